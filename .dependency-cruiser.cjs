@@ -1,0 +1,22 @@
+/** Imports go only downwards (docs/decisions/0001): app → ui, cases, contracts; ui → contracts, core; and so on. */
+const layer = (from, allowed) => ({
+  name: `${from}-imports-only-${allowed.join('-') || 'nothing'}`,
+  severity: 'error',
+  from: { path: `^${from}/`, pathNot: '\\.test\\.tsx?$' },
+  to: { path: '^(app|ui|contracts|cases|core|store|exchange|demo|ops)/', pathNot: `^(${[from, ...allowed].join('|')})/` },
+});
+
+module.exports = {
+  forbidden: [
+    layer('app', ['ui', 'cases', 'contracts']),
+    layer('ui', ['contracts', 'core']),
+    layer('contracts', ['core']),
+    layer('cases', ['core', 'store', 'exchange', 'contracts']),
+    layer('store', ['core', 'contracts']),
+    layer('exchange', ['core', 'contracts']),
+    layer('core', []),
+    layer('demo', ['core', 'cases', 'store', 'contracts']),
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
+  ],
+  options: { doNotFollow: { path: 'node_modules' }, tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.json' } },
+};

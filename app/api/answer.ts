@@ -1,0 +1,120 @@
+import type { z } from 'zod';
+import { ZodError } from 'zod';
+import { type Context, context } from '@/cases/context';
+import { viewerOfSession, viewerOfToken } from '@/cases/people';
+import type { Viewer } from '@/cases/viewer';
+import { ProblemError } from '@/contracts/problem';
+import { readQuery } from '@/contracts/scope';
+
+export const SESSION_COOKIE = 'just_thread_session';
+
+/** Every route is one of these: check who asks, call one use case, send the answer or the problem. */
+export interface Asking {
+  ctx: Context;
+  viewer: Viewer;
+  request: Request;
+  params: URLSearchParams;
+}
+
+type Params = { params: Promise<Record<string, string>> };
+type Handler = (request: Request, route: Params) => Promise<Response>;
+
+/** A route that answers a signed-in viewer with JSON. */
+export function answer(use: (asking: Asking, path: Record<string, string>) => Promise<unknown>, status = 200): Handler {
+  return (request, route) =>
+    guarded(async () => {
+      const ctx = context();
+      const viewer = await viewerOf(ctx, request);
+      const value = await use({ ctx, viewer, request, params: new URL(request.url).searchParams }, await route.params);
+      return value instanceof Response ? value : Response.json(value ?? null, { status, headers: { 'cache-control': 'private, no-store' } });
+    });
+}
+
+/** Any failure becomes problem+json; none takes the server down or tells of its insides. */
+export async function guarded(act: () => Promise<Response>): Promise<Response> {
+  try {
+    return await act();
+  } catch (error) {
+    return problemOf(error);
+  }
+}
+
+export const query = <Shape extends z.ZodRawShape>(shape: Shape, { params }: Asking) => readQuery(shape, params);
+
+const BODY_MAX = 256 * 1024;
+
+/** The JSON body of a request, checked. @throws ProblemError naming every field that is wrong */
+export async function body<Schema extends z.ZodType>(schema: Schema, request: Request): Promise<z.infer<Schema>> {
+  const text = await request.text();
+  if (text.length > BODY_MAX) throw new ProblemError(413, 'The request is too large');
+  let raw: unknown;
+  try {
+    raw = JSON.parse(text);
+  } catch {
+    throw new ProblemError(400, 'The body is no JSON');
+  }
+  return schema.parse(raw);
+}
+
+export async function viewerOf(ctx: Context, request: Request): Promise<Viewer> {
+  const bearer = /^Bearer\s+(\S+)$/i.exec(request.headers.get('authorization') ?? '')?.[1];
+  if (bearer) {
+    const viewer = await viewerOfToken(ctx, bearer);
+    if (viewer) return viewer;
+    throw new ProblemError(401, 'The token is not valid; make one with ./just-thread token EMAIL');
+  }
+  const secret = sessionOf(request);
+  const viewer = secret && (await viewerOfSession(ctx, secret));
+  if (!viewer) throw new ProblemError(401, 'Sign in first');
+  checkOrigin(request);
+  return viewer;
+}
+
+export function sessionOf(request: Request): string | null {
+  for (const part of (request.headers.get('cookie') ?? '').split(';')) {
+    const [name, value] = part.trim().split('=');
+    if (name === SESSION_COOKIE && value) return value;
+  }
+  return null;
+}
+
+/** A change that a browser makes must come from our own pages. */
+export function checkOrigin(request: Request): void {
+  if (request.method === 'GET' || request.method === 'HEAD') return;
+  const origin = request.headers.get('origin');
+  const host = request.headers.get('x-forwarded-host') ?? request.headers.get('host');
+  if (origin !== null && URL.canParse(origin) && new URL(origin).host === host) return;
+  if (origin === null && request.headers.get('sec-fetch-site') === 'same-origin') return;
+  throw new ProblemError(403, 'Changes are taken from the pages of this installation only');
+}
+
+const PG_TIMEOUT = '57014';
+
+function problemOf(error: unknown): Response {
+  const problem = known(error);
+  const { status, title, errors } = problem;
+  return Response.json(
+    { type: 'about:blank', title, status, detail: problem.message, errors },
+    { status, headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' } },
+  );
+}
+
+function known(error: unknown): ProblemError {
+  if (error instanceof ProblemError) return error;
+  if (error instanceof ZodError) {
+    return new ProblemError(
+      422,
+      'Some fields cannot be used',
+      error.issues.map((i) => ({ path: i.path.join('.'), message: `${i.path.join('.') || 'body'}: ${i.message}` })),
+    );
+  }
+  const { code, name } = error as { code?: string; name?: string };
+  if (code === PG_TIMEOUT) {
+    return new ProblemError(503, 'This question takes too long to be answered at once', [
+      { path: 'from', message: 'choose a shorter window, fewer accounts, or a dimension member' },
+    ]);
+  }
+  if (code === 'ECONNREFUSED' || name === 'KnexTimeoutError') return new ProblemError(503, 'The database does not answer; try again in a moment');
+  console.error(error);
+  return new ProblemError(500, 'Something went wrong here; it is written in the log');
+}

@@ -1,0 +1,11 @@
+import { context } from '@/cases/context';
+import { databaseAnswers } from '@/cases/health';
+import { guarded } from '../../answer';
+
+export const dynamic = 'force-dynamic';
+
+export const GET = (): Promise<Response> =>
+  guarded(async () => {
+    const health = await databaseAnswers(context());
+    return Response.json(health, { status: health.status === 'ok' ? 200 : 503 });
+  });

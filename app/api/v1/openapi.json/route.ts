@@ -1,0 +1,4 @@
+import { openApi } from '@/contracts/openapi';
+
+export const dynamic = 'force-static';
+export const GET = (): Response => Response.json(openApi());

@@ -1,0 +1,5 @@
+import { readOtherSide } from '@/cases/readOtherSide';
+import { scopeShape } from '@/contracts/scope';
+import { answer, query } from '../../answer';
+
+export const GET = answer((asking) => readOtherSide(asking.ctx, asking.viewer, query(scopeShape, asking)));

@@ -1,0 +1,5 @@
+import { readTrialBalance } from '@/cases/readTrialBalance';
+import { trialBalanceShape } from '@/contracts/questions';
+import { answer, query } from '../../answer';
+
+export const GET = answer((asking) => readTrialBalance(asking.ctx, asking.viewer, query(trialBalanceShape, asking)));

@@ -1,0 +1,63 @@
+import { notFound } from '@/contracts/problem';
+import { calendar, periodText } from '@/core/calendar';
+import { formatAmount, sum } from '@/core/money';
+import { otherSide } from '@/core/otherSide';
+import { periodName } from '@/core/sentence';
+import { NEVER } from '@/store/db';
+import { findEntry } from '@/store/entries';
+import { linesOfEntries } from '@/store/lines';
+import type { Context } from './context';
+import { known } from './context';
+import { shownLine } from './readLines';
+import { askedOf } from './resolveFigure';
+import { maySee, type Viewer } from './viewer';
+
+/** A journal entry with all its lines, both sides, and whether it balances. */
+export async function readEntry(ctx: Context, viewer: Viewer, id: string, params: { load?: number }) {
+  const names = await known(ctx.read);
+  const head = /^\d{1,9}$/.test(id) ? await findEntry(ctx.read, { id: Number(id) }) : null;
+  if (!head || !maySee(viewer, head.entity)) throw notFound(`Entry ${id}`);
+  const entity = names.catalogue.entities.get(head.entity);
+  if (!entity) throw notFound(`Entry ${id}`);
+  const latest = names.extents.get(entity.code)?.lastPosted ?? 0;
+  const window = { by: 'period' as const, from: latest, to: latest };
+  const cal = calendar(entity.calendar);
+  const asked = askedOf(
+    { entities: [entity.code], accounts: null, window, adjustments: 'with', status: 'all', where: [], load: params.load ?? null },
+    names,
+    entity.currency,
+  );
+  const lines = await linesOfEntries(ctx.read, asked.question, [head.id], params.load ?? null);
+  const first = lines[0];
+  if (!first) throw notFound(`Entry ${id}`);
+  const total = sum(lines.map((l) => l.amount));
+  const debit = sum(lines.filter((l) => l.side === 'debit').map((l) => l.amount));
+  const credit = -sum(lines.filter((l) => l.side === 'credit').map((l) => l.amount));
+  return {
+    id: String(head.id),
+    entity: entity.code,
+    entityName: entity.name,
+    number: head.number,
+    description: first.entryDescription,
+    journal: first.journal,
+    date: first.postingDate,
+    period: periodText(first.period),
+    periodName: periodName(cal.period(first.period)),
+    status: first.status,
+    postedBy: first.postedBy,
+    enteredAt: first.enteredAt,
+    approvedBy: first.approvedBy,
+    reversalOf: first.reversalOf,
+    currency: entity.currency,
+    load: head.load,
+    replacedBy: head.replaced_by === NEVER ? null : head.replaced_by,
+    lines: lines.map((line) => shownLine(line, asked, null, otherSide(lines, new Set([line.id])))),
+    totals: { count: lines.length, debit: formatAmount(debit, asked.digits), credit: formatAmount(credit, asked.digits) },
+    tie: { ok: total === 0, offBy: formatAmount(total, asked.digits) },
+    documents: [...new Set(lines.map((l) => l.document).filter((d) => d !== null))].map((number) => ({
+      number,
+      type: lines.find((l) => l.document === number)?.extra?.document_type ?? null,
+      date: lines.find((l) => l.document === number)?.extra?.document_date ?? null,
+    })),
+  };
+}

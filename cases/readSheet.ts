@@ -1,0 +1,169 @@
+import { wrong } from '@/contracts/problem';
+import { refinement, type ScopeParams } from '@/contracts/scope';
+import { readSplit } from '@/contracts/splits';
+import { CalendarError, calendar, periodText, yearOf } from '@/core/calendar';
+import { DIRECT, type Figure, NONE, refine, type Split, splitsWindow, splitWhole } from '@/core/figure';
+import { dateText, monthText, periodName } from '@/core/sentence';
+import { type SheetQuestion, type SheetRow, sheetOf } from '@/core/sheet';
+import { dictionaryNames, splitSums, TooManyRowsError, total } from '@/store/balances';
+import type { Context } from './context';
+import { explainEmpty } from './explainEmpty';
+import { mergedChart } from './readTrialBalance';
+import { type Asked, askedOf, resolveFigure } from './resolveFigure';
+import { shown, tieOf } from './showAmounts';
+import type { Viewer } from './viewer';
+
+/** Time members that are shown although nothing was booked in them. */
+const FRAME_MAX = 400;
+
+/** A figure broken down: rows, nested as asked, that add up to it, and the proof. */
+export async function readSheet(ctx: Context, viewer: Viewer, params: ScopeParams & { by: string[]; across?: string }) {
+  const splits = params.by.map((b) => readSplit(b));
+  const across = params.across === undefined ? null : readSplit(params.across, 'across');
+  const outer = await resolveFigure(ctx, viewer, params);
+  checkSplits([...splits, ...(across ? [across] : [])], outer);
+  const names = { chart: mergedChart(outer), trees: outer.known.catalogue.trees };
+  const whole = [...splits, ...(across ? [across] : [])].reduce((f, s) => splitWhole(f, s, names), outer.figure);
+  const asked = whole === outer.figure ? outer : { ...askedOf(whole, outer.known, outer.currency), entities: outer.entities };
+  const { question, digits, figure } = asked;
+  const sheetQuestion = sheetQuestionOf(asked, splits, across);
+  const [sums, { total: value }] = await Promise.all([
+    splitSums(ctx.read, question, across ? [...splits, across] : splits).catch((error: unknown) => {
+      if (error instanceof TooManyRowsError) throw wrong('by', `${error.message}; narrow the scope or split by less at once`);
+      throw error;
+    }),
+    total(ctx.read, question),
+  ]);
+  const sheet = sheetOf(sums, sheetQuestion);
+  const nameOf = await namer(ctx, asked, [...splits, ...(across ? [across] : [])], sheet.rows, sheet.columns);
+  const refined = (row: SheetRow): Figure => row.path.reduce((f, key, level) => refine(f, splits[level] as Split, key, names), figure);
+  return {
+    sentence: asked.sentence,
+    parts: asked.parts,
+    address: asked.address,
+    currency: asked.currency,
+    load: question.asOf,
+    /** Measures in which the rows add up to the total; the others follow one another in time. */
+    additive: splits.some((s) => splitsWindow(figure.window, s))
+      ? ['debit', 'credit', 'movement', 'count']
+      : ['opening', 'debit', 'credit', 'movement', 'roll', 'closing', 'count'],
+    columns: sheet.columns.map((member) => ({ member: shownKey(across as Split, member), name: nameOf(across as Split, member) })),
+    rows: sheet.rows.map((row) => {
+      const split = splits[row.depth] as Split;
+      const figureOfRow = refined(row);
+      return {
+        member: shownKey(split, row.member),
+        name: nameOf(split, row.member),
+        depth: row.depth,
+        refine: refinement(outer.figure, figureOfRow, digits),
+        address: askedAddress(figureOfRow, asked),
+        ...shown(row.balance, digits),
+        ...(across ? { cells: row.cells.map((c) => shown(c, digits)) } : {}),
+      };
+    }),
+    total: shown(value, digits),
+    tie: tieOf(value, sheet.sum, digits),
+    ...(value.count === 0 && sheet.rows.length === 0 ? { empty: explainEmpty(asked) } : {}),
+  };
+}
+
+const askedAddress = (figure: Figure, asked: Asked): string => askedOf(figure, asked.known, asked.currency).address;
+
+function checkSplits(splits: Split[], { known }: Asked): void {
+  for (const split of splits) {
+    if (split.by !== 'dim') continue;
+    const dimension = known.catalogue.dimensions.get(split.dim);
+    if (!dimension) throw wrong('by', `there is no dimension “${split.dim}”; there are ${[...known.catalogue.dimensions.keys()].join(', ') || 'none'}`);
+    if (split.under !== null && !dimension.tree.has(split.under)) {
+      throw wrong('by', `there is no ${dimension.name.toLowerCase()} “${split.under}”`);
+    }
+  }
+}
+
+function sheetQuestionOf(asked: Asked, splits: Split[], across: Split | null): SheetQuestion {
+  const { figure, entities, question } = asked;
+  const { window } = figure;
+  const calendars = new Map(entities.map((e) => [e.code, calendar(e.calendar)]));
+  return {
+    splits,
+    across,
+    window,
+    trees: asked.known.catalogue.trees,
+    retained: new Map(question.entities.filter((e) => e.retained).map((e) => [e.entity.code, e.entity.retainedEarnings])),
+    yearsOf(entity, split, key) {
+      if (split.by === 'period') return [yearOf(Number(key)), yearOf(Number(key))];
+      const cal = calendars.get(entity) as ReturnType<typeof calendar>;
+      const refined = refine(figure, split, key, { chart: [], trees: new Map() }).window;
+      return [cal.periodAt(refined.from as string).year, cal.periodAt(refined.to as string).year];
+    },
+    frame: (split) => frameOf(split, asked, [...calendars.values()]),
+  };
+}
+
+/** All periods or months of the window up to the last that holds lines, so that a row of nothing shows as such. */
+function frameOf(split: Split, { figure, entities, known }: Asked, calendars: ReturnType<typeof calendar>[]): string[] {
+  const { window } = figure;
+  const keys = new Set<string>();
+  if (!splitsWindow(window, split) || split.by === 'day') return [];
+  for (const [i, cal] of calendars.entries()) {
+    const reach = known.extents.get(entities[i]?.code ?? '');
+    if (!reach) continue;
+    const ends =
+      window.by === 'period'
+        ? [window.from, Math.min(window.to, reach.lastPeriod)]
+        : [cal.periodAt(window.from).ordinal, cal.periodAt(window.to < reach.lastDay ? window.to : reach.lastDay).ordinal];
+    for (let year = yearOf(ends[0] as number); year <= yearOf(ends[1] as number) && keys.size < FRAME_MAX; year++) {
+      for (const p of cal.periodsOf(year)) {
+        if (p.adjustment || p.ordinal < (ends[0] as number) || p.ordinal > (ends[1] as number)) continue;
+        keys.add(split.by === 'period' ? String(p.ordinal) : p.from.slice(0, 7));
+      }
+    }
+  }
+  return [...keys];
+}
+
+const shownKey = (split: Split, key: string): string => (split.by === 'period' ? periodText(Number(key)) : key);
+
+async function namer(ctx: Context, asked: Asked, splits: Split[], rows: SheetRow[], columns: string[]) {
+  const { known, entities } = asked;
+  const chart = new Map(mergedChart(asked).map((a) => [a.code, a.name]));
+  const dictionary = async (by: 'journal' | 'counterparty') =>
+    splits.some((s) => s.by === by) ? dictionaryNames(ctx.read, by, [...new Set([...rows.flatMap((r) => r.path), ...columns])]) : new Map<string, string>();
+  const [journals, counterparties] = await Promise.all([dictionary('journal'), dictionary('counterparty')]);
+  const cal = calendar((entities[0] as Asked['entities'][number]).calendar);
+  return (split: Split, key: string): string => {
+    if (key === NONE) return split.by === 'dim' ? `(no ${known.catalogue.dimensions.get(split.dim)?.name.toLowerCase()})` : '(none)';
+    switch (split.by) {
+      case 'account':
+        return chart.get(key) ?? key;
+      case 'entity':
+        return known.catalogue.entities.get(key)?.name ?? key;
+      case 'period':
+        return nameOfPeriod(cal, Number(key));
+      case 'month':
+        return monthText(key);
+      case 'day':
+        return dateText(key);
+      case 'journal':
+        return journals.get(key) ?? key;
+      case 'counterparty':
+        return counterparties.get(key) ?? key;
+      case 'dim': {
+        const tree = known.catalogue.trees.get(split.dim);
+        if (key === DIRECT) return `(directly on ${tree?.get(split.under as string)?.name ?? split.under})`;
+        return tree?.get(key)?.name ?? key;
+      }
+      default:
+        return key;
+    }
+  };
+}
+
+function nameOfPeriod(cal: ReturnType<typeof calendar>, period: number): string {
+  try {
+    return periodName(cal.period(period));
+  } catch (error) {
+    if (error instanceof CalendarError) return periodText(period);
+    throw error;
+  }
+}

@@ -1,0 +1,177 @@
+import type { ScopeParams } from '@/contracts/scope';
+import { addBalance, addOwn, addRetained, type Balance, emptyBalance, isEmpty } from '@/core/balances';
+import { calendar } from '@/core/calendar';
+import type { Figure } from '@/core/figure';
+import { formatAmount } from '@/core/money';
+import { yearToDate } from '@/core/windows';
+import { firstOff, resultsByYear, splitSums, total } from '@/store/balances';
+import type { CatalogueAccount } from '@/store/catalogue';
+import type { Context } from './context';
+import { explainEmpty } from './explainEmpty';
+import { type Asked, askedOf, resolveFigure } from './resolveFigure';
+import { type ShownBalance, shown } from './showAmounts';
+import type { Viewer } from './viewer';
+
+export interface TrialBalanceRow extends ShownBalance {
+  account: string;
+  name: string;
+  type: string;
+  heading: boolean;
+  depth: number;
+  yearToDate?: string;
+  /** Of the retained earnings row: what its opening is made of. */
+  parts?: { label: string; opening: string; year: number | null }[];
+}
+
+/** Every account's balance for a scope (method.md §4), with totals and the proof that it balances. */
+export async function readTrialBalance(
+  ctx: Context,
+  viewer: Viewer,
+  params: ScopeParams & { zero: string; tree: string; yearToDate: string; retained: string; lang?: string },
+) {
+  const asked = await resolveFigure(ctx, viewer, params);
+  const { digits, known } = asked;
+  const wide = params.yearToDate === 'yes' ? askedOf(yearToDateFigure(asked), known, asked.currency) : null;
+  const [accounts, toDate, whole, parts] = await Promise.all([
+    balancesByAccount(ctx, asked),
+    wide && balancesByAccount(ctx, wide),
+    total(ctx.read, asked.question),
+    params.retained === 'parts' ? resultsByYear(ctx.read, asked.question) : [],
+  ]);
+  const chart = mergedChart(asked);
+  const rows: TrialBalanceRow[] = [];
+  const sum = emptyBalance();
+  const yearSum = emptyBalance();
+  for (const account of chart.filter((a) => a.posting)) {
+    const balance = accounts.get(account.code) ?? emptyBalance();
+    addBalance(sum, balance);
+    addBalance(yearSum, toDate?.get(account.code) ?? emptyBalance());
+  }
+  const listed = params.tree === 'yes' ? treeOrder(chart) : chart.filter((a) => a.posting).map((account) => ({ account, depth: 0, beneath: [account.code] }));
+  for (const { account, depth, beneath } of listed) {
+    const balance = totalOf(accounts, beneath);
+    const year = toDate && totalOf(toDate, beneath);
+    const empty = isEmpty(balance) && (!year || isEmpty(year));
+    if (params.zero !== 'show' && empty) continue;
+    if (params.zero === 'hide' && isNil(balance) && (!year || isNil(year))) continue;
+    if (params.zero === 'moved' && balance.count === 0) continue;
+    if (params.zero === 'show' && asked.figure.accounts && !beneath.some((code) => isSelected(asked, code))) continue;
+    rows.push({
+      account: account.code,
+      name: (params.lang && account.names[params.lang]) || account.name,
+      type: account.type,
+      heading: !account.posting,
+      depth,
+      ...shown(balance, digits),
+      ...(year ? { yearToDate: formatAmount(year.movement, digits) } : {}),
+      ...(parts.length > 0 && isRetained(asked, account.code) ? { parts: partsOf(parts, balance, digits) } : {}),
+    });
+  }
+  return {
+    sentence: asked.sentence,
+    parts: asked.parts,
+    address: asked.address,
+    currency: asked.currency,
+    load: asked.question.asOf,
+    rows,
+    totals: { ...shown(sum, digits), ...(wide ? { yearToDate: formatAmount(yearSum.movement, digits) } : {}) },
+    tie: await tie(ctx, asked, sum, whole.total),
+    ...(sum.count === 0 && rows.length === 0 ? { empty: explainEmpty(asked) } : {}),
+  };
+}
+
+/** Balance by account code; of a group, accounts of the same code added up. */
+async function balancesByAccount(ctx: Context, { question }: Asked): Promise<Map<string, Balance>> {
+  const found = new Map<string, Balance>();
+  const of = (code: string): Balance => {
+    const balance = found.get(code) ?? emptyBalance();
+    found.set(code, balance);
+    return balance;
+  };
+  const entityOf = new Map(question.entities.map((e) => [e.entity.code, e]));
+  for (const sum of await splitSums(ctx.read, question, [{ by: 'account' }])) {
+    if (sum.own) addOwn(of(sum.keys[0] as string), sum);
+    const entity = entityOf.get(sum.entity);
+    if (entity?.retained) addRetained(of(entity.entity.retainedEarnings), sum);
+  }
+  return found;
+}
+
+/** All columns of a whole ledger sum to nothing, and debits equal credits; a narrowed one equals its figure. */
+async function tie(ctx: Context, asked: Asked, sum: Balance, whole: Balance) {
+  const { figure, digits, question } = asked;
+  const balanced = figure.accounts === null && figure.where.every((c) => c.on === 'period' || c.on === 'kind');
+  const measures = ['opening', 'movement', 'roll', 'closing'] as const;
+  const differences = balanced ? measures.map((m) => sum[m]) : measures.map((m) => sum[m] - whole[m]);
+  const worst = differences.reduce((a, d) => (Math.abs(d) > Math.abs(a) ? d : a), 0);
+  return {
+    ok: worst === 0,
+    offBy: formatAmount(worst, digits),
+    means: balanced ? ('balances' as const) : ('parts' as const),
+    ...(worst !== 0 && balanced ? { sinceLoad: await firstOff(ctx.read, question) } : {}),
+  };
+}
+
+function yearToDateFigure({ figure, entities }: Asked): Figure {
+  const cal = calendar((entities[0] as Asked['entities'][number]).calendar);
+  const { window } = figure;
+  if (window.by === 'period') return { ...figure, window: { by: 'period', ...yearToDate(cal, window.to) } };
+  const from = cal.periodsOf(cal.periodAt(window.to).year)[0]?.from ?? window.from;
+  return { ...figure, window: { by: 'date', from, to: window.to } };
+}
+
+/** The charts of all entities as one, by code; the first entity's attributes hold. */
+export function mergedChart({ entities }: Asked): CatalogueAccount[] {
+  const merged = new Map<string, CatalogueAccount>();
+  for (const e of entities) for (const a of e.chart) if (!merged.has(a.code)) merged.set(a.code, a);
+  return [...merged.values()].sort((a, b) => (a.code < b.code ? -1 : 1));
+}
+
+/** Accounts with their headings before them, depth, and the posting accounts beneath each. */
+export function treeOrder(chart: CatalogueAccount[]): { account: CatalogueAccount; depth: number; beneath: string[] }[] {
+  const codes = new Set(chart.map((a) => a.code));
+  const children = new Map<string | null, CatalogueAccount[]>();
+  for (const a of chart) {
+    const parent = a.parent !== null && codes.has(a.parent) ? a.parent : null;
+    children.set(parent, [...(children.get(parent) ?? []), a]);
+  }
+  const found: { account: CatalogueAccount; depth: number; beneath: string[] }[] = [];
+  const walk = (account: CatalogueAccount, depth: number): string[] => {
+    const row = { account, depth, beneath: account.posting ? [account.code] : [] };
+    found.push(row);
+    for (const child of children.get(account.code) ?? []) row.beneath.push(...walk(child, depth + 1));
+    return row.beneath;
+  };
+  for (const top of children.get(null) ?? []) walk(top, 0);
+  return found;
+}
+
+function totalOf(accounts: Map<string, Balance>, codes: string[]): Balance {
+  const balance = emptyBalance();
+  for (const code of codes) {
+    const mine = accounts.get(code);
+    if (mine) addBalance(balance, mine);
+  }
+  return balance;
+}
+
+/** No balance before or after, and nothing moved. */
+const isNil = (b: Balance): boolean => b.opening === 0 && b.closing === 0 && b.debit === 0 && b.credit === 0 && b.count === 0;
+
+const isSelected = ({ question }: Asked, code: string): boolean =>
+  question.entities.some((e) => e.own === null || e.own.includes(e.entity.accounts.get(code)?.id ?? -1));
+
+const isRetained = ({ entities }: Asked, code: string): boolean => entities.some((e) => e.retainedEarnings === code);
+
+function partsOf(results: { year: number; result: number }[], balance: Balance, digits: number) {
+  const byYear = new Map<number, number>();
+  for (const { year, result } of results) byYear.set(year, (byYear.get(year) ?? 0) + result);
+  let direct = balance.opening;
+  const parts = [...byYear]
+    .sort(([a], [b]) => a - b)
+    .map(([year, result]) => {
+      direct -= result;
+      return { label: `Result of fiscal year ${year}`, opening: formatAmount(result, digits), year };
+    });
+  return [...parts, { label: 'Booked directly', opening: formatAmount(direct, digits), year: null }];
+}

@@ -1,0 +1,189 @@
+import { notFound, wrong } from '@/contracts/problem';
+import { clausesOf, paramsOf, type ScopeParams, selectionOf, windowEnds } from '@/contracts/scope';
+import { CalendarError, calendar, type Ordinal, parsePeriod, periodText } from '@/core/calendar';
+import type { Clause, Figure, Window } from '@/core/figure';
+import { exponentOf } from '@/core/money';
+import { accountsIn, nearest, SelectionError } from '@/core/selection';
+import { type SentencePart, sentenceOf } from '@/core/sentence';
+import { NAMED_WINDOWS } from '@/core/windows';
+import type { CatalogueEntity } from '@/store/catalogue';
+import { type Question, questionOf } from '@/store/figureSql';
+import { type Context, type Known, known } from './context';
+import { asSeenBy, maySee, type Viewer } from './viewer';
+
+/** A figure that is ready to be asked: everything named is there, the viewer may see it, the window is settled. */
+export interface Asked {
+  figure: Figure;
+  question: Question;
+  known: Known;
+  entities: CatalogueEntity[];
+  currency: string;
+  /** Decimals of the currency. */
+  digits: number;
+  parts: SentencePart[];
+  sentence: string;
+  /** The figure's own parameters, canonical: its address. */
+  address: string;
+}
+
+/**
+ * URL → figure: the one path of a question (architecture.md).
+ * @throws ProblemError naming the parameter, and what would mend it
+ */
+export async function resolveFigure(ctx: Context, viewer: Viewer, params: ScopeParams): Promise<Asked> {
+  const names = await known(ctx.read);
+  const { catalogue, newest } = names;
+  const codes = params.entity ?? [...catalogue.entities.keys()].filter((code) => maySee(viewer, code));
+  const entities = [...new Set(codes)].map((code) => {
+    const entity = catalogue.entities.get(code);
+    if (!entity || !maySee(viewer, code)) throw notFound(`Entity ${code}`);
+    return entity;
+  });
+  if (entities.length === 0) throw wrong('entity', 'there is no entity to ask about yet; load a ledger first');
+  const currency = currencyOf(entities, params.in);
+  const digits = exponentOf(currency);
+  if (params.load !== undefined && params.load > newest) throw wrong('load', `there is no load ${params.load}; the newest is ${newest}`);
+  const where = clausesOf(params, digits);
+  checkClauses(where, names);
+  const accounts = selectionOf(params);
+  const figure = asSeenBy(
+    {
+      entities: entities.map((e) => e.code),
+      accounts,
+      window: windowOf(params, entities, names, ctx.today()),
+      adjustments: params.adjustments ?? 'with',
+      status: params.status ?? 'posted',
+      where,
+      load: params.load ?? null,
+    },
+    viewer,
+  );
+  if (accounts) checkAccounts(figure, entities);
+  return { ...askedOf(figure, names, currency), entities };
+}
+
+/** The same question narrowed or widened: everything that follows from the figure made anew. */
+export function askedOf(figure: Figure, names: Known, currency: string): Asked {
+  const { catalogue, newest } = names;
+  const entities = figure.entities.map((code) => catalogue.entities.get(code) as CatalogueEntity);
+  const digits = exponentOf(currency);
+  let question: Question;
+  try {
+    question = questionOf(figure, catalogue, figure.load ?? newest);
+  } catch (error) {
+    if (error instanceof CalendarError) throw wrong('from', error.message);
+    throw error;
+  }
+  const first = entities[0] as CatalogueEntity;
+  const parts = sentenceOf(figure, {
+    entity: (code) => catalogue.entities.get(code)?.name ?? code,
+    calendar: calendar(first.calendar),
+    dimension: (code) => catalogue.dimensions.get(code)?.name ?? code,
+    member: (dim, code) => catalogue.trees.get(dim)?.get(code)?.name ?? code,
+    account: (code) => entities.map((e) => e.accounts.get(code)?.name).find(Boolean) ?? null,
+    currency,
+    digits,
+  });
+  const sentence = parts.map((p) => p.text).join('');
+  return { figure, question, known: names, entities, currency, digits, parts, sentence, address: paramsOf(figure, digits).toString() };
+}
+
+function currencyOf(entities: CatalogueEntity[], wanted: string | undefined): string {
+  const kept = new Map(entities.map((e) => [e.currency, e.code]));
+  const [[currency] = ['']] = [...kept];
+  if (kept.size > 1) {
+    const list = entities.map((e) => `${e.code} in ${e.currency}`).join(', ');
+    throw wrong('entity', `these entities keep their books in different currencies (${list}) and no rates are loaded; ask for those of one currency`);
+  }
+  if (wanted !== undefined && wanted !== currency) {
+    throw wrong('in', `no rates from ${currency} to ${wanted} are loaded; ask in ${currency}`);
+  }
+  return currency;
+}
+
+function windowOf(params: ScopeParams, entities: CatalogueEntity[], { extents }: Known, today: string): Window {
+  const mine = entities.map((e) => extents.get(e.code)).filter((e) => e !== undefined);
+  const first = Math.min(...mine.map((e) => e.firstPeriod));
+  const last = Math.max(...mine.map((e) => e.lastPosted));
+  const cal = calendar((entities[0] as CatalogueEntity).calendar);
+  const ends = windowEnds(params);
+  try {
+    if (ends === null) {
+      if (mine.length === 0 && params.window !== 'current-period') {
+        const now = cal.periodAt(today).ordinal;
+        return { by: 'period', from: now, to: now };
+      }
+      const named = NAMED_WINDOWS[params.window ?? 'latest-period'] as (typeof NAMED_WINDOWS)[string];
+      const everyLast = Math.max(...mine.map((e) => e.lastPeriod));
+      const extent = { first, last: params.window === 'everything' ? everyLast : last };
+      return { by: 'period', ...named(cal, today, extent) };
+    }
+    if (ends.by === 'period') {
+      const from = ends.from === null ? first : (parsePeriod(ends.from) as Ordinal);
+      const to = ends.to === null ? Math.max(...mine.map((e) => e.lastPeriod)) : (parsePeriod(ends.to) as Ordinal);
+      for (const [path, at] of [
+        ['from', ends.from && from],
+        ['to', ends.to && to],
+      ] as const) {
+        if (at) checkPeriod(path, at, entities);
+      }
+      return ordered({ by: 'period', from: Math.min(from, ends.from === null ? to : from), to, ...(ends.from === null ? { fromFirst: true } : {}) });
+    }
+    const days = mine.flatMap((e) => [e.firstDay, e.lastDay]).sort();
+    const to = ends.to ?? (days[days.length - 1] as string);
+    const start = ends.from ?? (days[0] as string);
+    const from = ends.from === null && start > to ? to : start;
+    for (const e of entities) for (const at of [from, to]) calendar(e.calendar).periodAt(at);
+    return ordered({ by: 'date', from, to, ...(ends.from === null ? { fromFirst: true } : {}) });
+  } catch (error) {
+    if (error instanceof CalendarError) throw wrong(params.from ? 'from' : 'to', error.message);
+    throw error;
+  }
+}
+
+function ordered(window: Window): Window {
+  if (window.from > window.to) throw wrong('to', 'the window ends before it begins; change from or to');
+  return window;
+}
+
+function checkPeriod(path: string, at: Ordinal, entities: CatalogueEntity[]): void {
+  for (const e of entities) {
+    const cal = calendar(e.calendar);
+    const year = Math.floor(at / 100) + 2000;
+    if (cal.periodsOf(year).some((p) => p.ordinal === at)) continue;
+    const periods = cal.periodsOf(year).map((p) => periodText(p.ordinal));
+    const offer = periods.length > 0 ? `; that year has ${periods[0]} to ${periods[periods.length - 1]}` : '';
+    throw wrong(path, `${e.code} has no period ${periodText(at)}${offer}`);
+  }
+}
+
+function checkClauses(where: Clause[], { catalogue }: Known): void {
+  for (const clause of where) {
+    if (clause.on !== 'dim') continue;
+    const dimension = catalogue.dimensions.get(clause.dim);
+    if (!dimension) {
+      const near = nearest(clause.dim, [...catalogue.dimensions.keys()]);
+      throw wrong(`dim.${clause.dim}`, `there is no dimension “${clause.dim}”${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`);
+    }
+    for (const pick of clause.any) {
+      if (pick.is === 'none' || pick.code === '~nothing' || dimension.tree.has(pick.code)) continue;
+      const near = nearest(pick.code, [...dimension.tree.keys()]);
+      throw wrong(
+        `dim.${clause.dim}`,
+        `there is no ${dimension.name.toLowerCase()} “${pick.code}”${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`,
+      );
+    }
+  }
+}
+
+/** A selection may name accounts that only some of the entities have, but not ones that none has. */
+function checkAccounts(figure: Figure, entities: CatalogueEntity[]): void {
+  if (!figure.accounts) return;
+  const everyone = new Map(entities.flatMap((e) => e.chart).map((a) => [a.code, a]));
+  try {
+    accountsIn(figure.accounts, [...everyone.values()]);
+  } catch (error) {
+    if (error instanceof SelectionError) throw wrong('accounts', error.message);
+    throw error;
+  }
+}

@@ -1,0 +1,87 @@
+import { z } from 'zod';
+import { isDate } from '@/core/dates';
+
+/** What each route that changes something takes. */
+const date = z.string().refine(isDate, 'write a date as 2026-04-30');
+const adjustmentPeriods = z.number().int().min(0).max(10).default(0);
+
+export const calendarSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('monthly'), start: z.string().regex(/^(0[1-9]|1[0-2])$/, 'write the first month as 01 to 12'), adjustmentPeriods }),
+  z.strictObject({
+    kind: z.literal('weeks'),
+    pattern: z.enum(['4-4-5', '4-5-4', '5-4-4']),
+    yearEnds: z.strictObject({ weekday: z.number().int().min(0).max(6), month: z.number().int().min(1).max(12), rule: z.enum(['last', 'nearest']) }),
+    adjustmentPeriods,
+  }),
+  z.strictObject({
+    kind: z.literal('custom'),
+    periods: z
+      .array(
+        z.strictObject({
+          year: z.number().int().min(2000).max(2199),
+          number: z.number().int().min(1).max(99),
+          from: date,
+          to: date,
+          adjustment: z.boolean().optional(),
+        }),
+      )
+      .min(1)
+      .max(2_000),
+  }),
+]);
+
+export const newEntitySchema = z.strictObject({
+  code: z.string().regex(/^[A-Za-z0-9][A-Za-z0-9._-]{0,19}$/, 'a code has up to 20 letters, digits, . - and _'),
+  name: z.string().min(1).max(200),
+  currency: z.string().regex(/^[A-Z]{3}$/, 'write the currency as in ISO 4217, such as GBP'),
+  calendar: calendarSchema,
+  yearEnd: z.enum(['derived', 'booked']),
+  retainedEarnings: z.string().min(1).max(40),
+  names: z.record(z.string(), z.string()).optional(),
+});
+
+const PASSWORD_LEAST = 10;
+
+export const newPersonSchema = z.strictObject({
+  email: z.email().max(200),
+  name: z.string().min(1).max(100),
+  role: z.enum(['owner', 'preparer', 'reviewer', 'reader']),
+  password: z.string().min(PASSWORD_LEAST, `a password has at least ${PASSWORD_LEAST} characters`).max(200),
+  entities: z.array(z.string()).nullable().default(null),
+});
+
+export const LATER_KINDS = ['budgets', 'commitments', 'documents', 'rates', 'trial-balance'] as const;
+export const LATER_FORMATS = ['xlsx', 'saft', 'fec', 'ads', 'json'] as const;
+
+/** The fields that come with an uploaded file. */
+export const newLoadSchema = z.strictObject({
+  entity: z.string().optional(),
+  kind: z.enum(['lines', 'accounts', 'dimensions', ...LATER_KINDS]).default('lines'),
+  format: z.enum(['csv', ...LATER_FORMATS]).default('csv'),
+  mapping: z.string().optional(),
+  replaces: z.string().optional().describe('Period range restated by this load, such as 2027.04 to 2027.05'),
+  unknownAccounts: z.enum(['create', 'refuse']).optional(),
+});
+
+export type NewLoadFields = z.infer<typeof newLoadSchema>;
+
+export const newNoteSchema = z.strictObject({
+  subject: z.string().min(1).max(6_000),
+  measure: z.string().max(40).nullable().default(null),
+  /** The address of the screen on which the note was written, to lead back to it. */
+  address: z.string().max(8_000),
+  label: z.string().min(1).max(300),
+  body: z.string().trim().min(1, 'write something').max(4_000),
+});
+
+export const MEASURES = ['opening', 'debit', 'credit', 'movement', 'roll', 'closing'] as const;
+export type Measure = (typeof MEASURES)[number];
+
+export const newPinSchema = z.strictObject({
+  subject: z.string().min(1).max(6_000),
+  measure: z.enum(MEASURES).default('closing'),
+  address: z.string().max(8_000),
+  label: z.string().min(1).max(300),
+});
+
+export const signInSchema = z.strictObject({ email: z.string().max(200), password: z.string().max(200) });

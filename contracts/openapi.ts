@@ -1,0 +1,117 @@
+import { z } from 'zod';
+import * as bodies from './bodies';
+import * as questions from './questions';
+import { scopeShape } from './scope';
+
+interface Route {
+  method: 'get' | 'post' | 'put' | 'delete';
+  path: string;
+  summary: string;
+  query?: z.ZodRawShape;
+  body?: z.ZodType;
+  multipart?: boolean;
+  status?: number;
+}
+
+/** Every route, with what it may be asked: the document is made from the same schemas that check requests. */
+export const ROUTES: readonly Route[] = [
+  { method: 'get', path: '/health', summary: 'Whether the application and its database are there' },
+  { method: 'get', path: '/session', summary: 'Who is signed in' },
+  { method: 'post', path: '/session', summary: 'Sign in', body: bodies.signInSchema },
+  { method: 'delete', path: '/session', summary: 'Sign out' },
+  { method: 'get', path: '/entities', summary: 'Entities, calendars and dimensions that the viewer may see' },
+  { method: 'post', path: '/entities', summary: 'Add an entity', body: bodies.newEntitySchema, status: 201 },
+  { method: 'get', path: '/loads', summary: 'Loads, newest first', query: questions.loadListShape },
+  { method: 'post', path: '/loads', summary: 'Load a file', body: bodies.newLoadSchema, multipart: true, status: 202 },
+  { method: 'get', path: '/loads/{id}', summary: 'One load: progress, totals, problems' },
+  { method: 'get', path: '/trial-balance', summary: 'Every account of a scope', query: questions.trialBalanceShape },
+  { method: 'get', path: '/sheets', summary: 'A figure split by anything', query: questions.sheetShape },
+  { method: 'get', path: '/totals', summary: 'A figure as one row', query: scopeShape },
+  { method: 'get', path: '/lines', summary: 'The lines of a figure with running balance', query: questions.linesShape },
+  { method: 'get', path: '/entries/{id}', summary: 'A journal entry with all its lines', query: questions.entryShape },
+  { method: 'get', path: '/other-side', summary: 'Where the other half of the entries went', query: scopeShape },
+  { method: 'get', path: '/notes', summary: 'Notes on what the viewer may see', query: questions.evidenceShape },
+  { method: 'post', path: '/notes', summary: 'Write a note', body: bodies.newNoteSchema, status: 201 },
+  { method: 'delete', path: '/notes/{id}', summary: 'Take a note away' },
+  { method: 'put', path: '/notes/{id}', summary: 'Bring a note back' },
+  { method: 'get', path: '/pins', summary: 'Pins, fresh or drifted', query: questions.evidenceShape },
+  { method: 'post', path: '/pins', summary: 'Pin a figure, line or entry', body: bodies.newPinSchema, status: 201 },
+  { method: 'get', path: '/pins/{id}', summary: 'One pin with what moved since' },
+  { method: 'delete', path: '/pins/{id}', summary: 'Take a pin away' },
+  { method: 'get', path: '/people', summary: 'People of the installation' },
+  { method: 'post', path: '/people', summary: 'Add a person', body: bodies.newPersonSchema, status: 201 },
+];
+
+/** The OpenAPI 3.1 document of `/api/v1`. */
+export function openApi() {
+  const paths: Record<string, Record<string, unknown>> = {};
+  for (const route of ROUTES) {
+    const at = paths[`/api/v1${route.path}`] ?? {};
+    paths[`/api/v1${route.path}`] = at;
+    at[route.method] = operation(route);
+  }
+  return {
+    openapi: '3.1.0',
+    info: {
+      title: 'Just Thread',
+      version: '1',
+      description: 'Amounts are decimal strings, dates YYYY-MM-DD, periods YYYY.PP. Unknown parameters are refused.',
+    },
+    paths,
+    components: {
+      securitySchemes: { token: { type: 'http', scheme: 'bearer' } },
+      schemas: { Problem: problem },
+    },
+    security: [{ token: [] }],
+  };
+}
+
+const problem = {
+  type: 'object',
+  required: ['title', 'status'],
+  properties: {
+    type: { type: 'string' },
+    title: { type: 'string' },
+    status: { type: 'integer' },
+    detail: { type: 'string' },
+    errors: { type: 'array', items: { type: 'object', properties: { path: { type: 'string' }, message: { type: 'string' } } } },
+  },
+} as const;
+
+function operation(route: Route) {
+  const named = [...route.path.matchAll(/\{(\w+)\}/g)].map((m) => ({ name: m[1], in: 'path', required: true, schema: { type: 'string' } }));
+  const asked = Object.entries(route.query ?? {}).map(([name, schema]) => {
+    const { description, ...shape } = jsonSchema(schema as z.ZodType);
+    return { name, in: 'query', required: !(schema as z.ZodType).safeParse(undefined).success, ...(description ? { description } : {}), schema: shape };
+  });
+  if (route.query && 'entity' in route.query && 'status' in route.query) {
+    asked.push({
+      name: 'dim',
+      in: 'query',
+      required: false,
+      description: 'dim.<code>=<member>: a member and all below it; ~direct:<member> for it alone; ~none for no member',
+      schema: { type: 'object', additionalProperties: { type: 'array', items: { type: 'string' } } },
+    });
+  }
+  const media = route.multipart ? 'multipart/form-data' : 'application/json';
+  return {
+    summary: route.summary,
+    ...(named.length + asked.length > 0 ? { parameters: [...named, ...asked] } : {}),
+    ...(route.body ? { requestBody: { required: true, content: { [media]: { schema: bodySchema(route) } } } } : {}),
+    responses: {
+      [route.status ?? 200]: { description: 'The answer', content: { 'application/json': {} } },
+      default: { description: 'A problem (RFC 9457)', content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } },
+    },
+  };
+}
+
+function bodySchema(route: Route) {
+  const schema = jsonSchema(route.body as z.ZodType);
+  if (!route.multipart) return schema;
+  return { ...schema, required: ['file'], properties: { file: { type: 'string', format: 'binary' }, ...(schema.properties as object) } };
+}
+
+function jsonSchema(schema: z.ZodType): Record<string, unknown> {
+  const { $schema: _dialect, ...rest } = z.toJSONSchema(schema, { unrepresentable: 'any', io: 'input' }) as Record<string, unknown>;
+  return rest;
+}

@@ -1,0 +1,52 @@
+import { z } from 'zod';
+import { scopeShape } from './scope';
+
+/** What each route that answers a question may be asked. */
+export const trialBalanceShape = {
+  ...scopeShape,
+  zero: z.enum(['hide', 'show', 'moved']).default('hide').describe('hide: accounts with a balance or movement; moved: with movement; show: all'),
+  tree: z.enum(['yes', 'no']).default('no').describe('yes: heading rows with their subtotals, in the order of the tree'),
+  yearToDate: z.enum(['yes', 'no']).default('no').describe('yes: each row also has the movement since the start of the fiscal year'),
+  retained: z.enum(['one', 'parts']).default('one').describe('parts: retained earnings also by earlier year and direct entries'),
+  lang: z
+    .string()
+    .regex(/^[a-z]{2,3}$/)
+    .optional()
+    .describe('Account names in this language where there are any'),
+};
+
+/** More levels than this nobody reads. */
+const LEVELS_MAX = 5;
+
+export const sheetShape = {
+  ...scopeShape,
+  by: z.array(z.string()).min(1).max(LEVELS_MAX).describe('What to split by; repeat to nest'),
+  across: z.string().optional().describe('One split on columns'),
+};
+
+export const PAGE_DEFAULT = 200;
+export const PAGE_MAX = 1_000;
+export const SORTS = ['date', 'amount', 'account', 'entry', 'description', 'counterparty', 'document', 'period'] as const;
+
+export const linesShape = {
+  ...scopeShape,
+  sort: z
+    .string()
+    .optional()
+    .describe(`${SORTS.join(', ')}; with - before it descending; default date`),
+  limit: z.coerce.number().int().min(1).max(PAGE_MAX).default(PAGE_DEFAULT),
+  after: z.string().max(1_000).optional().describe('The `next` of the page before'),
+  at: z.coerce.number().int().min(0).optional().describe('Number of the first row to give, instead of after'),
+};
+
+export const entryShape = {
+  load: z.coerce.number().int().min(0).optional().describe('As of a past load'),
+};
+
+export const loadListShape = {
+  limit: z.coerce.number().int().min(1).max(200).default(50),
+  after: z.string().regex(/^\d+$/).optional(),
+};
+
+/** Notes and pins of these entities. */
+export const evidenceShape = { entity: z.array(z.string()).min(1) };

@@ -1,0 +1,203 @@
+import { z } from 'zod';
+import { type Ordinal, parsePeriod, periodText } from '@/core/calendar';
+import { isDate } from '@/core/dates';
+import { type Clause, type Figure, type MemberPick, NONE, type Window } from '@/core/figure';
+import { LINE_KINDS } from '@/core/ledger';
+import { AmountFormatError, AmountRangeError, formatAmount, parseAmount } from '@/core/money';
+import { parseSelection, SelectionError, selectionText } from '@/core/selection';
+import { wrong } from './problem';
+
+const many = z.array(z.string().min(1).max(200)).max(200);
+const periodWritten = z.string().refine((v) => parsePeriod(v) !== null, 'write a period as 2027.06');
+const dateWritten = z.string().refine(isDate, 'write a date as 2026-04-30');
+
+export const WINDOWS = ['latest-period', 'current-period', 'last-period', 'year-to-date', 'last-year', 'trailing-12', 'everything'] as const;
+export type NamedWindow = (typeof WINDOWS)[number];
+
+/** The scope parameters of api.md: the same on every route that answers a figure. */
+export const scopeShape = {
+  entity: many.optional().describe('Entity code; repeat for a group'),
+  accounts: z.string().min(1).max(4_000).optional().describe('Account selection, such as `4000 to 4999, 52*, except 5210`'),
+  from: z.union([periodWritten, dateWritten]).optional().describe('First period (2027.01) or date (2026-04-01)'),
+  to: z.union([periodWritten, dateWritten]).optional().describe('Last period or date; alone: everything up to it'),
+  window: z.enum(WINDOWS).optional().describe('A named window, instead of from and to'),
+  adjustments: z.enum(['with', 'without']).optional().describe('Adjustment periods of the years touched; default with'),
+  status: z.enum(['posted', 'all', 'unposted']).optional().describe('Which lines count; default posted'),
+  journal: many.optional(),
+  counterparty: many.optional(),
+  postedBy: many.optional(),
+  document: many.optional(),
+  currency: many.optional().describe('Transaction currency'),
+  min: z.string().optional().describe('Least absolute line amount'),
+  max: z.string().optional().describe('Greatest absolute line amount'),
+  text: z.string().min(1).max(200).optional().describe('Contained in the line or entry description, any case'),
+  period: z.array(periodWritten).max(200).optional().describe('Lines of those periods only'),
+  month: z
+    .array(z.string().regex(/^\d{4}-\d\d$/, 'write a month as 2026-04'))
+    .max(200)
+    .optional(),
+  day: z.array(dateWritten).max(400).optional(),
+  kind: z.array(z.enum(LINE_KINDS)).optional(),
+  load: z.coerce.number().int().min(0).max(2_147_483_646).optional().describe('As of a past load'),
+  in: z
+    .string()
+    .regex(/^[A-Z]{3}$/, 'write a currency as GBP')
+    .optional()
+    .describe('Currency to show in'),
+} as const;
+
+const scopeSchema = z.object(scopeShape);
+/** Scope parameters as read, dimension clauses apart: `dim.costcentre=DECK` → dims.costcentre = ["DECK"]. */
+export type ScopeParams = z.infer<typeof scopeSchema> & { dims: Record<string, string[]> };
+
+export const SCOPE_NAMES = Object.keys(scopeShape);
+export const isScopeName = (name: string): boolean => SCOPE_NAMES.includes(name) || name.startsWith('dim.');
+
+/**
+ * Reads query parameters strictly: unknown ones, and repeated ones that may not repeat, are refused.
+ * @throws ProblemError naming every parameter that is wrong
+ */
+export function readQuery<Shape extends z.ZodRawShape>(
+  shape: Shape,
+  params: URLSearchParams,
+): z.infer<z.ZodObject<Shape>> & { dims: Record<string, string[]> } {
+  const raw: Record<string, string | string[]> = {};
+  const dims: Record<string, string[]> = {};
+  for (const name of new Set(params.keys())) {
+    const values = params.getAll(name);
+    if (name.startsWith('dim.') && 'entity' in shape) {
+      dims[name.slice(4)] = values;
+      continue;
+    }
+    const field = shape[name] as unknown as z.ZodType | undefined;
+    if (!field) throw wrong(name, `there is no parameter “${name}”`);
+    if (isList(field)) raw[name] = values;
+    else if (values.length > 1) throw wrong(name, `“${name}” can be given once only`);
+    else raw[name] = values[0] as string;
+  }
+  const parsed = z.object(shape).safeParse(raw);
+  if (!parsed.success) {
+    const [first] = parsed.error.issues;
+    const path = first?.path.join('.') ?? '';
+    throw wrong(path, `${path}: ${first?.message ?? 'cannot be used'}`);
+  }
+  return { ...parsed.data, dims };
+}
+
+function isList(field: z.ZodType): boolean {
+  const inner = field instanceof z.ZodOptional || field instanceof z.ZodDefault ? (field.unwrap() as z.ZodType) : field;
+  return inner instanceof z.ZodArray;
+}
+
+/** Every clause of the parameters. @param digits decimals of the currency that min and max are in */
+export function clausesOf(params: ScopeParams, digits: number): Clause[] {
+  const clauses: Clause[] = [];
+  for (const [dim, values] of Object.entries(params.dims)) clauses.push({ on: 'dim', dim, any: values.map(memberPick) });
+  for (const on of ['journal', 'counterparty', 'postedBy', 'document', 'currency'] as const) {
+    const values = params[on];
+    if (values) clauses.push({ on, any: values.map((v) => (v === NONE ? null : v)) });
+  }
+  if (params.kind) clauses.push({ on: 'kind', any: params.kind });
+  if (params.period) clauses.push({ on: 'period', any: params.period.map((p) => parsePeriod(p) as Ordinal) });
+  if (params.month) clauses.push({ on: 'month', any: params.month });
+  if (params.day) clauses.push({ on: 'day', any: params.day });
+  for (const on of ['min', 'max'] as const) {
+    const value = params[on];
+    if (value !== undefined) clauses.push({ on, amount: amountOf(on, value, digits) });
+  }
+  if (params.text) clauses.push({ on: 'text', contains: params.text });
+  return clauses;
+}
+
+/** The account selection, understood. @throws ProblemError with the word that was not */
+export function selectionOf(params: Pick<ScopeParams, 'accounts'>) {
+  if (params.accounts === undefined) return null;
+  try {
+    return parseSelection(params.accounts);
+  } catch (error) {
+    if (error instanceof SelectionError) throw wrong('accounts', error.message);
+    throw error;
+  }
+}
+
+/** The window that from and to say, null where neither is given; a missing end is null. */
+export function windowEnds(params: Pick<ScopeParams, 'from' | 'to'>): { by: Window['by']; from: string | null; to: string | null } | null {
+  const { from = null, to = null } = params;
+  if (from === null && to === null) return null;
+  const kinds = [from, to].filter((v) => v !== null).map((v) => (parsePeriod(v) === null ? 'date' : 'period'));
+  if (kinds.length === 2 && kinds[0] !== kinds[1]) throw wrong('to', 'from and to must both be periods or both be dates');
+  return { by: kinds[0] as Window['by'], from, to };
+}
+
+/** A figure as query parameters, the inverse of reading them. */
+export function paramsOf(figure: Figure, digits: number): URLSearchParams {
+  const params = new URLSearchParams();
+  const set = (name: string, values: (string | null)[]): void => {
+    for (const value of values) params.append(name, value ?? NONE);
+  };
+  set('entity', figure.entities);
+  if (figure.accounts) set('accounts', [selectionText(figure.accounts)]);
+  const { window } = figure;
+  const end = (at: Ordinal | string): string => (typeof at === 'number' ? periodText(at) : at);
+  if (!window.fromFirst) set('from', [end(window.from)]);
+  set('to', [end(window.to)]);
+  if (figure.adjustments === 'without') set('adjustments', ['without']);
+  if (figure.status !== 'posted') set('status', [figure.status]);
+  for (const clause of [...figure.where].sort(byName)) {
+    switch (clause.on) {
+      case 'dim':
+        set(`dim.${clause.dim}`, clause.any.length > 0 ? clause.any.map(memberText) : ['~nothing']);
+        break;
+      case 'min':
+      case 'max':
+        set(clause.on, [formatAmount(clause.amount, digits)]);
+        break;
+      case 'text':
+        set('text', [clause.contains]);
+        break;
+      case 'period':
+        set('period', clause.any.map(periodText));
+        break;
+      default:
+        set(clause.on, clause.any);
+    }
+  }
+  if (figure.load !== null) set('load', [String(figure.load)]);
+  return params;
+}
+
+/** Clauses in one fixed order, so that the same figure always has the same address. */
+const byName = (a: Clause, b: Clause): number => (nameOf(a) < nameOf(b) ? -1 : 1);
+const nameOf = (clause: Clause): string => (clause.on === 'dim' ? `dim.${clause.dim}` : clause.on);
+
+/** The parameters that must be put in place of those of the same name to get from one figure to another. */
+export function refinement(from: Figure, to: Figure, digits: number): Record<string, string | string[]> {
+  const before = paramsOf(from, digits);
+  const after = paramsOf(to, digits);
+  const found: Record<string, string | string[]> = {};
+  for (const name of new Set(after.keys())) {
+    const values = after.getAll(name);
+    if (values.join('\n') === before.getAll(name).join('\n')) continue;
+    found[name] = values.length === 1 ? (values[0] as string) : values;
+  }
+  // from and to are one thing: who replaces one must not keep the other.
+  if ('from' in found || 'to' in found) for (const end of ['from', 'to']) found[end] = after.get(end) ?? '';
+  return found;
+}
+
+function memberPick(value: string): MemberPick {
+  if (value === NONE) return { is: 'none' };
+  if (value.startsWith('~direct:')) return { is: 'direct', code: value.slice('~direct:'.length) };
+  return { is: 'tree', code: value };
+}
+
+const memberText = (pick: MemberPick): string => (pick.is === 'none' ? NONE : pick.is === 'direct' ? `~direct:${pick.code}` : pick.code);
+
+function amountOf(path: string, value: string, digits: number): number {
+  try {
+    return Math.abs(parseAmount(value, digits));
+  } catch (error) {
+    if (error instanceof AmountFormatError || error instanceof AmountRangeError) throw wrong(path, error.message);
+    throw error;
+  }
+}

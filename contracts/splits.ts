@@ -1,0 +1,15 @@
+import type { Split } from '@/core/figure';
+import { wrong } from './problem';
+
+const PLAIN = ['account', 'type', 'entity', 'period', 'month', 'day', 'journal', 'counterparty', 'postedBy', 'currency'] as const;
+
+/** Reads `by=account`, `by=dim:vessel`, `by=dim:vessel/MAREN`. @throws ProblemError */
+export function readSplit(text: string, path = 'by'): Split {
+  const plain = PLAIN.find((p) => p === text);
+  if (plain) return { by: plain };
+  const dim = /^dim:([^/]+)(?:\/(.+))?$/.exec(text);
+  if (dim) return { by: 'dim', dim: dim[1] as string, under: dim[2] ?? null };
+  throw wrong(path, `“${text}” is nothing to split by; it is one of ${PLAIN.join(', ')}, dim:<code>, dim:<code>/<member>`);
+}
+
+export const splitText = (split: Split): string => (split.by === 'dim' ? `dim:${split.dim}${split.under === null ? '' : `/${split.under}`}` : split.by);

@@ -1,0 +1,165 @@
+import { addBalance, type Balance, emptyBalance } from './balances';
+import { type Calendar, ordinal, yearOf, yearSpan } from './calendar';
+import { type Clause, type Figure, memberPicked } from './figure';
+import { type Account, isTemporary, type Line, type Tree } from './ledger';
+import { add, sum } from './money';
+import { accountsIn } from './selection';
+
+/** A whole ledger in memory: what the core can answer any figure from, without a database. */
+export interface Ledger {
+  entities: ReadonlyMap<string, LedgerEntity>;
+  trees: ReadonlyMap<string, Tree>;
+  lines: readonly Line[];
+}
+
+export interface LedgerEntity {
+  code: string;
+  calendar: Calendar;
+  retainedEarnings: string;
+  chart: readonly Account[];
+}
+
+/**
+ * The balance of every account that a figure selects, straight from the definitions of method.md §4.
+ * It serves small ledgers and is what the store's SQL is held against.
+ * @returns entity code → account code → balance; accounts with nothing are left out
+ */
+export function evaluate(ledger: Ledger, figure: Figure): Map<string, Map<string, Balance>> {
+  return new Map(figure.entities.map((code) => [code, evaluateEntity(ledger, figure, code)]));
+}
+
+/** The figure's total over all its entities and accounts. */
+export function evaluateTotal(ledger: Ledger, figure: Figure): Balance {
+  const total = emptyBalance();
+  for (const accounts of evaluate(ledger, figure).values()) {
+    for (const balance of accounts.values()) addBalance(total, balance);
+  }
+  return total;
+}
+
+/** The journal lines of a figure in ledger order: date, entry number, line number. Opening balances are not lines of it. */
+export function linesOf(ledger: Ledger, figure: Figure): Line[] {
+  const found: Line[] = [];
+  for (const code of figure.entities) {
+    const entity = entityOf(ledger, code);
+    const selected = selectedAccounts(figure, entity.chart);
+    const times = timesOf(figure, entity.calendar);
+    found.push(...countedLines(ledger, figure, entity).filter((l) => selected.has(l.account) && times.inWindow(l) && !times.isOpening(l)));
+  }
+  return found.sort(byLedgerOrder);
+}
+
+/** Ledger order (method.md §8): date, then entry number as text, then entity and line number. */
+export function byLedgerOrder(a: Line, b: Line): number {
+  return compare(a.day, b.day) || compare(a.entry, b.entry) || compare(a.entity, b.entity) || a.line - b.line;
+}
+
+function evaluateEntity(ledger: Ledger, figure: Figure, code: string): Map<string, Balance> {
+  const entity = entityOf(ledger, code);
+  const { chart, calendar, retainedEarnings } = entity;
+  const counted = countedLines(ledger, figure, entity);
+  const selected = selectedAccounts(figure, chart);
+  const types = new Map(chart.map((a) => [a.code, a.type]));
+  const temporary = (l: Line): boolean => isTemporary(types.get(l.account) as Account['type']);
+  const times = timesOf(figure, calendar);
+  const firstYear = times.year(figure.window.from);
+  const lastYear = times.year(figure.window.to);
+  const amounts = (lines: Line[]): number => sum(lines.map((l) => l.amount));
+
+  const balances = new Map<string, Balance>();
+  for (const account of selected) {
+    const mine = counted.filter((l) => l.account === account && times.upToEnd(l));
+    const window = mine.filter((l) => times.inWindow(l) && !times.isOpening(l));
+    const before = mine.filter((l) => times.beforeWindow(l) || times.isOpening(l));
+    const debit = amounts(window.filter((l) => l.side === 'debit'));
+    const credit = -amounts(window.filter((l) => l.side === 'credit'));
+    let opening = amounts(before);
+    let roll = 0;
+    if (isTemporary(types.get(account) as Account['type'])) {
+      opening = amounts(before.filter((l) => times.yearOfLine(l) >= firstYear));
+      roll = -amounts(mine.filter((l) => times.yearOfLine(l) >= firstYear && times.yearOfLine(l) < lastYear));
+    }
+    if (account === retainedEarnings) {
+      const results = counted.filter((l) => temporary(l) && times.upToEnd(l));
+      opening = add(opening, amounts(results.filter((l) => times.yearOfLine(l) < firstYear)));
+      const ended = (l: Line): boolean => times.yearOfLine(l) >= firstYear && times.yearOfLine(l) < lastYear;
+      roll = add(roll, amounts(results.filter(ended)));
+    }
+    const movement = add(debit, -credit);
+    const balance = { opening, debit, credit, movement, roll, closing: add(add(opening, movement), roll), count: window.length };
+    if (mine.length > 0 || balance.opening !== 0 || balance.roll !== 0) balances.set(account, balance);
+  }
+  return balances;
+}
+
+function entityOf(ledger: Ledger, code: string): LedgerEntity {
+  const entity = ledger.entities.get(code);
+  if (!entity) throw new RangeError(`no entity ${code}`);
+  return entity;
+}
+
+function selectedAccounts(figure: Figure, chart: readonly Account[]): Set<string> {
+  if (figure.accounts) return accountsIn(figure.accounts, chart);
+  return new Set(chart.filter((a) => a.posting).map((a) => a.code));
+}
+
+/** The lines that count, before any window: status, adjustment periods, and every clause. */
+function countedLines(ledger: Ledger, figure: Figure, entity: LedgerEntity): Line[] {
+  const times = timesOf(figure, entity.calendar);
+  const first = times.year(figure.window.from);
+  const last = times.year(figure.window.to);
+  return ledger.lines.filter((l) => {
+    if (l.entity !== entity.code) return false;
+    if (figure.status !== 'all' && l.status !== figure.status) return false;
+    if (figure.adjustments === 'without' && entity.calendar.period(l.period).adjustment) {
+      const year = yearOf(l.period);
+      if (year >= first && year <= last) return false;
+    }
+    return figure.where.every((clause) => satisfies(l, clause, ledger.trees));
+  });
+}
+
+function satisfies(line: Line, clause: Clause, trees: ReadonlyMap<string, Tree>): boolean {
+  switch (clause.on) {
+    case 'dim':
+      return memberPicked(clause.any, line.dims[clause.dim] ?? null, trees.get(clause.dim) ?? new Map());
+    case 'min':
+      return Math.abs(line.amount) >= clause.amount;
+    case 'max':
+      return Math.abs(line.amount) <= clause.amount;
+    case 'text': {
+      const wanted = clause.contains.toLowerCase();
+      return [line.description, line.entryDescription].some((t) => t.toLowerCase().includes(wanted));
+    }
+    case 'period':
+      return clause.any.includes(line.period);
+    case 'month':
+      return clause.any.includes(line.day.slice(0, 7));
+    case 'day':
+      return clause.any.includes(line.day);
+    case 'kind':
+      return clause.any.includes(line.kind);
+    default:
+      return clause.any.includes(line[clause.on]);
+  }
+}
+
+function timesOf(figure: Figure, calendar: Calendar) {
+  const { window } = figure;
+  const byPeriod = window.by === 'period';
+  const at = (l: Line): string | number => (byPeriod ? l.period : l.day);
+  const year = (end: string | number): number => (typeof end === 'number' ? yearOf(end) : calendar.periodAt(end).year);
+  const firstYear = year(window.from);
+  const yearEnd = byPeriod ? ordinal(firstYear, 99) : yearSpan(calendar, firstYear).to;
+  return {
+    year,
+    yearOfLine: (l: Line): number => year(at(l)),
+    beforeWindow: (l: Line): boolean => at(l) < window.from,
+    upToEnd: (l: Line): boolean => at(l) <= window.to,
+    inWindow: (l: Line): boolean => at(l) >= window.from && at(l) <= window.to,
+    /** A loaded opening balance of the window's first year, even if dated inside the window. */
+    isOpening: (l: Line): boolean => l.kind === 'opening' && at(l) <= yearEnd,
+  };
+}
+
+const compare = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);

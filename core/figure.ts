@@ -1,0 +1,165 @@
+import type { Ordinal } from './calendar';
+import type { DateText } from './dates';
+import { type Account, beneath, type LineKind, lineage, type Tree } from './ledger';
+import type { Minor } from './money';
+import { accountsIn, parseSelection, type Selection } from './selection';
+
+/** A window of time: whole fiscal periods (each entity by its own calendar) or dates; both ends inclusive. */
+export type Window = { by: 'period'; from: Ordinal; to: Ordinal; fromFirst?: boolean } | { by: 'date'; from: DateText; to: DateText; fromFirst?: boolean };
+
+/** One choice on a dimension: a member with all below it, the member alone, or no member at all. */
+export type MemberPick = { is: 'tree'; code: string } | { is: 'direct'; code: string } | { is: 'none' };
+
+/** Line attributes that a clause can ask to be one of several values; null stands for "none". */
+export const ATTRIBUTES = ['journal', 'counterparty', 'postedBy', 'document', 'currency'] as const;
+export type Attribute = (typeof ATTRIBUTES)[number];
+
+/** One condition on lines. All clauses of a figure hold together. */
+export type Clause =
+  | { on: 'dim'; dim: string; any: MemberPick[] }
+  | { on: Attribute; any: (string | null)[] }
+  | { on: 'kind'; any: LineKind[] }
+  | { on: 'period'; any: Ordinal[] }
+  | { on: 'month'; any: string[] }
+  | { on: 'day'; any: DateText[] }
+  | { on: 'min'; amount: Minor }
+  | { on: 'max'; amount: Minor }
+  | { on: 'text'; contains: string };
+
+/** A number with its whole question (method.md §5), but for the measure, which each answer gives all of. */
+export interface Figure {
+  entities: string[];
+  /** null: all accounts. */
+  accounts: Selection | null;
+  window: Window;
+  adjustments: 'with' | 'without';
+  status: 'posted' | 'all' | 'unposted';
+  where: Clause[];
+  /** Number of a past load to ask as of; null: the newest. */
+  load: number | null;
+}
+
+/** What a figure can be broken down by. */
+export type Split =
+  | { by: 'account' | 'type' | 'entity' | 'period' | 'month' | 'day' }
+  | { by: 'journal' | 'counterparty' | 'postedBy' | 'currency' }
+  | { by: 'dim'; dim: string; under: string | null };
+
+/** Keys of rows that are no member: nothing given, and booked on the parent itself. */
+export const NONE = '~none';
+export const DIRECT = '~direct';
+
+/** What refine must know of the ledger: the chart (for types) and the dimension trees. */
+export interface Names {
+  chart: readonly Account[];
+  trees: ReadonlyMap<string, Tree>;
+}
+
+/** A period split of a whole-period window, or a month or day split of dates, narrows the window itself. */
+export const splitsWindow = (window: Window, split: Split): boolean =>
+  window.by === 'period' ? split.by === 'period' : split.by === 'month' || split.by === 'day';
+
+/**
+ * The figure of one member of a split: every clause kept, one added (method.md §5, law 2).
+ * @param key the member's code, NONE, or DIRECT; for time splits a period ordinal, a month or a day as text
+ */
+export function refine(figure: Figure, split: Split, key: string, names: Names): Figure {
+  switch (split.by) {
+    case 'account':
+      return { ...figure, accounts: { take: [{ is: 'code', code: key }], except: [] } };
+    case 'type':
+      return { ...figure, accounts: withinType(figure.accounts, key, names.chart) };
+    case 'entity':
+      return { ...figure, entities: [key] };
+    case 'period':
+    case 'month':
+    case 'day':
+      return refineTime(figure, split.by, key);
+    case 'dim': {
+      const pick: MemberPick = key === NONE ? { is: 'none' } : key === DIRECT ? { is: 'direct', code: split.under as string } : { is: 'tree', code: key };
+      return narrowDimension(figure, split.dim, pick, names.trees);
+    }
+    default:
+      return withClause(figure, { on: split.by, any: [key === NONE ? null : key] });
+  }
+}
+
+/** The figure that a split breaks down: `dim:x/M` looks inside M alone. */
+export function splitWhole(figure: Figure, split: Split, names: Names): Figure {
+  if (split.by !== 'dim' || split.under === null) return figure;
+  return narrowDimension(figure, split.dim, { is: 'tree', code: split.under }, names.trees);
+}
+
+/** Does a member code (null: none) satisfy the picks? */
+export function memberPicked(picks: readonly MemberPick[], code: string | null, tree: Tree): boolean {
+  return picks.some((pick) => {
+    if (pick.is === 'none') return code === null;
+    if (code === null) return false;
+    return pick.is === 'direct' ? code === pick.code : lineage(tree, code).includes(pick.code);
+  });
+}
+
+/** All member codes that a pick stands for. */
+export function membersOf(pick: MemberPick, tree: Tree): Set<string> {
+  if (pick.is === 'none') return new Set();
+  return pick.is === 'direct' ? new Set([pick.code]) : beneath(tree, pick.code);
+}
+
+export function withClause(figure: Figure, clause: Clause): Figure {
+  const others = figure.where.filter((c) => c.on !== clause.on);
+  return { ...figure, where: [...others, clause] };
+}
+
+function refineTime(figure: Figure, by: 'period' | 'month' | 'day', key: string): Figure {
+  const { window } = figure;
+  if (window.by === 'period' && by === 'period') {
+    const period = Number(key);
+    return { ...figure, window: { by: 'period', from: period, to: period } };
+  }
+  if (window.by === 'date' && by !== 'period') {
+    const first = by === 'month' ? `${key}-01` : key;
+    const last = by === 'month' ? lastDayOf(key) : key;
+    const from = first < window.from ? window.from : first;
+    const to = last > window.to ? window.to : last;
+    return { ...figure, window: { by: 'date', from, to } };
+  }
+  if (by === 'period') return withClause(figure, { on: 'period', any: [Number(key)] });
+  return withClause(figure, { on: by, any: [key] });
+}
+
+function lastDayOf(month: string): DateText {
+  const [year, number] = month.split('-').map(Number) as [number, number];
+  return new Date(Date.UTC(year, number, 0)).toISOString().slice(0, 10);
+}
+
+function narrowDimension(figure: Figure, dim: string, pick: MemberPick, trees: ReadonlyMap<string, Tree>): Figure {
+  const tree = trees.get(dim) ?? new Map();
+  const before = figure.where.find((c) => c.on === 'dim' && c.dim === dim);
+  const any = before?.on === 'dim' ? before.any.flatMap((held) => intersection(held, pick, tree)) : [pick];
+  const others = figure.where.filter((c) => !(c.on === 'dim' && c.dim === dim));
+  return { ...figure, where: [...others, { on: 'dim', dim, any: distinct(any) }] };
+}
+
+/** Two picks on one dimension at once: the narrower one, or nothing. */
+function intersection(a: MemberPick, b: MemberPick, tree: Tree): MemberPick[] {
+  if (a.is === 'none' || b.is === 'none') return a.is === b.is ? [a] : [];
+  if (a.is === 'direct') return memberPicked([b], a.code, tree) ? [a] : [];
+  if (memberPicked([a], b.code, tree)) return [b];
+  return b.is === 'tree' && memberPicked([b], a.code, tree) ? [a] : [];
+}
+
+function distinct(picks: MemberPick[]): MemberPick[] {
+  const seen = new Set<string>();
+  return picks.filter((p) => {
+    const key = JSON.stringify(p);
+    return !seen.has(key) && seen.add(key);
+  });
+}
+
+function withinType(held: Selection | null, type: string, chart: readonly Account[]): Selection {
+  const ofType = parseSelection(`type ${type}`);
+  if (held === null) return ofType;
+  const types = new Map(chart.map((a) => [a.code, a.type]));
+  const codes = [...accountsIn(held, chart)].filter((code) => types.get(code) === type).sort();
+  return { take: codes.map((code) => ({ is: 'code', code })), except: [] };
+}

@@ -1,0 +1,90 @@
+import type { Ordinal } from './calendar';
+import type { DateText } from './dates';
+import type { Minor } from './money';
+
+export const ACCOUNT_TYPES = ['asset', 'liability', 'equity', 'income', 'expense'] as const;
+export type AccountType = (typeof ACCOUNT_TYPES)[number];
+
+/** Income and expense accounts begin each fiscal year at nothing (method.md §4). */
+export const isTemporary = (type: AccountType): boolean => type === 'income' || type === 'expense';
+
+export interface Account {
+  code: string;
+  name: string;
+  type: AccountType;
+  parent: string | null;
+  /** Only posting accounts take lines; headings total what is beneath them. */
+  posting: boolean;
+  groups: readonly string[];
+}
+
+export const LINE_KINDS = ['normal', 'opening', 'adjustment', 'closing', 'reversal'] as const;
+export type LineKind = (typeof LINE_KINDS)[number];
+export type LineStatus = 'posted' | 'unposted';
+
+/** One journal line, in the shape that the core reckons with. */
+export interface Line {
+  entity: string;
+  entry: string;
+  line: number;
+  account: string;
+  postingDate: DateText;
+  /** Where the line lies by date: its posting date, or its fiscal year's last day in an adjustment period. */
+  day: DateText;
+  period: Ordinal;
+  status: LineStatus;
+  kind: LineKind;
+  /** Which column it stands in: a reversal booked as a negative debit is a debit. */
+  side: 'debit' | 'credit';
+  /** Base amount in the entity's functional currency, debit positive, credit negative. */
+  amount: Minor;
+  description: string;
+  entryDescription: string;
+  journal: string | null;
+  counterparty: string | null;
+  postedBy: string | null;
+  document: string | null;
+  currency: string | null;
+  /** Member code by dimension code; a dimension that is absent has no member. */
+  dims: Readonly<Record<string, string>>;
+}
+
+export interface Member {
+  code: string;
+  name: string;
+  parent: string | null;
+}
+
+/** member code → its parent's code, for one dimension. */
+export type Tree = ReadonlyMap<string, Member>;
+
+/** The member and everything below it. */
+export function beneath(tree: Tree, top: string): Set<string> {
+  const children = childrenOf(tree);
+  const found = new Set<string>();
+  const waiting = [top];
+  for (let code = waiting.pop(); code !== undefined; code = waiting.pop()) {
+    if (found.has(code)) continue;
+    found.add(code);
+    waiting.push(...(children.get(code) ?? []));
+  }
+  return found;
+}
+
+/** The member itself and its parents up to the top, nearest first. */
+export function lineage(tree: Tree, code: string): string[] {
+  const path: string[] = [];
+  for (let at: string | null = code; at !== null && !path.includes(at); at = tree.get(at)?.parent ?? null) path.push(at);
+  return path;
+}
+
+function childrenOf(tree: Tree): Map<string, string[]> {
+  const children = new Map<string, string[]>();
+  for (const { code, parent } of tree.values()) {
+    if (parent === null) continue;
+    const list = children.get(parent);
+    if (list) list.push(code);
+    else children.set(parent, [code]);
+  }
+  return children;
+}

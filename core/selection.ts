@@ -1,0 +1,221 @@
+import { ACCOUNT_TYPES, type Account, type AccountType } from './ledger';
+
+/**
+ * Account selections as a person says them (method.md §5):
+ * `4000 to 4999, 52*, type expense, group Vessel running, except 5210`.
+ * Everything after `except` is taken away. Naming a heading names all beneath it.
+ */
+export type Pick =
+  | { is: 'code'; code: string }
+  | { is: 'range'; from: string; to: string }
+  | { is: 'pattern'; pattern: string }
+  | { is: 'type'; type: AccountType }
+  | { is: 'group'; group: string };
+
+export interface Selection {
+  take: Pick[];
+  except: Pick[];
+}
+
+/** Raised with the word that was not understood and words near to it. */
+export class SelectionError extends Error {
+  constructor(
+    readonly word: string,
+    message: string,
+    readonly near: string[] = [],
+  ) {
+    super(near.length > 0 ? `${message}; did you mean ${near.join(' or ')}?` : message);
+    this.name = 'SelectionError';
+  }
+}
+
+/** @throws SelectionError when a part cannot be read at all; whether codes exist is asked by `accountsIn`. */
+export function parseSelection(text: string): Selection {
+  const selection: Selection = { take: [], except: [] };
+  let side = selection.take;
+  for (const raw of text.split(/[,;]/)) {
+    let part = raw.trim().replace(/^and\s+/i, '');
+    if (part === '') continue;
+    const [before, after] = part.split(/(?:^|\s+)except\s+/i);
+    if (after !== undefined) {
+      if (before?.trim()) side.push(parsePick(before.trim()));
+      side = selection.except;
+      part = after.trim();
+    }
+    if (/^except$/i.test(part)) throw new SelectionError(part, 'say what to leave out after “except”');
+    side.push(parsePick(part));
+  }
+  if (selection.take.length + selection.except.length === 0) {
+    throw new SelectionError(text, 'the account selection is empty');
+  }
+  return selection;
+}
+
+/**
+ * The posting accounts that a selection takes from a chart.
+ * @throws SelectionError naming the first code, type or group that the chart does not know
+ */
+export function accountsIn(selection: Selection, chart: readonly Account[]): Set<string> {
+  const index = chartIndex(chart);
+  const taken = new Set<string>();
+  if (selection.take.length === 0) for (const a of chart) if (a.posting) taken.add(a.code);
+  for (const pick of selection.take) for (const code of codesOf(pick, index)) taken.add(code);
+  for (const pick of selection.except) for (const code of codesOf(pick, index)) taken.delete(code);
+  return taken;
+}
+
+/** Says a selection back in words. */
+export function selectionText(selection: Selection): string {
+  const take = selection.take.map(pickText).join(', ');
+  const except = selection.except.map(pickText).join(', ');
+  if (!except) return take;
+  return `${take || 'all accounts'}, except ${except}`;
+}
+
+function parsePick(part: string): Pick {
+  const range = /^(\S+)\s+to\s+(\S+)$/i.exec(part);
+  if (range) return rangePick(range[1] as string, range[2] as string);
+  const type = /^type\s+(.+)$/i.exec(part);
+  if (type) {
+    const word = (type[1] as string).trim().toLowerCase();
+    const known = ACCOUNT_TYPES.find((t) => t === word || `${t}s` === word);
+    if (!known) throw new SelectionError(word, `“${word}” is no account type`, nearest(word, ACCOUNT_TYPES));
+    return { is: 'type', type: known };
+  }
+  const group = /^group\s+(.+)$/i.exec(part);
+  if (group) return { is: 'group', group: (group[1] as string).trim() };
+  if (/[*?]/.test(part)) return { is: 'pattern', pattern: part };
+  return { is: 'code', code: part.replace(/^accounts?\s+/i, '') };
+}
+
+function rangePick(from: string, to: string): Pick {
+  const digits = isDigits(from) && isDigits(to);
+  if (!digits && from.length !== to.length) {
+    throw new SelectionError(`${from} to ${to}`, `“${from} to ${to}” needs codes of equal length`);
+  }
+  if (digits ? BigInt(from) > BigInt(to) : from > to) {
+    throw new SelectionError(`${from} to ${to}`, `“${from} to ${to}” runs backwards`, [`${to} to ${from}`]);
+  }
+  return { is: 'range', from, to };
+}
+
+function pickText(pick: Pick): string {
+  switch (pick.is) {
+    case 'code':
+      return pick.code;
+    case 'range':
+      return `${pick.from} to ${pick.to}`;
+    case 'pattern':
+      return pick.pattern;
+    case 'type':
+      return `type ${pick.type}`;
+    case 'group':
+      return `group ${pick.group}`;
+  }
+}
+
+interface ChartIndex {
+  chart: readonly Account[];
+  byCode: Map<string, Account>;
+  children: Map<string, Account[]>;
+}
+
+function chartIndex(chart: readonly Account[]): ChartIndex {
+  const children = new Map<string, Account[]>();
+  for (const a of chart) {
+    if (a.parent === null) continue;
+    const list = children.get(a.parent);
+    if (list) list.push(a);
+    else children.set(a.parent, [a]);
+  }
+  return { chart, byCode: new Map(chart.map((a) => [a.code, a])), children };
+}
+
+function* codesOf(pick: Pick, index: ChartIndex): Iterable<string> {
+  switch (pick.is) {
+    case 'code': {
+      const account = index.byCode.get(pick.code);
+      if (!account) throw unknownCode(pick.code, index.chart);
+      yield* postingBeneath(account, index);
+      return;
+    }
+    case 'range': {
+      for (const a of index.chart) if (inRange(a.code, pick.from, pick.to)) yield* postingBeneath(a, index);
+      return;
+    }
+    case 'pattern': {
+      const pattern = new RegExp(
+        `^${pick.pattern
+          .replace(/[.+^${}()|[\]\\]/g, '\\$&')
+          .replace(/\*/g, '.*')
+          .replace(/\?/g, '.')}$`,
+        'is',
+      );
+      for (const a of index.chart) if (pattern.test(a.code)) yield* postingBeneath(a, index);
+      return;
+    }
+    case 'type':
+      for (const a of index.chart) if (a.posting && a.type === pick.type) yield a.code;
+      return;
+    case 'group': {
+      const wanted = pick.group.toLowerCase();
+      const groups = new Set(index.chart.flatMap((a) => a.groups));
+      if (![...groups].some((g) => g.toLowerCase() === wanted)) {
+        throw new SelectionError(pick.group, `no account is in a group “${pick.group}”`, nearest(pick.group, [...groups]));
+      }
+      for (const a of index.chart) if (a.posting && a.groups.some((g) => g.toLowerCase() === wanted)) yield a.code;
+    }
+  }
+}
+
+function* postingBeneath(account: Account, index: ChartIndex, seen = new Set<string>()): Iterable<string> {
+  if (seen.has(account.code)) return;
+  seen.add(account.code);
+  if (account.posting) yield account.code;
+  for (const child of index.children.get(account.code) ?? []) yield* postingBeneath(child, index, seen);
+}
+
+const isDigits = (code: string): boolean => /^\d+$/.test(code);
+
+function inRange(code: string, from: string, to: string): boolean {
+  if (isDigits(from) && isDigits(to)) {
+    return isDigits(code) && BigInt(from) <= BigInt(code) && BigInt(code) <= BigInt(to);
+  }
+  return code.length === from.length && from <= code && code <= to;
+}
+
+function unknownCode(code: string, chart: readonly Account[]): SelectionError {
+  const dashed = /^(\S+?)\s*[-–]\s*(\S+)$/.exec(code);
+  if (dashed) return new SelectionError(code, `there is no account “${code}”`, [`“${dashed[1]} to ${dashed[2]}”`]);
+  const word = code.toLowerCase();
+  const named = chart.filter((a) => word.length > 2 && a.name.toLowerCase().includes(word)).slice(0, 3);
+  const near =
+    named.length > 0
+      ? named.map((a) => `${a.code} ${a.name}`)
+      : nearest(
+          code,
+          chart.map((a) => a.code),
+        );
+  return new SelectionError(code, `there is no account “${code}”`, near);
+}
+
+/** Up to three words at the least edit distance, none when all are far off. */
+export function nearest(word: string, words: readonly string[]): string[] {
+  const ranked = words
+    .map((w) => ({ w, far: distance(word.toLowerCase(), w.toLowerCase()) }))
+    .filter(({ w, far }) => far <= Math.max(1, Math.floor(Math.max(w.length, word.length) / 3)))
+    .sort((a, b) => a.far - b.far);
+  return ranked.slice(0, 3).map(({ w }) => w);
+}
+
+function distance(a: string, b: string): number {
+  let row = Array.from({ length: b.length + 1 }, (_, i) => i);
+  for (let i = 1; i <= a.length; i++) {
+    const next = [i];
+    for (let j = 1; j <= b.length; j++) {
+      next.push(Math.min((row[j] as number) + 1, (next[j - 1] as number) + 1, (row[j - 1] as number) + (a[i - 1] === b[j - 1] ? 0 : 1)));
+    }
+    row = next;
+  }
+  return row[b.length] as number;
+}

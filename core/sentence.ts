@@ -1,0 +1,162 @@
+import { type Calendar, type Period, periodText } from './calendar';
+import type { DateText } from './dates';
+import type { Clause, Figure, MemberPick, Window } from './figure';
+import { formatAmount } from './money';
+import { selectionText } from './selection';
+
+/** One piece of the scope sentence; with `control` it is a part that can be changed, named by its parameter. */
+export interface SentencePart {
+  text: string;
+  control?: string;
+  /** The part is a clause that can be taken away. */
+  removable?: boolean;
+}
+
+/** What the sentence must know of names. */
+export interface SentenceNames {
+  entity(code: string): string;
+  calendar: Calendar;
+  dimension(code: string): string;
+  member(dim: string, code: string): string;
+  account(code: string): string | null;
+  currency: string;
+  digits: number;
+}
+
+/** The question as prose: every clause of the figure is in it. */
+export function sentenceOf(figure: Figure, names: SentenceNames): SentencePart[] {
+  const parts: SentencePart[] = [
+    { text: listed(figure.entities.map(names.entity)), control: 'entity' },
+    { text: ', ' },
+    { text: windowText(figure.window, names.calendar), control: 'window' },
+    { text: ', ' },
+    { text: STATUS_TEXT[figure.status], control: 'status' },
+    { text: ', ' },
+    { text: `${figure.adjustments} adjustment periods`, control: 'adjustments' },
+    { text: `, in ${currencyText(names.currency)}` },
+  ];
+  if (figure.load !== null) parts.push({ text: ', ' }, { text: `as of load ${figure.load}`, control: 'load', removable: true });
+  const clauses: SentencePart[] = [];
+  if (figure.accounts) clauses.push({ text: accountsText(figure, names), control: 'accounts', removable: true });
+  for (const clause of figure.where) clauses.push({ ...clauseText(clause, names), removable: true });
+  clauses.forEach((clause, i) => {
+    parts.push({ text: i === 0 ? '; only ' : ' and ' }, clause);
+  });
+  return parts;
+}
+
+/** Periods as months where they are months: "April to September 2026 (periods 1 to 6)". */
+export function windowText(window: Window, cal: Calendar): string {
+  if (window.by === 'date') {
+    const to = dateText(window.to);
+    if (window.fromFirst) return `everything up to ${to}`;
+    return window.from === window.to ? to : `${dateText(window.from)} to ${to}`;
+  }
+  const first = cal.period(window.from);
+  const last = cal.period(window.to);
+  if (window.fromFirst) return `everything up to ${periodName(last)} (period ${periodText(last.ordinal)})`;
+  if (first.ordinal === last.ordinal) return `${periodName(first)} (period ${periodText(first.ordinal)})`;
+  const numbers =
+    first.year === last.year
+      ? `periods ${first.number} to ${last.number} of ${last.year}`
+      : `periods ${periodText(first.ordinal)} to ${periodText(last.ordinal)}`;
+  const sameYear = first.from.slice(0, 4) === last.to.slice(0, 4) && isMonth(first);
+  const from = sameYear ? periodName(first).replace(/ \d{4}$/, '') : periodName(first);
+  return `${from} to ${periodName(last)} (${numbers})`;
+}
+
+/** "September 2026", "adjustments of March 2027", or a range of days for weekly periods. */
+export function periodName(period: Period): string {
+  if (period.adjustment) return `adjustments of the year to ${dateText(period.to)}`;
+  if (isMonth(period)) return monthText(period.from.slice(0, 7));
+  return `${dateText(period.from)} to ${dateText(period.to)}`;
+}
+
+/** 14 Apr 2026: a form that no locale reads otherwise. */
+export const dateText = (date: DateText): string => `${Number(date.slice(8))} ${MONTHS[Number(date.slice(5, 7)) - 1]?.slice(0, 3)} ${date.slice(0, 4)}`;
+
+/** "2026-03" → "March 2026" */
+export const monthText = (month: string): string => `${MONTHS[Number(month.slice(5, 7)) - 1]} ${month.slice(0, 4)}`;
+
+const MONTHS = 'January February March April May June July August September October November December'.split(' ');
+const STATUS_TEXT = { posted: 'posted lines', all: 'posted and unposted lines', unposted: 'unposted lines only' } as const;
+
+function isMonth(period: Period): boolean {
+  const next = new Date(`${period.to}T00:00:00Z`);
+  next.setUTCDate(next.getUTCDate() + 1);
+  return period.from.endsWith('-01') && next.getUTCDate() === 1 && period.from.slice(0, 7) === period.to.slice(0, 7);
+}
+
+export function currencyText(code: string): string {
+  const name = new Intl.NumberFormat('en', { style: 'currency', currency: code, currencyDisplay: 'name' })
+    .formatToParts(2)
+    .find((p) => p.type === 'currency')?.value;
+  return name ?? code;
+}
+
+function listed(words: string[], last = 'and'): string {
+  if (words.length <= 1) return words[0] ?? 'nothing';
+  if (words.length > 4) return `${words.slice(0, 3).join(', ')} ${last} ${words.length - 3} more`;
+  return `${words.slice(0, -1).join(', ')} ${last} ${words[words.length - 1]}`;
+}
+
+function accountsText(figure: Figure, names: SentenceNames): string {
+  const selection = figure.accounts;
+  if (!selection) return 'all accounts';
+  const [only] = selection.take;
+  if (selection.take.length === 1 && selection.except.length === 0 && only?.is === 'code') {
+    const name = names.account(only.code);
+    return `account ${only.code}${name ? ` ${name}` : ''}`;
+  }
+  const text = selectionText(selection);
+  return /^(type|group) /.test(text) ? `accounts of ${text}` : `accounts ${text}`;
+}
+
+function clauseText(clause: Clause, names: SentenceNames): SentencePart {
+  switch (clause.on) {
+    case 'dim': {
+      const dimension = names.dimension(clause.dim).toLowerCase();
+      return {
+        control: `dim.${clause.dim}`,
+        text: `${dimension} ${listed(
+          clause.any.map((p) => pickText(p, clause.dim, names)),
+          'or',
+        )}`,
+      };
+    }
+    case 'min':
+      return { control: 'min', text: `amounts of ${formatAmount(clause.amount, names.digits)} and over` };
+    case 'max':
+      return { control: 'max', text: `amounts up to ${formatAmount(clause.amount, names.digits)}` };
+    case 'text':
+      return { control: 'text', text: `descriptions with “${clause.contains}”` };
+    case 'period':
+      return { control: 'period', text: `period ${listed(clause.any.map(periodText), 'or')}` };
+    case 'month':
+      return { control: 'month', text: listed(clause.any.map(monthText), 'or') };
+    case 'day':
+      return { control: 'day', text: listed(clause.any.map(dateText), 'or') };
+    default:
+      return {
+        control: clause.on,
+        text: `${CLAUSE_WORD[clause.on]} ${listed(
+          clause.any.map((v) => v ?? 'none'),
+          'or',
+        )}`,
+      };
+  }
+}
+
+const CLAUSE_WORD = {
+  journal: 'journal',
+  counterparty: 'counterparty',
+  postedBy: 'posted by',
+  document: 'document',
+  currency: 'booked in',
+  kind: 'lines of kind',
+} as const;
+
+function pickText(pick: MemberPick, dim: string, names: SentenceNames): string {
+  if (pick.is === 'none') return 'none';
+  return pick.is === 'direct' ? `${names.member(dim, pick.code)} itself` : names.member(dim, pick.code);
+}

@@ -1,0 +1,172 @@
+import { addBalance, addOwn, addRetained, type Balance, emptyBalance, isEmpty, type Part, type PartSum } from './balances';
+import { DIRECT, NONE, type Split, splitsWindow, type Window } from './figure';
+import { ACCOUNT_TYPES, lineage, type Tree } from './ledger';
+
+/** Lines of one part and one combination of split keys, added up. */
+export interface SplitSum extends PartSum {
+  entity: string;
+  /** Fiscal year that the lines lie in; of no meaning in part 0. */
+  year: number;
+  /** One raw key per split: account code, member code, …; null: none. */
+  keys: (string | null)[];
+}
+
+export interface SheetRow {
+  member: string;
+  /** Members from the outermost split to this row. */
+  path: string[];
+  depth: number;
+  balance: Balance;
+  /** With a split across: one balance per column, in the order of the sheet's columns. */
+  cells: Balance[];
+}
+
+export interface SheetParts {
+  rows: SheetRow[];
+  columns: string[];
+  /** Sum of the rows, to be held against the figure's own value (law 1). */
+  sum: Balance;
+}
+
+export interface SheetQuestion {
+  splits: Split[];
+  across: Split | null;
+  window: Window;
+  trees: ReadonlyMap<string, Tree>;
+  /** Retained earnings account of each entity whose retained earnings the figure selects. */
+  retained: ReadonlyMap<string, string>;
+  /** First and last fiscal year that a time member touches in an entity's calendar. */
+  yearsOf(entity: string, split: Split, key: string): [number, number];
+  /** Time members to show although nothing was booked in them. */
+  frame(split: Split): string[];
+}
+
+/** Groups sums into the rows of a sheet, nested as the splits are; children add up to their parent. */
+export function sheetOf(sums: readonly SplitSum[], question: SheetQuestion): SheetParts {
+  const contributions = contributionsOf(sums, question);
+  const acrossAt = question.across ? question.splits.length : -1;
+  const columns = question.across ? keysAt(contributions, question.across, acrossAt, question) : [];
+  const rows: SheetRow[] = [];
+
+  const descend = (held: Contribution[], level: number, path: string[]): void => {
+    const split = question.splits[level];
+    if (!split) return;
+    for (const [member, mine] of groups(held, split, level, question)) {
+      const balance = total(mine);
+      if (isEmpty(balance) && !splitsWindow(question.window, split)) continue;
+      const cells = new Map(question.across ? groups(mine, question.across, acrossAt, question) : []);
+      rows.push({
+        member,
+        path: [...path, member],
+        depth: level,
+        balance,
+        cells: columns.map((column) => total(cells.get(column) ?? [])),
+      });
+      descend(mine, level + 1, [...path, member]);
+    }
+  };
+  descend(contributions, 0, []);
+
+  const sum = emptyBalance();
+  const first = question.splits[0];
+  for (const row of rows) if (row.depth === 0) addBalance(sum, row.balance);
+  if (first !== undefined && splitsWindow(question.window, first)) {
+    // Openings of successive windows are no parts of a whole; only what was booked in them is.
+    const { opening, roll, closing } = total(contributions);
+    Object.assign(sum, { opening, roll, closing });
+  }
+  return { rows, columns, sum };
+}
+
+interface Contribution {
+  sum: SplitSum;
+  as: 'own' | 'retained';
+  keys: (string | null)[];
+  /** The part within the member of a time split; the sum's own part elsewhere. */
+  part: Part;
+  rolls: boolean;
+}
+
+function contributionsOf(sums: readonly SplitSum[], question: SheetQuestion): Contribution[] {
+  const splits = question.across ? [...question.splits, question.across] : question.splits;
+  const found: Contribution[] = [];
+  for (const sum of sums) {
+    const { part, rolls } = sum;
+    if (sum.own) found.push({ sum, as: 'own', keys: sum.keys, part, rolls });
+    const retained = question.retained.get(sum.entity);
+    if (retained === undefined || !sum.temporary) continue;
+    found.push({ sum, as: 'retained', keys: retainedKeys(sum, splits, retained), part, rolls });
+  }
+  return found;
+}
+
+/** Results of ended years stand in the retained earnings account, which is equity. */
+const retainedKeys = (sum: SplitSum, splits: Split[], account: string): (string | null)[] =>
+  sum.keys.map((key, i) => (splits[i]?.by === 'account' ? account : splits[i]?.by === 'type' ? 'equity' : key));
+
+function total(contributions: readonly Contribution[]): Balance {
+  const balance = emptyBalance();
+  for (const c of contributions) {
+    const sum = { ...c.sum, part: c.part, rolls: c.rolls };
+    if (c.as === 'own') addOwn(balance, sum);
+    else addRetained(balance, sum);
+  }
+  return balance;
+}
+
+function groups(held: Contribution[], split: Split, level: number, question: SheetQuestion): [string, Contribution[]][] {
+  if (splitsWindow(question.window, split)) return timeGroups(held, split, level, question);
+  const found = new Map<string, Contribution[]>();
+  for (const c of held) {
+    const key = memberKey(split, c.keys[level] ?? null, question.trees);
+    if (key === null) continue;
+    const list = found.get(key);
+    if (list) list.push(c);
+    else found.set(key, [c]);
+  }
+  return [...found].sort(([a], [b]) => order(split, a, b));
+}
+
+/** Each member of a time split is a window of its own: what lies before it is its opening. */
+function timeGroups(held: Contribution[], split: Split, level: number, question: SheetQuestion): [string, Contribution[]][] {
+  const keys = keysAt(held, split, level, question);
+  return keys.map((key) => {
+    const mine: Contribution[] = [];
+    for (const c of held) {
+      const at = c.part >= 2 ? (c.keys[level] as string) : '';
+      if (later(split, at, key)) continue;
+      const [firstYear, lastYear] = question.yearsOf(c.sum.entity, split, key);
+      const rolls = lastYear > firstYear;
+      const within = at === key;
+      const part: Part = c.part === 0 || c.sum.year < firstYear ? 0 : !within ? 1 : rolls && c.sum.year < lastYear ? 2 : 3;
+      mine.push({ ...c, part, rolls });
+    }
+    return [key, mine];
+  });
+}
+
+function keysAt(held: Contribution[], split: Split, level: number, question: SheetQuestion): string[] {
+  if (!splitsWindow(question.window, split)) return groups(held, split, level, question).map(([key]) => key);
+  const keys = new Set(level === 0 || split === question.across ? question.frame(split) : []);
+  for (const c of held) if (c.part >= 2) keys.add(c.keys[level] as string);
+  return [...keys].sort((a, b) => order(split, a, b));
+}
+
+const later = (split: Split, at: string, key: string): boolean => at !== '' && order(split, at, key) > 0;
+
+function memberKey(split: Split, raw: string | null, trees: ReadonlyMap<string, Tree>): string | null {
+  if (split.by !== 'dim') return raw ?? NONE;
+  if (raw === null) return split.under === null ? NONE : null;
+  const path = lineage(trees.get(split.dim) ?? new Map(), raw);
+  if (split.under === null) return path[path.length - 1] as string;
+  const at = path.indexOf(split.under);
+  return at === -1 ? null : at === 0 ? DIRECT : (path[at - 1] as string);
+}
+
+function order(split: Split, a: string, b: string): number {
+  if (split.by === 'type') return ACCOUNT_TYPES.indexOf(a as never) - ACCOUNT_TYPES.indexOf(b as never);
+  if (split.by === 'period') return Number(a) - Number(b);
+  return rank(a) - rank(b) || (a < b ? -1 : a > b ? 1 : 0);
+}
+
+const rank = (key: string): number => (key === DIRECT ? -1 : key === NONE ? 1 : 0);

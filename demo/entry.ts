@@ -1,0 +1,64 @@
+/** A journal entry of the demo world, before it is written as rows of a file. Amounts in minor units, debit positive. */
+export interface DemoEntry {
+  entity: 'KSF' | 'STL' | 'NHS';
+  number: string;
+  date: string;
+  journal: string;
+  description: string;
+  lines: DemoLine[];
+  postedBy: string;
+  enteredAt?: string;
+  status?: 'posted' | 'unposted';
+  kind?: 'normal' | 'opening' | 'adjustment' | 'reversal';
+  /** Period number and fiscal year, where the source gives them. */
+  period?: [number: number, year: number];
+  document?: string;
+  documentType?: string;
+  documentDate?: string;
+  dueDate?: string;
+  counterparty?: [code: string, name: string];
+  reversalOf?: string;
+}
+
+export interface DemoLine {
+  account: string;
+  amount: number;
+  description?: string;
+  dims?: Partial<Record<'costcentre' | 'vessel' | 'route' | 'project' | 'fund' | 'partner', string>>;
+  /** Transaction currency and amount in its minor units. */
+  currency?: [code: string, amount: number];
+  quantity?: [number: number, unit: string];
+}
+
+export const COLUMNS = [
+  ...['entity', 'entry', 'line', 'date', 'account', 'debit', 'credit', 'description', 'period', 'year', 'journal', 'entry_description'],
+  ...['document', 'document_type', 'document_date', 'due_date', 'counterparty', 'counterparty_name', 'currency', 'currency_amount'],
+  ...['quantity', 'unit', 'status', 'posted_by', 'entered_at', 'reversal_of', 'kind'],
+  ...['dim:costcentre', 'dim:vessel', 'dim:route', 'dim:project', 'dim:fund', 'dim:partner'],
+];
+
+/** The entry as rows of our own lines file. */
+export function rowsOf(entry: DemoEntry): string {
+  let rows = '';
+  entry.lines.forEach((line, i) => {
+    const { dims = {} } = line;
+    const cells = [
+      ...[entry.entity, entry.number, i + 1, entry.date, line.account],
+      ...[line.amount >= 0 ? money(line.amount) : '', line.amount < 0 ? money(-line.amount) : '', line.description ?? entry.description],
+      ...[entry.period?.[0], entry.period?.[1], entry.journal, entry.description],
+      ...[entry.document, entry.documentType, entry.documentDate, entry.dueDate, entry.counterparty?.[0], entry.counterparty?.[1]],
+      ...[line.currency?.[0], line.currency && money(line.currency[1])],
+      ...[line.quantity?.[0], line.quantity?.[1], entry.status, entry.postedBy, entry.enteredAt ?? entry.date, entry.reversalOf, entry.kind],
+      ...[dims.costcentre, dims.vessel, dims.route, dims.project, dims.fund, dims.partner],
+    ];
+    rows += `${cells.map(cell).join(',')}\n`;
+  });
+  return rows;
+}
+
+const money = (minor: number): string => `${minor < 0 ? '-' : ''}${Math.floor(Math.abs(minor) / 100)}.${String(Math.abs(minor) % 100).padStart(2, '0')}`;
+
+const cell = (value: string | number | undefined): string => {
+  const text = value === undefined ? '' : String(value);
+  return /[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
+};

@@ -1,0 +1,16 @@
+/** Loads that wait, or that a stopped server left in the middle, are taken up as soon as the server is there. */
+export async function register(): Promise<void> {
+  if (process.env.NEXT_RUNTIME !== 'nodejs' || !process.env.DATABASE_URL) return;
+  const { context } = await import('@/cases/context');
+  const { runLoads } = await import('@/cases/loads');
+  const EVERY_MS = 2_000;
+  const look = async (): Promise<void> => {
+    try {
+      await runLoads(context());
+    } catch (error) {
+      console.error(error);
+    }
+    setTimeout(look, EVERY_MS).unref();
+  };
+  void look();
+}

@@ -1,0 +1,157 @@
+import { once } from 'node:events';
+import { stdin, stdout } from 'node:process';
+import { createInterface } from 'node:readline/promises';
+import { parseArgs } from 'node:util';
+import { check } from '@/cases/check';
+import { loadFile } from '@/cases/loads';
+import { addPerson, makeToken, ownerOf } from '@/cases/people';
+import { newLoadSchema, newPersonSchema } from '@/contracts/bodies';
+import { seedDemo } from '@/demo/seed';
+import { rowsOf } from '@/store/db';
+import { countPeople } from '@/store/people';
+import { build } from './build';
+import { openInstallation, startApp } from './installation';
+import { SetupError } from './postgres';
+
+const PORT = Number(process.env.PORT ?? 4310);
+/** The demo's own today, so that its screens do not age. */
+const DEMO_TODAY = '2026-10-05';
+
+const say = (text: string): void => void process.stderr.write(`${text}\n`);
+
+const USAGE = `Just Thread: trace any figure down to its journal lines.
+
+  ./just-thread demo                        set up, load the demo world, start on http://127.0.0.1:${PORT}
+  ./just-thread start                       the same without demo data
+  ./just-thread test                        run every check and test
+  ./just-thread owner EMAIL --name "…"      make the first owner (password asked, or on standard input)
+  ./just-thread token EMAIL                 print an API token that acts as that person
+  ./just-thread load FILE --entity CODE     load a file [--kind lines|accounts|dimensions] [--replaces 2027.04-2027.05]
+  ./just-thread check                       check summaries, entries, files, pins and the record
+  ./just-thread bench [--lines N]           measure loading and reading on a generated ledger`;
+
+const commands: Record<string, (args: string[]) => Promise<void>> = {
+  demo: () => serve(true),
+  start: () => serve(false),
+  async test() {
+    const { test } = await import('./test');
+    process.exitCode = await test(say);
+  },
+  async bench(args) {
+    const { values } = parseArgs({ args, options: { lines: { type: 'string', default: '1000000' } } });
+    const { bench } = await import('./bench');
+    await bench(Number(values.lines), say);
+  },
+  async owner(args) {
+    const { values, positionals } = parseArgs({ args, options: { name: { type: 'string' } }, allowPositionals: true });
+    const [email] = positionals;
+    if (!email || !values.name) throw new SetupError('say who: ./just-thread owner EMAIL --name "First Last"');
+    const password = await readPassword();
+    await withInstallation(async ({ ctx }) => {
+      const person = newPersonSchema.parse({ email, name: values.name, role: 'owner', password });
+      await addPerson(ctx, null, person);
+      say(`${values.name} <${email}> is the owner. Sign in at http://127.0.0.1:${PORT}`);
+    });
+  },
+  async token([email]) {
+    if (!email) throw new SetupError('say for whom: ./just-thread token EMAIL');
+    await withInstallation(async ({ ctx }) => void stdout.write(`${await makeToken(ctx, email)}\n`));
+  },
+  async load(args) {
+    const options = {
+      entity: { type: 'string' },
+      kind: { type: 'string' },
+      format: { type: 'string' },
+      replaces: { type: 'string' },
+      map: { type: 'string' },
+      unknownAccounts: { type: 'string' },
+    } as const;
+    const { values, positionals } = parseArgs({ args, options, allowPositionals: true });
+    const [file] = positionals;
+    if (!file) throw new SetupError('say which file: ./just-thread load FILE --entity CODE');
+    await withInstallation(async ({ ctx }) => {
+      const { map, ...fields } = values;
+      const load = await loadFile(ctx, await ownerOf(ctx.work), file, newLoadSchema.parse({ ...fields, ...(map ? { mapping: map } : {}) }));
+      if (load.status === 'refused') {
+        for (const p of load.problems) say(`row ${p.row ?? '–'}${p.column ? `, ${p.column}` : ''}: ${p.message}`);
+        throw new SetupError(`load ${load.id} ${load.message}`);
+      }
+      say(`load ${load.id}: ${load.lines} lines, ${load.entries} entries${load.replaced ? `, ${load.replaced} lines replaced` : ''}`);
+    });
+  },
+  async check() {
+    await withInstallation(async ({ ctx }) => {
+      let faults = 0;
+      for await (const { what, ok, detail } of check(ctx)) {
+        say(`${ok ? '✓' : '✗'} ${what}: ${detail}`);
+        if (!ok) faults += 1;
+      }
+      if (faults > 0) throw new SetupError(`${faults} ${faults === 1 ? 'check' : 'checks'} failed`);
+    });
+  },
+};
+
+/** Starts everything, stays until Ctrl-C, stops what it started. */
+async function serve(demo: boolean): Promise<void> {
+  await build(say);
+  say('Starting PostgreSQL …');
+  const env = demo ? { JUST_THREAD_TODAY: DEMO_TODAY, ...process.env } : process.env;
+  const installation = await openInstallation(env);
+  const stopAsked = new Promise<void>((resolve) => {
+    for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => resolve());
+  });
+  try {
+    const people = await countPeople(installation.ctx.work);
+    const [loads] = await rowsOf<{ n: number }>(installation.ctx.work, 'select count(*)::integer as n from entity');
+    const signIns = demo ? await seedDemo(installation.ctx, (loads?.n ?? 0) === 0, say) : [];
+    const app = await startApp(installation.env, PORT);
+    say(`\nJust Thread is at ${app.url}`);
+    for (const { name, role, email, password } of signIns) say(`  ${name.padEnd(12)} ${role.padEnd(9)} ${email}  ${password}`);
+    if (!demo && people === 0) say('There is nobody yet: make the owner with ./just-thread owner EMAIL --name "…"');
+    say('Ctrl-C stops it.');
+    const crashed = once(app.process, 'exit').then(() => true);
+    const alone = await Promise.race([stopAsked.then(() => false), crashed]);
+    if (alone) throw new SetupError('the application stopped by itself');
+    say('\nStopping …');
+    await app.stop();
+  } finally {
+    await installation.close();
+  }
+}
+
+async function withInstallation(act: (installation: Awaited<ReturnType<typeof openInstallation>>) => Promise<void>): Promise<void> {
+  const installation = await openInstallation(process.env);
+  try {
+    await act(installation);
+  } finally {
+    await installation.close();
+  }
+}
+
+async function readPassword(): Promise<string> {
+  if (!stdin.isTTY) {
+    let text = '';
+    for await (const chunk of stdin) text += chunk;
+    return text.replace(/\r?\n$/, '');
+  }
+  const prompt = createInterface({ input: stdin, output: process.stderr });
+  try {
+    return await prompt.question('Password (at least 10 characters): ');
+  } finally {
+    prompt.close();
+  }
+}
+
+const [command = '', ...args] = process.argv.slice(2);
+const act = commands[command];
+if (!act) {
+  say(command === '' || command === '--help' ? USAGE : `There is no command “${command}”.\n\n${USAGE}`);
+  process.exit(command === '' || command === '--help' ? 0 : 2);
+}
+act(args).then(
+  () => process.exit(process.exitCode ?? 0),
+  (error: Error & { code?: string }) => {
+    say(error instanceof SetupError || error.name === 'ProblemError' ? error.message : (error.stack ?? String(error)));
+    process.exit(1);
+  },
+);

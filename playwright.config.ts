@@ -1,0 +1,20 @@
+import { defineConfig } from '@playwright/test';
+
+const CHROMIUM_FLAGS = [
+  ...['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+  '--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost',
+];
+
+export default defineConfig({
+  testDir: 'journeys',
+  workers: 1,
+  timeout: 90_000,
+  reporter: [['list'], ['json']],
+  outputDir: '.test/journeys',
+  use: {
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    timezoneId: 'Europe/London',
+    launchOptions: { executablePath: '/usr/bin/chromium', args: CHROMIUM_FLAGS },
+  },
+});

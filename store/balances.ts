@@ -1,0 +1,132 @@
+import { addOwn, addRetained, type Balance, emptyBalance, type PartSum } from '@/core/balances';
+import type { Split } from '@/core/figure';
+import type { SplitSum } from '@/core/sheet';
+import { type Db, rowsOf } from './db';
+import { type PartRow, partsFrom, type Question } from './figureSql';
+
+/** More rows than this are no sheet that anybody reads; the question is refused with a remedy. */
+export const SUMS_MAX = 60_000;
+
+export class TooManyRowsError extends Error {
+  constructor() {
+    super(`the split has more than ${SUMS_MAX} combinations`);
+    this.name = 'TooManyRowsError';
+  }
+}
+
+/** Sums of a figure by part of time and split keys, names put in place of keys. @throws TooManyRowsError */
+export async function splitSums(db: Db, question: Question, splits: readonly Split[], from?: 'line' | 'balance_day'): Promise<SplitSum[]> {
+  const { sql, bindings } = partsFrom(question, splits, from ? { from } : {});
+  const rows = await rowsOf<PartRow>(db, `${sql} limit ${SUMS_MAX + 1}`, bindings);
+  if (rows.length > SUMS_MAX) throw new TooManyRowsError();
+  const names = await Promise.all(
+    splits.map((split, i) =>
+      namesOf(
+        db,
+        split,
+        rows.map((r) => r[`key${i}`] ?? null),
+        question,
+      ),
+    ),
+  );
+  const rolls = new Map(question.entities.map((e) => [e.entity.code, e.rolls]));
+  return rows.map((row) => ({
+    entity: row.entity,
+    part: row.part,
+    own: row.own,
+    temporary: row.temporary,
+    rolls: rolls.get(row.entity) ?? false,
+    year: row.year,
+    debit: row.debit,
+    credit: row.credit,
+    count: row.count,
+    keys: splits.map((_, i) => names[i]?.(row[`key${i}`] ?? null) ?? null),
+  }));
+}
+
+/** The figure's total over all its accounts, and per entity. @param from see partsFrom */
+export async function total(db: Db, question: Question, from?: 'line' | 'balance_day'): Promise<{ total: Balance; byEntity: Map<string, Balance> }> {
+  const sums = await splitSums(db, question, [], from);
+  const byEntity = new Map<string, Balance>();
+  const all = emptyBalance();
+  for (const sum of sums) {
+    const mine = byEntity.get(sum.entity) ?? emptyBalance();
+    byEntity.set(sum.entity, mine);
+    for (const balance of [mine, all]) addContribution(balance, sum, question);
+  }
+  return { total: all, byEntity };
+}
+
+/** Adds all that a sum means to the figure: to its own accounts and, where selected, to retained earnings. */
+function addContribution(balance: Balance, sum: PartSum & { entity: string }, question: Question): void {
+  if (sum.own) addOwn(balance, sum);
+  if (question.entities.find((e) => e.entity.code === sum.entity)?.retained) addRetained(balance, sum);
+}
+
+/** What ended years left in retained earnings at the window's start, by entity and fiscal year. */
+export async function resultsByYear(db: Db, question: Question): Promise<{ entity: string; year: number; result: number }[]> {
+  const { sql, bindings } = partsFrom(question, [], { byYear: true });
+  return rowsOf(
+    db,
+    `select entity, year, sum(debit - credit)::bigint as result from (${sql}) s
+     where part = 0 and temporary group by entity, year order by entity, year`,
+    bindings,
+  );
+}
+
+/** Lines and amount of a figure's window by day, in date order: what a jump into its ledger is reckoned from. */
+export async function byDay(db: Db, question: Question): Promise<{ day: string; count: number; amount: number }[]> {
+  const { sql, bindings } = partsFrom(question, [{ by: 'day' }]);
+  return rowsOf(
+    db,
+    `select key0 as day, sum(count)::bigint as count, sum(debit - credit)::bigint as amount from (${sql}) s
+     where part >= 2 and own group by key0 having sum(count) > 0 order by key0`,
+    bindings,
+  );
+}
+
+/** The first load whose layer leaves a figure's closing out of balance. */
+export async function firstOff(db: Db, question: Question): Promise<number | null> {
+  const { entities, figure } = question;
+  const axis = figure.window.by === 'period' ? 'period' : 'day';
+  const table = figure.window.by === 'period' ? 'balance_period' : 'balance_day';
+  const [row] = await rowsOf<{ load: number }>(
+    db,
+    `select load from ${table} where entity = any(?) and ${axis} <= ? group by load
+     having sum(debit) <> sum(credit) order by load limit 1`,
+    [entities.map((e) => e.entity.id), figure.window.to],
+  );
+  return row?.load ?? null;
+}
+
+type Name = (key: string | number | null) => string | null;
+
+async function namesOf(db: Db, split: Split, keys: (string | number | null)[], question: Question): Promise<Name> {
+  switch (split.by) {
+    case 'account': {
+      const codes = new Map(question.entities.flatMap((e) => [...e.entity.accountOf].map(([id, a]) => [id, a.code] as const)));
+      return (key) => codes.get(key as number) ?? null;
+    }
+    case 'dim': {
+      const dimension = question.catalogue.dimensions.get(split.dim);
+      return (key) => dimension?.codeOf.get(key as number) ?? null;
+    }
+    case 'journal':
+    case 'counterparty':
+    case 'postedBy': {
+      const table = split.by === 'postedBy' ? 'ledger_user' : split.by;
+      const ids = [...new Set(keys.filter((k) => k))];
+      const rows = await rowsOf<{ id: number; code: string }>(db, `select id, code from ${table} where id = any(?)`, [ids]);
+      const codes = new Map(rows.map((r) => [r.id, r.code]));
+      return (key) => codes.get(key as number) ?? null;
+    }
+    default:
+      return (key) => (key === null ? null : String(key));
+  }
+}
+
+/** Names of codes in a dictionary, for showing. */
+export async function dictionaryNames(db: Db, table: 'journal' | 'counterparty', codes: string[]): Promise<Map<string, string>> {
+  const rows = await rowsOf<{ code: string; name: string }>(db, `select code, name from ${table} where code = any(?)`, [codes]);
+  return new Map(rows.map((r) => [r.code, r.name]));
+}

@@ -1,0 +1,136 @@
+import type { CalendarSpec } from '@/core/calendar';
+import type { Account, AccountType, Tree } from '@/core/ledger';
+import { type Db, rowsOf } from './db';
+
+/** Charts, calendars and dimension trees: the names that questions are asked in. */
+export interface Catalogue {
+  entities: ReadonlyMap<string, CatalogueEntity>;
+  dimensions: ReadonlyMap<string, CatalogueDimension>;
+  /** dimension code → its tree */
+  trees: ReadonlyMap<string, Tree>;
+}
+
+export interface CatalogueEntity {
+  id: number;
+  code: string;
+  name: string;
+  names: Record<string, string>;
+  currency: string;
+  calendar: CalendarSpec;
+  yearEnd: 'derived' | 'booked';
+  retainedEarnings: string;
+  chart: CatalogueAccount[];
+  accounts: ReadonlyMap<string, CatalogueAccount>;
+  accountOf: ReadonlyMap<number, CatalogueAccount>;
+}
+
+export interface CatalogueAccount extends Account {
+  id: number;
+  names: Record<string, string>;
+  status: string;
+  dimRules: Record<string, 'required' | 'optional' | 'forbidden'>;
+}
+
+export interface CatalogueDimension {
+  id: number;
+  code: string;
+  name: string;
+  slot: number;
+  tree: Tree;
+  /** member code → id, and back */
+  members: ReadonlyMap<string, number>;
+  codeOf: ReadonlyMap<number, string>;
+}
+
+/** Reads the catalogue as it is now. */
+export async function readCatalogue(db: Db): Promise<Catalogue> {
+  const [entities, accounts, dimensions, members] = await Promise.all([
+    rowsOf<EntityRow>(db, 'select * from entity order by code'),
+    rowsOf<AccountRow>(
+      db,
+      `select id, entity, code, name, names, type, parent, posting, groups, status, dim_rules from account
+       order by entity, code collate "C"`,
+    ),
+    rowsOf<{ id: number; code: string; name: string; slot: number }>(db, 'select * from dimension order by slot'),
+    rowsOf<{ id: number; dimension: number; code: string; name: string; parent: string | null }>(
+      db,
+      'select id, dimension, code, name, parent from member order by code collate "C"',
+    ),
+  ]);
+  const charts = new Map<number, CatalogueAccount[]>();
+  for (const { dim_rules, entity, ...row } of accounts) {
+    const account = { ...row, dimRules: dim_rules };
+    const chart = charts.get(entity);
+    if (chart) chart.push(account);
+    else charts.set(entity, [account]);
+  }
+  const dimensionMap = new Map(
+    dimensions.map((d) => {
+      const mine = members.filter((m) => m.dimension === d.id);
+      const tree = new Map(mine.map((m) => [m.code, { code: m.code, name: m.name, parent: m.parent }]));
+      const ids = new Map(mine.map((m) => [m.code, m.id]));
+      return [d.code, { ...d, tree, members: ids, codeOf: new Map(mine.map((m) => [m.id, m.code])) }];
+    }),
+  );
+  return {
+    entities: new Map(
+      entities.map((e) => {
+        const chart = charts.get(e.id) ?? [];
+        return [
+          e.code,
+          {
+            id: e.id,
+            code: e.code,
+            name: e.name,
+            names: e.names,
+            currency: e.currency,
+            calendar: e.calendar,
+            yearEnd: e.year_end,
+            retainedEarnings: e.retained_earnings,
+            chart,
+            accounts: new Map(chart.map((a) => [a.code, a])),
+            accountOf: new Map(chart.map((a) => [a.id, a])),
+          },
+        ];
+      }),
+    ),
+    dimensions: dimensionMap,
+    trees: new Map([...dimensionMap].map(([code, d]) => [code, d.tree])),
+  };
+}
+
+/** The number of the newest load that counts, and a stamp that changes whenever the catalogue may have. */
+export async function newestLoad(db: Db): Promise<{ load: number; stamp: string }> {
+  const [row] = await rowsOf<{ load: number; loads: number; entities: number }>(
+    db,
+    `select coalesce(max(id), 0) as load, count(*)::integer as loads,
+       (select coalesce(max(id), 0) from entity)::integer as entities
+     from load where status = 'loaded'`,
+  );
+  return { load: row?.load ?? 0, stamp: `${row?.load}/${row?.loads}/${row?.entities}` };
+}
+
+interface EntityRow {
+  id: number;
+  code: string;
+  name: string;
+  names: Record<string, string>;
+  currency: string;
+  calendar: CalendarSpec;
+  year_end: 'derived' | 'booked';
+  retained_earnings: string;
+}
+
+interface AccountRow {
+  id: number;
+  entity: number;
+  code: string;
+  name: string;
+  names: Record<string, string>;
+  type: AccountType;
+  parent: string | null;
+  posting: boolean;
+  groups: string[];
+  status: string;
+  dim_rules: Record<string, 'required' | 'optional' | 'forbidden'>;
+}

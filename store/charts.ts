@@ -1,0 +1,93 @@
+import type { AccountType } from '@/core/ledger';
+import { type Db, rowsOf } from './db';
+
+/** An account with all its attributes, as loaded. */
+export interface AccountRecord {
+  entity: number;
+  code: string;
+  name: string;
+  names: Record<string, string>;
+  type: AccountType;
+  parent: string | null;
+  posting: boolean;
+  status: string;
+  normal: string;
+  flow: string | null;
+  groups: string[];
+  classification: string | null;
+  currency: string | null;
+  created_at: string | null;
+  created_by: string | null;
+  codes: Record<string, string>;
+  dim_rules: Record<string, 'required' | 'forbidden'>;
+}
+
+const BATCH_ROWS = 500;
+
+export async function upsertAccounts(db: Db, accounts: (AccountRecord & { id?: number })[]): Promise<void> {
+  for (let at = 0; at < accounts.length; at += BATCH_ROWS) {
+    const rows = accounts.slice(at, at + BATCH_ROWS).map((a) => ({
+      ...a,
+      names: JSON.stringify(a.names),
+      codes: JSON.stringify(a.codes),
+      dim_rules: JSON.stringify(a.dim_rules),
+    }));
+    await db('account').insert(rows).onConflict(['entity', 'code']).merge();
+  }
+}
+
+/** An account id to be used before the account itself is inserted. */
+export async function reserveAccountId(db: Db): Promise<number> {
+  const [row] = await rowsOf<{ id: number }>(db, `select nextval(pg_get_serial_sequence('account', 'id'))::integer as id`);
+  return (row as { id: number }).id;
+}
+
+/** Inserts accounts under reserved ids. */
+export async function insertReserved(db: Db, accounts: (AccountRecord & { id: number })[]): Promise<void> {
+  for (const a of accounts) {
+    await db.raw(
+      `insert into account (id, entity, code, name, type, parent, posting, status, normal, classification)
+       overriding system value values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+      [a.id, a.entity, a.code, a.name, a.type, a.parent as string, a.posting, a.status, a.normal, a.classification as string],
+    );
+  }
+}
+
+/** Ids of the accounts of those entities that any line was ever booked on. */
+export async function accountsWithLines(db: Db, entities: number[]): Promise<Set<number>> {
+  const rows = await rowsOf<{ account: number }>(db, 'select distinct account from balance_period where entity = any(?)', [entities]);
+  return new Set(rows.map((r) => r.account));
+}
+
+export interface MemberRecord {
+  code: string;
+  name: string;
+  names: Record<string, string>;
+  parent: string | null;
+  valid_from: string | null;
+  valid_to: string | null;
+  groups: string[];
+}
+
+/** @param name null keeps the name that is there, or makes one of the code */
+export async function upsertDimension(db: Db, code: string, name: string | null): Promise<{ id: number; slot: number; isNew: boolean }> {
+  const [before] = await rowsOf<{ id: number; slot: number }>(db, 'select id, slot from dimension where code = ?', [code]);
+  if (before) {
+    if (name) await db('dimension').where({ id: before.id }).update({ name });
+    return { ...before, isNew: false };
+  }
+  const words = code.replace(/[_-]+/g, ' ');
+  const [added] = await rowsOf<{ id: number; slot: number }>(
+    db,
+    'insert into dimension (code, name, slot) select ?, ?, coalesce(max(slot), 0) + 1 from dimension returning id, slot',
+    [code, name ?? words.charAt(0).toUpperCase() + words.slice(1)],
+  );
+  return { ...(added as { id: number; slot: number }), isNew: true };
+}
+
+export async function upsertMembers(db: Db, dimension: number, members: MemberRecord[]): Promise<void> {
+  for (let at = 0; at < members.length; at += BATCH_ROWS) {
+    const rows = members.slice(at, at + BATCH_ROWS).map((m) => ({ ...m, dimension, names: JSON.stringify(m.names) }));
+    await db('member').insert(rows).onConflict(['dimension', 'code']).merge();
+  }
+}

@@ -1,0 +1,31 @@
+import { type Db, rowsOf } from './db';
+
+export interface EntryHead {
+  id: number;
+  entity: string;
+  number: string;
+  load: number;
+  replaced_by: number;
+}
+
+/** An entry by its id, or by the number it bears in its entity as of a load. */
+export async function findEntry(db: Db, by: { id: number } | { entity: string; number: string; asOf: number }): Promise<EntryHead | null> {
+  const head = 'select e.id, n.code as entity, e.number, e.load, e.replaced_by from entry e join entity n on n.id = e.entity';
+  const [found] =
+    'id' in by
+      ? await rowsOf<EntryHead>(db, `${head} where e.id = ?`, [by.id])
+      : await rowsOf<EntryHead>(db, `${head} where n.code = ? and e.number = ? and e.load <= ? and e.replaced_by > ? order by e.load desc limit 1`, [
+          by.entity,
+          by.number,
+          by.asOf,
+          by.asOf,
+        ]);
+  return found ?? null;
+}
+
+/** Journal name of a code, for the head of an entry. */
+export async function journalName(db: Db, code: string | null): Promise<string | null> {
+  if (code === null) return null;
+  const [row] = await rowsOf<{ name: string }>(db, 'select name from journal where code = ?', [code]);
+  return row?.name ?? code;
+}

@@ -1,0 +1,348 @@
+import { type Calendar, calendar, ordinal, yearOf, yearSpan } from '@/core/calendar';
+import { type Clause, type Figure, membersOf, type Split, splitsWindow } from '@/core/figure';
+import { isTemporary } from '@/core/ledger';
+import { accountsIn, type Pick, type Selection } from '@/core/selection';
+import type { Catalogue, CatalogueEntity } from './catalogue';
+import { KIND, STATUS } from './codes';
+
+/**
+ * The one translator of figures into SQL. A figure becomes a scope (constants per entity) and a source of
+ * rows, each with the part of time that it lies in (core/balances); every question about figures is asked
+ * of `partsFrom` or `linesFrom` and of nothing else.
+ *
+ * By date, whole periods come from summaries and part periods from days or lines.
+ */
+export interface FigureSql {
+  sql: string;
+  bindings: unknown[];
+  /** Which table answers, said for tests and for whoever tunes. */
+  source: Source;
+}
+
+export type Source = 'balance_period' | 'balance_day' | 'balance_member' | 'line';
+
+/** What a figure asks, with every name turned into a key of the database. */
+export interface Question {
+  figure: Figure;
+  catalogue: Catalogue;
+  asOf: number;
+  entities: EntityQuestion[];
+}
+
+export interface EntityQuestion {
+  entity: CatalogueEntity;
+  calendar: Calendar;
+  /** Selected posting accounts; null: all of them. */
+  own: number[] | null;
+  /** The figure selects this entity's retained earnings account. */
+  retained: boolean;
+  rolls: boolean;
+  firstYear: number;
+  lastYear: number;
+}
+
+/** @throws SelectionError, CalendarError when the figure does not fit the ledger */
+export function questionOf(figure: Figure, catalogue: Catalogue, asOf: number): Question {
+  const entities = figure.entities.map((code) => {
+    const entity = catalogue.entities.get(code) as CatalogueEntity;
+    const cal = calendar(entity.calendar);
+    const { from, to } = figure.window;
+    const firstYear = typeof from === 'number' ? yearOf(from) : cal.periodAt(from).year;
+    const lastYear = typeof to === 'number' ? yearOf(to) : cal.periodAt(to).year;
+    const codes = figure.accounts && selected(figure.accounts, entity);
+    return {
+      entity,
+      calendar: cal,
+      own: codes && [...codes].map((c) => entity.accounts.get(c)?.id as number),
+      retained: !codes || codes.has(entity.retainedEarnings),
+      rolls: lastYear > firstYear,
+      firstYear,
+      lastYear,
+    };
+  });
+  return { figure, catalogue, asOf, entities };
+}
+
+/** Accounts of one entity that a selection takes; of a group, codes that only others have take nothing here. */
+function selected(accounts: Selection, entity: CatalogueEntity): Set<string> {
+  const there = (pick: Pick): boolean => pick.is !== 'code' || entity.accounts.has(pick.code);
+  const groups = new Set(entity.chart.flatMap((a) => a.groups.map((g) => g.toLowerCase())));
+  const known = (pick: Pick): boolean => pick.is !== 'group' || groups.has(pick.group.toLowerCase());
+  const take = accounts.take.filter((p) => there(p) && known(p));
+  if (accounts.take.length > 0 && take.length === 0) return new Set();
+  return accountsIn({ take, except: accounts.except.filter((p) => there(p) && known(p)) }, entity.chart);
+}
+
+/** One row of what `partsFrom` asks. */
+export interface PartRow {
+  entity: string;
+  part: 0 | 1 | 2 | 3;
+  own: boolean;
+  temporary: boolean;
+  year: number;
+  debit: number;
+  credit: number;
+  count: number;
+  [key: `key${number}`]: string | number | null;
+}
+
+/**
+ * Sums of debit, credit and count by part, own, temporary, and the raw keys of the splits given.
+ * @param options.from a table beneath the one that would answer, to hold the two against each other
+ */
+export function partsFrom(question: Question, splits: readonly Split[], options: { byYear?: boolean; from?: 'line' | 'balance_day' } = {}): FigureSql {
+  const natural = sourceFor(question, splits);
+  const source = options.from === 'line' || natural === 'balance_period' ? (options.from ?? natural) : natural;
+  const running = splits.some((s) => splitsWindow(question.figure.window, s));
+  const slot = slotOf(question, splits);
+  const keys = splits.map((_, i) => `key${i}`);
+  const legs = legsOf(question, source).map((leg) =>
+    legSql(
+      leg,
+      question,
+      slot,
+      splits.map((split, i) => `${keySql(split, leg, question)} as key${i}`),
+    ),
+  );
+  const year = options.byYear ? 'year' : running ? 'case when part = 0 then 0 else year end' : '0';
+  const shown = splits.map((s, i) => (splitsWindow(question.figure.window, s) ? `case when part < 2 then null else key${i} end as key${i}` : `key${i}`));
+  const group = ['entity', 'part', 'own', 'temporary', 'year', ...keys];
+  const sql = `
+    select ${group.join(', ')}, sum(debit)::bigint as debit, sum(credit)::bigint as credit, sum(count)::bigint as count
+    from (
+      select ${['entity', 'part', 'own', 'temporary', `${year} as year`, ...shown].join(', ')}, debit, credit, count
+      from (${legs.map((l) => l.sql).join(' union all ')}) legs
+    ) sums
+    group by ${group.join(', ')}`;
+  return { sql, bindings: legs.flatMap((l) => l.bindings), source };
+}
+
+/** The lines of a figure: those of its window, loaded opening balances left out. Columns of `line` as `s`. */
+export function linesFrom(question: Question): FigureSql {
+  const { sql, bindings } = legSql(lineLeg(question), question, null, ['s.*']);
+  return { sql: `from (${sql}) s where s.part >= 2 and s.own`, bindings, source: 'line' };
+}
+
+/** Every line that may bear on a figure, with its part: the window's, its opening's, and ended years' results. */
+export function bearingLinesFrom(question: Question): FigureSql {
+  const { sql, bindings } = legSql(lineLeg(question), question, null, ['s.*'], false);
+  return { sql: `from (${sql}) s`, bindings, source: 'line' };
+}
+
+interface Leg {
+  table: Source;
+  /** Whether rows are placed in time by period ordinal or by day. */
+  axis: 'period' | 'day_period' | 'day';
+  /** By date: rows of whole periods only, or of part periods only. */
+  cut: 'all' | 'whole' | 'part';
+}
+
+const lineLeg = (question: Question): Leg => ({
+  table: 'line',
+  axis: question.figure.window.by === 'period' ? 'period' : 'day',
+  cut: 'all',
+});
+
+const SUMMARISED = new Set<string>(['account', 'type', 'entity', 'period', 'kind']);
+
+/** The smallest table that can answer: every clause and split must be among what it keeps. */
+function sourceFor(question: Question, splits: readonly Split[]): Source {
+  const dims = new Set<string>();
+  let days = false;
+  for (const asked of [...question.figure.where.map((c) => [c.on, c] as const), ...splits.map((s) => [s.by, s] as const)]) {
+    const [word, what] = asked;
+    if (word === 'dim') dims.add((what as { dim: string }).dim);
+    else if (word === 'day' || word === 'month') days = true;
+    else if (!SUMMARISED.has(word)) return 'line';
+  }
+  if (dims.size === 0) return days ? 'balance_day' : 'balance_period';
+  return dims.size === 1 && !days ? 'balance_member' : 'line';
+}
+
+function legsOf(question: Question, source: Source): Leg[] {
+  if (question.figure.window.by === 'period') return [{ table: source, axis: 'period', cut: 'all' }];
+  if (source === 'line' || source === 'balance_day') return [{ table: source, axis: 'day', cut: 'all' }];
+  const whole: Leg = { table: source, axis: 'day_period', cut: 'whole' };
+  if (question.entities.every((e) => partPeriods(e, question).length === 0)) return [whole];
+  return [whole, { table: source === 'balance_member' ? 'line' : 'balance_day', axis: 'day', cut: 'part' }];
+}
+
+/** Periods that a window by date begins or ends inside of. */
+function partPeriods({ calendar: cal }: EntityQuestion, { figure: { window } }: Question): number[] {
+  if (window.by === 'period') return [];
+  const first = cal.periodAt(window.from);
+  const last = cal.periodAt(window.to);
+  return [...new Set([...(first.from < window.from ? [first.ordinal] : []), ...(last.to > window.to ? [last.ordinal] : [])])];
+}
+
+type Bind = (value: unknown, type: string) => string;
+
+function legSql(leg: Leg, question: Question, slot: number | null, columns: string[], asOfOnly = true) {
+  const bindings: unknown[] = [];
+  const bind: Bind = (value, type) => {
+    bindings.push(value);
+    return `?::${type}`;
+  };
+  const { figure, asOf } = question;
+  const isLine = leg.table === 'line';
+  const p = `s.${leg.axis}`;
+  const scope = question.entities.map((e) => scopeRow(e, question, leg, bind)).join(', ');
+  const sql = `
+    select ${columns.length > 0 ? `${columns.join(', ')},` : ''}
+      c.entity_code${isLine && columns[0] === 's.*' ? '' : ' as entity'}, a.temporary,
+      (c.all_own or s.account = any(c.own)) as own,
+      case when ${p} < c.year_start then 0
+           when ${p} < c.f or (s.kind = ${KIND.opening} and ${p} < c.next_year) then 1
+           when ${p} < c.last_year then 2 else 3 end as part,
+      (s.${leg.axis === 'period' ? 'period' : 'day_period'} + 20000) / 100 + 1800 as year,
+      ${isLine ? 'case when s.side = 1 then s.amount else 0 end' : 's.debit'} as debit,
+      ${isLine ? 'case when s.side = 1 then 0 else -s.amount end' : 's.credit'} as credit,
+      ${isLine ? '1' : 's.count'} as count
+    from (values ${scope})
+      c(entity_id, entity_code, f, t, year_start, next_year, last_year, all_own, own, retained, cut, adjustments)
+    join ${leg.table} s on s.entity = c.entity_id
+    join account a on a.id = s.account`;
+  const where = [
+    `s.entity in (${question.entities.map((e) => Number(e.entity.id)).join(', ') || '-1'})`,
+    `${p} <= c.t`,
+    '(c.all_own or s.account = any(c.own) or (c.retained and a.temporary))',
+  ];
+  const accounts = boundingAccounts(question);
+  if (accounts) where.push(`s.account = any(${bind(accounts, 'integer[]')})`);
+  if (asOfOnly) {
+    where.push(`s.load <= ${bind(asOf, 'integer')}`);
+    if (isLine) where.push(`s.replaced_by > ${bind(asOf, 'integer')}`);
+  }
+  if (figure.status !== 'all') where.push(`s.status = ${STATUS[figure.status]}`);
+  if (figure.adjustments === 'without') where.push('not (s.period = any(c.adjustments))');
+  if (leg.cut !== 'all') where.push(`${leg.cut === 'whole' ? 'not ' : ''}(s.day_period = any(c.cut))`);
+  if (leg.table === 'balance_member') where.push(`s.slot = ${Number(slot)}`);
+  for (const clause of figure.where) where.push(clauseSql(clause, question, leg, bind));
+  return { sql: `${sql} where ${where.join(' and ')}`, bindings };
+}
+
+function scopeRow(e: EntityQuestion, question: Question, leg: Leg, bind: Bind): string {
+  const { window } = question.figure;
+  const byDay = leg.axis === 'day';
+  const type = byDay ? 'date' : 'integer';
+  const end = (at: number | string): number | string => (byDay || typeof at === 'number' ? at : e.calendar.periodAt(at).ordinal);
+  const yearStart = (year: number): number | string => (byDay ? startOfYear(e.calendar, year) : ordinal(year, 0));
+  const adjustments: number[] = [];
+  for (let year = e.firstYear; year <= e.lastYear; year++) {
+    for (const p of e.calendar.periodsOf(year)) if (p.adjustment) adjustments.push(p.ordinal);
+  }
+  const cells = [
+    `${Number(e.entity.id)}::smallint`,
+    bind(e.entity.code, 'text'),
+    bind(end(window.from), type),
+    bind(end(window.to), type),
+    bind(yearStart(e.firstYear), type),
+    bind(yearStart(e.firstYear + 1), type),
+    bind(yearStart(e.lastYear), type),
+    `${e.own === null}`,
+    bind(e.own ?? [], 'integer[]'),
+    `${e.retained}`,
+    bind(partPeriods(e, question), 'integer[]'),
+    bind(adjustments, 'integer[]'),
+  ];
+  return `(${cells.join(', ')})`;
+}
+
+/** First day of a fiscal year; past the end of a custom calendar, the day after everything. */
+function startOfYear(cal: Calendar, year: number): string {
+  return cal.periodsOf(year).length > 0 ? yearSpan(cal, year).from : '9999-12-31';
+}
+
+/** All accounts whose lines can matter, where the selection bounds them; null: any account. */
+function boundingAccounts(question: Question): number[] | null {
+  const found: number[] = [];
+  for (const e of question.entities) {
+    if (e.own === null) return null;
+    found.push(...e.own);
+    if (!e.retained) continue;
+    for (const a of e.entity.accounts.values()) if (isTemporary(a.type)) found.push(a.id);
+  }
+  return found;
+}
+
+function slotOf(question: Question, splits: readonly Split[]): number | null {
+  for (const c of question.figure.where) if (c.on === 'dim') return dimensionOf(question, c.dim).slot;
+  for (const s of splits) if (s.by === 'dim') return dimensionOf(question, s.dim).slot;
+  return null;
+}
+
+function dimensionOf(question: Question, code: string) {
+  const found = question.catalogue.dimensions.get(code);
+  if (!found) throw new RangeError(`no dimension ${code}`);
+  return found;
+}
+
+function keySql(split: Split, leg: Leg, question: Question): string {
+  switch (split.by) {
+    case 'account':
+      return 's.account';
+    case 'type':
+      return 'a.type';
+    case 'entity':
+      return 'c.entity_code';
+    case 'period':
+      return 's.period';
+    case 'month':
+      return `to_char(s.day, 'YYYY-MM')`;
+    case 'day':
+      return 's.day::text';
+    case 'dim':
+      return leg.table === 'balance_member' ? 's.member' : `s.d${dimensionOf(question, split.dim).slot}`;
+    case 'currency':
+      return 's.currency';
+    default:
+      return `s.${COLUMN[split.by]}`;
+  }
+}
+
+const COLUMN = { journal: 'journal', counterparty: 'counterparty', postedBy: 'posted_by' } as const;
+const DICTIONARY = { journal: 'journal', counterparty: 'counterparty', postedBy: 'ledger_user' } as const;
+
+function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bind): string {
+  switch (clause.on) {
+    case 'dim': {
+      const dim = dimensionOf(question, clause.dim);
+      const column = leg.table === 'balance_member' ? 's.member' : `s.d${dim.slot}`;
+      const ids = clause.any.flatMap((pick) => (pick.is === 'none' ? [0] : [...membersOf(pick, dim.tree)].map((code) => dim.members.get(code) ?? -1)));
+      return `${column} = any(${bind(ids, 'integer[]')})`;
+    }
+    case 'journal':
+    case 'counterparty':
+    case 'postedBy': {
+      const named = clause.any.filter((v) => v !== null);
+      const none = clause.any.includes(null) ? ` or s.${COLUMN[clause.on]} = 0` : '';
+      return `(s.${COLUMN[clause.on]} = any(array(select id from ${DICTIONARY[clause.on]} where code = any(${bind(named, 'text[]')})))${none})`;
+    }
+    case 'document':
+    case 'currency': {
+      const named = clause.any.filter((v) => v !== null);
+      const none = clause.any.includes(null) ? ` or s.${clause.on} is null` : '';
+      return `(s.${clause.on} = any(${bind(named, 'text[]')})${none})`;
+    }
+    case 'kind':
+      return `s.kind = any(${bind(
+        clause.any.map((k) => KIND[k]),
+        'smallint[]',
+      )})`;
+    case 'period':
+      return `s.period = any(${bind(clause.any, 'smallint[]')})`;
+    case 'day':
+      return `s.day = any(${bind(clause.any, 'date[]')})`;
+    case 'month':
+      return `to_char(s.day, 'YYYY-MM') = any(${bind(clause.any, 'text[]')})`;
+    case 'min':
+      return `abs(s.amount) >= ${bind(clause.amount, 'bigint')}`;
+    case 'max':
+      return `abs(s.amount) <= ${bind(clause.amount, 'bigint')}`;
+    case 'text': {
+      const pattern = `%${clause.contains.replace(/[\\%_]/g, '\\$&')}%`;
+      return `(s.description ilike ${bind(pattern, 'text')}
+        or exists (select from entry e where e.id = s.entry and e.description ilike ${bind(pattern, 'text')}))`;
+    }
+  }
+}

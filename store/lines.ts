@@ -1,0 +1,262 @@
+import type { SORTS } from '@/contracts/questions';
+import type { LineContent } from '@/core/digest';
+import { kindOf, statusOf } from './codes';
+import { type Db, rowsOf } from './db';
+import { bearingLinesFrom, linesFrom, type Question } from './figureSql';
+
+/** A journal line as read from the store, keys turned back into codes. */
+export interface StoredLine extends LineContent {
+  id: string;
+  entryId: number;
+  entity: string;
+  entry: string;
+  line: number;
+  account: string;
+  postingDate: string;
+  day: string;
+  period: number;
+  amount: number;
+  side: 'debit' | 'credit';
+  load: number;
+  replacedBy: number;
+  description: string;
+  entryDescription: string;
+  journal: string | null;
+  counterparty: string | null;
+  postedBy: string | null;
+  document: string | null;
+  currency: string | null;
+  currencyAmount: number | null;
+  quantity: string | null;
+  status: 'posted' | 'unposted';
+  kind: string;
+  unit: string | null;
+  enteredAt: string | null;
+  approvedBy: string | null;
+  reversalOf: string | null;
+  extra: Record<string, string> | null;
+  /** Member code by dimension code. */
+  members: Record<string, string>;
+}
+
+export type Sort = { by: (typeof SORTS)[number]; descending: boolean };
+
+const LEDGER_ORDER = 's.day, s.entry_number, s.entity, s.entry, s.line_no';
+const SORT_SQL: Record<Sort['by'], string> = {
+  date: 's.day',
+  amount: 'abs(s.amount)',
+  account: '(select code collate "C" from account a where a.id = s.account)',
+  entry: 's.entry_number',
+  description: 's.description',
+  counterparty: '(select code collate "C" from counterparty c where c.id = s.counterparty)',
+  document: 's.document',
+  period: 's.period',
+};
+
+/** Where a page of a ledger begins: after a line (in ledger order), or at a row number. */
+export type From = { after: LedgerKey } | { offset: number; day: string | null };
+export interface LedgerKey {
+  day: string;
+  entryNumber: string;
+  entity: number;
+  entry: number;
+  line: number;
+}
+
+const READ = `s.entity, s.entry, s.line_no, s.account, s.posting_date, s.day, s.period, s.status, s.kind, s.side, s.amount,
+  s.journal, s.counterparty, s.posted_by, s.d1, s.d2, s.d3, s.d4, s.d5, s.d6, s.d7, s.d8, s.load, s.replaced_by, s.currency,
+  s.currency_amount, s.entry_number, s.document, s.quantity, s.unit, s.description, s.extra`;
+
+/** A page of a figure's lines in ledger order. Offsets count from the given day. */
+export async function ledgerPage(db: Db, question: Question, from: From, limit: number): Promise<StoredLine[]> {
+  const { sql, bindings } = linesFrom(question);
+  if ('after' in from) {
+    const { day, entryNumber, entity, entry, line } = from.after;
+    const page = `select ${READ} ${sql} and s.day >= ? and (s.day, s.entry_number, s.entity, s.entry, s.line_no) > (?, ?, ?, ?, ?)
+      order by ${LEDGER_ORDER} limit ?`;
+    return read(db, question, page, [...bindings, day, day, entryNumber, entity, entry, line, limit]);
+  }
+  const bounded = from.day === null ? '' : 'and s.day >= ?';
+  const page = `select ${READ} ${sql} ${bounded} order by ${LEDGER_ORDER} offset ? limit ?`;
+  return read(db, question, page, [...bindings, ...(from.day === null ? [] : [from.day]), from.offset, limit]);
+}
+
+/** Σ of the first lines of a figure from a day on, in ledger order. */
+export async function amountOfFirst(db: Db, question: Question, day: string, count: number): Promise<number> {
+  if (count === 0) return 0;
+  const { sql, bindings } = linesFrom(question);
+  const [row] = await rowsOf<{ amount: number }>(
+    db,
+    `select coalesce(sum(amount), 0)::bigint as amount from (select s.amount ${sql} and s.day >= ? order by ${LEDGER_ORDER} limit ?) s`,
+    [...bindings, day, count],
+  );
+  return row?.amount ?? 0;
+}
+
+/** A page in another order; `running` is the line's balance in ledger order without the opening, or null if not asked. */
+export async function sortedPage(db: Db, question: Question, sort: Sort, offset: number, limit: number, withRunning: boolean) {
+  const { sql, bindings } = linesFrom(question);
+  const order = `${SORT_SQL[sort.by]} ${sort.descending ? 'desc nulls last' : 'asc nulls last'}, ${LEDGER_ORDER}`;
+  const running = withRunning ? `, sum(s.amount) over (order by ${LEDGER_ORDER} rows unbounded preceding)::bigint as running` : '';
+  const page = `select * from (select ${READ}${running} ${sql}) s order by ${order} offset ? limit ?`;
+  const rows = await rowsOf<RawLine & { running?: number }>(db, page, [...bindings, offset, limit]);
+  const lines = await decode(db, question, rows);
+  return lines.map((line, i) => ({ line, running: rows[i]?.running ?? null }));
+}
+
+/** All lines of whole entries. */
+export async function linesOfEntries(db: Db, question: Question, entries: number[], asOf: number | null): Promise<StoredLine[]> {
+  const visible = asOf === null ? '' : 'and s.load <= ? and s.replaced_by > ?';
+  const sql = `select ${READ} from line s where s.entry = any(?) ${visible} order by s.entry, s.line_no`;
+  return read(db, question, sql, [entries, ...(asOf === null ? [] : [asOf, asOf])]);
+}
+
+/** A stored line with the part of time it lies in and whose balance it bears on. */
+export interface BearingLine {
+  line: StoredLine;
+  part: 0 | 1 | 2 | 3;
+  own: boolean;
+  temporary: boolean;
+}
+
+/**
+ * Lines that bear on a figure and that loads after one added, or took away.
+ * @param since the load as of which the figure was known
+ */
+export async function linesChangedSince(db: Db, question: Question, since: number, limit: number): Promise<(BearingLine & { added: boolean })[]> {
+  const { sql, bindings } = bearingLinesFrom(question);
+  const rows = await rowsOf<RawLine & { part: 0 | 1 | 2 | 3; own: boolean; temporary: boolean }>(
+    db,
+    `select ${READ}, s.part, s.own, s.temporary ${sql}
+     where (s.load > ? and s.load <= ? and s.replaced_by > ?) or (s.load <= ? and s.replaced_by > ? and s.replaced_by <= ?)
+     order by ${LEDGER_ORDER} limit ?`,
+    [...bindings, since, question.asOf, question.asOf, since, since, question.asOf, limit],
+  );
+  const lines = await decode(db, question, rows);
+  return rows.map((row, i) => ({
+    line: lines[i] as StoredLine,
+    part: row.part,
+    own: row.own,
+    temporary: row.temporary,
+    added: row.load > since,
+  }));
+}
+
+interface RawLine {
+  entity: number;
+  entry: number;
+  line_no: number;
+  account: number;
+  posting_date: string;
+  day: string;
+  period: number;
+  status: number;
+  kind: number;
+  side: number;
+  amount: number;
+  journal: number;
+  counterparty: number;
+  posted_by: number;
+  d1: number;
+  d2: number;
+  d3: number;
+  d4: number;
+  d5: number;
+  d6: number;
+  d7: number;
+  d8: number;
+  load: number;
+  replaced_by: number;
+  currency: string | null;
+  currency_amount: number | null;
+  entry_number: string;
+  document: string | null;
+  quantity: string | null;
+  unit: string | null;
+  description: string;
+  extra: Record<string, string> | null;
+}
+
+const read = async (db: Db, question: Question, sql: string, bindings: unknown[]): Promise<StoredLine[]> =>
+  decode(db, question, await rowsOf<RawLine>(db, sql, bindings));
+
+interface EntryHead {
+  id: number;
+  description: string;
+  entered_at: string | null;
+  approved_by: string | null;
+  reversal_of: string | null;
+}
+
+async function decode(db: Db, question: Question, rows: RawLine[]): Promise<StoredLine[]> {
+  if (rows.length === 0) return [];
+  const { catalogue } = question;
+  const codes = async (table: string, ids: number[]): Promise<Map<number, string>> => {
+    const wanted = [...new Set(ids)].filter((id) => id !== 0);
+    if (wanted.length === 0) return new Map();
+    const found = await rowsOf<{ id: number; code: string }>(db, `select id, code from ${table} where id = any(?)`, [wanted]);
+    return new Map(found.map((r) => [r.id, r.code]));
+  };
+  const [heads, journals, counterparties, users] = await Promise.all([
+    rowsOf<EntryHead>(db, 'select id, description, entered_at, approved_by, reversal_of from entry where id = any(?)', [
+      [...new Set(rows.map((r) => r.entry))],
+    ]),
+    codes(
+      'journal',
+      rows.map((r) => r.journal),
+    ),
+    codes(
+      'counterparty',
+      rows.map((r) => r.counterparty),
+    ),
+    codes(
+      'ledger_user',
+      rows.map((r) => r.posted_by),
+    ),
+  ]);
+  const headOf = new Map(heads.map((h) => [h.id, h]));
+  const entityOf = new Map([...catalogue.entities.values()].map((e) => [e.id, e]));
+  const dimensions = [...catalogue.dimensions.values()];
+  return rows.map((r) => {
+    const entity = entityOf.get(r.entity);
+    const head = headOf.get(r.entry);
+    const members: Record<string, string> = {};
+    for (const d of dimensions) {
+      const code = d.codeOf.get(r[`d${d.slot}` as 'd1']);
+      if (code !== undefined) members[d.code] = code;
+    }
+    return {
+      id: `${r.entry}-${r.line_no}`,
+      entryId: r.entry,
+      entity: entity?.code ?? '',
+      entry: r.entry_number,
+      line: r.line_no,
+      account: entity?.accountOf.get(r.account)?.code ?? '',
+      postingDate: r.posting_date,
+      day: r.day,
+      period: r.period,
+      status: statusOf(r.status),
+      kind: kindOf(r.kind),
+      side: r.side === 1 ? 'debit' : 'credit',
+      amount: r.amount,
+      currency: r.currency,
+      currencyAmount: r.currency_amount,
+      quantity: r.quantity,
+      unit: r.unit,
+      description: r.description,
+      entryDescription: head?.description ?? '',
+      journal: journals.get(r.journal) ?? null,
+      counterparty: counterparties.get(r.counterparty) ?? null,
+      postedBy: users.get(r.posted_by) ?? null,
+      document: r.document,
+      dims: JSON.stringify(Object.entries(members).sort(([a], [b]) => (a < b ? -1 : 1))),
+      members,
+      load: r.load,
+      replacedBy: r.replaced_by,
+      enteredAt: head?.entered_at ?? null,
+      approvedBy: head?.approved_by ?? null,
+      reversalOf: head?.reversal_of ?? null,
+      extra: r.extra,
+    };
+  });
+}

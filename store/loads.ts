@@ -1,0 +1,96 @@
+import { type Db, rowsOf } from './db';
+
+export type LoadKind = 'lines' | 'accounts' | 'dimensions';
+export type LoadStatus = 'queued' | 'reading' | 'loaded' | 'refused';
+
+/** One delivery of data, as the store keeps it. */
+export interface LoadRow {
+  id: number;
+  entity: number | null;
+  kind: LoadKind;
+  format: string;
+  status: LoadStatus;
+  file_name: string;
+  file_digest: string;
+  file_bytes: number;
+  options: { unknownAccounts?: 'create' };
+  replaces_from: number | null;
+  replaces_to: number | null;
+  person: number | null;
+  person_name: string;
+  created_at: Date;
+  finished_at: Date | null;
+  progress: number;
+  lines: number;
+  entries: number;
+  replaced: number;
+  problem_count: number;
+  message: string | null;
+}
+
+export type NewLoad = Pick<
+  LoadRow,
+  'entity' | 'kind' | 'format' | 'file_name' | 'file_digest' | 'file_bytes' | 'options' | 'replaces_from' | 'replaces_to' | 'person' | 'person_name'
+>;
+
+export async function insertLoad(db: Db, load: NewLoad): Promise<number> {
+  const [row] = (await db('load')
+    .insert({ ...load, options: JSON.stringify(load.options), status: 'queued' })
+    .returning('id')) as { id: number }[];
+  return (row as { id: number }).id;
+}
+
+export const readLoad = (db: Db, id: number): Promise<LoadRow | undefined> => db('load').where({ id }).first() as unknown as Promise<LoadRow | undefined>;
+
+export const updateLoad = async (db: Db, id: number, change: Partial<LoadRow>): Promise<void> => {
+  await db('load').where({ id }).update(change);
+};
+
+/** The oldest load that waits, or that a stopped server left in the middle. Loads are done one at a time, in order. */
+export const nextLoad = (db: Db): Promise<LoadRow | undefined> =>
+  db('load').whereIn('status', ['queued', 'reading']).orderBy('id').first() as unknown as Promise<LoadRow | undefined>;
+
+export const listLoads = (db: Db, limit: number, before: number | null): Promise<(LoadRow & { entity_code: string | null })[]> =>
+  rowsOf(
+    db,
+    `select l.*, e.code as entity_code from load l left join entity e on e.id = l.entity
+     where l.id < ? order by l.id desc limit ?`,
+    [before ?? 2147483647, limit],
+  );
+
+export interface LoadProblemRow {
+  row: number | null;
+  column_name: string | null;
+  value: string | null;
+  message: string;
+}
+
+export const problemsOf = (db: Db, load: number): Promise<LoadProblemRow[]> =>
+  rowsOf(db, 'select row, column_name, value, message from load_problem where load = ? order by at', [load]);
+
+export const totalsOf = (db: Db, load: number): Promise<{ entity: string; period: number; lines: number; debit: number; credit: number }[]> =>
+  rowsOf(
+    db,
+    `select e.code as entity, t.period, t.lines, t.debit, t.credit from load_total t join entity e on e.id = t.entity
+     where t.load = ? order by e.code, t.period`,
+    [load],
+  );
+
+/** The one lock under which loads run, so that their numbers are the order in which they came to count. */
+const LOAD_LOCK = 7_240_001;
+export const takeLoadLock = async (db: Db): Promise<boolean> => {
+  const [row] = await rowsOf<{ got: boolean }>(db, 'select pg_try_advisory_xact_lock(?) as got', [LOAD_LOCK]);
+  return row?.got ?? false;
+};
+
+/** Gives the planner and index-only scans what they need after a load. */
+export async function tidyAfterLoad(db: Db, entities: number[]): Promise<void> {
+  const tables = await rowsOf<{ name: string }>(
+    db,
+    `select c.relname as name from pg_inherits i join pg_class c on c.oid = i.inhrelid
+     where i.inhparent = any(select to_regclass('line_e' || n) from unnest(?::integer[]) n)`,
+    [entities],
+  );
+  for (const { name } of tables) await db.raw(`vacuum (analyze) ${name}`);
+  for (const name of ['entry', 'balance_period', 'balance_day', 'balance_member']) await db.raw(`vacuum (analyze) ${name}`);
+}

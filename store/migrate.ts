@@ -1,0 +1,19 @@
+import type { Knex } from 'knex';
+import * as ledger from './migrations/0001_ledger';
+import * as people from './migrations/0002_people_and_evidence';
+
+const migrations: Record<string, Knex.Migration> = {
+  '0001_ledger': ledger,
+  '0002_people_and_evidence': people,
+};
+
+/** Brings the schema up to date; nothing happens if it is. */
+export async function migrate(db: Knex): Promise<void> {
+  await db.migrate.latest({
+    migrationSource: {
+      getMigrations: async () => Object.keys(migrations),
+      getMigrationName: (name: string) => name,
+      getMigration: async (name: string) => migrations[name] as Knex.Migration,
+    },
+  });
+}

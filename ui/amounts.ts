@@ -1,0 +1,35 @@
+/** How amounts and dates are read on screen. Amounts are decimal strings and are only ever formatted here, never reckoned with. */
+const MINUS = /^-/;
+
+/** "-1200.50" → "(1,200.50)", "0.00" → "–". Grouping and decimal mark as the viewer's locale has them. */
+export function amountText(amount: string): string {
+  if (isZero(amount)) return '–';
+  const text = grouped(amount.replace(MINUS, ''));
+  return MINUS.test(amount) ? `(${text})` : text;
+}
+
+export const isZero = (amount: string): boolean => /^-?0*(\.0*)?$/.test(amount);
+
+function grouped(amount: string): string {
+  const [whole = '0', fraction] = amount.split('.');
+  const { group, decimal } = marks();
+  const head = whole.replace(/\B(?=(\d{3})+(?!\d))/g, group);
+  return fraction === undefined ? head : `${head}${decimal}${fraction}`;
+}
+
+let known: { group: string; decimal: string } | null = null;
+function marks(): { group: string; decimal: string } {
+  if (known) return known;
+  const parts = new Intl.NumberFormat(undefined).formatToParts(1_234_567.8);
+  known = { group: parts.find((p) => p.type === 'group')?.value ?? ',', decimal: parts.find((p) => p.type === 'decimal')?.value ?? '.' };
+  return known;
+}
+
+export const countText = (count: number): string => new Intl.NumberFormat().format(count);
+
+/** "2026-04-14T09:30:00Z" → "14 Apr 2026, 10:30" in the viewer's own zone. */
+export function momentText(iso: string): string {
+  const at = new Date(iso);
+  const date = `${at.getDate()} ${at.toLocaleString('en', { month: 'short' })} ${at.getFullYear()}`;
+  return `${date}, ${String(at.getHours()).padStart(2, '0')}:${String(at.getMinutes()).padStart(2, '0')}`;
+}

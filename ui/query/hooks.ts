@@ -1,0 +1,52 @@
+'use client';
+
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { Entities, Load, Note, Pin } from './answers';
+import { ask } from './client';
+
+/** Any question by its path and parameters; the former answer stays on screen, marked as such, until the new one is there. */
+export function useAnswer<Answer>(path: string, params: URLSearchParams | null) {
+  const asked = params?.toString() ?? '';
+  return useQuery({
+    queryKey: [path, asked],
+    queryFn: ({ signal }) => ask<Answer>(`${path}?${asked}`, { signal }),
+    placeholderData: keepPreviousData,
+    enabled: params !== null,
+  });
+}
+
+export const useEntities = () => useQuery({ queryKey: ['/entities'], queryFn: () => ask<Entities>('/entities'), staleTime: 30_000 });
+
+const evidence = (entities: string[]): string => entities.map((e) => `entity=${encodeURIComponent(e)}`).join('&');
+
+export const useNotes = (entities: string[]) =>
+  useQuery({ queryKey: ['/notes', evidence(entities)], queryFn: () => ask<{ rows: Note[] }>(`/notes?${evidence(entities)}`), enabled: entities.length > 0 });
+
+export const usePins = (entities: string[]) =>
+  useQuery({ queryKey: ['/pins', evidence(entities)], queryFn: () => ask<{ rows: Pin[] }>(`/pins?${evidence(entities)}`), enabled: entities.length > 0 });
+
+/** A change, after which the lists that it touches are asked again. */
+export function useChange<Wanted, Answer = unknown>(change: (wanted: Wanted) => Promise<Answer>, touches: string[]) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: change,
+    onSuccess: () => Promise.all(touches.map((key) => client.invalidateQueries({ queryKey: [key] }))),
+  });
+}
+
+const LOADS_EVERY_MS = 500;
+
+export const useLoads = () =>
+  useQuery({
+    queryKey: ['/loads'],
+    queryFn: () => ask<{ rows: Load[]; next: string | null }>('/loads'),
+    refetchInterval: ({ state }) => (state.data?.rows.some((l) => l.status === 'reading') ? LOADS_EVERY_MS : 10_000),
+  });
+
+export const useLoad = (id: number | null) =>
+  useQuery({
+    queryKey: ['/loads', id],
+    queryFn: () => ask<Load>(`/loads/${id}`),
+    enabled: id !== null,
+    refetchInterval: ({ state }) => (state.data?.status === 'reading' ? LOADS_EVERY_MS : false),
+  });

@@ -1,0 +1,148 @@
+'use client';
+
+import { type FormEvent, useState } from 'react';
+import type { Entities } from '../query/answers';
+import { ask } from '../query/client';
+import { useEntities } from '../query/hooks';
+import type { Put } from './put';
+
+interface Props {
+  name: string;
+  scope: URLSearchParams;
+  onApply(put: Put): void;
+}
+
+const TEXTS: Record<string, { label: string; hint: string }> = {
+  accounts: { label: 'accounts', hint: 'Such as 4000 to 4999, 52*, type expense, group Vessel running, except 5210' },
+  text: { label: 'words in a description', hint: 'Found in the line’s or the entry’s description, any case' },
+  journal: { label: 'a journal', hint: 'The journal’s code' },
+  counterparty: { label: 'a counterparty', hint: 'The counterparty’s code' },
+  postedBy: { label: 'who posted', hint: 'The posting user’s id' },
+  document: { label: 'a document number', hint: 'The whole number, as booked' },
+  min: { label: 'a least amount', hint: 'Lines of this amount and over, debit or credit' },
+  max: { label: 'a greatest amount', hint: 'Lines up to this amount, debit or credit' },
+  kind: { label: 'a kind of line', hint: 'normal, opening, adjustment, closing or reversal' },
+  period: { label: 'a period', hint: 'Written as 2027.04' },
+  currency: { label: 'a transaction currency', hint: 'Such as NOK' },
+  load: { label: 'an earlier load', hint: 'Everything as it was as of that load’s number' },
+};
+
+/** Everything that can be added to a scope. */
+export function clauseChoices(entities: Entities | undefined): { name: string; label: string }[] {
+  return [
+    { name: 'accounts', label: 'accounts' },
+    ...(entities?.dimensions ?? []).map((d) => ({ name: `dim.${d.code}`, label: d.name.toLowerCase() })),
+    ...['text', 'min', 'max', 'journal', 'counterparty', 'postedBy', 'document', 'kind', 'currency', 'load'].map((name) => ({
+      name,
+      label: TEXTS[name]?.label ?? name,
+    })),
+  ];
+}
+
+/** One clause of the scope: typed, or picked from a dimension's tree. It is asked of the server before it is set. */
+export function ClauseEditor({ name, scope, onApply }: Props) {
+  return name.startsWith('dim.') ? <MemberEditor name={name} scope={scope} onApply={onApply} /> : <TextEditor name={name} scope={scope} onApply={onApply} />;
+}
+
+function TextEditor({ name, scope, onApply }: Props) {
+  const [fault, setFault] = useState<string | null>(null);
+  const { label, hint } = TEXTS[name] ?? { label: name, hint: '' };
+  const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
+    event.preventDefault();
+    const value = String(new FormData(event.currentTarget).get('value') ?? '').trim();
+    const trial = new URLSearchParams(scope);
+    trial.delete(name);
+    if (value !== '') trial.set(name, value);
+    try {
+      await ask(`/totals?${trial}`);
+      onApply({ [name]: value === '' ? [] : [value] });
+    } catch (problem) {
+      setFault((problem as Error).message);
+    }
+  };
+  return (
+    <form onSubmit={submit}>
+      <label className="mb-1 block text-soft" htmlFor="clause">
+        Only {label}
+      </label>
+      <input
+        id="clause"
+        name="value"
+        autoFocus
+        autoComplete="off"
+        defaultValue={scope.getAll(name).join(', ')}
+        className="field w-full"
+        aria-describedby="clause-hint"
+      />
+      <p id="clause-hint" className={`mt-1 text-[12.5px] ${fault ? 'text-warn' : 'text-faint'}`} role={fault ? 'alert' : undefined}>
+        {fault ?? hint}
+      </p>
+      <button type="submit" className="button-main mt-3">
+        Set
+      </button>
+    </form>
+  );
+}
+
+function MemberEditor({ name, scope, onApply }: Props) {
+  const { data } = useEntities();
+  const [words, setWords] = useState('');
+  const [chosen, setChosen] = useState(() => scope.getAll(name));
+  const dimension = data?.dimensions.find((d) => `dim.${d.code}` === name);
+  if (!dimension) return null;
+  const wanted = words.trim().toLowerCase();
+  const rows = inTreeOrder(dimension.members).filter(({ code, name: label }) => `${code} ${label}`.toLowerCase().includes(wanted));
+  const toggle = (code: string, on: boolean): void => setChosen(on ? [...chosen, code] : chosen.filter((c) => c !== code));
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        onApply({ [name]: chosen });
+      }}
+    >
+      <label className="mb-1 block text-soft" htmlFor="member">
+        Only {dimension.name.toLowerCase()}; a parent stands for all beneath it
+      </label>
+      <input
+        id="member"
+        autoFocus
+        autoComplete="off"
+        value={words}
+        onChange={(event) => setWords(event.target.value)}
+        placeholder="Code or name"
+        className="field w-full"
+      />
+      <div className="my-2 max-h-[260px] overflow-auto border-y border-hair py-1">
+        {rows.map(({ code, name: label, depth }) => (
+          <label key={code} className="flex items-center gap-2 py-[2px]" style={{ paddingLeft: wanted ? 0 : depth * 16 }}>
+            <input type="checkbox" checked={chosen.includes(code)} onChange={(event) => toggle(code, event.target.checked)} />
+            {label} <span className="text-faint">{code}</span>
+          </label>
+        ))}
+        {wanted === '' && (
+          <label className="flex items-center gap-2 py-[2px] text-soft">
+            <input type="checkbox" checked={chosen.includes('~none')} onChange={(event) => toggle('~none', event.target.checked)} />
+            (no {dimension.name.toLowerCase()})
+          </label>
+        )}
+        {rows.length === 0 && wanted !== '' && <p className="text-soft">Nothing is called that.</p>}
+      </div>
+      <button type="submit" className="button-main">
+        Set
+      </button>
+    </form>
+  );
+}
+
+function inTreeOrder(members: { code: string; name: string; parent: string | null }[]) {
+  const found: { code: string; name: string; depth: number }[] = [];
+  const walk = (parent: string | null, depth: number): void => {
+    for (const m of members) {
+      if (m.parent !== parent) continue;
+      found.push({ code: m.code, name: m.name, depth });
+      walk(m.code, depth + 1);
+    }
+  };
+  walk(null, 0);
+  return found;
+}

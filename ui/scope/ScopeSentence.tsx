@@ -1,0 +1,155 @@
+'use client';
+
+import { Popover } from 'radix-ui';
+import { useState } from 'react';
+import type { SentencePart } from '../query/answers';
+import { useEntities } from '../query/hooks';
+import { ClauseEditor, clauseChoices } from './ClauseEditor';
+import { EntityEditor, StatusEditor, WindowEditor } from './editors';
+import type { Put } from './put';
+
+interface Props {
+  parts: SentencePart[];
+  scope: URLSearchParams;
+  onChange(put: Put): void;
+  stale: boolean;
+  adding: boolean;
+  onAdding(adding: boolean): void;
+}
+
+/** The scope as prose; every underlined part is a control, every clause can be taken away. */
+export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding }: Props) {
+  const [open, setOpen] = useState<string | null>(null);
+  const apply = (put: Put): void => {
+    setOpen(null);
+    onAdding(false);
+    onChange(put);
+  };
+  return (
+    <h1 className="min-h-[54px] px-[26px] pt-4 pb-2 font-book text-[19px] leading-[27px] font-normal text-soft" data-testid="scope">
+      {parts.map((part, i) => {
+        const { control } = part;
+        // biome-ignore lint/suspicious/noArrayIndexKey: the parts of one sentence are told apart by their place
+        if (!control) return <span key={i}>{part.text}</span>;
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: see above
+          <span key={i} className={part.removable ? 'rounded-[2px] bg-chosen px-1' : undefined}>
+            <Popover.Root open={open === control} onOpenChange={(to) => setOpen(to ? control : null)}>
+              <Popover.Trigger
+                className={`cursor-pointer text-left text-ink ${part.removable ? '' : 'underline decoration-faint decoration-1 underline-offset-[5px] hover:decoration-ink'}`}
+              >
+                {part.text}
+              </Popover.Trigger>
+              <Popover.Portal>
+                <Popover.Content
+                  align="start"
+                  sideOffset={6}
+                  collisionPadding={12}
+                  className="panel max-h-[70vh] w-[400px] overflow-auto p-4 font-sans text-[14px] leading-5"
+                >
+                  <Editor control={control} scope={scope} onApply={apply} />
+                </Popover.Content>
+              </Popover.Portal>
+            </Popover.Root>
+            {part.removable && (
+              <button
+                type="button"
+                aria-label={`Take away: ${part.text}`}
+                onClick={() => apply({ [control]: [] })}
+                className="ml-1 cursor-pointer text-faint hover:text-ink"
+              >
+                ×
+              </button>
+            )}
+          </span>
+        );
+      })}{' '}
+      <AddClause open={adding} onOpen={onAdding} scope={scope} onApply={apply} />
+      {stale && <span className="ml-3 font-sans text-[12.5px] text-faint">updating …</span>}
+    </h1>
+  );
+}
+
+function Editor({ control, scope, onApply }: { control: string; scope: URLSearchParams; onApply(put: Put): void }) {
+  switch (control) {
+    case 'entity':
+      return <EntityEditor scope={scope} onApply={onApply} />;
+    case 'window':
+      return <WindowEditor scope={scope} onApply={onApply} />;
+    case 'status':
+      return (
+        <StatusEditor
+          title="Which lines count"
+          choices={[
+            ['posted', 'Posted lines'],
+            ['all', 'Posted and unposted lines'],
+            ['unposted', 'Unposted lines only'],
+          ]}
+          value={scope.get('status') ?? 'posted'}
+          onApply={(value) => onApply({ status: [value] })}
+        />
+      );
+    case 'adjustments':
+      return (
+        <StatusEditor
+          title="Adjustment periods of the years touched"
+          choices={[
+            ['with', 'With adjustment periods'],
+            ['without', 'Without adjustment periods'],
+          ]}
+          value={scope.get('adjustments') ?? 'with'}
+          onApply={(value) => onApply({ adjustments: [value] })}
+        />
+      );
+    default:
+      return <ClauseEditor name={control} scope={scope} onApply={onApply} />;
+  }
+}
+
+function AddClause({ open, onOpen, scope, onApply }: { open: boolean; onOpen(open: boolean): void; scope: URLSearchParams; onApply(put: Put): void }) {
+  const [chosen, setChosen] = useState<string | null>(null);
+  const { data } = useEntities();
+  const choices = clauseChoices(data);
+  return (
+    <Popover.Root
+      open={open}
+      onOpenChange={(to) => {
+        setChosen(null);
+        onOpen(to);
+      }}
+    >
+      <Popover.Trigger className="key cursor-pointer align-middle font-sans hover:text-ink" aria-label="Add a clause">
+        /
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="start"
+          sideOffset={6}
+          collisionPadding={12}
+          className="panel max-h-[70vh] w-[400px] overflow-auto p-4 font-sans text-[14px] leading-5"
+        >
+          {chosen === null ? (
+            <>
+              <p className="mb-2 text-soft">Only lines with …</p>
+              <ul>
+                {choices.map(({ name, label }) => (
+                  <li key={name}>
+                    <button
+                      type="button"
+                      onClick={() => setChosen(name)}
+                      className="block w-full cursor-pointer px-2 py-1 text-left hover:bg-chosen focus:bg-chosen"
+                    >
+                      {label}
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </>
+          ) : (
+            <ClauseEditor name={chosen} scope={scope} onApply={onApply} />
+          )}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

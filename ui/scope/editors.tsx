@@ -1,0 +1,154 @@
+'use client';
+
+import { type FormEvent, useState } from 'react';
+import { calendar, parsePeriod, periodText, yearOf } from '@/core/calendar';
+import { periodName } from '@/core/sentence';
+import { useEntities } from '../query/hooks';
+import type { Put } from './put';
+
+interface EditorProps {
+  scope: URLSearchParams;
+  onApply(put: Put): void;
+}
+
+/** One company, or several of one currency. */
+export function EntityEditor({ scope, onApply }: EditorProps) {
+  const { data } = useEntities();
+  const [chosen, setChosen] = useState(() => scope.getAll('entity'));
+  const entities = data?.entities ?? [];
+  const currencies = new Set(entities.filter((e) => chosen.includes(e.code)).map((e) => e.currency));
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        onApply({ entity: chosen });
+      }}
+    >
+      <p className="mb-2 text-soft">Whose books</p>
+      {entities.map((e) => (
+        <label key={e.code} className="flex items-center gap-2 py-1">
+          <input
+            type="checkbox"
+            checked={chosen.includes(e.code)}
+            onChange={(event) => setChosen(event.target.checked ? [...chosen, e.code] : chosen.filter((c) => c !== e.code))}
+          />
+          {e.name} <span className="text-faint">{e.currency}</span>
+        </label>
+      ))}
+      {currencies.size > 1 && <p className="mt-1 text-warn">Books in different currencies cannot be added up without rates; choose those of one currency.</p>}
+      <button type="submit" disabled={chosen.length === 0 || currencies.size > 1} className="button-main mt-3">
+        Read these books
+      </button>
+    </form>
+  );
+}
+
+const NAMED: [string, string][] = [
+  ['latest-period', 'Latest period with lines'],
+  ['last-period', 'Last closed period'],
+  ['year-to-date', 'Year to date'],
+  ['last-year', 'Last fiscal year'],
+  ['trailing-12', 'Trailing twelve periods'],
+  ['everything', 'Everything, whatever its date'],
+];
+
+/** Whole periods, dates, one date, or a named window. */
+export function WindowEditor({ scope, onApply }: EditorProps) {
+  const { data } = useEntities();
+  const entity = data?.entities.find((e) => e.code === scope.get('entity')) ?? data?.entities[0];
+  const byDate = /^\d{4}-/.test(scope.get('from') ?? scope.get('to') ?? '');
+  const [kind, setKind] = useState<'period' | 'date' | 'asOf'>(byDate ? (scope.get('from') ? 'date' : 'asOf') : 'period');
+  if (!entity) return null;
+  const cal = calendar(entity.calendar);
+  const reach = entity.reach;
+  const first = yearOf(reach?.firstPeriod ?? 2601);
+  const last = Math.max(yearOf(reach?.lastPeriod ?? 2612), first);
+  const periods = Array.from({ length: last - first + 1 }, (_, i) => cal.periodsOf(first + i)).flat();
+  const latest = periodText(reach?.lastPosted ?? periods[0]?.ordinal ?? 2601);
+  const submit = (event: FormEvent<HTMLFormElement>): void => {
+    event.preventDefault();
+    const form = new FormData(event.currentTarget);
+    const from = String(form.get('from') ?? '');
+    const to = String(form.get('to') ?? '');
+    onApply({ from: kind === 'asOf' ? [] : [from], to: [to], window: [] });
+  };
+  const period = (name: 'from' | 'to', label: string) => (
+    <label className="block flex-1">
+      <span className="mb-1 block text-soft">{label}</span>
+      <select name={name} defaultValue={parsePeriod(scope.get(name) ?? '') === null ? latest : (scope.get(name) ?? '')} className="field w-full">
+        {periods.map((p) => (
+          <option key={p.ordinal} value={periodText(p.ordinal)}>
+            {periodText(p.ordinal)} {p.adjustment ? 'adjustments' : periodName(p)}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  const date = (name: 'from' | 'to', label: string) => (
+    <label className="block flex-1">
+      <span className="mb-1 block text-soft">{label}</span>
+      <input
+        type="date"
+        name={name}
+        required
+        defaultValue={/^\d{4}-/.test(scope.get(name) ?? '') ? (scope.get(name) ?? '') : (reach?.[name === 'from' ? 'firstDay' : 'lastDay'] ?? '')}
+        className="field w-full"
+      />
+    </label>
+  );
+  return (
+    <div>
+      <ul className="mb-3 border-b border-rule pb-3">
+        {NAMED.map(([name, label]) => (
+          <li key={name}>
+            <button
+              type="button"
+              onClick={() => onApply({ window: [name], from: [], to: [] })}
+              className="block w-full cursor-pointer px-2 py-[3px] text-left hover:bg-chosen focus:bg-chosen"
+            >
+              {label}
+            </button>
+          </li>
+        ))}
+      </ul>
+      <form onSubmit={submit}>
+        <fieldset className="mb-2 flex gap-4">
+          <legend className="sr-only">Kind of window</legend>
+          {(
+            [
+              ['period', 'Periods'],
+              ['date', 'Dates'],
+              ['asOf', 'As at a date'],
+            ] as const
+          ).map(([value, label]) => (
+            <label key={value} className="flex items-center gap-1.5">
+              <input type="radio" name="kind" checked={kind === value} onChange={() => setKind(value)} /> {label}
+            </label>
+          ))}
+        </fieldset>
+        <div className="flex gap-3">
+          {kind === 'period' && period('from', 'From')}
+          {kind === 'period' && period('to', 'To')}
+          {kind === 'date' && date('from', 'From')}
+          {kind !== 'period' && date('to', kind === 'date' ? 'To' : 'Balances up to and with')}
+        </div>
+        <button type="submit" className="button-main mt-3">
+          Set the window
+        </button>
+      </form>
+    </div>
+  );
+}
+
+export function StatusEditor({ title, choices, value, onApply }: { title: string; choices: [string, string][]; value: string; onApply(value: string): void }) {
+  return (
+    <fieldset>
+      <legend className="mb-2 text-soft">{title}</legend>
+      {choices.map(([name, label]) => (
+        <label key={name} className="flex items-center gap-2 py-1">
+          <input type="radio" name="choice" checked={value === name} onChange={() => onApply(name)} /> {label}
+        </label>
+      ))}
+    </fieldset>
+  );
+}

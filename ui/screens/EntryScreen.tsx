@@ -1,0 +1,118 @@
+'use client';
+
+import { useMemo } from 'react';
+import { dateText } from '@/core/sentence';
+import { amountText, countText } from '../amounts';
+import type { Entry, LineRow, Totals } from '../query/answers';
+import { useAnswer } from '../query/hooks';
+import type { Column } from '../sheet/Grid';
+import type { SheetModel, SheetRow } from '../sheet/model';
+import { scopeAt } from '../thread/address';
+import { Tag } from './LedgerScreen';
+import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
+import { NamedAccount } from './TrialBalanceScreen';
+
+const COLUMNS: Column[] = [
+  { key: 'line', label: 'Line', width: '48px' },
+  { key: 'account', label: 'Account', width: 'minmax(170px, 1fr)' },
+  { key: 'description', label: 'Description', width: 'minmax(140px, 1fr)' },
+  { key: 'dims', label: 'Coding', width: 'minmax(130px, 0.9fr)' },
+  { key: 'debit', label: 'Debit', width: '124px', amount: true },
+  { key: 'credit', label: 'Credit', width: '124px', amount: true },
+];
+
+/** A whole journal entry, both sides, with the traced line marked. */
+export function EntryScreen(props: ScreenProps & { id: string }) {
+  const { screen, id } = props;
+  const { data, error, isPending } = useAnswer<Entry>(`/entries/${id}`, new URLSearchParams());
+  const scope = scopeAt(screen, screen.steps.length);
+  const { data: figure } = useAnswer<Totals>('/totals', scope);
+  const traced = screen.steps[screen.steps.length - 1]?.row;
+
+  const model = useMemo((): SheetModel => {
+    const lines = data?.lines ?? [];
+    return {
+      label: data ? `Entry ${data.number}` : 'Entry',
+      columns: COLUMNS,
+      count: lines.length,
+      rowAt: (index) => lines[index] && lineRow(lines[index], lines[index].id === traced),
+      indexOf: (key) => lines.findIndex((l) => l.id === key),
+      total: data && {
+        account: `${countText(data.totals.count)} lines, in ${data.currency}`,
+        debit: amountText(data.totals.debit),
+        credit: amountText(data.totals.credit),
+      },
+      parts: figure?.parts ?? [],
+      currency: data?.currency ?? '',
+      address: '',
+      tie: ties(data?.tie, 'debits equal credits'),
+      stale: false,
+      loading: isPending,
+      error,
+    };
+  }, [data, figure, traced, isPending, error]);
+
+  return <SheetFrame {...props} model={model} above={data && <Head entry={data} />} />;
+}
+
+function Head({ entry }: { entry: Entry }) {
+  const facts: [string, string | null][] = [
+    ['Date', dateText(entry.date)],
+    ['Period', `${entry.period} ${entry.periodName}`],
+    ['Journal', entry.journal],
+    ['Posted by', entry.postedBy],
+    ['Entered', entry.enteredAt && (/^\d{4}-\d\d-\d\d$/.test(entry.enteredAt) ? dateText(entry.enteredAt) : entry.enteredAt)],
+    ['Reverses', entry.reversalOf],
+    ['Document', entry.documents.map((d) => `${d.type ?? 'document'} ${d.number}${d.date ? ` of ${dateText(d.date)}` : ''}`).join(', ') || null],
+    ['Load', entry.replacedBy === null ? String(entry.load) : `${entry.load}, replaced by load ${entry.replacedBy}`],
+  ];
+  return (
+    <section className="shrink-0 border border-b-0 border-rule bg-sheet px-3 pt-3 pb-3">
+      <h2 className="font-book text-[19px] leading-6 font-semibold">
+        {entry.number} <span className="font-normal">{entry.description}</span>
+        {entry.status === 'unposted' && <Tag>not posted</Tag>}
+      </h2>
+      <dl className="mt-1.5 flex flex-wrap gap-x-6 gap-y-0.5">
+        {facts.map(([name, value]) =>
+          value ? (
+            <div key={name} className="flex gap-1.5">
+              <dt className="text-soft">{name}</dt>
+              <dd>{value}</dd>
+            </div>
+          ) : null,
+        )}
+      </dl>
+    </section>
+  );
+}
+
+function lineRow(line: LineRow, isTraced: boolean): SheetRow {
+  const others = line.otherSide.map((o) => `${o.account} ${o.name}${o.exact ? '' : ' (shared)'}`).join(', ');
+  return {
+    key: line.id,
+    label: `${line.entry} line ${line.line}`,
+    ...(isTraced ? { look: 'marked' as const } : {}),
+    cells: {
+      line: isTraced ? <strong title="The traced line">{line.line} ‹</strong> : line.line,
+      account: <NamedAccount code={line.account} name={line.accountName} />,
+      description: line.description,
+      dims: line.dims.map((d) => d.name).join(', '),
+      debit: amountText(line.debit),
+      credit: amountText(line.credit),
+    },
+    amounts: { debit: line.debit, credit: line.credit },
+    subject: `line:${line.entity}/${line.entry}/${line.line}`,
+    put: null,
+    step: () => null,
+    say: () =>
+      [
+        others && `Other side: ${others}`,
+        line.dims.map((d) => `${d.dimensionName.toLowerCase()} ${d.code} ${d.name}`).join(', '),
+        line.counterparty && `with ${line.counterparty}`,
+        line.currency && line.currencyAmount && `${amountText(line.currencyAmount)} ${line.currency}`,
+        line.quantity && `${line.quantity} ${line.unit ?? ''}`,
+      ]
+        .filter(Boolean)
+        .join('; '),
+  };
+}

@@ -1,0 +1,177 @@
+'use client';
+
+import { useMemo } from 'react';
+import { dateText } from '@/core/sentence';
+import { amountText, countText } from '../amounts';
+import type { LineRow } from '../query/answers';
+import type { Column } from '../sheet/Grid';
+import type { SheetModel, SheetRow } from '../sheet/model';
+import { type Step, scopeAt } from '../thread/address';
+import { remember } from '../thread/memory';
+import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
+import { NamedAccount } from './TrialBalanceScreen';
+import { useLedger } from './useLedger';
+
+const AMOUNT = '112px';
+
+/** The lines of a figure with opening row, running balance and closing row, however many there are. */
+export function LedgerScreen(props: ScreenProps) {
+  const { screen, memoryKey, replace } = props;
+  const scope = useMemo(() => scopeAt(screen, screen.steps.length), [screen]);
+  const { sort } = screen.options;
+  const { head, error, loading, rows, onRange, ending } = useLedger(scope, sort);
+  const oneAccount = /^[\w.-]+$/.test(scope.get('accounts') ?? '');
+  const columns = useMemo((): Column[] => columnsOf(oneAccount), [oneAccount]);
+
+  const model = useMemo((): SheetModel => {
+    const count = head ? head.totals.count : 0;
+    const rolled = head !== undefined && /[1-9]/.test(head.roll);
+    const extra = rolled ? 1 : 0;
+    const rowAt = (index: number): SheetRow | undefined => {
+      if (index === 0) return head && opening(head.opening, head.address);
+      if (rolled && index === count + 1) return rolledRow(head.roll, head.closing);
+      const line = rows.get(index - 1);
+      return line && lineRow(line, head?.currency ?? '');
+    };
+    return {
+      label: 'Lines',
+      columns,
+      count: head ? count + 1 + extra : 0,
+      rowAt,
+      indexOf: (key) => {
+        if (key === OPENING) return 0;
+        for (const [i, row] of rows) if (row.id === key) return i + 1;
+        return -1;
+      },
+      total: head && {
+        date: 'Closing',
+        [oneAccount ? 'description' : 'account']: `balance, ${countText(count)} ${count === 1 ? 'line' : 'lines'}, in ${head.currency}`,
+        debit: amountText(head.totals.debit),
+        credit: amountText(head.totals.credit),
+        balance: amountText(head.closing),
+      },
+      parts: head?.parts ?? [],
+      currency: head?.currency ?? '',
+      address: head?.address ?? '',
+      ...(head?.empty && !/[1-9]/.test(head.opening) ? { empty: head.empty } : {}),
+      tie: ending ? ties(ending, 'ties to its last line') : null,
+      stale: false,
+      loading,
+      error,
+    };
+  }, [head, rows, columns, oneAccount, loading, error, ending]);
+
+  const emptyModel = head?.empty && !/[1-9]/.test(head.opening) ? { ...model, count: 0 } : model;
+  return (
+    <SheetFrame
+      {...props}
+      model={emptyModel}
+      onRange={(first, last) => onRange(Math.max(0, first - 1), last)}
+      onSort={(column) => {
+        const next = sort === column || (column === 'date' && !sort) ? `-${column}` : sort === `-${column}` ? 'date' : column;
+        remember(memoryKey, { sort: next });
+        replace({ ...screen, options: { ...screen.options, sort: next } });
+      }}
+      {...(sort && sort !== 'date' ? { tools: <span>In another order than the ledger’s; each line keeps its date-order balance.</span> } : {})}
+    />
+  );
+}
+
+const OPENING = '~opening';
+
+const columnsOf = (oneAccount: boolean): Column[] => [
+  { key: 'date', label: 'Date', width: '92px', sortable: true },
+  { key: 'entry', label: 'Entry', width: 'minmax(96px, 0.5fr)', sortable: true },
+  ...(oneAccount ? [] : [{ key: 'account', label: 'Account', width: 'minmax(120px, 0.8fr)', sortable: true }]),
+  { key: 'description', label: 'Description', width: 'minmax(130px, 1.2fr)', sortable: true },
+  { key: 'other', label: 'Other side', width: 'minmax(120px, 0.9fr)' },
+  { key: 'debit', label: 'Debit', width: AMOUNT, amount: true },
+  { key: 'credit', label: 'Credit', width: AMOUNT, amount: true },
+  { key: 'balance', label: 'Balance', width: AMOUNT, amount: true },
+];
+
+const opening = (amount: string, address: string): SheetRow => ({
+  key: OPENING,
+  label: 'Opening balance',
+  look: 'quiet',
+  cells: { description: 'Opening balance', balance: amountText(amount) },
+  amounts: { balance: amount },
+  subject: null,
+  put: null,
+  step: () => null,
+  say: () => `What stood there before ${new URLSearchParams(address).get('from') ?? 'the first line'}.`,
+});
+
+const rolledRow = (roll: string, closing: string): SheetRow => ({
+  key: '~roll',
+  label: 'Rolled over at year ends',
+  look: 'quiet',
+  cells: {
+    description: 'Rolled over to retained earnings at year ends',
+    balance: amountText(closing),
+    debit: roll.startsWith('-') ? '–' : amountText(roll),
+    credit: roll.startsWith('-') ? amountText(roll.slice(1)) : '–',
+  },
+  amounts: { balance: closing },
+  subject: null,
+  put: null,
+  step: () => null,
+  say: () => 'Income and expense begin each fiscal year at nothing.',
+});
+
+function lineRow(line: LineRow, currency: string): SheetRow {
+  const [first] = line.otherSide;
+  const step: Step = { view: 'entry', entry: line.entryId, label: `${line.entry} ${line.description}`, row: line.id, column: 'entry', put: {} };
+  const dims = line.dims.map((d) => `${d.dimensionName.toLowerCase()} ${d.name}`).join(', ');
+  const foreign = line.currency && line.currency !== currency && line.currencyAmount ? `; ${amountText(line.currencyAmount)} ${line.currency}` : '';
+  const quantity = line.quantity ? `; ${line.quantity} ${line.unit ?? ''}` : '';
+  return {
+    key: line.id,
+    label: `${line.entry} line ${line.line}`,
+    opens: true,
+    cells: {
+      date: dateText(line.date),
+      entry: line.entry,
+      account: <NamedAccount code={line.account} name={line.accountName} />,
+      description: (
+        <>
+          {line.description}
+          {line.status === 'unposted' && <Tag>not posted</Tag>}
+          {line.kind !== 'normal' && <Tag>{line.kind}</Tag>}
+        </>
+      ),
+      other: first && (
+        <>
+          <span className="mr-2 inline-block min-w-9 text-faint">{first.account}</span>
+          {first.name}
+          {line.otherSide.length + line.otherSideMore > 1 && <span className="text-faint"> +{line.otherSide.length + line.otherSideMore - 1}</span>}
+        </>
+      ),
+      debit: amountText(line.debit),
+      credit: amountText(line.credit),
+      balance: line.running === null ? '' : amountText(line.running),
+    },
+    amounts: { debit: line.debit, credit: line.credit, balance: line.running ?? '' },
+    subject: `line:${line.entity}/${line.entry}/${line.line}`,
+    put: { accounts: [line.account], document: line.document ? [line.document] : [] },
+    step: () => step,
+    say: () =>
+      [
+        `Period ${line.period}`,
+        line.journal && `journal ${line.journal}`,
+        line.document && `document ${line.document}`,
+        line.counterparty && `with ${line.counterparty}`,
+        line.postedBy && `posted by ${line.postedBy}`,
+        dims,
+        line.entryDescription !== line.description && `“${line.entryDescription}”`,
+      ]
+        .filter(Boolean)
+        .join(', ') +
+      foreign +
+      quantity,
+  };
+}
+
+export const Tag = ({ children }: { children: string }) => (
+  <span className="ml-2 rounded-[2px] bg-warnground px-1.5 py-px text-[12.5px] text-warn">{children}</span>
+);

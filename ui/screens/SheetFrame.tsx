@@ -1,0 +1,316 @@
+'use client';
+
+import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { amountText, countText } from '../amounts';
+import type { Empty, Pin, Tie } from '../query/answers';
+import { ask } from '../query/client';
+import { useChange, useNotes, usePins } from '../query/hooks';
+import { ScopeSentence } from '../scope/ScopeSentence';
+import { Grid, type GridHandle, type GridRow } from '../sheet/Grid';
+import { Margin, type MarginItem } from '../sheet/Margin';
+import type { SheetModel, SheetRow } from '../sheet/model';
+import { OtherSidePanel } from '../sheet/OtherSidePanel';
+import { PinDialog } from '../sheet/PinDialog';
+import { SplitChooser } from '../sheet/SplitChooser';
+import { StatusLine } from '../sheet/StatusLine';
+import { Strips, TieMark } from '../sheet/Strips';
+import { KeysDialog } from '../shell/KeysDialog';
+import { useKeys } from '../shell/keys';
+import { useMe } from '../shell/Providers';
+import { backTo, changed, putIn, type Screen, scopeAt, screenPath, traced } from '../thread/address';
+import { recall, remember } from '../thread/memory';
+import { StepLink } from '../thread/StepLink';
+import { useSiblings } from './useSiblings';
+
+export interface ScreenProps {
+  screen: Screen;
+  memoryKey: string;
+  go(to: Screen): void;
+  replace(to: Screen): void;
+}
+
+interface Props extends ScreenProps {
+  model: SheetModel;
+  tools?: ReactNode;
+  onFold?(row: number): void;
+  onSort?(column: string): void;
+  onRange?(first: number, last: number): void;
+  above?: ReactNode;
+}
+
+const MEASURE: Record<string, string> = {
+  opening: 'opening',
+  debit: 'debit',
+  credit: 'credit',
+  closing: 'closing',
+  movement: 'movement',
+  balance: 'closing',
+  yearToDate: 'movement',
+};
+
+/** What every sheet has: scope, thread, grid, margin, panels, status line, keys. */
+export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort, onRange, above }: Props) {
+  const me = useMe();
+  const depth = screen.steps.length;
+  const memory = useRef(recall(memoryKey));
+  const firstAmount = Math.max(
+    0,
+    model.columns.findLastIndex((c) => c.key === 'closing' || c.key === 'balance' || c.key === 'debit'),
+  );
+  const [focus, setFocus] = useState({ row: 0, column: firstAmount });
+  const [scrollTop, setScrollTop] = useState(memory.current.scroll ?? 0);
+  const [marginOpen, setMarginOpen] = useState(true);
+  const [draft, setDraft] = useState<MarginItem | null>(null);
+  const [openPin, setOpenPin] = useState<Pin | null>(null);
+  const [otherSide, setOtherSide] = useState(false);
+  const [keysShown, setKeysShown] = useState(false);
+  const [adding, setAdding] = useState(false);
+  const [splitting, setSplitting] = useState(false);
+  const grid = useRef<GridHandle>(null);
+  const entities = useMemo(() => scopeAt(screen, depth).getAll('entity'), [screen, depth]);
+  const notes = useNotes(entities);
+  const pins = usePins(entities);
+  const siblings = useSiblings(screen, go);
+
+  // Coming back to a sheet, the row that was left has the focus again.
+  const settled = useRef(false);
+  useEffect(() => {
+    if (settled.current || model.count === 0 || model.loading) return;
+    settled.current = true;
+    const key = memory.current.row ?? new URLSearchParams(window.location.search).get('at');
+    const row = key ? model.indexOf(key) : -1;
+    const column = model.columns.findIndex((c) => c.key === memory.current.column);
+    if (row >= 0) setFocus({ row, column: column >= 0 ? column : firstAmount });
+    if (row >= 0 && memory.current.scroll === undefined) grid.current?.scrollTo(row);
+    requestAnimationFrame(() => {
+      if (document.activeElement !== null && document.activeElement !== document.body) return;
+      document.querySelector<HTMLElement>('[role=gridcell][tabindex="0"]')?.focus({ preventScroll: true });
+    });
+  });
+
+  const onScroll = useCallback(
+    (top: number): void => {
+      setScrollTop(top);
+      remember(memoryKey, { scroll: top });
+    },
+    [memoryKey],
+  );
+
+  const row = model.rowAt(focus.row);
+  const column = model.columns[focus.column]?.key ?? '';
+  const pinIt = useChange(
+    (wanted: { subject: string; measure: string; label: string }) => ask<Pin>('/pins', { method: 'POST', body: { ...wanted, address: screenPath(screen) } }),
+    ['/pins'],
+  );
+
+  const trace = useCallback(
+    (at: { row: number; column: number }, newTab: boolean): void => {
+      const from = model.rowAt(at.row);
+      const key = model.columns[at.column]?.key ?? '';
+      const step = from?.step(key);
+      if (!from || !step) return;
+      remember(memoryKey, { row: from.key, column: key });
+      const to = traced(screen, step);
+      if (newTab) window.open(screenPath(to), '_blank');
+      else go(to);
+    },
+    [model, memoryKey, screen, go],
+  );
+
+  const pinRow = async (): Promise<void> => {
+    if (!row?.subject) return;
+    if (me.role === 'reader') return void toast('A reader cannot pin evidence; ask a preparer.');
+    const measure = MEASURE[column] ?? 'closing';
+    try {
+      const pin = await pinIt.mutateAsync({ subject: row.subject, measure, label: `${row.label}, ${columnWord(column)}` });
+      setMarginOpen(true);
+      toast(`Pinned ${amountText(pin.value)} with ${countText(pin.lines)} ${pin.lines === 1 ? 'line' : 'lines'}`);
+    } catch (problem) {
+      toast((problem as Error).message);
+    }
+  };
+
+  const writeNote = (): void => {
+    if (!row?.subject) return;
+    setMarginOpen(true);
+    setDraft({ row: focus.row, draft: { subject: row.subject, measure: MEASURE[column] ?? null, label: row.label } });
+  };
+
+  useKeys({
+    Backspace: () => depth > 0 && go(backTo(screen, depth - 1)),
+    '[': () => siblings.go(-1),
+    ']': () => siblings.go(1),
+    n: writeNote,
+    p: () => void pinRow(),
+    o: () => setOtherSide(!otherSide),
+    s: () => row?.put && setSplitting(true),
+    '/': () => setAdding(true),
+    '?': () => setKeysShown(true),
+    Escape: () => setOtherSide(false),
+  });
+
+  const items = useMarginItems(model, notes.data?.rows, pins.data?.rows, draft);
+  const marked = useMemo(() => marksOf(items), [items]);
+  const scopeOfRow = useMemo(() => {
+    const scope = scopeAt(screen, depth);
+    if (row?.put) putIn(scope, row.put);
+    return scope;
+  }, [screen, depth, row]);
+
+  return (
+    <>
+      <ScopeSentence
+        parts={model.parts}
+        scope={scopeAt(screen, depth)}
+        onChange={(put) => go(changed(screen, put))}
+        stale={model.stale}
+        adding={adding}
+        onAdding={setAdding}
+      />
+      <div className="flex min-h-0 flex-1 pr-[14px] pl-[26px]">
+        <div className="flex min-w-0 flex-1 flex-col">
+          <div className="border-x border-transparent">
+            <Strips screen={screen} columns={model.columns} siblings={siblings} onSibling={siblings.go} />
+          </div>
+          {above}
+          {tools && <div className="flex h-[30px] shrink-0 items-center gap-4 text-[12.5px] text-soft">{tools}</div>}
+          {model.error ? (
+            <Failure error={model.error} screen={screen} />
+          ) : model.empty && model.count === 0 ? (
+            <Nothing empty={model.empty} screen={screen} />
+          ) : (
+            <Grid
+              label={model.label}
+              columns={model.columns}
+              count={model.count}
+              rowAt={(index) => decorated(model.rowAt(index), marked.get(index))}
+              total={model.total}
+              focus={focus}
+              onFocus={setFocus}
+              onTrace={trace}
+              {...(onFold ? { onFold } : {})}
+              {...(onSort ? { onSort, sort: screen.options.sort ?? 'date' } : {})}
+              onScroll={onScroll}
+              {...(onRange ? { onRange } : {})}
+              startAt={memory.current.scroll}
+              handle={grid}
+              stale={model.stale}
+            />
+          )}
+          {otherSide && row?.put && <OtherSidePanel scope={scopeOfRow} label={row.label} onClose={() => setOtherSide(false)} />}
+        </div>
+        <Margin
+          items={items}
+          scrollTop={scrollTop}
+          open={marginOpen}
+          onOpen={setMarginOpen}
+          onDraftDone={() => setDraft(null)}
+          address={screenPath(screen)}
+          onPin={setOpenPin}
+        />
+      </div>
+      <div className="h-2 shrink-0" />
+      <StatusLine
+        title={row ? `${row.label}${model.columns[focus.column]?.amount ? `, ${columnWord(column)}` : ''}.` : ''}
+        text={row?.say(column) ?? ''}
+        right={
+          <>
+            {row?.count !== undefined && (
+              <span>
+                {countText(row.count)} {row.count === 1 ? 'line' : 'lines'}
+              </span>
+            )}
+            <span>{model.tie}</span>
+            {row?.step(column) && <span>Enter traces</span>}
+            <button type="button" onClick={() => setKeysShown(true)} className="cursor-pointer hover:text-ink">
+              ? keys
+            </button>
+          </>
+        }
+      />
+      {openPin && <PinDialog pin={openPin} onClose={() => setOpenPin(null)} />}
+      {keysShown && <KeysDialog onClose={() => setKeysShown(false)} />}
+      {splitting && row?.put && <SplitChooser row={row} column={column} screen={screen} onChosen={go} onClose={() => setSplitting(false)} />}
+    </>
+  );
+}
+
+export const columnWord = (column: string): string => COLUMN_WORD[column] ?? column;
+const COLUMN_WORD: Record<string, string> = {
+  opening: 'opening balance',
+  debit: 'debits',
+  credit: 'credits',
+  closing: 'closing balance',
+  balance: 'balance',
+  movement: 'movement',
+  yearToDate: 'year to date',
+};
+
+export const ties = (tie: Tie | undefined, what?: string): ReactNode => (tie ? <TieMark tie={tie} {...(what ? { what } : {})} /> : null);
+
+function useMarginItems(
+  model: SheetModel,
+  notes: MarginItem['note'][] | undefined,
+  pins: MarginItem['pin'][] | undefined,
+  draft: MarginItem | null,
+): MarginItem[] {
+  return useMemo(() => {
+    const rows = new Map<string, number>();
+    for (let i = 0; i < model.count; i++) {
+      const subject = model.rowAt(i)?.subject;
+      if (subject) rows.set(subject, i);
+    }
+    const items: MarginItem[] = [];
+    for (const note of notes ?? []) if (note && rows.has(note.subject)) items.push({ row: rows.get(note.subject) as number, note });
+    for (const pin of pins ?? []) if (pin && rows.has(pin.subject)) items.push({ row: rows.get(pin.subject) as number, pin });
+    return draft ? [...items, draft] : items;
+  }, [model, notes, pins, draft]);
+}
+
+/** A mark beside each row that has a note or a pin, in the ink of whoever wrote it. */
+function marksOf(items: MarginItem[]): Map<number, ReactNode> {
+  const marks = new Map<number, ReactNode>();
+  for (const { row, note, pin } of items) {
+    const kept = note ?? pin;
+    if (!kept) continue;
+    const words = note ? 'has a note' : pin?.state === 'drifted' ? 'pinned, drifted' : 'pinned';
+    const ink = pin?.state === 'drifted' ? 'text-warn' : kept.ink === 'reviewer' ? 'text-reviewer' : 'text-preparer';
+    marks.set(
+      row,
+      <span className={`-ml-2 w-2 shrink-0 text-[12px] font-semibold ${ink}`} title={words}>
+        <span aria-hidden>{note ? '^' : pin?.state === 'drifted' ? '≠' : '▪'}</span>
+        <span className="sr-only">{words}</span>
+      </span>,
+    );
+  }
+  return marks;
+}
+
+const decorated = (row: SheetRow | undefined, mark: ReactNode): GridRow | undefined => row && { ...row, ...(mark ? { mark } : {}) };
+
+function Nothing({ empty, screen }: { empty: Empty; screen: Screen }) {
+  return (
+    <div className="flex-1 border border-rule bg-sheet p-8">
+      <p className="font-book text-[18px] font-semibold">Nothing here</p>
+      <p className="mt-2 max-w-[64ch]">{empty.reason}</p>
+      {empty.instead && (
+        <StepLink to={changed(screen, Object.fromEntries(Object.entries(empty.instead).map(([k, v]) => [k, [v]])))} className="button mt-4">
+          {empty.label}
+        </StepLink>
+      )}
+    </div>
+  );
+}
+
+function Failure({ error, screen }: { error: Error; screen: Screen }) {
+  return (
+    <div role="alert" className="flex-1 border border-rule bg-sheet p-8">
+      <p className="font-book text-[18px] font-semibold">This cannot be shown</p>
+      <p className="mt-2 max-w-[64ch] text-warn">{error.message}</p>
+      <StepLink to={screen.steps.length > 0 ? backTo(screen, screen.steps.length - 1) : { ...screen, scope: new URLSearchParams() }} className="button mt-4">
+        {screen.steps.length > 0 ? 'Back up one step' : 'Begin again'}
+      </StepLink>
+    </div>
+  );
+}

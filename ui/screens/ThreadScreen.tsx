@@ -1,0 +1,52 @@
+'use client';
+
+import { useEffect } from 'react';
+import { useEntities } from '../query/hooks';
+import type { Origin } from '../thread/address';
+import { EntryScreen } from './EntryScreen';
+import { LedgerScreen } from './LedgerScreen';
+import { SplitScreen } from './SplitScreen';
+import { TrialBalanceScreen } from './TrialBalanceScreen';
+import { useScreen } from './useScreen';
+
+/** A place with its thread: the sheet of the last step, or the first sheet where no step was taken. */
+export function ThreadScreen({ origin }: { origin: Origin }) {
+  const { screen, memoryKey, go, replace } = useScreen(origin);
+  const { data } = useEntities();
+  const unnamed = !screen.scope.has('entity');
+  const first = data?.entities[0]?.code;
+  // A screen always names whose books it reads: the first company until another is chosen.
+  useEffect(() => {
+    if (!unnamed || !first) return;
+    const scope = new URLSearchParams(screen.scope);
+    scope.append('entity', first);
+    replace({ ...screen, scope });
+  });
+  if (data && data.entities.length === 0) return <NoEntities />;
+  if (unnamed) return <p className="p-8 text-soft">Opening the books …</p>;
+  const step = screen.steps[screen.steps.length - 1];
+  const props = { screen, memoryKey, go, replace };
+  // A sheet of its own for each address, so that nothing of another sheet's focus or scroll is carried along.
+  const key = `${origin}/${screen.steps.length}/${step?.view ?? ''}/${step?.label ?? ''}/${step?.entry ?? ''}`;
+  if (!step) return origin === 'lines' ? <LedgerScreen key={key} {...props} /> : <TrialBalanceScreen key={key} {...props} />;
+  switch (step.view) {
+    case 'split':
+      return <SplitScreen key={key} {...props} by={step.by ?? 'account'} />;
+    case 'lines':
+      return <LedgerScreen key={key} {...props} />;
+    case 'entry':
+      return <EntryScreen key={key} {...props} id={step.entry ?? ''} />;
+  }
+}
+
+function NoEntities() {
+  return (
+    <div className="p-10">
+      <h1 className="font-book text-[22px] font-semibold">No books yet</h1>
+      <p className="mt-2 max-w-[60ch] text-soft">
+        There is no company that you may see. The owner adds one through the API, then loads its chart of accounts and its journal lines on the Loads page; the
+        README says how.
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,227 @@
+'use client';
+
+import { useMemo, useState } from 'react';
+import { amountText } from '../amounts';
+import type { TrialBalance } from '../query/answers';
+import { useAnswer } from '../query/hooks';
+import type { Column } from '../sheet/Grid';
+import type { SheetModel, SheetRow } from '../sheet/model';
+import { recall, remember } from '../thread/memory';
+import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
+import { trialBalanceParams, trialBalanceStep } from './steps';
+
+const AMOUNT = 'minmax(96px, 110px)';
+const COLUMNS: Column[] = [
+  { key: 'account', label: 'Account', width: 'minmax(180px, 1fr)' },
+  { key: 'opening', label: 'Opening', width: AMOUNT, amount: true },
+  { key: 'debit', label: 'Debit', width: AMOUNT, amount: true },
+  { key: 'credit', label: 'Credit', width: AMOUNT, amount: true },
+  { key: 'closing', label: 'Closing', width: AMOUNT, amount: true },
+  { key: 'yearToDate', label: 'Year to date', width: AMOUNT, amount: true },
+];
+
+type Row = TrialBalance['rows'][number];
+
+/** Every account of the scope: opening, debit, credit, closing, and the year to date. */
+export function TrialBalanceScreen(props: ScreenProps) {
+  const { screen, memoryKey, replace } = props;
+  const { data, error, isPlaceholderData, isPending } = useAnswer<TrialBalance>('/trial-balance', trialBalanceParams(screen));
+  const [folded, setFolded] = useState<ReadonlySet<string>>(() => new Set(recall(memoryKey).folded));
+  const fold = (next: ReadonlySet<string>): void => {
+    setFolded(next);
+    remember(memoryKey, { folded: [...next] });
+  };
+  const { tree = 'yes', zero = 'hide', retained = 'one' } = screen.options;
+  const listed = useMemo(() => rowsOf(data?.rows ?? [], folded), [data, folded]);
+
+  const model = useMemo((): SheetModel => {
+    const address = new URLSearchParams(data?.address ?? '');
+    const yearStart = yearStartOf(address.get('to'));
+    const rowAt = (index: number): SheetRow | undefined => {
+      const found = listed[index];
+      if (!found) return undefined;
+      if ('part' in found) return partRow(found);
+      const { row, hasChildren } = found;
+      const subject = new URLSearchParams(address);
+      subject.set('accounts', row.account);
+      const figure = orderedAddress(subject);
+      return {
+        key: row.account,
+        label: row.heading ? row.name : `${row.account} ${row.name}`,
+        depth: row.depth,
+        ...(row.heading ? { look: 'heading' as const } : {}),
+        folded: row.heading && hasChildren ? folded.has(row.account) : null,
+        opens: true,
+        cells: {
+          account: row.heading ? row.name : <NamedAccount code={row.account} name={row.name} />,
+          ...amountCells(row),
+        },
+        amounts: amountsOf(row),
+        count: row.count,
+        subject: `figure:${figure}`,
+        put: { accounts: [row.account] },
+        step: (column) => trialBalanceStep(row, column, address, yearStart),
+        say: (column) =>
+          column === 'yearToDate'
+            ? 'What was booked since the fiscal year began.'
+            : `Opening ${amountText(row.opening)} plus ${amountText(row.debit)} debit less ${amountText(row.credit)} credit${row.roll === '0.00' || /^-?0\.?0*$/.test(row.roll) ? '' : `, ${amountText(row.roll)} rolled over at the year end`}, makes ${amountText(row.closing)}.`,
+      };
+    };
+    const keys = new Map(listed.map((l, i) => ['part' in l ? l.key : l.row.account, i]));
+    return {
+      label: 'Trial balance',
+      columns: COLUMNS,
+      count: listed.length,
+      rowAt,
+      indexOf: (key) => keys.get(key) ?? -1,
+      total: data && {
+        account: `${data.rows.filter((r) => !r.heading).length} accounts, in ${data.currency}`,
+        ...Object.fromEntries(Object.entries(amountsOf(data.totals)).map(([k, v]) => [k, amountText(v)])),
+      },
+      parts: data?.parts ?? [],
+      currency: data?.currency ?? '',
+      address: data?.address ?? '',
+      empty: data?.empty,
+      tie: ties(data?.tie, data?.tie.means === 'balances' ? 'debits equal credits' : 'ties'),
+      stale: isPlaceholderData,
+      loading: isPending,
+      error,
+    };
+  }, [data, listed, folded, isPlaceholderData, isPending, error]);
+
+  const set = (name: string, value: string): void => replace({ ...screen, options: { ...screen.options, [name]: value } });
+  const headings = (data?.rows ?? []).filter((r) => r.heading).map((r) => r.account);
+  return (
+    <SheetFrame
+      {...props}
+      model={model}
+      onFold={(index) => {
+        const found = listed[index];
+        if (!found || 'part' in found) return;
+        const next = new Set(folded);
+        if (!next.delete(found.row.account)) next.add(found.row.account);
+        fold(next);
+      }}
+      tools={
+        <>
+          <Choice
+            label="Accounts"
+            value={zero}
+            onChange={(v) => set('zero', v)}
+            choices={[
+              ['hide', 'with a balance'],
+              ['moved', 'that moved'],
+              ['show', 'all'],
+            ]}
+          />
+          <Choice
+            label="As"
+            value={tree}
+            onChange={(v) => set('tree', v)}
+            choices={[
+              ['yes', 'tree'],
+              ['no', 'list'],
+            ]}
+          />
+          <Choice
+            label="Retained earnings"
+            value={retained}
+            onChange={(v) => set('retained', v)}
+            choices={[
+              ['one', 'as one'],
+              ['parts', 'in parts'],
+            ]}
+          />
+          {tree === 'yes' && headings.length > 0 && (
+            <button
+              type="button"
+              className="ml-auto cursor-pointer hover:text-ink"
+              onClick={() => fold(folded.size > 0 ? new Set() : new Set(headings.filter((h) => h.length > 1)))}
+            >
+              {folded.size > 0 ? 'Unfold all' : 'Fold all'}
+            </button>
+          )}
+        </>
+      }
+    />
+  );
+}
+
+export function Choice({ label, value, choices, onChange }: { label: string; value: string; choices: [string, string][]; onChange(value: string): void }) {
+  return (
+    <fieldset className="flex items-baseline gap-2">
+      <legend className="float-left mr-2 text-faint">{label}</legend>
+      {choices.map(([name, text]) => (
+        <button
+          key={name}
+          type="button"
+          aria-pressed={value === name}
+          onClick={() => onChange(name)}
+          className={`cursor-pointer ${value === name ? 'font-semibold text-ink underline decoration-1 underline-offset-4' : 'hover:text-ink'}`}
+        >
+          {text}
+        </button>
+      ))}
+    </fieldset>
+  );
+}
+
+export function NamedAccount({ code, name }: { code: string; name: string }) {
+  return (
+    <>
+      <span className="mr-3 inline-block min-w-9 text-faint">{code}</span>
+      {name}
+    </>
+  );
+}
+
+type Listed = { row: Row; hasChildren: boolean } | { part: { label: string; opening: string }; depth: number; key: string };
+
+/** Rows that no folded heading hides, with the parts of retained earnings under it. */
+function rowsOf(rows: Row[], folded: ReadonlySet<string>): Listed[] {
+  const found: Listed[] = [];
+  let hiddenBelow: number | null = null;
+  for (const [i, row] of rows.entries()) {
+    if (hiddenBelow !== null && row.depth > hiddenBelow) continue;
+    hiddenBelow = row.heading && folded.has(row.account) ? row.depth : null;
+    found.push({ row, hasChildren: (rows[i + 1]?.depth ?? 0) > row.depth });
+    for (const part of row.parts ?? []) found.push({ part, depth: row.depth + 1, key: `${row.account}/${part.label}` });
+  }
+  return found;
+}
+
+const partRow = ({ part, depth, key }: Extract<Listed, { part: unknown }>): SheetRow => ({
+  key,
+  label: part.label,
+  look: 'quiet',
+  depth,
+  cells: { account: part.label, opening: amountText(part.opening) },
+  amounts: { opening: part.opening },
+  subject: null,
+  put: null,
+  step: () => null,
+  say: () => 'Part of the opening balance of retained earnings.',
+});
+
+const amountsOf = (row: Pick<Row, 'opening' | 'debit' | 'credit' | 'closing' | 'yearToDate'>): Record<string, string> => ({
+  opening: row.opening,
+  debit: row.debit,
+  credit: row.credit,
+  closing: row.closing,
+  yearToDate: row.yearToDate ?? '',
+});
+
+export const amountCells = (row: Parameters<typeof amountsOf>[0]): Record<string, string> =>
+  Object.fromEntries(Object.entries(amountsOf(row)).map(([key, value]) => [key, amountText(value)]));
+
+/** Parameters in the order in which the server writes an address, so that the same figure has the same one. */
+function orderedAddress(params: URLSearchParams): string {
+  const found = new URLSearchParams();
+  for (const value of params.getAll('entity')) found.append('entity', value);
+  found.set('accounts', params.get('accounts') ?? '');
+  for (const [name, value] of params) if (name !== 'entity' && name !== 'accounts' && name !== 'load') found.append(name, value);
+  return found.toString();
+}
+
+/** "2027.06" → "2027.01"; by date the server's own answer is left as it is. */
+const yearStartOf = (to: string | null): string | undefined => (to && /^\d{4}\.\d\d$/.test(to) ? `${to.slice(0, 4)}.01` : undefined);

@@ -1,0 +1,47 @@
+'use client';
+
+import { useQueries } from '@tanstack/react-query';
+import { useCallback, useMemo, useState } from 'react';
+import type { LineRow, LinesPage } from '../query/answers';
+import { ask } from '../query/client';
+
+export const PAGE_ROWS = 200;
+
+/** The lines of a scope, fetched page by page around what is seen. */
+export function useLedger(scope: URLSearchParams, sort: string | undefined) {
+  const [range, setRange] = useState({ first: 0, last: 0 });
+  const params = new URLSearchParams(scope);
+  if (sort) params.set('sort', sort);
+  params.set('limit', String(PAGE_ROWS));
+  const base = params.toString();
+  const wanted = useMemo(() => {
+    const from = Math.floor(range.first / PAGE_ROWS);
+    const to = Math.floor(range.last / PAGE_ROWS) + (range.last > 0 ? 1 : 0);
+    return [...new Set([0, ...Array.from({ length: to - from + 1 }, (_, i) => from + i)])];
+  }, [range]);
+  const pages = useQueries({
+    queries: wanted.map((page) => ({
+      queryKey: ['/lines', base, page],
+      queryFn: ({ signal }: { signal: AbortSignal }) => ask<LinesPage>(`/lines?${base}&at=${page * PAGE_ROWS}`, { signal }),
+      staleTime: 60_000,
+    })),
+  });
+  const first = pages[0];
+  const rows = useMemo(() => {
+    const found = new Map<number, LineRow>();
+    for (const { data } of pages) for (const [i, row] of data?.rows.entries() ?? []) found.set((data?.at ?? 0) + i, row);
+    return found;
+  }, [pages]);
+  const onRange = useCallback(
+    (from: number, to: number) => setRange((held) => (held.first === from && held.last === to ? held : { first: from, last: to })),
+    [],
+  );
+  return {
+    head: first?.data,
+    error: first?.error ?? null,
+    loading: first?.isPending ?? true,
+    rows,
+    onRange,
+    ending: pages.map((p) => p.data?.tie).find(Boolean),
+  };
+}

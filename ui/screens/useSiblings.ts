@@ -1,0 +1,43 @@
+'use client';
+
+import type { SplitSheet, TrialBalance } from '../query/answers';
+import { useAnswer } from '../query/hooks';
+import { type Screen, type Step, scopeAt } from '../thread/address';
+import { splitStep, trialBalanceParams, trialBalanceStep } from './steps';
+
+/** The rows before and after the one that was traced, in the sheet above: `[` and `]` walk them without going up. */
+export function useSiblings(screen: Screen, go: (to: Screen) => void) {
+  const depth = screen.steps.length;
+  const step = screen.steps[depth - 1];
+  const above = screen.steps[depth - 2];
+  const fromBalance = step !== undefined && depth === 1 && screen.origin === 'trial-balance';
+  const fromSplit = above?.view === 'split';
+  const balance = useAnswer<TrialBalance>('/trial-balance', fromBalance ? trialBalanceParams(screen) : null);
+  const split = useAnswer<SplitSheet>('/sheets', fromSplit ? withBy(scopeAt(screen, depth - 1), above?.by ?? '') : null);
+  const steps: Step[] =
+    step === undefined
+      ? []
+      : fromBalance
+        ? (balance.data?.rows ?? [])
+            .filter((r) => !r.heading)
+            .map((r) => ({ ...trialBalanceStep(r, step.column, scopeAt(screen, 0)), view: step.view, ...(step.by ? { by: step.by } : {}) }))
+        : fromSplit
+          ? (split.data?.rows ?? []).map((r) => ({ ...splitStep(r, step.column), view: step.view, ...(step.by ? { by: step.by } : {}) }))
+          : [];
+  const at = steps.findIndex((s) => s.row === step?.row);
+  const before = at > 0 ? steps[at - 1] : undefined;
+  const after = at >= 0 ? steps[at + 1] : undefined;
+  return {
+    before: before?.label ?? null,
+    after: after?.label ?? null,
+    go(direction: -1 | 1) {
+      const to = direction === -1 ? before : after;
+      if (to) go({ ...screen, steps: [...screen.steps.slice(0, -1), to] });
+    },
+  };
+}
+
+function withBy(scope: URLSearchParams, by: string): URLSearchParams {
+  scope.append('by', by);
+  return scope;
+}

@@ -1,0 +1,246 @@
+'use client';
+
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { type KeyboardEvent, type ReactNode, useCallback, useEffect, useImperativeHandle, useRef } from 'react';
+
+export const ROW_PX = 28;
+const AHEAD_ROWS = 30;
+const PAGE_ROWS = 20;
+
+export interface Column {
+  key: string;
+  label: string;
+  /** CSS width of the grid track. */
+  width: string;
+  amount?: boolean;
+  sortable?: boolean;
+}
+
+export interface GridRow {
+  key: string;
+  cells: Record<string, ReactNode>;
+  look?: 'heading' | 'quiet' | 'marked';
+  depth?: number;
+  /** null: nothing to fold; else whether it is folded. */
+  folded?: boolean | null;
+  mark?: ReactNode;
+  /** What Enter does, said to screen readers; absent where a row cannot be opened further. */
+  opens?: boolean;
+}
+
+export interface Focus {
+  row: number;
+  column: number;
+}
+
+export interface GridHandle {
+  scrollTo(row: number): void;
+}
+
+interface Props {
+  label: string;
+  columns: Column[];
+  count: number;
+  rowAt(index: number): GridRow | undefined;
+  total?: Record<string, ReactNode> | undefined;
+  focus: Focus;
+  onFocus(focus: Focus): void;
+  onTrace(focus: Focus, newTab: boolean): void;
+  onFold?(row: number): void;
+  onSort?(column: string): void;
+  sort?: string | undefined;
+  onScroll?(top: number): void;
+  onRange?(first: number, last: number): void;
+  startAt?: number | undefined;
+  handle?: React.Ref<GridHandle>;
+  stale?: boolean;
+}
+
+/** The one grid of all sheets: WAI-ARIA grid pattern, rows drawn only where seen, the total always in view. */
+export function Grid({ label, columns, count, rowAt, total, focus, onFocus, onTrace, onFold, onSort, sort, onScroll, onRange, startAt, handle, stale }: Props) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const takeFocus = useRef(false);
+  const rows = useVirtualizer({
+    count,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW_PX,
+    overscan: AHEAD_ROWS,
+    initialOffset: startAt ?? 0,
+  });
+  const items = rows.getVirtualItems();
+  const first = items[0]?.index ?? 0;
+  const last = items[items.length - 1]?.index ?? 0;
+  useEffect(() => onRange?.(first, last), [first, last, onRange]);
+  useImperativeHandle(handle, () => ({ scrollTo: (row) => rows.scrollToIndex(row, { align: 'auto' }) }), [rows]);
+
+  const told = useCallback(() => {
+    const at = scroller.current;
+    if (at) onScroll?.(at.scrollTop);
+  }, [onScroll]);
+
+  // The focused cell may only come to be drawn after scrolling to it.
+  useEffect(() => {
+    if (!takeFocus.current) return;
+    const cell = scroller.current?.querySelector<HTMLElement>(`[data-cell="${focus.row}:${focus.column}"]`);
+    if (!cell) return;
+    takeFocus.current = false;
+    cell.focus({ preventScroll: true });
+  });
+
+  const move = (row: number, column: number): void => {
+    const to = { row: Math.max(0, Math.min(count - 1, row)), column: Math.max(0, Math.min(columns.length - 1, column)) };
+    takeFocus.current = true;
+    rows.scrollToIndex(to.row, { align: 'auto' });
+    onFocus(to);
+  };
+
+  const onKey = (event: KeyboardEvent): void => {
+    const { row, column } = focus;
+    const jump = event.ctrlKey || event.metaKey;
+    const at = rowAt(row);
+    const act: Record<string, () => void> = {
+      ArrowDown: () => move(row + 1, column),
+      ArrowUp: () => move(row - 1, column),
+      ArrowRight: () => (column === 0 && at?.folded === true && onFold ? onFold(row) : move(row, column + 1)),
+      ArrowLeft: () => (column === 0 && at?.folded === false && onFold ? onFold(row) : move(row, column - 1)),
+      PageDown: () => move(row + PAGE_ROWS, column),
+      PageUp: () => move(row - PAGE_ROWS, column),
+      Home: () => move(jump ? 0 : row, 0),
+      End: () => move(jump ? count - 1 : row, columns.length - 1),
+      Enter: () => onTrace(focus, jump),
+      ' ': () => (at?.folded !== null && at?.folded !== undefined ? onFold?.(row) : undefined),
+    };
+    const found = act[event.key];
+    if (!found || event.altKey) return;
+    event.preventDefault();
+    found();
+  };
+
+  const template = columns.map((c) => c.width).join(' ');
+  const height = rows.getTotalSize();
+
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a virtualised grid cannot be a table element
+    <div
+      role="grid"
+      aria-label={label}
+      aria-rowcount={count + 2}
+      aria-colcount={columns.length}
+      aria-busy={stale}
+      className="flex min-h-0 flex-1 flex-col border border-rule bg-sheet"
+    >
+      <div ref={scroller} onScroll={told} className={`relative min-h-0 flex-1 overflow-auto ${stale ? 'opacity-60' : ''}`} data-testid="sheet-scroller">
+        {/* biome-ignore lint/a11y/useSemanticElements: see above */}
+        <div
+          role="row"
+          aria-rowindex={1}
+          tabIndex={-1}
+          className="sticky top-0 z-10 grid border-b-[1.5px] border-ink bg-sheet px-3 text-[12.5px] text-soft"
+          style={{ gridTemplateColumns: template }}
+        >
+          {columns.map((c) => (
+            <Head key={c.key} column={c} sort={sort} onSort={onSort} />
+          ))}
+        </div>
+        {/* biome-ignore lint/a11y/useSemanticElements: see above */}
+        <div role="rowgroup" onKeyDown={onKey} className="relative" style={{ height }}>
+          {items.map(({ index, start }) => {
+            const row = rowAt(index);
+            const heading = row?.look === 'heading';
+            return (
+              // biome-ignore lint/a11y/useSemanticElements: see above
+              <div
+                key={index}
+                role="row"
+                aria-rowindex={index + 2}
+                tabIndex={-1}
+                className={`absolute left-0 grid w-full border-b border-hair px-3 ${row?.look === 'marked' ? 'bg-chosen' : focus.row === index ? 'bg-chosen/60' : ''} ${row?.look === 'quiet' ? 'text-soft' : ''}`}
+                style={{ top: start, height: ROW_PX, gridTemplateColumns: template }}
+              >
+                {columns.map((c, i) => {
+                  const focused = focus.row === index && focus.column === i;
+                  return (
+                    // biome-ignore lint/a11y/useSemanticElements: see above
+                    // biome-ignore lint/a11y/useKeyWithClickEvents: the rowgroup takes the keys of all cells
+                    <div
+                      key={c.key}
+                      role="gridcell"
+                      data-cell={`${index}:${i}`}
+                      tabIndex={focused ? 0 : -1}
+                      aria-colindex={i + 1}
+                      onClick={(event) => {
+                        event.currentTarget.focus({ preventScroll: true });
+                        onFocus({ row: index, column: i });
+                      }}
+                      onDoubleClick={() => onTrace({ row: index, column: i }, false)}
+                      className={`group/cell flex min-w-0 cursor-default items-center leading-[27px] outline-none ${c.amount ? 'justify-end pr-2 pl-1' : 'pr-2'} ${focused ? 'shadow-[inset_0_0_0_2px_var(--ink)]' : ''} ${heading && i === 0 ? 'font-book text-[15px] font-semibold' : ''}`}
+                      style={i === 0 ? { paddingLeft: (row?.depth ?? 0) * 12 } : undefined}
+                    >
+                      {i === 0 && row?.mark}
+                      {i === 0 && row && row.folded !== undefined && row.folded !== null && (
+                        <button
+                          type="button"
+                          tabIndex={-1}
+                          aria-label={row.folded ? 'Unfold' : 'Fold'}
+                          className="mr-1 w-4 shrink-0 cursor-pointer text-[11px] text-soft"
+                          onClick={() => onFold?.(index)}
+                        >
+                          {row.folded ? '▸' : '▾'}
+                        </button>
+                      )}
+                      <span
+                        className={`truncate ${c.amount && row?.opens ? 'decoration-rule decoration-1 underline-offset-[5px] group-hover/cell:underline' : ''}`}
+                      >
+                        {row ? c.amount ? <Hung>{row.cells[c.key]}</Hung> : row.cells[c.key] : i === 0 ? <span className="text-faint">…</span> : null}
+                      </span>
+                    </div>
+                  );
+                })}
+              </div>
+            );
+          })}
+        </div>
+        {total && (
+          // biome-ignore lint/a11y/useSemanticElements: see above
+          <div
+            role="row"
+            aria-rowindex={count + 2}
+            tabIndex={-1}
+            className="sticky bottom-0 z-10 grid border-b-[3px] border-double border-ink bg-sheet px-3 font-semibold"
+            style={{ gridTemplateColumns: template }}
+          >
+            {columns.map((c) => (
+              // biome-ignore lint/a11y/useSemanticElements: see above
+              <div key={c.key} role="gridcell" tabIndex={-1} className={`truncate leading-[28px] ${c.amount ? 'pr-2 text-right' : ''}`}>
+                {c.amount ? <Hung>{total[c.key]}</Hung> : total[c.key]}
+              </div>
+            ))}
+          </div>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** An amount whose closing bracket hangs out to the right, so that the decimal points stand in line. */
+export function Hung({ children }: { children: ReactNode }) {
+  const hangs = typeof children === 'string' && children.endsWith(')');
+  return <span className={hangs ? '' : 'pr-[0.3em]'}>{children}</span>;
+}
+
+function Head({ column, sort, onSort }: { column: Column; sort: string | undefined; onSort: ((column: string) => void) | undefined }) {
+  const sorted = sort?.replace('-', '') === column.key ? (sort.startsWith('-') ? 'descending' : 'ascending') : undefined;
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: see above
+    <div role="columnheader" tabIndex={-1} aria-sort={sorted} className={`leading-[26px] ${column.amount ? 'pr-2 text-right' : ''}`}>
+      {column.sortable && onSort ? (
+        <button type="button" onClick={() => onSort(column.key)} className="cursor-pointer hover:text-ink">
+          {column.label}
+          {sorted && <span aria-hidden> {sorted === 'ascending' ? '↑' : '↓'}</span>}
+        </button>
+      ) : (
+        column.label
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,63 @@
+'use client';
+
+import { amountText } from '../amounts';
+import type { OtherSide } from '../query/answers';
+import { useAnswer } from '../query/hooks';
+import { TieMark } from './Strips';
+
+/** Where the other half of the focused figure's entries went; it opens below the sheet and never replaces it. */
+export function OtherSidePanel({ scope, label, onClose }: { scope: URLSearchParams; label: string; onClose(): void }) {
+  const { data, error, isFetching } = useAnswer<OtherSide>('/other-side', scope);
+  return (
+    <section aria-label="Other side" className="mt-2 flex max-h-[240px] shrink-0 flex-col border border-rule bg-sheet">
+      <header className="flex items-baseline gap-3 border-b-[1.5px] border-ink px-3 py-1">
+        <h2 className="font-book text-[15px] font-semibold">Other side</h2>
+        <span className="min-w-0 truncate text-soft">of {label}</span>
+        <span className="ml-auto text-[12.5px]">{data && <TieMark tie={data.tie} what="ties to minus the movement" />}</span>
+        <button type="button" onClick={onClose} className="cursor-pointer text-soft hover:text-ink">
+          Close
+        </button>
+      </header>
+      <div className={`overflow-auto px-3 ${isFetching ? 'opacity-60' : ''}`}>
+        {error && <p className="py-2 text-warn">{error.message}</p>}
+        {data?.rows.length === 0 && <p className="py-2 text-soft">This figure has no lines in the window, so nothing stands opposite.</p>}
+        {data && data.rows.length > 0 && (
+          <table className="w-full">
+            <thead>
+              <tr className="text-left text-[12.5px] text-soft">
+                <th className="py-1 font-normal">Account</th>
+                <th className="text-right font-normal">Exact</th>
+                <th
+                  className="text-right font-normal"
+                  title="From entries with several lines on both sides: in proportion to their amounts, which is our own rule"
+                >
+                  Shared, pro rata
+                </th>
+                <th className="text-right font-normal">Movement</th>
+              </tr>
+            </thead>
+            <tbody>
+              {data.rows.map((r) => (
+                <tr key={r.account} className="border-t border-hair">
+                  <td className="py-[3px]">
+                    <span className="mr-3 inline-block w-10 text-faint">{r.account}</span>
+                    {r.name}
+                  </td>
+                  <td className="text-right">{amountText(r.exact)}</td>
+                  <td className="text-right">{amountText(r.shared)}</td>
+                  <td className="text-right">{amountText(r.movement)}</td>
+                </tr>
+              ))}
+              <tr className="border-t border-ink font-semibold">
+                <td className="py-[3px]" colSpan={3}>
+                  Total
+                </td>
+                <td className="text-right">{amountText(data.total)}</td>
+              </tr>
+            </tbody>
+          </table>
+        )}
+      </div>
+    </section>
+  );
+}

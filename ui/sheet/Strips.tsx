@@ -1,0 +1,157 @@
+'use client';
+
+import { Popover } from 'radix-ui';
+import { amountText } from '../amounts';
+import type { Tie, Totals } from '../query/answers';
+import { useAnswer } from '../query/hooks';
+import { backTo, type Screen, scopeAt } from '../thread/address';
+import { StepLink } from '../thread/StepLink';
+import { type Column, Hung } from './Grid';
+
+/** More than this fold into a count. */
+const STRIPS_MAX = 4;
+
+interface Props {
+  screen: Screen;
+  columns: Column[];
+  siblings: { before: string | null; after: string | null };
+  onSibling(step: -1 | 1): void;
+}
+
+/** The thread: every ancestor with its figures in the sheet's own columns, joined by one red line. */
+export function Strips({ screen, columns, siblings, onSibling }: Props) {
+  const depths = screen.steps.map((_, i) => i + 1);
+  const all = [0, ...depths];
+  if (depths.length === 0) return null;
+  const hidden = all.slice(0, Math.max(0, all.length - STRIPS_MAX));
+  const shown = all.slice(hidden.length);
+  return (
+    <nav aria-label="Thread" className="relative shrink-0">
+      <span aria-hidden className="absolute top-[14px] bottom-[-1px] left-[14px] w-[2px] bg-thread" />
+      {hidden.length > 0 && <Folded screen={screen} depths={hidden} />}
+      {shown.map((depth) => (
+        <Strip key={depth} screen={screen} depth={depth} columns={columns} {...(depth === screen.steps.length ? { siblings, onSibling } : {})} />
+      ))}
+    </nav>
+  );
+}
+
+function Folded({ screen, depths }: { screen: Screen; depths: number[] }) {
+  return (
+    <Popover.Root>
+      <div className="flex h-[26px] items-center pl-8 text-[12.5px] text-soft">
+        <Popover.Trigger className="cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink">{depths.length} {depths.length === 1 ? "step" : "steps"} before</Popover.Trigger>
+      </div>
+      <Popover.Portal>
+        <Popover.Content align="start" className="panel p-2">
+          <ul>
+            {depths.map((depth) => (
+              <li key={depth}>
+                <StepLink to={backTo(screen, depth)} className="block px-2 py-1 hover:bg-chosen">
+                  {labelOf(screen, depth)} <span className="text-soft">{kindOf(screen, depth)}</span>
+                </StepLink>
+              </li>
+            ))}
+          </ul>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+const labelOf = (screen: Screen, depth: number): string =>
+  depth === 0 ? (screen.origin === 'lines' ? 'Lines' : 'Trial balance') : (screen.steps[depth - 1]?.label ?? '');
+
+/** What the strip's own sheet shows of it. */
+function kindOf(screen: Screen, depth: number): string {
+  const step = screen.steps[depth - 1];
+  if (!step) return '';
+  if (step.view === 'lines') return 'lines';
+  if (step.view === 'entry') return 'entry';
+  return `by ${(step.by ?? '').replace(/^dim:/, '').replace('/', ', ')}`;
+}
+
+function Strip({
+  screen,
+  depth,
+  columns,
+  siblings,
+  onSibling,
+}: {
+  screen: Screen;
+  depth: number;
+  columns: Column[];
+  siblings?: Props['siblings'];
+  onSibling?: Props['onSibling'];
+}) {
+  const isEntry = screen.steps[depth - 1]?.view === 'entry';
+  const { data } = useAnswer<Totals>('/totals', isEntry ? null : scopeAt(screen, depth));
+  const amounts = columns.filter((c) => c.amount);
+  const texts = columns.length - amounts.length;
+  const here = depth === screen.steps.length;
+  const label = labelOf(screen, depth);
+  return (
+    <div className="relative grid items-center border-b border-rule px-3 leading-[27px]" style={{ gridTemplateColumns: columns.map((c) => c.width).join(' ') }}>
+      <span aria-hidden className="absolute left-[10px] size-[10px] rounded-full bg-thread" />
+      <div className="flex min-w-0 items-baseline gap-1.5 pl-5" style={{ gridColumn: `span ${texts}` }}>
+        {here ? (
+          <strong className="truncate font-semibold" aria-current="step">
+            {label}
+          </strong>
+        ) : (
+          <StepLink to={backTo(screen, depth)} className="truncate hover:underline" title="Back up to this sheet">
+            {label}
+          </StepLink>
+        )}
+        <span className="shrink-0 text-[12.5px] text-faint">{kindOf(screen, depth)}</span>
+        {siblings && onSibling && (siblings.before || siblings.after) && (
+          <span className="ml-2 flex shrink-0 items-baseline gap-1.5 text-[12.5px] text-faint">
+            <Sibling label={siblings.before} mark="[" onClick={() => onSibling(-1)} />
+            <Sibling label={siblings.after} mark="]" onClick={() => onSibling(1)} />
+          </span>
+        )}
+        <span className="ml-auto shrink-0 pr-3 text-[12.5px]">{data && <TieMark tie={data.tie} />}</span>
+      </div>
+      {amounts.map((c) => (
+        <div key={c.key} className="pr-2 text-right">
+          {data && STRIP_FIGURE[c.key] && <Hung>{amountText(data.total[STRIP_FIGURE[c.key] ?? 'closing'])}</Hung>}
+        </div>
+      ))}
+    </div>
+  );
+}
+
+/** Which of a figure's amounts stands under a column. */
+const STRIP_FIGURE: Record<string, 'opening' | 'debit' | 'credit' | 'closing' | 'movement'> = {
+  opening: 'opening',
+  debit: 'debit',
+  credit: 'credit',
+  closing: 'closing',
+  balance: 'closing',
+  movement: 'movement',
+};
+
+function Sibling({ label, mark, onClick }: { label: string | null; mark: string; onClick(): void }) {
+  if (!label) return null;
+  return (
+    <button
+      type="button"
+      onClick={onClick}
+      className="max-w-[110px] cursor-pointer truncate hover:text-ink"
+      title={mark === '[' ? 'Previous row of the sheet above' : 'Next row of the sheet above'}
+    >
+      {mark === '[' ? `[ ${label}` : `${label} ]`}
+    </button>
+  );
+}
+
+/** Parts equal the whole, or by how much they do not; said in words as well as by the mark. */
+export function TieMark({ tie, what = 'ties' }: { tie: Tie; what?: string }) {
+  if (tie.ok) return <span className="whitespace-nowrap">✓ {what}</span>;
+  return (
+    <strong className="whitespace-nowrap text-warn">
+      ✗ off by {amountText(tie.offBy)}
+      {tie.sinceLoad ? ` since load ${tie.sinceLoad}` : ''}
+    </strong>
+  );
+}

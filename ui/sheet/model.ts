@@ -1,0 +1,39 @@
+import type { ReactNode } from 'react';
+import type { Empty, SentencePart } from '../query/answers';
+import type { Step } from '../thread/address';
+import type { Column, GridRow } from './Grid';
+
+/** A row of any sheet: what it shows, what it is about, and where it leads. */
+export interface SheetRow extends GridRow {
+  /** What it is called, in a sentence. */
+  label: string;
+  /** What a note or a pin on it is about; null where there is nothing to keep. */
+  subject: string | null;
+  /** Scope parameters that ask for this row alone. */
+  put: Record<string, string[]> | null;
+  /** The row's amounts by column, as decimal strings, for the status line. */
+  amounts: Record<string, string>;
+  count?: number | undefined;
+  /** The step that tracing from a column takes; null where the row cannot be opened further. */
+  step(column: string): Step | null;
+  /** What exactly a figure of it is. */
+  say(column: string): string;
+}
+
+export interface SheetModel {
+  label: string;
+  columns: Column[];
+  count: number;
+  rowAt(index: number): SheetRow | undefined;
+  /** Index of a row by its key, where all rows are at hand. */
+  indexOf(key: string): number;
+  total?: Record<string, ReactNode> | undefined;
+  parts: SentencePart[];
+  currency: string;
+  address: string;
+  empty?: Empty | undefined;
+  tie: ReactNode;
+  stale: boolean;
+  loading: boolean;
+  error: Error | null;
+}

@@ -1,0 +1,53 @@
+'use client';
+
+import { Dialog } from 'radix-ui';
+import { useState } from 'react';
+import { letterKeysOn, setLetterKeys } from './keys';
+
+const KEYS: [string, string][] = [
+  ['Arrows, Home, End, Page up, Page down', 'move over the sheet'],
+  ['Enter', 'trace the focused figure; with Ctrl in a new tab'],
+  ['Backspace', 'up one strip'],
+  ['[  ]', 'previous and next row of the sheet above'],
+  ['Space', 'fold and unfold'],
+  ['s', 'split the focused figure'],
+  ['o', 'other side'],
+  ['n', 'note on the focused row'],
+  ['p', 'pin the focused figure'],
+  ['/', 'add a clause to the scope'],
+  ['?', 'this list'],
+];
+
+export function KeysDialog({ onClose }: { onClose(): void }) {
+  const [on, setOn] = useState(letterKeysOn);
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/20" />
+        <Dialog.Content className="panel fixed top-[16vh] left-1/2 w-[520px] -translate-x-1/2 p-6" aria-describedby={undefined}>
+          <Dialog.Title className="mb-3 font-book text-[19px] font-semibold">Keys</Dialog.Title>
+          <dl className="grid grid-cols-[220px_1fr] gap-y-1">
+            {KEYS.map(([key, act]) => (
+              <div key={key} className="contents">
+                <dt>{key}</dt>
+                <dd className="text-soft">{act}</dd>
+              </div>
+            ))}
+          </dl>
+          <label className="mt-4 flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={on}
+              onChange={(event) => {
+                setLetterKeys(event.target.checked);
+                setOn(event.target.checked);
+              }}
+            />
+            Single letters act as keys
+          </label>
+          <Dialog.Close className="button-main mt-4">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

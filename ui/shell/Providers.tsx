@@ -1,0 +1,25 @@
+'use client';
+
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { createContext, type ReactNode, useContext, useState } from 'react';
+import { Toaster } from 'sonner';
+
+export interface Me {
+  name: string;
+  role: 'owner' | 'preparer' | 'reviewer' | 'reader';
+}
+
+const MeContext = createContext<Me>({ name: '', role: 'reader' });
+export const useMe = (): Me => useContext(MeContext);
+
+export function Providers({ viewer, children }: { viewer: Me; children: ReactNode }) {
+  const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: 5_000, refetchOnWindowFocus: false } } }));
+  return (
+    <MeContext value={viewer}>
+      <QueryClientProvider client={client}>
+        {children}
+        <Toaster position="bottom-center" toastOptions={{ className: 'panel !font-sans' }} />
+      </QueryClientProvider>
+    </MeContext>
+  );
+}

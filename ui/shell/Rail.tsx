@@ -1,0 +1,53 @@
+'use client';
+
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+import { ask } from '../query/client';
+
+const PLACES = [
+  { href: '/trial-balance', name: 'Trial balance' },
+  { href: '/lines', name: 'Lines' },
+  { href: '/loads', name: 'Loads' },
+  { href: '/settings', name: 'Settings' },
+] as const;
+
+/** The places, at the left edge of every screen. */
+export function Rail({ name, role }: { name: string; role: string }) {
+  const path = usePathname();
+  const signOut = async (): Promise<void> => {
+    await ask('/session', { method: 'DELETE' });
+    window.location.assign('/sign-in');
+  };
+  return (
+    <nav aria-label="Places" className="flex w-[124px] shrink-0 flex-col border-r border-rule pt-4 pb-3 pl-5">
+      <p className="mb-5 font-book text-[18px] leading-[20px] font-semibold">
+        Just
+        <br />
+        Thread<span className="text-thread">.</span>
+      </p>
+      <ul>
+        {PLACES.map(({ href, name: place }) => {
+          const here = path.startsWith(href);
+          return (
+            <li key={href}>
+              <Link
+                href={href}
+                aria-current={here ? 'page' : undefined}
+                className={`block border-r-[3px] py-[5px] ${here ? 'border-ink font-semibold text-ink' : 'border-transparent text-soft hover:text-ink'}`}
+              >
+                {place}
+              </Link>
+            </li>
+          );
+        })}
+      </ul>
+      <div className="mt-auto pr-3 text-[12.5px] leading-4 text-faint">
+        <p>{name}</p>
+        <p>{role}</p>
+        <button type="button" onClick={signOut} className="mt-1 cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink">
+          Sign out
+        </button>
+      </div>
+    </nav>
+  );
+}

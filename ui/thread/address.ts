@@ -1,0 +1,118 @@
+/**
+ * The address of a screen: the first figure's scope, and the steps taken from it. All of it is in the URL, so that a
+ * copied link, browser history and a reload lead to the same screen.
+ */
+export type Origin = 'trial-balance' | 'lines';
+
+export interface Step {
+  view: 'split' | 'lines' | 'entry';
+  /** What a split is by. */
+  by?: string;
+  /** Id of the entry shown. */
+  entry?: string;
+  /** What was traced, in words. */
+  label: string;
+  /** Row and column of the sheet above from which the step was taken. */
+  row: string;
+  column: string;
+  /** Scope parameters put in place of those of the same name. */
+  put: Record<string, string[]>;
+}
+
+export interface Screen {
+  origin: Origin;
+  /** Scope parameters of the first figure. */
+  scope: URLSearchParams;
+  /** How the first sheet is shown: zero, tree, retained. */
+  options: Record<string, string>;
+  steps: Step[];
+}
+
+const OPTIONS = ['zero', 'tree', 'retained', 'sort'];
+
+export function readScreen(origin: Origin, params: URLSearchParams): Screen {
+  const scope = new URLSearchParams();
+  const options: Record<string, string> = {};
+  for (const [name, value] of params) {
+    if (name === 'step' || name === 'at') continue;
+    if (OPTIONS.includes(name)) options[name] = value;
+    else scope.append(name, value);
+  }
+  return { origin, scope, options, steps: params.getAll('step').map(readStep) };
+}
+
+export function screenPath({ origin, scope, options, steps }: Screen): string {
+  const params = new URLSearchParams(scope);
+  for (const [name, value] of Object.entries(options)) params.set(name, value);
+  for (const step of steps) params.append('step', writeStep(step));
+  const text = params.toString();
+  return `/${origin}${text ? `?${text}` : ''}`;
+}
+
+/** The scope after so many steps. */
+export function scopeAt({ scope, steps }: Screen, depth: number): URLSearchParams {
+  const found = new URLSearchParams(scope);
+  for (const step of steps.slice(0, depth)) putIn(found, step.put);
+  return found;
+}
+
+/** Puts parameters in place of those of the same name; a named window gives way to ends. */
+export function putIn(scope: URLSearchParams, put: Record<string, string[]>): void {
+  if ('from' in put || 'to' in put) scope.delete('window');
+  for (const [name, values] of Object.entries(put)) {
+    scope.delete(name);
+    for (const value of values) if (value !== '') scope.append(name, value);
+  }
+}
+
+export const traced = (screen: Screen, step: Step): Screen => ({ ...screen, options: withoutSort(screen.options), steps: [...screen.steps, step] });
+
+/** The screen as it was after fewer steps. */
+export const backTo = (screen: Screen, depth: number): Screen => ({ ...screen, options: withoutSort(screen.options), steps: screen.steps.slice(0, depth) });
+
+/**
+ * A part of the scope changed: in the last step that set it, else in the first figure, so that the whole thread
+ * follows. Taking away what a step set goes back to before that step.
+ */
+export function changed(screen: Screen, put: Record<string, string[]>): Screen {
+  const names = Object.keys(put);
+  const at = screen.steps.findLastIndex((s) => names.some((n) => n in s.put));
+  const removing = Object.values(put).every((v) => v.length === 0);
+  if (at >= 0 && removing) return backTo(screen, at);
+  if (at >= 0) {
+    const steps = screen.steps.map((s, i) => (i === at ? { ...s, put: { ...s.put, ...put } } : s));
+    return { ...screen, steps };
+  }
+  const scope = new URLSearchParams(screen.scope);
+  if ('window' in put) for (const end of ['from', 'to']) scope.delete(end);
+  putIn(scope, put);
+  return { ...screen, scope };
+}
+
+const withoutSort = ({ sort: _sort, ...rest }: Record<string, string>): Record<string, string> => rest;
+
+function writeStep({ view, by, entry, label, row, column, put }: Step): string {
+  const params = new URLSearchParams({ '~v': view, '~l': label, '~r': row, '~c': column });
+  if (by) params.set('~b', by);
+  if (entry) params.set('~e', entry);
+  for (const [name, values] of Object.entries(put)) for (const value of values) params.append(name, value);
+  return params.toString();
+}
+
+function readStep(text: string): Step {
+  const params = new URLSearchParams(text);
+  const put: Record<string, string[]> = {};
+  for (const name of new Set(params.keys())) if (!name.startsWith('~')) put[name] = params.getAll(name);
+  const view = params.get('~v');
+  const by = params.get('~b');
+  const entry = params.get('~e');
+  return {
+    view: view === 'entry' || view === 'lines' ? view : 'split',
+    ...(by ? { by } : {}),
+    ...(entry ? { entry } : {}),
+    label: params.get('~l') ?? '',
+    row: params.get('~r') ?? '',
+    column: params.get('~c') ?? '',
+    put,
+  };
+}

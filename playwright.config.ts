@@ -7,6 +7,7 @@ const CHROMIUM_FLAGS = [
 
 export default defineConfig({
   testDir: 'journeys',
+  globalSetup: './journeys/setup.ts',
   workers: 1,
   timeout: 90_000,
   reporter: [['list'], ['json']],

@@ -2,6 +2,7 @@ import { wrong } from '@/contracts/problem';
 import { refinement, type ScopeParams } from '@/contracts/scope';
 import { readSplit } from '@/contracts/splits';
 import { CalendarError, calendar, periodText, yearOf } from '@/core/calendar';
+import { firstOfMonth } from '@/core/dates';
 import { DIRECT, type Figure, NONE, refine, type Split, splitsWindow, splitWhole } from '@/core/figure';
 import { dateText, monthText, periodName } from '@/core/sentence';
 import { type SheetQuestion, type SheetRow, sheetOf } from '@/core/sheet';
@@ -104,23 +105,24 @@ function sheetQuestionOf(asked: Asked, splits: Split[], across: Split | null): S
 function frameOf(split: Split, { figure, entities, known }: Asked, calendars: ReturnType<typeof calendar>[]): string[] {
   const { window } = figure;
   const keys = new Set<string>();
-  if (!splitsWindow(window, split) || split.by === 'day') return [];
   for (const [i, cal] of calendars.entries()) {
     const reach = known.extents.get(entities[i]?.code ?? '');
     if (!reach) continue;
-    const ends =
-      window.by === 'period'
-        ? [window.from, Math.min(window.to, reach.lastPeriod)]
-        : [cal.periodAt(window.from).ordinal, cal.periodAt(window.to < reach.lastDay ? window.to : reach.lastDay).ordinal];
-    for (let year = yearOf(ends[0] as number); year <= yearOf(ends[1] as number) && keys.size < FRAME_MAX; year++) {
-      for (const p of cal.periodsOf(year)) {
-        if (p.adjustment || p.ordinal < (ends[0] as number) || p.ordinal > (ends[1] as number)) continue;
-        keys.add(split.by === 'period' ? String(p.ordinal) : p.from.slice(0, 7));
+    if (window.by === 'period' && split.by === 'period') {
+      const last = Math.min(window.to, reach.lastPeriod);
+      for (let year = yearOf(window.from); year <= yearOf(last) && keys.size < FRAME_MAX; year++) {
+        for (const p of cal.periodsOf(year)) if (!p.adjustment && p.ordinal >= window.from && p.ordinal <= last) keys.add(String(p.ordinal));
       }
+    }
+    if (window.by === 'date' && split.by === 'month') {
+      const last = (window.to < reach.lastDay ? window.to : reach.lastDay).slice(0, 7);
+      for (let month = window.from.slice(0, 7); month <= last && keys.size < FRAME_MAX; month = monthAfter(month)) keys.add(month);
     }
   }
   return [...keys];
 }
+
+const monthAfter = (month: string): string => firstOfMonth(Number(month.slice(0, 4)), Number(month.slice(5)) + 1).slice(0, 7);
 
 const shownKey = (split: Split, key: string): string => (split.by === 'period' ? periodText(Number(key)) : key);
 

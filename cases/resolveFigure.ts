@@ -1,6 +1,6 @@
 import { notFound, wrong } from '@/contracts/problem';
 import { clausesOf, paramsOf, type ScopeParams, selectionOf, windowEnds } from '@/contracts/scope';
-import { CalendarError, calendar, type Ordinal, parsePeriod, periodText } from '@/core/calendar';
+import { type Calendar, CalendarError, calendar, type Ordinal, parsePeriod, periodText } from '@/core/calendar';
 import type { Clause, Figure, Window } from '@/core/figure';
 import { exponentOf } from '@/core/money';
 import { accountsIn, nearest, SelectionError } from '@/core/selection';
@@ -74,10 +74,9 @@ export function askedOf(figure: Figure, names: Known, currency: string): Asked {
     if (error instanceof CalendarError) throw wrong('from', error.message);
     throw error;
   }
-  const first = entities[0] as CatalogueEntity;
   const parts = sentenceOf(figure, {
     entity: (code) => catalogue.entities.get(code)?.name ?? code,
-    calendar: calendar(first.calendar),
+    calendar: speakingCalendar(figure, entities),
     dimension: (code) => catalogue.dimensions.get(code)?.name ?? code,
     member: (dim, code) => catalogue.trees.get(dim)?.get(code)?.name ?? code,
     account: (code) => entities.map((e) => e.accounts.get(code)?.name).find(Boolean) ?? null,
@@ -141,16 +140,28 @@ function windowOf(params: ScopeParams, entities: CatalogueEntity[], { extents }:
   }
 }
 
+const hasPeriod = (e: CatalogueEntity, at: Ordinal): boolean =>
+  calendar(e.calendar)
+    .periodsOf(Math.floor(at / 100) + 2000)
+    .some((p) => p.ordinal === at);
+
+/** The calendar in which a window is said: the first that has both its ends. */
+function speakingCalendar({ window }: Figure, entities: CatalogueEntity[]): Calendar {
+  const fitting = entities.find((e) => window.by === 'date' || (hasPeriod(e, window.from) && hasPeriod(e, window.to)));
+  return calendar((fitting ?? (entities[0] as CatalogueEntity)).calendar);
+}
+
 function ordered(window: Window): Window {
   if (window.from > window.to) throw wrong('to', 'the window ends before it begins; change from or to');
   return window;
 }
 
+/** Of a group at least one company must have the period; in the books of the others nothing lies in it. */
 function checkPeriod(path: string, at: Ordinal, entities: CatalogueEntity[]): void {
+  if (entities.some((e) => hasPeriod(e, at))) return;
   for (const e of entities) {
     const cal = calendar(e.calendar);
     const year = Math.floor(at / 100) + 2000;
-    if (cal.periodsOf(year).some((p) => p.ordinal === at)) continue;
     const periods = cal.periodsOf(year).map((p) => periodText(p.ordinal));
     const offer = periods.length > 0 ? `; that year has ${periods[0]} to ${periods[periods.length - 1]}` : '';
     throw wrong(path, `${e.code} has no period ${periodText(at)}${offer}`);

@@ -159,7 +159,7 @@ export function paramsOf(figure: Figure, digits: number): URLSearchParams {
         set('period', clause.any.map(periodText));
         break;
       default:
-        set(clause.on, clause.any);
+        set(clause.on, clause.any.length > 0 ? clause.any : ['~nothing']);
     }
   }
   if (figure.load !== null) set('load', [String(figure.load)]);

@@ -80,7 +80,7 @@ export function refine(figure: Figure, split: Split, key: string, names: Names):
       return narrowDimension(figure, split.dim, pick, names.trees);
     }
     default:
-      return withClause(figure, { on: split.by, any: [key === NONE ? null : key] });
+      return narrowed(figure, { on: split.by, any: [key === NONE ? null : key] });
   }
 }
 
@@ -105,9 +105,13 @@ export function membersOf(pick: MemberPick, tree: Tree): Set<string> {
   return pick.is === 'direct' ? new Set([pick.code]) : beneath(tree, pick.code);
 }
 
-export function withClause(figure: Figure, clause: Clause): Figure {
-  const others = figure.where.filter((c) => c.on !== clause.on);
-  return { ...figure, where: [...others, clause] };
+/** Adds a clause of values; where there is one of its kind, only what both allow is left. */
+function narrowed(figure: Figure, clause: Extract<Clause, { any: unknown[] }>): Figure {
+  const held = figure.where.find((c) => c.on === clause.on);
+  const others = figure.where.filter((c) => c !== held);
+  if (!held || !('any' in held)) return { ...figure, where: [...others, clause] };
+  const allowed: unknown[] = held.any;
+  return { ...figure, where: [...others, { ...clause, any: clause.any.filter((v) => allowed.includes(v)) } as Clause] };
 }
 
 function refineTime(figure: Figure, by: 'period' | 'month' | 'day', key: string): Figure {
@@ -123,8 +127,8 @@ function refineTime(figure: Figure, by: 'period' | 'month' | 'day', key: string)
     const to = last > window.to ? window.to : last;
     return { ...figure, window: { by: 'date', from, to } };
   }
-  if (by === 'period') return withClause(figure, { on: 'period', any: [Number(key)] });
-  return withClause(figure, { on: by, any: [key] });
+  if (by === 'period') return narrowed(figure, { on: 'period', any: [Number(key)] });
+  return narrowed(figure, { on: by, any: [key] });
 }
 
 function lastDayOf(month: string): DateText {

@@ -33,6 +33,7 @@ export class SelectionError extends Error {
 export function parseSelection(text: string): Selection {
   const selection: Selection = { take: [], except: [] };
   let side = selection.take;
+  let all = false;
   for (const raw of text.split(/[,;]/)) {
     let part = raw.trim().replace(/^and\s+/i, '');
     if (part === '') continue;
@@ -42,9 +43,14 @@ export function parseSelection(text: string): Selection {
       side = selection.except;
       part = after.trim();
     }
+    if (/^all(\s+accounts)?$/i.test(part)) {
+      all = true;
+      continue;
+    }
     if (/^except$/i.test(part)) throw new SelectionError(part, 'say what to leave out after “except”');
     side.push(parsePick(part));
   }
+  if (all) return { take: [], except: selection.except };
   if (selection.take.length + selection.except.length === 0) {
     throw new SelectionError(text, 'the account selection is empty');
   }

@@ -1,4 +1,4 @@
-import { type Calendar, type Period, periodText } from './calendar';
+import { type Calendar, type Ordinal, type Period, periodText, yearOf } from './calendar';
 import type { DateText } from './dates';
 import type { Clause, Figure, MemberPick, Window } from './figure';
 import { formatAmount } from './money';
@@ -52,8 +52,9 @@ export function windowText(window: Window, cal: Calendar): string {
     if (window.fromFirst) return `everything up to ${to}`;
     return window.from === window.to ? to : `${dateText(window.from)} to ${to}`;
   }
-  const first = cal.period(window.from);
-  const last = cal.period(window.to);
+  const first = found(cal, window.from);
+  const last = found(cal, window.to);
+  if (!first || !last) return `periods ${periodText(window.from)} to ${periodText(window.to)}`;
   if (window.fromFirst) return `everything up to ${periodName(last)} (period ${periodText(last.ordinal)})`;
   if (first.ordinal === last.ordinal) return `${periodName(first)} (period ${periodText(first.ordinal)})`;
   const numbers =
@@ -77,6 +78,8 @@ export const dateText = (date: DateText): string => `${Number(date.slice(8))} ${
 
 /** "2026-03" → "March 2026" */
 export const monthText = (month: string): string => `${MONTHS[Number(month.slice(5, 7)) - 1]} ${month.slice(0, 4)}`;
+
+const found = (cal: Calendar, of: Ordinal): Period | undefined => cal.periodsOf(yearOf(of)).find((p) => p.ordinal === of);
 
 const MONTHS = 'January February March April May June July August September October November December'.split(' ');
 const STATUS_TEXT = { posted: 'posted lines', all: 'posted and unposted lines', unposted: 'unposted lines only' } as const;

@@ -7,6 +7,8 @@ export interface SplitSum extends PartSum {
   entity: string;
   /** Fiscal year that the lines lie in; of no meaning in part 0. */
   year: number;
+  /** Lines of adjustment periods that the figure leaves out, but that the opening of a later part of it has. */
+  adjusting: boolean;
   /** One raw key per split: account code, member code, …; null: none. */
   keys: (string | null)[];
 }
@@ -85,6 +87,8 @@ interface Contribution {
   /** The part within the member of a time split; the sum's own part elsewhere. */
   part: Part;
   rolls: boolean;
+  /** Lines of left-out adjustment periods count only before a member of a time split. */
+  counted: boolean;
 }
 
 function contributionsOf(sums: readonly SplitSum[], question: SheetQuestion): Contribution[] {
@@ -92,10 +96,11 @@ function contributionsOf(sums: readonly SplitSum[], question: SheetQuestion): Co
   const found: Contribution[] = [];
   for (const sum of sums) {
     const { part, rolls } = sum;
-    if (sum.own) found.push({ sum, as: 'own', keys: sum.keys, part, rolls });
+    const counted = !sum.adjusting;
+    if (sum.own) found.push({ sum, as: 'own', keys: sum.keys, part, rolls, counted });
     const retained = question.retained.get(sum.entity);
     if (retained === undefined || !sum.temporary) continue;
-    found.push({ sum, as: 'retained', keys: retainedKeys(sum, splits, retained), part, rolls });
+    found.push({ sum, as: 'retained', keys: retainedKeys(sum, splits, retained), part, rolls, counted });
   }
   return found;
 }
@@ -107,6 +112,7 @@ const retainedKeys = (sum: SplitSum, splits: Split[], account: string): (string 
 function total(contributions: readonly Contribution[]): Balance {
   const balance = emptyBalance();
   for (const c of contributions) {
+    if (!c.counted) continue;
     const sum = { ...c.sum, part: c.part, rolls: c.rolls };
     if (c.as === 'own') addOwn(balance, sum);
     else addRetained(balance, sum);
@@ -139,7 +145,7 @@ function timeGroups(held: Contribution[], split: Split, level: number, question:
       const rolls = lastYear > firstYear;
       const within = at === key;
       const part: Part = c.part === 0 || c.sum.year < firstYear ? 0 : !within ? 1 : rolls && c.sum.year < lastYear ? 2 : 3;
-      mine.push({ ...c, part, rolls });
+      mine.push({ ...c, part, rolls, counted: !c.sum.adjusting || c.sum.year < firstYear });
     }
     return [key, mine];
   });
@@ -148,7 +154,7 @@ function timeGroups(held: Contribution[], split: Split, level: number, question:
 function keysAt(held: Contribution[], split: Split, level: number, question: SheetQuestion): string[] {
   if (!splitsWindow(question.window, split)) return groups(held, split, level, question).map(([key]) => key);
   const keys = new Set(level === 0 || split === question.across ? question.frame(split) : []);
-  for (const c of held) if (c.part >= 2) keys.add(c.keys[level] as string);
+  for (const c of held) if (c.part >= 2 && c.counted) keys.add(c.keys[level] as string);
   return [...keys].sort((a, b) => order(split, a, b));
 }
 

@@ -37,6 +37,7 @@ export async function splitSums(db: Db, question: Question, splits: readonly Spl
     temporary: row.temporary,
     rolls: rolls.get(row.entity) ?? false,
     year: row.year,
+    adjusting: row.adjusting,
     debit: row.debit,
     credit: row.credit,
     count: row.count,
@@ -80,7 +81,7 @@ export async function byDay(db: Db, question: Question): Promise<{ day: string; 
   return rowsOf(
     db,
     `select key0 as day, sum(count)::bigint as count, sum(debit - credit)::bigint as amount from (${sql}) s
-     where part >= 2 and own group by key0 having sum(count) > 0 order by key0`,
+     where part >= 2 and own and not adjusting group by key0 having sum(count) > 0 order by key0`,
     bindings,
   );
 }

@@ -44,19 +44,18 @@ export interface CatalogueDimension {
 
 /** Reads the catalogue as it is now. */
 export async function readCatalogue(db: Db): Promise<Catalogue> {
-  const [entities, accounts, dimensions, members] = await Promise.all([
-    rowsOf<EntityRow>(db, 'select * from entity order by code'),
-    rowsOf<AccountRow>(
-      db,
-      `select id, entity, code, name, names, type, parent, posting, groups, status, dim_rules from account
-       order by entity, code collate "C"`,
-    ),
-    rowsOf<{ id: number; code: string; name: string; slot: number }>(db, 'select * from dimension order by slot'),
-    rowsOf<{ id: number; dimension: number; code: string; name: string; parent: string | null }>(
-      db,
-      'select id, dimension, code, name, parent from member order by code collate "C"',
-    ),
-  ]);
+  // One after the other: a transaction has one connection.
+  const entities = await rowsOf<EntityRow>(db, 'select * from entity order by code');
+  const accounts = await rowsOf<AccountRow>(
+    db,
+    `select id, entity, code, name, names, type, parent, posting, groups, status, dim_rules from account
+     order by entity, code collate "C"`,
+  );
+  const dimensions = await rowsOf<{ id: number; code: string; name: string; slot: number }>(db, 'select * from dimension order by slot');
+  const members = await rowsOf<{ id: number; dimension: number; code: string; name: string; parent: string | null }>(
+    db,
+    'select id, dimension, code, name, parent from member order by code collate "C"',
+  );
   const charts = new Map<number, CatalogueAccount[]>();
   for (const { dim_rules, entity, ...row } of accounts) {
     const account = { ...row, dimRules: dim_rules };

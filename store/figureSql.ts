@@ -80,6 +80,7 @@ export interface PartRow {
   own: boolean;
   temporary: boolean;
   year: number;
+  adjusting: boolean;
   debit: number;
   credit: number;
   count: number;
@@ -102,15 +103,16 @@ export function partsFrom(question: Question, splits: readonly Split[], options:
       question,
       slot,
       splits.map((split, i) => `${keySql(split, leg, question)} as key${i}`),
+      { keepAdjusting: running },
     ),
   );
   const year = options.byYear ? 'year' : running ? 'case when part = 0 then 0 else year end' : '0';
   const shown = splits.map((s, i) => (splitsWindow(question.figure.window, s) ? `case when part < 2 then null else key${i} end as key${i}` : `key${i}`));
-  const group = ['entity', 'part', 'own', 'temporary', 'year', ...keys];
+  const group = ['entity', 'part', 'own', 'temporary', 'year', 'adjusting', ...keys];
   const sql = `
     select ${group.join(', ')}, sum(debit)::bigint as debit, sum(credit)::bigint as credit, sum(count)::bigint as count
     from (
-      select ${['entity', 'part', 'own', 'temporary', `${year} as year`, ...shown].join(', ')}, debit, credit, count
+      select ${['entity', 'part', 'own', 'temporary', `${year} as year`, 'adjusting', ...shown].join(', ')}, debit, credit, count
       from (${legs.map((l) => l.sql).join(' union all ')}) legs
     ) sums
     group by ${group.join(', ')}`;
@@ -125,7 +127,7 @@ export function linesFrom(question: Question): FigureSql {
 
 /** Every line that may bear on a figure, with its part: the window's, its opening's, and ended years' results. */
 export function bearingLinesFrom(question: Question): FigureSql {
-  const { sql, bindings } = legSql(lineLeg(question), question, null, ['s.*'], false);
+  const { sql, bindings } = legSql(lineLeg(question), question, null, ['s.*'], { ofAllLoads: true });
   return { sql: `from (${sql}) s`, bindings, source: 'line' };
 }
 
@@ -177,7 +179,7 @@ function partPeriods({ calendar: cal }: EntityQuestion, { figure: { window } }: 
 
 type Bind = (value: unknown, type: string) => string;
 
-function legSql(leg: Leg, question: Question, slot: number | null, columns: string[], asOfOnly = true) {
+function legSql(leg: Leg, question: Question, slot: number | null, columns: string[], options: { keepAdjusting?: boolean; ofAllLoads?: boolean } = {}) {
   const bindings: unknown[] = [];
   const bind: Bind = (value, type) => {
     bindings.push(value);
@@ -189,7 +191,7 @@ function legSql(leg: Leg, question: Question, slot: number | null, columns: stri
   const scope = question.entities.map((e) => scopeRow(e, question, leg, bind)).join(', ');
   const sql = `
     select ${columns.length > 0 ? `${columns.join(', ')},` : ''}
-      c.entity_code${isLine && columns[0] === 's.*' ? '' : ' as entity'}, a.temporary,
+      c.entity_code${isLine && columns[0] === 's.*' ? '' : ' as entity'}, a.temporary, ${figure.adjustments === 'without' && options.keepAdjusting ? 's.period = any(c.adjustments)' : 'false'} as adjusting,
       (c.all_own or s.account = any(c.own)) as own,
       case when ${p} < c.year_start then 0
            when ${p} < c.f or (s.kind = ${KIND.opening} and ${p} < c.next_year) then 1
@@ -209,12 +211,13 @@ function legSql(leg: Leg, question: Question, slot: number | null, columns: stri
   ];
   const accounts = boundingAccounts(question);
   if (accounts) where.push(`s.account = any(${bind(accounts, 'integer[]')})`);
-  if (asOfOnly) {
+  if (!options.ofAllLoads) {
     where.push(`s.load <= ${bind(asOf, 'integer')}`);
     if (isLine) where.push(`s.replaced_by > ${bind(asOf, 'integer')}`);
   }
   if (figure.status !== 'all') where.push(`s.status = ${STATUS[figure.status]}`);
-  if (figure.adjustments === 'without') where.push('not (s.period = any(c.adjustments))');
+  const leavesOut = figure.adjustments === 'without';
+  if (leavesOut && !options.keepAdjusting) where.push('not (s.period = any(c.adjustments))');
   if (leg.cut !== 'all') where.push(`${leg.cut === 'whole' ? 'not ' : ''}(s.day_period = any(c.cut))`);
   if (leg.table === 'balance_member') where.push(`s.slot = ${Number(slot)}`);
   for (const clause of figure.where) where.push(clauseSql(clause, question, leg, bind));

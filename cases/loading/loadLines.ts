@@ -248,7 +248,7 @@ class LineReader {
     for (const [code, rule] of Object.entries(account?.dimRules ?? {})) {
       const dimension = this.job.catalogue.dimensions.get(code);
       if (!dimension || !account) continue;
-      const given = slots[dimension.slot - 1] !== 0;
+      const given = (values[`dim:${code}`] ?? '').trim() !== '';
       if (rule === 'required' && !given) fault(`dim:${code}`, `account ${account.code} needs a ${dimension.name.toLowerCase()}`);
       if (rule === 'forbidden' && given) fault(`dim:${code}`, `account ${account.code} takes no ${dimension.name.toLowerCase()}`);
     }

@@ -84,7 +84,8 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
     if (row >= 0) setFocus({ row, column: column >= 0 ? column : firstAmount });
     if (row >= 0 && memory.current.scroll === undefined) grid.current?.scrollTo(row);
     requestAnimationFrame(() => {
-      if (document.activeElement !== null && document.activeElement !== document.body) return;
+      // Whoever is writing or choosing keeps the focus.
+      if (document.activeElement?.closest('input, textarea, select, [role=dialog]')) return;
       document.querySelector<HTMLElement>('[role=gridcell][tabindex="0"]')?.focus({ preventScroll: true });
     });
   });

@@ -40,7 +40,9 @@ function Folded({ screen, depths }: { screen: Screen; depths: number[] }) {
   return (
     <Popover.Root>
       <div className="flex h-[26px] items-center pl-8 text-[12.5px] text-soft">
-        <Popover.Trigger className="cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink">{depths.length} {depths.length === 1 ? "step" : "steps"} before</Popover.Trigger>
+        <Popover.Trigger className="cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink">
+          {depths.length} {depths.length === 1 ? 'step' : 'steps'} before
+        </Popover.Trigger>
       </div>
       <Popover.Portal>
         <Popover.Content align="start" className="panel p-2">

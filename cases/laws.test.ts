@@ -1,0 +1,259 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import fc from 'fast-check';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { sheetShape, trialBalanceShape } from '@/contracts/questions';
+import { paramsOf, readQuery, scopeShape } from '@/contracts/scope';
+import { splitText } from '@/contracts/splits';
+import { addBalance, emptyBalance } from '@/core/balances';
+import type { CalendarSpec } from '@/core/calendar';
+import { evaluate, evaluateTotal, type Ledger, linesOf } from '@/core/evaluate';
+import { type Figure, NONE, refine, type Split } from '@/core/figure';
+import { formatAmount, parseAmount } from '@/core/money';
+import { accountsIn } from '@/core/selection';
+import { CHART, dice, RETAINED, randomFigure, randomLedger, TREES } from '@/core/testing/randomLedger';
+import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { check } from './check';
+import { addEntity } from './entities';
+import { loadFile } from './loads';
+import { readLines } from './readLines';
+import { readOtherSide } from './readOtherSide';
+import { readSheet } from './readSheet';
+import { readTotals } from './readTotals';
+import { readTrialBalance } from './readTrialBalance';
+
+// The laws of method.md §4 and §5 on random ledgers: the core's definitions, the SQL, and each other.
+
+const LEDGERS = 5;
+const FIGURES = 14;
+const SPECS: { spec: CalendarSpec; yearEnd: 'derived' | 'booked' }[] = [
+  { spec: { kind: 'monthly', start: '07', adjustmentPeriods: 1 }, yearEnd: 'derived' },
+  { spec: { kind: 'monthly', start: '01', adjustmentPeriods: 2 }, yearEnd: 'booked' },
+  { spec: { kind: 'weeks', pattern: '4-4-5', yearEnds: { weekday: 6, month: 9, rule: 'last' }, adjustmentPeriods: 1 }, yearEnd: 'derived' },
+];
+
+let fresh: Fresh;
+const ledgers: { ledger: Ledger; codes: string[] }[] = [];
+
+beforeAll(async () => {
+  fresh = await freshInstallation();
+  const home = fresh.env.JUST_THREAD_HOME as string;
+  const dimensions = ['dimension,code,name,parent'];
+  for (const [dim, tree] of TREES) for (const m of tree.values()) dimensions.push(`${dim},${m.code},${m.name},${m.parent ?? ''}`);
+  await load(home, 'dimensions', 'dimensions', dimensions);
+  for (let i = 0; i < LEDGERS; i++) {
+    const specs = SPECS.map((s, k) => ({ ...s, code: `E${i}${'ABC'[k]}` }));
+    const ledger = randomLedger(1_000 + i * 77, specs);
+    ledgers.push({ ledger, codes: specs.map((s) => s.code) });
+    for (const { code, spec, yearEnd } of specs) {
+      await addEntity(fresh.ctx, fresh.owner, { code, name: code, currency: 'GBP', calendar: spec, yearEnd, retainedEarnings: RETAINED });
+      const chart = CHART.map((a) => [a.code, a.name, a.type, a.parent ?? '', a.posting ? 'yes' : 'no', a.groups.join(';')].join(','));
+      await load(home, `chart-${code}`, 'accounts', ['code,name,type,parent,posting,group', ...chart], code);
+    }
+    await load(home, `lines-${i}`, 'lines', linesFile(ledger));
+  }
+});
+afterAll(() => fresh?.close());
+
+test('SQL gives the balances that the definitions give, for any figure', async () => {
+  await fc.assert(
+    fc.asyncProperty(fc.nat(), async (seed) => {
+      const { ledger, figure } = asked(seed);
+      const answer = await readTrialBalance(fresh.ctx, fresh.owner, readQuery(trialBalanceShape, withParams(figure, { zero: 'show' })));
+      const expected = new Map<string, ReturnType<typeof emptyBalance>>();
+      for (const accounts of evaluate(ledger, figure).values()) {
+        for (const [code, balance] of accounts) {
+          const held = expected.get(code) ?? emptyBalance();
+          expected.set(code, held);
+          addBalance(held, balance);
+        }
+      }
+      const shown = Object.fromEntries(
+        [...expected].filter(([, b]) => b.count || b.opening || b.roll || b.debit || b.credit).map(([code, b]) => [code, texts(b)]),
+      );
+      const got = Object.fromEntries(
+        answer.rows.map((r) => [r.account, texts(r)]).filter(([, b]) => JSON.stringify(b) !== JSON.stringify(texts(emptyBalance()))),
+      );
+      expect(got).toEqual(shown);
+      expect(answer.tie).toMatchObject({ ok: true, offBy: '0.00' });
+    }),
+    { numRuns: LEDGERS * FIGURES },
+  );
+});
+
+const SPLITS: Split[] = [
+  { by: 'account' },
+  { by: 'type' },
+  { by: 'entity' },
+  { by: 'period' },
+  { by: 'month' },
+  { by: 'day' },
+  { by: 'journal' },
+  { by: 'counterparty' },
+  { by: 'postedBy' },
+  { by: 'currency' },
+  { by: 'dim', dim: 'unit', under: null },
+  { by: 'dim', dim: 'unit', under: 'N' },
+  { by: 'dim', dim: 'fund', under: null },
+];
+
+test('every split adds up, and each row’s refine asks for exactly that row', async () => {
+  await fc.assert(
+    fc.asyncProperty(fc.nat(), fc.constantFrom(...SPLITS), fc.constantFrom(null, ...SPLITS), async (seed, split, inner) => {
+      const { figure } = asked(seed);
+      const params = withParams(figure, {});
+      params.append('by', splitText(split));
+      if (inner && inner.by !== split.by) params.append('by', splitText(inner));
+      const sheet = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
+      expect(sheet.tie).toMatchObject({ ok: true, offBy: '0.00' });
+      const tops = sheet.rows.filter((r) => r.depth === 0);
+      for (const measure of sheet.additive.filter((m) => m !== 'count')) {
+        expect(sumOf(tops.map((r) => r[measure as 'debit']))).toBe(sheet.total[measure as 'debit']);
+      }
+      const step = Math.max(1, Math.floor(sheet.rows.length / 5));
+      for (const row of sheet.rows.filter((_, i) => i % step === 0)) {
+        const put = new URLSearchParams(withParams(figure, {}));
+        for (const [name, value] of Object.entries(row.refine)) {
+          put.delete(name);
+          for (const v of [value].flat()) put.append(name, v);
+        }
+        const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, put));
+        expect({ member: row.member, ...texts(total), count: total.count }).toEqual({ member: row.member, ...texts(row), count: row.count });
+      }
+    }),
+    { numRuns: LEDGERS * FIGURES },
+  );
+});
+
+test('the core’s own refine partitions a figure’s lines and values', () => {
+  fc.assert(
+    fc.property(fc.nat(), (seed) => {
+      const { ledger, figure } = asked(seed);
+      const names = { chart: CHART, trees: TREES };
+      const members: [Split, string[]][] = [
+        [{ by: 'account' }, figure.accounts ? [...accountsIn(figure.accounts, CHART)] : CHART.filter((a) => a.posting).map((a) => a.code)],
+        [{ by: 'dim', dim: 'unit', under: null }, ['N', 'S', 'EMPTY', NONE]],
+        [{ by: 'journal' }, ['GL', 'AP', 'AR', NONE]],
+      ];
+      const whole = evaluateTotal(ledger, figure);
+      for (const [split, keys] of members) {
+        const parts = emptyBalance();
+        const lines: string[] = [];
+        for (const key of keys) {
+          const refined = refine(figure, split, key, names);
+          addBalance(parts, evaluateTotal(ledger, refined));
+          lines.push(...linesOf(ledger, refined).map(idOf));
+        }
+        expect(lines.sort()).toEqual(linesOf(ledger, figure).map(idOf).sort());
+        expect(parts).toEqual(whole);
+      }
+      const a: Split = { by: 'dim', dim: 'unit', under: null };
+      const b: Split = { by: 'postedBy' };
+      const ab = refine(refine(figure, a, 'N', names), b, 'ann', names);
+      const ba = refine(refine(figure, b, 'ann', names), a, 'N', names);
+      expect(evaluateTotal(ledger, ab)).toEqual(evaluateTotal(ledger, ba));
+    }),
+    { numRuns: 60 },
+  );
+});
+
+test('lines come in ledger order, page by page or from any row, and run from opening to closing', async () => {
+  await fc.assert(
+    fc.asyncProperty(fc.nat(), fc.integer({ min: 1, max: 60 }), async (seed, limit) => {
+      const { ledger, figure } = asked(seed);
+      const expected = linesOf(ledger, figure);
+      const ask = (extra: object) => readLines(fresh.ctx, fresh.owner, { ...readQuery(scopeShape, paramsOf(figure, 2)), limit, ...extra });
+      const rows = [];
+      let page = await ask({});
+      rows.push(...page.rows);
+      while (page.next) {
+        page = await ask({ after: page.next });
+        rows.push(...page.rows);
+      }
+      expect(rows.map((r) => `${r.entity}|${r.entry}|${r.line}`)).toEqual(expected.map(idOf));
+      expect(page.totals.count).toBe(expected.length);
+      const last = rows[rows.length - 1];
+      if (last) expect(sumOf([last.running as string, page.roll])).toBe(page.closing);
+      const at = Math.floor(expected.length / 2);
+      const middle = await ask({ at });
+      expect(middle.rows.map((r) => [r.id, r.running])).toEqual(rows.slice(at, at + limit).map((r) => [r.id, r.running]));
+      const other = await readOtherSide(fresh.ctx, fresh.owner, readQuery(scopeShape, paramsOf(figure, 2)));
+      expect(sumOf([other.total, page.totals.movement])).toBe('0.00');
+    }),
+    { numRuns: 30 },
+  );
+});
+
+test('summaries, entries and the record hold after all of it', async () => {
+  for await (const result of check(fresh.ctx)) expect(result).toMatchObject({ ok: true });
+});
+
+const idOf = (l: { entity: string; entry: string; line: number }): string => `${l.entity}|${l.entry}|${l.line}`;
+
+function asked(seed: number): { ledger: Ledger; figure: Figure } {
+  const roll = dice(seed * 2_654_435 + 17);
+  const { ledger, codes } = roll.pick(ledgers);
+  const [a = '', b = '', c = ''] = codes;
+  const figure = randomFigure(roll, ledger, roll.pick([[a], [b], [c], [a, b]]));
+  // Of a group, a period must be in the calendar of each.
+  if (figure.entities.length > 1 && figure.window.by === 'period') {
+    const ends = [figure.window.from, figure.window.to].map((p) => Math.min(p, Math.floor(p / 100) * 100 + 13)) as [number, number];
+    return { ledger, figure: { ...figure, window: { by: 'period', from: ends[0], to: ends[1] } } };
+  }
+  return { ledger, figure };
+}
+
+function withParams(figure: Figure, extra: Record<string, string>): URLSearchParams {
+  const params = paramsOf(figure, 2);
+  for (const [name, value] of Object.entries(extra)) params.set(name, value);
+  return params;
+}
+
+const MEASURES = ['opening', 'debit', 'credit', 'movement', 'roll', 'closing'] as const;
+const texts = (b: Record<(typeof MEASURES)[number], number | string>) =>
+  Object.fromEntries(MEASURES.map((m) => [m, typeof b[m] === 'number' ? formatAmount(b[m], 2) : b[m]])) as Record<(typeof MEASURES)[number], string>;
+
+const sumOf = (amounts: string[]): string =>
+  formatAmount(
+    amounts.reduce((a, t) => a + parseAmount(t, 2), 0),
+    2,
+  );
+
+async function load(home: string, name: string, kind: 'lines' | 'accounts' | 'dimensions', rows: string[], entity?: string): Promise<void> {
+  const path = join(home, `${name}.csv`);
+  writeFileSync(path, `${rows.join('\n')}\n`);
+  const done = await loadFile(fresh.ctx, fresh.owner, path, { kind, format: 'csv', ...(entity ? { entity } : {}) });
+  expect(done.problems).toEqual([]);
+  expect(done.status).toBe('loaded');
+}
+
+function linesFile({ lines }: Ledger): string[] {
+  const quoted = (text: string | null): string => `"${(text ?? '').replaceAll('"', '""')}"`;
+  return [
+    'entity,entry,line,date,account,debit,credit,description,entry_description,period,year,status,kind,journal,counterparty,posted_by,document,currency,dim:unit,dim:fund',
+    ...lines.map((l) =>
+      [
+        ...[
+          l.entity,
+          l.entry,
+          l.line,
+          l.postingDate,
+          l.account,
+          l.side === 'debit' ? formatAmount(l.amount, 2) : '',
+          l.side === 'credit' ? formatAmount(0 - l.amount, 2) : '',
+        ],
+        ...[
+          quoted(l.description),
+          quoted(l.entryDescription),
+          l.period % 100,
+          Math.floor(l.period / 100) + 2000,
+          l.status,
+          l.kind,
+          l.journal ?? '',
+          l.counterparty ?? '',
+        ],
+        ...[l.postedBy ?? '', l.document ?? '', l.currency ?? '', l.dims.unit ?? '', l.dims.fund ?? ''],
+      ].join(','),
+    ),
+  ];
+}

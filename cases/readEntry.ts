@@ -1,21 +1,34 @@
-import { notFound } from '@/contracts/problem';
+import { notFound, wrong } from '@/contracts/problem';
 import { calendar, periodText } from '@/core/calendar';
 import { formatAmount, sum } from '@/core/money';
 import { otherSide } from '@/core/otherSide';
 import { periodName } from '@/core/sentence';
 import { NEVER } from '@/store/db';
-import { findEntry } from '@/store/entries';
+import { type EntryHead, findEntry } from '@/store/entries';
 import { linesOfEntries } from '@/store/lines';
 import type { Context } from './context';
 import { known } from './context';
-import { shownLine } from './readLines';
+import { entryKey, shownLine } from './readLines';
 import { askedOf } from './resolveFigure';
 import { maySee, type Viewer } from './viewer';
 
+/** By id, or by the number that the entry bears in its entity, where only one that the viewer may see bears it. */
+async function headOf(ctx: Context, viewer: Viewer, id: string, entity: string | undefined, asOf: number): Promise<EntryHead | null> {
+  const key = /^e(\d{1,9})$/.exec(id);
+  const byId = key ? await findEntry(ctx.read, { id: Number(key[1]) }) : null;
+  if (byId) return byId;
+  const { catalogue } = await known(ctx.read);
+  const codes = [...catalogue.entities.keys()].filter((code) => maySee(viewer, code) && (entity === undefined || code === entity));
+  const found = await Promise.all(codes.map((code) => findEntry(ctx.read, { entity: code, number: id, asOf })));
+  const there = found.filter((head) => head !== null);
+  if (there.length > 1) throw wrong('entity', `several companies have an entry ${id}; add entity=${there[0]?.entity}`);
+  return there[0] ?? null;
+}
+
 /** A journal entry with all its lines, both sides, and whether it balances. */
-export async function readEntry(ctx: Context, viewer: Viewer, id: string, params: { load?: number }) {
+export async function readEntry(ctx: Context, viewer: Viewer, id: string, params: { entity?: string; load?: number }) {
   const names = await known(ctx.read);
-  const head = /^\d{1,9}$/.test(id) ? await findEntry(ctx.read, { id: Number(id) }) : null;
+  const head = await headOf(ctx, viewer, id, params.entity, params.load ?? names.newest);
   if (!head || !maySee(viewer, head.entity)) throw notFound(`Entry ${id}`);
   const entity = names.catalogue.entities.get(head.entity);
   if (!entity) throw notFound(`Entry ${id}`);
@@ -34,7 +47,7 @@ export async function readEntry(ctx: Context, viewer: Viewer, id: string, params
   const debit = sum(lines.filter((l) => l.side === 'debit').map((l) => l.amount));
   const credit = -sum(lines.filter((l) => l.side === 'credit').map((l) => l.amount));
   return {
-    id: String(head.id),
+    id: entryKey(head.id),
     entity: entity.code,
     entityName: entity.name,
     number: head.number,

@@ -117,6 +117,9 @@ async function otherSides(ctx: Context, { question }: Asked, lines: StoredLine[]
   return new Map(lines.map((line) => [line.id, otherSide(entries.get(line.entryId) ?? [], new Set([line.id]))]));
 }
 
+/** An entry's id in addresses: told apart from entry numbers, which are often digits too. */
+export const entryKey = (id: number): string => `e${id}`;
+
 export function shownLine(line: StoredLine, asked: Asked, running: Minor | null, others: { account: string; amount: Minor; exact: boolean }[]) {
   const { digits, entities } = asked;
   const named = (code: string): string => entities.find((e) => e.code === line.entity)?.accounts.get(code)?.name ?? code;
@@ -127,7 +130,7 @@ export function shownLine(line: StoredLine, asked: Asked, running: Minor | null,
     id: line.id,
     entity: line.entity,
     entry: line.entry,
-    entryId: String(line.entryId),
+    entryId: entryKey(line.entryId),
     line: line.line,
     date: line.postingDate,
     period: periodText(line.period),

@@ -1,9 +1,9 @@
 import { notFound, wrong } from '@/contracts/problem';
 import { clausesOf, paramsOf, type ScopeParams, selectionOf, windowEnds } from '@/contracts/scope';
 import { type Calendar, CalendarError, calendar, type Ordinal, parsePeriod, periodText } from '@/core/calendar';
-import type { Clause, Figure, Window } from '@/core/figure';
+import type { Clause, Figure, MemberPick, Window } from '@/core/figure';
 import { exponentOf } from '@/core/money';
-import { accountsIn, nearest, SelectionError } from '@/core/selection';
+import { accountsIn, nearest, patternOf, SelectionError } from '@/core/selection';
 import { type SentencePart, sentenceOf } from '@/core/sentence';
 import { NAMED_WINDOWS } from '@/core/windows';
 import type { CatalogueEntity } from '@/store/catalogue';
@@ -43,8 +43,7 @@ export async function resolveFigure(ctx: Context, viewer: Viewer, params: ScopeP
   const currency = currencyOf(entities, params.in);
   const digits = exponentOf(currency);
   if (params.load !== undefined && params.load > newest) throw wrong('load', `there is no load ${params.load}; the newest is ${newest}`);
-  const where = clausesOf(params, digits);
-  checkClauses(where, names);
+  const where = checkedClauses(clausesOf(params, digits), names);
   const accounts = selectionOf(params);
   const figure = asSeenBy(
     {
@@ -168,23 +167,25 @@ function checkPeriod(path: string, at: Ordinal, entities: CatalogueEntity[]): vo
   }
 }
 
-function checkClauses(where: Clause[], { catalogue }: Known): void {
-  for (const clause of where) {
-    if (clause.on !== 'dim') continue;
+/** Members are known ones; a pattern stands for all that it fits. */
+function checkedClauses(where: Clause[], { catalogue }: Known): Clause[] {
+  return where.map((clause) => {
+    if (clause.on !== 'dim') return clause;
     const dimension = catalogue.dimensions.get(clause.dim);
     if (!dimension) {
       const near = nearest(clause.dim, [...catalogue.dimensions.keys()]);
       throw wrong(`dim.${clause.dim}`, `there is no dimension “${clause.dim}”${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`);
     }
-    for (const pick of clause.any) {
-      if (pick.is === 'none' || pick.code === '~nothing' || dimension.tree.has(pick.code)) continue;
+    const any = clause.any.flatMap((pick): MemberPick[] => {
+      if (pick.is === 'none' || pick.code === '~nothing' || dimension.tree.has(pick.code)) return [pick];
+      const named = dimension.name.toLowerCase();
+      const fitting = /[*?]/.test(pick.code) ? [...dimension.tree.keys()].filter((code) => patternOf(pick.code).test(code)) : [];
+      if (fitting.length > 0) return fitting.map((code) => ({ ...pick, code }));
       const near = nearest(pick.code, [...dimension.tree.keys()]);
-      throw wrong(
-        `dim.${clause.dim}`,
-        `there is no ${dimension.name.toLowerCase()} “${pick.code}”${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`,
-      );
-    }
-  }
+      throw wrong(`dim.${clause.dim}`, `there is no ${named} “${pick.code}”${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`);
+    });
+    return { ...clause, any };
+  });
 }
 
 /** A selection may name accounts that only some of the entities have, but not ones that none has. */

@@ -40,6 +40,7 @@ export const linesShape = {
 };
 
 export const entryShape = {
+  entity: z.string().optional().describe('Whose entry, where it is asked for by its number'),
   load: z.coerce.number().int().min(0).optional().describe('As of a past load'),
 };
 

@@ -120,6 +120,16 @@ function pickText(pick: Pick): string {
   }
 }
 
+/** `52*` and `5?10` as expressions: * stands for any run of characters, ? for one. */
+export const patternOf = (pattern: string): RegExp =>
+  new RegExp(
+    `^${pattern
+      .replace(/[.+^${}()|[\]\\]/g, '\\$&')
+      .replace(/\*/g, '.*')
+      .replace(/\?/g, '.')}$`,
+    'is',
+  );
+
 interface ChartIndex {
   chart: readonly Account[];
   byCode: Map<string, Account>;
@@ -150,13 +160,7 @@ function* codesOf(pick: Pick, index: ChartIndex): Iterable<string> {
       return;
     }
     case 'pattern': {
-      const pattern = new RegExp(
-        `^${pick.pattern
-          .replace(/[.+^${}()|[\]\\]/g, '\\$&')
-          .replace(/\*/g, '.*')
-          .replace(/\?/g, '.')}$`,
-        'is',
-      );
+      const pattern = patternOf(pick.pattern);
       for (const a of index.chart) if (pattern.test(a.code)) yield* postingBeneath(a, index);
       return;
     }

@@ -1,1 +1,153 @@
-export async function bench(_lines: number, _say: (text: string) => void): Promise<void> {}
+import { createReadStream, mkdtempSync, rmSync, statSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import type { PoolClient } from 'pg';
+import { from as copyFrom } from 'pg-copy-streams';
+import { addEntity } from '@/cases/entities';
+import { loadFile } from '@/cases/loads';
+import { addPerson, ownerOf } from '@/cases/people';
+import { readLines } from '@/cases/readLines';
+import { readSheet } from '@/cases/readSheet';
+import { readTrialBalance } from '@/cases/readTrialBalance';
+import { linesShape, sheetShape, trialBalanceShape } from '@/contracts/questions';
+import { readQuery } from '@/contracts/scope';
+import { writeDemoFiles } from '@/demo/files';
+import { ENTITIES } from '@/demo/seed';
+import { rowsOf } from '@/store/db';
+import { openInstallation } from './installation';
+
+/** Lines of the demo world that its scale does not multiply, and those that it does. */
+const FIXED_LINES = 45_500;
+const SCALED_LINES = 48_800;
+const ROUNDS = 15;
+
+/**
+ * Generates a ledger of about N lines, loads it beside a bare COPY of the same file, and measures the main questions
+ * beside plain PostgreSQL and DuckDB over the same lines. Everything is warm, one client; medians of 15.
+ */
+export async function bench(lines: number, say: (text: string) => void): Promise<void> {
+  if (!Number.isInteger(lines) || lines < 1) throw new Error('--lines takes a whole number');
+  const home = mkdtempSync(join(tmpdir(), 'just-thread-bench-'));
+  const installation = await openInstallation({ ...process.env, JUST_THREAD_HOME: home, JUST_THREAD_TODAY: '2026-10-05' });
+  const { ctx } = installation;
+  try {
+    const scale = Math.max(1, Math.round((lines - FIXED_LINES) / SCALED_LINES));
+    say(`Generating about ${lines.toLocaleString('en')} lines …`);
+    const files = await writeDemoFiles(home, scale);
+    await addPerson(ctx, null, { email: 'bench@bench.example', name: 'Bench', role: 'owner', password: 'bench bench bench', entities: null });
+    const owner = await ownerOf(ctx.work);
+    for (const entity of ENTITIES) {
+      await addEntity(ctx, owner, {
+        ...entity,
+        calendar: { kind: 'monthly', start: '04', adjustmentPeriods: 1 },
+        yearEnd: 'derived',
+        retainedEarnings: '3120',
+      });
+    }
+    await loadFile(ctx, owner, files.dimensions, { kind: 'dimensions', format: 'csv' });
+    for (const { code } of ENTITIES) await loadFile(ctx, owner, files.chart, { kind: 'accounts', format: 'csv', entity: code });
+
+    say('Bare COPY …');
+    const bare = await bareCopy(ctx.work, files.lines);
+    say('Loading with checks, summaries and indexes …');
+    const started = performance.now();
+    let peak = 0;
+    const watch = setInterval(() => (peak = Math.max(peak, process.memoryUsage().rss)), 200);
+    const load = await loadFile(ctx, owner, files.lines, { kind: 'lines', format: 'csv' });
+    clearInterval(watch);
+    if (load.status !== 'loaded') throw new Error(load.message ?? 'the load was refused');
+    const seconds = (performance.now() - started) / 1000;
+    const rate = load.lines / seconds;
+    say(`\n${load.lines.toLocaleString('en')} lines, ${(statSync(files.lines).size / 1024 ** 2).toFixed(0)} MB`);
+    say(`load       ${Math.round(rate).toLocaleString('en')} lines/s, ${seconds.toFixed(1)} s, peak memory ${Math.round(peak / 1024 ** 2)} MB`);
+    say(`bare COPY  ${Math.round(bare).toLocaleString('en')} lines/s; the load is ${((100 * rate) / bare).toFixed(0)} % of it\n`);
+
+    const duck = await duckOver(files.lines, files.chart);
+    const tb = (extra: string) => () => readTrialBalance(ctx, owner, readQuery(trialBalanceShape, new URLSearchParams(`entity=KSF${extra}`)));
+    const page = (extra: string) => () =>
+      readLines(ctx, owner, readQuery(linesShape, new URLSearchParams(`entity=KSF&accounts=1510&window=everything${extra}`)));
+    const first = (await page('')()) as { totals: { count: number } };
+    const middle = Math.floor(first.totals.count / 2);
+    const year = '&from=2027.01&to=2027.06';
+    const questions: [string, () => Promise<unknown>, string | null, string | null][] = [
+      ['trial balance, period 6', tb('&from=2027.06&to=2027.06'), PLAIN_TB(''), DUCK_TB('')],
+      ['trial balance as at 17 Sep 2026', tb('&to=2026-09-17'), null, null],
+      ['trial balance of one vessel', tb(`${year}&dim.vessel=TERN`), PLAIN_TB('TERN'), DUCK_TB(`and "dim:vessel" = 'TERN'`)],
+      [
+        'split by vessel',
+        () => readSheet(ctx, owner, readQuery(sheetShape, new URLSearchParams(`entity=KSF&accounts=4*${year}&by=dim:vessel/FLEET`))),
+        null,
+        null,
+      ],
+      ['ledger page, first', page(''), null, null],
+      [`ledger page, row ${middle.toLocaleString('en')}`, page(`&at=${middle}`), null, DUCK_PAGE(middle)],
+    ];
+    say('question                                 here   p95 | plain SQL |  DuckDB   (ms)');
+    for (const [name, ask, plain, duckSql] of questions) {
+      const mine = await timed(ask, ROUNDS);
+      const sql = plain === null ? null : await timed(() => rowsOf(ctx.work, plain), 3);
+      const other = duckSql === null ? null : await timed(() => duck(duckSql), 5);
+      const cell = (t: { median: number } | null): string => (t === null ? '–' : t.median.toFixed(0)).padStart(9);
+      say(`${name.padEnd(36)} ${mine.median.toFixed(0).padStart(8)} ${mine.p95.toFixed(0).padStart(5)} | ${cell(sql)} | ${cell(other)}`);
+    }
+  } finally {
+    await installation.close();
+    rmSync(home, { recursive: true, force: true });
+  }
+}
+
+/** Rows a second of COPY into an unindexed, logged table of the same columns as text. */
+async function bareCopy(db: Parameters<typeof rowsOf>[0], path: string): Promise<number> {
+  const columns = Array.from({ length: 33 }, (_, i) => `c${i} text`).join(', ');
+  await db.raw(`create table bare_copy (${columns})`);
+  const client = (db as unknown as { client: { acquireConnection(): Promise<PoolClient>; releaseConnection(c: PoolClient): Promise<void> } }).client;
+  const connection = await client.acquireConnection();
+  const started = performance.now();
+  const stream = connection.query(copyFrom('copy bare_copy from stdin with (format csv, header true)'));
+  await pipeline(createReadStream(path), stream);
+  const seconds = (performance.now() - started) / 1000;
+  await client.releaseConnection(connection);
+  const [row] = await rowsOf<{ n: number }>(db, 'select count(*)::integer as n from bare_copy');
+  await db.raw('drop table bare_copy');
+  return (row?.n ?? 0) / seconds;
+}
+
+async function duckOver(lines: string, chart: string): Promise<(sql: string) => Promise<unknown>> {
+  const { DuckDBInstance } = await import('@duckdb/node-api');
+  const connection = await (await DuckDBInstance.create(':memory:')).connect();
+  await connection.run(`create table accounts as select code, type from read_csv('${chart}', all_varchar = true)`);
+  await connection.run(`create table lines as select entity, account, cast(date as date) as date, entry, cast(line as integer) as line, "dim:vessel",
+    cast(round((coalesce(cast(debit as decimal(18, 2)), 0) - coalesce(cast(credit as decimal(18, 2)), 0)) * 100) as bigint) as amount
+    from read_csv('${lines}', all_varchar = true)`);
+  return async (sql) => (await connection.runAndReadAll(sql)).getRowsJson();
+}
+
+const DUCK_TB = (where: string): string => `select account,
+    sum(case when date < date '2026-09-01' then amount else 0 end), sum(case when date >= date '2026-09-01' and amount > 0 then amount else 0 end),
+    sum(case when date >= date '2026-09-01' and amount < 0 then amount else 0 end), sum(amount)
+  from lines join accounts on code = account
+  where entity = 'KSF' and date <= date '2026-09-30' and (type not in ('income', 'expense') or date >= date '2026-04-01') ${where} group by account`;
+
+const DUCK_PAGE = (row: number): string => `select *, sum(amount) over (order by date, entry, line) as running
+  from lines where entity = 'KSF' and account = '1510' order by date, entry, line limit 200 offset ${row}`;
+
+const PLAIN_TB = (vessel: string): string => `select l.account,
+    sum(case when period < 2706 then amount else 0 end), sum(case when period = 2706 and side = 1 then amount else 0 end),
+    sum(case when period = 2706 and side = -1 then amount else 0 end), sum(amount)
+  from line l join account a on a.id = l.account
+  where l.entity = 1 and period <= 2706 and status = 1 and replaced_by = 2147483647 and (not a.temporary or period > 2700)
+    ${vessel ? `and d2 = (select m.id from member m join dimension d on d.id = m.dimension where d.code = 'vessel' and m.code = '${vessel}')` : ''}
+  group by l.account`;
+
+async function timed(ask: () => Promise<unknown>, rounds: number): Promise<{ median: number; p95: number }> {
+  await ask();
+  const times: number[] = [];
+  for (let i = 0; i < rounds; i++) {
+    const started = performance.now();
+    await ask();
+    times.push(performance.now() - started);
+  }
+  times.sort((a, b) => a - b);
+  return { median: times[Math.floor(times.length / 2)] as number, p95: times[Math.min(times.length - 1, Math.ceil(times.length * 0.95) - 1)] as number };
+}

@@ -1,9 +1,9 @@
 'use client';
 
-import { type FormEvent, useState } from 'react';
-import type { Entities } from '../query/answers';
+import { type FormEvent, useMemo, useState } from 'react';
+import type { Entities, TrialBalance } from '../query/answers';
 import { ask } from '../query/client';
-import { useEntities } from '../query/hooks';
+import { useAnswer, useEntities } from '../query/hooks';
 import type { Put } from './put';
 
 interface Props {
@@ -41,6 +41,7 @@ export function clauseChoices(entities: Entities | undefined): { name: string; l
 
 /** One clause of the scope: typed, or picked from a dimension's tree. It is asked of the server before it is set. */
 export function ClauseEditor({ name, scope, onApply }: Props) {
+  if (name === 'accounts') return <AccountEditor name={name} scope={scope} onApply={onApply} />;
   return name.startsWith('dim.') ? <MemberEditor name={name} scope={scope} onApply={onApply} /> : <TextEditor name={name} scope={scope} onApply={onApply} />;
 }
 
@@ -78,6 +79,71 @@ function TextEditor({ name, scope, onApply }: Props) {
         {fault ?? hint}
       </p>
       <button type="submit" className="button-main mt-3">
+        Set
+      </button>
+    </form>
+  );
+}
+
+/** Accounts written as a person says them, or ticked in the list; what is written can be found in the list as well. */
+function AccountEditor({ name, scope, onApply }: Props) {
+  const [text, setText] = useState(() => scope.get(name) ?? '');
+  const [fault, setFault] = useState<string | null>(null);
+  const everything = useMemo(() => {
+    const asked = new URLSearchParams({ zero: 'show' });
+    for (const entity of scope.getAll('entity')) asked.append('entity', entity);
+    return asked;
+  }, [scope]);
+  const { data } = useAnswer<TrialBalance>('/trial-balance', everything);
+  const written = text.split(',').map((part) => part.trim());
+  const last = written[written.length - 1]?.toLowerCase() ?? '';
+  const known = data?.rows ?? [];
+  const isCode = known.some((a) => a.account === last);
+  const listed = last === '' || isCode ? known : known.filter((a) => `${a.account} ${a.name}`.toLowerCase().includes(last));
+  const toggle = (code: string, on: boolean): void => {
+    const others = (isCode || last === '' || !listed.some((a) => a.account === code) ? written : written.slice(0, -1)).filter(
+      (part) => part !== '' && part !== code,
+    );
+    setText([...others, ...(on ? [code] : [])].join(', '));
+  };
+  const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
+    event.preventDefault();
+    const trial = new URLSearchParams(scope);
+    trial.delete(name);
+    if (text.trim() !== '') trial.set(name, text.trim());
+    try {
+      await ask(`/totals?${trial}`);
+      onApply({ [name]: text.trim() === '' ? [] : [text.trim()] });
+    } catch (problem) {
+      setFault((problem as Error).message);
+    }
+  };
+  return (
+    <form onSubmit={submit}>
+      <label className="mb-1 block text-soft" htmlFor="clause">
+        Only accounts
+      </label>
+      <input
+        id="clause"
+        autoFocus
+        autoComplete="off"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        className="field w-full"
+        aria-describedby="clause-hint"
+      />
+      <p id="clause-hint" className={`mt-1 text-[12.5px] ${fault ? 'text-warn' : 'text-faint'}`} role={fault ? 'alert' : undefined}>
+        {fault ?? TEXTS.accounts?.hint}
+      </p>
+      <div className="my-2 max-h-[220px] overflow-auto border-y border-hair py-1">
+        {listed.map((a) => (
+          <label key={a.account} className="flex items-center gap-2 py-[2px]">
+            <input type="checkbox" checked={written.includes(a.account)} onChange={(event) => toggle(a.account, event.target.checked)} />
+            <span className="min-w-9 text-faint">{a.account}</span> {a.name}
+          </label>
+        ))}
+      </div>
+      <button type="submit" className="button-main">
         Set
       </button>
     </form>

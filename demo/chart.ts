@@ -179,7 +179,7 @@ const OUTLINE = `
 4613 Materials sold | Solgt materiell
 6 Running costs | Driftskostnader : expense
 62 Fuel and lubricants | Drivstoff og smøremidler
-621 Burnt | Forbruk : operating : vessel
+621 Used on board | Forbruk om bord : operating : vessel
 6210 Marine diesel | Marin diesel
 6220 Lubricants | Smøremidler
 6230 Shore power | Landstrøm

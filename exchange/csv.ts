@@ -1,7 +1,7 @@
 import { createReadStream } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { Transform } from 'node:stream';
-import { type Info, parse } from 'csv-parse';
+import { parse } from 'csv-parse';
 import { nearest } from '@/core/selection';
 import type { Problems } from './problem';
 
@@ -39,18 +39,20 @@ export async function* readCsv(path: string, columns: Columns, problems: Problem
       done(null, chunk);
     },
   });
-  const parser = parse({ delimiter, bom: true, relax_column_count: true, skip_empty_lines: true, info: true, relax_quotes: false });
+  const parser = parse({ delimiter, bom: true, relax_column_count: true, relax_quotes: false });
   const source = createReadStream(path);
   source.on('error', (error) => parser.destroy(error));
   source.pipe(counted).pipe(parser);
   try {
-    for await (const { record, info } of parser as AsyncIterable<{ record: string[]; info: Info }>) {
+    let row = 0;
+    for await (const record of parser as AsyncIterable<string[]>) {
+      row += 1;
+      if (record.length === 1 && record[0] === '') continue; // an empty row
       if (header === null) {
         header = record.map((h) => h.trim());
         if (!checkHeader(header, columns, problems)) return;
         continue;
       }
-      const row = info.records;
       if (record.length !== header.length) {
         problems.add(
           row,

@@ -1,6 +1,4 @@
-import { createReadStream, mkdtempSync, rmSync, statSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { createReadStream, rmSync, statSync } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
 import type { PoolClient } from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
@@ -15,7 +13,7 @@ import { readQuery } from '@/contracts/scope';
 import { writeDemoFiles } from '@/demo/files';
 import { ENTITIES } from '@/demo/seed';
 import { rowsOf } from '@/store/db';
-import { openInstallation } from './installation';
+import { openInstallation, temporaryHome } from './installation';
 
 /** Lines of the demo world that its scale does not multiply, and those that it does. */
 const FIXED_LINES = 45_500;
@@ -28,7 +26,7 @@ const ROUNDS = 15;
  */
 export async function bench(lines: number, say: (text: string) => void): Promise<void> {
   if (!Number.isInteger(lines) || lines < 1) throw new Error('--lines takes a whole number');
-  const home = mkdtempSync(join(tmpdir(), 'just-thread-bench-'));
+  const home = temporaryHome('bench');
   const installation = await openInstallation({ ...process.env, JUST_THREAD_HOME: home, JUST_THREAD_TODAY: '2026-10-05' });
   const { ctx } = installation;
   try {
@@ -136,7 +134,7 @@ const PLAIN_TB = (vessel: string): string => `select l.account,
     sum(case when period < 2706 then amount else 0 end), sum(case when period = 2706 and side = 1 then amount else 0 end),
     sum(case when period = 2706 and side = -1 then amount else 0 end), sum(amount)
   from line l join account a on a.id = l.account
-  where l.entity = 1 and period <= 2706 and status = 1 and replaced_by = 2147483647 and (not a.temporary or period > 2700)
+  where l.entity = 1 and period <= 2706 and l.status = 1 and replaced_by = 2147483647 and (not a.temporary or period > 2700)
     ${vessel ? `and d2 = (select m.id from member m join dimension d on d.id = m.dimension where d.code = 'vessel' and m.code = '${vessel}')` : ''}
   group by l.account`;
 

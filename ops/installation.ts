@@ -1,5 +1,8 @@
 import { type ChildProcess, spawn } from 'node:child_process';
+import { chmodSync, mkdtempSync } from 'node:fs';
 import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { type Context, closeContext, makeContext } from '@/cases/context';
 import { connectForWork } from '@/store/db';
 import { migrate } from '@/store/migrate';
@@ -13,6 +16,13 @@ export interface Installation {
 }
 
 export const homeOf = (env: NodeJS.ProcessEnv): string => env.JUST_THREAD_HOME ?? '.local';
+
+/** A folder for an installation that is thrown away; the server's own user can reach it. */
+export function temporaryHome(purpose: string): string {
+  const home = mkdtempSync(join(tmpdir(), `just-thread-${purpose}-`));
+  chmodSync(home, 0o755);
+  return home;
+}
 
 /** Opens the installation of the environment: its own PostgreSQL unless DATABASE_URL names one, schema up to date. */
 export async function openInstallation(env: NodeJS.ProcessEnv, durable = true): Promise<Installation> {

@@ -1,7 +1,7 @@
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { build, run } from './build';
+import { temporaryHome } from './installation';
 import { startPostgres } from './postgres';
 
 interface Count {
@@ -16,7 +16,7 @@ interface Count {
  */
 export async function test(say: (text: string) => void): Promise<number> {
   const count: Count = { passed: 0, failed: 0 };
-  const home = mkdtempSync(join(tmpdir(), 'just-thread-test-'));
+  const home = temporaryHome('test');
   try {
     for (const [what, args] of CHECKS) await check(what, args, count, say);
     const server = await startPostgres(home, false);

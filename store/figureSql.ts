@@ -119,10 +119,56 @@ export function partsFrom(question: Question, splits: readonly Split[], options:
   return { sql, bindings: legs.flatMap((l) => l.bindings), source };
 }
 
-/** The lines of a figure: those of its window, loaded opening balances left out. Columns of `line` as `s`. */
+/**
+ * The lines of a figure: those of its window, loaded opening balances left out. Columns of `line` as `s`; the caller
+ * adds conditions with `and`. One leg an entity with plain conditions, so that a page comes straight off an index.
+ */
 export function linesFrom(question: Question): FigureSql {
-  const { sql, bindings } = legSql(lineLeg(question), question, null, ['s.*']);
-  return { sql: `from (${sql}) s where s.part >= 2 and s.own`, bindings, source: 'line' };
+  const bindings: unknown[] = [];
+  const bind: Bind = (value, type) => {
+    bindings.push(value);
+    return `?::${type}`;
+  };
+  const leg = lineLeg(question);
+  const legs = question.entities.map((e) => `select s.* from line s where ${ownLines(e, question, leg, bind).join(' and ')}`);
+  return { sql: `from (${legs.join(' union all ')}) s where true`, bindings, source: 'line' };
+}
+
+function ownLines(e: EntityQuestion, question: Question, leg: Leg, bind: Bind): string[] {
+  const { figure, asOf } = question;
+  const { window } = figure;
+  const type = window.by === 'period' ? 'smallint' : 'date';
+  const p = `s.${leg.axis}`;
+  const nextYear = window.by === 'period' ? ordinal(e.firstYear + 1, 0) : startOfYear(e.calendar, e.firstYear + 1);
+  const where = [
+    `s.entity = ${Number(e.entity.id)}`,
+    `${p} >= ${bind(window.from, type)}`,
+    `${p} <= ${bind(window.to, type)}`,
+    `not (s.kind = ${KIND.opening} and ${p} < ${bind(nextYear, type)})`,
+    ...countedLines(question, leg, bind),
+    `s.load <= ${bind(asOf, 'integer')}`,
+    `s.replaced_by > ${bind(asOf, 'integer')}`,
+  ];
+  const [only] = e.own ?? [];
+  if (e.own?.length === 1) where.push(`s.account = ${bind(only, 'integer')}`);
+  else if (e.own !== null) where.push(`s.account = any(${bind(e.own, 'integer[]')})`);
+  if (figure.adjustments === 'without') where.push(`not (s.period = any(${bind(adjustmentsOf(e), 'smallint[]')}))`);
+  return where;
+}
+
+/** Conditions on status and every clause, the same for all entities. */
+function countedLines(question: Question, leg: Leg, bind: Bind): string[] {
+  const { status, where } = question.figure;
+  return [...(status === 'all' ? [] : [`s.status = ${STATUS[status]}`]), ...where.map((clause) => clauseSql(clause, question, leg, bind))];
+}
+
+/** Adjustment periods of the fiscal years that the window touches. */
+function adjustmentsOf(e: EntityQuestion): number[] {
+  const found: number[] = [];
+  for (let year = e.firstYear; year <= e.lastYear; year++) {
+    for (const p of e.calendar.periodsOf(year)) if (p.adjustment) found.push(p.ordinal);
+  }
+  return found;
 }
 
 /** Every line that may bear on a figure, with its part: the window's, its opening's, and ended years' results. */
@@ -215,12 +261,11 @@ function legSql(leg: Leg, question: Question, slot: number | null, columns: stri
     where.push(`s.load <= ${bind(asOf, 'integer')}`);
     if (isLine) where.push(`s.replaced_by > ${bind(asOf, 'integer')}`);
   }
-  if (figure.status !== 'all') where.push(`s.status = ${STATUS[figure.status]}`);
   const leavesOut = figure.adjustments === 'without';
   if (leavesOut && !options.keepAdjusting) where.push('not (s.period = any(c.adjustments))');
   if (leg.cut !== 'all') where.push(`${leg.cut === 'whole' ? 'not ' : ''}(s.day_period = any(c.cut))`);
   if (leg.table === 'balance_member') where.push(`s.slot = ${Number(slot)}`);
-  for (const clause of figure.where) where.push(clauseSql(clause, question, leg, bind));
+  where.push(...countedLines(question, leg, bind));
   return { sql: `${sql} where ${where.join(' and ')}`, bindings };
 }
 
@@ -230,10 +275,6 @@ function scopeRow(e: EntityQuestion, question: Question, leg: Leg, bind: Bind): 
   const type = byDay ? 'date' : 'integer';
   const end = (at: number | string): number | string => (byDay || typeof at === 'number' ? at : e.calendar.periodAt(at).ordinal);
   const yearStart = (year: number): number | string => (byDay ? startOfYear(e.calendar, year) : ordinal(year, 0));
-  const adjustments: number[] = [];
-  for (let year = e.firstYear; year <= e.lastYear; year++) {
-    for (const p of e.calendar.periodsOf(year)) if (p.adjustment) adjustments.push(p.ordinal);
-  }
   const cells = [
     `${Number(e.entity.id)}::smallint`,
     bind(e.entity.code, 'text'),
@@ -246,7 +287,7 @@ function scopeRow(e: EntityQuestion, question: Question, leg: Leg, bind: Bind): 
     bind(e.own ?? [], 'integer[]'),
     `${e.retained}`,
     bind(partPeriods(e, question), 'integer[]'),
-    bind(adjustments, 'integer[]'),
+    bind(adjustmentsOf(e), 'integer[]'),
   ];
   return `(${cells.join(', ')})`;
 }

@@ -103,6 +103,7 @@ async function layYear(db: Db, load: number, entity: number, year: number): Prom
   )) as { rowCount: number };
   if (!there?.there) {
     await db.raw(`create index on ${table} (entity, account, day, entry_number, line_no)`);
+    await db.raw(`create index on ${table} (entity, day, entry_number, line_no)`);
     await db.raw(`create index on ${table} (entry, line_no) include (entity, account, amount)`);
     await db.raw(`alter table ${parent} attach partition ${table} for values from (${first}) to (${first + 100})`);
   }

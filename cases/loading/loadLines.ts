@@ -103,9 +103,11 @@ class LineReader {
       kind,
       side: SIDE[amount.side],
       amount: amount.minor,
-      journal: await this.id('journal', values.journal),
-      counterparty: await this.id('counterparty', values.counterparty, values.counterparty_name),
-      postedBy: await this.id('ledger_user', values.posted_by),
+      journal: values.journal ? (this.ids.journal.get(values.journal) ?? (await this.added('journal', values.journal))) : 0,
+      counterparty: values.counterparty
+        ? (this.ids.counterparty.get(values.counterparty) ?? (await this.added('counterparty', values.counterparty, values.counterparty_name)))
+        : 0,
+      postedBy: values.posted_by ? (this.ids.ledger_user.get(values.posted_by) ?? (await this.added('ledger_user', values.posted_by))) : 0,
       dims,
       currency: values.currency || null,
       currencyAmount: foreign,
@@ -283,14 +285,9 @@ class LineReader {
     }
   }
 
-  private async id(table: Dictionary, code: string | undefined, name?: string): Promise<number> {
-    if (!code) return 0;
-    const known = this.ids[table];
-    let id = known.get(code);
-    if (id === undefined) {
-      id = await idOfCode(this.job.outside, table, code, name || code);
-      known.set(code, id);
-    }
+  private async added(table: Dictionary, code: string, name?: string): Promise<number> {
+    const id = await idOfCode(this.job.outside, table, code, name || code);
+    this.ids[table].set(code, id);
     return id;
   }
 }

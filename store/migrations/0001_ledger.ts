@@ -145,6 +145,7 @@ export async function up(db: Knex): Promise<void> {
       extra jsonb
     ) partition by list (entity);
     create index line_ledger on line (entity, account, day, entry_number, line_no);
+    create index line_day on line (entity, day, entry_number, line_no);
     create index line_entry on line (entry, line_no) include (entity, account, amount);
 
     create table balance_period (

@@ -19,15 +19,15 @@ export function LoadsPage() {
       {role !== 'reader' && <Upload onLoaded={setChosen} />}
       <div className="mt-5 grid grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)] gap-6">
         <section aria-label="All loads">
-          <table className="w-full border border-rule bg-sheet">
+          <table className="w-full table-fixed border border-rule bg-sheet">
             <thead>
               <tr className="border-b-[1.5px] border-ink text-left text-[12.5px] text-soft">
                 <th className="w-12 py-1 pl-3 font-normal">Load</th>
                 <th className="font-normal">File</th>
-                <th className="font-normal">Books</th>
-                <th className="pr-4 text-right font-normal">Lines</th>
-                <th className="font-normal">By</th>
-                <th className="w-32 pr-3 font-normal">State</th>
+                <th className="w-14 font-normal">Books</th>
+                <th className="w-20 pr-4 text-right font-normal">Lines</th>
+                <th className="w-28 font-normal">By</th>
+                <th className="w-28 pr-3 font-normal">State</th>
               </tr>
             </thead>
             <tbody>
@@ -43,7 +43,7 @@ export function LoadsPage() {
                       {load.id}
                     </button>
                   </td>
-                  <td className="max-w-0 truncate pr-2">
+                  <td className="truncate pr-2">
                     {load.file} <span className="text-faint">{load.kind}</span>
                   </td>
                   <td>{load.entity ?? 'all'}</td>

@@ -44,8 +44,7 @@ export function LedgerScreen(props: ScreenProps) {
         return -1;
       },
       total: head && {
-        date: 'Closing',
-        [oneAccount ? 'description' : 'account']: `balance, ${countText(count)} ${count === 1 ? 'line' : 'lines'}, in ${head.currency}`,
+        description: `Closing balance, ${countText(count)} ${count === 1 ? 'line' : 'lines'}, in ${head.currency}`,
         debit: amountText(head.totals.debit),
         credit: amountText(head.totals.credit),
         balance: amountText(head.closing),
@@ -59,7 +58,7 @@ export function LedgerScreen(props: ScreenProps) {
       loading,
       error,
     };
-  }, [head, rows, columns, oneAccount, loading, error, ending]);
+  }, [head, rows, columns, loading, error, ending]);
 
   const emptyModel = head?.empty && !/[1-9]/.test(head.opening) ? { ...model, count: 0 } : model;
   return (

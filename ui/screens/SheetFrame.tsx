@@ -1,6 +1,6 @@
 'use client';
 
-import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { type ReactNode, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { amountText, countText } from '../amounts';
 import type { Empty, Pin, Tie } from '../query/answers';
@@ -72,6 +72,11 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
   const notes = useNotes(entities);
   const pins = usePins(entities);
   const siblings = useSiblings(screen, go);
+
+  // The margin stands level with the grid, whatever strips and tools are above it.
+  const sheetBox = useRef<HTMLDivElement>(null);
+  const [sheetTop, setSheetTop] = useState(0);
+  useLayoutEffect(() => setSheetTop(sheetBox.current?.offsetTop ?? 0));
 
   // Coming back to a sheet, the row that was left has the focus again.
   const settled = useRef(false);
@@ -170,7 +175,7 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
         onAdding={setAdding}
       />
       <div className="flex min-h-0 flex-1 pr-[14px] pl-[26px]">
-        <div className="flex min-w-0 flex-1 flex-col">
+        <div className="relative flex min-w-0 flex-1 flex-col">
           <div className="border-x border-transparent">
             <Strips screen={screen} columns={model.columns} siblings={siblings} onSibling={siblings.go} />
           </div>
@@ -181,29 +186,31 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
           ) : model.empty && model.count === 0 ? (
             <Nothing empty={model.empty} screen={screen} />
           ) : (
-            <Grid
-              label={model.label}
-              columns={model.columns}
-              count={model.count}
-              rowAt={(index) => decorated(model.rowAt(index), marked.get(index))}
-              total={model.total}
-              focus={focus}
-              onFocus={setFocus}
-              onTrace={trace}
-              {...(onFold ? { onFold } : {})}
-              {...(onSort ? { onSort, sort: screen.options.sort ?? 'date' } : {})}
-              onScroll={onScroll}
-              {...(onRange ? { onRange } : {})}
-              startAt={memory.current.scroll}
-              handle={grid}
-              stale={model.stale}
-            />
+            <div ref={sheetBox} className="flex min-h-0 flex-1 flex-col">
+              <Grid
+                label={model.label}
+                columns={model.columns}
+                count={model.count}
+                rowAt={(index) => decorated(model.rowAt(index), marked.get(index))}
+                total={model.total}
+                focus={focus}
+                onFocus={setFocus}
+                onTrace={trace}
+                {...(onFold ? { onFold } : {})}
+                {...(onSort ? { onSort, sort: screen.options.sort ?? 'date' } : {})}
+                onScroll={onScroll}
+                {...(onRange ? { onRange } : {})}
+                startAt={memory.current.scroll}
+                handle={grid}
+                stale={model.stale}
+              />
+            </div>
           )}
           {otherSide && row?.put && <OtherSidePanel scope={scopeOfRow} label={row.label} onClose={() => setOtherSide(false)} />}
         </div>
         <Margin
           items={items}
-          scrollTop={scrollTop}
+          scrollTop={scrollTop - sheetTop}
           open={marginOpen}
           onOpen={setMarginOpen}
           onDraftDone={() => setDraft(null)}

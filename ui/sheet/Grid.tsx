@@ -135,7 +135,7 @@ export function Grid({ label, columns, count, rowAt, total, focus, onFocus, onTr
           role="row"
           aria-rowindex={1}
           tabIndex={-1}
-          className="sticky top-0 z-10 grid border-b-[1.5px] border-ink bg-sheet px-3 text-[12.5px] text-soft"
+          className="sticky top-0 z-10 grid border-b-[1.5px] border-ink bg-sheet px-1.5 text-[12.5px] text-soft"
           style={{ gridTemplateColumns: template }}
         >
           {columns.map((c) => (
@@ -154,7 +154,7 @@ export function Grid({ label, columns, count, rowAt, total, focus, onFocus, onTr
                 role="row"
                 aria-rowindex={index + 2}
                 tabIndex={-1}
-                className={`absolute left-0 grid w-full border-b border-hair px-3 ${row?.look === 'marked' ? 'bg-chosen' : focus.row === index ? 'bg-chosen/60' : ''} ${row?.look === 'quiet' ? 'text-soft' : ''}`}
+                className={`absolute left-0 grid w-full border-b border-hair px-1.5 ${row?.look === 'marked' ? 'bg-chosen' : focus.row === index ? 'bg-chosen/60' : ''} ${row?.look === 'quiet' ? 'text-soft' : ''}`}
                 style={{ top: start, height: ROW_PX, gridTemplateColumns: template }}
               >
                 {columns.map((c, i) => {
@@ -173,8 +173,8 @@ export function Grid({ label, columns, count, rowAt, total, focus, onFocus, onTr
                         onFocus({ row: index, column: i });
                       }}
                       onDoubleClick={() => onTrace({ row: index, column: i }, false)}
-                      className={`group/cell flex min-w-0 cursor-default items-center leading-[27px] outline-none ${c.amount ? 'justify-end pr-2 pl-1' : 'pr-2'} ${focused ? 'shadow-[inset_0_0_0_2px_var(--ink)]' : ''} ${heading && i === 0 ? 'font-book text-[15px] font-semibold' : ''}`}
-                      style={i === 0 ? { paddingLeft: (row?.depth ?? 0) * 12 } : undefined}
+                      className={`group/cell flex min-w-0 cursor-default items-center leading-[27px] outline-none ${c.amount ? 'justify-end pr-2 pl-1' : 'px-1.5'} ${focused ? 'shadow-[inset_0_0_0_2px_var(--ink)]' : ''} ${heading && i === 0 ? 'font-book text-[15px] font-semibold' : ''}`}
+                      style={i === 0 ? { paddingLeft: 6 + (row?.depth ?? 0) * 12 } : undefined}
                     >
                       {i === 0 && row?.mark}
                       {i === 0 && row && row.folded !== undefined && row.folded !== null && (
@@ -206,12 +206,12 @@ export function Grid({ label, columns, count, rowAt, total, focus, onFocus, onTr
             role="row"
             aria-rowindex={count + 2}
             tabIndex={-1}
-            className="sticky bottom-0 z-10 grid border-b-[3px] border-double border-ink bg-sheet px-3 font-semibold"
+            className="sticky bottom-0 z-10 grid border-b-[3px] border-double border-ink bg-sheet px-1.5 font-semibold"
             style={{ gridTemplateColumns: template }}
           >
             {columns.map((c) => (
               // biome-ignore lint/a11y/useSemanticElements: see above
-              <div key={c.key} role="gridcell" tabIndex={-1} className={`truncate leading-[28px] ${c.amount ? 'pr-2 text-right' : ''}`}>
+              <div key={c.key} role="gridcell" tabIndex={-1} className={`truncate leading-[28px] ${c.amount ? 'pr-2 text-right' : 'pl-1.5'}`}>
                 {c.amount ? <Hung>{total[c.key]}</Hung> : total[c.key]}
               </div>
             ))}
@@ -232,7 +232,7 @@ function Head({ column, sort, onSort }: { column: Column; sort: string | undefin
   const sorted = sort?.replace('-', '') === column.key ? (sort.startsWith('-') ? 'descending' : 'ascending') : undefined;
   return (
     // biome-ignore lint/a11y/useSemanticElements: see above
-    <div role="columnheader" tabIndex={-1} aria-sort={sorted} className={`leading-[26px] ${column.amount ? 'pr-2 text-right' : ''}`}>
+    <div role="columnheader" tabIndex={-1} aria-sort={sorted} className={`leading-[26px] ${column.amount ? 'pr-2 text-right' : 'pl-1.5'}`}>
       {column.sortable && onSort ? (
         <button type="button" onClick={() => onSort(column.key)} className="cursor-pointer hover:text-ink">
           {column.label}

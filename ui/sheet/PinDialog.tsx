@@ -58,15 +58,15 @@ export function PinDialog({ pin, onClose }: { pin: Pin; onClose(): void }) {
                 {pin.drift.map((d) => (
                   <tr key={`${d.entity}/${d.entry}/${d.line}`} className="border-b border-hair align-top">
                     <td className="py-1 pr-3 whitespace-nowrap">{CHANGE_WORD[d.change]}</td>
-                    <td className="pr-3 whitespace-nowrap">
+                    <td className="py-1 pr-3 whitespace-nowrap">
                       {d.entry} / {d.line}
                     </td>
-                    <td className="pr-3 whitespace-nowrap">{dateText(d.date)}</td>
-                    <td className="pr-3">
+                    <td className="py-1 pr-3 whitespace-nowrap">{dateText(d.date)}</td>
+                    <td className="py-1 pr-3">
                       {d.description}
                       {d.fields.length > 0 && <span className="text-soft"> ({d.fields.join(', ')})</span>}
                     </td>
-                    <td className="text-right whitespace-nowrap">{amountText(d.effect)}</td>
+                    <td className="py-1 text-right whitespace-nowrap">{amountText(d.effect)}</td>
                   </tr>
                 ))}
               </tbody>

@@ -93,9 +93,12 @@ function Strip({
   const here = depth === screen.steps.length;
   const label = labelOf(screen, depth);
   return (
-    <div className="relative grid items-center border-b border-rule px-3 leading-[27px]" style={{ gridTemplateColumns: columns.map((c) => c.width).join(' ') }}>
+    <div
+      className="relative grid items-center border-b border-rule px-1.5 leading-[27px]"
+      style={{ gridTemplateColumns: columns.map((c) => c.width).join(' ') }}
+    >
       <span aria-hidden className="absolute left-[10px] size-[10px] rounded-full bg-thread" />
-      <div className="flex min-w-0 items-baseline gap-1.5 pl-5" style={{ gridColumn: `span ${texts}` }}>
+      <div className="flex min-w-0 items-baseline gap-1.5 pl-[26px]" style={{ gridColumn: `span ${texts}` }}>
         {here ? (
           <strong className="truncate font-semibold" aria-current="step">
             {label}

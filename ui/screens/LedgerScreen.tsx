@@ -12,7 +12,7 @@ import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { NamedAccount } from './TrialBalanceScreen';
 import { useLedger } from './useLedger';
 
-const AMOUNT = '112px';
+const AMOUNT = 'minmax(96px, 112px)';
 
 /** The lines of a figure with opening row, running balance and closing row, however many there are. */
 export function LedgerScreen(props: ScreenProps) {
@@ -44,7 +44,7 @@ export function LedgerScreen(props: ScreenProps) {
         return -1;
       },
       total: head && {
-        description: `Closing balance, ${countText(count)} ${count === 1 ? 'line' : 'lines'}, in ${head.currency}`,
+        label: `Closing balance, ${countText(count)} ${count === 1 ? 'line' : 'lines'}, in ${head.currency}`,
         debit: amountText(head.totals.debit),
         credit: amountText(head.totals.credit),
         balance: amountText(head.closing),
@@ -80,10 +80,10 @@ const OPENING = '~opening';
 
 const columnsOf = (oneAccount: boolean): Column[] => [
   { key: 'date', label: 'Date', width: '92px', sortable: true },
-  { key: 'entry', label: 'Entry', width: 'minmax(96px, 0.5fr)', sortable: true },
-  ...(oneAccount ? [] : [{ key: 'account', label: 'Account', width: 'minmax(120px, 0.8fr)', sortable: true }]),
-  { key: 'description', label: 'Description', width: 'minmax(130px, 1.2fr)', sortable: true },
-  { key: 'other', label: 'Other side', width: 'minmax(120px, 0.9fr)' },
+  { key: 'entry', label: 'Entry', width: 'minmax(90px, 0.5fr)', sortable: true },
+  ...(oneAccount ? [] : [{ key: 'account', label: 'Account', width: 'minmax(90px, 0.8fr)', sortable: true }]),
+  { key: 'description', label: 'Description', width: 'minmax(110px, 1.2fr)', sortable: true },
+  { key: 'other', label: 'Other side', width: 'minmax(90px, 0.9fr)' },
   { key: 'debit', label: 'Debit', width: AMOUNT, amount: true },
   { key: 'credit', label: 'Credit', width: AMOUNT, amount: true },
   { key: 'balance', label: 'Balance', width: AMOUNT, amount: true },

@@ -60,7 +60,7 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
   );
   const [focus, setFocus] = useState({ row: 0, column: firstAmount });
   const [scrollTop, setScrollTop] = useState(memory.current.scroll ?? 0);
-  const [marginOpen, setMarginOpen] = useState(true);
+  const [marginChosen, setMarginOpen] = useState<boolean | null>(null);
   const [draft, setDraft] = useState<MarginItem | null>(null);
   const [openPin, setOpenPin] = useState<Pin | null>(null);
   const [otherSide, setOtherSide] = useState(false);
@@ -158,6 +158,8 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
 
   const items = useMarginItems(model, notes.data?.rows, pins.data?.rows, draft);
   const marked = useMemo(() => marksOf(items), [items]);
+  // With nothing to show the margin is a gutter, until somebody opens it.
+  const marginOpen = marginChosen ?? items.length > 0;
   const scopeOfRow = useMemo(() => {
     const scope = scopeAt(screen, depth);
     if (row?.put) putIn(scope, row.put);
@@ -286,7 +288,7 @@ function marksOf(items: MarginItem[]): Map<number, ReactNode> {
     const ink = pin?.state === 'drifted' ? 'text-warn' : kept.ink === 'reviewer' ? 'text-reviewer' : 'text-preparer';
     marks.set(
       row,
-      <span className={`-ml-2 w-2 shrink-0 text-[12px] font-semibold ${ink}`} title={words}>
+      <span className={`-ml-[11px] w-[11px] shrink-0 text-[12px] font-semibold ${ink}`} title={words}>
         <span aria-hidden>{note ? '^' : pin?.state === 'drifted' ? '≠' : '▪'}</span>
         <span className="sr-only">{words}</span>
       </span>,

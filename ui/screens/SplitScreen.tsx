@@ -65,7 +65,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       count: rows.length,
       rowAt,
       indexOf: (key) => keys.get(key) ?? -1,
-      total: data && { member: `${rows.length} ${rows.length === 1 ? 'row' : 'rows'}, in ${data.currency}`, ...amountCells(data.total) },
+      total: data && { label: `${rows.length} ${rows.length === 1 ? 'row' : 'rows'}, in ${data.currency}`, ...amountCells(data.total) },
       parts: data?.parts ?? [],
       currency: data?.currency ?? '',
       address: data?.address ?? '',

@@ -75,7 +75,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
       rowAt,
       indexOf: (key) => keys.get(key) ?? -1,
       total: data && {
-        account: `${data.rows.filter((r) => !r.heading).length} accounts, in ${data.currency}`,
+        label: `${data.rows.filter((r) => !r.heading).length} accounts, in ${data.currency}`,
         ...Object.fromEntries(Object.entries(amountsOf(data.totals)).map(([k, v]) => [k, amountText(v)])),
       },
       parts: data?.parts ?? [],

@@ -42,6 +42,7 @@ interface Props {
   columns: Column[];
   count: number;
   rowAt(index: number): GridRow | undefined;
+  /** Amounts by column, and under `label` what they are the total of. */
   total?: Record<string, ReactNode> | undefined;
   focus: Focus;
   onFocus(focus: Focus): void;
@@ -117,6 +118,8 @@ export function Grid({ label, columns, count, rowAt, total, focus, onFocus, onTr
   };
 
   const template = columns.map((c) => c.width).join(' ');
+  // Narrower than this, the sheet scrolls sideways instead of cutting amounts off.
+  const minWidth = columns.reduce((px, c) => px + Number(/(\d+)px/.exec(c.width)?.[1] ?? 0), 16);
   const height = rows.getTotalSize();
 
   return (
@@ -136,14 +139,14 @@ export function Grid({ label, columns, count, rowAt, total, focus, onFocus, onTr
           aria-rowindex={1}
           tabIndex={-1}
           className="sticky top-0 z-10 grid border-b-[1.5px] border-ink bg-sheet px-1.5 text-[12.5px] text-soft"
-          style={{ gridTemplateColumns: template }}
+          style={{ gridTemplateColumns: template, minWidth }}
         >
           {columns.map((c) => (
             <Head key={c.key} column={c} sort={sort} onSort={onSort} />
           ))}
         </div>
         {/* biome-ignore lint/a11y/useSemanticElements: see above */}
-        <div role="rowgroup" onKeyDown={onKey} className="relative" style={{ height }}>
+        <div role="rowgroup" onKeyDown={onKey} className="relative" style={{ height, minWidth }}>
           {items.map(({ index, start }) => {
             const row = rowAt(index);
             const heading = row?.look === 'heading';
@@ -207,14 +210,25 @@ export function Grid({ label, columns, count, rowAt, total, focus, onFocus, onTr
             aria-rowindex={count + 2}
             tabIndex={-1}
             className="sticky bottom-0 z-10 grid border-b-[3px] border-double border-ink bg-sheet px-1.5 font-semibold"
-            style={{ gridTemplateColumns: template }}
+            style={{ gridTemplateColumns: template, minWidth }}
           >
-            {columns.map((c) => (
-              // biome-ignore lint/a11y/useSemanticElements: see above
-              <div key={c.key} role="gridcell" tabIndex={-1} className={`truncate leading-[28px] ${c.amount ? 'pr-2 text-right' : 'pl-1.5'}`}>
-                {c.amount ? <Hung>{total[c.key]}</Hung> : total[c.key]}
-              </div>
-            ))}
+            {/* biome-ignore lint/a11y/useSemanticElements: see above */}
+            <div
+              role="gridcell"
+              tabIndex={-1}
+              className="truncate pl-1.5 leading-[28px]"
+              style={{ gridColumn: `span ${columns.filter((c) => !c.amount).length}` }}
+            >
+              {total.label}
+            </div>
+            {columns.map((c) =>
+              c.amount ? (
+                // biome-ignore lint/a11y/useSemanticElements: see above
+                <div key={c.key} role="gridcell" tabIndex={-1} className="truncate pr-2 text-right leading-[28px]">
+                  <Hung>{total[c.key]}</Hung>
+                </div>
+              ) : null,
+            )}
           </div>
         )}
       </div>

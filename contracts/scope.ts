@@ -12,7 +12,6 @@ const periodWritten = z.string().refine((v) => parsePeriod(v) !== null, 'write a
 const dateWritten = z.string().refine(isDate, 'write a date as 2026-04-30');
 
 export const WINDOWS = ['latest-period', 'current-period', 'last-period', 'year-to-date', 'last-year', 'trailing-12', 'everything'] as const;
-export type NamedWindow = (typeof WINDOWS)[number];
 
 /** The scope parameters of api.md: the same on every route that answers a figure. */
 export const scopeShape = {
@@ -49,9 +48,6 @@ export const scopeShape = {
 const scopeSchema = z.object(scopeShape);
 /** Scope parameters as read, dimension clauses apart: `dim.costcentre=DECK` → dims.costcentre = ["DECK"]. */
 export type ScopeParams = z.infer<typeof scopeSchema> & { dims: Record<string, string[]> };
-
-export const SCOPE_NAMES = Object.keys(scopeShape);
-export const isScopeName = (name: string): boolean => SCOPE_NAMES.includes(name) || name.startsWith('dim.');
 
 /**
  * Reads query parameters strictly: unknown ones, and repeated ones that may not repeat, are refused.

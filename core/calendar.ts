@@ -1,4 +1,4 @@
-import { addDays, type DateText, daysBetween, firstOfMonth, lastOfMonth, monthOf, weekdayOf } from './dates';
+import { addDays, type DateText, daysBetween, firstOfMonth, lastOfMonth, weekdayOf } from './dates';
 
 /**
  * A period of a fiscal calendar as one sortable integer: (fiscal year − 2000) × 100 + number, so that
@@ -205,6 +205,3 @@ export function calendarFaults(spec: CalendarSpec): string[] {
   if (normal.length === 0) faults.push('the calendar has no periods');
   return faults;
 }
-
-/** Calendar month of a date, as "2026-03". */
-export { monthOf };

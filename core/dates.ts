@@ -19,4 +19,3 @@ export const weekdayOf = (date: DateText): number => new Date(utc(date)).getUTCD
 /** month 1 … 12, and beyond it in either direction. */
 export const firstOfMonth = (year: number, month: number): DateText => text(Date.UTC(year, month - 1, 1));
 export const lastOfMonth = (year: number, month: number): DateText => text(Date.UTC(year, month, 0));
-export const monthOf = (date: DateText): string => date.slice(0, 7);

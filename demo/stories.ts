@@ -46,11 +46,11 @@ function* stageInvoiceTwice(): Generator<DemoEntry> {
   };
 }
 
-/** Story 3: the first year's insurance was released for twelve months at a thirteenth too much, and once more. */
+/** Story 3: in a policy year of twelve months the insurance was released a thirteenth time; the prepayment ends in credit. */
 const insuranceReleasedOnceMore = (): DemoEntry =>
-  manual('KSF', 'JE-KSF-90110', '2025-03-31', 'Hull insurance released', [
-    { account: '8110', amount: 16_900_000 },
-    { account: '1410', amount: -16_900_000 },
+  manual('KSF', 'JE-KSF-90110', '2026-08-31', 'Hull insurance released', [
+    { account: '8110', amount: 15_600_000 },
+    { account: '1410', amount: -15_600_000 },
   ]);
 
 /** Story 4: fuel for Maren in a week in which she lay in dry dock. */

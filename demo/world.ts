@@ -88,7 +88,7 @@ function* openings(): Generator<DemoEntry> {
     ['1212', 41_250_000],
     ['1310', 38_610_000],
     ['1330', 62_500_000],
-    ['1410', 15_600_000],
+    ['1410', 93_600_000],
     ['1510', 9_412_000],
     ['1520', 214_880_000],
     ['1521', 88_000_000],
@@ -587,8 +587,8 @@ class World {
         };
       }
     }
-    // Hull insurance is paid for a year in April and released by the month; in the third year one month too many (story 3).
-    if (month.month === 4) {
+    // Hull insurance is paid for a year each October and released by the month; once it was released twice (story 3).
+    if (month.month === 10) {
       yield {
         ...this.supplier('KSF', addDays(month.first, 2), ['S-INS', 'Sound Mutual Hull'], 'Hull insurance for a year'),
         lines: [
@@ -598,8 +598,8 @@ class World {
       };
     }
     yield this.manual('KSF', month.last, 'Hull insurance released', [
-      { account: '8110', amount: month.first < '2025-04-01' ? 16_900_000 : 15_600_000 },
-      { account: '1410', amount: -(month.first < '2025-04-01' ? 16_900_000 : 15_600_000) },
+      { account: '8110', amount: 15_600_000 },
+      { account: '1410', amount: -15_600_000 },
     ]);
     yield this.manual('KSF', month.last, 'Lease of booking office', [
       { account: '8313', amount: 410_000 },

@@ -22,10 +22,3 @@ export async function findEntry(db: Db, by: { id: number } | { entity: string; n
         ]);
   return found ?? null;
 }
-
-/** Journal name of a code, for the head of an entry. */
-export async function journalName(db: Db, code: string | null): Promise<string | null> {
-  if (code === null) return null;
-  const [row] = await rowsOf<{ name: string }>(db, 'select name from journal where code = ?', [code]);
-  return row?.name ?? code;
-}

@@ -45,12 +45,10 @@ export function ClauseEditor({ name, scope, onApply }: Props) {
   return name.startsWith('dim.') ? <MemberEditor name={name} scope={scope} onApply={onApply} /> : <TextEditor name={name} scope={scope} onApply={onApply} />;
 }
 
-function TextEditor({ name, scope, onApply }: Props) {
+/** Asks the server whether a clause can be used before it is set; otherwise says why not. */
+function useTrial({ name, scope, onApply }: Props) {
   const [fault, setFault] = useState<string | null>(null);
-  const { label, hint } = TEXTS[name] ?? { label: name, hint: '' };
-  const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
-    event.preventDefault();
-    const value = String(new FormData(event.currentTarget).get('value') ?? '').trim();
+  const set = async (value: string): Promise<void> => {
     const trial = new URLSearchParams(scope);
     trial.delete(name);
     if (value !== '') trial.set(name, value);
@@ -60,6 +58,25 @@ function TextEditor({ name, scope, onApply }: Props) {
     } catch (problem) {
       setFault((problem as Error).message);
     }
+  };
+  return { fault, set };
+}
+
+function Hint({ fault, hint }: { fault: string | null; hint: string | undefined }) {
+  return (
+    <p id="clause-hint" className={`mt-1 text-[12.5px] ${fault ? 'text-warn' : 'text-faint'}`} role={fault ? 'alert' : undefined}>
+      {fault ?? hint}
+    </p>
+  );
+}
+
+function TextEditor(props: Props) {
+  const { name, scope } = props;
+  const { fault, set } = useTrial(props);
+  const { label, hint } = TEXTS[name] ?? { label: name, hint: '' };
+  const submit = (event: FormEvent<HTMLFormElement>): void => {
+    event.preventDefault();
+    void set(String(new FormData(event.currentTarget).get('value') ?? '').trim());
   };
   return (
     <form onSubmit={submit}>
@@ -75,9 +92,7 @@ function TextEditor({ name, scope, onApply }: Props) {
         className="field w-full"
         aria-describedby="clause-hint"
       />
-      <p id="clause-hint" className={`mt-1 text-[12.5px] ${fault ? 'text-warn' : 'text-faint'}`} role={fault ? 'alert' : undefined}>
-        {fault ?? hint}
-      </p>
+      <Hint fault={fault} hint={hint} />
       <button type="submit" className="button-main mt-3">
         Set
       </button>
@@ -86,9 +101,10 @@ function TextEditor({ name, scope, onApply }: Props) {
 }
 
 /** Accounts written as a person says them, or ticked in the list; what is written can be found in the list as well. */
-function AccountEditor({ name, scope, onApply }: Props) {
+function AccountEditor(props: Props) {
+  const { name, scope } = props;
+  const { fault, set } = useTrial(props);
   const [text, setText] = useState(() => scope.get(name) ?? '');
-  const [fault, setFault] = useState<string | null>(null);
   const everything = useMemo(() => {
     const asked = new URLSearchParams({ zero: 'show' });
     for (const entity of scope.getAll('entity')) asked.append('entity', entity);
@@ -106,17 +122,9 @@ function AccountEditor({ name, scope, onApply }: Props) {
     );
     setText([...others, ...(on ? [code] : [])].join(', '));
   };
-  const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
+  const submit = (event: FormEvent<HTMLFormElement>): void => {
     event.preventDefault();
-    const trial = new URLSearchParams(scope);
-    trial.delete(name);
-    if (text.trim() !== '') trial.set(name, text.trim());
-    try {
-      await ask(`/totals?${trial}`);
-      onApply({ [name]: text.trim() === '' ? [] : [text.trim()] });
-    } catch (problem) {
-      setFault((problem as Error).message);
-    }
+    void set(text.trim());
   };
   return (
     <form onSubmit={submit}>
@@ -132,9 +140,7 @@ function AccountEditor({ name, scope, onApply }: Props) {
         className="field w-full"
         aria-describedby="clause-hint"
       />
-      <p id="clause-hint" className={`mt-1 text-[12.5px] ${fault ? 'text-warn' : 'text-faint'}`} role={fault ? 'alert' : undefined}>
-        {fault ?? TEXTS.accounts?.hint}
-      </p>
+      <Hint fault={fault} hint={TEXTS.accounts?.hint} />
       <div className="my-2 max-h-[220px] overflow-auto border-y border-hair py-1">
         {listed.map((a) => (
           <label key={a.account} className="flex items-center gap-2 py-[2px]">

@@ -38,6 +38,7 @@ export function LedgerScreen(props: ScreenProps) {
       columns,
       count: head ? count + 1 + extra : 0,
       rowAt,
+      loaded: [...rows.keys()].map((i) => i + 1),
       indexOf: (key) => {
         if (key === OPENING) return 0;
         for (const [i, row] of rows) if (row.id === key) return i + 1;
@@ -50,8 +51,6 @@ export function LedgerScreen(props: ScreenProps) {
         balance: amountText(head.closing),
       },
       parts: head?.parts ?? [],
-      currency: head?.currency ?? '',
-      address: head?.address ?? '',
       ...(head?.empty && !/[1-9]/.test(head.opening) ? { empty: head.empty } : {}),
       tie: ending ? ties(ending, 'ties to its last line') : null,
       stale: false,
@@ -94,7 +93,6 @@ const opening = (amount: string, address: string): SheetRow => ({
   label: 'Opening balance',
   look: 'quiet',
   cells: { description: 'Opening balance', balance: amountText(amount) },
-  amounts: { balance: amount },
   subject: null,
   put: null,
   step: () => null,
@@ -111,7 +109,6 @@ const rolledRow = (roll: string, closing: string): SheetRow => ({
     debit: roll.startsWith('-') ? '–' : amountText(roll),
     credit: roll.startsWith('-') ? amountText(roll.slice(1)) : '–',
   },
-  amounts: { balance: closing },
   subject: null,
   put: null,
   step: () => null,
@@ -150,7 +147,6 @@ function lineRow(line: LineRow, currency: string): SheetRow {
       credit: amountText(line.credit),
       balance: line.running === null ? '' : amountText(line.running),
     },
-    amounts: { debit: line.debit, credit: line.credit, balance: line.running ?? '' },
     subject: `line:${line.entity}/${line.entry}/${line.line}`,
     put: { accounts: [line.account], document: line.document ? [line.document] : [] },
     step: () => step,

@@ -267,7 +267,7 @@ function useMarginItems(
 ): MarginItem[] {
   return useMemo(() => {
     const rows = new Map<string, number>();
-    for (let i = 0; i < model.count; i++) {
+    for (const i of model.loaded ?? Array(model.count).keys()) {
       const subject = model.rowAt(i)?.subject;
       if (subject) rows.set(subject, i);
     }

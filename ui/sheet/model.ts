@@ -11,8 +11,6 @@ export interface SheetRow extends GridRow {
   subject: string | null;
   /** Scope parameters that ask for this row alone. */
   put: Record<string, string[]> | null;
-  /** The row's amounts by column, as decimal strings, for the status line. */
-  amounts: Record<string, string>;
   count?: number | undefined;
   /** The step that tracing from a column takes; null where the row cannot be opened further. */
   step(column: string): Step | null;
@@ -25,12 +23,12 @@ export interface SheetModel {
   columns: Column[];
   count: number;
   rowAt(index: number): SheetRow | undefined;
+  /** Indices of the rows that are at hand; absent where all are. */
+  loaded?: Iterable<number>;
   /** Index of a row by its key, where all rows are at hand. */
   indexOf(key: string): number;
   total?: Record<string, ReactNode> | undefined;
   parts: SentencePart[];
-  currency: string;
-  address: string;
   empty?: Empty | undefined;
   tie: ReactNode;
   stale: boolean;

@@ -182,13 +182,13 @@ class World {
   /** Terminal shops, by day and terminal; the till is counted every evening. */
   *shops(day: string): Generator<DemoEntry> {
     const terminals = [
-      ['1530', 'TRM-HAR', 168_000],
-      ['1531', 'TRM-BRE', 61_000],
-      ['1532', 'TRM-TOL', 47_000],
-      ['1533', 'TRM-LIN', 32_000],
+      ['1530', 'TRM-HAR', 'Harrowick', 168_000],
+      ['1531', 'TRM-BRE', 'Brenna', 61_000],
+      ['1532', 'TRM-TOL', 'Tolsey', 47_000],
+      ['1533', 'TRM-LIN', 'Lindra', 32_000],
     ] as const;
     const season = SEASON[Number(day.slice(5, 7)) - 1] as number;
-    for (const [till, costcentre, middle] of terminals) {
+    for (const [till, costcentre, terminal, middle] of terminals) {
       const sales = this.random.around(middle * season, 0.3);
       const tax = Math.round(sales / 6);
       yield {
@@ -197,7 +197,7 @@ class World {
           number: this.next('SH'),
           date: day,
           journal: 'SH',
-          description: `Shop sales, ${costcentre.slice(4).toLowerCase()} till`,
+          description: `Shop sales, terminal ${terminal}`,
           postedBy: 'tills',
         },
         lines: [

@@ -51,12 +51,14 @@ export async function createStage(db: Db): Promise<void> {
 }
 
 const BATCH_CHARS = 65_536;
+/** So much may wait for the server while reading goes on. */
+const BUFFER_BYTES = 8 * 1024 * 1024;
 
 /** Streams lines into the stage by COPY on the transaction's own connection, which does nothing else meanwhile. */
 export async function stageWriter(db: Db) {
   const client = (db as unknown as { client: { acquireConnection(): Promise<PoolClient> } }).client;
   const connection = await client.acquireConnection();
-  const stream = connection.query(copyFrom('copy staged_line from stdin')) as unknown as Writable;
+  const stream = connection.query(copyFrom('copy staged_line from stdin', { highWaterMark: BUFFER_BYTES })) as unknown as Writable;
   const finished = new Promise<void>((resolve, reject) => {
     stream.on('finish', resolve);
     stream.on('error', reject);

@@ -38,7 +38,7 @@ export function EntryScreen(props: ScreenProps & { id: string }) {
       rowAt: (index) => lines[index] && lineRow(lines[index], lines[index].id === traced),
       indexOf: (key) => lines.findIndex((l) => l.id === key),
       total: data && {
-        account: `${countText(data.totals.count)} lines, in ${data.currency}`,
+        label: `${countText(data.totals.count)} lines, in ${data.currency}`,
         debit: amountText(data.totals.debit),
         credit: amountText(data.totals.credit),
       },

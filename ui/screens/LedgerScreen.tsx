@@ -90,14 +90,21 @@ const columnsOf = (oneAccount: boolean): Column[] => [
 
 const opening = (amount: string, address: string): SheetRow => ({
   key: OPENING,
-  label: 'Opening balance',
+  label: 'Opening',
   look: 'quiet',
   cells: { description: 'Opening balance', balance: amountText(amount) },
   subject: null,
   put: null,
   step: () => null,
-  say: () => `What stood there before ${new URLSearchParams(address).get('from') ?? 'the first line'}.`,
+  say: () => `What stood there before ${beginningOf(address)}.`,
 });
+
+/** Where the window of an address begins, in words. */
+function beginningOf(address: string): string {
+  const from = new URLSearchParams(address).get('from');
+  if (from === null) return 'the first line';
+  return from.includes('-') ? dateText(from) : `period ${from}`;
+}
 
 const rolledRow = (roll: string, closing: string): SheetRow => ({
   key: '~roll',

@@ -1,4 +1,4 @@
-import { writeFileSync } from 'node:fs';
+import { createReadStream, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { trialBalanceShape } from '@/contracts/questions';
@@ -6,7 +6,7 @@ import { readQuery, scopeShape } from '@/contracts/scope';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { check } from '../check';
 import { addEntity } from '../entities';
-import { loadFile } from '../loads';
+import { keepFile, loadFile, queueLoad, runLoads, showLoad } from '../loads';
 import { pin, showPin } from '../pins';
 import { readLines } from '../readLines';
 import { readTotals } from '../readTotals';
@@ -150,6 +150,24 @@ test('a restating load replaces whole periods, and older answers can be had agai
 
   const outside = await load('outside', [HEADER, 'J9,1,2026-06-10,100,1.00,,x,', 'J9,2,2026-06-10,400,,1.00,x,'], { entity: 'ONE', replaces: '2027.02' });
   expect(outside.problems[0]?.message).toMatch(/outside the periods that this load replaces/);
+  for await (const result of check(fresh.ctx)) expect(result).toMatchObject({ ok: true });
+});
+
+test('two loads at once do not mix, and one that a stopped server left in the middle is done again', async () => {
+  const entry = (n: number): string[] => [HEADER, `T${n},1,2026-08-03,100,${n}.00,,Twin ${n},`, `T${n},2,2026-08-03,400,,${n}.00,Twin ${n},`];
+  const [one, two] = await Promise.all([load('twin-1', entry(1), { entity: 'ONE' }), load('twin-2', entry(2), { entity: 'ONE' })]);
+  expect([one.status, two.status, one.lines, two.lines]).toEqual(['loaded', 'loaded', 2, 2]);
+
+  const path = join(fresh.env.JUST_THREAD_HOME as string, 'half.csv');
+  writeFileSync(path, `${entry(3).join('\n')}\n`);
+  const file = await keepFile(fresh.ctx, 'half.csv', createReadStream(path));
+  const id = await queueLoad(fresh.ctx, fresh.owner, file, { kind: 'lines', format: 'csv', entity: 'ONE' });
+  await fresh.ctx.work('load').where({ id }).update({ status: 'reading', progress: 0.4 });
+  const before = await balances('entity=ONE&window=everything');
+  await runLoads(fresh.ctx);
+  expect((await showLoad(fresh.ctx, fresh.owner, id)).status).toBe('loaded');
+  const after = await balances('entity=ONE&window=everything');
+  expect(Number(after.rows['100']) - Number(before.rows['100'])).toBe(3);
   for await (const result of check(fresh.ctx)) expect(result).toMatchObject({ ok: true });
 });
 

@@ -1,0 +1,106 @@
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { linesShape, sheetShape, trialBalanceShape } from '@/contracts/questions';
+import { readQuery } from '@/contracts/scope';
+import { seedDemo } from '@/demo/seed';
+import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { rowsOf } from '@/store/db';
+import { brokenAt } from '@/store/record';
+import { signIn, viewerOfSession } from './people';
+import { readLines } from './readLines';
+import { readSheet } from './readSheet';
+import { readTrialBalance } from './readTrialBalance';
+import type { Viewer } from './viewer';
+
+// Each planted story of the demo world can be found with the product alone; and who may see what.
+
+let fresh: Fresh;
+let ines: Viewer;
+beforeAll(async () => {
+  fresh = await freshInstallation();
+  await seedDemo(fresh.ctx, true, () => {});
+  ines = fresh.owner;
+});
+afterAll(() => fresh?.close());
+
+const lines = async (query: string) => (await readLines(fresh.ctx, ines, readQuery(linesShape, new URLSearchParams(query)))).rows;
+const split = async (query: string) => (await readSheet(fresh.ctx, ines, readQuery(sheetShape, new URLSearchParams(query)))).rows;
+const closing = async (query: string) => {
+  const { rows } = await readTrialBalance(fresh.ctx, ines, readQuery(trialBalanceShape, new URLSearchParams(query)));
+  return Object.fromEntries(rows.map((r) => [r.account, r.closing]));
+};
+
+test('1 the same stage invoice stands under two document numbers and on two projects', async () => {
+  const found = await lines('entity=KSF&accounts=6320&min=410200&max=410200');
+  expect(
+    (await lines('entity=KSF&accounts=6320&from=2027.04&to=2027.04')).map((l) => [l.document, l.dims.find((d) => d.dimension === 'project')?.code]),
+  ).toEqual([
+    ['NS-20631', 'DD-MAR-26'],
+    ['NS-2063I', 'LINK-BRE'],
+  ]);
+  expect(found).toEqual([]); // the latest period has none: the story is in July
+});
+
+test('2 a quarter of one grant is in the unrestricted fund', async () => {
+  const rows = await split('entity=KSF&accounts=4310&from=2027.01&to=2027.03&by=dim:fund');
+  expect(rows.map((r) => r.member)).toEqual(['G-BRE', 'G-SKA', 'G-TOL', 'UNR']);
+});
+
+test('3 the insurance prepayment ends in credit', async () => {
+  expect(await closing('entity=KSF&accounts=1410')).toEqual({ '1410': '-156000.00' });
+});
+
+test('4 fuel was bunkered for a vessel in a week in which it did not sail', async () => {
+  const week = 'entity=KSF&from=2026-07-06&to=2026-07-12&dim.vessel=MAREN';
+  expect((await lines(`${week}&accounts=6210`)).map((l) => [l.entry, l.quantity])).toEqual([['PI-KSF-90702', '38000']]);
+  expect(await lines(`${week}&accounts=41*`)).toEqual([]);
+});
+
+test('5 seven till differences, small and round, all by one cashier', async () => {
+  const found = await lines('entity=STL&accounts=2990&window=everything');
+  expect(found.map((l) => l.postedBy)).toEqual(new Array(7).fill('cashier07'));
+  expect(found.every((l) => Number(l.debit) % 20 === 0 && Number(l.debit) < 100)).toBe(true);
+});
+
+test('6 and 7 a weekend entry reversed in the next period; an invoice dated a year ahead of its period', async () => {
+  const weekend = await lines('entity=KSF&accounts=4410&from=2027.05&to=2027.06&postedBy=rquill');
+  expect(weekend.map((l) => [l.date, new Date(l.date).getUTCDay(), l.amount])).toEqual([
+    ['2026-08-29', 6, '-250000.00'],
+    ['2026-09-02', 3, '250000.00'],
+  ]);
+  const typed = await lines('entity=KSF&accounts=6310&period=2027.03&from=2027.03&to=2027.03&sort=-date&limit=1');
+  expect(typed.map((l) => [l.date, l.period])).toEqual([['2027-06-11', '2027.03']]);
+});
+
+test('8 harbour dues of March are in period 13 of one company and in April of the other', async () => {
+  expect((await lines('entity=STL&accounts=4511&from=2026.12&to=2026.13&text=HD-2026-03')).map((l) => l.period)).toEqual(['2026.13']);
+  expect(new Set((await lines('entity=KSF&accounts=6410&window=everything&text=HD-2026-03')).map((l) => l.period))).toEqual(new Set(['2027.01']));
+});
+
+test('11, 13 and 15 a lost invoice number, a storm week without sailings, a line on a dormant account', async () => {
+  expect(await lines('entity=KSF&window=everything&document=FI-00871')).toEqual([]);
+  expect((await lines('entity=KSF&window=everything&document=FI-00870')).length).toBeGreaterThan(0);
+  expect((await split('entity=KSF&accounts=41*&from=2026-02-09&to=2026-02-15&dim.route=R5&by=day')).map((r) => r.member)).toEqual(['2026-02-09']);
+  expect((await lines('entity=KSF&accounts=2992&window=everything')).map((l) => l.entry)).toEqual(['JE-KSF-90515']);
+});
+
+test('a session stands for its person and grant; a wrong password opens nothing', async () => {
+  const secret = await signIn(fresh.ctx, 'Col@Kestrel.example', 'harrowick-quay', 'test');
+  const col = (await viewerOfSession(fresh.ctx, secret)) as Viewer;
+  expect(col).toMatchObject({ name: 'Col Marsh', role: 'reader', entities: ['KSF'] });
+  await expect(readTrialBalance(fresh.ctx, col, readQuery(trialBalanceShape, new URLSearchParams('entity=STL')))).rejects.toMatchObject({ status: 404 });
+  const own = await readTrialBalance(fresh.ctx, col, readQuery(trialBalanceShape, new URLSearchParams('')));
+  expect(own.sentence).toMatch(/^Kestrel Sound Ferries Ltd,/);
+  await expect(signIn(fresh.ctx, 'col@kestrel.example', 'harrowick', 'test')).rejects.toMatchObject({ status: 401 });
+  expect(await viewerOfSession(fresh.ctx, `${secret}x`)).toBeNull();
+  const [kept] = await rowsOf<{ password_hash: string }>(fresh.ctx.work, `select password_hash from person where email = 'col@kestrel.example'`);
+  expect(kept?.password_hash).toMatch(/^\$argon2id\$/);
+});
+
+test('the record is only ever added to, and a broken link of its chain is found', async () => {
+  await expect(fresh.ctx.work.raw(`update record set act = 'nothing'`)).rejects.toThrow(/only ever added to/);
+  await expect(fresh.ctx.work.raw('delete from record')).rejects.toThrow(/only ever added to/);
+  expect(await brokenAt(fresh.ctx.work)).toBeNull();
+  await fresh.ctx.work.raw('alter table record disable trigger record_is_final');
+  await fresh.ctx.work.raw(`update record set person_name = 'Somebody Else' where id = 3`);
+  expect(await brokenAt(fresh.ctx.work)).toBe(3);
+});

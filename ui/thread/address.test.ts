@@ -1,0 +1,39 @@
+import { expect, test } from 'vitest';
+import { backTo, changed, readScreen, type Screen, type Step, scopeAt, screenPath, traced } from './address';
+
+const step = (over: Partial<Step>): Step => ({
+  view: 'lines',
+  label: '6320 Dry-docking & “more”',
+  row: '6320',
+  column: 'closing',
+  put: { accounts: ['6320'] },
+  ...over,
+});
+const start: Screen = {
+  origin: 'trial-balance',
+  scope: new URLSearchParams('entity=KSF&from=2027.04&to=2027.06&dim.vessel=A&dim.vessel=B'),
+  options: { zero: 'moved' },
+  steps: [],
+};
+const deep = traced(traced(start, step({ view: 'split', by: 'dim:vessel' })), step({ put: { 'dim.vessel': ['MAREN'] } }));
+
+test('an address holds the whole screen: written and read again it is the same', () => {
+  for (const screen of [start, deep, traced(deep, step({ view: 'entry', entry: 'e7', put: {} }))]) {
+    const read = readScreen('trial-balance', new URLSearchParams(screenPath(screen).split('?')[1]));
+    expect({ ...read, scope: read.scope.toString() }).toEqual({ ...screen, scope: screen.scope.toString() });
+  }
+});
+
+test('each step narrows the scope of the one above, and going back gives that one again', () => {
+  expect(scopeAt(deep, 2).toString()).toBe('entity=KSF&from=2027.04&to=2027.06&accounts=6320&dim.vessel=MAREN');
+  expect(scopeAt(backTo(deep, 1), 1).getAll('dim.vessel')).toEqual(['A', 'B']);
+});
+
+test('a change goes to the step that set it, else to the first figure; taking a step’s clause away goes back before it', () => {
+  expect(scopeAt(changed(deep, { from: ['2027.01'] }), 0).get('from')).toBe('2027.01');
+  expect(changed(deep, { accounts: ['6*'] }).steps[0]?.put).toEqual({ accounts: ['6*'] });
+  expect(changed(deep, { 'dim.vessel': [] }).steps).toHaveLength(1);
+  const named = changed(start, { window: ['year-to-date'], from: [], to: [] });
+  expect([named.scope.get('window'), named.scope.has('from'), named.scope.has('to')]).toEqual(['year-to-date', false, false]);
+  expect(changed(named, { from: ['2027.01'], to: ['2027.02'] }).scope.has('window')).toBe(false);
+});

@@ -63,6 +63,17 @@ test('from the trial balance to a pinned line, shared by link, and drifting afte
   await expect(colleague.getByRole('grid', { name: 'Trial balance' })).toBeVisible();
   await other.close();
 
+  // Sorted by description, left for an entry and come back to: the order is as it was.
+  await page.getByRole('button', { name: 'Description' }).click();
+  await page.getByRole('button', { name: 'Description' }).click();
+  await expect(page).toHaveURL(/sort=-description/);
+  await expect(page.getByText('each line keeps its date-order balance')).toBeVisible();
+  await page.getByRole('gridcell', { name: 'PI-KSF-90631' }).click();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'PI-KSF-90631' })).toBeVisible();
+  await page.keyboard.press('Backspace');
+  await expect(page).toHaveURL(/sort=-description/);
+
   // Next and previous account without going up.
   await page.keyboard.press(']');
   await expect(page.getByRole('navigation', { name: 'Thread' })).toContainText('6330 Survey and class');

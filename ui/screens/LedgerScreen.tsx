@@ -6,7 +6,7 @@ import { amountText, countText } from '../amounts';
 import type { LineRow } from '../query/answers';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
-import { type Step, scopeAt } from '../thread/address';
+import { type Step, scopeAt, screenPath } from '../thread/address';
 import { remember } from '../thread/memory';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { NamedAccount } from './TrialBalanceScreen';
@@ -16,7 +16,7 @@ const AMOUNT = 'minmax(96px, 112px)';
 
 /** The lines of a figure with opening row, running balance and closing row, however many there are. */
 export function LedgerScreen(props: ScreenProps) {
-  const { screen, memoryKey, replace } = props;
+  const { screen, replace } = props;
   const scope = useMemo(() => scopeAt(screen, screen.steps.length), [screen]);
   const { sort } = screen.options;
   const { head, error, loading, rows, onRange, ending } = useLedger(scope, sort);
@@ -67,8 +67,10 @@ export function LedgerScreen(props: ScreenProps) {
       onRange={(first, last) => onRange(Math.max(0, first - 1), last)}
       onSort={(column) => {
         const next = sort === column || (column === 'date' && !sort) ? `-${column}` : sort === `-${column}` ? 'date' : column;
-        remember(memoryKey, { sort: next });
-        replace({ ...screen, options: { ...screen.options, sort: next } });
+        // Kept under the address without an order, which is where one comes back to.
+        const { sort: _before, ...options } = screen.options;
+        remember(screenPath({ ...screen, options }), { sort: next });
+        replace({ ...screen, options: { ...options, sort: next } });
       }}
       {...(sort && sort !== 'date' ? { tools: <span>In another order than the ledger’s; each line keeps its date-order balance.</span> } : {})}
     />

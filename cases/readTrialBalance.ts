@@ -53,7 +53,6 @@ export async function readTrialBalance(
     const year = toDate && totalOf(toDate, beneath);
     const empty = isEmpty(balance) && (!year || isEmpty(year));
     if (params.zero !== 'show' && empty) continue;
-    if (params.zero === 'hide' && isNil(balance) && (!year || isNil(year))) continue;
     if (params.zero === 'moved' && balance.count === 0) continue;
     if (params.zero === 'show' && asked.figure.accounts && !beneath.some((code) => isSelected(asked, code))) continue;
     rows.push({
@@ -154,9 +153,6 @@ function totalOf(accounts: Map<string, Balance>, codes: string[]): Balance {
   }
   return balance;
 }
-
-/** No balance before or after, and nothing moved. */
-const isNil = (b: Balance): boolean => b.opening === 0 && b.closing === 0 && b.debit === 0 && b.credit === 0 && b.count === 0;
 
 const isSelected = ({ question }: Asked, code: string): boolean =>
   question.entities.some((e) => e.own === null || e.own.includes(e.entity.accounts.get(code)?.id ?? -1));

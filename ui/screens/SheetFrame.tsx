@@ -83,7 +83,7 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
   useEffect(() => {
     if (settled.current || model.count === 0 || model.loading) return;
     settled.current = true;
-    const key = memory.current.row ?? new URLSearchParams(window.location.search).get('at');
+    const key = memory.current.row;
     const row = key ? model.indexOf(key) : -1;
     const column = model.columns.findIndex((c) => c.key === memory.current.column);
     if (row >= 0) setFocus({ row, column: column >= 0 ? column : firstAmount });

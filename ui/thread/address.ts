@@ -34,7 +34,7 @@ export function readScreen(origin: Origin, params: URLSearchParams): Screen {
   const scope = new URLSearchParams();
   const options: Record<string, string> = {};
   for (const [name, value] of params) {
-    if (name === 'step' || name === 'at') continue;
+    if (name === 'step') continue;
     if (OPTIONS.includes(name)) options[name] = value;
     else scope.append(name, value);
   }

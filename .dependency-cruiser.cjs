@@ -3,7 +3,7 @@ const layer = (from, allowed) => ({
   name: `${from}-imports-only-${allowed.join('-') || 'nothing'}`,
   severity: 'error',
   from: { path: `^${from}/`, pathNot: '\\.test\\.tsx?$' },
-  to: { path: '^(app|ui|contracts|cases|core|store|exchange|demo|ops)/', pathNot: `^(${[from, ...allowed].join('|')})/` },
+  to: { path: '^(app|ui|contracts|cases|core|store|exchange|demo|ops|standins)/', pathNot: `^(${[from, ...allowed].join('|')})/` },
 });
 
 module.exports = {
@@ -16,6 +16,7 @@ module.exports = {
     layer('exchange', ['core', 'contracts']),
     layer('core', []),
     layer('demo', ['core', 'cases', 'store', 'contracts']),
+    layer('standins', []),
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
   ],
   options: { doNotFollow: { path: 'node_modules' }, tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.json' } },

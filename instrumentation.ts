@@ -2,10 +2,12 @@
 export async function register(): Promise<void> {
   if (process.env.NEXT_RUNTIME !== 'nodejs' || !process.env.DATABASE_URL) return;
   const { context } = await import('@/cases/context');
+  const { runConnections } = await import('@/cases/connections');
   const { runLoads } = await import('@/cases/loads');
   const EVERY_MS = 2_000;
   const look = async (): Promise<void> => {
     try {
+      await runConnections(context());
       await runLoads(context());
     } catch (error) {
       console.error(error);

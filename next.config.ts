@@ -13,7 +13,21 @@ const headers = [
 ];
 
 const config: NextConfig = {
-  serverExternalPackages: ['knex', 'pg', 'pg-copy-streams', '@node-rs/argon2', 'busboy', 'csv-parse'],
+  serverExternalPackages: [
+    'knex',
+    'pg',
+    'pg-copy-streams',
+    '@node-rs/argon2',
+    'busboy',
+    'csv-parse',
+    'csv-stringify',
+    'exceljs',
+    'yauzl',
+    'iconv-lite',
+    'chardet',
+    'archiver',
+    'saxes',
+  ],
   turbopack: { root: import.meta.dirname },
   poweredByHeader: false,
   devIndicators: false,

@@ -1,15 +1,22 @@
-import { createHash, randomUUID } from 'node:crypto';
-import { createReadStream, createWriteStream } from 'node:fs';
-import { mkdir, rename, rm, stat } from 'node:fs/promises';
+import { createReadStream } from 'node:fs';
+import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
-import { LATER_KINDS, type NewLoadFields } from '@/contracts/bodies';
-import { notFound, wrong } from '@/contracts/problem';
+import type { NewLoadFields } from '@/contracts/bodies';
+import { type Mapping, mappingSchema } from '@/contracts/mapping';
+import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { parsePeriod, periodText } from '@/core/calendar';
 import { exponentOf, formatAmount } from '@/core/money';
-import { insertLoad, type LoadKind, listLoads, problemsOf, readLoad, totalsOf } from '@/store/loads';
+import { recognise } from '@/exchange/recognise';
+import { UnreadableFile } from '@/exchange/source';
+import { type Written, writeCsv } from '@/exchange/writers';
+import { newestLoad } from '@/store/catalogue';
+import { checksOf } from '@/store/deliveries';
+import { insertLoad, type LoadOptions, listLoads, problemsOf, readLoad, totalsOf, updateLoad } from '@/store/loads';
+import { keepMapping, listMappings, mappingNamed } from '@/store/mappings';
 import { type Context, known } from './context';
+import { shapeOf } from './inspectFile';
+import { keepContent } from './keepContent';
 import { runNextLoad } from './loading/runLoad';
 import { maySee, require, type Viewer } from './viewer';
 
@@ -20,48 +27,92 @@ export interface KeptFile {
 }
 
 /** Keeps a file under its SHA-256, so that what was loaded can be shown for ever. */
-export async function keepFile(ctx: Context, name: string, content: Readable): Promise<KeptFile> {
-  await mkdir(ctx.files, { recursive: true });
-  const waiting = join(ctx.files, `.${randomUUID()}`);
-  const hash = createHash('sha256');
-  content.on('data', (chunk: Buffer) => hash.update(chunk));
-  try {
-    await pipeline(content, createWriteStream(waiting));
-    const digest = hash.digest('hex');
-    const { size } = await stat(waiting);
-    await rename(waiting, join(ctx.files, digest));
-    return { name, digest, bytes: size };
-  } finally {
-    await rm(waiting, { force: true });
-  }
+export const keepFile = async (ctx: Context, name: string, content: Readable): Promise<KeptFile> => ({ name, ...(await keepContent(ctx.files, content)) });
+
+/** A file that was kept before. @throws ProblemError if it is not there */
+export async function keptFile(ctx: Context, name: string, digest: string): Promise<KeptFile> {
+  const found = await stat(join(ctx.files, digest)).catch(() => null);
+  if (!found) throw notFound('That file');
+  return { name, digest, bytes: found.size };
 }
 
+type Wanted = Omit<NewLoadFields, 'mapping'> & { mapping?: string | Mapping | undefined };
+
 /** Puts a kept file in the queue of loads. */
-export async function queueLoad(ctx: Context, viewer: Viewer, file: KeptFile, fields: NewLoadFields): Promise<number> {
+export async function queueLoad(ctx: Context, viewer: Viewer, file: KeptFile, fields: Wanted, options: LoadOptions = {}): Promise<number> {
   require(viewer, 'preparer', 'load data');
   const { catalogue } = await known(ctx.write);
-  if ((LATER_KINDS as readonly string[]).includes(fields.kind))
-    throw wrong('kind', `loads of ${fields.kind} are not possible yet; lines, accounts and dimensions are`);
-  if (fields.format !== 'csv') throw wrong('format', `${fields.format} cannot be read yet; save the table as CSV`);
-  if (fields.mapping) throw wrong('mapping', 'a column mapping cannot be used yet; name the columns as the guide to formats says');
   const entity = fields.entity === undefined ? null : catalogue.entities.get(fields.entity);
   if (entity === undefined || (entity && !maySee(viewer, entity.code))) throw notFound(`Entity ${fields.entity}`);
   const replaces = fields.replaces ? readRange(fields.replaces) : null;
   if (replaces && fields.kind !== 'lines') throw wrong('replaces', 'only a load of lines replaces periods');
   if (replaces && !entity) throw wrong('entity', 'name the entity whose periods this load replaces');
+  const mapping = await mappingOf(ctx, fields.mapping);
+  const delivered = { path: join(ctx.files, file.digest), kind: fields.kind, format: fields.format ?? null, mapping };
+  // A file that cannot be read at all is refused as a load, so that it is on record.
+  const found = await recognise(delivered).catch((error: unknown) => {
+    if (error instanceof UnreadableFile) return null;
+    throw error;
+  });
+  if (found?.format === 'saft' && !entity && fields.kind !== 'dimensions') throw wrong('entity', 'name the entity whose audit file this is');
+  if (mapping?.name && found) {
+    const shape = shapeOf(found.header);
+    await keepMapping(ctx.write, { name: mapping.name, kind: fields.kind, shape, mapping: withoutMember(mapping), person_name: viewer.name });
+  }
   return insertLoad(ctx.write, {
     entity: entity?.id ?? null,
-    kind: fields.kind as LoadKind,
-    format: fields.format,
+    kind: fields.kind,
+    format: found?.format ?? fields.format ?? 'unknown',
     file_name: file.name,
     file_digest: file.digest,
     file_bytes: file.bytes,
-    options: fields.unknownAccounts === 'create' ? { unknownAccounts: 'create' } : {},
+    options: {
+      ...options,
+      ...(fields.unknownAccounts === 'create' ? { unknownAccounts: 'create' as const } : {}),
+      ...(fields.use ? { use: fields.use } : {}),
+      ...(fields.ifStatedDiffers === 'load' ? { ifStatedDiffers: 'load' as const } : {}),
+    },
+    mapping,
     replaces_from: replaces?.from ?? null,
     replaces_to: replaces?.to ?? null,
     person: viewer.id,
     person_name: viewer.name,
   });
+}
+
+/** The name of one file in a zip says nothing about the next. */
+function withoutMember(mapping: Mapping): Mapping {
+  const { member: _member, ...reading } = mapping.reading ?? {};
+  return { ...mapping, reading };
+}
+
+/** A mapping as JSON text, as an object, or by the name under which it was kept. */
+async function mappingOf(ctx: Context, wanted: string | Mapping | undefined): Promise<Mapping | null> {
+  if (wanted === undefined) return null;
+  if (typeof wanted !== 'string') return wanted;
+  if (!wanted.trimStart().startsWith('{')) {
+    const kept = await mappingNamed(ctx.write, wanted.trim());
+    if (!kept) throw wrong('mapping', `there is no mapping named “${wanted}”`);
+    return kept.mapping;
+  }
+  let raw: unknown;
+  try {
+    raw = JSON.parse(wanted);
+  } catch {
+    throw wrong('mapping', 'the mapping is no JSON');
+  }
+  const parsed = mappingSchema.safeParse(raw);
+  if (parsed.success) return parsed.data;
+  const [first] = parsed.error.issues;
+  throw wrong('mapping', `mapping ${first?.path.join('.') ?? ''}: ${first?.message ?? 'cannot be used'}`);
+}
+
+/** Asks a load that waits or runs to stop. Whoever began it, or an owner, may. */
+export async function cancelLoad(ctx: Context, viewer: Viewer, id: number): Promise<void> {
+  const load = await readLoad(ctx.write, id);
+  if (!load || (viewer.role !== 'owner' && load.person !== viewer.id)) throw notFound(`Load ${id}`);
+  if (load.status === 'loaded' || load.status === 'refused') throw new ProblemError(409, `Load ${id} is done already; restate its periods to undo it`);
+  await updateLoad(ctx.write, id, { cancel_asked: true });
 }
 
 /** "2027.04 to 2027.05", "2027.04-2027.05" or one period. */
@@ -95,7 +146,7 @@ export async function showLoad(ctx: Context, viewer: Viewer, id: number) {
   const { catalogue } = await known(ctx.write);
   const entity = [...catalogue.entities.values()].find((e) => e.id === load?.entity);
   if (!load || (entity && !maySee(viewer, entity.code)) || (!entity && viewer.entities !== null)) throw notFound(`Load ${id}`);
-  const [totals, problems] = await Promise.all([totalsOf(ctx.write, id), problemsOf(ctx.write, id)]);
+  const [totals, problems, checks] = await Promise.all([totalsOf(ctx.write, id), problemsOf(ctx.write, id), checksOf(ctx.write, id)]);
   const digits = (code: string): number => exponentOf(catalogue.entities.get(code)?.currency ?? 'XXX');
   return {
     ...shownLoad(load, entity?.code ?? null),
@@ -106,10 +157,49 @@ export async function showLoad(ctx: Context, viewer: Viewer, id: number) {
       debit: formatAmount(t.debit, digits(t.entity)),
       credit: formatAmount(t.credit, digits(t.entity)),
     })),
-    stated: null,
+    stated:
+      checks.length === 0
+        ? null
+        : checks.map((c) => ({
+            what: c.what,
+            entity: c.entity_code,
+            account: c.account,
+            period: c.period === null ? null : periodText(c.period),
+            stated: c.what === 'entries' ? String(c.stated) : formatAmount(c.stated, digits(c.entity_code)),
+            found: c.what === 'entries' ? String(c.found) : formatAmount(c.found, digits(c.entity_code)),
+            ok: c.stated === c.found,
+          })),
+    mapping: load.mapping,
     problems: problems.map((p) => ({ row: p.row, column: p.column_name, value: p.value, message: p.message })),
   };
 }
+
+/** The load's file as it came. @throws ProblemError if the viewer may not see the load */
+export async function loadedFile(ctx: Context, viewer: Viewer, id: number): Promise<{ stream: Readable; name: string; bytes: number }> {
+  const load = await showLoad(ctx, viewer, id);
+  const file = await keptFile(ctx, load.file, load.digest);
+  return { stream: createReadStream(join(ctx.files, load.digest)), name: load.file, bytes: file.bytes };
+}
+
+/** The problems of a load as a table of its own. */
+export async function problemsTable(ctx: Context, viewer: Viewer, id: number): Promise<Readable> {
+  const load = await showLoad(ctx, viewer, id);
+  const records = async function* (): AsyncGenerator<Written> {
+    for (const p of load.problems) yield { file: load.file, row: p.row === null ? '' : String(p.row), column: p.column, value: p.value, message: p.message };
+  };
+  const columns = ['file', 'row', 'column', 'value', 'message'];
+  return writeCsv({ columns, kind: { required: columns, known: columns, prefixes: [], dates: [], amounts: [] }, records: records() });
+}
+
+/** Mappings kept by name. */
+export async function showMappings(ctx: Context, viewer: Viewer) {
+  require(viewer, 'preparer', 'load data');
+  const rows = await listMappings(ctx.write);
+  return { rows: rows.map((m) => ({ name: m.name, kind: m.kind, mapping: m.mapping, by: m.person_name, usedAt: m.used_at.toISOString() })) };
+}
+
+/** The number of the newest load that counts. */
+export const newest = async (ctx: Context): Promise<{ load: number }> => ({ load: (await newestLoad(ctx.read)).load });
 
 export async function showLoads(ctx: Context, viewer: Viewer, params: { limit: number; after?: string }) {
   const rows = await listLoads(ctx.write, params.limit, params.after === undefined ? null : Number(params.after));
@@ -138,5 +228,10 @@ function shownLoad(l: NonNullable<Awaited<ReturnType<typeof readLoad>>>, entity:
     replaced: l.replaced,
     problemCount: l.problem_count,
     message: l.message,
+    rowsRead: l.rows_read,
+    problemsSoFar: l.problems_so_far,
+    startedAt: l.started_at?.toISOString() ?? null,
+    waits: l.status === 'queued',
+    cancelAsked: l.cancel_asked,
   };
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { isDate } from '@/core/dates';
+import { FORMATS, LOAD_KINDS, mappingSchema } from './mapping';
 
 /** What each route that changes something takes. */
 const date = z.string().refine(isDate, 'write a date as 2026-04-30');
@@ -50,16 +51,38 @@ export const newPersonSchema = z.strictObject({
   entities: z.array(z.string()).nullable().default(null),
 });
 
-export const LATER_KINDS = ['budgets', 'commitments', 'documents', 'rates', 'trial-balance'] as const;
-export const LATER_FORMATS = ['xlsx', 'saft', 'fec', 'ads', 'json'] as const;
+const loadOptions = {
+  entity: z.string().optional(),
+  kind: z.enum(LOAD_KINDS).default('lines'),
+  format: z.enum(FORMATS).optional().describe('Recognised by the content if absent'),
+  replaces: z.string().optional().describe('Period range restated by this load, such as 2027.04 to 2027.05'),
+  unknownAccounts: z.enum(['create', 'refuse']).optional(),
+  use: z.enum(['openings', 'check']).optional().describe('What a trial balance is: openings of a ledger without lines, or a check of its balances'),
+  ifStatedDiffers: z.enum(['refuse', 'load']).optional().describe('What to do if the file states other totals than it holds'),
+} as const;
 
 /** The fields that come with an uploaded file. */
 export const newLoadSchema = z.strictObject({
+  ...loadOptions,
+  mapping: z.string().optional().describe('A column mapping as JSON, or the name of one that was kept'),
+});
+
+/** A file alone. */
+export const fileSchema = z.strictObject({});
+
+/** A load of a file that was sent before, to be looked at. */
+export const loadOfFileSchema = z.strictObject({
+  ...loadOptions,
+  file: z.string().regex(/^[0-9a-f]{64}$/),
+  name: z.string().min(1).max(200),
+  mapping: mappingSchema.optional(),
+});
+
+export const inspectionSchema = z.strictObject({
+  kind: z.enum(LOAD_KINDS).optional(),
+  format: z.enum(FORMATS).optional(),
+  mapping: mappingSchema.optional(),
   entity: z.string().optional(),
-  kind: z.enum(['lines', 'accounts', 'dimensions', ...LATER_KINDS]).default('lines'),
-  format: z.enum(['csv', ...LATER_FORMATS]).default('csv'),
-  mapping: z.string().optional(),
-  replaces: z.string().optional().describe('Period range restated by this load, such as 2027.04 to 2027.05'),
   unknownAccounts: z.enum(['create', 'refuse']).optional(),
 });
 
@@ -85,3 +108,30 @@ export const newPinSchema = z.strictObject({
 });
 
 export const signInSchema = z.strictObject({ email: z.string().max(200), password: z.string().max(200) });
+
+const language = z
+  .string()
+  .regex(/^[a-z]{2,3}$/, 'write a language as nb or en')
+  .nullable()
+  .default(null);
+
+export const accountNameSchema = z.strictObject({ entity: z.string(), language, name: z.string().max(200).nullable() });
+export const memberNameSchema = z.strictObject({ language, name: z.string().max(200).nullable() });
+
+export const holdingSchema = z.strictObject({
+  entity: z.string(),
+  number: z.string().trim().min(1).max(40),
+  name: z.string().trim().min(1).max(200),
+  kind: z.enum(['cash', 'bank']),
+  takes: z.enum(['receipts', 'payments', 'both']).default('both'),
+  account: z.string().min(1),
+  currency: z.string().optional(),
+  bankAccount: z.string().max(60).optional(),
+});
+
+export const connectionSchema = z.strictObject({
+  name: z.string().trim().min(1).max(100),
+  url: z.url().max(500),
+  entity: z.string().optional(),
+  everyMinutes: z.number().int().min(1).max(10_080).nullable().optional(),
+});

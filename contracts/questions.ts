@@ -51,3 +51,21 @@ export const loadListShape = {
 
 /** Notes and pins of these entities. */
 export const evidenceShape = { entity: z.array(z.string()).min(1) };
+
+export const compareShape = {
+  from: z.coerce.number().int().min(0).describe('The earlier load; 0: before any'),
+  to: z.coerce.number().int().min(1).describe('The later load'),
+  entity: z.array(z.string()).optional(),
+  limit: z.coerce.number().int().min(1).max(PAGE_MAX).default(PAGE_DEFAULT),
+  at: z.coerce.number().int().min(0).default(0).describe('Number of the first line to give'),
+};
+
+export const EXPORT_FORMATS = ['csv', 'xlsx', 'json', 'ndjson', 'saft', 'fec', 'ads'] as const;
+
+export const exportShape = {
+  ...scopeShape,
+  what: z.enum(['lines', 'accounts', 'dimensions']).default('lines'),
+  format: z.enum(EXPORT_FORMATS).default('csv'),
+};
+
+export const documentShape = { entity: z.string().optional().describe('Whose document, where several have the number') };

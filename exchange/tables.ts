@@ -1,18 +1,33 @@
-import type { Columns } from './csv';
+import type { LoadKind } from '@/contracts/mapping';
 
-/** The columns of the tables that can be loaded (formats.md). */
+/** What a table of one kind looks like: the columns that must be there and those that may be (formats.md). */
+export interface Columns {
+  /** Field that can be had several ways: with these columns, or with those. */
+  required: readonly string[];
+  /** Groups of columns of which at least one group must be whole: debit and credit, or amount. */
+  anyOf?: readonly (readonly string[])[];
+  known: readonly string[];
+  /** Prefixes of open-ended columns, such as `dim:`. */
+  prefixes: readonly string[];
+  /** Columns that hold dates and amounts, which are written in many ways. */
+  dates: readonly string[];
+  amounts: readonly string[];
+}
+
 const LINE_REQUIRED = ['entry', 'line', 'date', 'account', 'description'] as const;
 
 export const LINE_COLUMNS: Columns = {
   required: LINE_REQUIRED,
   anyOf: [['debit', 'credit'], ['amount']],
   known: [
-    ...['entity', ...LINE_REQUIRED, 'debit', 'credit', 'amount', 'period', 'year', 'journal', 'entry_description'],
+    ...['entity', ...LINE_REQUIRED, 'debit', 'credit', 'amount', 'side', 'period', 'year', 'journal', 'entry_description'],
     ...['document', 'document_type', 'document_date', 'due_date', 'counterparty', 'counterparty_name', 'partner_entity'],
     ...['currency', 'currency_amount', 'quantity', 'unit', 'status', 'posted_by', 'entered_at', 'approved_by'],
     ...['reversal_of', 'kind', 'tax_code', 'tax_amount', 'attachment', 'account_name', 'account_type'],
   ],
   prefixes: ['dim:'],
+  dates: ['date', 'document_date', 'due_date'],
+  amounts: ['debit', 'credit', 'amount', 'currency_amount', 'quantity', 'tax_amount'],
 };
 
 export const ACCOUNT_COLUMNS: Columns = {
@@ -22,10 +37,91 @@ export const ACCOUNT_COLUMNS: Columns = {
     ...['classification', 'currency', 'created_at', 'created_by'],
   ],
   prefixes: ['name:', 'code:', 'dim:'],
+  dates: ['created_at'],
+  amounts: [],
 };
 
 export const DIMENSION_COLUMNS: Columns = {
   required: ['dimension', 'code', 'name'],
   known: ['entity', 'dimension', 'code', 'name', 'parent', 'valid_from', 'valid_to', 'group'],
   prefixes: ['name:'],
+  dates: ['valid_from', 'valid_to'],
+  amounts: [],
 };
+
+export const BUDGET_COLUMNS: Columns = {
+  required: ['version', 'account'],
+  anyOf: [['period'], ['date']],
+  known: ['entity', 'version', 'account', 'period', 'year', 'date', 'amount', 'debit', 'credit', 'side', 'description'],
+  prefixes: ['dim:'],
+  dates: ['date'],
+  amounts: ['amount', 'debit', 'credit'],
+};
+
+export const COMMITMENT_COLUMNS: Columns = {
+  required: ['number', 'date', 'account', 'amount'],
+  known: ['entity', 'number', 'line', 'date', 'due_date', 'account', 'amount', 'ordered', 'counterparty', 'counterparty_name', 'description'],
+  prefixes: ['dim:'],
+  dates: ['date', 'due_date'],
+  amounts: ['amount', 'ordered'],
+};
+
+export const DOCUMENT_COLUMNS: Columns = {
+  required: ['number', 'type', 'date', 'amount'],
+  known: [
+    ...['entity', 'number', 'type', 'date', 'due_date', 'amount', 'currency', 'counterparty', 'counterparty_name', 'account'],
+    ...['description', 'source', 'applied', 'applied_date', 'attachment'],
+  ],
+  prefixes: [],
+  dates: ['date', 'due_date', 'applied_date'],
+  amounts: ['amount', 'applied'],
+};
+
+export const RATE_COLUMNS: Columns = {
+  required: ['date', 'from', 'to', 'rate'],
+  known: ['date', 'from', 'to', 'rate', 'kind'],
+  prefixes: [],
+  dates: ['date'],
+  amounts: ['rate'],
+};
+
+export const TRIAL_BALANCE_COLUMNS: Columns = {
+  required: ['account'],
+  anyOf: [['debit', 'credit'], ['amount'], ['closing']],
+  known: ['entity', 'account', 'name', 'date', 'period', 'year', 'opening', 'debit', 'credit', 'amount', 'side', 'closing'],
+  prefixes: [],
+  dates: ['date'],
+  amounts: ['opening', 'debit', 'credit', 'amount', 'closing'],
+};
+
+export const CALENDAR_COLUMNS: Columns = {
+  required: ['year', 'number', 'from', 'to'],
+  known: ['entity', 'year', 'number', 'from', 'to', 'adjustment'],
+  prefixes: [],
+  dates: ['from', 'to'],
+  amounts: [],
+};
+
+export const HOLDING_COLUMNS: Columns = {
+  required: ['number', 'name', 'kind', 'account'],
+  known: ['entity', 'number', 'name', 'kind', 'account', 'takes', 'currency', 'bank_account'],
+  prefixes: [],
+  dates: [],
+  amounts: [],
+};
+
+export const COLUMNS: Record<LoadKind, Columns> = {
+  lines: LINE_COLUMNS,
+  accounts: ACCOUNT_COLUMNS,
+  dimensions: DIMENSION_COLUMNS,
+  budgets: BUDGET_COLUMNS,
+  commitments: COMMITMENT_COLUMNS,
+  documents: DOCUMENT_COLUMNS,
+  rates: RATE_COLUMNS,
+  'trial-balance': TRIAL_BALANCE_COLUMNS,
+  calendar: CALENDAR_COLUMNS,
+  holdings: HOLDING_COLUMNS,
+};
+
+export const isKnown = (columns: Columns, name: string): boolean =>
+  columns.known.includes(name) || columns.prefixes.some((p) => name.startsWith(p) && name.length > p.length);

@@ -100,13 +100,13 @@ export async function readCatalogue(db: Db): Promise<Catalogue> {
 
 /** The number of the newest load that counts, and a stamp that changes whenever the catalogue may have. */
 export async function newestLoad(db: Db): Promise<{ load: number; stamp: string }> {
-  const [row] = await rowsOf<{ load: number; loads: number; entities: number }>(
+  const [row] = await rowsOf<{ load: number; loads: number; entities: number; names: number }>(
     db,
     `select coalesce(max(id), 0) as load, count(*)::integer as loads,
-       (select coalesce(max(id), 0) from entity)::integer as entities
+       (select coalesce(max(id), 0) from entity)::integer as entities, (select last_value from catalogue_stamp)::integer as names
      from load where status = 'loaded'`,
   );
-  return { load: row?.load ?? 0, stamp: `${row?.load}/${row?.loads}/${row?.entities}` };
+  return { load: row?.load ?? 0, stamp: `${row?.load}/${row?.loads}/${row?.entities}/${row?.names}` };
 }
 
 interface EntityRow {
@@ -133,3 +133,6 @@ interface AccountRow {
   status: string;
   dim_rules: Record<string, 'required' | 'optional' | 'forbidden'>;
 }
+
+/** Tells every process that names have changed without a load. */
+export const touchCatalogue = async (db: Db): Promise<void> => void (await db.raw("select nextval('catalogue_stamp')"));

@@ -91,3 +91,30 @@ export async function upsertMembers(db: Db, dimension: number, members: MemberRe
     await db('member').insert(rows).onConflict(['dimension', 'code']).merge();
   }
 }
+
+/** The chart of an entity with every attribute, by code. */
+export const readChart = (db: Db, entity: number): Promise<(AccountRecord & { id: number })[]> =>
+  rowsOf(
+    db,
+    `select id, entity, code, name, names, type, parent, posting, status, normal, flow, groups, classification, currency, created_at, created_by,
+       codes, dim_rules from account where entity = ? order by code collate "C"`,
+    [entity],
+  );
+
+/** All members with every attribute, by dimension and code. */
+export const readMembers = (db: Db): Promise<(MemberRecord & { id: number; dimension: number })[]> =>
+  rowsOf(db, 'select id, dimension, code, name, names, parent, valid_from, valid_to, groups from member order by dimension, code collate "C"');
+
+/** Puts a name in place of the one that is there, or takes it away. @param language null: the account's own name */
+export async function renameAccount(db: Db, id: number, language: string | null, name: string | null): Promise<void> {
+  if (language === null) await db.raw('update account set name = ? where id = ?', [name as string, id]);
+  else if (name === null) await db.raw('update account set names = names - ?::text where id = ?', [language, id]);
+  else await db.raw('update account set names = names || jsonb_build_object(?::text, ?::text) where id = ?', [language, name, id]);
+}
+
+/** The same for a member of a dimension. */
+export async function renameMember(db: Db, id: number, language: string | null, name: string | null): Promise<void> {
+  if (language === null) await db.raw('update member set name = ? where id = ?', [name as string, id]);
+  else if (name === null) await db.raw('update member set names = names - ?::text where id = ?', [language, id]);
+  else await db.raw('update member set names = names || jsonb_build_object(?::text, ?::text) where id = ?', [language, name, id]);
+}

@@ -122,19 +122,20 @@ export function partsFrom(question: Question, splits: readonly Split[], options:
 /**
  * The lines of a figure: those of its window, loaded opening balances left out. Columns of `line` as `s`; the caller
  * adds conditions with `and`. One leg an entity with plain conditions, so that a page comes straight off an index.
+ * @param options.openings loaded opening balances in the window too: whoever passes the lines on needs them
  */
-export function linesFrom(question: Question): FigureSql {
+export function linesFrom(question: Question, options: { openings?: boolean } = {}): FigureSql {
   const bindings: unknown[] = [];
   const bind: Bind = (value, type) => {
     bindings.push(value);
     return `?::${type}`;
   };
   const leg = lineLeg(question);
-  const legs = question.entities.map((e) => `select s.* from line s where ${ownLines(e, question, leg, bind).join(' and ')}`);
+  const legs = question.entities.map((e) => `select s.* from line s where ${ownLines(e, question, leg, bind, options.openings ?? false).join(' and ')}`);
   return { sql: `from (${legs.join(' union all ')}) s where true`, bindings, source: 'line' };
 }
 
-function ownLines(e: EntityQuestion, question: Question, leg: Leg, bind: Bind): string[] {
+function ownLines(e: EntityQuestion, question: Question, leg: Leg, bind: Bind, openings: boolean): string[] {
   const { figure, asOf } = question;
   const { window } = figure;
   const type = window.by === 'period' ? 'smallint' : 'date';
@@ -144,7 +145,7 @@ function ownLines(e: EntityQuestion, question: Question, leg: Leg, bind: Bind): 
     `s.entity = ${Number(e.entity.id)}`,
     `${p} >= ${bind(window.from, type)}`,
     `${p} <= ${bind(window.to, type)}`,
-    `not (s.kind = ${KIND.opening} and ${p} < ${bind(nextYear, type)})`,
+    ...(openings ? [] : [`not (s.kind = ${KIND.opening} and ${p} < ${bind(nextYear, type)})`]),
     ...countedLines(question, leg, bind),
     `s.load <= ${bind(asOf, 'integer')}`,
     `s.replaced_by > ${bind(asOf, 'integer')}`,

@@ -67,9 +67,9 @@ const READ = `s.entity, s.entry, s.line_no, s.account, s.posting_date, s.day, s.
   s.journal, s.counterparty, s.posted_by, s.d1, s.d2, s.d3, s.d4, s.d5, s.d6, s.d7, s.d8, s.load, s.replaced_by, s.currency,
   s.currency_amount, s.entry_number, s.document, s.quantity, s.unit, s.description, s.extra`;
 
-/** A page of a figure's lines in ledger order. Offsets count from the given day. */
-export async function ledgerPage(db: Db, question: Question, from: From, limit: number): Promise<StoredLine[]> {
-  const { sql, bindings } = linesFrom(question);
+/** A page of a figure's lines in ledger order. Offsets count from the given day. @param options.openings see linesFrom */
+export async function ledgerPage(db: Db, question: Question, from: From, limit: number, options: { openings?: boolean } = {}): Promise<StoredLine[]> {
+  const { sql, bindings } = linesFrom(question, options);
   if ('after' in from) {
     const { day, entryNumber, entity, entry, line } = from.after;
     const page = `select ${READ} ${sql} and s.day >= ? and (s.day, s.entry_number, s.entity, s.entry, s.line_no) > (?, ?, ?, ?, ?)
@@ -259,4 +259,19 @@ async function decode(db: Db, question: Question, rows: RawLine[]): Promise<Stor
       extra: r.extra,
     };
   });
+}
+
+/** Names of all counterparties by code. */
+export const counterpartyNames = async (db: Db): Promise<Map<string, string>> =>
+  new Map((await rowsOf<{ code: string; name: string }>(db, 'select code, name from counterparty')).map((c) => [c.code, c.name]));
+
+/** Whether any of those lines, of whatever load, bears on the figure. */
+export async function bearsOnAny(db: Db, question: Question, lines: readonly { entry: number; line: number }[]): Promise<boolean> {
+  const { sql, bindings } = bearingLinesFrom(question);
+  const rows = await rowsOf(
+    db,
+    `select 1 as found ${sql} join unnest(?::integer[], ?::integer[]) k(entry, line_no) on k.entry = s.entry and k.line_no = s.line_no limit 1`,
+    [...bindings, lines.map((l) => l.entry), lines.map((l) => l.line)],
+  );
+  return rows.length > 0;
 }

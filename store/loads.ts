@@ -1,6 +1,6 @@
+import type { Format, LoadKind, Mapping } from '@/contracts/mapping';
 import { type Db, rowsOf } from './db';
 
-export type LoadKind = 'lines' | 'accounts' | 'dimensions';
 export type LoadStatus = 'queued' | 'reading' | 'loaded' | 'refused';
 
 /** One delivery of data, as the store keeps it. */
@@ -8,12 +8,14 @@ export interface LoadRow {
   id: number;
   entity: number | null;
   kind: LoadKind;
-  format: string;
+  /** unknown: the file could not be read at all */
+  format: Format | 'unknown';
   status: LoadStatus;
   file_name: string;
   file_digest: string;
   file_bytes: number;
-  options: { unknownAccounts?: 'create' };
+  options: LoadOptions;
+  mapping: Mapping | null;
   replaces_from: number | null;
   replaces_to: number | null;
   person: number | null;
@@ -26,16 +28,29 @@ export interface LoadRow {
   replaced: number;
   problem_count: number;
   message: string | null;
+  rows_read: number;
+  problems_so_far: number;
+  cancel_asked: boolean;
+  started_at: Date | null;
+}
+
+export interface LoadOptions {
+  unknownAccounts?: 'create';
+  /** What a trial balance is used as, where the person said so. */
+  use?: 'openings' | 'check';
+  ifStatedDiffers?: 'load';
+  /** The connection that delivered it, and the place in its feed after it. */
+  connection?: { id: number; cursor: string };
 }
 
 export type NewLoad = Pick<
   LoadRow,
-  'entity' | 'kind' | 'format' | 'file_name' | 'file_digest' | 'file_bytes' | 'options' | 'replaces_from' | 'replaces_to' | 'person' | 'person_name'
+  'entity' | 'kind' | 'format' | 'file_name' | 'file_digest' | 'file_bytes' | 'options' | 'mapping' | 'replaces_from' | 'replaces_to' | 'person' | 'person_name'
 >;
 
 export async function insertLoad(db: Db, load: NewLoad): Promise<number> {
   const [row] = (await db('load')
-    .insert({ ...load, options: JSON.stringify(load.options), status: 'queued' })
+    .insert({ ...load, options: JSON.stringify(load.options), mapping: load.mapping && JSON.stringify(load.mapping), status: 'queued' })
     .returning('id')) as { id: number }[];
   return (row as { id: number }).id;
 }
@@ -45,6 +60,12 @@ export const readLoad = (db: Db, id: number): Promise<LoadRow | undefined> => db
 export const updateLoad = async (db: Db, id: number, change: Partial<LoadRow>): Promise<void> => {
   await db('load').where({ id }).update(change);
 };
+
+/** Writes progress down. @returns whether somebody asked for the load to stop */
+export async function noteProgress(db: Db, id: number, progress: Pick<LoadRow, 'progress' | 'rows_read' | 'problems_so_far'>): Promise<boolean> {
+  const [row] = (await db('load').where({ id }).update(progress).returning('cancel_asked')) as { cancel_asked: boolean }[];
+  return row?.cancel_asked ?? false;
+}
 
 /** The oldest load that waits, or that a stopped server left in the middle. Loads are done one at a time, in order. */
 export const nextLoad = (db: Db): Promise<LoadRow | undefined> =>

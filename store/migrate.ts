@@ -1,10 +1,12 @@
 import type { Knex } from 'knex';
 import * as ledger from './migrations/0001_ledger';
 import * as people from './migrations/0002_people_and_evidence';
+import * as deliveries from './migrations/0003_deliveries';
 
 const migrations: Record<string, Knex.Migration> = {
   '0001_ledger': ledger,
   '0002_people_and_evidence': people,
+  '0003_deliveries': deliveries,
 };
 
 /** Brings the schema up to date; nothing happens if it is. */

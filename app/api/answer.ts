@@ -3,7 +3,7 @@ import { ZodError } from 'zod';
 import { type Context, context } from '@/cases/context';
 import { viewerOfSession, viewerOfToken } from '@/cases/people';
 import type { Viewer } from '@/cases/viewer';
-import { ProblemError } from '@/contracts/problem';
+import { notFound, ProblemError } from '@/contracts/problem';
 import { readQuery } from '@/contracts/scope';
 
 export const SESSION_COOKIE = 'just_thread_session';
@@ -38,6 +38,20 @@ export async function guarded(act: () => Promise<Response>): Promise<Response> {
     return problemOf(error);
   }
 }
+
+/** A row's number in a path. @throws ProblemError if it is none */
+export function idOf(what: string, id: string | undefined): number {
+  if (!/^\d{1,9}$/.test(id ?? '')) throw notFound(`${what} ${id}`);
+  return Number(id);
+}
+
+/** Headers under which a browser keeps an answer as a file and never runs it. */
+export const named = (name: string, mediaType: string): Record<string, string> => ({
+  'content-type': mediaType,
+  'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}`,
+  'x-content-type-options': 'nosniff',
+  'cache-control': 'private, no-store',
+});
 
 export const query = <Shape extends z.ZodRawShape>(shape: Shape, { params }: Asking) => readQuery(shape, params);
 
@@ -114,6 +128,7 @@ function known(error: unknown): ProblemError {
       { path: 'from', message: 'choose a shorter window, fewer accounts, or a dimension member' },
     ]);
   }
+  if (code === 'ENOSPC' || code === '53100') return new ProblemError(507, 'The disk of the server is full; nothing was kept. Make room and send it again');
   if (code === 'ECONNREFUSED' || name === 'KnexTimeoutError') return new ProblemError(503, 'The database does not answer; try again in a moment');
   console.error(error);
   return new ProblemError(500, 'Something went wrong here; it is written in the log');

@@ -91,8 +91,7 @@ describe('a broken file is refused whole, with row, column, value and a sentence
     ['open quote', [HEADER, 'X1,1,2026-04-09,100,"10.00,,x,'], { row: 2, column: null, message: /cannot be read as CSV/ }],
     ['empty file', Buffer.alloc(0), { row: null, column: null, message: /empty/ }],
     ['header alone', [HEADER], { row: null, column: null, message: /no lines/ }],
-    ['binary file', Buffer.from([0x50, 0x4b, 3, 4, 0, 0, 1, 2]), { row: null, column: null, message: /binary/ }],
-    ['not UTF-8', Buffer.from([...Buffer.from(`${HEADER}\n`), 0xe9, 0x2c]), { row: null, column: null, message: /UTF-8/ }],
+    ['binary file', Buffer.from([0x50, 0x4b, 3, 4, 0, 0, 1, 2]), { row: null, column: null, message: /zip is damaged/ }],
     ['entry already there', GOOD, { row: 2, column: 'entry', message: /there already, from load/ }],
   ];
   test.each(cases)('%s', async (name, content, problem) => {

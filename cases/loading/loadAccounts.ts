@@ -2,23 +2,33 @@ import { isDate } from '@/core/dates';
 import { ACCOUNT_TYPES, type AccountType } from '@/core/ledger';
 import { exponentOf } from '@/core/money';
 import { nearest } from '@/core/selection';
-import { type Record, readCsv } from '@/exchange/csv';
 import type { Problems } from '@/exchange/problem';
-import { ACCOUNT_COLUMNS } from '@/exchange/tables';
+import type { Record } from '@/exchange/record';
+import { readRecords } from '@/exchange/records';
 import type { CatalogueEntity } from '@/store/catalogue';
 import { type AccountRecord, accountsWithLines, upsertAccounts } from '@/store/charts';
 import type { Db } from '@/store/db';
 import type { LoadJob } from './loadJob';
+import { typeOf } from './loadMasterFiles';
 
 const FLOWS = ['operating', 'investing', 'financing', 'cash'] as const;
 const STATUSES = ['active', 'inactive', 'suspended'] as const;
+/** Other words of the trade for the five types. */
+const SAID: { [word: string]: AccountType } = {
+  ...{ assets: 'asset', liabilities: 'liability', capital: 'equity', revenue: 'income', revenues: 'income', sales: 'income' },
+  ...{ expenses: 'expense', cost: 'expense', costs: 'expense' },
+};
 const RULES = ['required', 'optional', 'forbidden'] as const;
 
 /** Reads a chart of accounts: new accounts are added, known ones get the attributes of the file. Codes never change. */
 export async function loadAccounts(db: Db, job: LoadJob, problems: Problems): Promise<number> {
   const found: { row: number; entity: CatalogueEntity; account: AccountRecord; postingSaid: boolean }[] = [];
   const seen = new Map<string, number>();
-  for await (const record of readCsv(job.path, ACCOUNT_COLUMNS, problems, job.onBytes)) {
+  for await (const record of readRecords(job.file, problems, job.reading)) {
+    job.onRow();
+    const said = (record.values.type ?? '').trim().toLowerCase();
+    record.values.type = SAID[said] ?? said;
+    if (said === '' && job.file.format === 'saft') record.values.type = typeOf(record.values, record.values.code ?? '', 'saft');
     const entity = entityOf(record, job, problems);
     const account = accountOf(record, problems);
     if (!entity || !account) continue;

@@ -1,7 +1,6 @@
 import { isDate } from '@/core/dates';
-import { readCsv } from '@/exchange/csv';
 import type { Problems } from '@/exchange/problem';
-import { DIMENSION_COLUMNS } from '@/exchange/tables';
+import { readRecords } from '@/exchange/records';
 import { type MemberRecord, upsertDimension, upsertMembers } from '@/store/charts';
 import type { Db } from '@/store/db';
 import { openSlot } from '@/store/layers';
@@ -20,8 +19,9 @@ export async function loadDimensions(db: Db, job: LoadJob, problems: Problems): 
   const members = new Map<string, { row: number; member: MemberRecord }[]>();
   const seen = new Map<string, number>();
   let rows = 0;
-  for await (const { row, values } of readCsv(job.path, DIMENSION_COLUMNS, problems, job.onBytes)) {
+  for await (const { row, values } of readRecords(job.file, problems, job.reading)) {
     rows += 1;
+    job.onRow();
     const text = (column: string): string | null => (values[column] ?? '').trim() || null;
     const dimension = text('dimension');
     const code = text('code');

@@ -1,29 +1,45 @@
-import { CalendarError, calendar, dayOf, ordinal, type Period, parsePeriod, periodText } from '@/core/calendar';
-import { isDate } from '@/core/dates';
+import { periodText } from '@/core/calendar';
 import { LINE_KINDS } from '@/core/ledger';
-import { AmountRangeError, exponentOf, formatAmount, parseAmount } from '@/core/money';
-import { nearest } from '@/core/selection';
-import { type Record, readCsv } from '@/exchange/csv';
+import { exponentOf, formatAmount, parseAmount } from '@/core/money';
 import type { Problems } from '@/exchange/problem';
-import { LINE_COLUMNS } from '@/exchange/tables';
-import type { CatalogueAccount, CatalogueDimension, CatalogueEntity } from '@/store/catalogue';
+import type { Record } from '@/exchange/record';
+import { readRecords } from '@/exchange/records';
+import type { CatalogueEntity } from '@/store/catalogue';
 import { KIND, SIDE, STATUS } from '@/store/codes';
 import { type Db, rowsOf } from '@/store/db';
-import { createStage, type Dictionaries, type Dictionary, dictionaries, idOfCode, type StagedLine, stageWriter } from '@/store/staging';
+import { createStage, type Dictionary, dictionaries, idOfCode, type StagedLine, stageWriter } from '@/store/staging';
+import { type AccountMaker, type Fault, Fields, type Moment, type Values } from './fields';
 import type { LoadJob } from './loadJob';
 
 /**
  * Reads journal lines into the staging table, checking every row; nothing of it is visible to any figure.
  * Whatever is wrong is added to the problems, as many as can be found.
+ * @param names names of counterparties that the file gives apart from its lines
  */
-export async function stageLines(db: Db, job: LoadJob, problems: Problems): Promise<void> {
+export async function stageLines(
+  db: Db,
+  job: LoadJob,
+  problems: Problems,
+  makeAccount: AccountMaker | null,
+  names: ReadonlyMap<string, string>,
+): Promise<void> {
   await createStage(db);
-  const reader = new LineReader(job, problems, await dictionaries(job.outside));
+  const ids = await dictionaries(job.outside);
+  const idOf = (table: Dictionary, code: string, name?: string): number | Promise<number> => {
+    const known = ids[table].get(code);
+    if (known !== undefined) return known;
+    return idOfCode(job.outside, table, code, name || names.get(code) || code).then((id) => {
+      ids[table].set(code, id);
+      return id;
+    });
+  };
+  const reader = new LineReader(job, problems, idOf, makeAccount);
   const writer = await stageWriter(db);
   let rows = 0;
   try {
-    for await (const record of readCsv(job.path, LINE_COLUMNS, problems, job.onBytes)) {
+    for await (const record of readRecords(job.file, problems, job.reading)) {
       rows += 1;
+      job.onRow();
       const staged = await reader.read(record);
       if (staged && !writer.write(staged)) await writer.drained();
     }
@@ -34,43 +50,39 @@ export async function stageLines(db: Db, job: LoadJob, problems: Problems): Prom
   await checkEntries(db, job, problems, reader.faulty);
 }
 
-/** What a line's date and period come to, worked out once for each pair that occurs. */
-interface Moment {
-  period: number;
-  dayPeriod: number;
-  day: string;
-  adjustment: boolean;
-}
-
-class LineReader {
-  private readonly moments = new Map<string, Moment | string>();
-  private readonly calendars = new Map<string, ReturnType<typeof calendar>>();
+/** Turns records into lines as they will be kept. Also used to show what a file would become. */
+export class LineReader {
+  private readonly fields: Fields;
   /** Entries with a row that was refused: whether they balance cannot be said. */
   readonly faulty = new Set<string>();
 
+  /** @param idOf id of a journal, counterparty or user, which is added if it is new */
   constructor(
-    private readonly job: LoadJob,
+    private readonly job: Pick<LoadJob, 'entity' | 'catalogue' | 'replaces'>,
     private readonly problems: Problems,
-    private readonly ids: Dictionaries,
-  ) {}
+    private readonly idOf: (table: Dictionary, code: string, name?: string) => number | Promise<number>,
+    makeAccount: AccountMaker | null,
+  ) {
+    this.fields = new Fields(job, problems, makeAccount);
+  }
 
   /** The line as it will be kept, or null with problems added. */
   async read({ row, values }: Record): Promise<StagedLine | null> {
-    const { job, problems } = this;
+    const { job, problems, fields } = this;
     const before = problems.count;
-    const fault = (column: string, message: string): void => problems.add(row, column, values[column] ?? null, message);
+    const fault = fields.fault(row, values);
 
-    const entity = this.entity(values.entity, fault);
+    const entity = fields.entity(values.entity, fault);
     const entryNumber = (values.entry ?? '').trim();
     if (entryNumber === '') fault('entry', 'the entry number is missing');
     const lineNumber = Number(values.line);
     if (!/^\d{1,9}$/.test((values.line ?? '').trim())) fault('line', `“${values.line}” is no line number; write a whole number`);
     if (!entity) return null;
 
-    const account = await this.account(entity, values, fault);
-    const moment = this.moment(entity, values, fault);
-    const amount = this.amount(entity, values, fault);
-    const dims = this.dims(account, values, fault);
+    const account = await fields.account(entity, values, fault);
+    const moment = fields.moment(entity, values, fault);
+    const amount = fields.amount(entity, values, fault);
+    const dims = fields.dims(account, values, fault);
     const kind = this.kind(values.kind, moment, fault);
     const status = (values.status || 'posted').toLowerCase();
     if (status !== 'posted' && status !== 'unposted') fault('status', `the status is posted or unposted, not “${status}”`);
@@ -103,11 +115,9 @@ class LineReader {
       kind,
       side: SIDE[amount.side],
       amount: amount.minor,
-      journal: values.journal ? (this.ids.journal.get(values.journal) ?? (await this.added('journal', values.journal))) : 0,
-      counterparty: values.counterparty
-        ? (this.ids.counterparty.get(values.counterparty) ?? (await this.added('counterparty', values.counterparty, values.counterparty_name)))
-        : 0,
-      postedBy: values.posted_by ? (this.ids.ledger_user.get(values.posted_by) ?? (await this.added('ledger_user', values.posted_by))) : 0,
+      journal: values.journal ? await this.idOf('journal', values.journal) : 0,
+      counterparty: values.counterparty ? await this.idOf('counterparty', values.counterparty, values.counterparty_name) : 0,
+      postedBy: values.posted_by ? await this.idOf('ledger_user', values.posted_by) : 0,
       dims,
       currency: values.currency || null,
       currencyAmount: foreign,
@@ -123,146 +133,6 @@ class LineReader {
     };
   }
 
-  private entity(code: string | undefined, fault: Fault): CatalogueEntity | null {
-    const wanted = (code ?? '').trim() || this.job.entity?.code;
-    if (!wanted) {
-      fault('entity', 'the entity is missing; add the column or name the entity with the load');
-      return null;
-    }
-    if (this.job.entity && this.job.entity.code !== wanted) {
-      fault('entity', `this load is for ${this.job.entity.code}, the line is of “${wanted}”`);
-      return null;
-    }
-    const entity = this.job.catalogue.entities.get(wanted);
-    if (!entity) {
-      fault('entity', `there is no entity “${wanted}”`);
-      return null;
-    }
-    return entity;
-  }
-
-  private async account(entity: CatalogueEntity, values: Values, fault: Fault): Promise<CatalogueAccount | null> {
-    const code = (values.account ?? '').trim();
-    const account = entity.accounts.get(code);
-    if (account?.posting) return account;
-    if (!account && code !== '' && this.job.createAccounts) return this.job.createAccount(entity, code, values, fault);
-    if (account) fault('account', `${code} ${account.name} is a heading; only posting accounts take lines`);
-    else if (code === '') fault('account', 'the account is missing');
-    else {
-      const near = nearest(code, [...entity.accounts.keys()]);
-      fault(
-        'account',
-        `${entity.code} has no account “${code}”${near.length ? `; is it ${near.join(' or ')}?` : '; load it with the chart of accounts first'}`,
-      );
-    }
-    return null;
-  }
-
-  private moment(entity: CatalogueEntity, values: Values, fault: Fault): Moment | null {
-    const key = `${entity.id}|${values.date}|${values.period ?? ''}|${values.year ?? ''}`;
-    let moment = this.moments.get(key);
-    if (moment === undefined) {
-      moment = this.workOut(entity, values);
-      this.moments.set(key, moment);
-    }
-    if (typeof moment !== 'string') return moment;
-    fault(moment.startsWith('period') ? 'period' : 'date', moment);
-    return null;
-  }
-
-  private workOut(entity: CatalogueEntity, values: Values): Moment | string {
-    const date = (values.date ?? '').trim();
-    if (!isDate(date)) return `“${date}” is no date; write it as 2026-04-30`;
-    let cal = this.calendars.get(entity.code);
-    if (!cal) {
-      cal = calendar(entity.calendar);
-      this.calendars.set(entity.code, cal);
-    }
-    try {
-      const natural = cal.periodAt(date);
-      const period = this.period(cal, natural, values);
-      if (typeof period === 'string') return period;
-      const day = dayOf(cal, date, period.ordinal);
-      return { period: period.ordinal, dayPeriod: cal.periodAt(day).ordinal, day, adjustment: period.adjustment };
-    } catch (error) {
-      if (error instanceof CalendarError) return `${error.message} of ${entity.code}`;
-      throw error;
-    }
-  }
-
-  private period(cal: ReturnType<typeof calendar>, natural: Period, values: Values): Period | string {
-    if (!values.period) return natural;
-    const whole = parsePeriod(values.period);
-    const year = Number(values.year || natural.year);
-    if (whole === null && (!/^\d{1,2}$/.test(values.period) || !Number.isInteger(year))) {
-      return `period “${values.period}” of year “${values.year}” is no period; write the number within the fiscal year`;
-    }
-    const wanted = whole ?? ordinal(year, Number(values.period));
-    const found = cal.periodsOf(Math.floor(wanted / 100) + 2000).find((p) => p.ordinal === wanted);
-    return found ?? `period ${periodText(wanted)} is not in the calendar`;
-  }
-
-  private amount(entity: CatalogueEntity, values: Values, fault: Fault): { minor: number; side: 'debit' | 'credit' } | null {
-    const digits = exponentOf(entity.currency);
-    const parse = (column: string): number | null => {
-      try {
-        return parseAmount(values[column] as string, digits);
-      } catch (error) {
-        const beyond = error instanceof AmountRangeError;
-        fault(column, beyond ? 'the amount is beyond 2^53 minor units and cannot be kept exactly' : (error as Error).message);
-        return null;
-      }
-    };
-    if (values.amount !== undefined && values.amount !== '') {
-      if (values.debit || values.credit) fault('amount', 'give either an amount, or a debit or credit, not both');
-      const minor = parse('amount');
-      return minor === null ? null : { minor, side: minor < 0 ? 'credit' : 'debit' };
-    }
-    const debit = values.debit ? parse('debit') : 0;
-    const credit = values.credit ? parse('credit') : 0;
-    if (debit === null || credit === null) return null;
-    if (debit !== 0 && credit !== 0) {
-      fault('credit', 'this line has an amount on both sides; split it into two lines');
-      return null;
-    }
-    if (!values.debit && !values.credit) {
-      fault('debit', 'this line has no amount');
-      return null;
-    }
-    const side = credit !== 0 || !values.debit ? 'credit' : 'debit';
-    return { minor: side === 'debit' ? debit : 0 - credit, side };
-  }
-
-  private dims(account: CatalogueAccount | null, values: Values, fault: Fault): number[] {
-    const slots = new Array<number>(8).fill(0);
-    for (const column of this.dimColumns(values)) {
-      const code = (values[column] ?? '').trim();
-      if (code === '') continue;
-      const dimension = this.job.catalogue.dimensions.get(column.slice(4));
-      if (!dimension) {
-        fault(column, `there is no dimension “${column.slice(4)}”; load the dimensions first`);
-        continue;
-      }
-      const id = dimension.members.get(code);
-      if (id === undefined) fault(column, unknownMember(dimension, code));
-      else slots[dimension.slot - 1] = id;
-    }
-    for (const [code, rule] of Object.entries(account?.dimRules ?? {})) {
-      const dimension = this.job.catalogue.dimensions.get(code);
-      if (!dimension || !account) continue;
-      const given = (values[`dim:${code}`] ?? '').trim() !== '';
-      if (rule === 'required' && !given) fault(`dim:${code}`, `account ${account.code} needs a ${dimension.name.toLowerCase()}`);
-      if (rule === 'forbidden' && given) fault(`dim:${code}`, `account ${account.code} takes no ${dimension.name.toLowerCase()}`);
-    }
-    return slots;
-  }
-
-  private dimNames: string[] | null = null;
-  private dimColumns(values: Values): string[] {
-    this.dimNames ??= Object.keys(values).filter((c) => c.startsWith('dim:'));
-    return this.dimNames;
-  }
-
   private kind(word: string | undefined, moment: Moment | null, fault: Fault): number {
     const kind = (word || 'normal').toLowerCase();
     const known = LINE_KINDS.find((k) => k === kind);
@@ -271,7 +141,8 @@ class LineReader {
   }
 
   private foreign(values: Values, fault: Fault): number | null {
-    if (!values.currency && !values.currency_amount) return null;
+    // A currency column that is filled with zeroes says that there is none.
+    if (!values.currency && Number(values.currency_amount || 0) === 0) return null;
     if (!/^[A-Z]{3}$/.test(values.currency ?? '')) {
       fault('currency', `“${values.currency ?? ''}” is no currency code; write three capital letters as in ISO 4217`);
       return null;
@@ -284,21 +155,6 @@ class LineReader {
       return null;
     }
   }
-
-  private async added(table: Dictionary, code: string, name?: string): Promise<number> {
-    const id = await idOfCode(this.job.outside, table, code, name || code);
-    this.ids[table].set(code, id);
-    return id;
-  }
-}
-
-type Values = Record['values'];
-type Fault = (column: string, message: string) => void;
-
-function unknownMember(dimension: CatalogueDimension, code: string): string {
-  const near = nearest(code, [...dimension.members.keys()]);
-  const named = dimension.name.toLowerCase();
-  return `there is no ${named} “${code}”${near.length ? `; is it ${near.join(' or ')}?` : '; load it with the dimensions first'}`;
 }
 
 const EXTRA = ['document_type', 'document_date', 'due_date', 'partner_entity', 'tax_code', 'tax_amount', 'attachment'] as const;

@@ -1,17 +1,27 @@
 import { join } from 'node:path';
 import type { Knex } from 'knex';
+import type { LoadKind } from '@/contracts/mapping';
 import { ACCOUNT_TYPES, type AccountType } from '@/core/ledger';
+import { exponentOf, formatAmount } from '@/core/money';
 import { Problems } from '@/exchange/problem';
+import { UnreadableFile, zipMember, zipNames } from '@/exchange/source';
 import { type CatalogueAccount, readCatalogue } from '@/store/catalogue';
 import { type AccountRecord, insertReserved, reserveAccountId } from '@/store/charts';
+import { advance, failed } from '@/store/connections';
 import type { Db } from '@/store/db';
+import { keepChecks } from '@/store/deliveries';
 import { layStaged, replacePeriods } from '@/store/layers';
-import { type LoadRow, nextLoad, readLoad, takeLoadLock, tidyAfterLoad, updateLoad } from '@/store/loads';
+import { type LoadRow, nextLoad, noteProgress, readLoad, takeLoadLock, tidyAfterLoad, updateLoad } from '@/store/loads';
 import { addToRecord } from '@/store/record';
+import { keepContent } from '../keepContent';
+import type { AccountMaker } from './fields';
 import { loadAccounts } from './loadAccounts';
 import { loadDimensions } from './loadDimensions';
 import type { LoadJob } from './loadJob';
 import { stageLines } from './loadLines';
+import { loadMasterFiles, newAccount, stageStatedOpenings, statedBalances, statedTotals, typeOf } from './loadMasterFiles';
+import { type Laid, loadBudgets, loadCalendar, loadCommitments, loadDocuments, loadHoldings, loadRates } from './loadOthers';
+import { loadTrialBalance } from './loadTrialBalance';
 
 /** How often, at the most, progress is written down. */
 const PROGRESS_EVERY_MS = 250;
@@ -36,12 +46,16 @@ export async function runNextLoad(db: Knex, files: string): Promise<number | nul
       const load = await readLoad(trx, waiting.id);
       if (!load || (load.status !== 'queued' && load.status !== 'reading')) return;
       ran = true;
-      await updateLoad(db, load.id, { status: 'reading', progress: 0 });
-      await loadWithin(trx, db, load, join(files, load.file_digest), problems);
+      if (load.cancel_asked) throw new Cancelled(CANCELLED);
+      const again = load.status === 'reading' ? { message: `the server stopped in the middle, at row ${load.rows_read}; begun again from the first row` } : {};
+      await updateLoad(db, load.id, { status: 'reading', progress: 0, started_at: new Date(), rows_read: 0, problems_so_far: 0, ...again });
+      await loadWithin(trx, db, load, files, problems);
       if (problems.count > 0) throw new Refused();
     });
   } catch (error) {
-    if (error instanceof Refused) await refuse(db, waiting, problems, null);
+    if (error instanceof UnreadableFile) problems.add(error.row, null, null, error.message);
+    if (error instanceof Refused || error instanceof UnreadableFile) await refuse(db, waiting, problems, null);
+    else if (error instanceof Cancelled) await refuse(db, waiting, problems, error.message);
     else await refuse(db, waiting, problems, `the load stopped: ${(error as Error).message}`);
   }
   if (!ran) return null;
@@ -57,46 +71,127 @@ export async function runNextLoad(db: Knex, files: string): Promise<number | nul
 }
 
 class Refused extends Error {}
+class Cancelled extends Error {}
+const CANCELLED = 'cancelled, nothing was loaded';
 
-async function loadWithin(trx: Knex.Transaction, outside: Knex, load: LoadRow, path: string, problems: Problems): Promise<void> {
-  const catalogue = await readCatalogue(trx);
+async function loadWithin(trx: Knex.Transaction, outside: Knex, load: LoadRow, files: string, problems: Problems): Promise<void> {
+  const job = await jobOf(trx, outside, load, files, problems);
+  switch (load.kind) {
+    case 'lines':
+      return loadLedger(trx, job, load, problems);
+    case 'accounts':
+      return finish(trx, load, { lines: await loadAccounts(trx, job, problems), entries: 0 }, 0);
+    case 'dimensions':
+      return finish(trx, load, { lines: await loadDimensions(trx, job, problems), entries: 0 }, 0);
+    case 'trial-balance':
+      return finish(trx, load, await loadTrialBalance(trx, job, problems, load.options.use), 0);
+    default: {
+      const laid = await other(load.kind, trx, job, problems, files);
+      return finish(trx, load, { lines: laid.lines, entries: 0 }, laid.replaced);
+    }
+  }
+}
+
+function other(
+  kind: Exclude<LoadKind, 'lines' | 'accounts' | 'dimensions' | 'trial-balance'>,
+  trx: Db,
+  job: LoadJob,
+  problems: Problems,
+  files: string,
+): Promise<Laid> {
+  switch (kind) {
+    case 'budgets':
+      return loadBudgets(trx, job, problems);
+    case 'commitments':
+      return loadCommitments(trx, job, problems);
+    case 'rates':
+      return loadRates(trx, job, problems);
+    case 'documents':
+      return loadDocuments(trx, job, problems, attachmentsOf(job.file.path, files));
+    case 'calendar':
+      return loadCalendar(trx, job, problems);
+    case 'holdings':
+      return loadHoldings(trx, job, problems);
+  }
+}
+
+/** Journal lines, with the master files that a standard audit file has beside them. */
+async function loadLedger(trx: Knex.Transaction, job: LoadJob, load: LoadRow, problems: Problems): Promise<void> {
+  const stated = job.file.format === 'saft' ? await loadMasterFiles(trx, job) : null;
+  if (stated) job.catalogue = await readCatalogue(trx);
+  if (stated && job.entity) job.entity = job.catalogue.entities.get(job.entity.code) ?? null;
   const created: (AccountRecord & { id: number })[] = [];
-  const job: LoadJob = {
+  const replaced = job.replaces && job.entity ? await replacePeriods(trx, load.id, job.entity.id, job.replaces.from, job.replaces.to) : 0;
+  await stageLines(trx, job, problems, job.createAccounts ? accountMaker(job, created) : null, new Map(stated?.parties.map((p) => [p.code, p.name])));
+  const totals = stated ? await statedTotals(trx, job, stated) : [];
+  for (const { what, stated: said, found } of totals) {
+    if (said === found || load.options.ifStatedDiffers === 'load' || problems.count > 0) continue;
+    const text = (n: number): string => (what === 'entries' ? String(n) : formatAmount(n, exponentOf(job.entity?.currency ?? 'XXX')));
+    problems.add(null, null, text(said), `the file states ${text(said)} as its ${what}, what it holds comes to ${text(found)}; it is not complete`);
+  }
+  if (problems.count > 0) return;
+  const openings = stated ? await stageStatedOpenings(trx, job, stated) : false;
+  await insertReserved(trx, created);
+  await updateLoad(job.outside, load.id, { progress: READING_SHARE });
+  const counts = await layStaged(trx, load.id);
+  if (stated) await keepChecks(trx, load.id, [...totals, ...(await statedBalances(trx, job, stated, openings))]);
+  await finish(trx, load, counts, replaced);
+}
+
+/** Accounts that lines name and no chart lists, made where the load says so. */
+function accountMaker(job: LoadJob, created: (AccountRecord & { id: number })[]): AccountMaker {
+  return async (entity, code, values, fault) => {
+    const said = (values.account_type ?? '').toLowerCase();
+    if (said !== '' && !ACCOUNT_TYPES.includes(said as AccountType)) {
+      fault('account_type', `“${values.account_type}” is no account type; it is one of ${ACCOUNT_TYPES.join(', ')}`);
+      return null;
+    }
+    if (/[,;*?]|\s/.test(code)) {
+      fault('account', 'an account code holds no spaces, commas, semicolons, * or ?');
+      return null;
+    }
+    const id = await reserveAccountId(job.outside);
+    const account = { id, ...newAccount(entity, code, values.account_name || code, typeOf(values, code, job.file.format), `created by load ${job.id}`) };
+    created.push(account);
+    const known: CatalogueAccount = { ...account, dimRules: {} };
+    (entity.accounts as Map<string, CatalogueAccount>).set(code, known);
+    return known;
+  };
+}
+
+async function jobOf(trx: Db, outside: Knex, load: LoadRow, files: string, problems: Problems): Promise<LoadJob> {
+  const catalogue = await readCatalogue(trx);
+  const watch = watchOf(outside, load, problems);
+  return {
     id: load.id,
-    path,
+    file: { path: join(files, load.file_digest), kind: load.kind, format: load.format === 'unknown' ? null : load.format, mapping: load.mapping },
+    reading: { slots: new Map([...catalogue.dimensions.values()].map((d) => [d.slot, d.code])), onBytes: watch.onBytes },
     entity: [...catalogue.entities.values()].find((e) => e.id === load.entity) ?? null,
     catalogue,
     replaces: load.replaces_from === null ? null : { from: load.replaces_from, to: load.replaces_to as number },
     outside,
-    onBytes: progressOf(outside, load),
+    onRow: watch.onRow,
     createAccounts: load.options.unknownAccounts === 'create',
-    createAccount: async (entity, code, values, fault) => {
-      const type = (values.account_type || 'asset').toLowerCase();
-      if (!ACCOUNT_TYPES.includes(type as AccountType)) {
-        fault('account_type', `“${values.account_type}” is no account type; it is one of ${ACCOUNT_TYPES.join(', ')}`);
-        return null;
-      }
-      const account = newAccount(await reserveAccountId(outside), entity.id, code, values.account_name || code, type as AccountType, load.id);
-      created.push(account);
-      const known: CatalogueAccount = { ...account, dimRules: {} };
-      (entity.accounts as Map<string, CatalogueAccount>).set(code, known);
-      return known;
-    },
   };
-  if (load.kind === 'accounts') await finish(trx, load, { lines: await loadAccounts(trx, job, problems), entries: 0 }, 0);
-  else if (load.kind === 'dimensions') await finish(trx, load, { lines: await loadDimensions(trx, job, problems), entries: 0 }, 0);
-  else {
-    const replaced = job.replaces && job.entity ? await replacePeriods(trx, load.id, job.entity.id, job.replaces.from, job.replaces.to) : 0;
-    await stageLines(trx, job, problems);
-    if (problems.count > 0) return;
-    await insertReserved(trx, created);
-    await updateLoad(outside, load.id, { progress: READING_SHARE });
-    await finish(trx, load, await layStaged(trx, load.id), replaced);
-  }
+}
+
+/** Files that came in the same zip as the table of documents, kept by their content. */
+function attachmentsOf(path: string, files: string): (name: string) => Promise<{ digest: string; bytes: number } | null> {
+  let names: Promise<string[]> | null = null;
+  const kept = new Map<string, { digest: string; bytes: number }>();
+  return async (name) => {
+    names ??= zipNames(path).catch(() => []);
+    const member = (await names).find((n) => n === name || n.endsWith(`/${name}`));
+    if (!member) return null;
+    const held = kept.get(member) ?? (await keepContent(files, await zipMember(path, member)));
+    kept.set(member, held);
+    return held;
+  };
 }
 
 async function finish(trx: Db, load: LoadRow, counts: { lines: number; entries: number }, replaced: number): Promise<void> {
   await updateLoad(trx, load.id, { ...counts, replaced, status: 'loaded', progress: 1, finished_at: new Date() });
+  if (load.options.connection) await advance(trx, load.options.connection, load.id);
   await addToRecord(trx, {
     person: load.person,
     personName: load.person_name,
@@ -111,6 +206,7 @@ async function refuse(db: Knex, load: LoadRow, problems: Problems, message: stri
     await trx('load_problem').where({ load: load.id }).delete();
     const rows = problems.kept.map((p, at) => ({ load: load.id, at, row: p.row, column_name: p.column, value: p.value, message: p.message }));
     if (rows.length > 0) await trx.batchInsert('load_problem', rows, 500);
+    if (load.options.connection) await failed(trx, load.options.connection.id, `load ${load.id} was refused; see its problems`);
     await updateLoad(trx, load.id, {
       status: 'refused',
       problem_count: problems.count,
@@ -127,36 +223,30 @@ async function refuse(db: Knex, load: LoadRow, problems: Problems, message: stri
   });
 }
 
-function progressOf(db: Knex, load: LoadRow): (bytes: number) => void {
+/** Writes down how far a load is, and stops it if somebody asked for that. */
+function watchOf(db: Knex, load: LoadRow, problems: Problems): { onBytes(bytes: number): void; onRow(): void } {
   let read = 0;
+  let rows = 0;
   let written = Date.now();
-  return (bytes) => {
-    read += bytes;
-    if (Date.now() - written < PROGRESS_EVERY_MS) return;
+  let cancelled: string | null = null;
+  const write = (): void => {
     written = Date.now();
-    const progress = (READING_SHARE * read) / Math.max(1, load.file_bytes);
+    const progress = Math.min(READING_SHARE, (READING_SHARE * read) / Math.max(1, load.file_bytes));
     // Progress that cannot be written is no reason to stop a load.
-    void updateLoad(db, load.id, { progress }).catch(() => {});
+    void noteProgress(db, load.id, { progress, rows_read: rows, problems_so_far: problems.count })
+      .then((asked) => {
+        if (asked) cancelled = CANCELLED;
+      })
+      .catch(() => {});
+  };
+  return {
+    onBytes(bytes) {
+      read += bytes;
+    },
+    onRow() {
+      rows += 1;
+      if (cancelled) throw new Cancelled(cancelled);
+      if ((rows & 255) === 0 && Date.now() - written > PROGRESS_EVERY_MS) write();
+    },
   };
 }
-
-const newAccount = (id: number, entity: number, code: string, name: string, type: AccountType, load: number): AccountRecord & { id: number } => ({
-  id,
-  entity,
-  code,
-  name,
-  names: {},
-  type,
-  parent: null,
-  posting: true,
-  status: 'active',
-  normal: type === 'asset' || type === 'expense' ? 'debit' : 'credit',
-  flow: null,
-  groups: [],
-  classification: `created by load ${load}`,
-  currency: null,
-  created_at: null,
-  created_by: null,
-  codes: {},
-  dim_rules: {},
-});

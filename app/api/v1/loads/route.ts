@@ -1,52 +1,24 @@
-import { Readable } from 'node:stream';
-import busboy from 'busboy';
-import { type KeptFile, keepFile, queueLoad, runLoads, showLoads } from '@/cases/loads';
+import { keptFile, queueLoad, runLoads, showLoads } from '@/cases/loads';
 import { require } from '@/cases/viewer';
-import { newLoadSchema } from '@/contracts/bodies';
-import { ProblemError, wrong } from '@/contracts/problem';
+import { loadOfFileSchema, newLoadSchema } from '@/contracts/bodies';
 import { loadListShape } from '@/contracts/questions';
-import { type Asking, answer, query } from '../../answer';
+import { answer, body, query } from '../../answer';
+import { readUpload } from '../../upload';
 
 export const GET = answer((asking) => showLoads(asking.ctx, asking.viewer, query(loadListShape, asking)));
 
+/** A file to load, sent with the request, or named by its digest where it was sent to be looked at before. */
 export const POST = answer(async (asking) => {
-  const { ctx, viewer } = asking;
+  const { ctx, viewer, request } = asking;
   require(viewer, 'preparer', 'load data');
-  const { file, fields } = await readUpload(asking);
-  const id = await queueLoad(ctx, viewer, file, newLoadSchema.parse(fields));
-  void runLoads(ctx).catch((error: unknown) => console.error(error));
-  return { id };
-}, 202);
-
-const FILE_MAX = 20 * 1024 ** 3;
-
-/** Streams the upload to disk, whatever its size. */
-async function readUpload({ ctx, request }: Asking): Promise<{ file: KeptFile; fields: Record<string, string> }> {
-  const type = request.headers.get('content-type') ?? '';
-  if (!type.startsWith('multipart/form-data') || !request.body) {
-    throw new ProblemError(415, 'Send the file as multipart/form-data, in a field named file');
+  const start = (id: number): { id: number } => {
+    void runLoads(ctx).catch((error: unknown) => console.error(error));
+    return { id };
+  };
+  if ((request.headers.get('content-type') ?? '').startsWith('application/json')) {
+    const { file, name, ...fields } = await body(loadOfFileSchema, request);
+    return start(await queueLoad(ctx, viewer, await keptFile(ctx, name, file), fields));
   }
-  const fields: Record<string, string> = {};
-  let kept: Promise<KeptFile> | null = null;
-  const form = busboy({ headers: { 'content-type': type }, limits: { files: 1, fileSize: FILE_MAX, fields: 20 }, defParamCharset: 'utf8' });
-  form.on('field', (name, value) => {
-    if (value !== '') fields[name] = value;
-  });
-  form.on('file', (name, stream, { filename }) => {
-    if (name === 'file') kept = keepFile(ctx, (filename || 'file').slice(0, 200), stream);
-    else stream.resume();
-    kept?.catch(() => {}); // reported below
-  });
-  await new Promise<void>((resolve, reject) => {
-    form.on('close', resolve);
-    form.on('error', reject);
-    Readable.fromWeb(request.body as never)
-      .on('error', reject)
-      .pipe(form);
-  }).catch((error: Error) => {
-    throw new ProblemError(400, `The upload broke off: ${error.message}; send it again`);
-  });
-  const file = await (kept as Promise<KeptFile> | null);
-  if (!file) throw wrong('file', 'the field “file” is missing');
-  return { file, fields };
-}
+  const { file, fields } = await readUpload(asking);
+  return start(await queueLoad(ctx, viewer, file, newLoadSchema.parse(fields)));
+}, 202);

@@ -1,8 +1,10 @@
-import { showLoad } from '@/cases/loads';
-import { notFound } from '@/contracts/problem';
-import { answer } from '../../../answer';
+import { cancelLoad, showLoad } from '@/cases/loads';
+import { answer, idOf } from '../../../answer';
 
-export const GET = answer(({ ctx, viewer }, { id = '' }) => {
-  if (!/^\d{1,9}$/.test(id)) throw notFound(`Load ${id}`);
-  return showLoad(ctx, viewer, Number(id));
+export const GET = answer(({ ctx, viewer }, { id }) => showLoad(ctx, viewer, idOf('Load', id)));
+
+/** Asks a load that waits or runs to stop. */
+export const DELETE = answer(async ({ ctx, viewer }, { id }) => {
+  await cancelLoad(ctx, viewer, idOf('Load', id));
+  return showLoad(ctx, viewer, idOf('Load', id));
 });

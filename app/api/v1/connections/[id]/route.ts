@@ -1,0 +1,4 @@
+import { removeConnection } from '@/cases/connections';
+import { answer, idOf } from '../../../answer';
+
+export const DELETE = answer(({ ctx, viewer }, { id }) => removeConnection(ctx, viewer, idOf('Connection', id)));

@@ -1,0 +1,5 @@
+import { readDimensions } from '@/cases/charts';
+import { scopeShape } from '@/contracts/scope';
+import { answer, query } from '../../answer';
+
+export const GET = answer((asking) => readDimensions(asking.ctx, asking.viewer, query(scopeShape, asking)));

@@ -1,0 +1,9 @@
+import { Readable } from 'node:stream';
+import { exportData } from '@/cases/exportData';
+import { exportShape } from '@/contracts/questions';
+import { answer, named, query } from '../../answer';
+
+export const GET = answer(async (asking) => {
+  const { stream, fileName, mediaType } = await exportData(asking.ctx, asking.viewer, query(exportShape, asking));
+  return new Response(Readable.toWeb(stream) as never, { headers: named(fileName, mediaType) });
+});

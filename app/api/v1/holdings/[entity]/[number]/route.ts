@@ -1,0 +1,4 @@
+import { removeHolding } from '@/cases/charts';
+import { answer } from '../../../../answer';
+
+export const DELETE = answer(({ ctx, viewer }, { entity = '', number = '' }) => removeHolding(ctx, viewer, { entity, number }));

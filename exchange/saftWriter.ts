@@ -1,0 +1,136 @@
+import { Readable } from 'node:stream';
+import type { Written } from './writers';
+
+/** What the head of an audit file says of the books. */
+export interface SaftHead {
+  company: { code: string; name: string; currency: string };
+  from: string;
+  to: string;
+  created: string;
+  accounts: { code: string; name: string; type: string; opening: string; closing: string; standard: string | null }[];
+  parties: { code: string; name: string }[];
+  analysis: { type: string; typeName: string; code: string; name: string }[];
+  totals: { entries: number; debit: string; credit: string };
+}
+
+const escaped = (text: string): string =>
+  // Control characters are no XML, whatever they are written as.
+  // biome-ignore lint/suspicious/noControlCharactersInRegex: that is what is taken out
+  text.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g, '').replace(/[<>&"]/g, (c) => `&${{ '<': 'lt', '>': 'gt', '&': 'amp', '"': 'quot' }[c]};`);
+
+/** An element with its text or inner elements; nothing where there is nothing to say. */
+const element = (name: string, content: string | null | undefined, inner = false): string =>
+  content === null || content === undefined || content === '' ? '' : `<${name}>${inner ? content : escaped(content)}</${name}>`;
+
+const side = (which: string, amount: string): string => element(`${which}${amount.startsWith('-') ? 'Credit' : 'Debit'}Balance`, amount.replace('-', ''));
+
+const TYPE: { [type: string]: string } = { asset: 'Asset', liability: 'Liability', equity: 'Equity', income: 'Sale', expense: 'Expense' };
+
+/**
+ * The general ledger part of the OECD standard audit file 2.0: header, accounts with balances, parties, analysis types,
+ * entries with their stated totals.
+ * @param records lines in an order in which an entry's lines follow each other
+ */
+export function writeSaft(head: SaftHead, records: AsyncIterable<Written>): Readable {
+  return Readable.from(parts(head, records));
+}
+
+async function* parts(head: SaftHead, records: AsyncIterable<Written>): AsyncGenerator<string> {
+  const { company, totals } = head;
+  yield '<?xml version="1.0" encoding="UTF-8"?>\n<AuditFile xmlns="urn:OECD:StandardAuditFile-Tax:2.00">\n';
+  yield element(
+    'Header',
+    [
+      element('AuditFileVersion', '2.00'),
+      element('AuditFileDateCreated', head.created),
+      element('SoftwareCompanyName', 'Just Thread'),
+      element('SoftwareID', 'Just Thread'),
+      element('Company', element('RegistrationNumber', company.code) + element('Name', company.name), true),
+      element('DefaultCurrencyCode', company.currency),
+      element('SelectionCriteria', element('SelectionStartDate', head.from) + element('SelectionEndDate', head.to), true),
+    ].join(''),
+    true,
+  );
+  yield '\n<MasterFiles><GeneralLedgerAccounts>\n';
+  for (const a of head.accounts) {
+    const content = [
+      element('AccountID', a.code),
+      element('AccountDescription', a.name),
+      element('StandardAccountID', a.standard),
+      element('AccountType', TYPE[a.type]),
+      side('Opening', a.opening),
+      side('Closing', a.closing),
+    ];
+    yield `${element('Account', content.join(''), true)}\n`;
+  }
+  yield '</GeneralLedgerAccounts>\n';
+  if (head.parties.length > 0) {
+    yield '<Customers>\n';
+    for (const p of head.parties) yield `${element('Customer', element('CustomerID', p.code) + element('Name', p.name), true)}\n`;
+    yield '</Customers>\n';
+  }
+  if (head.analysis.length > 0) {
+    yield '<AnalysisTypeTable>\n';
+    for (const a of head.analysis) {
+      const content = [element('AnalysisType', a.type), element('AnalysisTypeDescription', a.typeName), element('AnalysisID', a.code)];
+      yield `${element('AnalysisTypeTableEntry', content.join('') + element('AnalysisIDDescription', a.name), true)}\n`;
+    }
+    yield '</AnalysisTypeTable>\n';
+  }
+  yield '</MasterFiles>\n<GeneralLedgerEntries>\n';
+  yield element('NumberOfEntries', String(totals.entries)) + element('TotalDebit', totals.debit) + element('TotalCredit', totals.credit);
+  let journal: string | null = null;
+  let open = '';
+  for await (const r of records) {
+    const own = r.journal || 'GL';
+    const key = `${own}|${r.entry}|${r.date}`;
+    if (key !== open) {
+      if (open !== '') yield '</Transaction>\n';
+      if (journal !== own) {
+        if (journal !== null) yield '</Journal>\n';
+        yield `<Journal>${element('JournalID', own)}${element('Description', own)}\n`;
+        journal = own;
+      }
+      yield `<Transaction>${transactionOf(r)}`;
+      open = key;
+    }
+    yield lineOf(r);
+  }
+  if (open !== '') yield '</Transaction>\n';
+  yield `${journal === null ? '' : '</Journal>\n'}</GeneralLedgerEntries>\n</AuditFile>\n`;
+}
+
+const transactionOf = (r: Written): string =>
+  element('TransactionID', r.entry) +
+  element('Period', r.period) +
+  element('PeriodYear', r.year) +
+  element('TransactionDate', r.date) +
+  element('SourceID', r.posted_by) +
+  element('Description', r.entry_description) +
+  element('SystemEntryDate', r.entered_at) +
+  element('GLPostingDate', r.date);
+
+function lineOf(r: Written): string {
+  const dims = Object.entries(r)
+    .filter(([name, value]) => name.startsWith('dim:') && value)
+    .map(([name, value]) => element('Analysis', element('AnalysisType', name.slice(4)) + element('AnalysisID', value), true));
+  const isDebit = Boolean(r.debit);
+  const foreign = r.currency_amount
+    ? element('CurrencyCode', r.currency) + element('CurrencyAmount', isDebit ? r.currency_amount : turned(r.currency_amount))
+    : '';
+  const content = [
+    element('RecordID', r.line),
+    element('AccountID', r.account),
+    ...dims,
+    element('SourceDocumentID', r.document),
+    element('CustomerID', r.counterparty),
+    element('Description', r.description),
+    element(isDebit ? 'DebitAmount' : 'CreditAmount', element('Amount', isDebit ? r.debit : r.credit) + foreign, true),
+    element('Quantity', r.quantity),
+    element('UnitOfMeasure', r.unit),
+    r.tax_code ? element('TaxInformation', element('TaxCode', r.tax_code) + element('TaxAmount', element('Amount', r.tax_amount), true), true) : '',
+  ];
+  return element('Line', content.join(''), true);
+}
+
+const turned = (amount: string): string => (amount.startsWith('-') ? amount.slice(1) : `-${amount}`);

@@ -120,8 +120,28 @@ function suggested(found: Recognition, guesses: ReturnType<typeof guessColumns>)
   if (found.format === 'saft' || found.preset) return found.preset?.mapping(found.header) ?? null;
   if (found.strict && found.header.every((name) => found.fields.has(name))) return null;
   const columns: Record<string, string> = {};
-  for (const [i, guess] of guesses.entries()) if (guess) columns[guess.field] = found.header[i] as string;
+  const at = new Map<string, number>();
+  for (const [i, guess] of guesses.entries()) {
+    if (!guess) continue;
+    columns[guess.field] = found.header[i] as string;
+    at.set(guess.field, i);
+  }
+  const [entry, journal] = [at.get('entry'), at.get('journal')];
+  // Where a number occurs in two journals it counts within its journal only.
+  if (entry !== undefined && journal !== undefined && occursTwice(found, entry, journal)) {
+    return { columns: { ...columns, entry: [found.header[journal] as string, found.header[entry] as string] } };
+  }
   return { columns };
+}
+
+function occursTwice(found: Recognition, entry: number, journal: number): boolean {
+  const journalOf = new Map<string, string>();
+  for (const { cells } of found.sample) {
+    const [number = '', own = ''] = [cells[entry], cells[journal]];
+    if ((journalOf.get(number) ?? own) !== own) return true;
+    journalOf.set(number, own);
+  }
+  return false;
 }
 
 const DISTINCT_SHOWN = 4;

@@ -7,6 +7,9 @@ import { type Context, known } from './context';
 import { maySee, type Viewer } from './viewer';
 
 const GAPS_SHOWN = 200;
+const GAPS_READ = 20_000;
+/** A step over more numbers than this is a new range of numbers (another year's, another office's), not entries that are lost. */
+const RANGE_STEP = 1_000;
 
 /**
  * What an auditor needs to say that a load is complete: entry numbers in sequence by journal with the gaps, first and
@@ -20,7 +23,7 @@ export async function proveLoad(ctx: Context, viewer: Viewer, id: number) {
   if (!load || load.status !== 'loaded' || (own && !maySee(viewer, own.code)) || (!own && viewer.entities !== null)) throw notFound(`Load ${id}`);
   const [series, gaps, reach, totals] = await Promise.all([
     seriesOf(ctx.work, id),
-    gapsOf(ctx.work, id, GAPS_SHOWN + 1),
+    gapsOf(ctx.work, id, GAPS_READ),
     reachOf(ctx.work, id),
     totalsOf(ctx.work, id),
   ]);
@@ -36,6 +39,10 @@ export async function proveLoad(ctx: Context, viewer: Viewer, id: number) {
     if (continuity.some((c) => c.entity === code && c.period === periodText(ends))) continue;
     continuity.push({ entity: code, period: periodText(ends), accountsOff: await brokenContinuity(ctx.work, entity.id, ends, p.to, id) });
   }
+  const sized = gaps.map((g) => ({ ...g, count: g.to - g.from + 1 }));
+  const lost = sized.filter((g) => g.count <= RANGE_STEP);
+  const missing = (entity: string, prefix: string): number => lost.filter((g) => g.entity === entity && g.prefix === prefix).reduce((n, g) => n + g.count, 0);
+  const range = (g: (typeof sized)[number]) => ({ entity: g.entity, from: `${g.prefix}${g.from}`, to: `${g.prefix}${g.to}`, count: g.count });
   return {
     load: id,
     reach: reach.map((r) => ({
@@ -44,9 +51,14 @@ export async function proveLoad(ctx: Context, viewer: Viewer, id: number) {
       credit: formatAmount(r.credit, digits(r.entity)),
       balances: r.debit === r.credit,
     })),
-    series: series.map((s) => ({ ...s, complete: s.missing === 0 })),
-    gaps: gaps.slice(0, GAPS_SHOWN).map((g) => ({ entity: g.entity, from: `${g.prefix}${g.from}`, to: `${g.prefix}${g.to}`, count: g.to - g.from + 1 })),
-    gapsMore: gaps.length > GAPS_SHOWN,
+    series: series.map((s) => ({ ...s, missing: missing(s.entity, s.prefix) })),
+    gaps: lost.slice(0, GAPS_SHOWN).map(range),
+    gapsMore: lost.length > GAPS_SHOWN,
+    /** Steps to a new range of numbers. */
+    ranges: sized
+      .filter((g) => g.count > RANGE_STEP)
+      .slice(0, GAPS_SHOWN)
+      .map(range),
     continuity: { periods: continuity.length, ok: continuity.every((c) => c.accountsOff === 0), broken: continuity.filter((c) => c.accountsOff > 0) },
   };
 }

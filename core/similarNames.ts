@@ -3,14 +3,14 @@ const NOISE = new Set(['and', 'of', 'the', 'for', 'on', 'to', 'from', 'other', '
 /** Names share so much of their letter pairs to count as alike. */
 const ALIKE = 0.72;
 
-/** Accounts with names so alike that like items may be split over them: each group in order of code. */
-export function similarNames(accounts: readonly { code: string; name: string }[]): string[][] {
-  const plain = accounts.map((a) => ({ code: a.code, pairs: pairsOf(words(a.name).join(' ')) }));
+/** Accounts of one type with names so alike that like items may be split over them: each group in order of code. */
+export function similarNames(accounts: readonly { code: string; name: string; type: string }[]): string[][] {
+  const plain = accounts.map((a) => ({ code: a.code, type: a.type, pairs: pairsOf(words(a.name).join(' ')) }));
   const groups: string[][] = [];
   const grouped = new Set<string>();
   for (const [i, a] of plain.entries()) {
     if (grouped.has(a.code) || a.pairs.size === 0) continue;
-    const alike = plain.slice(i + 1).filter((b) => !grouped.has(b.code) && dice(a.pairs, b.pairs) >= ALIKE);
+    const alike = plain.slice(i + 1).filter((b) => b.type === a.type && !grouped.has(b.code) && dice(a.pairs, b.pairs) >= ALIKE);
     if (alike.length === 0) continue;
     const group = [a.code, ...alike.map((b) => b.code)];
     for (const code of group) grouped.add(code);

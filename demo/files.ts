@@ -5,7 +5,8 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { demoChart } from './chart';
 import { demoDimensions } from './dimensions';
-import { COLUMNS, rowsOf } from './entry';
+import { COLUMNS, type DemoEntry, rowsOf } from './entry';
+import { restated } from './restate';
 import { demoWorld } from './world';
 
 const quoted = (text: string): string => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
@@ -50,11 +51,48 @@ export async function writeDemoFiles(folder: string, scale = 1): Promise<{ chart
   return paths;
 }
 
+/** Story 14: the same ledger's second delivery of two months. */
+export async function writeRestatement(folder: string): Promise<string> {
+  const path = join(folder, 'july-august-restated.csv');
+  await pipeline(Readable.from(textOf(restated(demoWorld()))), createWriteStream(path));
+  return path;
+}
+
+/** Banks and tills, with the ledger accounts that they are tied to. */
+export function holdingsFile(): string {
+  const bank = (entity: string, number: string, name: string, account: string, own: string, currency = '') => [
+    entity,
+    number,
+    name,
+    'bank',
+    account,
+    'both',
+    currency,
+    own,
+  ];
+  const till = (number: string, name: string, account: string) => ['STL', number, name, 'cash', account, 'receipts', '', ''];
+  return csv([
+    ['entity', 'number', 'name', 'kind', 'account', 'takes', 'currency', 'bank_account'],
+    bank('KSF', 'B1', 'Operating account', '1520', '40-00-11 10203040'),
+    bank('KSF', 'B2', 'Grant account', '1521', '40-00-11 10203041'),
+    bank('KSF', 'B3', 'Reserve account', '1522', '40-00-11 10203042'),
+    bank('STL', 'B1', 'Operating account', '1520', '40-00-12 55500010'),
+    bank('NHS', 'B1', 'Krone account', '1523', '9999.11.22333', 'NOK'),
+    till('T1', 'Till Harrowick', '1530'),
+    till('T2', 'Till Brenna', '1531'),
+    till('T3', 'Till Tolsey', '1532'),
+    till('T4', 'Till Lindra', '1533'),
+    till('T5', 'Till Marrok', '1534'),
+  ]);
+}
+
 const CHUNK = 65_536;
 
-function* linesText(scale: number): Generator<string> {
+const linesText = (scale: number): Generator<string> => textOf(demoWorld(scale));
+
+function* textOf(entries: Iterable<DemoEntry>): Generator<string> {
   let text = `${COLUMNS.join(',')}\n`;
-  for (const entry of demoWorld(scale)) {
+  for (const entry of entries) {
     text += rowsOf(entry);
     if (text.length < CHUNK) continue;
     yield text;

@@ -1,12 +1,15 @@
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { addConnection } from '@/cases/connections';
 import type { Context } from '@/cases/context';
 import { addEntity } from '@/cases/entities';
 import { loadFile } from '@/cases/loads';
 import { addPerson, ownerOf } from '@/cases/people';
+import { pin } from '@/cases/pins';
 import { countPeople } from '@/store/people';
-import { writeDemoFiles } from './files';
+import { holdingsFile, writeDemoFiles, writeRestatement } from './files';
+import { RESTATED } from './restate';
 
 /** The demo people and their passwords, which are no secret. */
 const PEOPLE = [
@@ -25,9 +28,10 @@ export const ENTITIES = [
 
 /**
  * Fills an empty installation with the demo world, through the same reader and checks as any file.
+ * @param feed address of the source ledger's stand-in, which is connected
  * @returns how to sign in
  */
-export async function seedDemo(ctx: Context, empty: boolean, say: (text: string) => void) {
+export async function seedDemo(ctx: Context, empty: boolean, say: (text: string) => void, feed: string | null = null) {
   if (empty) {
     say('Loading the demo world …');
     if ((await countPeople(ctx.work)) === 0) await addPerson(ctx, null, { ...PEOPLE[0] });
@@ -40,9 +44,18 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
       for (const { code } of ENTITIES) await must(loadFile(ctx, owner, files.chart, { kind: 'accounts', format: 'csv', entity: code }));
       const { lines } = await must(loadFile(ctx, owner, files.lines, { kind: 'lines', format: 'csv' }));
       say(`  ${lines.toLocaleString('en')} journal lines`);
+      const holdings = join(folder, 'bank-and-cash.csv');
+      await writeFile(holdings, holdingsFile());
+      await must(loadFile(ctx, owner, holdings, { kind: 'holdings' }));
+      // Story 14: two months come again; a pin that was set before drifts.
+      const subject = 'figure:entity=KSF&accounts=6310&from=2027.05&to=2027.05';
+      const address = '/trial-balance?entity=KSF&from=2027.05&to=2027.05&accounts=63*';
+      await pin(ctx, owner, { subject, measure: 'movement', address, label: '6310 Repairs and spares, movement' });
+      await must(loadFile(ctx, owner, await writeRestatement(folder), { kind: 'lines', entity: RESTATED.entity, replaces: RESTATED.periods }));
     } finally {
       await rm(folder, { recursive: true, force: true });
     }
+    if (feed) await addConnection(ctx, owner, { name: 'Ferry ledger', url: feed, entity: 'KSF' });
     for (const { entities, ...person } of PEOPLE.slice(1)) await addPerson(ctx, owner, { ...person, entities: entities ? [...entities] : null });
   }
   return PEOPLE;

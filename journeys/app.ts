@@ -1,5 +1,6 @@
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 
 /** Where the application of the journeys listens, and how one signs in to its demo world. */
@@ -16,9 +17,24 @@ export async function signIn(page: Page, who: 'ines' | 'tomas' | 'priya' | 'col'
 }
 
 /** A file for uploading. */
-export function fileOf(name: string, rows: string[]): string {
+export function fileOf(name: string, rows: string[] | Buffer): string {
   if (!existsSync('.test')) mkdirSync('.test');
   const path = join('.test', name);
-  writeFileSync(path, `${rows.join('\n')}\n`);
+  writeFileSync(path, Buffer.isBuffer(rows) ? rows : `${rows.join('\n')}\n`);
   return path;
+}
+
+/** axe finds nothing serious (WCAG 2.2 A and AA). */
+export async function accessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
+  const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
+  expect(
+    serious.map(
+      (v) =>
+        `${v.id}: ${v.nodes
+          .map((n) => n.target.join(' '))
+          .slice(0, 4)
+          .join(' | ')}`,
+    ),
+  ).toEqual([]);
 }

@@ -1,4 +1,5 @@
 import { once } from 'node:events';
+import { existsSync, readFileSync } from 'node:fs';
 import { stdin, stdout } from 'node:process';
 import { createInterface } from 'node:readline/promises';
 import { parseArgs } from 'node:util';
@@ -6,7 +7,9 @@ import { check } from '@/cases/check';
 import { loadFile } from '@/cases/loads';
 import { addPerson, makeToken, ownerOf } from '@/cases/people';
 import { newLoadSchema, newPersonSchema } from '@/contracts/bodies';
+import { demoFeedDay } from '@/demo/feed';
 import { seedDemo } from '@/demo/seed';
+import { startLedgerFeed } from '@/standins/ledgerFeed';
 import { rowsOf } from '@/store/db';
 import { countPeople } from '@/store/people';
 import { build } from './build';
@@ -26,7 +29,7 @@ const USAGE = `Just Thread: trace any figure down to its journal lines.
   ./just-thread test                        run every check and test
   ./just-thread owner EMAIL --name "…"      make the first owner (password asked, or on standard input)
   ./just-thread token EMAIL                 print an API token that acts as that person
-  ./just-thread load FILE --entity CODE     load a file [--kind lines|accounts|dimensions] [--replaces 2027.04-2027.05]
+  ./just-thread load FILE --entity CODE     load a file [--kind …] [--format …] [--map FILE] [--replaces 2027.04-2027.05]
   ./just-thread check                       check summaries, entries, files, pins and the record
   ./just-thread bench [--lines N]           measure loading and reading on a generated ledger`;
 
@@ -65,13 +68,20 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
       replaces: { type: 'string' },
       map: { type: 'string' },
       unknownAccounts: { type: 'string' },
+      use: { type: 'string' },
+      ifStatedDiffers: { type: 'string' },
     } as const;
     const { values, positionals } = parseArgs({ args, options, allowPositionals: true });
     const [file] = positionals;
     if (!file) throw new SetupError('say which file: ./just-thread load FILE --entity CODE');
     await withInstallation(async ({ ctx }) => {
       const { map, ...fields } = values;
-      const load = await loadFile(ctx, await ownerOf(ctx.work), file, newLoadSchema.parse({ ...fields, ...(map ? { mapping: map } : {}) }));
+      const load = await loadFile(
+        ctx,
+        await ownerOf(ctx.work),
+        file,
+        newLoadSchema.parse({ ...fields, ...(map ? { mapping: existsSync(map) ? readFileSync(map, 'utf8') : map } : {}) }),
+      );
       if (load.status === 'refused') {
         for (const p of load.problems) say(`row ${p.row ?? '–'}${p.column ? `, ${p.column}` : ''}: ${p.message}`);
         throw new SetupError(`load ${load.id} ${load.message}`);
@@ -100,13 +110,15 @@ async function serve(demo: boolean): Promise<void> {
   const stopAsked = new Promise<void>((resolve) => {
     for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => resolve());
   });
+  const feed = demo ? await startFeed() : null;
   try {
     const people = await countPeople(installation.ctx.work);
     const [loads] = await rowsOf<{ n: number }>(installation.ctx.work, 'select count(*)::integer as n from entity');
-    const signIns = demo ? await seedDemo(installation.ctx, (loads?.n ?? 0) === 0, say) : [];
+    const signIns = demo ? await seedDemo(installation.ctx, (loads?.n ?? 0) === 0, say, FEED_URL) : [];
     const app = await startApp(installation.env, PORT);
     say(`\nJust Thread is at ${app.url}`);
     for (const { name, role, email, password } of signIns) say(`  ${name.padEnd(12)} ${role.padEnd(9)} ${email}  ${password}`);
+    if (feed) say(`  A source ledger to pull from (stand-in) is at ${new URL('/', feed.url).href}`);
     if (!demo && people === 0) say('There is nobody yet: make the owner with ./just-thread owner EMAIL --name "…"');
     say('Ctrl-C stops it.');
     const crashed = once(app.process, 'exit').then(() => true);
@@ -115,7 +127,23 @@ async function serve(demo: boolean): Promise<void> {
     say('\nStopping …');
     await app.stop();
   } finally {
+    await feed?.close();
     await installation.close();
+  }
+}
+
+const FEED_PORT = PORT + 1;
+const FEED_URL = `http://127.0.0.1:${FEED_PORT}/entries`;
+
+/** The stand-in for the ferries' own ledger, with one new day; without it the demo still runs. */
+async function startFeed() {
+  try {
+    const feed = await startLedgerFeed(demoFeedDay, FEED_PORT);
+    feed.publish(1);
+    return feed;
+  } catch {
+    say(`Port ${FEED_PORT} is taken, so the stand-in for a source ledger is not there.`);
+    return null;
   }
 }
 

@@ -48,7 +48,7 @@ export async function startLedgerFeed(linesOf: (day: number) => FeedLine[], port
     const give = (): void => {
       const from = Number(url.searchParams.get('after') ?? 0) || 0;
       const to = Math.min(lines.length, from + PAGE_LINES);
-      json(200, { entries: lines.slice(from, to), next: String(to), more: to < lines.length });
+      json(200, { entries: lines.slice(from, to), next: String(Math.max(from, to)), more: to < lines.length });
     };
     if (feed.mode === 'stall') setTimeout(give, STALL_MS).unref();
     else give();

@@ -8,7 +8,6 @@ export interface Series {
   entries: number;
   first: string;
   last: string;
-  missing: number;
   /** Entries whose number has no running number at its end. */
   unnumbered: number;
 }
@@ -28,25 +27,19 @@ const NUMBERED = `
     case when length(substring(e.number from '[0-9]+$')) <= ${DIGITS_MAX} then substring(e.number from '[0-9]+$')::bigint end as n
   from entry e`;
 
-/** Entry numbers of a load by journal, with how many are missing between the first and the last as of that load. */
+/** Entry numbers of a load by journal and series. */
 export const seriesOf = (db: Db, load: number): Promise<Series[]> =>
   rowsOf(
     db,
-    `with mine as (${NUMBERED} where e.load = ?),
-     spans as (select entity, journal, prefix, count(*)::integer as entries, min(n) as low, max(n) as high, count(*) filter (where n is null)::integer as unnumbered,
-         (array_agg(number order by n, number))[1] as first, (array_agg(number order by n desc nulls last, number desc))[1] as last
-       from mine group by 1, 2, 3)
-     select c.code as entity, j.code as journal, s.prefix, s.entries, s.first, s.last, s.unnumbered,
-       case when s.low is null then 0 else (s.high - s.low + 1 - (
-         select count(distinct t.n) from (${NUMBERED} where e.entity = s.entity and e.load <= ? and e.replaced_by > ?
-           and e.number >= s.prefix and e.number < s.prefix || ':') t
-         where t.prefix = s.prefix and t.n between s.low and s.high)) end::integer as missing
-     from spans s join entity c on c.id = s.entity left join journal j on j.id = s.journal
-     order by 1, 2 nulls last, 3 limit 500`,
-    [load, load, load],
+    `with mine as (${NUMBERED} where e.load = ?)
+     select c.code as entity, j.code as journal, m.prefix, count(*)::integer as entries, count(*) filter (where m.n is null)::integer as unnumbered,
+       (array_agg(m.number order by m.n, m.number))[1] as first, (array_agg(m.number order by m.n desc nulls last, m.number desc))[1] as last
+     from mine m join entity c on c.id = m.entity left join journal j on j.id = m.journal
+     group by 1, 2, 3 order by 1, 2 nulls last, 3 limit 500`,
+    [load],
   );
 
-/** Numbers missing within the series of a load, as ranges. */
+/** Numbers missing between the first and the last of each series of a load, as of that load, as ranges. */
 export const gapsOf = (db: Db, load: number, limit: number): Promise<Gap[]> =>
   rowsOf(
     db,

@@ -1,5 +1,6 @@
 import { createWriteStream, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { gzipSync } from 'node:zlib';
 import { ZipArchive } from 'archiver';
@@ -171,7 +172,7 @@ describe('a table laid out in any way', () => {
 
   test.each(['utf-8', 'utf-8-bom', 'utf-16le', 'utf-16be', 'windows-1252', 'iso-8859-15'])('in %s, with decimal comma and titles above', async (encoding) => {
     const bytes = encoding === 'utf-8-bom' ? Buffer.from(`\ufeff${GERMAN}`) : iconv.encode(GERMAN, encoding, { addBOM: encoding.startsWith('utf-16') });
-    const kept = await keepFile(one.ctx, 'ledger.csv', (await import('node:stream')).Readable.from(bytes));
+    const kept = await keepFile(one.ctx, 'ledger.csv', Readable.from(bytes));
     const seen = await inspectFile(one.ctx, one.owner, kept.digest, { kind: 'lines', entity: 'TWO' });
     expect(seen).toMatchObject({ unreadable: null, reading: { delimiter: ';', decimal: ',', dates: 'dmy', headerRow: 3 }, missing: [] });
     expect(seen.mapping?.columns).toEqual(MAPPING.columns);
@@ -186,8 +187,17 @@ describe('a table laid out in any way', () => {
     expect(texts.sort()).toEqual(['100 -9900 Löhne € ', '100 123450 Barverkauf Größe U', '400 -123450 Barverkauf Größe U1', '500 9900 Löhne € U1']);
   });
 
+  test('an entry number that occurs in two journals counts within its journal', async () => {
+    const table =
+      'Journal;Belegnr;Buchungsdatum;Konto;Soll;Haben;Buchungstext\nSJ;1;30.04.2026;100;5,00;;a\nSJ;1;30.04.2026;400;;5,00;a\nPJ;1;30.04.2026;500;2,00;;b\nPJ;1;30.04.2026;100;;2,00;b';
+    const kept = await keepFile(one.ctx, 'journals.csv', Readable.from(Buffer.from(table)));
+    const seen = await inspectFile(one.ctx, one.owner, kept.digest, { kind: 'lines', entity: 'TWO' });
+    expect(seen.mapping?.columns?.entry).toEqual(['Journal', 'Belegnr']);
+    expect(seen.preview?.entries.map((e) => e.entry)).toEqual(['SJ-1', 'PJ-1']);
+  });
+
   test('the kept mapping is offered for the next file of the same shape', async () => {
-    const kept = await keepFile(one.ctx, 'next.csv', (await import('node:stream')).Readable.from(Buffer.from(GERMAN.replaceAll('4711', '4713'))));
+    const kept = await keepFile(one.ctx, 'next.csv', Readable.from(Buffer.from(GERMAN.replaceAll('4711', '4713'))));
     const seen = await inspectFile(one.ctx, one.owner, kept.digest, { kind: 'lines', entity: 'TWO' });
     expect(seen.offered?.map((o) => o.name)).toEqual(['German ledger']);
   });

@@ -1,3 +1,5 @@
+import type { Format, LoadKind, Mapping, Reading } from '@/contracts/mapping';
+
 /** Shapes of the API's answers that the screens read. */
 export interface SentencePart {
   text: string;
@@ -196,9 +198,16 @@ export interface Entities {
 export interface Load {
   id: number;
   status: 'reading' | 'loaded' | 'refused';
+  waits: boolean;
+  cancelAsked: boolean;
   progress: number;
+  rowsRead: number;
+  problemsSoFar: number;
+  startedAt: string | null;
+  finishedAt: string | null;
   entity: string | null;
   kind: string;
+  format: string;
   file: string;
   digest: string;
   bytes: number;
@@ -210,6 +219,193 @@ export interface Load {
   replaced: number;
   problemCount: number;
   message: string | null;
+  mapping?: Mapping | null;
+  stated?: { what: string; entity: string; account: string | null; period: string | null; stated: string; found: string; ok: boolean }[] | null;
   totals?: { entity: string; period: string; lines: number; debit: string; credit: string }[];
   problems?: { row: number | null; column: string | null; value: string | null; message: string }[];
+}
+
+export interface Recognised {
+  value: string;
+  doubt: 'none' | 'likely' | 'ask';
+  why: string;
+}
+
+export interface Inspection {
+  digest: string;
+  kind: LoadKind;
+  unreadable: string | null;
+  name?: string;
+  bytes?: number;
+  format: Format;
+  container: 'none' | 'gzip' | 'zip' | 'workbook';
+  members: string[];
+  sheets: string[];
+  reading: Reading;
+  recognised: { encoding: Recognised | null; decimal: Recognised; dates: Recognised };
+  header: string[];
+  columns: { name: string; guess: { field: string; why: 'name' | 'values' } | null; values: string[] }[];
+  rows: { row: number; cells: string[] }[];
+  ownColumns: boolean;
+  fields: { required: string[]; anyOf: string[][]; known: string[]; prefixes: string[] };
+  missing: { field: string; message: string }[];
+  mapping: Mapping | null;
+  offered: { name: string; mapping: Mapping }[];
+  preview: {
+    rows: number;
+    entries: {
+      entity: string;
+      entry: string;
+      date: string;
+      balances: boolean;
+      lines: { line: number; account: string; accountName: string; debit: string; credit: string; description: string; dims: string[] }[];
+    }[];
+    balanced: boolean;
+    problems: { row: number | null; column: string | null; value: string | null; message: string }[];
+    problemCount: number;
+  } | null;
+}
+
+export interface Completeness {
+  reach: { entity: string; first: string; last: string; lines: number; debit: string; credit: string; balances: boolean }[];
+  series: { entity: string; journal: string | null; prefix: string; entries: number; first: string; last: string; missing: number; unnumbered: number }[];
+  gaps: { entity: string; from: string; to: string; count: number }[];
+  gapsMore: boolean;
+  ranges: { entity: string; from: string; to: string; count: number }[];
+  continuity: { periods: number; ok: boolean; broken: { entity: string; period: string; accountsOff: number }[] };
+}
+
+export interface Comparison {
+  from: number;
+  to: number;
+  counts: { added: number; changed: number; removed: number };
+  accounts: {
+    entity: string;
+    account: string;
+    name: string;
+    currency: string;
+    added: number;
+    changed: number;
+    removed: number;
+    before: string;
+    after: string;
+    change: string;
+  }[];
+  lines: {
+    change: 'added' | 'changed' | 'removed';
+    entity: string;
+    entry: string;
+    line: number;
+    date: string;
+    account: string;
+    description: string;
+    amount: string;
+    fields: { field: string; from: string; to: string }[];
+  }[];
+  at: number;
+  touched: {
+    pins: { id: number; label: string; by: string; value: string; now: string | null; state: string }[];
+    notes: { id: number; label: string; by: string; body: string }[];
+  };
+}
+
+export interface Connection {
+  id: number;
+  name: string;
+  url: string;
+  entity: string | null;
+  everyMinutes: number | null;
+  state: 'idle' | 'asked' | 'pulling' | 'loading' | 'failed';
+  message: string | null;
+  pulledAt: string | null;
+  lastLoad: number | null;
+  upTo: string | null;
+}
+
+export interface ChartRow {
+  account: string;
+  name: string;
+  names: Record<string, string>;
+  type: string;
+  statement: string;
+  depth: number;
+  parent: string | null;
+  posting: boolean;
+  status: string;
+  normal: string;
+  flow: string | null;
+  groups: string[];
+  classification: string | null;
+  currency: string | null;
+  createdAt: string | null;
+  createdBy: string | null;
+  codes: Record<string, string>;
+  dims: Record<string, string>;
+  similar: string[];
+  missing: string[];
+  opening: string;
+  movement: string;
+  closing: string;
+  count: number;
+}
+
+export interface Chart {
+  entity: string;
+  currency: string;
+  sentence: string;
+  parts: SentencePart[];
+  address: string;
+  languages: string[];
+  rows: ChartRow[];
+}
+
+export interface MemberRow {
+  code: string;
+  name: string;
+  names: Record<string, string>;
+  parent: string | null;
+  depth: number;
+  validFrom: string | null;
+  validTo: string | null;
+  groups: string[];
+  missing: string[];
+  count: number;
+  debit: string;
+  credit: string;
+  movement: string;
+}
+
+export interface Dimensions {
+  entity: string;
+  currency: string;
+  sentence: string;
+  parts: SentencePart[];
+  address: string;
+  dimensions: { code: string; name: string; languages: string[]; rows: MemberRow[] }[];
+}
+
+export interface Holding {
+  entity: string;
+  number: string;
+  name: string;
+  kind: 'cash' | 'bank';
+  takes: string;
+  currency: string;
+  bankAccount: string | null;
+  account: string;
+  accountName: string;
+  balance: string;
+  balanceCurrency: string;
+}
+
+export interface Calendars {
+  today: string;
+  entities: {
+    code: string;
+    name: string;
+    currency: string;
+    calendar: { kind: 'monthly'; start: string } | { kind: 'weeks'; pattern: string } | { kind: 'custom' };
+    yearEnd: string;
+    years: { year: number; periods: { period: string; from: string; to: string; adjustment: boolean; lines: number; posted: number; debit: string }[] }[];
+  }[];
 }

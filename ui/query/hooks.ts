@@ -1,7 +1,7 @@
 'use client';
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { Entities, Load, Note, Pin } from './answers';
+import type { Completeness, Connection, Entities, Load, Note, Pin } from './answers';
 import { ask } from './client';
 
 /** Any question by its path and parameters; the former answer stays on screen, marked as such, until the new one is there. */
@@ -50,3 +50,21 @@ export const useLoad = (id: number | null) =>
     enabled: id !== null,
     refetchInterval: ({ state }) => (state.data?.status === 'reading' ? LOADS_EVERY_MS : false),
   });
+
+export const useCompleteness = (id: number, wanted: boolean) =>
+  useQuery({ queryKey: ['/loads', id, 'completeness'], queryFn: () => ask<Completeness>(`/loads/${id}/completeness`), enabled: wanted, staleTime: 60_000 });
+
+const SOURCES_EVERY_MS = 1_000;
+
+export const useConnections = () =>
+  useQuery({
+    queryKey: ['/connections'],
+    queryFn: () => ask<{ rows: Connection[] }>('/connections'),
+    refetchInterval: ({ state }) => (state.data?.rows.some((c) => !['idle', 'failed'].includes(c.state)) ? SOURCES_EVERY_MS : 15_000),
+  });
+
+/** How often open screens ask whether a newer load has come. */
+const NEWEST_EVERY_MS = 10_000;
+
+export const useNewest = () =>
+  useQuery({ queryKey: ['/newest'], queryFn: () => ask<{ load: number }>('/newest'), refetchInterval: NEWEST_EVERY_MS, staleTime: 0 });

@@ -4,6 +4,7 @@ import { type FormEvent, useMemo, useState } from 'react';
 import type { Entities, TrialBalance } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer, useEntities } from '../query/hooks';
+import { LoadEditor } from './LoadEditor';
 import type { Put } from './put';
 
 interface Props {
@@ -42,6 +43,7 @@ export function clauseChoices(entities: Entities | undefined): { name: string; l
 /** One clause of the scope: typed, or picked from a dimension's tree. It is asked of the server before it is set. */
 export function ClauseEditor({ name, scope, onApply }: Props) {
   if (name === 'accounts') return <AccountEditor name={name} scope={scope} onApply={onApply} />;
+  if (name === 'load') return <LoadEditor scope={scope} onApply={onApply} />;
   return name.startsWith('dim.') ? <MemberEditor name={name} scope={scope} onApply={onApply} /> : <TextEditor name={name} scope={scope} onApply={onApply} />;
 }
 

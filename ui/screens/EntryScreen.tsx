@@ -43,6 +43,7 @@ export function EntryScreen(props: ScreenProps & { id: string }) {
         credit: amountText(data.totals.credit),
       },
       parts: figure?.parts ?? [],
+      load: figure?.load,
       tie: ties(data?.tie, 'debits equal credits'),
       stale: false,
       loading: isPending,

@@ -51,6 +51,7 @@ export function LedgerScreen(props: ScreenProps) {
         balance: amountText(head.closing),
       },
       parts: head?.parts ?? [],
+      load: head?.load,
       ...(head?.empty && !/[1-9]/.test(head.opening) ? { empty: head.empty } : {}),
       tie: ending ? ties(ending, 'ties to its last line') : null,
       stale: false,

@@ -21,6 +21,7 @@ import { useMe } from '../shell/Providers';
 import { backTo, changed, putIn, type Screen, scopeAt, screenPath, traced } from '../thread/address';
 import { recall, remember } from '../thread/memory';
 import { StepLink } from '../thread/StepLink';
+import { NewerData } from './NewerData';
 import { useSiblings } from './useSiblings';
 
 export interface ScreenProps {
@@ -176,6 +177,7 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
         adding={adding}
         onAdding={setAdding}
       />
+      <NewerData load={model.load} fixed={scopeAt(screen, depth).has('load')} />
       <div className="flex min-h-0 flex-1 pr-[14px] pl-[26px]">
         <div className="relative flex min-w-0 flex-1 flex-col">
           <div className="border-x border-transparent">

@@ -66,6 +66,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       indexOf: (key) => keys.get(key) ?? -1,
       total: data && { label: `${rows.length} ${rows.length === 1 ? 'row' : 'rows'}, in ${data.currency}`, ...amountCells(data.total) },
       parts: data?.parts ?? [],
+      load: data?.load,
       empty: data?.empty,
       tie: ties(data?.tie),
       stale: isPlaceholderData,

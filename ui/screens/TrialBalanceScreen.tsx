@@ -78,6 +78,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
         ...Object.fromEntries(Object.entries(amountsOf(data.totals)).map(([k, v]) => [k, amountText(v)])),
       },
       parts: data?.parts ?? [],
+      load: data?.load,
       empty: data?.empty,
       tie: ties(data?.tie, data?.tie.means === 'balances' ? 'debits equal credits' : 'ties'),
       stale: isPlaceholderData,

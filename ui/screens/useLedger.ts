@@ -19,14 +19,19 @@ export function useLedger(scope: URLSearchParams, sort: string | undefined) {
     const to = Math.floor(range.last / PAGE_ROWS) + (range.last > 0 ? 1 : 0);
     return [...new Set([0, ...Array.from({ length: to - from + 1 }, (_, i) => from + i)])];
   }, [range]);
+  // Further pages are read as of the load of the first, so that a load in between never mixes two states.
+  const [asOf, setAsOf] = useState<number | null>(null);
   const pages = useQueries({
     queries: wanted.map((page) => ({
       queryKey: ['/lines', base, page],
-      queryFn: ({ signal }: { signal: AbortSignal }) => ask<LinesPage>(`/lines?${base}&at=${page * PAGE_ROWS}`, { signal }),
+      queryFn: ({ signal }: { signal: AbortSignal }) =>
+        ask<LinesPage>(`/lines?${base}&at=${page * PAGE_ROWS}${page > 0 && asOf !== null && !scope.has('load') ? `&load=${asOf}` : ''}`, { signal }),
       staleTime: 60_000,
     })),
   });
   const first = pages[0];
+  const read = first?.data?.load;
+  if (read !== undefined && read !== asOf) setAsOf(read);
   const rows = useMemo(() => {
     const found = new Map<number, LineRow>();
     for (const { data } of pages) for (const [i, row] of data?.rows.entries() ?? []) found.set((data?.at ?? 0) + i, row);

@@ -29,6 +29,8 @@ export interface SheetModel {
   indexOf(key: string): number;
   total?: Record<string, ReactNode> | undefined;
   parts: SentencePart[];
+  /** The load as of which it was read; absent until then. */
+  load?: number | undefined;
   empty?: Empty | undefined;
   tie: ReactNode;
   stale: boolean;

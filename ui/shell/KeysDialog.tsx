@@ -14,6 +14,7 @@ const KEYS: [string, string][] = [
   ['o', 'other side'],
   ['n', 'note on the focused row'],
   ['p', 'pin the focused figure'],
+  ['r', 'read again in place, when a newer load has come'],
   ['/', 'add a clause to the scope'],
   ['?', 'this list'],
 ];

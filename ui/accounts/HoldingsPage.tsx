@@ -1,0 +1,149 @@
+'use client';
+
+import Link from 'next/link';
+import { type FormEvent, useState } from 'react';
+import { amountText } from '../amounts';
+import { ACCOUNT_TABS, Failure, Labelled, Place } from '../plain/Place';
+import { Table, Td, Tr } from '../plain/Table';
+import type { Holding } from '../query/answers';
+import { ask } from '../query/client';
+import { useAnswer, useChange, useEntities } from '../query/hooks';
+import { useMe } from '../shell/Providers';
+
+/** The register of bank accounts and cash boxes, each with the ledger account that it is tied to and its balance. */
+export function HoldingsPage() {
+  const { role } = useMe();
+  const { data: known } = useEntities();
+  const [entity, setEntity] = useState<string | null>(null);
+  const of = entity ?? known?.entities[0]?.code ?? null;
+  const { data, error } = useAnswer<{ rows: Holding[] }>('/holdings', of ? new URLSearchParams({ entity: of }) : null);
+  const remove = useChange((h: Holding) => ask(`/holdings/${h.entity}/${encodeURIComponent(h.number)}`, { method: 'DELETE' }), ['/holdings']);
+  return (
+    <Place title="Accounts" tabs={ACCOUNT_TABS} here="/accounts/holdings">
+      <div className="mb-3">
+        <Labelled label="Books">
+          <select value={of ?? ''} onChange={(event) => setEntity(event.target.value)} className="field">
+            {known?.entities.map((e) => (
+              <option key={e.code} value={e.code}>
+                {e.code} {e.name}
+              </option>
+            ))}
+          </select>
+        </Labelled>
+      </div>
+      <Failure error={error ?? remove.error} />
+      {(['bank', 'cash'] as const).map((kind) => {
+        const rows = data?.rows.filter((h) => h.kind === kind) ?? [];
+        return (
+          <section key={kind} className="mb-5">
+            <h2 className="mb-1 font-book text-[18px] font-semibold">{kind === 'bank' ? 'Bank accounts' : 'Cash boxes'}</h2>
+            {data && rows.length === 0 && <p className="text-soft">None is registered{role === 'reader' ? '.' : '; add one below, or load a file of them.'}</p>}
+            {rows.length > 0 && (
+              <Table
+                label={kind === 'bank' ? 'Bank accounts' : 'Cash boxes'}
+                columns={[
+                  { label: 'Number', width: 'w-24' },
+                  { label: 'Name' },
+                  { label: kind === 'bank' ? 'At the bank' : 'Used for', width: 'w-56' },
+                  { label: 'Currency', width: 'w-20' },
+                  { label: 'Ledger account' },
+                  { label: 'Balance', right: true, width: 'w-40' },
+                  { label: '', width: 'w-24' },
+                ]}
+              >
+                {rows.map((h) => (
+                  <Tr key={h.number}>
+                    <Td>{h.number}</Td>
+                    <Td>{h.name}</Td>
+                    <Td>{kind === 'bank' ? h.bankAccount : h.takes === 'both' ? 'receipts and payments' : h.takes}</Td>
+                    <Td>{h.currency}</Td>
+                    <Td>
+                      {h.account} {h.accountName}
+                    </Td>
+                    <Td right>
+                      <Link
+                        href={`/lines?entity=${h.entity}&accounts=${encodeURIComponent(h.account)}`}
+                        className="underline decoration-rule underline-offset-4 hover:decoration-ink"
+                      >
+                        {amountText(h.balance)}
+                      </Link>{' '}
+                      <span className="text-faint">{h.balanceCurrency}</span>
+                    </Td>
+                    <Td right>
+                      {role !== 'reader' && (
+                        <button
+                          type="button"
+                          onClick={() => remove.mutate(h)}
+                          className="cursor-pointer text-soft underline decoration-rule underline-offset-4 hover:text-ink"
+                          aria-label={`Take ${h.name} out`}
+                        >
+                          take out
+                        </button>
+                      )}
+                    </Td>
+                  </Tr>
+                ))}
+              </Table>
+            )}
+          </section>
+        );
+      })}
+      {role !== 'reader' && of && <Add entity={of} />}
+    </Place>
+  );
+}
+
+function Add({ entity }: { entity: string }) {
+  const [kind, setKind] = useState<'bank' | 'cash'>('bank');
+  const keep = useChange((body: object) => ask('/holdings', { method: 'PUT', body }), ['/holdings']);
+  const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
+    event.preventDefault();
+    const form = event.currentTarget;
+    const text = (name: string): string => String(new FormData(form).get(name) ?? '').trim();
+    await keep.mutateAsync({
+      ...{ entity, kind, number: text('number'), name: text('name'), account: text('account'), takes: text('takes') || 'both' },
+      ...(text('bankAccount') ? { bankAccount: text('bankAccount') } : {}),
+      ...(text('currency') ? { currency: text('currency') } : {}),
+    });
+    form.reset();
+  };
+  return (
+    <form onSubmit={submit} className="flex flex-wrap items-end gap-3 border border-rule bg-sheet p-3">
+      <Labelled label="Kind">
+        <select value={kind} onChange={(event) => setKind(event.target.value as 'bank' | 'cash')} className="field">
+          <option value="bank">bank account</option>
+          <option value="cash">cash box</option>
+        </select>
+      </Labelled>
+      <Labelled label="Number">
+        <input name="number" required maxLength={40} className="field w-[90px]" />
+      </Labelled>
+      <Labelled label="Name">
+        <input name="name" required maxLength={200} className="field w-[170px]" />
+      </Labelled>
+      {kind === 'bank' ? (
+        <Labelled label="The bank’s own number">
+          <input name="bankAccount" required maxLength={60} className="field w-[190px]" />
+        </Labelled>
+      ) : (
+        <Labelled label="Used for">
+          <select name="takes" className="field">
+            <option value="both">receipts and payments</option>
+            <option value="receipts">receipts</option>
+            <option value="payments">payments</option>
+          </select>
+        </Labelled>
+      )}
+      <Labelled label="Currency">
+        <input name="currency" pattern="[A-Z]{3}" placeholder="the books’" className="field w-[90px]" />
+      </Labelled>
+      <Labelled label="Ledger account">
+        <input name="account" required className="field w-[90px]" />
+      </Labelled>
+      <button type="submit" className="button-main" disabled={keep.isPending}>
+        Keep in the register
+      </button>
+      <Failure error={keep.error} />
+    </form>
+  );
+}

@@ -1,0 +1,26 @@
+'use client';
+
+import { useRouter, useSearchParams } from 'next/navigation';
+import { useEntities } from '../query/hooks';
+import type { Put } from '../scope/put';
+import { putIn } from '../thread/address';
+
+/** The scope of a page that is no sheet: in the address bar, of one entity, changed by the sentence. */
+export function usePageScope(path: string) {
+  const params = useSearchParams();
+  const router = useRouter();
+  const { data } = useEntities();
+  const entity = params.get('entity') ?? data?.entities[0]?.code;
+  const scope = new URLSearchParams(params);
+  if (entity) scope.set('entity', entity);
+  return {
+    scope,
+    asked: entity ? scope : null,
+    change(put: Put): void {
+      const next = new URLSearchParams(scope);
+      // A chart belongs to one company.
+      putIn(next, put.entity ? { ...put, entity: put.entity.slice(-1) } : put);
+      router.replace(`${path}?${next}`, { scroll: false });
+    },
+  };
+}

@@ -1,0 +1,167 @@
+'use client';
+
+import { type FormEvent, useState } from 'react';
+import { LOAD_KINDS, type LoadKind, type Mapping, type Reading } from '@/contracts/mapping';
+import { countText } from '../amounts';
+import { Failure, Labelled } from '../plain/Place';
+import type { Inspection } from '../query/answers';
+import { ask } from '../query/client';
+import { useChange, useEntities } from '../query/hooks';
+import { ColumnTable } from './ColumnTable';
+import { FORMAT_WORDS, KIND_WORDS, SHARED_KINDS } from './kinds';
+import { PreviewEntries } from './PreviewEntries';
+import { ReadingFields } from './ReadingFields';
+
+/** What is decided about a file before it is loaded; each change is looked at anew. */
+interface Wanted {
+  kind: LoadKind;
+  entity: string;
+  mapping: Mapping | null;
+  unknownAccounts: boolean;
+}
+
+const TOUCHES = [
+  '/loads',
+  '/entities',
+  '/trial-balance',
+  '/sheets',
+  '/totals',
+  '/lines',
+  '/pins',
+  '/accounts',
+  '/dimensions',
+  '/calendars',
+  '/holdings',
+  '/newest',
+];
+
+/** A file that was sent: how it is read, what each column is, which entries it would become; then it is loaded. */
+export function BringIn({ first, onDone }: { first: Inspection; onDone(load: number | null): void }) {
+  const { data: entities } = useEntities();
+  const [seen, setSeen] = useState(first);
+  const [wanted, setWanted] = useState<Wanted>({ kind: first.kind, entity: '', mapping: first.mapping, unknownAccounts: false });
+  const look = useChange(
+    ({ kind, entity, mapping, unknownAccounts }: Wanted) =>
+      ask<Inspection>(`/files/${first.digest}/inspection`, {
+        method: 'POST',
+        body: { kind, ...(entity ? { entity } : {}), ...(mapping ? { mapping } : {}), ...(unknownAccounts ? { unknownAccounts: 'create' } : {}) },
+      }),
+    [],
+  );
+  const change = (next: Partial<Wanted>): void => {
+    const all = { ...wanted, ...next };
+    setWanted(all);
+    look.mutate(all, { onSuccess: (answer) => setSeen(answer) });
+  };
+  const setReading = (reading: Partial<Reading>): void => change({ mapping: { ...wanted.mapping, reading: { ...wanted.mapping?.reading, ...reading } } });
+  const send = useChange((body: object) => ask<{ id: number }>('/loads', { method: 'POST', body }), TOUCHES);
+  const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
+    event.preventDefault();
+    const form = new FormData(event.currentTarget);
+    const text = (name: string): string => String(form.get(name) ?? '').trim();
+    const mapping = wanted.mapping && { ...wanted.mapping, ...(text('name') ? { name: text('name') } : {}) };
+    const { id } = await send.mutateAsync({
+      file: first.digest,
+      name: first.name ?? 'file',
+      kind: wanted.kind,
+      ...(wanted.entity ? { entity: wanted.entity } : {}),
+      ...(mapping ? { mapping } : {}),
+      ...(wanted.unknownAccounts ? { unknownAccounts: 'create' } : {}),
+      ...(text('replaces') ? { replaces: text('replaces') } : {}),
+      ...(text('use') ? { use: text('use') } : {}),
+    });
+    onDone(id);
+  };
+  const own = seen.ownColumns && !wanted.mapping?.columns;
+  const undecided = !seen.unreadable && (seen.missing.length > 0 || seen.recognised.dates.doubt === 'ask' || seen.recognised.decimal.doubt === 'ask');
+  return (
+    <form onSubmit={submit}>
+      <p className="mb-3">
+        <b>{first.name}</b>, {countText(first.bytes ?? 0)} bytes.{' '}
+        {seen.unreadable ? (
+          <span className="text-warn">✗ {seen.unreadable}</span>
+        ) : (
+          <>
+            Read as {FORMAT_WORDS[seen.format]}
+            {seen.container === 'zip' && seen.reading.member ? `, ${seen.reading.member} in a zip` : seen.container === 'gzip' ? ', unpacked' : ''}
+            {look.isPending && <span className="text-faint"> looking again …</span>}
+          </>
+        )}
+      </p>
+      <div className="flex flex-wrap items-end gap-3 border border-rule bg-sheet p-3">
+        <Labelled label="It holds">
+          <select value={wanted.kind} onChange={(event) => change({ kind: event.target.value as LoadKind, mapping: null })} className="field">
+            {LOAD_KINDS.map((kind) => (
+              <option key={kind} value={kind}>
+                {KIND_WORDS[kind]}
+              </option>
+            ))}
+          </select>
+        </Labelled>
+        {!SHARED_KINDS.includes(wanted.kind) && (
+          <Labelled label="Books">
+            <select value={wanted.entity} onChange={(event) => change({ entity: event.target.value })} className="field">
+              <option value="">as the file says</option>
+              {entities?.entities.map((e) => (
+                <option key={e.code} value={e.code}>
+                  {e.code} {e.name}
+                </option>
+              ))}
+            </select>
+          </Labelled>
+        )}
+        {!seen.unreadable && seen.format !== 'saft' && <ReadingFields seen={seen} onChange={setReading} />}
+      </div>
+      {!seen.unreadable && seen.format !== 'saft' && (
+        <ColumnTable
+          seen={seen}
+          own={own}
+          mapping={wanted.mapping ?? seen.mapping}
+          dimensions={entities?.dimensions ?? []}
+          onChange={(mapping) => change({ mapping })}
+        />
+      )}
+      {seen.preview && <PreviewEntries preview={seen.preview} />}
+      <div className="mt-4 flex flex-wrap items-end gap-3 border-t border-rule pt-3">
+        {wanted.kind === 'lines' && (
+          <Labelled label="Replaces periods">
+            <input name="replaces" placeholder="none, or 2027.04 to 2027.05" className="field w-[210px]" />
+          </Labelled>
+        )}
+        {wanted.kind === 'trial-balance' && (
+          <Labelled label="Used as">
+            <select name="use" className="field">
+              <option value="">openings if there are no lines, else a check</option>
+              <option value="openings">openings</option>
+              <option value="check">a check of the balances</option>
+            </select>
+          </Labelled>
+        )}
+        {!own && seen.format !== 'saft' && !seen.unreadable && (
+          <Labelled label="Keep this mapping as">
+            <input name="name" defaultValue={wanted.mapping?.name ?? seen.offered[0]?.name ?? ''} placeholder="not kept" className="field w-[190px]" />
+          </Labelled>
+        )}
+        {wanted.kind === 'lines' && seen.format !== 'saft' && (
+          <label className="flex h-8 items-center gap-2">
+            <input type="checkbox" checked={wanted.unknownAccounts} onChange={(event) => change({ unknownAccounts: event.target.checked })} /> add accounts that
+            no chart lists
+          </label>
+        )}
+        <button type="submit" disabled={send.isPending || Boolean(seen.unreadable) || undecided} className="button-main">
+          {send.isPending ? 'Beginning …' : 'Load the file'}
+        </button>
+        <button type="button" onClick={() => onDone(null)} className="button">
+          Leave it
+        </button>
+        {undecided && <p className="w-full text-warn">{[...seen.missing.map((m) => m.message), ...doubts(seen)].join('; ')}.</p>}
+        <Failure error={send.error ?? look.error} />
+      </div>
+    </form>
+  );
+}
+
+const doubts = (seen: Inspection): string[] => [
+  ...(seen.recognised.dates.doubt === 'ask' ? [`say how dates are written: ${seen.recognised.dates.why}`] : []),
+  ...(seen.recognised.decimal.doubt === 'ask' ? [`say which the decimal mark is: ${seen.recognised.decimal.why}`] : []),
+];

@@ -35,7 +35,7 @@ test('an unfamiliar file is recognised, mapped, loaded and read as a trial balan
 
   // A column is taken away: what is needed is named, and the file cannot be loaded until it is given back.
   await page.getByLabel('Column Soll is').selectOption('');
-  await expect(page.getByText('the file needs the columns “debit” and “credit”, or “amount”')).toBeVisible();
+  await expect(page.getByText('the file needs the columns “debit” and “credit”, or “amount”.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Load the file' })).toBeDisabled();
   await page.getByLabel('Column Soll is').selectOption('debit');
   await page.getByLabel('Keep this mapping as').fill('Fährbetrieb');

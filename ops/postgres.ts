@@ -102,6 +102,9 @@ function settings(durable: boolean): string[] {
     'work_mem=64MB',
     'maintenance_work_mem=512MB',
     'max_wal_size=8GB',
+    // A first load's tables are made in its own transaction: with this they are written once, not twice.
+    'wal_level=minimal',
+    'max_wal_senders=0',
     'jit=off',
     'random_page_cost=1.1',
     ...(durable ? [] : ['fsync=off', 'synchronous_commit=off', 'full_page_writes=off']),

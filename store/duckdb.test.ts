@@ -7,7 +7,8 @@ import { readSheet } from '@/cases/readSheet';
 import { readTrialBalance } from '@/cases/readTrialBalance';
 import { sheetShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
-import { writeDemoFiles } from '@/demo/files';
+import { writeDemoFiles, writeRestatement } from '@/demo/files';
+import { RESTATED } from '@/demo/restate';
 import { seedDemo } from '@/demo/seed';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
 
@@ -25,6 +26,12 @@ beforeAll(async () => {
   const connection = await (await DuckDBInstance.create(':memory:')).connect();
   ask = async (sql) => (await connection.runAndReadAll(sql)).getRowObjectsJson() as Record<string, unknown>[];
   await ask(`create table accounts as select code, type from read_csv('${files.chart}', all_varchar = true)`);
+  // The months that came again stand as they came last.
+  const again = await writeRestatement(folder);
+  await ask(`create table delivered as
+    select * from read_csv('${files.lines}', all_varchar = true)
+      where not (entity = '${RESTATED.entity}' and date between '${RESTATED.from}' and '${RESTATED.to}')
+    union all by name select * from read_csv('${again}', all_varchar = true)`);
   await ask(`create table lines as
     select entity, account, cast(date as date) as date, coalesce(status, 'posted') as status, coalesce(kind, 'normal') as kind,
       cast(round(coalesce(cast(debit as decimal(18, 2)), 0) * 100) as bigint) as debit,
@@ -32,7 +39,7 @@ beforeAll(async () => {
       coalesce(cast(period as integer), (extract(month from cast(date as date)) + 8) % 12 + 1) as period,
       coalesce(cast(year as integer), cast(extract(year from cast(date as date)) + case when extract(month from cast(date as date)) >= 4 then 1 else 0 end as integer)) as year,
       "dim:vessel" as vessel, journal
-    from read_csv('${files.lines}', all_varchar = true)`);
+    from delivered`);
   await ask(`create table placed as select *, year * 100 + period as place from lines where status = 'posted'`);
 });
 afterAll(async () => {

@@ -5,19 +5,21 @@ import { type Db, rowsOf } from './db';
  * differences per load, so that they answer as of any load, and are never changed.
  */
 export async function layStaged(db: Db, load: number): Promise<{ lines: number; entries: number }> {
-  const [entries] = await rowsOf<{ n: number }>(
-    db,
-    `with added as (
-       insert into entry (entity, load, number, journal, description, entered_at, approved_by, reversal_of)
-       select entity, ?, entry_number, min(journal), min(entry_description), min(entered_at), min(approved_by), min(reversal_of)
-       from staged_line group by entity, entry_number order by entity, min(day), entry_number
-       returning 1)
-     select count(*)::integer as n from added`,
-    [load],
-  );
-  // Without fresh statistics the planner joins the two line by line.
+  // Without fresh statistics the planner joins line by line.
   await db.raw('analyze staged_line');
-  await db.raw('analyze entry');
+  await db.raw(
+    `create unlogged table staged_entry as
+     select nextval(pg_get_serial_sequence('entry', 'id'))::integer as id, e.* from (
+       select entity, entry_number, min(journal) as journal, min(entry_description) as description, min(entered_at) as entered_at,
+         min(approved_by) as approved_by, min(reversal_of) as reversal_of
+       from staged_line group by entity, entry_number order by entity, min(day), entry_number) e`,
+  );
+  await db.raw('analyze staged_entry');
+  const added = (await db.raw(
+    `insert into entry (id, entity, load, number, journal, description, entered_at, approved_by, reversal_of) overriding system value
+     select id, entity, ?, entry_number, journal, description, entered_at, approved_by, reversal_of from staged_entry order by id`,
+    [load],
+  )) as { rowCount: number };
   const years = await rowsOf<{ entity: number; year: number }>(
     db,
     'select distinct entity, (period + 20000) / 100 + 1800 as year from staged_line order by 1, 2',
@@ -25,7 +27,8 @@ export async function layStaged(db: Db, load: number): Promise<{ lines: number; 
   let lines = 0;
   for (const { entity, year } of years) lines += await layYear(db, load, entity, year);
   await addSummaries(db, load);
-  return { lines, entries: entries?.n ?? 0 };
+  await db.raw('drop table staged_entry, staged_line');
+  return { lines, entries: added.rowCount };
 }
 
 /** Marks all lines of the periods as replaced by the load, and takes them out of the summaries from it on. */
@@ -96,10 +99,10 @@ async function layYear(db: Db, load: number, entity: number, year: number): Prom
      select e.id, ?, ${COLUMNS.split(',')
        .map((c) => `s.${c.trim()}`)
        .join(', ')}
-     from staged_line s join entry e on e.entity = s.entity and e.number = s.entry_number and e.load = ?
+     from staged_line s join staged_entry e on e.entity = s.entity and e.entry_number = s.entry_number
      where s.entity = ? and s.period >= ? and s.period < ?
      order by s.account, s.day, s.entry_number, s.line_no`,
-    [load, load, entity, first, first + 100],
+    [load, entity, first, first + 100],
   )) as { rowCount: number };
   if (!there?.there) {
     await db.raw(`create index on ${table} (entity, account, day, entry_number, line_no)`);
@@ -111,7 +114,8 @@ async function layYear(db: Db, load: number, entity: number, year: number): Prom
 }
 
 async function addSummaries(db: Db, load: number): Promise<void> {
-  const sums = `count(*), sum(case when side = 1 then amount else 0 end), sum(case when side = 1 then 0 else -amount end)`;
+  const sides = ['sum(case when side = 1 then amount else 0 end)', 'sum(case when side = 1 then 0 else -amount end)'] as const;
+  const sums = `count(*), ${sides.join(', ')}`;
   await db.raw(
     `insert into balance_day (entity, account, day, period, day_period, status, kind, load, count, debit, credit)
      select entity, account, day, period, day_period, status, kind, ?, ${sums}
@@ -125,19 +129,28 @@ async function addSummaries(db: Db, load: number): Promise<void> {
      group by entity, account, period, day_period, status, kind, load order by entity, account, period`,
     [load],
   );
-  const slots = await rowsOf<{ slot: number }>(db, 'select slot from dimension order by slot');
-  for (const { slot } of slots) {
+  const slots = (await rowsOf<{ slot: number }>(db, 'select slot from dimension order by slot')).map(({ slot }) => `d${Number(slot)}`);
+  if (slots.length > 0) {
+    // Lines that agree in everything but day and entry are added up once; every dimension then has fewer rows to read.
+    const keys = 'entity, account, period, day_period, status, kind';
     await db.raw(
-      `insert into balance_member (entity, slot, member, account, period, day_period, status, kind, load, count, debit, credit)
-       select entity, ?, d${Number(slot)}, account, period, day_period, status, kind, ?, ${sums}
-       from staged_line group by entity, d${Number(slot)}, account, period, day_period, status, kind
-       order by entity, d${Number(slot)}, account, period`,
-      [slot, load],
+      `create unlogged table staged_sum as
+       select ${keys}, ${slots.join(', ')}, count(*) as count, ${sides[0]} as debit, ${sides[1]} as credit
+       from staged_line group by ${keys}, ${slots.join(', ')}`,
     );
+    for (const slot of slots) {
+      await db.raw(
+        `insert into balance_member (entity, slot, member, account, period, day_period, status, kind, load, count, debit, credit)
+         select entity, ?, ${slot}, account, period, day_period, status, kind, ?, sum(count), sum(debit), sum(credit)
+         from staged_sum group by entity, ${slot}, account, period, day_period, status, kind order by entity, ${slot}, account, period`,
+        [Number(slot.slice(1)), load],
+      );
+    }
+    await db.raw('drop table staged_sum');
   }
   await db.raw(
     `insert into load_total (load, entity, period, lines, debit, credit)
-     select ?, entity, period, ${sums} from staged_line group by entity, period`,
+     select load, entity, period, sum(count), sum(debit), sum(credit) from balance_period where load = ? and count > 0 group by 1, 2, 3`,
     [load],
   );
 }

@@ -36,10 +36,13 @@ export interface StagedLine {
   extra: string | null;
 }
 
-/** A table of the load's own transaction: it goes with it, whatever happens. */
+/**
+ * A table of the load's own transaction: it goes with it, whatever happens. No temporary one, since the server reads
+ * those on one processor only; loads run one at a time, so that the name is free.
+ */
 export async function createStage(db: Db): Promise<void> {
   await db.raw(`
-    create temporary table staged_line (
+    create unlogged table staged_line (
       row_no integer, entity smallint, period smallint, day_period smallint, status smallint, kind smallint,
       side smallint, journal smallint, account integer, line_no integer, day date, posting_date date,
       counterparty integer, posted_by integer,
@@ -47,7 +50,7 @@ export async function createStage(db: Db): Promise<void> {
       amount bigint, currency_amount bigint, entry_number text collate "C", document text, currency text,
       quantity numeric, unit text, description text, entry_description text, entered_at text, approved_by text,
       reversal_of text, extra jsonb
-    ) on commit drop`);
+    )`);
 }
 
 const BATCH_CHARS = 65_536;

@@ -16,5 +16,7 @@ export interface LoadJob {
   outside: Db;
   /** Told after every row, so that progress can be written and a cancelled load stops. @throws if it was cancelled */
   onRow(): void;
+  /** The same for several rows at once. */
+  onRows(rows: number): void;
   createAccounts: boolean;
 }

@@ -22,6 +22,7 @@ import { stageLines } from './loadLines';
 import { loadMasterFiles, newAccount, stageStatedOpenings, statedBalances, statedTotals, typeOf } from './loadMasterFiles';
 import { type Laid, loadBudgets, loadCalendar, loadCommitments, loadDocuments, loadHoldings, loadRates } from './loadOthers';
 import { loadTrialBalance } from './loadTrialBalance';
+import { quickLines } from './quickLines';
 
 /** How often, at the most, progress is written down. */
 const PROGRESS_EVERY_MS = 250;
@@ -122,7 +123,8 @@ async function loadLedger(trx: Knex.Transaction, job: LoadJob, load: LoadRow, pr
   if (stated && job.entity) job.entity = job.catalogue.entities.get(job.entity.code) ?? null;
   const created: (AccountRecord & { id: number })[] = [];
   const replaced = job.replaces && job.entity ? await replacePeriods(trx, load.id, job.entity.id, job.replaces.from, job.replaces.to) : 0;
-  await stageLines(trx, job, problems, job.createAccounts ? accountMaker(job, created) : null, new Map(stated?.parties.map((p) => [p.code, p.name])));
+  if (!(await quickLines(trx, job)))
+    await stageLines(trx, job, problems, job.createAccounts ? accountMaker(job, created) : null, new Map(stated?.parties.map((p) => [p.code, p.name])));
   const totals = stated ? await statedTotals(trx, job, stated) : [];
   for (const { what, stated: said, found } of totals) {
     if (said === found || load.options.ifStatedDiffers === 'load' || problems.count > 0) continue;
@@ -171,6 +173,7 @@ async function jobOf(trx: Db, outside: Knex, load: LoadRow, files: string, probl
     replaces: load.replaces_from === null ? null : { from: load.replaces_from, to: load.replaces_to as number },
     outside,
     onRow: watch.onRow,
+    onRows: watch.onRows,
     createAccounts: load.options.unknownAccounts === 'create',
   };
 }
@@ -224,7 +227,7 @@ async function refuse(db: Knex, load: LoadRow, problems: Problems, message: stri
 }
 
 /** Writes down how far a load is, and stops it if somebody asked for that. */
-function watchOf(db: Knex, load: LoadRow, problems: Problems): { onBytes(bytes: number): void; onRow(): void } {
+function watchOf(db: Knex, load: LoadRow, problems: Problems): { onBytes(bytes: number): void; onRow(): void; onRows(rows: number): void } {
   let read = 0;
   let rows = 0;
   let written = Date.now();
@@ -247,6 +250,11 @@ function watchOf(db: Knex, load: LoadRow, problems: Problems): { onBytes(bytes: 
       rows += 1;
       if (cancelled) throw new Cancelled(cancelled);
       if ((rows & 255) === 0 && Date.now() - written > PROGRESS_EVERY_MS) write();
+    },
+    onRows(more) {
+      rows += more;
+      if (cancelled) throw new Cancelled(cancelled);
+      if (Date.now() - written > PROGRESS_EVERY_MS) write();
     },
   };
 }

@@ -68,6 +68,27 @@ export async function readSheet(ctx: Context, viewer: Viewer, params: ScopeParam
   };
 }
 
+/** More columns than this nobody reads side by side. */
+const ACROSS_MAX = 60;
+
+/** Balances by account for every member of a split, side by side; what falls under no member has a column of its own. */
+export async function balancesAcross(ctx: Context, outer: Asked, split: Split) {
+  checkSplits([split], outer);
+  const names = { chart: mergedChart(outer), trees: outer.known.catalogue.trees };
+  const whole = splitWhole(outer.figure, split, names);
+  const asked = whole === outer.figure ? outer : { ...askedOf(whole, outer.known, outer.currency), entities: outer.entities };
+  const splits: Split[] = [{ by: 'account' }];
+  const sheet = sheetOf(await splitSums(ctx.read, asked.question, [...splits, split]), sheetQuestionOf(asked, splits, split));
+  if (sheet.columns.length > ACROSS_MAX) throw wrong('across', `there are ${sheet.columns.length} columns, the most is ${ACROSS_MAX}; narrow the scope`);
+  const nameOf = await namer(ctx, asked, [split], [], sheet.columns);
+  return sheet.columns.map((key, i) => ({
+    key: shownKey(split, key),
+    name: nameOf(split, key),
+    figure: refine(asked.figure, split, key, names),
+    balances: new Map(sheet.rows.map((row) => [row.member, row.cells[i] as SheetRow['cells'][number]])),
+  }));
+}
+
 const askedAddress = (figure: Figure, asked: Asked): string => askedOf(figure, asked.known, asked.currency).address;
 
 function checkSplits(splits: Split[], { known }: Asked): void {

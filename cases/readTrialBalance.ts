@@ -80,7 +80,7 @@ export async function readTrialBalance(
 }
 
 /** Balance by account code; of a group, accounts of the same code added up. */
-async function balancesByAccount(ctx: Context, { question }: Asked): Promise<Map<string, Balance>> {
+export async function balancesByAccount(ctx: Context, { question }: Asked): Promise<Map<string, Balance>> {
   const found = new Map<string, Balance>();
   const of = (code: string): Balance => {
     const balance = found.get(code) ?? emptyBalance();

@@ -135,3 +135,34 @@ export const connectionSchema = z.strictObject({
   entity: z.string().optional(),
   everyMinutes: z.number().int().min(1).max(10_080).nullable().optional(),
 });
+
+const rowKey = z.string().regex(/^[\w~./-]{1,80}$/, 'a row key has letters, digits, . _ / and -');
+const labelled = { key: rowKey, label: z.string().trim().min(1).max(200), depth: z.number().int().min(0).max(8) };
+const emphasis = z.enum(['subtotal', 'total']).optional();
+
+/** An outline as it is written, exported and imported. */
+export const outlineSchema = z.strictObject({
+  code: z.string().regex(/^[a-z0-9][a-z0-9-]{0,39}$/, 'a code has small letters, digits and -'),
+  name: z.string().trim().min(1).max(200),
+  kind: z.enum(['income', 'balance', 'cashflow', 'position']),
+  rows: z
+    .array(
+      z.discriminatedUnion('is', [
+        z.strictObject({ ...labelled, is: z.literal('caption') }),
+        z.strictObject({ ...labelled, is: z.literal('accounts'), accounts: z.string().min(1).max(8_000), sign: z.enum(['debit', 'credit']) }),
+        z.strictObject({
+          ...labelled,
+          is: z.literal('formula'),
+          terms: z.array(z.strictObject({ row: rowKey, times: z.union([z.literal(1), z.literal(-1)]) })).max(200),
+          emphasis,
+        }),
+        z.strictObject({ ...labelled, is: z.literal('ratio'), over: rowKey, under: rowKey }),
+        z.strictObject({ ...labelled, is: z.literal('result'), emphasis }),
+      ]),
+    )
+    .min(1)
+    .max(500),
+  shareOf: rowKey.optional(),
+});
+
+export const keptOutlineSchema = z.strictObject({ entity: z.string(), outline: outlineSchema });

@@ -69,3 +69,23 @@ export const exportShape = {
 };
 
 export const documentShape = { entity: z.string().optional().describe('Whose document, where several have the number') };
+
+export const statementShape = {
+  ...scopeShape,
+  column: z
+    .array(z.string().max(200))
+    .max(24)
+    .optional()
+    .describe(
+      'Columns beside `window`: ytd, year-before, ytd-before, window-before, last-year, trailing-12, budget:<version>, change:<column>, change%:<column>, variance:<version>, share',
+    ),
+  open: z.array(z.string().max(200)).max(400).optional().describe('Rows opened to their accounts by their keys, or `all`'),
+  across: z.string().max(200).optional().describe('Members of a split side by side, as `by` of a sheet'),
+  scheme: z.string().max(40).optional().describe('By the codes of a statutory scheme instead of the house outline'),
+  lang: z
+    .string()
+    .regex(/^[a-z]{2,3}$/)
+    .optional(),
+};
+
+export const outlineShape = { entity: z.string().optional(), version: z.coerce.number().int().min(0).optional() };

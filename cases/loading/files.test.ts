@@ -1,7 +1,7 @@
 import { createReadStream, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { trialBalanceShape } from '@/contracts/questions';
+import { statementShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { check } from '../check';
@@ -11,6 +11,7 @@ import { pin, showPin } from '../pins';
 import { readLines } from '../readLines';
 import { readTotals } from '../readTotals';
 import { readTrialBalance } from '../readTrialBalance';
+import { readStatement } from '../statements/readStatement';
 
 let fresh: Fresh;
 const HEADER = 'entry,line,date,account,debit,credit,description,dim:unit';
@@ -406,4 +407,20 @@ test('the Printing Plus cycle gives the published trial balances', async () => {
   const closed = await columns('');
   expect(closed.closing).toMatchObject({ '3200': '-4565.00', '1000': '24800.00', '3100': '-20000.00' });
   expect(Object.keys(closed.closing).filter((c) => /^[45]|3300/.test(c) && closed.closing[c] !== '0.00')).toEqual([]);
+
+  // The statements of the same cycle: service revenue 10,100 and net income 4,665 (from memory), closings left out.
+  const statement = async (code: string) => {
+    const read = await readStatement(fresh.ctx, fresh.owner, code, readQuery(statementShape, new URLSearchParams('entity=PPS&window=everything&open=all')));
+    expect(read.guards.filter((g) => !g.ok)).toEqual([]);
+    return Object.fromEntries(read.rows.map((r) => [r.label, (r.values as Record<string, string | null>).window]));
+  };
+  expect(await statement('income')).toMatchObject({
+    'Service revenue': '10100.00',
+    'Total income': '10240.00',
+    'Total expenses': '5575.00',
+    Result: '4665.00',
+  });
+  const sheet = await statement('balance');
+  expect(sheet['Total assets']).toBe(sheet['Total liabilities and equity']);
+  expect(sheet).toMatchObject({ 'Retained earnings': '4565.00', 'Result of the year so far': '0.00' });
 });

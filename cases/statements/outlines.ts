@@ -1,0 +1,169 @@
+import { notFound, ProblemError, wrong } from '@/contracts/problem';
+import { type AccountType, isTemporary } from '@/core/ledger';
+import { type Outline, type OutlineRow, outlineFaults, type Sign, usualOutline } from '@/core/statement';
+import type { CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
+import { addVersion, newestOutlines, versionsOf } from '@/store/outlines';
+import { addToRecord } from '@/store/record';
+import { type Context, known } from '../context';
+import { maySee, require, type Viewer } from '../viewer';
+
+/** Every entity has these at once, made from its chart, until somebody makes them their own. */
+export const USUAL = ['income', 'balance', 'cashflow'] as const;
+
+/** Cash flow, direct: the change in cash by the class of the other side of its entries (method.md §6). */
+const CASH_FLOW: Outline = {
+  code: 'cashflow',
+  name: 'Cash flow',
+  kind: 'cashflow',
+  rows: [
+    { key: 'operating', label: 'From operating activities', is: 'caption', depth: 1 },
+    { key: 'investing', label: 'From investing activities', is: 'caption', depth: 1 },
+    { key: 'financing', label: 'From financing activities', is: 'caption', depth: 1 },
+    { key: 'unclassified', label: 'Not classified', is: 'caption', depth: 1 },
+    { key: 'change', label: 'Change in cash', is: 'formula', depth: 0, terms: [], emphasis: 'total' },
+    { key: 'opening', label: 'Cash at the beginning', is: 'caption', depth: 1 },
+    { key: 'closing', label: 'Cash at the end', is: 'formula', depth: 0, terms: [], emphasis: 'subtotal' },
+  ],
+};
+
+/** All outlines of an entity: its own versions, else the usual ones from its chart. */
+export async function outlinesOf(ctx: Context, entity: CatalogueEntity): Promise<Map<string, { outline: Outline; version: number; by: string | null }>> {
+  const found = new Map<string, { outline: Outline; version: number; by: string | null }>([
+    ['income', { outline: usualOutline('income', entity.chart), version: 0, by: null }],
+    ['balance', { outline: usualOutline('balance', entity.chart), version: 0, by: null }],
+    ['cashflow', { outline: CASH_FLOW, version: 0, by: null }],
+  ]);
+  for (const row of await newestOutlines(ctx.read, entity.id)) {
+    if (!row.removed) found.set(row.code, { outline: row.outline, version: row.version, by: row.person_name });
+    else if (!(USUAL as readonly string[]).includes(row.code)) found.delete(row.code);
+  }
+  return found;
+}
+
+/** A statement by a statutory scheme: one row a code, in the order of the codes, beside the house outline. */
+export function schemeOutline(kind: 'income' | 'balance', scheme: string, chart: readonly CatalogueAccount[]): Outline {
+  const mine = chart.filter((a) => a.posting && (kind === 'balance') !== isTemporary(a.type));
+  const rows: OutlineRow[] = [];
+  const keys: string[] = [];
+  const sections: [AccountType, Sign, string][] =
+    kind === 'income'
+      ? [
+          ['income', 'credit', 'Income'],
+          ['expense', 'debit', 'Expenses'],
+        ]
+      : [
+          ['asset', 'debit', 'Assets'],
+          ['liability', 'credit', 'Liabilities'],
+          ['equity', 'credit', 'Equity'],
+        ];
+  for (const [type, sign, caption] of sections) {
+    const groups = new Map<string, string[]>();
+    for (const a of mine.filter((x) => x.type === type)) {
+      const code = a.codes[scheme] ?? '';
+      groups.set(code, [...(groups.get(code) ?? []), a.code]);
+    }
+    if (groups.size === 0) continue;
+    rows.push({ key: `head-${type}`, label: caption, is: 'caption', depth: 0 });
+    const terms = [];
+    for (const [code, accounts] of [...groups].sort(([a], [b]) => (a === '' ? 1 : b === '' ? -1 : a < b ? -1 : 1))) {
+      const key = `${type}-${code || 'none'}`;
+      rows.push({ key, label: code ? `${scheme} ${code}` : `without a ${scheme} code`, is: 'accounts', depth: 1, accounts: accounts.join(', '), sign });
+      terms.push({ row: key, times: 1 as const });
+    }
+    rows.push({ key: `total-${type}`, label: `Total ${caption.toLowerCase()}`, is: 'formula', depth: 0, terms, emphasis: 'subtotal' });
+    if (sign === 'credit') keys.push(`total-${type}`);
+  }
+  rows.push({
+    key: 'result',
+    label: kind === 'income' ? 'Result' : 'Result of the year so far',
+    is: 'result',
+    depth: kind === 'income' ? 0 : 1,
+    emphasis: 'total',
+  });
+  if (kind === 'balance') {
+    const terms = [...keys, 'result'].map((row) => ({ row, times: 1 as const }));
+    rows.push({ key: 'total', label: 'Total liabilities and equity', is: 'formula', depth: 0, terms, emphasis: 'total' });
+  }
+  return {
+    code: kind,
+    name: `${kind === 'income' ? 'Income statement' : 'Balance sheet'} by ${scheme} codes`,
+    kind,
+    rows,
+    shareOf: kind === 'income' ? 'total-income' : 'total-asset',
+  };
+}
+
+/** The outlines that a viewer may read, with what can be asked of them. */
+export async function listStatements(ctx: Context, viewer: Viewer, params: { entity?: string | undefined }) {
+  const entity = await entityOf(ctx, viewer, params.entity);
+  const found = await outlinesOf(ctx, entity);
+  return {
+    entity: entity.code,
+    schemes: [...new Set(entity.chart.flatMap((a) => Object.keys(a.codes)))].sort(),
+    rows: [...found].map(([code, { outline, version, by }]) => ({ code, name: outline.name, kind: outline.kind, version, by, rows: outline.rows.length })),
+  };
+}
+
+/** One outline as it is kept, with its versions: what is exported, and imported again. */
+export async function readOutline(ctx: Context, viewer: Viewer, code: string, params: { entity?: string | undefined; version?: number | undefined }) {
+  const entity = await entityOf(ctx, viewer, params.entity);
+  const versions = await versionsOf(ctx.read, entity.id, code);
+  const kept = params.version === undefined ? null : versions.find((v) => v.version === params.version);
+  const outline = kept?.outline ?? (params.version === undefined || params.version === 0 ? (await outlinesOf(ctx, entity)).get(code)?.outline : undefined);
+  if (!outline) throw notFound(`Statement ${code}`);
+  return {
+    entity: entity.code,
+    outline,
+    versions: versions.map((v) => ({ version: v.version, by: v.person_name, at: v.created_at.toISOString(), removed: v.removed })),
+  };
+}
+
+/** Keeps an outline as a new version. What cannot be reckoned is refused, row by row. */
+export async function keepOutline(ctx: Context, viewer: Viewer, code: string, wanted: { entity: string; outline: Outline }): Promise<{ version: number }> {
+  require(viewer, 'preparer', 'change statements');
+  const entity = await entityOf(ctx, viewer, wanted.entity);
+  if (wanted.outline.code !== code) throw wrong('outline.code', `the outline is of “${wanted.outline.code}”, not of “${code}”`);
+  if (wanted.outline.kind === 'cashflow') throw wrong('outline.kind', 'the cash flow follows the flow classes of the chart; change those');
+  const faults = outlineFaults(wanted.outline, entity.chart);
+  if (faults.length > 0) {
+    throw new ProblemError(
+      422,
+      'The outline cannot be used like this',
+      faults.map((f) => ({ path: `outline.rows.${wanted.outline.rows.findIndex((r) => r.key === f.row)}`, message: f.message })),
+    );
+  }
+  return ctx.write.transaction(async (trx) => {
+    const version = await addVersion(trx, { entity: entity.id, code, outline: wanted.outline, person_name: viewer.name, removed: false });
+    await addToRecord(trx, {
+      ...{ person: viewer.id, personName: viewer.name, act: 'changed a statement', subject: `statement ${entity.code}/${code}` },
+      detail: { version, rows: wanted.outline.rows.length },
+    });
+    return { version };
+  });
+}
+
+/** Takes an outline away; a usual one is then as the chart makes it again. Its versions stay. */
+export async function removeOutline(ctx: Context, viewer: Viewer, code: string, params: { entity?: string | undefined }): Promise<void> {
+  require(viewer, 'preparer', 'change statements');
+  const entity = await entityOf(ctx, viewer, params.entity);
+  const held = (await outlinesOf(ctx, entity)).get(code);
+  if (!held || held.version === 0) throw notFound(`A statement ${code} of one’s own`);
+  await ctx.write.transaction(async (trx) => {
+    await addVersion(trx, { entity: entity.id, code, outline: held.outline, person_name: viewer.name, removed: true });
+    await addToRecord(trx, {
+      person: viewer.id,
+      personName: viewer.name,
+      act: 'took a statement away',
+      subject: `statement ${entity.code}/${code}`,
+      detail: {},
+    });
+  });
+}
+
+async function entityOf(ctx: Context, viewer: Viewer, code: string | undefined): Promise<CatalogueEntity> {
+  const { catalogue } = await known(ctx.read);
+  const seen = [...catalogue.entities.values()].filter((e) => maySee(viewer, e.code));
+  const found = code === undefined ? seen[0] : seen.find((e) => e.code === code);
+  if (!found) throw notFound(`Entity ${code ?? ''}`);
+  return found;
+}

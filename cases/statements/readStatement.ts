@@ -1,0 +1,267 @@
+import { notFound, ProblemError, wrong } from '@/contracts/problem';
+import { refinement, type ScopeParams } from '@/contracts/scope';
+import { readSplit } from '@/contracts/splits';
+import { type Balance, emptyBalance } from '@/core/balances';
+import { calendar } from '@/core/calendar';
+import { type Column, ColumnError, columnHint, columnLabel, derived, readColumn, withBases } from '@/core/columns';
+import { comparedWindow } from '@/core/comparisons';
+import type { Figure } from '@/core/figure';
+import { isTemporary, LINE_KINDS } from '@/core/ledger';
+import { add, formatAmount, type Minor } from '@/core/money';
+import { parseSelection } from '@/core/selection';
+import { windowText } from '@/core/sentence';
+import { accountsOf, type Guard, guardsOf, measureOf, natural, type Outline, OutlineError, type OutlineRow, type Value, valuesOf } from '@/core/statement';
+import type { CatalogueAccount } from '@/store/catalogue';
+import type { Context } from '../context';
+import { explainEmpty } from '../explainEmpty';
+import { balancesAcross } from '../readSheet';
+import { balancesByAccount, mergedChart } from '../readTrialBalance';
+import { type Asked, askedOf, resolveFigure } from '../resolveFigure';
+import type { Viewer } from '../viewer';
+import { budgetByAccount, budgetVersions } from './budgets';
+import { cashFlow } from './cashFlow';
+import { outlinesOf, schemeOutline } from './outlines';
+
+export interface StatementParams extends ScopeParams {
+  column?: string[] | undefined;
+  open?: string[] | undefined;
+  across?: string | undefined;
+  scheme?: string | undefined;
+  lang?: string | undefined;
+}
+
+/** One column with the balances that its values are made of; null where it cannot be said. */
+interface Reckoned {
+  column: Column;
+  label: string;
+  title: string;
+  figure: Figure | null;
+  balances: ReadonlyMap<string, Balance> | null;
+}
+
+/** A statement with values (method.md §6): every row in every column, and its guards. */
+export async function readStatement(ctx: Context, viewer: Viewer, code: string, params: StatementParams) {
+  const asked = await statementScope(ctx, viewer, params);
+  const [entity] = asked.entities;
+  if (!entity) throw notFound(`Statement ${code}`);
+  const chart = mergedChart(asked);
+  const outline = await outlineOf(ctx, asked, code, params.scheme, chart);
+  if (outline.kind === 'cashflow') return cashFlow(ctx, asked, outline);
+  const columns = columnsOf(params.column ?? []);
+  const taken = understood(() => accountsOf(outline, chart));
+  const reckoned = [
+    ...(await Promise.all(withBases(columns).map((column) => reckon(ctx, asked, outline, column)))),
+    ...(await across(ctx, asked, params.across)),
+  ];
+  const values = new Map<string, Map<string, Value>>();
+  for (const { column, balances } of reckoned) if (balances) values.set(column.key, valuesIn(outline, taken, balances, chart));
+  const shown = reckoned.filter(
+    ({ column }) => column.is === 'window' || columns.some((c) => c.key === column.key) || !withBases(columns).some((c) => c.key === column.key),
+  );
+  const opened = new Set(params.open ?? []);
+  const text = amountText(asked.digits);
+  const cells = (of: (key: string) => Value | undefined): Record<string, string | null> =>
+    Object.fromEntries(
+      shown.map(({ column }) => {
+        const base = (key: string): Value | undefined => (outline.shareOf === undefined ? undefined : values.get(key)?.get(outline.shareOf));
+        const value = of(column.key) ?? derived(column, of, base);
+        return [column.key, value ? text(value) : null];
+      }),
+    );
+  const rows = outline.rows.flatMap((row) => {
+    const caption = row.is === 'caption';
+    const mine = {
+      ...{ key: row.key, label: row.label, kind: row.is as string, depth: row.depth, emphasis: 'emphasis' in row ? row.emphasis : undefined },
+      ...{ sign: signOf(row, outline), account: null as string | null },
+      values: caption ? Object.fromEntries(shown.map(({ column }) => [column.key, null])) : cells((key) => values.get(key)?.get(row.key)),
+      refine: refineOf(row, outline),
+      opens: row.is === 'accounts' && (taken.get(row.key)?.size ?? 0) > 0,
+    };
+    if (row.is !== 'accounts' || !(opened.has('all') || opened.has(row.key))) return [mine];
+    const accounts = chart.filter((a) => taken.get(row.key)?.has(a.code));
+    const measure = measureOf(outline.kind);
+    const inside = accounts.map((a) => ({
+      ...{ key: `${row.key}/${a.code}`, label: (params.lang && a.names[params.lang]) || a.name, kind: 'account', depth: row.depth + 1, emphasis: undefined },
+      ...{ sign: row.sign, account: a.code, opens: false, refine: { accounts: a.code } },
+      values: cells((key) => {
+        const balances = reckoned.find((r) => r.column.key === key)?.balances;
+        return balances ? { is: 'amount', amount: natural(balances.get(a.code)?.[measure] ?? 0, row.sign) } : undefined;
+      }),
+    }));
+    return [mine, ...inside.filter((r) => Object.values(r.values).some((v) => v !== null && /[1-9]/.test(v)))];
+  });
+  const window = reckoned.find((r) => r.column.key === 'window')?.balances ?? new Map<string, Balance>();
+  const guards = guardsOf(outline, taken, window, chart, resultOf(outline, window, chart), isWhole(asked));
+  return {
+    ...{ code, name: outline.name, kind: outline.kind, sentence: asked.sentence, parts: asked.parts, address: asked.address, currency: asked.currency },
+    ...{
+      load: asked.question.asOf,
+      shareOf: outline.shareOf ?? null,
+      budgets: await budgetVersions(
+        ctx.read,
+        asked.entities.map((e) => e.id),
+      ),
+    },
+    columns: shown.map(({ column, label, title, figure }) => ({
+      ...{
+        key: column.key,
+        label,
+        title,
+        hint: hintOf(column, outline),
+        unit: column.is === 'change%' || column.is === 'share' ? ('percent' as const) : ('amount' as const),
+      },
+      /** Scope parameters that make the window of the sheet that of the column. */
+      scope: figure ? refinement(asked.figure, figure, asked.digits) : {},
+      favourable: column.is === 'variance' ? ('income' as const) : null,
+    })),
+    rows,
+    guards: guards.map((g) => ({ guard: g.guard, ok: g.ok, amount: formatAmount(g.amount, asked.digits), accounts: g.accounts, says: said(g, asked.digits) })),
+    ...([...window.values()].every((b) => b.count === 0 && b.closing === 0) ? { empty: explainEmpty(asked) } : {}),
+  };
+}
+
+const statementScope = async (ctx: Context, viewer: Viewer, params: StatementParams): Promise<Asked> => {
+  const { column: _c, open: _o, across: _a, scheme: _s, lang: _l, ...scope } = params;
+  return resolveFigure(ctx, viewer, scope);
+};
+
+async function outlineOf(ctx: Context, asked: Asked, code: string, scheme: string | undefined, chart: CatalogueAccount[]): Promise<Outline> {
+  if (scheme !== undefined) {
+    if (code !== 'income' && code !== 'balance') throw wrong('scheme', 'only the income statement and the balance sheet are read by a scheme');
+    if (!chart.some((a) => a.codes[scheme])) throw wrong('scheme', `no account has a code of a scheme “${scheme}”`);
+    return schemeOutline(code, scheme, chart);
+  }
+  const found = (await outlinesOf(ctx, asked.entities[0] as Asked['entities'][number])).get(code);
+  if (!found) throw notFound(`Statement ${code}`);
+  return found.outline;
+}
+
+function columnsOf(texts: readonly string[]): Column[] {
+  try {
+    return texts.map(readColumn);
+  } catch (error) {
+    if (error instanceof ColumnError) throw wrong('column', error.message);
+    throw error;
+  }
+}
+
+function understood<T>(act: () => T): T {
+  try {
+    return act();
+  } catch (error) {
+    if (error instanceof OutlineError)
+      throw new ProblemError(422, 'The outline does not fit the chart', [{ path: `rows.${error.row}`, message: error.message }]);
+    throw error;
+  }
+}
+
+/** The balances of one column; a derived one has none of its own. */
+async function reckon(ctx: Context, asked: Asked, outline: Outline, column: Column): Promise<Reckoned> {
+  const label = columnLabel(column);
+  const cal = calendar((asked.entities[0] as Asked['entities'][number]).calendar);
+  if (column.is === 'window' || column.is === 'comparison') {
+    const window = column.is === 'window' ? asked.figure.window : comparedWindow(cal, asked.figure.window, column.of);
+    if (!window) return { column, label, title: 'outside the calendar', figure: null, balances: null };
+    const figure = { ...asked.figure, window };
+    const own = askedOf(forStatement(figure, asked, outline), asked.known, asked.currency);
+    return { column, label, title: windowText(window, cal), figure, balances: await balancesByAccount(ctx, { ...own, entities: asked.entities }) };
+  }
+  if (column.is === 'budget') {
+    const window = column.of === 'window' ? asked.figure.window : comparedWindow(cal, asked.figure.window, 'ytd');
+    const amounts = window && (await budgetByAccount(ctx.read, asked, { ...asked.figure, window }, column.version));
+    const balances = amounts && new Map([...amounts].map(([account, amount]) => [account, { ...emptyBalance(), movement: amount, closing: amount }]));
+    return { column, label, title: column.version, figure: null, balances };
+  }
+  return { column, label, title: '', figure: null, balances: null };
+}
+
+/** Members of a split side by side, each a column that traces. */
+async function across(ctx: Context, asked: Asked, text: string | undefined): Promise<Reckoned[]> {
+  if (text === undefined) return [];
+  const split = readSplit(text, 'across');
+  return (await balancesAcross(ctx, asked, split)).map(({ key, name, figure, balances }) => ({
+    column: { key: `${text}=${key}`, is: 'window' },
+    ...{ label: name, title: name, figure, balances },
+  }));
+}
+
+/** Closing entries that the ledger books are no income and no expense of the window. */
+function forStatement(figure: Figure, asked: Asked, outline: Outline): Figure {
+  if (outline.kind === 'balance' || asked.entities.every((e) => e.yearEnd === 'derived') || figure.where.some((c) => c.on === 'kind')) return figure;
+  return { ...figure, where: [...figure.where, { on: 'kind', any: LINE_KINDS.filter((k) => k !== 'closing') }] };
+}
+
+function resultOf(outline: Outline, balances: ReadonlyMap<string, Balance>, chart: readonly CatalogueAccount[]): Minor {
+  const measure = measureOf(outline.kind);
+  let sum = 0;
+  for (const a of chart) if (a.posting && isTemporary(a.type)) sum = add(sum, balances.get(a.code)?.[measure] ?? 0);
+  return sum;
+}
+
+const valuesIn = (outline: Outline, taken: Map<string, Set<string>>, balances: ReadonlyMap<string, Balance>, chart: CatalogueAccount[]): Map<string, Value> =>
+  understood(() => valuesOf(outline, taken, balances, resultOf(outline, balances, chart)));
+
+/** Whether the figure is a whole ledger, of which alone assets equal liabilities and equity. */
+const isWhole = ({ figure }: Asked): boolean => figure.accounts === null && figure.where.every((c) => c.on === 'period' || c.on === 'kind');
+
+const PERCENT = 10_000;
+
+/** Amounts as decimal strings; shares as percent with one decimal, rounded half away from zero. */
+const amountText =
+  (digits: number) =>
+  (value: Value): string | null => {
+    if (value.is === 'amount') return formatAmount(value.amount, digits);
+    if (value.millionths === null) return null;
+    const tenths = Math.sign(value.millionths) * Math.round(Math.abs(value.millionths) / (PERCENT / 10));
+    return formatAmount(tenths === 0 ? 0 : tenths, 1);
+  };
+
+const signOf = (row: OutlineRow, outline: Outline): 'debit' | 'credit' => {
+  if (row.is === 'accounts') return row.sign;
+  if (row.is === 'result') return 'credit';
+  const first = row.is === 'formula' ? outline.rows.find((r) => r.key === row.terms[0]?.row) : undefined;
+  return first && first !== row ? signOf(first, outline) : 'debit';
+};
+
+/** What asks for a row's accounts alone; null where a row has none of its own. */
+function refineOf(row: OutlineRow, outline: Outline): { accounts: string } | null {
+  const texts = selectionsOf(row, outline, new Set());
+  if (texts === null || texts.length === 0) return null;
+  const takes = texts.map((t) => parseSelection(t));
+  // Selections that leave something out cannot be put side by side as one.
+  if (texts.length > 1 && takes.some((s) => s.except.length > 0)) return null;
+  return { accounts: texts.join(', ') };
+}
+
+function selectionsOf(row: OutlineRow, outline: Outline, seen: Set<string>): string[] | null {
+  if (seen.has(row.key)) return null;
+  seen.add(row.key);
+  if (row.is === 'accounts') return [row.accounts];
+  if (row.is === 'result') return ['type income, type expense'];
+  if (row.is !== 'formula') return null;
+  const found: string[] = [];
+  for (const { row: key } of row.terms) {
+    const of = outline.rows.find((r) => r.key === key);
+    const texts = of ? selectionsOf(of, outline, seen) : null;
+    if (texts === null) return null;
+    found.push(...texts);
+  }
+  return found;
+}
+
+const hintOf = (column: Column, outline: Outline): string => columnHint(column, outline.rows.find((r) => r.key === outline.shareOf)?.label ?? null);
+
+function said(g: Guard, digits: number): string {
+  const amount = formatAmount(g.amount, digits);
+  const listed = `${g.accounts.slice(0, 6).join(', ')}${g.accounts.length > 6 ? ` and ${g.accounts.length - 6} more` : ''}`;
+  switch (g.guard) {
+    case 'missing':
+      return g.ok ? 'every account with a balance is in a row' : `no row takes ${listed}: ${amount} in all`;
+    case 'twice':
+      return g.ok ? 'no account is in two rows' : `two rows take ${listed}: ${amount} counted twice`;
+    case 'balances':
+      return g.ok ? 'assets equal liabilities and equity with the result' : `assets and liabilities with equity are off by ${amount}`;
+    case 'result':
+      return g.ok ? 'the result is that of the trial balance' : `the rows come to another result than the trial balance, by ${amount}`;
+  }
+}

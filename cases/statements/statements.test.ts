@@ -1,0 +1,188 @@
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { linesShape, statementShape, trialBalanceShape } from '@/contracts/questions';
+import { readQuery } from '@/contracts/scope';
+import { calendar } from '@/core/calendar';
+import { comparedWindow } from '@/core/comparisons';
+import { parseAmount } from '@/core/money';
+import { type Outline, OutlineError, outlineFaults, shareOf, usualOutline, valuesOf } from '@/core/statement';
+import { seedDemo } from '@/demo/seed';
+import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { readLines } from '../readLines';
+import { readTrialBalance } from '../readTrialBalance';
+import { keepOutline, listStatements, readOutline, removeOutline } from './outlines';
+import { readStatement } from './readStatement';
+
+let fresh: Fresh;
+beforeAll(async () => {
+  fresh = await freshInstallation();
+  await seedDemo(fresh.ctx, true, () => {});
+});
+afterAll(() => fresh?.close());
+
+const statement = (code: string, query: string) => readStatement(fresh.ctx, fresh.owner, code, readQuery(statementShape, new URLSearchParams(query)));
+const balances = async (query: string) => (await readTrialBalance(fresh.ctx, fresh.owner, readQuery(trialBalanceShape, new URLSearchParams(query)))).rows;
+const value = (s: Awaited<ReturnType<typeof statement>>, key: string, column = 'window'): string | null =>
+  (s.rows.find((r) => r.key === key)?.values as Record<string, string | null> | undefined)?.[column] ?? null;
+const minor = (text: string | null): number => parseAmount(text ?? '0', 2);
+
+describe('the usual statements of a ledger', () => {
+  test('the result is that of the trial balance, in every column, and rows open to accounts that add up to them', async () => {
+    const windows = {
+      window: 'from=2027.01&to=2027.06',
+      'year-before': 'from=2026.01&to=2026.06',
+      'last-year': 'from=2026.01&to=2026.13',
+      'window-before': 'from=2026.07&to=2026.12',
+    };
+    const income = await statement('income', 'entity=KSF&from=2027.01&to=2027.06&column=year-before&column=last-year&column=window-before&column=ytd&open=all');
+    for (const [column, window] of Object.entries(windows)) {
+      const rows = await balances(`entity=KSF&${window}&zero=show`);
+      const result = rows.filter((r) => r.type === 'income' || r.type === 'expense').reduce((sum, r) => sum - minor(r.movement), 0);
+      expect([column, minor(value(income, 'result', column))]).toEqual([column, result]);
+    }
+    expect(value(income, 'result', 'ytd')).toBe(value(income, 'result'));
+    for (const [i, row] of income.rows.entries()) {
+      if (row.kind !== 'accounts') continue;
+      const inside: number[] = [];
+      for (const r of income.rows.slice(i + 1)) {
+        if (r.kind !== 'account') break;
+        inside.push(minor((r.values as Record<string, string>).window as string));
+      }
+      expect(inside.reduce((a, b) => a + b, 0)).toBe(minor((row.values as Record<string, string>).window as string));
+    }
+    expect(income.guards.every((g) => g.ok)).toBe(true);
+  });
+
+  test('assets equal liabilities and equity with the result, as at any date and in any past load', async () => {
+    for (const query of ['from=2027.01&to=2027.06', 'to=2026-03-31', 'from=2026-07-15&to=2026-09-17', 'from=2027.05&to=2027.05&load=5']) {
+      const sheet = await statement('balance', `entity=KSF&${query}&column=last-year`);
+      expect(sheet.guards.map((g) => [g.guard, g.ok])).toEqual([
+        ['missing', true],
+        ['twice', true],
+        ['balances', true],
+      ]);
+      expect(value(sheet, 'total-asset')).toBe(value(sheet, 'total'));
+      expect(value(sheet, 'total-asset', 'last-year')).toBe(value(sheet, 'total', 'last-year'));
+    }
+    const year = await statement('balance', 'entity=KSF&from=2027.06&to=2027.06');
+    expect(value(year, 'result')).toBe(value(await statement('income', 'entity=KSF&from=2027.01&to=2027.06'), 'result'));
+  });
+
+  test('flows come to the change in cash, and a row’s refinement asks for its own lines', async () => {
+    const flow = await statement('cashflow', 'entity=KSF&from=2027.04&to=2027.06');
+    expect(flow.guards).toMatchObject([{ guard: 'cash', ok: true }]);
+    const money = await balances('entity=KSF&accounts=15&from=2027.04&to=2027.06&zero=show&tree=yes');
+    const top = money.find((r) => r.account === '15');
+    expect([value(flow, 'opening'), value(flow, 'change'), value(flow, 'closing')]).toEqual([top?.opening, top?.movement, top?.closing]);
+
+    const income = await statement('income', 'entity=KSF&from=2027.04&to=2027.06');
+    const row = income.rows.find((r) => r.label === 'Upkeep of vessels');
+    const own = await readLines(
+      fresh.ctx,
+      fresh.owner,
+      readQuery(linesShape, new URLSearchParams(`entity=KSF&from=2027.04&to=2027.06&accounts=${row?.refine?.accounts}&limit=1`)),
+    );
+    expect(own.totals.movement).toBe((row?.values as Record<string, string>).window);
+  });
+
+  test('changes, shares, members side by side; a narrowed ledger is not asked to balance', async () => {
+    const income = await statement(
+      'income',
+      'entity=KSF&from=2027.04&to=2027.06&column=year-before&column=change:year-before&column=change%25:year-before&column=share&column=share:ytd',
+    );
+    const upkeep = income.rows.find((r) => r.label === 'Upkeep of vessels')?.values as Record<string, string>;
+    expect(minor(upkeep['change:year-before'] as string)).toBe(minor(upkeep.window as string) - minor(upkeep['year-before'] as string));
+    const base = minor(value(income, 'total-income'));
+    expect(upkeep.share).toBe(((minor(upkeep.window as string) / base) * 100).toFixed(1));
+    expect(value(income, 'total-income', 'share')).toBe('100.0');
+    const vessels = await statement('income', 'entity=KSF&from=2027.04&to=2027.06&across=dim:vessel');
+    for (const row of vessels.rows.filter((r) => r.kind === 'accounts' || r.kind === 'result')) {
+      const { window, ...members } = row.values as Record<string, string>;
+      expect(Object.values(members).reduce((sum, v) => sum + minor(v), 0)).toBe(minor(window as string));
+    }
+    const periods = await statement('balance', 'entity=KSF&from=2027.04&to=2027.06&across=period');
+    expect(periods.columns.map((c) => c.key)).toEqual(['window', 'period=2027.04', 'period=2027.05', 'period=2027.06']);
+    for (const { key } of periods.columns) expect(value(periods, 'total', key)).toBe(value(periods, 'total-asset', key));
+    const narrowed = await statement('balance', 'entity=KSF&from=2027.06&to=2027.06&dim.vessel=TERN');
+    expect(narrowed.guards.map((g) => g.guard)).toEqual(['missing', 'twice']);
+  });
+
+  test('the same accounts by a statutory scheme come to the same result', async () => {
+    const { schemes } = await listStatements(fresh.ctx, fresh.owner, { entity: 'KSF' });
+    expect(schemes).toEqual(['statutory']);
+    const house = await statement('income', 'entity=KSF&from=2027.04&to=2027.06');
+    const scheme = await statement('income', 'entity=KSF&from=2027.04&to=2027.06&scheme=statutory');
+    expect(value(scheme, 'result')).toBe(value(house, 'result'));
+    expect(scheme.guards.every((g) => g.ok)).toBe(true);
+  });
+});
+
+test('an outline is kept in versions, its guards catch what is missing and what is twice, and what cannot be reckoned is refused', async () => {
+  const before = await readOutline(fresh.ctx, fresh.owner, 'income', { entity: 'KSF' });
+  const freight = before.outline.rows.find((r) => r.label === 'Freight')?.key;
+  const kept = before.outline.rows
+    .filter((r) => r.key !== freight)
+    .map((r) => (r.is === 'formula' ? { ...r, terms: r.terms.filter((t) => t.row !== freight) } : r));
+  const outline: Outline = {
+    ...before.outline,
+    rows: [
+      ...kept,
+      { key: 'again', label: 'Fares again', is: 'accounts', depth: 1, accounts: '4110', sign: 'credit' },
+      { key: 'margin', label: 'Margin', is: 'ratio', depth: 0, over: 'result', under: 'total-income' },
+    ],
+  };
+  expect(await keepOutline(fresh.ctx, fresh.owner, 'income', { entity: 'KSF', outline })).toEqual({ version: 1 });
+  const seen = await statement('income', 'entity=KSF&from=2027.06&to=2027.06');
+  const of = (guard: string) => seen.guards.find((g) => g.guard === guard);
+  expect(of('missing')).toMatchObject({ ok: false, accounts: expect.arrayContaining(['4210']) });
+  expect(of('twice')).toMatchObject({ ok: false, accounts: ['4110'] });
+  expect(of('result')?.ok).toBe(false);
+  expect(seen.rows.find((r) => r.key === 'margin')?.values).toMatchObject({ window: expect.stringMatching(/^-?\d+\.\d$/) });
+
+  const circle: Outline = {
+    ...outline,
+    rows: [
+      { key: 'a', label: 'A', is: 'formula', depth: 0, terms: [{ row: 'b', times: 1 }] },
+      { key: 'b', label: 'B', is: 'formula', depth: 0, terms: [{ row: 'a', times: 1 }] },
+    ],
+  };
+  await expect(keepOutline(fresh.ctx, fresh.owner, 'income', { entity: 'KSF', outline: circle })).rejects.toThrow(/depends on itself/);
+  const unknown: Outline = { ...outline, rows: [{ key: 'a', label: 'A', is: 'accounts', depth: 0, accounts: '4999x', sign: 'debit' }] };
+  await expect(keepOutline(fresh.ctx, fresh.owner, 'income', { entity: 'KSF', outline: unknown })).rejects.toThrow(/row “A”: .*4999x/);
+
+  // Taken away, it is as the chart makes it again; the version stays.
+  await removeOutline(fresh.ctx, fresh.owner, 'income', { entity: 'KSF' });
+  expect((await statement('income', 'entity=KSF&from=2027.06&to=2027.06')).guards.every((g) => g.ok)).toBe(true);
+  expect((await readOutline(fresh.ctx, fresh.owner, 'income', { entity: 'KSF' })).versions.map((v) => [v.version, v.removed])).toEqual([
+    [2, true],
+    [1, false],
+  ]);
+});
+
+test('shares round half away from zero, nothing over nothing is empty, and an outline without headings names its accounts', () => {
+  expect([shareOf(1, 3), shareOf(-1, 3), shareOf(1, 2_000_000), shareOf(-1, 2_000_000), shareOf(5, 0)]).toEqual([333_333, -333_333, 1, -1, null]);
+  const account = (code: string, type: 'income' | 'expense') => ({ code, name: `Account ${code}`, type, parent: null, posting: true, groups: [] });
+  const chart = [account('400', 'income'), account('500', 'expense'), account('510', 'expense')];
+  const outline = usualOutline('income', chart);
+  expect(outline.rows.filter((r) => r.is === 'accounts').map((r) => r.label)).toEqual(['Account 400', 'Account 500', 'Account 510']);
+  expect(outlineFaults(outline, chart)).toEqual([]);
+  expect(() => valuesOf({ ...outline, rows: [{ key: 'x', label: 'X', is: 'ratio', depth: 0, over: 'y', under: 'x' }] }, new Map(), new Map(), 0)).toThrow(
+    OutlineError,
+  );
+});
+
+test('windows to compare with follow the calendar: months, 53 weeks, adjustment periods, leap days', () => {
+  const months = calendar({ kind: 'monthly', start: '04', adjustmentPeriods: 1 });
+  const by = (from: number, to: number) => ({ by: 'period' as const, from, to });
+  expect(comparedWindow(months, by(2704, 2706), 'window-before')).toEqual(by(2701, 2703));
+  expect(comparedWindow(months, by(2701, 2703), 'window-before')).toEqual(by(2610, 2612));
+  expect(comparedWindow(months, by(2713, 2713), 'year-before')).toEqual(by(2613, 2613));
+  expect(comparedWindow(months, by(2706, 2706), 'trailing-12')).toEqual(by(2607, 2706));
+  expect(comparedWindow(months, by(2706, 2706), 'last-year')).toEqual(by(2601, 2613));
+  const dates = { by: 'date' as const, from: '2028-02-01', to: '2028-02-29' };
+  expect(comparedWindow(months, dates, 'year-before')).toEqual({ by: 'date', from: '2027-02-01', to: '2027-02-28' });
+  expect(comparedWindow(months, dates, 'window-before')).toEqual({ by: 'date', from: '2028-01-03', to: '2028-01-31' });
+  // 4-5-4 weeks ending on the Saturday nearest to the end of January (26 CFR 1.441-2, from memory).
+  const weeks = calendar({ kind: 'weeks', pattern: '4-5-4', yearEnds: { weekday: 6, month: 1, rule: 'nearest' }, adjustmentPeriods: 0 });
+  expect(comparedWindow(weeks, by(2701, 2701), 'window-before')).toEqual(by(2612, 2612));
+  expect(comparedWindow(weeks, by(2702, 2703), 'ytd')).toEqual({ by: 'period', from: 2701, to: 2703 });
+});

@@ -1,0 +1,282 @@
+import type { Balance } from './balances';
+import { type Account, type AccountType, isTemporary } from './ledger';
+import { add, type Minor } from './money';
+import { accountsIn, parseSelection, SelectionError } from './selection';
+
+/**
+ * A statement is an outline of rows (method.md §6). Values inside are signed, debit positive; a row's sign turns them
+ * into what a reader expects: income, liabilities and equity positive when credit (common practice).
+ */
+export type OutlineRow =
+  | { key: string; label: string; is: 'caption'; depth: number }
+  | { key: string; label: string; is: 'accounts'; depth: number; accounts: string; sign: Sign }
+  /** Other rows added up or taken away, in natural sign: gross profit = revenue − cost. */
+  | { key: string; label: string; is: 'formula'; depth: number; terms: Term[]; emphasis?: Emphasis }
+  /** One row over another, as a share. */
+  | { key: string; label: string; is: 'ratio'; depth: number; over: string; under: string }
+  /** The result: of the window on an income statement, of the year so far on a balance sheet. */
+  | { key: string; label: string; is: 'result'; depth: number; emphasis?: Emphasis };
+
+/** natural: income, liabilities and equity turned; debit: as booked; credit: turned. */
+export type Sign = 'debit' | 'credit';
+export type Emphasis = 'subtotal' | 'total';
+export interface Term {
+  row: string;
+  times: 1 | -1;
+}
+
+export type StatementKind = 'income' | 'balance' | 'cashflow' | 'position';
+
+export interface Outline {
+  code: string;
+  name: string;
+  kind: StatementKind;
+  rows: OutlineRow[];
+  /** The row that shares are taken of, such as total income. */
+  shareOf?: string;
+}
+
+/** Raised when an outline cannot be reckoned: a row that is not there, or that depends on itself. */
+export class OutlineError extends Error {
+  constructor(
+    readonly row: string,
+    message: string,
+  ) {
+    super(message);
+    this.name = 'OutlineError';
+  }
+}
+
+/** Which measure of an account's balance a kind of statement is made of. */
+export const measureOf = (kind: StatementKind): 'movement' | 'closing' => (kind === 'balance' ? 'closing' : 'movement');
+
+/** Accounts that a kind of statement must take, each once. */
+export const belongs = (kind: StatementKind, type: AccountType): boolean =>
+  kind === 'balance' ? !isTemporary(type) : kind === 'income' ? isTemporary(type) : false;
+
+/** The posting accounts that each account row takes. @throws SelectionError with the word that the chart does not know */
+export function accountsOf(outline: Outline, chart: readonly Account[]): Map<string, Set<string>> {
+  const taken = new Map<string, Set<string>>();
+  for (const row of outline.rows) {
+    if (row.is !== 'accounts') continue;
+    try {
+      taken.set(row.key, accountsIn(parseSelection(row.accounts), chart));
+    } catch (error) {
+      if (error instanceof SelectionError) throw new OutlineError(row.key, `row “${row.label}”: ${error.message}`);
+      throw error;
+    }
+  }
+  return taken;
+}
+
+/** A row's value: an amount in natural sign, or a share in parts of a million (null where it is over nothing). */
+export type Value = { is: 'amount'; amount: Minor } | { is: 'share'; millionths: number | null };
+
+/**
+ * Every row's value for one column.
+ * @param balances of the posting accounts, by code
+ * @param result signed, debit positive: Σ of temporary accounts
+ */
+export function valuesOf(
+  outline: Outline,
+  taken: ReadonlyMap<string, ReadonlySet<string>>,
+  balances: ReadonlyMap<string, Balance>,
+  result: Minor,
+): Map<string, Value> {
+  const measure = measureOf(outline.kind);
+  const rows = new Map(outline.rows.map((r) => [r.key, r]));
+  const found = new Map<string, Value>();
+  const open = new Set<string>();
+  const valueAt = (key: string, from: string): Value => {
+    const held = found.get(key);
+    if (held) return held;
+    const row = rows.get(key);
+    if (!row) throw new OutlineError(from, `row “${from}” names a row “${key}” that is not there`);
+    if (open.has(key)) throw new OutlineError(key, `row “${row.label}” depends on itself`);
+    open.add(key);
+    const value = reckon(row);
+    open.delete(key);
+    found.set(key, value);
+    return value;
+  };
+  const amountOf = (key: string, from: string): Minor => {
+    const value = valueAt(key, from);
+    return value.is === 'amount' ? value.amount : 0;
+  };
+  const reckon = (row: OutlineRow): Value => {
+    switch (row.is) {
+      case 'caption':
+        return { is: 'amount', amount: 0 };
+      case 'accounts': {
+        let sum = 0;
+        for (const code of taken.get(row.key) ?? []) sum = add(sum, balances.get(code)?.[measure] ?? 0);
+        return { is: 'amount', amount: natural(sum, row.sign) };
+      }
+      case 'result':
+        return { is: 'amount', amount: natural(result, 'credit') };
+      case 'formula': {
+        let sum = 0;
+        for (const { row: key, times } of row.terms) sum = add(sum, times === 1 ? amountOf(key, row.label) : 0 - amountOf(key, row.label));
+        return { is: 'amount', amount: sum };
+      }
+      case 'ratio':
+        return { is: 'share', millionths: shareOf(amountOf(row.over, row.label), amountOf(row.under, row.label)) };
+    }
+  };
+  for (const row of outline.rows) valueAt(row.key, row.label);
+  return found;
+}
+
+export const natural = (amount: Minor, sign: Sign): Minor => (sign === 'credit' ? 0 - amount : amount);
+
+/** One amount over another in millionths, rounded half away from zero; null over nothing (method.md §9). */
+export function shareOf(over: Minor, under: Minor): number | null {
+  if (under === 0) return null;
+  const exact = (BigInt(over) * 2_000_000n) / BigInt(under);
+  return Number(exact >= 0n ? (exact + 1n) / 2n : (exact - 1n) / 2n);
+}
+
+export interface Guard {
+  guard: 'missing' | 'twice' | 'balances' | 'result';
+  ok: boolean;
+  /** Debit positive; what is missing, counted twice, or off. */
+  amount: Minor;
+  accounts: string[];
+}
+
+/**
+ * What must hold of a statement, always shown: no account with a balance that no row takes, none that two rows take;
+ * assets = liabilities + equity with the result; the result is that of the trial balance.
+ * @param whole whether the figure is a whole ledger, of which alone assets equal liabilities and equity
+ */
+export function guardsOf(
+  outline: Outline,
+  taken: ReadonlyMap<string, ReadonlySet<string>>,
+  balances: ReadonlyMap<string, Balance>,
+  chart: readonly Account[],
+  result: Minor,
+  whole: boolean,
+): Guard[] {
+  const measure = measureOf(outline.kind);
+  const times = new Map<string, number>();
+  for (const codes of taken.values()) for (const code of codes) times.set(code, (times.get(code) ?? 0) + 1);
+  const of = (code: string): Minor => balances.get(code)?.[measure] ?? 0;
+  const mine = chart.filter((a) => a.posting && belongs(outline.kind, a.type));
+  const missing = mine.filter((a) => !times.has(a.code) && of(a.code) !== 0).map((a) => a.code);
+  const twice = [...times].filter(([, n]) => n > 1).map(([code]) => code);
+  const sum = (codes: readonly string[]): Minor => codes.reduce((total, code) => add(total, of(code)), 0);
+  const guards: Guard[] = [
+    { guard: 'missing', ok: missing.length === 0, amount: sum(missing), accounts: missing },
+    { guard: 'twice', ok: twice.length === 0, amount: sum(twice), accounts: twice },
+  ];
+  const shown = [...times.keys()].reduce((total, code) => add(total, of(code)), 0);
+  if (outline.kind === 'balance' && whole) {
+    const off = add(shown, outline.rows.some((r) => r.is === 'result') ? result : 0);
+    guards.push({ guard: 'balances', ok: off === 0, amount: off, accounts: [] });
+  }
+  if (outline.kind === 'income') {
+    const off = add(shown, 0 - result);
+    guards.push({ guard: 'result', ok: off === 0, amount: off, accounts: [] });
+  }
+  return guards;
+}
+
+/** What is wrong with an outline as such, as sentences; empty if it can be used. */
+export function outlineFaults(outline: Outline, chart: readonly Account[]): { row: string; message: string }[] {
+  const faults: { row: string; message: string }[] = [];
+  const keys = new Set<string>();
+  for (const row of outline.rows) {
+    if (keys.has(row.key)) faults.push({ row: row.key, message: `two rows have the key “${row.key}”` });
+    keys.add(row.key);
+  }
+  const fault = (error: unknown): void => {
+    if (!(error instanceof OutlineError)) throw error;
+    faults.push({ row: error.row, message: error.message });
+  };
+  let taken = new Map<string, Set<string>>();
+  try {
+    taken = accountsOf(outline, chart);
+  } catch (error) {
+    fault(error);
+  }
+  try {
+    valuesOf(outline, taken, new Map(), 0);
+  } catch (error) {
+    fault(error);
+  }
+  if (outline.shareOf !== undefined && !keys.has(outline.shareOf))
+    faults.push({ row: outline.shareOf, message: `shares are taken of a row “${outline.shareOf}” that is not there` });
+  return faults;
+}
+
+/**
+ * A sensible outline from account types and tree: a row for each heading under the topmost ones, what lies under none
+ * of them in a row of its own, subtotals by type.
+ */
+export function usualOutline(kind: 'income' | 'balance', chart: readonly Account[]): Outline {
+  const rows: OutlineRow[] = [];
+  const section = (type: AccountType, caption: string, sign: Sign, total: string): void => {
+    const heads = headsOf(type, chart);
+    rows.push({ key: `head-${type}`, label: caption, is: 'caption', depth: 0 });
+    for (const head of heads) rows.push({ key: `${type}-${head.key}`, label: head.label, is: 'accounts', depth: 1, accounts: head.accounts, sign });
+    const terms = heads.map((head): Term => ({ row: `${type}-${head.key}`, times: 1 }));
+    rows.push({ key: `total-${type}`, label: total, is: 'formula', depth: 0, terms, emphasis: 'subtotal' });
+  };
+  if (kind === 'income') {
+    section('income', 'Income', 'credit', 'Total income');
+    section('expense', 'Expenses', 'debit', 'Total expenses');
+    rows.push({ key: 'result', label: 'Result', is: 'result', depth: 0, emphasis: 'total' });
+    return { code: 'income', name: 'Income statement', kind, rows, shareOf: 'total-income' };
+  }
+  section('asset', 'Assets', 'debit', 'Total assets');
+  section('liability', 'Liabilities', 'credit', 'Total liabilities');
+  section('equity', 'Equity', 'credit', 'Equity before the result');
+  rows.push({ key: 'result', label: 'Result of the year so far', is: 'result', depth: 1 });
+  const terms: Term[] = ['total-liability', 'total-equity', 'result'].map((row) => ({ row, times: 1 }));
+  rows.push({ key: 'total', label: 'Total liabilities and equity', is: 'formula', depth: 0, terms, emphasis: 'total' });
+  return { code: 'balance', name: 'Balance sheet', kind, rows, shareOf: 'total-asset' };
+}
+
+interface Head {
+  key: string;
+  label: string;
+  accounts: string;
+}
+
+/** More rows than this in a section say less than their headings do. */
+const ROWS_MOST = 14;
+
+/** The headings under which the accounts of a type stand, one level below the topmost where that is not too many. */
+function headsOf(type: AccountType, chart: readonly Account[]): Head[] {
+  const byCode = new Map(chart.map((a) => [a.code, a]));
+  const mine = chart.filter((a) => a.posting && a.type === type);
+  const pathOf = (a: Account): Account[] => {
+    const path: Account[] = [];
+    for (let at: Account | undefined = a; at && !path.includes(at); at = at.parent === null ? undefined : byCode.get(at.parent)) path.unshift(at);
+    return path.filter((p) => !p.posting);
+  };
+  const at = (level: number): Map<string, string[]> => {
+    const groups = new Map<string, string[]>();
+    for (const a of mine) {
+      const path = pathOf(a);
+      const head = path[Math.min(level, path.length - 1)];
+      const key = head?.code ?? '';
+      groups.set(key, [...(groups.get(key) ?? []), a.code]);
+    }
+    return groups;
+  };
+  const [top, next] = [at(0), at(1)];
+  const groups = next.size <= ROWS_MOST ? next : top;
+  const heads = [...groups]
+    .filter(([code]) => code !== '')
+    .map(([code, codes]): Head => {
+      const head = byCode.get(code) as Account;
+      // A heading that holds accounts of several types is taken account by account.
+      const all = accountsIn({ take: [{ is: 'code', code }], except: [] }, chart);
+      return { key: code, label: head.name, accounts: all.size === codes.length ? code : codes.join(', ') };
+    });
+  const loose = groups.get('') ?? [];
+  if (loose.length === 0) return heads;
+  if (heads.length > 0 || loose.length > ROWS_MOST) return [...heads, { key: 'other', label: 'Other', accounts: loose.join(', ') }];
+  return loose.map((code) => ({ key: code, label: byCode.get(code)?.name ?? code, accounts: code }));
+}

@@ -3,6 +3,7 @@ import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { budgetRows } from './budgets';
 import { demoChart } from './chart';
 import { demoDimensions } from './dimensions';
 import { COLUMNS, type DemoEntry, rowsOf } from './entry';
@@ -57,6 +58,9 @@ export async function writeRestatement(folder: string): Promise<string> {
   await pipeline(Readable.from(textOf(restated(demoWorld()))), createWriteStream(path));
   return path;
 }
+
+/** The plan of the ferries. */
+export const budgetFile = (): string => csv(budgetRows(demoWorld()));
 
 /** Banks and tills, with the ledger accounts that they are tied to. */
 export function holdingsFile(): string {

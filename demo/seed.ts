@@ -8,7 +8,7 @@ import { loadFile } from '@/cases/loads';
 import { addPerson, ownerOf } from '@/cases/people';
 import { pin } from '@/cases/pins';
 import { countPeople } from '@/store/people';
-import { holdingsFile, writeDemoFiles, writeRestatement } from './files';
+import { budgetFile, holdingsFile, writeDemoFiles, writeRestatement } from './files';
 import { RESTATED } from './restate';
 
 /** The demo people and their passwords, which are no secret. */
@@ -47,11 +47,14 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
       const holdings = join(folder, 'bank-and-cash.csv');
       await writeFile(holdings, holdingsFile());
       await must(loadFile(ctx, owner, holdings, { kind: 'holdings' }));
+      const plan = join(folder, 'plan-2027.csv');
+      await writeFile(plan, budgetFile());
       // Story 14: two months come again; a pin that was set before drifts.
       const subject = 'figure:entity=KSF&accounts=6310&from=2027.05&to=2027.05';
       const address = '/trial-balance?entity=KSF&from=2027.05&to=2027.05&accounts=63*';
       await pin(ctx, owner, { subject, measure: 'movement', address, label: '6310 Repairs and spares, movement' });
       await must(loadFile(ctx, owner, await writeRestatement(folder), { kind: 'lines', entity: RESTATED.entity, replaces: RESTATED.periods }));
+      await must(loadFile(ctx, owner, plan, { kind: 'budgets' }));
     } finally {
       await rm(folder, { recursive: true, force: true });
     }

@@ -409,3 +409,45 @@ export interface Calendars {
     years: { year: number; periods: { period: string; from: string; to: string; adjustment: boolean; lines: number; posted: number; debit: string }[] }[];
   }[];
 }
+
+export interface Statement extends SheetHead {
+  code: string;
+  name: string;
+  kind: 'income' | 'balance' | 'cashflow' | 'position';
+  shareOf: string | null;
+  budgets: string[];
+  columns: {
+    key: string;
+    label: string;
+    title: string;
+    hint: string;
+    unit: 'amount' | 'percent';
+    scope: Record<string, string | string[]>;
+    favourable: 'income' | null;
+  }[];
+  rows: {
+    key: string;
+    label: string;
+    kind: string;
+    depth: number;
+    emphasis?: 'subtotal' | 'total';
+    sign: 'debit' | 'credit';
+    account: string | null;
+    values: Record<string, string | null>;
+    refine: Record<string, string> | null;
+    opens: boolean;
+  }[];
+  guards: { guard: string; ok: boolean; amount: string; accounts: string[]; says: string }[];
+}
+
+export interface Statements {
+  entity: string;
+  schemes: string[];
+  rows: { code: string; name: string; kind: Statement['kind']; version: number; by: string | null; rows: number }[];
+}
+
+export interface KeptOutline {
+  entity: string;
+  outline: import('@/core/statement').Outline;
+  versions: { version: number; by: string; at: string; removed: boolean }[];
+}

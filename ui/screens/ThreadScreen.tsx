@@ -6,6 +6,7 @@ import type { Origin } from '../thread/address';
 import { EntryScreen } from './EntryScreen';
 import { LedgerScreen } from './LedgerScreen';
 import { SplitScreen } from './SplitScreen';
+import { StatementScreen } from './StatementScreen';
 import { TrialBalanceScreen } from './TrialBalanceScreen';
 import { useScreen } from './useScreen';
 
@@ -28,7 +29,11 @@ export function ThreadScreen({ origin }: { origin: Origin }) {
   const props = { screen, memoryKey, go, replace };
   // A sheet of its own for each address, so that nothing of another sheet's focus or scroll is carried along.
   const key = `${origin}/${screen.steps.length}/${step?.view ?? ''}/${step?.label ?? ''}/${step?.entry ?? ''}`;
-  if (!step) return origin === 'lines' ? <LedgerScreen key={key} {...props} /> : <TrialBalanceScreen key={key} {...props} />;
+  if (!step) {
+    if (origin === 'lines') return <LedgerScreen key={key} {...props} />;
+    if (origin === 'statements') return <StatementScreen key={`${key}${screen.options.statement ?? ''}`} {...props} />;
+    return <TrialBalanceScreen key={key} {...props} />;
+  }
   switch (step.view) {
     case 'split':
       return <SplitScreen key={key} {...props} by={step.by ?? 'account'} />;

@@ -1,4 +1,4 @@
-import type { SplitSheet, TrialBalance } from '../query/answers';
+import type { SplitSheet, Statement, TrialBalance } from '../query/answers';
 import { type Screen, type Step, scopeAt } from '../thread/address';
 
 /** What the trial balance is asked, from the address. */
@@ -25,4 +25,31 @@ export function trialBalanceStep(row: BalanceRow, column: string, scope: URLSear
 export function splitStep(row: SplitSheet['rows'][number], column: string): Step {
   const put = Object.fromEntries(Object.entries(row.refine).map(([name, value]) => [name, Array.isArray(value) ? value : [value]]));
   return { view: 'lines', label: row.name, row: row.member, column, put };
+}
+
+/** What a statement is asked, from the address. */
+export function statementParams(screen: Screen): URLSearchParams {
+  const params = scopeAt(screen, 0);
+  for (const column of (screen.options.columns ?? '').split(',').filter(Boolean)) params.append('column', column);
+  for (const key of (screen.options.open ?? '').split(',').filter(Boolean)) params.append('open', key);
+  for (const name of ['across', 'scheme'] as const) if (screen.options[name]) params.set(name, screen.options[name]);
+  return params;
+}
+
+/** Which statement the address is of. */
+export const statementOf = (screen: Screen): string => screen.options.statement ?? 'income';
+
+/** Tracing a row leads to its accounts, an account to its lines, under the window of the column. */
+export function statementStep(row: Statement['rows'][number], column: string, statement: Statement): Step | null {
+  if (!row.refine) return null;
+  const shown = statement.columns.find((c) => c.key === column) ?? statement.columns[0];
+  // A column that is made of others, or that was planned, has no lines of its own.
+  if (!shown || (shown.key !== 'window' && Object.keys(shown.scope).length === 0)) return null;
+  const put: Record<string, string[]> = {};
+  for (const [name, values] of Object.entries({ ...shown.scope, ...row.refine })) put[name] = Array.isArray(values) ? values : [values];
+  const named = row.account ? `${row.account} ${row.label}` : row.label;
+  const label = shown.key === 'window' ? named : `${named}, ${shown.label.toLowerCase()}`;
+  return row.account && row.kind === 'account' && statement.kind !== 'cashflow'
+    ? { view: 'lines', label, row: row.key, column, put }
+    : { view: 'split', by: 'account', label, row: row.key, column, put };
 }

@@ -1,9 +1,9 @@
 'use client';
 
-import type { SplitSheet, TrialBalance } from '../query/answers';
+import type { SplitSheet, Statement, TrialBalance } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import { type Screen, type Step, scopeAt } from '../thread/address';
-import { splitStep, trialBalanceParams, trialBalanceStep } from './steps';
+import { splitStep, statementOf, statementParams, statementStep, trialBalanceParams, trialBalanceStep } from './steps';
 
 /** The rows before and after the one that was traced, in the sheet above: `[` and `]` walk them without going up. */
 export function useSiblings(screen: Screen, go: (to: Screen) => void) {
@@ -12,6 +12,8 @@ export function useSiblings(screen: Screen, go: (to: Screen) => void) {
   const above = screen.steps[depth - 2];
   const fromBalance = step !== undefined && depth === 1 && screen.origin === 'trial-balance';
   const fromSplit = above?.view === 'split';
+  const fromStatement = step !== undefined && depth === 1 && screen.origin === 'statements';
+  const statement = useAnswer<Statement>(`/statements/${statementOf(screen)}`, fromStatement ? statementParams(screen) : null);
   const balance = useAnswer<TrialBalance>('/trial-balance', fromBalance ? trialBalanceParams(screen) : null);
   const split = useAnswer<SplitSheet>('/sheets', fromSplit ? withBy(scopeAt(screen, depth - 1), above?.by ?? '') : null);
   const steps: Step[] =
@@ -21,9 +23,14 @@ export function useSiblings(screen: Screen, go: (to: Screen) => void) {
         ? (balance.data?.rows ?? [])
             .filter((r) => !r.heading)
             .map((r) => ({ ...trialBalanceStep(r, step.column, scopeAt(screen, 0)), view: step.view, ...(step.by ? { by: step.by } : {}) }))
-        : fromSplit
-          ? (split.data?.rows ?? []).map((r) => ({ ...splitStep(r, step.column), view: step.view, ...(step.by ? { by: step.by } : {}) }))
-          : [];
+        : fromStatement
+          ? (statement.data?.rows ?? []).flatMap((r) => {
+              const to = statementStep(r, step.column, statement.data as Statement);
+              return to && to.view === step.view ? [to] : [];
+            })
+          : fromSplit
+            ? (split.data?.rows ?? []).map((r) => ({ ...splitStep(r, step.column), view: step.view, ...(step.by ? { by: step.by } : {}) }))
+            : [];
   const at = steps.findIndex((s) => s.row === step?.row);
   const before = at > 0 ? steps[at - 1] : undefined;
   const after = at >= 0 ? steps[at + 1] : undefined;

@@ -14,12 +14,14 @@ export interface Column {
   width: string;
   amount?: boolean;
   sortable?: boolean;
+  /** What the column says, in plain words. */
+  hint?: string;
 }
 
 export interface GridRow {
   key: string;
   cells: Record<string, ReactNode>;
-  look?: 'heading' | 'quiet' | 'marked';
+  look?: 'heading' | 'quiet' | 'marked' | 'subtotal' | 'total';
   depth?: number;
   /** null: nothing to fold; else whether it is folded. */
   folded?: boolean | null;
@@ -157,7 +159,7 @@ export function Grid({ label, columns, count, rowAt, total, focus, onFocus, onTr
                 role="row"
                 aria-rowindex={index + 2}
                 tabIndex={-1}
-                className={`absolute left-0 grid w-full border-b border-hair px-1.5 ${row?.look === 'marked' ? 'bg-chosen' : focus.row === index ? 'bg-chosen/60' : ''} ${row?.look === 'quiet' ? 'text-soft' : ''}`}
+                className={`absolute left-0 grid w-full border-b border-hair px-1.5 ${row?.look === 'marked' ? 'bg-chosen' : focus.row === index ? 'bg-chosen/60' : ''} ${row?.look === 'quiet' ? 'text-soft' : ''} ${row?.look === 'subtotal' ? 'border-t border-t-ink font-semibold' : ''} ${row?.look === 'total' ? 'border-t border-t-ink border-b-[3px] border-b-ink border-double font-semibold' : ''}`}
                 style={{ top: start, height: ROW_PX, gridTemplateColumns: template }}
               >
                 {columns.map((c, i) => {
@@ -246,7 +248,13 @@ function Head({ column, sort, onSort }: { column: Column; sort: string | undefin
   const sorted = sort?.replace('-', '') === column.key ? (sort.startsWith('-') ? 'descending' : 'ascending') : undefined;
   return (
     // biome-ignore lint/a11y/useSemanticElements: see above
-    <div role="columnheader" tabIndex={-1} aria-sort={sorted} className={`leading-[26px] ${column.amount ? 'pr-2 text-right' : 'pl-1.5'}`}>
+    <div
+      role="columnheader"
+      tabIndex={-1}
+      aria-sort={sorted}
+      title={column.hint}
+      className={`self-end ${column.label.length > 16 ? 'py-[3px] leading-[15px]' : 'leading-[26px]'} ${column.amount ? 'pr-2 text-right' : 'pl-1.5'}`}
+    >
       {column.sortable && onSort ? (
         <button type="button" onClick={() => onSort(column.key)} className="cursor-pointer hover:text-ink">
           {column.label}

@@ -61,8 +61,9 @@ function Folded({ screen, depths }: { screen: Screen; depths: number[] }) {
   );
 }
 
-const labelOf = (screen: Screen, depth: number): string =>
-  depth === 0 ? (screen.origin === 'lines' ? 'Lines' : 'Trial balance') : (screen.steps[depth - 1]?.label ?? '');
+const ORIGIN = { lines: 'Lines', 'trial-balance': 'Trial balance', statements: 'Statement' } as const;
+
+const labelOf = (screen: Screen, depth: number): string => (depth === 0 ? ORIGIN[screen.origin] : (screen.steps[depth - 1]?.label ?? ''));
 
 /** What the strip's own sheet shows of it. */
 function kindOf(screen: Screen, depth: number): string {

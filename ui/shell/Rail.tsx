@@ -6,6 +6,7 @@ import { ask } from '../query/client';
 
 const PLACES = [
   { href: '/trial-balance', name: 'Trial balance' },
+  { href: '/statements', name: 'Statements' },
   { href: '/accounts', name: 'Accounts' },
   { href: '/lines', name: 'Lines' },
   { href: '/loads', name: 'Loads' },

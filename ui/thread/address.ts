@@ -2,7 +2,7 @@
  * The address of a screen: the first figure's scope, and the steps taken from it. All of it is in the URL, so that a
  * copied link, browser history and a reload lead to the same screen.
  */
-export type Origin = 'trial-balance' | 'lines';
+export type Origin = 'trial-balance' | 'statements' | 'lines';
 
 export interface Step {
   view: 'split' | 'lines' | 'entry';
@@ -23,12 +23,12 @@ export interface Screen {
   origin: Origin;
   /** Scope parameters of the first figure. */
   scope: URLSearchParams;
-  /** How the first sheet is shown: zero, tree, retained. */
+  /** How the first sheet is shown: zero, tree, retained; of a statement which one, with which columns, opened how far. */
   options: Record<string, string>;
   steps: Step[];
 }
 
-const OPTIONS = ['zero', 'tree', 'retained', 'sort'];
+const OPTIONS = ['zero', 'tree', 'retained', 'sort', 'statement', 'columns', 'open', 'across', 'scheme'];
 
 export function readScreen(origin: Origin, params: URLSearchParams): Screen {
   const scope = new URLSearchParams();

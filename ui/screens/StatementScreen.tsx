@@ -1,0 +1,280 @@
+'use client';
+
+import Link from 'next/link';
+import { Popover } from 'radix-ui';
+import { type ReactNode, useMemo } from 'react';
+import { amountText } from '../amounts';
+import type { Statement, Statements } from '../query/answers';
+import { useAnswer, useEntities } from '../query/hooks';
+import type { Column } from '../sheet/Grid';
+import type { SheetModel, SheetRow } from '../sheet/model';
+import { scopeAt } from '../thread/address';
+import { type ScreenProps, SheetFrame } from './SheetFrame';
+import { statementOf, statementParams, statementStep } from './steps';
+import { Choice, NamedAccount } from './TrialBalanceScreen';
+
+const AMOUNT = 'minmax(104px, 130px)';
+const PERCENT = 'minmax(76px, 96px)';
+
+/** A statement: rows of an outline, columns of the scope, guards always in view; every figure traces. */
+export function StatementScreen(props: ScreenProps) {
+  const { screen, replace } = props;
+  const code = statementOf(screen);
+  const { data, error, isPlaceholderData, isPending } = useAnswer<Statement>(`/statements/${code}`, statementParams(screen));
+  const entity = scopeAt(screen, 0).get('entity') ?? '';
+  const list = useAnswer<Statements>('/statements', new URLSearchParams({ entity }));
+  const open = screen.options.open ?? '';
+  const set = (name: string, value: string): void => {
+    const { [name]: _former, ...rest } = screen.options;
+    replace({ ...screen, options: value === '' ? rest : { ...rest, [name]: value } });
+  };
+  const opened = useMemo(() => new Set(open.split(',').filter(Boolean)), [open]);
+
+  const model = useMemo((): SheetModel => {
+    const rows = data?.rows ?? [];
+    const address = new URLSearchParams(data?.address ?? '');
+    const percent = new Set((data?.columns ?? []).filter((c) => c.unit === 'percent').map((c) => c.key));
+    const columns: Column[] = [
+      { key: 'caption', label: data?.name ?? 'Statement', width: 'minmax(220px, 1fr)' },
+      ...(data?.columns ?? []).map((c) => ({
+        key: c.key,
+        label: c.label,
+        width: c.unit === 'percent' ? PERCENT : AMOUNT,
+        amount: true,
+        hint: `${c.title ? `${c.title}. ` : ''}${c.hint}`,
+      })),
+    ];
+    const rowAt = (index: number): SheetRow | undefined => {
+      const row = rows[index];
+      if (!row || !data) return undefined;
+      const subject = new URLSearchParams(address);
+      if (row.refine?.accounts) subject.set('accounts', row.refine.accounts);
+      const opensHere = row.kind === 'accounts' && row.opens;
+      return {
+        key: row.key,
+        label: row.account ? `${row.account} ${row.label}` : row.label,
+        depth: row.depth,
+        ...(row.kind === 'caption' && row.values.window === null ? { look: 'heading' as const } : row.emphasis ? { look: row.emphasis } : {}),
+        folded: opensHere ? !(opened.has('all') || opened.has(row.key)) : null,
+        opens: row.refine !== null,
+        cells: {
+          caption: row.account ? <NamedAccount code={row.account} name={row.label} /> : row.label,
+          ...Object.fromEntries(Object.entries(row.values).map(([key, value]) => [key, cellOf(value, percent.has(key), verdictOf(data, row, key))])),
+        },
+        subject: row.refine && data.kind !== 'cashflow' ? `figure:${ordered(subject)}` : null,
+        put: row.refine && Object.fromEntries(Object.entries(row.refine).map(([name, value]) => [name, [value]])),
+        step: (column) => statementStep(row, column === 'caption' ? 'window' : column, data),
+        say: (column) => sayOf(data, row, column),
+      };
+    };
+    const keys = new Map(rows.map((r, i) => [r.key, i]));
+    return {
+      label: data?.name ?? 'Statement',
+      columns,
+      count: rows.length,
+      rowAt,
+      indexOf: (key) => keys.get(key) ?? -1,
+      parts: data?.parts ?? [],
+      load: data?.load,
+      empty: data?.empty,
+      tie: data ? <GuardMark guards={data.guards} /> : null,
+      stale: isPlaceholderData,
+      loading: isPending,
+      error,
+    };
+  }, [data, opened, isPlaceholderData, isPending, error]);
+
+  return (
+    <SheetFrame
+      {...props}
+      model={model}
+      onFold={(index) => {
+        const key = data?.rows[index]?.key;
+        if (!key || !data) return;
+        const all = opened.has('all') ? new Set(data.rows.filter((r) => r.kind === 'accounts').map((r) => r.key)) : new Set(opened);
+        if (!all.delete(key)) all.add(key);
+        set('open', [...all].join(','));
+      }}
+      above={data && <Guards guards={data.guards} />}
+      tools={
+        <>
+          <Choice
+            label="Statement"
+            value={code}
+            onChange={(v) => replace({ ...screen, options: { ...screen.options, statement: v } })}
+            choices={(list.data?.rows ?? []).map((s): [string, string] => [s.code, s.name])}
+          />
+          {data && data.kind !== 'cashflow' && (
+            <>
+              <ColumnsChoice
+                data={data}
+                chosen={(screen.options.columns ?? '').split(',').filter(Boolean)}
+                onChange={(keys) => set('columns', keys.join(','))}
+              />
+              <SideBySide value={screen.options.across ?? ''} onChange={(v) => set('across', v)} />
+              <Choice
+                label="Rows"
+                value={opened.has('all') ? 'all' : ''}
+                onChange={(v) => set('open', v)}
+                choices={[
+                  ['', 'captions'],
+                  ['all', 'accounts'],
+                ]}
+              />
+              {(list.data?.schemes.length ?? 0) > 0 && (
+                <Choice
+                  label="By"
+                  value={screen.options.scheme ?? ''}
+                  onChange={(v) => set('scheme', v)}
+                  choices={[['', 'house rows'], ...(list.data?.schemes ?? []).map((s): [string, string] => [s, `${s} codes`])]}
+                />
+              )}
+            </>
+          )}
+          {data?.kind !== 'cashflow' && (
+            <Link
+              href={`/statements/outline?entity=${entity}&code=${code}`}
+              className="ml-auto shrink-0 underline decoration-rule underline-offset-4 hover:text-ink"
+            >
+              Outline
+            </Link>
+          )}
+        </>
+      }
+    />
+  );
+}
+
+const percentText = (value: string): string => (value.startsWith('-') ? `(${value.slice(1)})` : value);
+
+/** Favourable is more income or less expense (method.md §9): said in a word, not by colour. */
+function verdictOf(data: Statement, row: Statement['rows'][number], key: string): 'favourable' | 'adverse' | null {
+  const column = data.columns.find((c) => c.key === key);
+  const value = row.values[key];
+  if (!column?.favourable || !value || !/[1-9]/.test(value)) return null;
+  return (row.sign === 'credit') === !value.startsWith('-') ? 'favourable' : 'adverse';
+}
+
+function cellOf(value: string | null, percent: boolean, verdict: 'favourable' | 'adverse' | null): ReactNode {
+  if (value === null) return '';
+  if (percent) return percentText(value);
+  if (!verdict) return amountText(value);
+  return (
+    <span title={verdict}>
+      <span className="mr-1 text-[12px] text-soft">{verdict === 'favourable' ? 'fav' : 'adv'}</span>
+      {amountText(value)}
+    </span>
+  );
+}
+
+function sayOf(data: Statement, row: Statement['rows'][number], column: string): string {
+  const of = data.columns.find((c) => c.key === column);
+  const what = row.refine?.accounts ? `Accounts ${row.refine.accounts}. ` : '';
+  return `${what}${of ? `${of.label}${of.title ? `, ${of.title}` : ''}: ${of.hint}` : ''}`;
+}
+
+/** All guards in one mark for the status line. */
+function GuardMark({ guards }: { guards: Statement['guards'] }) {
+  const off = guards.filter((g) => !g.ok).length;
+  return off === 0 ? <span>✓ guards hold</span> : <strong className="text-warn">✗ {off === 1 ? 'a guard does not hold' : `${off} guards do not hold`}</strong>;
+}
+
+/** What must hold of the statement: in one line while it does, each in its own where it does not. */
+function Guards({ guards }: { guards: Statement['guards'] }) {
+  const off = guards.filter((g) => !g.ok);
+  return (
+    <div className="shrink-0 py-[3px] text-[12.5px]" role="status" aria-label="Guards">
+      {off.length === 0 ? (
+        <p className="truncate text-soft">{guards.map((g) => `✓ ${g.says}`).join(' · ')}</p>
+      ) : (
+        off.map((g) => (
+          <p key={g.guard} className="border border-warn bg-warnground px-2 py-0.5">
+            ✗ {g.says}
+          </p>
+        ))
+      )}
+    </div>
+  );
+}
+
+const COMPARED: [string, string][] = [
+  ['ytd', 'Year to date'],
+  ['year-before', 'The same window a year before'],
+  ['change:year-before', 'Change from a year before'],
+  ['change%:year-before', 'Change from a year before, %'],
+  ['ytd-before', 'Year to date, a year before'],
+  ['window-before', 'The window before'],
+  ['change:window-before', 'Change from the window before'],
+  ['last-year', 'Last fiscal year, or its end'],
+  ['trailing-12', 'Trailing twelve periods'],
+  ['share', 'Share of the base row, %'],
+  ['share:ytd', 'Share, year to date, %'],
+];
+
+/** Which columns stand beside the window. They are kept when rows are opened further, since they are in the address. */
+function ColumnsChoice({ data, chosen, onChange }: { data: Statement; chosen: string[]; onChange(keys: string[]): void }) {
+  const budgets = data.budgets.flatMap((v): [string, string][] => [
+    [`budget:${v}`, `Budget ${v}`],
+    [`variance:${v}`, `Variance from budget ${v}`],
+  ]);
+  const all = [...COMPARED, ...budgets];
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="cursor-pointer whitespace-nowrap hover:text-ink">
+        <span className="text-faint">Columns</span>{' '}
+        <span className="underline decoration-faint underline-offset-4">{chosen.length === 0 ? 'this window' : `this window and ${chosen.length} more`}</span>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="start" sideOffset={6} className="panel w-[300px] p-3 text-[14px]">
+          <fieldset>
+            <legend className="mb-1 text-soft">Beside this window</legend>
+            {all.map(([key, label]) => (
+              <label key={key} className="flex items-center gap-2 py-[3px]">
+                <input
+                  type="checkbox"
+                  checked={chosen.includes(key)}
+                  onChange={(event) =>
+                    onChange(event.target.checked ? all.map(([k]) => k).filter((k) => k === key || chosen.includes(k)) : chosen.filter((k) => k !== key))
+                  }
+                />
+                {label}
+              </label>
+            ))}
+          </fieldset>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+/** Members of one split side by side. */
+function SideBySide({ value, onChange }: { value: string; onChange(value: string): void }) {
+  const { data } = useEntities();
+  const choices: [string, string][] = [
+    ['', 'nothing'],
+    ['period', 'periods'],
+    ['entity', 'companies'],
+    ...(data?.dimensions ?? []).map((d): [string, string] => [`dim:${d.code}`, d.name.toLowerCase()]),
+  ];
+  return (
+    <label className="flex items-baseline gap-2 whitespace-nowrap">
+      <span className="text-faint">Side by side</span>
+      <select value={value} onChange={(event) => onChange(event.target.value)} className="cursor-pointer border-b border-rule bg-transparent text-ink">
+        {choices.map(([key, label]) => (
+          <option key={key} value={key}>
+            {label}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+/** Parameters in the order in which the server writes an address, so that the same figure has the same one. */
+function ordered(params: URLSearchParams): string {
+  const found = new URLSearchParams();
+  for (const value of params.getAll('entity')) found.append('entity', value);
+  found.set('accounts', params.get('accounts') ?? '');
+  for (const [name, value] of params) if (name !== 'entity' && name !== 'accounts' && name !== 'load') found.append(name, value);
+  return found.toString();
+}

@@ -4,8 +4,8 @@ import { add, formatAmount, type Minor } from '@/core/money';
 import { otherSide } from '@/core/otherSide';
 import { total } from '@/store/balances';
 import { otherSideLines } from '@/store/otherSide';
+import { mergedChart } from './accountBalances';
 import type { Context } from './context';
-import { mergedChart } from './readTrialBalance';
 import { resolveFigure } from './resolveFigure';
 import type { Viewer } from './viewer';
 

@@ -7,9 +7,9 @@ import { DIRECT, type Figure, NONE, refine, type Split, splitsWindow, splitWhole
 import { dateText, monthText, periodName } from '@/core/sentence';
 import { type SheetQuestion, type SheetRow, sheetOf } from '@/core/sheet';
 import { dictionaryNames, splitSums, TooManyRowsError, total } from '@/store/balances';
+import { mergedChart } from './accountBalances';
 import type { Context } from './context';
 import { explainEmpty } from './explainEmpty';
-import { mergedChart } from './readTrialBalance';
 import { type Asked, askedOf, resolveFigure } from './resolveFigure';
 import { shown, tieOf } from './showAmounts';
 import type { Viewer } from './viewer';

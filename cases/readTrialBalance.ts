@@ -1,15 +1,19 @@
-import type { ScopeParams } from '@/contracts/scope';
-import { addBalance, addOwn, addRetained, type Balance, emptyBalance, isEmpty } from '@/core/balances';
+import { refinement, type ScopeParams } from '@/contracts/scope';
+import { addBalance, type Balance, emptyBalance, isEmpty } from '@/core/balances';
 import { calendar } from '@/core/calendar';
+import { columnHint, derived } from '@/core/columns';
 import type { Figure } from '@/core/figure';
-import { formatAmount } from '@/core/money';
+import { add, formatAmount } from '@/core/money';
+import type { Value } from '@/core/statement';
 import { yearToDate } from '@/core/windows';
-import { firstOff, resultsByYear, splitSums, total } from '@/store/balances';
+import { firstOff, resultsByYear, total } from '@/store/balances';
 import type { CatalogueAccount } from '@/store/catalogue';
+import { balancesByAccount, mergedChart } from './accountBalances';
+import { columnsAsked, reckonColumns } from './comparedColumns';
 import type { Context } from './context';
 import { explainEmpty } from './explainEmpty';
 import { type Asked, askedOf, resolveFigure } from './resolveFigure';
-import { type ShownBalance, shown } from './showAmounts';
+import { type ShownBalance, shown, valueText } from './showAmounts';
 import type { Viewer } from './viewer';
 
 export interface TrialBalanceRow extends ShownBalance {
@@ -19,6 +23,8 @@ export interface TrialBalanceRow extends ShownBalance {
   heading: boolean;
   depth: number;
   yearToDate?: string;
+  /** Columns to compare with, by their keys. */
+  values?: Record<string, string | null>;
   /** Of the retained earnings row: what its opening is made of. */
   parts?: { label: string; opening: string; year: number | null }[];
 }
@@ -27,17 +33,26 @@ export interface TrialBalanceRow extends ShownBalance {
 export async function readTrialBalance(
   ctx: Context,
   viewer: Viewer,
-  params: ScopeParams & { zero: string; tree: string; yearToDate: string; retained: string; lang?: string },
+  params: ScopeParams & {
+    zero: string;
+    tree: string;
+    yearToDate: string;
+    retained: string;
+    lang?: string;
+    column?: string[] | undefined;
+    compare?: 'closing' | 'movement' | undefined;
+  },
 ) {
-  const asked = await resolveFigure(ctx, viewer, params);
+  const asked = await resolveFigure(ctx, viewer, params, { translates: true });
   const { digits, known } = asked;
   const wide = params.yearToDate === 'yes' ? askedOf(yearToDateFigure(asked), known, asked.currency) : null;
   const [accounts, toDate, whole, parts] = await Promise.all([
     balancesByAccount(ctx, asked),
     wide && balancesByAccount(ctx, wide),
-    total(ctx.read, asked.question),
-    params.retained === 'parts' ? resultsByYear(ctx.read, asked.question) : [],
+    asked.translates ? null : total(ctx.read, asked.question),
+    params.retained === 'parts' && !asked.translates ? resultsByYear(ctx.read, asked.question) : [],
   ]);
+  const compared = params.column ? await comparedValues(ctx, asked, params.column, params.compare ?? 'closing') : null;
   const chart = mergedChart(asked);
   const rows: TrialBalanceRow[] = [];
   const sum = emptyBalance();
@@ -51,7 +66,7 @@ export async function readTrialBalance(
   for (const { account, depth, beneath } of listed) {
     const balance = totalOf(accounts, beneath);
     const year = toDate && totalOf(toDate, beneath);
-    const empty = isEmpty(balance) && (!year || isEmpty(year));
+    const empty = isEmpty(balance) && (!year || isEmpty(year)) && !compared?.some(beneath);
     if (params.zero !== 'show' && empty) continue;
     if (params.zero === 'moved' && balance.count === 0) continue;
     if (params.zero === 'show' && asked.figure.accounts && !beneath.some((code) => isSelected(asked, code))) continue;
@@ -63,6 +78,7 @@ export async function readTrialBalance(
       depth,
       ...shown(balance, digits),
       ...(year ? { yearToDate: formatAmount(year.movement, digits) } : {}),
+      ...(compared ? { values: compared.of(beneath) } : {}),
       ...(parts.length > 0 && isRetained(asked, account.code) ? { parts: partsOf(parts, balance, digits) } : {}),
     });
   }
@@ -73,27 +89,47 @@ export async function readTrialBalance(
     currency: asked.currency,
     load: asked.question.asOf,
     rows,
+    ...(compared ? { columns: compared.columns, columnTotals: compared.of(chart.filter((a) => a.posting).map((a) => a.code)) } : {}),
     totals: { ...shown(sum, digits), ...(wide ? { yearToDate: formatAmount(yearSum.movement, digits) } : {}) },
-    tie: await tie(ctx, asked, sum, whole.total),
+    tie: await tie(ctx, asked, sum, whole?.total ?? sum),
     ...(sum.count === 0 && rows.length === 0 ? { empty: explainEmpty(asked) } : {}),
   };
 }
 
-/** Balance by account code; of a group, accounts of the same code added up. */
-export async function balancesByAccount(ctx: Context, { question }: Asked): Promise<Map<string, Balance>> {
-  const found = new Map<string, Balance>();
-  const of = (code: string): Balance => {
-    const balance = found.get(code) ?? emptyBalance();
-    found.set(code, balance);
-    return balance;
+/** The same accounts over other windows, and the changes (method.md §2): one measure of the balance in every column. */
+async function comparedValues(ctx: Context, asked: Asked, texts: string[], measure: 'closing' | 'movement') {
+  const wanted = columnsAsked(texts);
+  const reckoned = await reckonColumns(ctx, asked, wanted, (figure) => figure);
+  const amountOf = (key: string, codes: readonly string[]): Value | undefined => {
+    const balances = reckoned.find((r) => r.column.key === key)?.balances;
+    if (!balances) return undefined;
+    return { is: 'amount', amount: codes.reduce((sum, code) => add(sum, balances.get(code)?.[measure] ?? 0), 0) };
   };
-  const entityOf = new Map(question.entities.map((e) => [e.entity.code, e]));
-  for (const sum of await splitSums(ctx.read, question, [{ by: 'account' }])) {
-    if (sum.own) addOwn(of(sum.keys[0] as string), sum);
-    const entity = entityOf.get(sum.entity);
-    if (entity?.retained) addRetained(of(entity.entity.retainedEarnings), sum);
-  }
-  return found;
+  const shown = reckoned.filter(({ column }) => column.is === 'window' || wanted.some((c) => c.key === column.key));
+  return {
+    columns: shown.map(({ column, label, title, figure }) => ({
+      ...{ key: column.key, label, title, hint: columnHint(column, null), unit: column.is === 'change%' ? ('percent' as const) : ('amount' as const) },
+      scope: figure ? refinement(asked.figure, figure, asked.digits) : {},
+    })),
+    some: (codes: readonly string[]): boolean =>
+      reckoned.some(({ column }) => {
+        const v = amountOf(column.key, codes);
+        return v?.is === 'amount' && v.amount !== 0;
+      }),
+    of: (codes: readonly string[]): Record<string, string | null> =>
+      Object.fromEntries(
+        shown.map(({ column }) => {
+          const value =
+            amountOf(column.key, codes) ??
+            derived(
+              column,
+              (key) => amountOf(key, codes),
+              () => undefined,
+            );
+          return [column.key, value && valueText(value, asked.digits)];
+        }),
+      ),
+  };
 }
 
 /** All columns of a whole ledger sum to nothing, and debits equal credits; a narrowed one equals its figure. */
@@ -117,13 +153,6 @@ function yearToDateFigure({ figure, entities }: Asked): Figure {
   if (window.by === 'period') return { ...figure, window: { by: 'period', ...yearToDate(cal, window.to) } };
   const from = cal.periodsOf(cal.periodAt(window.to).year)[0]?.from ?? window.from;
   return { ...figure, window: { by: 'date', from, to: window.to } };
-}
-
-/** The charts of all entities as one, by code; the first entity's attributes hold. */
-export function mergedChart({ entities }: Asked): CatalogueAccount[] {
-  const merged = new Map<string, CatalogueAccount>();
-  for (const e of entities) for (const a of e.chart) if (!merged.has(a.code)) merged.set(a.code, a);
-  return [...merged.values()].sort((a, b) => (a.code < b.code ? -1 : 1));
 }
 
 /** Accounts with their headings before them, depth, and the posting accounts beneath each. */

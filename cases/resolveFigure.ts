@@ -18,6 +18,8 @@ export interface Asked {
   known: Known;
   entities: CatalogueEntity[];
   currency: string;
+  /** Some of the books are in another currency than the answer. */
+  translates: boolean;
   /** Decimals of the currency. */
   digits: number;
   parts: SentencePart[];
@@ -28,9 +30,10 @@ export interface Asked {
 
 /**
  * URL → figure: the one path of a question (architecture.md).
+ * @param options.translates whether the answer can be in another currency than the books
  * @throws ProblemError naming the parameter, and what would mend it
  */
-export async function resolveFigure(ctx: Context, viewer: Viewer, params: ScopeParams): Promise<Asked> {
+export async function resolveFigure(ctx: Context, viewer: Viewer, params: ScopeParams, options: { translates?: boolean } = {}): Promise<Asked> {
   const names = await known(ctx.read);
   const { catalogue, newest } = names;
   const codes = params.entity ?? [...catalogue.entities.keys()].filter((code) => maySee(viewer, code));
@@ -40,7 +43,7 @@ export async function resolveFigure(ctx: Context, viewer: Viewer, params: ScopeP
     return entity;
   });
   if (entities.length === 0) throw wrong('entity', 'there is no entity to ask about yet; load a ledger first');
-  const currency = currencyOf(entities, params.in);
+  const currency = currencyOf(entities, params.in, options.translates ?? false);
   const digits = exponentOf(currency);
   if (params.load !== undefined && params.load > newest) throw wrong('load', `there is no load ${params.load}; the newest is ${newest}`);
   const where = checkedClauses(clausesOf(params, digits), names);
@@ -83,18 +86,23 @@ export function askedOf(figure: Figure, names: Known, currency: string): Asked {
     digits,
   });
   const sentence = parts.map((p) => p.text).join('');
-  return { figure, question, known: names, entities, currency, digits, parts, sentence, address: paramsOf(figure, digits).toString() };
+  const translates = entities.some((e) => e.currency !== currency);
+  return { figure, question, known: names, entities, currency, translates, digits, parts, sentence, address: paramsOf(figure, digits).toString() };
 }
 
-function currencyOf(entities: CatalogueEntity[], wanted: string | undefined): string {
+function currencyOf(entities: CatalogueEntity[], wanted: string | undefined, translates: boolean): string {
   const kept = new Map(entities.map((e) => [e.currency, e.code]));
   const [[currency] = ['']] = [...kept];
+  if (translates) return wanted ?? currency;
   if (kept.size > 1) {
     const list = entities.map((e) => `${e.code} in ${e.currency}`).join(', ');
-    throw wrong('entity', `these entities keep their books in different currencies (${list}) and no rates are loaded; ask for those of one currency`);
+    throw wrong(
+      'entity',
+      `these entities keep their books in different currencies (${list}); the trial balance and the statements translate them, this needs books of one currency`,
+    );
   }
   if (wanted !== undefined && wanted !== currency) {
-    throw wrong('in', `no rates from ${currency} to ${wanted} are loaded; ask in ${currency}`);
+    throw wrong('in', `only the trial balance and the statements are shown in another currency; ask in ${currency}`);
   }
   return currency;
 }

@@ -13,6 +13,8 @@ export const trialBalanceShape = {
     .regex(/^[a-z]{2,3}$/)
     .optional()
     .describe('Account names in this language where there are any'),
+  column: z.array(z.string().max(200)).max(12).optional().describe('Columns to compare with, as of a statement: year-before, change:year-before, …'),
+  compare: z.enum(['closing', 'movement']).optional().describe('What the columns compare; default closing'),
 };
 
 /** More levels than this nobody reads. */

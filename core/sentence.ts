@@ -33,7 +33,8 @@ export function sentenceOf(figure: Figure, names: SentenceNames): SentencePart[]
     { text: STATUS_TEXT[figure.status], control: 'status' },
     { text: ', ' },
     { text: `${figure.adjustments} adjustment periods`, control: 'adjustments' },
-    { text: `, in ${currencyText(names.currency)}` },
+    { text: ', in ' },
+    { text: currencyText(names.currency), control: 'in' },
   ];
   if (figure.load !== null) parts.push({ text: ', ' }, { text: `as of load ${figure.load}`, control: 'load', removable: true });
   const clauses: SentencePart[] = [];

@@ -3,6 +3,7 @@ import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { lastOfMonth } from '@/core/dates';
 import { budgetRows } from './budgets';
 import { demoChart } from './chart';
 import { demoDimensions } from './dimensions';
@@ -57,6 +58,17 @@ export async function writeRestatement(folder: string): Promise<string> {
   const path = join(folder, 'july-august-restated.csv');
   await pipeline(Readable.from(textOf(restated(demoWorld()))), createWriteStream(path));
   return path;
+}
+
+/** What a krone is worth in pounds: the closing rate of each month's end and the month's average, made up. */
+export function ratesFile(): string {
+  const rows = [['date', 'from', 'to', 'rate', 'kind']];
+  for (let i = 0; i <= 30; i++) {
+    const end = lastOfMonth(2024, 3 + i);
+    const rate = (at: number): string => (0.0746 + 0.0011 * Math.sin(at / 3.1) - at * 0.00002).toFixed(6);
+    rows.push([end, 'NOK', 'GBP', rate(i), 'closing'], [end, 'NOK', 'GBP', rate(i - 0.5), 'average']);
+  }
+  return csv(rows);
 }
 
 /** The plan of the ferries. */

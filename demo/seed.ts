@@ -7,8 +7,8 @@ import { addEntity } from '@/cases/entities';
 import { loadFile } from '@/cases/loads';
 import { addPerson, ownerOf } from '@/cases/people';
 import { pin } from '@/cases/pins';
-import { countPeople } from '@/store/people';
-import { budgetFile, holdingsFile, writeDemoFiles, writeRestatement } from './files';
+import { countPeople, personByEmail } from '@/store/people';
+import { budgetFile, holdingsFile, ratesFile, writeDemoFiles, writeRestatement } from './files';
 import { RESTATED } from './restate';
 
 /** The demo people and their passwords, which are no secret. */
@@ -55,11 +55,16 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
       await pin(ctx, owner, { subject, measure: 'movement', address, label: '6310 Repairs and spares, movement' });
       await must(loadFile(ctx, owner, await writeRestatement(folder), { kind: 'lines', entity: RESTATED.entity, replaces: RESTATED.periods }));
       await must(loadFile(ctx, owner, plan, { kind: 'budgets' }));
+      const rates = join(folder, 'rates-nok-gbp.csv');
+      await writeFile(rates, ratesFile());
+      await must(loadFile(ctx, owner, rates, { kind: 'rates' }));
     } finally {
       await rm(folder, { recursive: true, force: true });
     }
     if (feed) await addConnection(ctx, owner, { name: 'Ferry ledger', url: feed, entity: 'KSF' });
-    for (const { entities, ...person } of PEOPLE.slice(1)) await addPerson(ctx, owner, { ...person, entities: entities ? [...entities] : null });
+    for (const { entities, ...person } of PEOPLE) {
+      if (!(await personByEmail(ctx.work, person.email))) await addPerson(ctx, owner, { ...person, entities: entities ? [...entities] : null });
+    }
   }
   return PEOPLE;
 }

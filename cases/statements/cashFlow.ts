@@ -5,8 +5,8 @@ import { parseSelection } from '@/core/selection';
 import type { Outline } from '@/core/statement';
 import { total } from '@/store/balances';
 import { otherSideLines } from '@/store/otherSide';
+import { mergedChart } from '../accountBalances';
 import type { Context } from '../context';
-import { mergedChart } from '../readTrialBalance';
 import { type Asked, askedOf } from '../resolveFigure';
 
 /** More cash lines than this must be narrowed before their other side can be told at once. */

@@ -1,24 +1,36 @@
 import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { refinement, type ScopeParams } from '@/contracts/scope';
 import { readSplit } from '@/contracts/splits';
-import { type Balance, emptyBalance } from '@/core/balances';
-import { calendar } from '@/core/calendar';
-import { type Column, ColumnError, columnHint, columnLabel, derived, readColumn, withBases } from '@/core/columns';
-import { comparedWindow } from '@/core/comparisons';
+import type { Balance } from '@/core/balances';
+import { type Column, columnHint, derived, withBases } from '@/core/columns';
 import type { Figure } from '@/core/figure';
 import { isTemporary, LINE_KINDS } from '@/core/ledger';
 import { add, formatAmount, type Minor } from '@/core/money';
 import { parseSelection } from '@/core/selection';
-import { windowText } from '@/core/sentence';
-import { accountsOf, type Guard, guardsOf, measureOf, natural, type Outline, OutlineError, type OutlineRow, type Value, valuesOf } from '@/core/statement';
+import {
+  accountsOf,
+  type Guard,
+  guardsOf,
+  measureOf,
+  natural,
+  type Outline,
+  OutlineError,
+  type OutlineRow,
+  usualOutline,
+  type Value,
+  valuesOf,
+} from '@/core/statement';
 import type { CatalogueAccount } from '@/store/catalogue';
+import { balancesByAccount, mergedChart } from '../accountBalances';
+import { budgetVersions } from '../budgets';
+import { columnsAsked, type Reckoned, reckonColumns } from '../comparedColumns';
 import type { Context } from '../context';
 import { explainEmpty } from '../explainEmpty';
 import { balancesAcross } from '../readSheet';
-import { balancesByAccount, mergedChart } from '../readTrialBalance';
 import { type Asked, askedOf, resolveFigure } from '../resolveFigure';
+import { valueText } from '../showAmounts';
+import { DIFFERENCE } from '../translation';
 import type { Viewer } from '../viewer';
-import { budgetByAccount, budgetVersions } from './budgets';
 import { cashFlow } from './cashFlow';
 import { outlinesOf, schemeOutline } from './outlines';
 
@@ -30,15 +42,6 @@ export interface StatementParams extends ScopeParams {
   lang?: string | undefined;
 }
 
-/** One column with the balances that its values are made of; null where it cannot be said. */
-interface Reckoned {
-  column: Column;
-  label: string;
-  title: string;
-  figure: Figure | null;
-  balances: ReadonlyMap<string, Balance> | null;
-}
-
 /** A statement with values (method.md §6): every row in every column, and its guards. */
 export async function readStatement(ctx: Context, viewer: Viewer, code: string, params: StatementParams) {
   const asked = await statementScope(ctx, viewer, params);
@@ -46,11 +49,14 @@ export async function readStatement(ctx: Context, viewer: Viewer, code: string, 
   if (!entity) throw notFound(`Statement ${code}`);
   const chart = mergedChart(asked);
   const outline = await outlineOf(ctx, asked, code, params.scheme, chart);
-  if (outline.kind === 'cashflow') return cashFlow(ctx, asked, outline);
-  const columns = columnsOf(params.column ?? []);
+  if (outline.kind === 'cashflow') {
+    if (asked.translates) throw wrong('entity', 'the cash flow is not translated; ask for books of one currency');
+    return cashFlow(ctx, asked, outline);
+  }
+  const columns = columnsAsked(params.column ?? []);
   const taken = understood(() => accountsOf(outline, chart));
-  const reckoned = [
-    ...(await Promise.all(withBases(columns).map((column) => reckon(ctx, asked, outline, column)))),
+  const reckoned: Reckoned[] = [
+    ...(await reckonColumns(ctx, asked, columns, (figure) => forStatement(figure, asked, outline))),
     ...(await across(ctx, asked, params.across)),
   ];
   const values = new Map<string, Map<string, Value>>();
@@ -59,7 +65,7 @@ export async function readStatement(ctx: Context, viewer: Viewer, code: string, 
     ({ column }) => column.is === 'window' || columns.some((c) => c.key === column.key) || !withBases(columns).some((c) => c.key === column.key),
   );
   const opened = new Set(params.open ?? []);
-  const text = amountText(asked.digits);
+  const text = (value: Value): string | null => valueText(value, asked.digits);
   const cells = (of: (key: string) => Value | undefined): Record<string, string | null> =>
     Object.fromEntries(
       shown.map(({ column }) => {
@@ -111,7 +117,7 @@ export async function readStatement(ctx: Context, viewer: Viewer, code: string, 
         unit: column.is === 'change%' || column.is === 'share' ? ('percent' as const) : ('amount' as const),
       },
       /** Scope parameters that make the window of the sheet that of the column. */
-      scope: figure ? refinement(asked.figure, figure, asked.digits) : {},
+      scope: scopeOf(asked, figure),
       favourable: column.is === 'variance' ? ('income' as const) : null,
     })),
     rows,
@@ -122,7 +128,7 @@ export async function readStatement(ctx: Context, viewer: Viewer, code: string, 
 
 const statementScope = async (ctx: Context, viewer: Viewer, params: StatementParams): Promise<Asked> => {
   const { column: _c, open: _o, across: _a, scheme: _s, lang: _l, ...scope } = params;
-  return resolveFigure(ctx, viewer, scope);
+  return resolveFigure(ctx, viewer, scope, { translates: true });
 };
 
 async function outlineOf(ctx: Context, asked: Asked, code: string, scheme: string | undefined, chart: CatalogueAccount[]): Promise<Outline> {
@@ -133,16 +139,25 @@ async function outlineOf(ctx: Context, asked: Asked, code: string, scheme: strin
   }
   const found = (await outlinesOf(ctx, asked.entities[0] as Asked['entities'][number])).get(code);
   if (!found) throw notFound(`Statement ${code}`);
-  return found.outline;
+  const usual =
+    found.version === 0 && asked.entities.length > 1 && (code === 'income' || code === 'balance')
+      ? usualOutline(
+          code,
+          chart.filter((a) => a.code !== DIFFERENCE),
+        )
+      : found.outline;
+  return asked.translates ? withDifference(usual) : usual;
 }
 
-function columnsOf(texts: readonly string[]): Column[] {
-  try {
-    return texts.map(readColumn);
-  } catch (error) {
-    if (error instanceof ColumnError) throw wrong('column', error.message);
-    throw error;
-  }
+/** The translation difference stands in a row of its own, before the total (IAS 21.39). */
+function withDifference(outline: Outline): Outline {
+  if (outline.kind !== 'balance') return outline;
+  const row: OutlineRow = { key: 'translation', label: 'Translation difference', is: 'accounts', depth: 1, accounts: DIFFERENCE, sign: 'credit' };
+  const at = outline.rows.findIndex((r) => r.is === 'result');
+  const rows = outline.rows.map((r) =>
+    r.is === 'formula' && r.terms.some((t) => t.row === 'result') ? { ...r, terms: [...r.terms, { row: row.key, times: 1 as const }] } : r,
+  );
+  return { ...outline, rows: [...rows.slice(0, at + 1), row, ...rows.slice(at + 1)] };
 }
 
 function understood<T>(act: () => T): T {
@@ -155,34 +170,27 @@ function understood<T>(act: () => T): T {
   }
 }
 
-/** The balances of one column; a derived one has none of its own. */
-async function reckon(ctx: Context, asked: Asked, outline: Outline, column: Column): Promise<Reckoned> {
-  const label = columnLabel(column);
-  const cal = calendar((asked.entities[0] as Asked['entities'][number]).calendar);
-  if (column.is === 'window' || column.is === 'comparison') {
-    const window = column.is === 'window' ? asked.figure.window : comparedWindow(cal, asked.figure.window, column.of);
-    if (!window) return { column, label, title: 'outside the calendar', figure: null, balances: null };
-    const figure = { ...asked.figure, window };
-    const own = askedOf(forStatement(figure, asked, outline), asked.known, asked.currency);
-    return { column, label, title: windowText(window, cal), figure, balances: await balancesByAccount(ctx, { ...own, entities: asked.entities }) };
-  }
-  if (column.is === 'budget') {
-    const window = column.of === 'window' ? asked.figure.window : comparedWindow(cal, asked.figure.window, 'ytd');
-    const amounts = window && (await budgetByAccount(ctx.read, asked, { ...asked.figure, window }, column.version));
-    const balances = amounts && new Map([...amounts].map(([account, amount]) => [account, { ...emptyBalance(), movement: amount, closing: amount }]));
-    return { column, label, title: column.version, figure: null, balances };
-  }
-  return { column, label, title: '', figure: null, balances: null };
-}
-
 /** Members of a split side by side, each a column that traces. */
 async function across(ctx: Context, asked: Asked, text: string | undefined): Promise<Reckoned[]> {
   if (text === undefined) return [];
   const split = readSplit(text, 'across');
+  if (asked.translates) return companies(ctx, asked, split.by);
   return (await balancesAcross(ctx, asked, split)).map(({ key, name, figure, balances }) => ({
     column: { key: `${text}=${key}`, is: 'window' },
     ...{ label: name, title: name, figure, balances },
   }));
+}
+
+/** Companies side by side in the group's currency, each of which traces into its own books. */
+async function companies(ctx: Context, asked: Asked, by: string): Promise<Reckoned[]> {
+  if (by !== 'entity') throw wrong('across', 'of books in several currencies only the companies stand side by side');
+  return Promise.all(
+    asked.entities.map(async (e) => {
+      const figure = { ...asked.figure, entities: [e.code] };
+      const own = { ...askedOf(figure, asked.known, asked.currency), entities: [e] };
+      return { column: { key: `entity=${e.code}`, is: 'window' as const }, label: e.code, title: e.name, figure, balances: await balancesByAccount(ctx, own) };
+    }),
+  );
 }
 
 /** Closing entries that the ledger books are no income and no expense of the window. */
@@ -203,18 +211,6 @@ const valuesIn = (outline: Outline, taken: Map<string, Set<string>>, balances: R
 
 /** Whether the figure is a whole ledger, of which alone assets equal liabilities and equity. */
 const isWhole = ({ figure }: Asked): boolean => figure.accounts === null && figure.where.every((c) => c.on === 'period' || c.on === 'kind');
-
-const PERCENT = 10_000;
-
-/** Amounts as decimal strings; shares as percent with one decimal, rounded half away from zero. */
-const amountText =
-  (digits: number) =>
-  (value: Value): string | null => {
-    if (value.is === 'amount') return formatAmount(value.amount, digits);
-    if (value.millionths === null) return null;
-    const tenths = Math.sign(value.millionths) * Math.round(Math.abs(value.millionths) / (PERCENT / 10));
-    return formatAmount(tenths === 0 ? 0 : tenths, 1);
-  };
 
 const signOf = (row: OutlineRow, outline: Outline): 'debit' | 'credit' => {
   if (row.is === 'accounts') return row.sign;
@@ -247,6 +243,13 @@ function selectionsOf(row: OutlineRow, outline: Outline, seen: Set<string>): str
     found.push(...texts);
   }
   return found;
+}
+
+/** A company's column traces in the company's own currency; a translated group has no lines of its own. */
+function scopeOf(asked: Asked, figure: Figure | null): Record<string, string | string[]> {
+  if (!figure) return {};
+  const scope = refinement(asked.figure, figure, asked.digits);
+  return asked.translates && 'entity' in scope ? { ...scope, in: '' } : scope;
 }
 
 const hintOf = (column: Column, outline: Outline): string => columnHint(column, outline.rows.find((r) => r.key === outline.shareOf)?.label ?? null);

@@ -1,3 +1,5 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { linesShape, statementShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
@@ -7,6 +9,8 @@ import { parseAmount } from '@/core/money';
 import { type Outline, OutlineError, outlineFaults, shareOf, usualOutline, valuesOf } from '@/core/statement';
 import { seedDemo } from '@/demo/seed';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { addEntity } from '../entities';
+import { loadFile } from '../loads';
 import { readLines } from '../readLines';
 import { readTrialBalance } from '../readTrialBalance';
 import { keepOutline, listStatements, readOutline, removeOutline } from './outlines';
@@ -185,4 +189,103 @@ test('windows to compare with follow the calendar: months, 53 weeks, adjustment 
   const weeks = calendar({ kind: 'weeks', pattern: '4-5-4', yearEnds: { weekday: 6, month: 1, rule: 'nearest' }, adjustmentPeriods: 0 });
   expect(comparedWindow(weeks, by(2701, 2701), 'window-before')).toEqual(by(2612, 2612));
   expect(comparedWindow(weeks, by(2702, 2703), 'ytd')).toEqual({ by: 'period', from: 2701, to: 2703 });
+});
+
+describe('a group in several currencies', () => {
+  let group: Fresh;
+  beforeAll(async () => {
+    group = await freshInstallation('2027-02-15');
+    const calendar = { kind: 'monthly', start: '01', adjustmentPeriods: 1 } as const;
+    for (const [code, currency] of [
+      ['PAR', 'GBP'],
+      ['SUB', 'NOK'],
+    ] as const) {
+      await addEntity(group.ctx, group.owner, { code, name: `Company ${code}`, currency, calendar, yearEnd: 'derived', retainedEarnings: '310' });
+    }
+    const load = async (name: string, rows: string[], fields: object): Promise<void> => {
+      const path = join(group.env.JUST_THREAD_HOME as string, name);
+      writeFileSync(path, `${rows.join('\n')}\n`);
+      expect(await loadFile(group.ctx, group.owner, path, { kind: 'lines', ...fields })).toMatchObject({ status: 'loaded', problems: [] });
+    };
+    const chart = ['code,name,type', '100,Cash,asset', '300,Capital,equity', '310,Retained earnings,equity', '400,Sales,income', '500,Costs,expense'];
+    for (const entity of ['PAR', 'SUB']) await load('chart.csv', chart, { kind: 'accounts', entity });
+    // IAS 21.39 and 21.41, worked by hand. SUB in kroner: capital of 1,000 when a krone is worth 0.10, sales of 200 in a
+    // month whose average is 0.11, costs of 50 in one of 0.12; at the end of February a krone is worth 0.13.
+    const entry = (entity: string, no: string, date: string, account: string, amount: string): string[] => [
+      `${entity},${no},1,${date},100,${amount},x`,
+      `${entity},${no},2,${date},${account},${amount.startsWith('-') ? amount.slice(1) : `-${amount}`},x`,
+    ];
+    await load(
+      'lines.csv',
+      [
+        'entity,entry,line,date,account,amount,description',
+        ...entry('PAR', 'P1', '2026-01-01', '300', '500.00'),
+        ...entry('PAR', 'P2', '2026-02-10', '400', '40.00'),
+        ...entry('SUB', 'S1', '2026-01-01', '300', '1000.00'),
+        ...entry('SUB', 'S2', '2026-01-20', '400', '200.00'),
+        ...entry('SUB', 'S3', '2026-02-20', '500', '-50.00'),
+        ...entry('SUB', 'S4', '2027-01-05', '400', '100.00'),
+      ],
+      {},
+    );
+    const rates = ['2026-01-01,NOK,GBP,0.10,closing', '2026-01-31,NOK,GBP,0.11,average', '2026-01-31,NOK,GBP,0.105,closing', '2026-02-28,NOK,GBP,0.12,average'];
+    await load(
+      'rates.csv',
+      [
+        'date,from,to,rate,kind',
+        ...rates,
+        '2026-02-28,NOK,GBP,0.13,closing',
+        '2026-12-31,NOK,GBP,0.135,closing',
+        '2027-01-31,NOK,GBP,0.15,average',
+        '2027-01-31,NOK,GBP,0.14,closing',
+      ],
+      { kind: 'rates' },
+    );
+  });
+  afterAll(() => group?.close());
+  const read = async (code: string, query: string) => {
+    const s = await readStatement(group.ctx, group.owner, code, readQuery(statementShape, new URLSearchParams(query)));
+    return { guards: s.guards, values: Object.fromEntries(s.rows.map((r) => [r.key, (r.values as Record<string, string | null>).window])), rows: s.rows };
+  };
+
+  test('assets at the closing rate, results at the averages, equity at its own rate; the difference is what IAS 21.41 says', async () => {
+    const income = await read('income', 'entity=PAR&entity=SUB&from=2026.01&to=2026.02');
+    // 40 + 200 × 0.11 = 62 of income, 50 × 0.12 = 6 of costs.
+    expect(income.values).toMatchObject({ 'total-income': '62.00', 'total-expense': '6.00', result: '56.00' });
+    const balance = await read('balance', 'entity=PAR&entity=SUB&from=2026.01&to=2026.02&across=entity');
+    // Assets 540 + 1,150 × 0.13 = 689.50; capital 500 + 1,000 × 0.10 = 600. The difference, proved the other way:
+    // 1,000 × (0.13 − 0.10) + 200 × (0.13 − 0.11) − 50 × (0.13 − 0.12) = 33.50.
+    expect(balance.values).toMatchObject({ 'total-asset': '689.50', 'total-equity': '600.00', result: '56.00', translation: '33.50', total: '689.50' });
+    expect(balance.guards.every((g) => g.ok)).toBe(true);
+    const row = balance.rows.find((r) => r.key === 'total-asset')?.values;
+    expect(row).toMatchObject({ 'entity=PAR': '540.00', 'entity=SUB': '149.50' });
+  });
+
+  test('earlier results keep the rates at which they were earned; opening, movement and closing meet', async () => {
+    const balance = await read('balance', 'entity=SUB&in=GBP&from=2027.01&to=2027.01');
+    // Assets 1,250 × 0.14 = 175; capital 100, earlier result 22 − 6 = 16, this year's 100 × 0.15 = 15; the rest is 44.
+    expect(balance.values).toMatchObject({ 'total-asset': '175.00', 'total-equity': '116.00', result: '15.00', translation: '44.00', total: '175.00' });
+    const tb = await readTrialBalance(group.ctx, group.owner, readQuery(trialBalanceShape, new URLSearchParams('entity=SUB&in=GBP&from=2027.01&to=2027.01')));
+    expect(tb.currency).toBe('GBP');
+    expect(tb.tie).toMatchObject({ ok: true, means: 'balances' });
+    // Before 2027 the difference stood at 1,150 × 0.135 − 100 − 16 = 39.25, credit.
+    expect(tb.rows.find((r) => r.account === '~translation')).toMatchObject({
+      name: 'Translation difference',
+      opening: '-39.25',
+      movement: '-4.75',
+      closing: '-44.00',
+    });
+    for (const r of tb.rows) expect(minor(r.opening) + minor(r.movement) + minor(r.roll)).toBe(minor(r.closing));
+  });
+
+  test('a rate that is missing is named, and what cannot be translated is refused', async () => {
+    await expect(read('income', 'entity=SUB&in=GBP&from=2026.12&to=2027.02&column=ytd')).resolves.toBeDefined();
+    await expect(read('balance', 'entity=SUB&in=USD&from=2026.01&to=2026.02')).rejects.toThrow(
+      /no (average|closing) rate from NOK to USD .*; load a file of rates/,
+    );
+    await expect(read('balance', 'entity=SUB&in=GBP&from=2026-01-01&to=2026-02-28')).rejects.toThrow(/choose periods instead of dates/);
+    await expect(readLines(group.ctx, group.owner, readQuery(linesShape, new URLSearchParams('entity=PAR&entity=SUB&limit=1')))).rejects.toThrow(
+      /different currencies/,
+    );
+  });
 });

@@ -43,7 +43,7 @@ export function ColumnTable({ seen, own, mapping, dimensions, onChange }: Props)
       <p className="mb-2 text-soft">
         {own
           ? 'The columns bear our own names; nothing needs to be said.'
-          : seen.offered[0] && mapping?.columns === seen.offered[0].mapping.columns
+          : seen.offered[0] && JSON.stringify(mapping?.columns) === JSON.stringify(seen.offered[0].mapping.columns)
             ? `Read with the mapping “${seen.offered[0].name}”, which was kept for files of this shape.`
             : 'Guessed by name and by what stands in the column. Columns without a meaning are left out.'}
       </p>

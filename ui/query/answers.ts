@@ -47,7 +47,10 @@ export interface TrialBalance extends SheetHead {
     heading: boolean;
     depth: number;
     parts?: { label: string; opening: string; year: number | null }[];
+    values?: Record<string, string | null>;
   })[];
+  columns?: { key: string; label: string; title: string; hint: string; unit: 'amount' | 'percent'; scope: Record<string, string | string[]> }[];
+  columnTotals?: Record<string, string | null>;
   totals: Amounts;
   tie: Tie & { means: 'balances' | 'parts' };
 }

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import type { SentencePart } from '../query/answers';
 import { useEntities } from '../query/hooks';
 import { ClauseEditor, clauseChoices } from './ClauseEditor';
-import { EntityEditor, StatusEditor, WindowEditor } from './editors';
+import { CurrencyEditor, EntityEditor, StatusEditor, WindowEditor } from './editors';
 import type { Put } from './put';
 
 interface Props {
@@ -89,6 +89,8 @@ function Editor({ control, scope, onApply }: { control: string; scope: URLSearch
           onApply={(value) => onApply({ status: [value] })}
         />
       );
+    case 'in':
+      return <CurrencyEditor scope={scope} onApply={onApply} />;
     case 'adjustments':
       return (
         <StatusEditor

@@ -21,7 +21,7 @@ export function EntityEditor({ scope, onApply }: EditorProps) {
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        onApply({ entity: chosen });
+        onApply({ entity: chosen, in: [] });
       }}
     >
       <p className="mb-2 text-soft">Whose books</p>
@@ -35,8 +35,13 @@ export function EntityEditor({ scope, onApply }: EditorProps) {
           {e.name} <span className="text-faint">{e.currency}</span>
         </label>
       ))}
-      {currencies.size > 1 && <p className="mt-1 text-warn">Books in different currencies cannot be added up without rates; choose those of one currency.</p>}
-      <button type="submit" disabled={chosen.length === 0 || currencies.size > 1} className="button-main mt-3">
+      {currencies.size > 1 && (
+        <p className="mt-1 text-[12.5px] text-soft">
+          Books in different currencies: the trial balance and the statements translate them at the loaded rates, into the currency of the first; other sheets
+          need one currency.
+        </p>
+      )}
+      <button type="submit" disabled={chosen.length === 0} className="button-main mt-3">
         Read these books
       </button>
     </form>
@@ -149,6 +154,32 @@ export function StatusEditor({ title, choices, value, onApply }: { title: string
           <input type="radio" name="choice" checked={value === name} onChange={() => onApply(name)} /> {label}
         </label>
       ))}
+    </fieldset>
+  );
+}
+
+/** The currency in which the figures are shown: those of the companies' own books. */
+export function CurrencyEditor({ scope, onApply }: EditorProps) {
+  const { data } = useEntities();
+  const entities = data?.entities ?? [];
+  const own = new Set(entities.filter((e) => scope.getAll('entity').includes(e.code)).map((e) => e.currency));
+  const [shown = ''] = [scope.get('in') ?? entities.find((e) => e.code === scope.get('entity'))?.currency];
+  return (
+    <fieldset>
+      <legend className="mb-2 text-soft">Shown in</legend>
+      {[...new Set(entities.map((e) => e.currency))].sort().map((currency) => (
+        <label key={currency} className="flex items-center gap-2 py-1">
+          <input
+            type="radio"
+            name="choice"
+            checked={shown === currency}
+            onChange={() => onApply({ in: own.size === 1 && own.has(currency) ? [] : [currency] })}
+          />{' '}
+          {currency}
+          {own.has(currency) && <span className="text-faint">as booked</span>}
+        </label>
+      ))}
+      <p className="mt-1 text-[12.5px] text-soft">Only whole periods of whole books are translated, on the trial balance and the statements.</p>
     </fieldset>
   );
 }

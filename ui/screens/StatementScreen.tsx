@@ -1,7 +1,6 @@
 'use client';
 
 import Link from 'next/link';
-import { Popover } from 'radix-ui';
 import { type ReactNode, useMemo } from 'react';
 import { amountText } from '../amounts';
 import type { Statement, Statements } from '../query/answers';
@@ -9,6 +8,8 @@ import { useAnswer, useEntities } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { scopeAt } from '../thread/address';
+import { ColumnsChoice } from './ColumnsChoice';
+import { percentText } from './percentText';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
 import { statementOf, statementParams, statementStep } from './steps';
 import { Choice, NamedAccount } from './TrialBalanceScreen';
@@ -107,7 +108,8 @@ export function StatementScreen(props: ScreenProps) {
           {data && data.kind !== 'cashflow' && (
             <>
               <ColumnsChoice
-                data={data}
+                budgets={data.budgets}
+                shares
                 chosen={(screen.options.columns ?? '').split(',').filter(Boolean)}
                 onChange={(keys) => set('columns', keys.join(','))}
               />
@@ -144,8 +146,6 @@ export function StatementScreen(props: ScreenProps) {
     />
   );
 }
-
-const percentText = (value: string): string => (value.startsWith('-') ? `(${value.slice(1)})` : value);
 
 /** Favourable is more income or less expense (method.md §9): said in a word, not by colour. */
 function verdictOf(data: Statement, row: Statement['rows'][number], key: string): 'favourable' | 'adverse' | null {
@@ -194,56 +194,6 @@ function Guards({ guards }: { guards: Statement['guards'] }) {
         ))
       )}
     </div>
-  );
-}
-
-const COMPARED: [string, string][] = [
-  ['ytd', 'Year to date'],
-  ['year-before', 'The same window a year before'],
-  ['change:year-before', 'Change from a year before'],
-  ['change%:year-before', 'Change from a year before, %'],
-  ['ytd-before', 'Year to date, a year before'],
-  ['window-before', 'The window before'],
-  ['change:window-before', 'Change from the window before'],
-  ['last-year', 'Last fiscal year, or its end'],
-  ['trailing-12', 'Trailing twelve periods'],
-  ['share', 'Share of the base row, %'],
-  ['share:ytd', 'Share, year to date, %'],
-];
-
-/** Which columns stand beside the window. They are kept when rows are opened further, since they are in the address. */
-function ColumnsChoice({ data, chosen, onChange }: { data: Statement; chosen: string[]; onChange(keys: string[]): void }) {
-  const budgets = data.budgets.flatMap((v): [string, string][] => [
-    [`budget:${v}`, `Budget ${v}`],
-    [`variance:${v}`, `Variance from budget ${v}`],
-  ]);
-  const all = [...COMPARED, ...budgets];
-  return (
-    <Popover.Root>
-      <Popover.Trigger className="cursor-pointer whitespace-nowrap hover:text-ink">
-        <span className="text-faint">Columns</span>{' '}
-        <span className="underline decoration-faint underline-offset-4">{chosen.length === 0 ? 'this window' : `this window and ${chosen.length} more`}</span>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content align="start" sideOffset={6} className="panel w-[300px] p-3 text-[14px]">
-          <fieldset>
-            <legend className="mb-1 text-soft">Beside this window</legend>
-            {all.map(([key, label]) => (
-              <label key={key} className="flex items-center gap-2 py-[3px]">
-                <input
-                  type="checkbox"
-                  checked={chosen.includes(key)}
-                  onChange={(event) =>
-                    onChange(event.target.checked ? all.map(([k]) => k).filter((k) => k === key || chosen.includes(k)) : chosen.filter((k) => k !== key))
-                  }
-                />
-                {label}
-              </label>
-            ))}
-          </fieldset>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
   );
 }
 

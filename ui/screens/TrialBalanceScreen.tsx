@@ -7,6 +7,8 @@ import { useAnswer } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { recall, remember } from '../thread/memory';
+import { ColumnsChoice } from './ColumnsChoice';
+import { percentText } from './percentText';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { trialBalanceParams, trialBalanceStep } from './steps';
 
@@ -55,11 +57,19 @@ export function TrialBalanceScreen(props: ScreenProps) {
         cells: {
           account: row.heading ? row.name : <NamedAccount code={row.account} name={row.name} />,
           ...amountCells(row),
+          ...comparedCells(row, data?.columns),
         },
         count: row.count,
         subject: `figure:${figure}`,
         put: { accounts: [row.account] },
-        step: (column) => trialBalanceStep(row, column, address, yearStart),
+        step: (column) =>
+          trialBalanceStep(
+            row,
+            column,
+            address,
+            yearStart,
+            data?.columns?.find((c) => c.key === column),
+          ),
         say: (column) =>
           column === 'yearToDate'
             ? 'What was booked since the fiscal year began.'
@@ -69,13 +79,14 @@ export function TrialBalanceScreen(props: ScreenProps) {
     const keys = new Map(listed.map((l, i) => ['part' in l ? l.key : l.row.account, i]));
     return {
       label: 'Trial balance',
-      columns: COLUMNS,
+      columns: columnsOf(data),
       count: listed.length,
       rowAt,
       indexOf: (key) => keys.get(key) ?? -1,
       total: data && {
         label: `${data.rows.filter((r) => !r.heading).length} accounts, in ${data.currency}`,
         ...Object.fromEntries(Object.entries(amountsOf(data.totals)).map(([k, v]) => [k, amountText(v)])),
+        ...Object.fromEntries((data.columns ?? []).map(({ key, unit }) => [key, unit === 'percent' ? '' : amountText(data.columnTotals?.[key] ?? '0')])),
       },
       parts: data?.parts ?? [],
       load: data?.load,
@@ -87,6 +98,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
     };
   }, [data, listed, folded, isPlaceholderData, isPending, error]);
 
+  const chosen = (screen.options.columns ?? '').split(',').filter(Boolean);
   const set = (name: string, value: string): void => replace({ ...screen, options: { ...screen.options, [name]: value } });
   const headings = (data?.rows ?? []).filter((r) => r.heading).map((r) => r.account);
   return (
@@ -121,6 +133,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
               ['no', 'list'],
             ]}
           />
+          <ColumnsChoice budgets={[]} shares={false} chosen={chosen} onChange={(keys) => set('columns', keys.join(','))} />
           <Choice
             label="Retained earnings"
             value={retained}
@@ -163,6 +176,27 @@ export function Choice({ label, value, choices, onChange }: { label: string; val
     </fieldset>
   );
 }
+
+/** Beside other windows the balance of each stands, instead of what made it up. */
+function columnsOf(data: TrialBalance | undefined): Column[] {
+  if (!data?.columns) return COLUMNS;
+  const compared = data.columns.map((c) => ({
+    key: c.key,
+    label: c.key === 'window' ? 'Closing' : c.label,
+    width: c.unit === 'percent' ? 'minmax(70px, 84px)' : AMOUNT,
+    amount: true,
+    hint: `${c.title ? `${c.title}. ` : ''}${c.hint}`,
+  }));
+  return [...COLUMNS.slice(0, 2), ...compared];
+}
+
+const comparedCells = (row: Row, columns: TrialBalance['columns']): Record<string, string> =>
+  Object.fromEntries(
+    (columns ?? []).map(({ key, unit }) => {
+      const value = row.values?.[key] ?? null;
+      return [key, value === null ? '' : unit === 'percent' ? percentText(value) : amountText(value)];
+    }),
+  );
 
 export function NamedAccount({ code, name }: { code: string; name: string }) {
   return (

@@ -8,14 +8,18 @@ export function trialBalanceParams(screen: Screen): URLSearchParams {
   params.set('zero', screen.options.zero ?? 'hide');
   params.set('yearToDate', 'yes');
   if (screen.options.retained === 'parts') params.set('retained', 'parts');
+  for (const column of (screen.options.columns ?? '').split(',').filter(Boolean)) params.append('column', column);
+  if (screen.options.compare === 'movement') params.set('compare', 'movement');
   return params;
 }
 
+type Compared = NonNullable<TrialBalance['columns']>[number];
 type BalanceRow = TrialBalance['rows'][number];
 
 /** Tracing an account leads to its lines; the year-to-date column leads to the lines of the year so far. */
-export function trialBalanceStep(row: BalanceRow, column: string, scope: URLSearchParams, yearStart?: string): Step {
+export function trialBalanceStep(row: BalanceRow, column: string, scope: URLSearchParams, yearStart?: string, compared?: Compared): Step {
   const put: Record<string, string[]> = { accounts: [row.account] };
+  for (const [name, values] of Object.entries(compared?.scope ?? {})) put[name] = Array.isArray(values) ? values : [values];
   const to = scope.get('to');
   if (column === 'yearToDate' && yearStart && to) Object.assign(put, { from: [yearStart], to: [to] });
   return { view: 'lines', label: row.heading ? row.name : `${row.account} ${row.name}`, row: row.account, column, put };

@@ -63,6 +63,7 @@ export function OutlineRowForm({ row, rows, takes, onChange }: Props) {
               rows={2}
               placeholder="4000 to 4999, 52*, type expense, group Vessel running, except 5210"
               className="field h-auto w-full py-1"
+              aria-label="Accounts"
               aria-describedby="takes"
             />
           </Labelled>

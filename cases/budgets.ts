@@ -1,7 +1,7 @@
 import type { Figure } from '@/core/figure';
 import { beneath } from '@/core/ledger';
 import { type Db, rowsOf } from '@/store/db';
-import type { Asked } from '../resolveFigure';
+import type { Asked } from './resolveFigure';
 
 /**
  * Budget of a version by account code over a figure's window, as far as it was set: the dimension members of the scope

@@ -1,0 +1,33 @@
+import { addOwn, addRetained, type Balance, emptyBalance } from '@/core/balances';
+import { splitSums } from '@/store/balances';
+import type { CatalogueAccount } from '@/store/catalogue';
+import type { Context } from './context';
+import type { Asked } from './resolveFigure';
+import { DIFFERENCE, differenceAccount, translatedBalances } from './translation';
+
+/** Balance by account code; of a group, accounts of the same code added up, in the currency of the question. */
+export async function balancesByAccount(ctx: Context, asked: Asked): Promise<Map<string, Balance>> {
+  if (asked.translates) return translatedBalances(ctx, asked);
+  const { question } = asked;
+  const found = new Map<string, Balance>();
+  const of = (code: string): Balance => {
+    const balance = found.get(code) ?? emptyBalance();
+    found.set(code, balance);
+    return balance;
+  };
+  const entityOf = new Map(question.entities.map((e) => [e.entity.code, e]));
+  for (const sum of await splitSums(ctx.read, question, [{ by: 'account' }])) {
+    if (sum.own) addOwn(of(sum.keys[0] as string), sum);
+    const entity = entityOf.get(sum.entity);
+    if (entity?.retained) addRetained(of(entity.entity.retainedEarnings), sum);
+  }
+  return found;
+}
+
+/** The charts of all entities as one, by code; the first entity's attributes hold. */
+export function mergedChart({ entities, translates, figure }: Asked): CatalogueAccount[] {
+  const merged = new Map<string, CatalogueAccount>();
+  for (const e of entities) for (const a of e.chart) if (!merged.has(a.code)) merged.set(a.code, a);
+  if (translates && figure.accounts === null) merged.set(DIFFERENCE, differenceAccount);
+  return [...merged.values()].sort((a, b) => (a.code < b.code ? -1 : 1));
+}

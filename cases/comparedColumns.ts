@@ -1,0 +1,56 @@
+import { wrong } from '@/contracts/problem';
+import { type Balance, emptyBalance } from '@/core/balances';
+import { calendar } from '@/core/calendar';
+import { type Column, ColumnError, columnLabel, readColumn, withBases } from '@/core/columns';
+import { comparedWindow } from '@/core/comparisons';
+import type { Figure } from '@/core/figure';
+import { windowText } from '@/core/sentence';
+import { balancesByAccount } from './accountBalances';
+import { budgetByAccount } from './budgets';
+import type { Context } from './context';
+import { type Asked, askedOf } from './resolveFigure';
+
+/** One column with the balances that its values are made of; null where it cannot be said, or is made of others. */
+export interface Reckoned {
+  column: Column;
+  label: string;
+  title: string;
+  figure: Figure | null;
+  balances: ReadonlyMap<string, Balance> | null;
+}
+
+/** Columns as they are written in a request. @throws ProblemError naming the one that is none */
+export function columnsAsked(texts: readonly string[]): Column[] {
+  try {
+    return texts.map(readColumn);
+  } catch (error) {
+    if (error instanceof ColumnError) throw wrong('column', error.message);
+    throw error;
+  }
+}
+
+/**
+ * The wanted columns and those that they are made of, the window first; the same rule for each, only the window differs.
+ * @param counted the figure of a column narrowed to what counts, such as without closing entries
+ */
+export const reckonColumns = (ctx: Context, asked: Asked, wanted: readonly Column[], counted: (figure: Figure) => Figure): Promise<Reckoned[]> =>
+  Promise.all(withBases(wanted).map((column) => reckon(ctx, asked, column, counted)));
+
+async function reckon(ctx: Context, asked: Asked, column: Column, counted: (figure: Figure) => Figure): Promise<Reckoned> {
+  const label = columnLabel(column);
+  const cal = calendar((asked.entities[0] as Asked['entities'][number]).calendar);
+  if (column.is === 'window' || column.is === 'comparison') {
+    const window = column.is === 'window' ? asked.figure.window : comparedWindow(cal, asked.figure.window, column.of);
+    if (!window) return { column, label, title: 'outside the calendar', figure: null, balances: null };
+    const figure = { ...asked.figure, window };
+    const own = askedOf(counted(figure), asked.known, asked.currency);
+    return { column, label, title: windowText(window, cal), figure, balances: await balancesByAccount(ctx, { ...own, entities: asked.entities }) };
+  }
+  if (column.is === 'budget') {
+    const window = column.of === 'window' ? asked.figure.window : comparedWindow(cal, asked.figure.window, 'ytd');
+    const amounts = window && (await budgetByAccount(ctx.read, asked, { ...asked.figure, window }, column.version));
+    const balances = amounts && new Map([...amounts].map(([account, amount]) => [account, { ...emptyBalance(), movement: amount, closing: amount }]));
+    return { column, label, title: column.version, figure: null, balances };
+  }
+  return { column, label, title: '', figure: null, balances: null };
+}

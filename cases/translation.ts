@@ -1,0 +1,155 @@
+import { wrong } from '@/contracts/problem';
+import { addBalance, type Balance, emptyBalance } from '@/core/balances';
+import { type Calendar, calendar, numberOf, type Ordinal, ordinal, yearOf } from '@/core/calendar';
+import { addDays } from '@/core/dates';
+import { isTemporary } from '@/core/ledger';
+import { add, exponentOf, type Minor } from '@/core/money';
+import { MissingRateError, ratesOf, translated } from '@/core/translate';
+import type { CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
+import { ratesTo, sumsByDay, sumsByPeriod } from '@/store/rates';
+import type { Context } from './context';
+import type { Asked } from './resolveFigure';
+
+/** What the remainder of a translation stands on; a code that no chart can have. */
+export const DIFFERENCE = '~translation';
+
+export const differenceAccount: CatalogueAccount = {
+  ...{ id: -1, code: DIFFERENCE, name: 'Translation difference', names: {}, type: 'equity', parent: null, posting: true, groups: [] },
+  ...{ status: 'active', flow: null, codes: {}, dimRules: {} },
+};
+
+/**
+ * Balances of a group in one currency (IAS 21.39): assets and liabilities at the closing rate, income and expense at
+ * each period's average rate, equity at the rate of the day it came in, earlier results at the averages of the periods
+ * in which they were earned; what is left over is the translation difference, in a row of its own.
+ */
+export async function translatedBalances(ctx: Context, asked: Asked): Promise<Map<string, Balance>> {
+  const { figure, question, currency } = asked;
+  const { window } = figure;
+  if (window.by !== 'period') throw wrong('from', 'books in several currencies are translated by whole periods; choose periods instead of dates');
+  if (figure.where.length > 0)
+    throw wrong('entity', 'books in several currencies are translated as a whole; take the other clauses away, or ask for one company');
+  const rates = ratesOf(await ratesTo(ctx.read, currency, question.asOf));
+  const group = new Map<string, Balance>();
+  try {
+    for (const e of question.entities) {
+      const own = e.own === null ? null : new Set(e.own);
+      for (const [code, balance] of await ofEntity(ctx, asked, e.entity, window, own, rates)) {
+        const held = group.get(code) ?? emptyBalance();
+        addBalance(held, balance);
+        group.set(code, held);
+      }
+    }
+  } catch (error) {
+    if (error instanceof MissingRateError) throw wrong('in', error.message);
+    throw error;
+  }
+  if (figure.accounts === null) {
+    const rest = emptyBalance();
+    for (const b of group.values()) {
+      for (const measure of ['opening', 'movement', 'roll'] as const) rest[measure] = add(rest[measure], 0 - b[measure]);
+    }
+    group.set(DIFFERENCE, settled(rest));
+  }
+  return group;
+}
+
+async function ofEntity(
+  ctx: Context,
+  { figure, question, currency }: Asked,
+  entity: CatalogueEntity,
+  window: { from: Ordinal; to: Ordinal },
+  own: ReadonlySet<number> | null,
+  rates: ReturnType<typeof ratesOf>,
+): Promise<Map<string, Balance>> {
+  const cal = calendar(entity.calendar);
+  const digits = { from: exponentOf(entity.currency), to: exponentOf(currency) };
+  const [firstYear, lastYear] = [yearOf(window.from), yearOf(window.to)];
+  const counts = (period: Ordinal): boolean =>
+    figure.adjustments === 'with' || yearOf(period) < firstYear || !cal.periodsOf(yearOf(period)).some((p) => p.ordinal === period && p.adjustment);
+  const sums = (await sumsByPeriod(ctx.read, entity.id, window.to, question.asOf, figure.status)).filter((s) => counts(s.period));
+  const [atStart, atEnd] = [addDays(cal.period(existing(cal, window.from)).from, -1), cal.period(existing(cal, window.to)).to];
+  const at = (amount: Minor, day: string): Minor => (amount === 0 ? 0 : translated(amount, rates.closing(entity.currency, currency, day), digits));
+  const averaged = (amount: Minor, period: Ordinal): Minor => {
+    if (amount === 0) return 0;
+    // An adjustment period has the average of the last normal one.
+    const p = cal.period(period);
+    const { from, to } = p.adjustment ? cal.periodAt(p.to) : p;
+    return translated(amount, rates.average(entity.currency, currency, from, to), digits);
+  };
+  const found = new Map<string, Balance>();
+  const of = (code: string): Balance => {
+    const balance = found.get(code) ?? emptyBalance();
+    found.set(code, balance);
+    return balance;
+  };
+  const monetary = new Map<string, { before: Minor; upTo: Minor }>();
+  const takes = (id: number): boolean => own === null || own.has(id);
+  const retained = entity.accounts.get(entity.retainedEarnings);
+  const keepsRetained = retained !== undefined && takes(retained.id);
+  for (const s of sums) {
+    const account = entity.accountOf.get(s.account);
+    if (!account) continue;
+    // Loaded openings of the window's first year stand before it, as they do in the entity's own currency.
+    const within = s.period >= window.from && !(s.opening && yearOf(s.period) === firstYear);
+    if (isTemporary(account.type)) {
+      const amount = averaged(s.amount, s.period);
+      const ended = yearOf(s.period) < lastYear;
+      if (takes(account.id)) {
+        const b = of(account.code);
+        if (within) [b.movement, b.count] = [add(b.movement, amount), b.count + s.count];
+        else if (yearOf(s.period) === firstYear) b.opening = add(b.opening, amount);
+        if (ended && yearOf(s.period) >= firstYear) b.roll = add(b.roll, 0 - amount);
+      }
+      if (keepsRetained && ended) {
+        const b = of(entity.retainedEarnings);
+        if (yearOf(s.period) < firstYear) b.opening = add(b.opening, amount);
+        else b.roll = add(b.roll, amount);
+      }
+    } else if (account.type !== 'equity' && takes(account.id)) {
+      const held = monetary.get(account.code) ?? { before: 0, upTo: 0 };
+      monetary.set(account.code, held);
+      if (!within) held.before = add(held.before, s.amount);
+      else of(account.code).count += s.count;
+      held.upTo = add(held.upTo, s.amount);
+    }
+  }
+  for (const [code, { before, upTo }] of monetary) {
+    const b = of(code);
+    b.opening = at(before, atStart);
+    b.movement = add(at(upTo, atEnd), 0 - b.opening);
+  }
+  const equity = entity.chart.filter((a) => a.posting && a.type === 'equity' && takes(a.id));
+  const days = await sumsByDay(
+    ctx.read,
+    entity.id,
+    equity.map((a) => a.id),
+    window.to,
+    question.asOf,
+    figure.status,
+  );
+  for (const s of days) {
+    if (!counts(s.period)) continue;
+    const b = of(entity.accountOf.get(s.account)?.code ?? '');
+    const amount = at(s.amount, s.day);
+    const within = s.period >= window.from && !(s.opening && yearOf(s.period) === firstYear);
+    if (within) [b.movement, b.count] = [add(b.movement, amount), b.count + s.count];
+    else b.opening = add(b.opening, amount);
+  }
+  for (const b of found.values()) settled(b);
+  return found;
+}
+
+/** A period that an entity's calendar has, for its dates: a group is asked by the first company's periods. */
+function existing(cal: Calendar, of: Ordinal): Ordinal {
+  const periods = cal.periodsOf(yearOf(of));
+  return periods.some((p) => p.ordinal === of) ? of : ordinal(yearOf(of), Math.min(numberOf(of), periods[periods.length - 1]?.number ?? 1));
+}
+
+/** Debits and credits of a translated movement are its net sides; what moves a balance by its rate is no posting. */
+function settled(b: Balance): Balance {
+  b.debit = b.movement > 0 ? b.movement : 0;
+  b.credit = b.movement < 0 ? 0 - b.movement : 0;
+  b.closing = add(add(b.opening, b.movement), b.roll);
+  return b;
+}

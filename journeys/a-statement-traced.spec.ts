@@ -1,0 +1,102 @@
+import { expect, type Page, test } from '@playwright/test';
+import { accessible, appUrl, signIn } from './app';
+
+const focused = (page: Page) => page.locator('[role=gridcell][tabindex="0"]');
+
+test('from the income statement, up by a sixth, down to the invoice booked twice, by keyboard', async ({ page }) => {
+  await signIn(page, 'tomas');
+  await page.goto(`${appUrl()}/statements?entity=KSF&from=2027.04&to=2027.06`);
+  await expect(page.getByRole('grid', { name: 'Income statement' })).toBeVisible();
+  await expect(page.getByRole('status', { name: 'Guards' })).toContainText('✓ the result is that of the trial balance');
+
+  await page.getByRole('button', { name: /Columns/ }).click();
+  await page.getByLabel('The same window a year before').check();
+  await page.getByLabel('Change from a year before, %').check();
+  await page.getByLabel('Share of the base row, %').check();
+  await page.keyboard.press('Escape');
+  const upkeep = page.getByRole('row', { name: /^Unfold Upkeep of vessels|^Upkeep of vessels/ });
+  await expect(upkeep).toContainText('16.4');
+  await expect(page.getByRole('row', { name: /Total income/ })).toContainText('100.0');
+  await accessible(page);
+
+  // Unfolded in place, the columns stay; then down to the accounts, the lines, the entry.
+  await upkeep.getByRole('gridcell').first().click();
+  await page.keyboard.press(' ');
+  await expect(page.getByRole('gridcell', { name: /6320\s*Dry-docking/ })).toBeVisible();
+  await page.getByRole('gridcell', { name: /6320\s*Dry-docking/ }).click();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
+  await expect(page.getByRole('navigation', { name: 'Thread' })).toContainText('Statement');
+  await expect(page.getByRole('gridcell', { name: 'PI-KSF-90639' })).toBeVisible();
+  await page.keyboard.press('Backspace');
+  await expect(focused(page)).toBeVisible();
+  await expect(page.getByRole('grid', { name: 'Income statement' })).toBeVisible();
+
+  // The column of the year before traces into that year.
+  await page.getByRole('gridcell', { name: /6320\s*Dry-docking/ }).click();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('scope')).toContainText('July to September 2025');
+});
+
+test('the balance sheet shows the insurance prepaid with a credit balance; the cash flow ties; the plan stands beside the actual', async ({ page }) => {
+  await signIn(page, 'priya');
+  await page.goto(`${appUrl()}/statements?entity=KSF&from=2027.06&to=2027.06&statement=balance&open=all`);
+  await expect(page.getByRole('status', { name: 'Guards' })).toContainText('✓ assets equal liabilities and equity with the result');
+  await expect(page.getByRole('row', { name: /1410\s*Insurance prepaid/ })).toContainText('(156,000.00)');
+  await accessible(page);
+  await page.getByRole('button', { name: 'Cash flow' }).click();
+  await expect(page.getByRole('status', { name: 'Guards' })).toContainText('✓ the flows come to the change in cash');
+  await page.goto(`${appUrl()}/statements?entity=KSF&from=2027.01&to=2027.06&columns=budget:Plan 2027,variance:Plan 2027`);
+  await expect(page.getByRole('row', { name: /Insurance/ }).first()).toContainText('adv');
+  await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2027.06&to=2027.06&columns=year-before,change:year-before`);
+  await expect(page.getByRole('columnheader', { name: 'Change from year before' })).toBeVisible();
+  await accessible(page);
+});
+
+test('an outline is changed with its guards in sight, kept as a version, read, and given back', async ({ page }) => {
+  await signIn(page, 'tomas');
+  await page.goto(`${appUrl()}/statements/outline?entity=STL&code=income`);
+  await expect(page.getByText('✓ every account that was booked on is in a row')).toBeVisible();
+  await accessible(page);
+  await page.getByRole('button', { name: 'Take Terminals out' }).click();
+  await expect(page.getByText(/no row takes/)).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('✓ every account that was booked on is in a row')).toBeVisible();
+
+  await page.getByRole('button', { name: 'Terminals', exact: true }).click();
+  await page.getByLabel('Label').fill('Quays and shops');
+  await page.getByLabel('Accounts', { exact: true }).fill('45, nonsense words');
+  await expect(page.getByText(/nonsense words/).last()).toBeVisible();
+  await page.getByRole('button', { name: 'Keep as a new version' }).click();
+  await expect(page.getByRole('alert')).toContainText('row “Quays and shops”');
+  await page.getByLabel('Accounts', { exact: true }).fill('45');
+  await expect(page.getByText('Takes 6 accounts')).toBeVisible();
+  await page.getByRole('button', { name: 'Keep as a new version' }).click();
+  await expect(page.getByText('1: kept by Tomas Ek')).toBeVisible();
+  await page.getByRole('link', { name: 'Read the statement' }).click();
+  await expect(page.getByRole('row', { name: /Quays and shops/ })).toBeVisible();
+  await expect(page.getByRole('status', { name: 'Guards' })).toContainText('✓ the result is that of the trial balance');
+  await page.getByRole('link', { name: 'Outline' }).click();
+  await page.getByRole('button', { name: 'Back to what the chart makes' }).click();
+  await expect(page.getByRole('button', { name: 'Terminals', exact: true })).toBeVisible();
+});
+
+test('the group in pounds: kroner translated, the difference in a row of its own, companies side by side that trace', async ({ page }) => {
+  await signIn(page, 'priya');
+  await page.goto(`${appUrl()}/statements?entity=KSF&entity=STL&entity=NHS&from=2027.01&to=2027.06&statement=balance&across=entity`);
+  await expect(page.getByRole('row', { name: /Translation difference/ })).toBeVisible();
+  await expect(page.getByRole('status', { name: 'Guards' })).toContainText('✓ assets equal liabilities and equity with the result');
+  await accessible(page);
+  await page
+    .getByRole('row', { name: /Fixed assets/ })
+    .getByRole('gridcell')
+    .nth(3)
+    .click();
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('scope')).toContainText('Nordholm Slip AS');
+  await expect(page.getByTestId('scope')).toContainText('in Norwegian kroner');
+  await expect(page.getByRole('grid', { name: 'Split by account' })).toBeVisible();
+});

@@ -71,7 +71,7 @@ test('an outline is changed with its guards in sight, kept as a version, read, a
   await page.getByLabel('Accounts', { exact: true }).fill('45, nonsense words');
   await expect(page.getByText(/nonsense words/).last()).toBeVisible();
   await page.getByRole('button', { name: 'Keep as a new version' }).click();
-  await expect(page.getByRole('alert')).toContainText('row “Quays and shops”');
+  await expect(page.getByRole('region', { name: 'Rows' }).getByRole('alert')).toContainText('row “Quays and shops”');
   await page.getByLabel('Accounts', { exact: true }).fill('45');
   await expect(page.getByText('Takes 6 accounts')).toBeVisible();
   await page.getByRole('button', { name: 'Keep as a new version' }).click();

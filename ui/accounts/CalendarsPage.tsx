@@ -71,7 +71,7 @@ function Year({ entity, year, today, most }: { entity: string; year: Calendars['
                 className="relative block h-[70px] overflow-hidden px-1 hover:bg-chosen"
                 style={p.lines === 0 ? { backgroundImage: 'repeating-linear-gradient(135deg, transparent 0 5px, var(--hair) 5px 6px)' } : undefined}
               >
-                <span aria-hidden className="absolute inset-x-0 bottom-0 bg-faint" style={{ height: `${Math.ceil((p.lines / most) * BAR_PX)}px` }} />
+                <span aria-hidden className="absolute inset-x-0 bottom-0 bg-faint/45" style={{ height: `${Math.ceil((p.lines / most) * BAR_PX)}px` }} />
                 <span className={`relative block text-[12.5px] ${now ? 'font-semibold underline underline-offset-2' : ''}`}>{p.period.slice(5)}</span>
                 {!p.adjustment && <span className="relative block truncate text-[11.5px] leading-[14px] text-soft">{shortDate(p.from)}</span>}
                 <span className="relative block truncate text-[11.5px] leading-[14px] text-soft">

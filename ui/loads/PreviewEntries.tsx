@@ -27,7 +27,7 @@ export function PreviewEntries({ preview }: { preview: NonNullable<Inspection['p
         <Table
           label="Entries"
           columns={[
-            { label: 'Entry', width: 'w-36' },
+            { label: 'Entry', width: 'w-52' },
             { label: 'Account', width: 'w-[260px]' },
             { label: 'Description' },
             { label: 'Debit', right: true, width: 'w-28' },

@@ -224,7 +224,9 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
       </div>
       <div className="h-2 shrink-0" />
       <StatusLine
-        title={row ? `${row.label}${model.columns[focus.column]?.amount ? `, ${columnWord(column)}` : ''}.` : ''}
+        title={
+          row ? `${row.label}${model.columns[focus.column]?.amount ? `, ${COLUMN_WORD[column] ?? model.columns[focus.column]?.label.toLowerCase()}` : ''}.` : ''
+        }
         text={row?.say(column) ?? ''}
         right={
           <>

@@ -71,9 +71,11 @@ export function TrialBalanceScreen(props: ScreenProps) {
             data?.columns?.find((c) => c.key === column),
           ),
         say: (column) =>
-          column === 'yearToDate'
-            ? 'What was booked since the fiscal year began.'
-            : `Opening ${amountText(row.opening)} plus ${amountText(row.debit)} debit less ${amountText(row.credit)} credit${row.roll === '0.00' || /^-?0\.?0*$/.test(row.roll) ? '' : `, ${amountText(row.roll)} rolled over at the year end`}, makes ${amountText(row.closing)}.`,
+          data?.columns?.some((c) => c.key === column && c.key !== 'window')
+            ? (data.columns.find((c) => c.key === column)?.hint ?? '')
+            : column === 'yearToDate'
+              ? 'What was booked since the fiscal year began.'
+              : `Opening ${amountText(row.opening)} plus ${amountText(row.debit)} debit less ${amountText(row.credit)} credit${row.roll === '0.00' || /^-?0\.?0*$/.test(row.roll) ? '' : `, ${amountText(row.roll)} rolled over at the year end`}, makes ${amountText(row.closing)}.`,
       };
     };
     const keys = new Map(listed.map((l, i) => ['part' in l ? l.key : l.row.account, i]));

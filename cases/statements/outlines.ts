@@ -1,3 +1,5 @@
+import type { z } from 'zod';
+import type { outlineSchema } from '@/contracts/bodies';
 import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { type AccountType, isTemporary } from '@/core/ledger';
 import { type Outline, type OutlineRow, outlineFaults, type Sign, usualOutline } from '@/core/statement';
@@ -119,12 +121,18 @@ export async function readOutline(ctx: Context, viewer: Viewer, code: string, pa
 }
 
 /** Keeps an outline as a new version. What cannot be reckoned is refused, row by row. */
-export async function keepOutline(ctx: Context, viewer: Viewer, code: string, wanted: { entity: string; outline: Outline }): Promise<{ version: number }> {
+export async function keepOutline(
+  ctx: Context,
+  viewer: Viewer,
+  code: string,
+  wanted: { entity: string; outline: z.infer<typeof outlineSchema> },
+): Promise<{ version: number }> {
+  const outline = wanted.outline as Outline;
   require(viewer, 'preparer', 'change statements');
   const entity = await entityOf(ctx, viewer, wanted.entity);
   if (wanted.outline.code !== code) throw wrong('outline.code', `the outline is of “${wanted.outline.code}”, not of “${code}”`);
   if (wanted.outline.kind === 'cashflow') throw wrong('outline.kind', 'the cash flow follows the flow classes of the chart; change those');
-  const faults = outlineFaults(wanted.outline, entity.chart);
+  const faults = outlineFaults(outline, entity.chart);
   if (faults.length > 0) {
     throw new ProblemError(
       422,
@@ -133,7 +141,7 @@ export async function keepOutline(ctx: Context, viewer: Viewer, code: string, wa
     );
   }
   return ctx.write.transaction(async (trx) => {
-    const version = await addVersion(trx, { entity: entity.id, code, outline: wanted.outline, person_name: viewer.name, removed: false });
+    const version = await addVersion(trx, { entity: entity.id, code, outline, person_name: viewer.name, removed: false });
     await addToRecord(trx, {
       ...{ person: viewer.id, personName: viewer.name, act: 'changed a statement', subject: `statement ${entity.code}/${code}` },
       detail: { version, rows: wanted.outline.rows.length },

@@ -1,0 +1,103 @@
+import { expect, test } from '@playwright/test';
+import { makeToken } from '@/cases/people';
+import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { startApp } from '@/ops/installation';
+import { freePort } from '@/ops/postgres';
+import { rowsOf } from '@/store/db';
+
+// Faults on purpose, against the built application over a database of its own: whatever breaks, nothing is half visible.
+
+let fresh: Fresh;
+test.beforeAll(async () => {
+  fresh = await freshInstallation();
+});
+test.afterAll(() => fresh?.close());
+
+const ENTRIES = 40_000;
+const COLUMNS = ['entry', 'line', 'date', 'account', 'amount', 'description'];
+
+/** Lines that are read row by row, so that there is time to break something. */
+function ledger(prefix: string): Buffer {
+  const rows = Array.from({ length: ENTRIES }, (_, i) => `${prefix}${i},1,2026-04-03,100,1.00,x\n${prefix}${i},2,2026-04-03,400,-1.00,x`);
+  return Buffer.from(`${COLUMNS.join(',')}\n${rows.join('\n')}\n`);
+}
+
+test('a server killed in the middle of a load, and a database connection that is cut, leave nothing half visible', async () => {
+  test.setTimeout(180_000);
+  const token = await makeToken(fresh.ctx, 'owner@test.example');
+  const headers = { authorization: `Bearer ${token}` };
+  let app = await startApp(fresh.env, await freePort());
+  const ask = async <Answer>(path: string, init: RequestInit = {}): Promise<Answer> => {
+    const answer = await fetch(`${app.url}/api/v1${path}`, { ...init, headers: { ...headers, ...(init.headers as object) } });
+    if (!answer.ok) throw new Error(await answer.text());
+    return (await answer.json()) as Answer;
+  };
+  const send = async (name: string, content: Buffer, fields: Record<string, string>): Promise<number> => {
+    const form = new FormData();
+    for (const [key, value] of Object.entries(fields)) form.append(key, value);
+    form.append('file', new Blob([new Uint8Array(content)]), name);
+    return (await ask<{ id: number }>('/loads', { method: 'POST', body: form })).id;
+  };
+  interface Load {
+    status: string;
+    rowsRead: number;
+    lines: number;
+    message: string | null;
+  }
+  const until = async (id: number, done: (load: Load) => boolean): Promise<Load> => {
+    for (let i = 0; i < 1_200; i++) {
+      const load = await ask<Load>(`/loads/${id}`);
+      if (done(load)) return load;
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    throw new Error(`load ${id} does not come to an end`);
+  };
+  const visible = async (): Promise<number> => (await rowsOf<{ n: number }>(fresh.ctx.work, 'select count(*)::integer as n from line'))[0]?.n ?? -1;
+  const staged = async (): Promise<number> => (await rowsOf(fresh.ctx.work, `select 1 from pg_tables where tablename ~ '^(staged|raw|quick)_'`)).length;
+
+  const calendar = { kind: 'monthly', start: '04', adjustmentPeriods: 1 };
+  const entity = { code: 'ONE', name: 'One', currency: 'GBP', calendar, yearEnd: 'derived', retainedEarnings: '300' };
+  await ask('/entities', { method: 'POST', body: JSON.stringify(entity), headers: { 'content-type': 'application/json' } });
+  await until(
+    await send('chart.csv', Buffer.from('code,name,type\n100,Cash,asset\n300,Retained,equity\n400,Sales,income\n'), { kind: 'accounts', entity: 'ONE' }),
+    (l) => l.status === 'loaded',
+  );
+  const mapping = JSON.stringify({ columns: Object.fromEntries(COLUMNS.map((c) => [c, c])) });
+
+  // The server is killed while it reads; another one takes the load up from its first row.
+  const killed = await send('killed.csv', ledger('K'), { entity: 'ONE', mapping });
+  await until(killed, (l) => l.rowsRead > 0);
+  app.process.kill('SIGKILL');
+  await new Promise((resolve) => app.process.once('exit', resolve));
+  expect(await visible()).toBe(0);
+  app = await startApp(fresh.env, await freePort());
+  try {
+    const done = await until(killed, (l) => l.status !== 'reading');
+    expect(done).toMatchObject({
+      status: 'loaded',
+      lines: ENTRIES * 2,
+      message: expect.stringMatching(/^the server stopped in the middle, at row \d+; begun again/),
+    });
+    expect(await visible()).toBe(ENTRIES * 2);
+    expect(await staged()).toBe(0);
+
+    // The connection of the load is cut by the database.
+    const cut = await send('cut.csv', ledger('C'), { entity: 'ONE', mapping });
+    await until(cut, (l) => l.rowsRead > 0);
+    await fresh.ctx.work.raw(
+      `select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and query like 'copy staged_line%' and state = 'active'`,
+    );
+    const broken = await until(cut, (l) => l.status !== 'reading');
+    expect(broken).toMatchObject({ status: 'refused', message: expect.stringMatching(/^the load stopped: /) });
+    expect(await visible()).toBe(ENTRIES * 2);
+    expect(await staged()).toBe(0);
+
+    // The application goes on; a further load comes in, and every stored invariant holds.
+    const good = await send('good.csv', Buffer.from(`${COLUMNS.join(',')}\nG1,1,2026-05-01,100,2.00,x\nG1,2,2026-05-01,400,-2.00,x\n`), { entity: 'ONE' });
+    await until(good, (l) => l.status === 'loaded');
+    const { tie } = await ask<{ tie: { ok: boolean } }>('/trial-balance?entity=ONE&window=everything');
+    expect(tie.ok).toBe(true);
+  } finally {
+    await app.stop();
+  }
+});

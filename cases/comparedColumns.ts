@@ -44,7 +44,13 @@ async function reckon(ctx: Context, asked: Asked, column: Column, counted: (figu
     if (!window) return { column, label, title: 'outside the calendar', figure: null, balances: null };
     const figure = { ...asked.figure, window };
     const own = askedOf(counted(figure), asked.known, asked.currency);
-    return { column, label, title: windowText(window, cal), figure, balances: await balancesByAccount(ctx, { ...own, entities: asked.entities }) };
+    return {
+      column,
+      label,
+      title: windowText(window, cal),
+      figure,
+      balances: await balancesByAccount(ctx, { ...own, entities: asked.entities, eliminates: asked.eliminates }),
+    };
   }
   if (column.is === 'budget') {
     const window = column.of === 'window' ? asked.figure.window : comparedWindow(cal, asked.figure.window, 'ytd');

@@ -41,15 +41,16 @@ export async function readTrialBalance(
     lang?: string;
     column?: string[] | undefined;
     compare?: 'closing' | 'movement' | undefined;
+    eliminated?: 'yes' | 'no' | undefined;
   },
 ) {
-  const asked = await resolveFigure(ctx, viewer, params, { translates: true });
+  const asked = await resolveFigure(ctx, viewer, params, { translates: true, eliminates: params.eliminated === 'yes' });
   const { digits, known } = asked;
-  const wide = params.yearToDate === 'yes' ? askedOf(yearToDateFigure(asked), known, asked.currency) : null;
+  const wide = params.yearToDate === 'yes' ? { ...askedOf(yearToDateFigure(asked), known, asked.currency), eliminates: asked.eliminates } : null;
   const [accounts, toDate, whole, parts] = await Promise.all([
     balancesByAccount(ctx, asked),
     wide && balancesByAccount(ctx, wide),
-    asked.translates ? null : total(ctx.read, asked.question),
+    asked.translates || asked.eliminates ? null : total(ctx.read, asked.question),
     params.retained === 'parts' && !asked.translates ? resultsByYear(ctx.read, asked.question) : [],
   ]);
   const compared = params.column ? await comparedValues(ctx, asked, params.column, params.compare ?? 'closing') : null;

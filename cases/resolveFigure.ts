@@ -20,6 +20,8 @@ export interface Asked {
   currency: string;
   /** Some of the books are in another currency than the answer. */
   translates: boolean;
+  /** Dealings between the companies of the question are taken out. */
+  eliminates: boolean;
   /** Decimals of the currency. */
   digits: number;
   parts: SentencePart[];
@@ -30,10 +32,16 @@ export interface Asked {
 
 /**
  * URL → figure: the one path of a question (architecture.md).
+ * @param options.eliminates whether dealings between the companies are taken out
  * @param options.translates whether the answer can be in another currency than the books
  * @throws ProblemError naming the parameter, and what would mend it
  */
-export async function resolveFigure(ctx: Context, viewer: Viewer, params: ScopeParams, options: { translates?: boolean } = {}): Promise<Asked> {
+export async function resolveFigure(
+  ctx: Context,
+  viewer: Viewer,
+  params: ScopeParams,
+  options: { translates?: boolean; eliminates?: boolean } = {},
+): Promise<Asked> {
   const names = await known(ctx.read);
   const { catalogue, newest } = names;
   const codes = params.entity ?? [...catalogue.entities.keys()].filter((code) => maySee(viewer, code));
@@ -61,7 +69,7 @@ export async function resolveFigure(ctx: Context, viewer: Viewer, params: ScopeP
     viewer,
   );
   if (accounts) checkAccounts(figure, entities);
-  return { ...askedOf(figure, names, currency), entities };
+  return { ...askedOf(figure, names, currency), entities, eliminates: options.eliminates ?? false };
 }
 
 /** The same question narrowed or widened: everything that follows from the figure made anew. */
@@ -87,7 +95,19 @@ export function askedOf(figure: Figure, names: Known, currency: string): Asked {
   });
   const sentence = parts.map((p) => p.text).join('');
   const translates = entities.some((e) => e.currency !== currency);
-  return { figure, question, known: names, entities, currency, translates, digits, parts, sentence, address: paramsOf(figure, digits).toString() };
+  return {
+    figure,
+    question,
+    known: names,
+    entities,
+    currency,
+    translates,
+    eliminates: false,
+    digits,
+    parts,
+    sentence,
+    address: paramsOf(figure, digits).toString(),
+  };
 }
 
 function currencyOf(entities: CatalogueEntity[], wanted: string | undefined, translates: boolean): string {

@@ -2,7 +2,7 @@ import { wrong } from '@/contracts/problem';
 import { addBalance, type Balance, emptyBalance } from '@/core/balances';
 import { type Calendar, calendar, numberOf, type Ordinal, ordinal, yearOf } from '@/core/calendar';
 import { addDays } from '@/core/dates';
-import { isTemporary } from '@/core/ledger';
+import { beneath, isTemporary } from '@/core/ledger';
 import { add, exponentOf, type Minor } from '@/core/money';
 import { MissingRateError, ratesOf, translated } from '@/core/translate';
 import type { CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
@@ -27,14 +27,15 @@ export async function translatedBalances(ctx: Context, asked: Asked): Promise<Ma
   const { figure, question, currency } = asked;
   const { window } = figure;
   if (window.by !== 'period') throw wrong('from', 'books in several currencies are translated by whole periods; choose periods instead of dates');
-  if (figure.where.length > 0)
+  const only = onlyMembers(asked);
+  if (figure.where.length > (only ? 1 : 0))
     throw wrong('entity', 'books in several currencies are translated as a whole; take the other clauses away, or ask for one company');
   const rates = ratesOf(await ratesTo(ctx.read, currency, question.asOf));
   const group = new Map<string, Balance>();
   try {
     for (const e of question.entities) {
       const own = e.own === null ? null : new Set(e.own);
-      for (const [code, balance] of await ofEntity(ctx, asked, e.entity, window, own, rates)) {
+      for (const [code, balance] of await ofEntity(ctx, asked, e.entity, window, own, rates, only)) {
         const held = group.get(code) ?? emptyBalance();
         addBalance(held, balance);
         group.set(code, held);
@@ -44,7 +45,7 @@ export async function translatedBalances(ctx: Context, asked: Asked): Promise<Ma
     if (error instanceof MissingRateError) throw wrong('in', error.message);
     throw error;
   }
-  if (figure.accounts === null) {
+  if (figure.accounts === null && !only) {
     const rest = emptyBalance();
     for (const b of group.values()) {
       for (const measure of ['opening', 'movement', 'roll'] as const) rest[measure] = add(rest[measure], 0 - b[measure]);
@@ -54,6 +55,23 @@ export async function translatedBalances(ctx: Context, asked: Asked): Promise<Ma
   return group;
 }
 
+/** Members of one dimension to which a translation is narrowed: the partners of an elimination. */
+interface Members {
+  slot: number;
+  ids: number[];
+}
+
+function onlyMembers({ figure, known }: Asked): Members | null {
+  const [clause] = figure.where;
+  if (figure.where.length !== 1 || clause?.on !== 'dim') return null;
+  const dimension = known.catalogue.dimensions.get(clause.dim);
+  if (!dimension) return null;
+  const ids = clause.any.flatMap((pick) =>
+    pick.is === 'tree' ? [...beneath(dimension.tree, pick.code)].map((code) => dimension.members.get(code) ?? -1) : [],
+  );
+  return { slot: dimension.slot, ids };
+}
+
 async function ofEntity(
   ctx: Context,
   { figure, question, currency }: Asked,
@@ -61,13 +79,14 @@ async function ofEntity(
   window: { from: Ordinal; to: Ordinal },
   own: ReadonlySet<number> | null,
   rates: ReturnType<typeof ratesOf>,
+  only: Members | null,
 ): Promise<Map<string, Balance>> {
   const cal = calendar(entity.calendar);
   const digits = { from: exponentOf(entity.currency), to: exponentOf(currency) };
   const [firstYear, lastYear] = [yearOf(window.from), yearOf(window.to)];
   const counts = (period: Ordinal): boolean =>
     figure.adjustments === 'with' || yearOf(period) < firstYear || !cal.periodsOf(yearOf(period)).some((p) => p.ordinal === period && p.adjustment);
-  const sums = (await sumsByPeriod(ctx.read, entity.id, window.to, question.asOf, figure.status)).filter((s) => counts(s.period));
+  const sums = (await sumsByPeriod(ctx.read, entity.id, window.to, question.asOf, figure.status, only)).filter((s) => counts(s.period));
   const [atStart, atEnd] = [addDays(cal.period(existing(cal, window.from)).from, -1), cal.period(existing(cal, window.to)).to];
   const at = (amount: Minor, day: string): Minor => (amount === 0 ? 0 : translated(amount, rates.closing(entity.currency, currency, day), digits));
   const averaged = (amount: Minor, period: Ordinal): Minor => {
@@ -120,14 +139,11 @@ async function ofEntity(
     b.movement = add(at(upTo, atEnd), 0 - b.opening);
   }
   const equity = entity.chart.filter((a) => a.posting && a.type === 'equity' && takes(a.id));
-  const days = await sumsByDay(
-    ctx.read,
-    entity.id,
-    equity.map((a) => a.id),
-    window.to,
-    question.asOf,
-    figure.status,
-  );
+  const equityIds = equity.map((a) => a.id);
+  // Of lines with a partner only the period is summed up: equity among companies is translated at its end.
+  const days = only
+    ? sums.filter((s) => equityIds.includes(s.account)).map((s) => ({ ...s, day: cal.period(s.period).to }))
+    : await sumsByDay(ctx.read, entity.id, equityIds, window.to, question.asOf, figure.status);
   for (const s of days) {
     if (!counts(s.period)) continue;
     const b = of(entity.accountOf.get(s.account)?.code ?? '');

@@ -14,6 +14,7 @@ export const trialBalanceShape = {
     .optional()
     .describe('Account names in this language where there are any'),
   column: z.array(z.string().max(200)).max(12).optional().describe('Columns to compare with, as of a statement: year-before, change:year-before, …'),
+  eliminated: z.enum(['yes', 'no']).optional().describe('yes: without the lines between the companies asked about'),
   compare: z.enum(['closing', 'movement']).optional().describe('What the columns compare; default closing'),
 };
 
@@ -83,6 +84,7 @@ export const statementShape = {
     ),
   open: z.array(z.string().max(200)).max(400).optional().describe('Rows opened to their accounts by their keys, or `all`'),
   across: z.string().max(200).optional().describe('Members of a split side by side, as `by` of a sheet'),
+  eliminated: z.enum(['yes', 'no']).optional().describe('yes: without the lines between the companies asked about'),
   scheme: z.string().max(40).optional().describe('By the codes of a statutory scheme instead of the house outline'),
   lang: z
     .string()

@@ -20,13 +20,22 @@ export interface PeriodSum {
   count: number;
 }
 
-/** Signed sums by account and period up to a period, from the summaries. */
-export const sumsByPeriod = (db: Db, entity: number, to: number, asOf: number, status: 'posted' | 'all' | 'unposted'): Promise<PeriodSum[]> =>
+/** Signed sums by account and period up to a period, from the summaries. @param only lines with those members */
+export const sumsByPeriod = (
+  db: Db,
+  entity: number,
+  to: number,
+  asOf: number,
+  status: 'posted' | 'all' | 'unposted',
+  only: { slot: number; ids: number[] } | null = null,
+): Promise<PeriodSum[]> =>
   rowsOf(
     db,
-    `select account, period, kind = ${KIND.opening} as opening, sum(debit - credit)::bigint as amount, sum(count)::integer as count from balance_period
-     where entity = ? and period <= ? and load <= ? ${status === 'all' ? '' : `and status = ${STATUS[status]}`} group by 1, 2, 3`,
-    [entity, to, asOf],
+    `select account, period, kind = ${KIND.opening} as opening, sum(debit - credit)::bigint as amount, sum(count)::integer as count
+     from ${only ? 'balance_member' : 'balance_period'}
+     where entity = ? and period <= ? and load <= ? ${status === 'all' ? '' : `and status = ${STATUS[status]}`}
+       ${only ? 'and slot = ? and member = any(?::integer[])' : ''} group by 1, 2, 3`,
+    [entity, to, asOf, ...(only ? [only.slot, only.ids] : [])],
   );
 
 /** Signed sums of some accounts by day: what is translated at the rate of the day that it came in. */

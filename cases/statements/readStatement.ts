@@ -25,6 +25,7 @@ import { balancesByAccount, mergedChart } from '../accountBalances';
 import { budgetVersions } from '../budgets';
 import { columnsAsked, type Reckoned, reckonColumns } from '../comparedColumns';
 import type { Context } from '../context';
+import { partnerDimension, UNCANCELLED } from '../elimination';
 import { explainEmpty } from '../explainEmpty';
 import { balancesAcross } from '../readSheet';
 import { type Asked, askedOf, resolveFigure } from '../resolveFigure';
@@ -40,6 +41,7 @@ export interface StatementParams extends ScopeParams {
   across?: string | undefined;
   scheme?: string | undefined;
   lang?: string | undefined;
+  eliminated?: 'yes' | 'no' | undefined;
 }
 
 /** A statement with values (method.md §6): every row in every column, and its guards. */
@@ -80,7 +82,7 @@ export async function readStatement(ctx: Context, viewer: Viewer, code: string, 
       ...{ key: row.key, label: row.label, kind: row.is as string, depth: row.depth, emphasis: 'emphasis' in row ? row.emphasis : undefined },
       ...{ sign: signOf(row, outline), account: null as string | null },
       values: caption ? Object.fromEntries(shown.map(({ column }) => [column.key, null])) : cells((key) => values.get(key)?.get(row.key)),
-      refine: refineOf(row, outline),
+      refine: row.key === 'intercompany' && asked.eliminates ? pairsOf(asked, outline) : refineOf(row, outline),
       opens: row.is === 'accounts' && (taken.get(row.key)?.size ?? 0) > 0,
     };
     if (row.is !== 'accounts' || !(opened.has('all') || opened.has(row.key))) return [mine];
@@ -127,8 +129,8 @@ export async function readStatement(ctx: Context, viewer: Viewer, code: string, 
 }
 
 const statementScope = async (ctx: Context, viewer: Viewer, params: StatementParams): Promise<Asked> => {
-  const { column: _c, open: _o, across: _a, scheme: _s, lang: _l, ...scope } = params;
-  return resolveFigure(ctx, viewer, scope, { translates: true });
+  const { column: _c, open: _o, across: _a, scheme: _s, lang: _l, eliminated, ...scope } = params;
+  return resolveFigure(ctx, viewer, scope, { translates: true, eliminates: eliminated === 'yes' });
 };
 
 async function outlineOf(ctx: Context, asked: Asked, code: string, scheme: string | undefined, chart: CatalogueAccount[]): Promise<Outline> {
@@ -143,10 +145,28 @@ async function outlineOf(ctx: Context, asked: Asked, code: string, scheme: strin
     found.version === 0 && asked.entities.length > 1 && (code === 'income' || code === 'balance')
       ? usualOutline(
           code,
-          chart.filter((a) => a.code !== DIFFERENCE),
+          chart.filter((a) => !a.code.startsWith('~')),
         )
       : found.outline;
-  return asked.translates ? withDifference(usual) : usual;
+  const eliminated = asked.eliminates ? withUncancelled(usual) : usual;
+  return asked.translates ? withDifference(eliminated) : eliminated;
+}
+
+/** What does not cancel between the companies stands in a row of its own, in the section where it is missing. */
+function withUncancelled(outline: Outline): Outline {
+  const kind = outline.kind === 'balance' ? 'balance' : 'result';
+  const row: OutlineRow = {
+    key: 'intercompany',
+    label: 'Intercompany that does not cancel',
+    is: 'accounts',
+    depth: 1,
+    accounts: UNCANCELLED[kind],
+    sign: 'debit',
+  };
+  const total = outline.rows.findIndex((r) => r.is === 'formula' && r.key === (kind === 'balance' ? 'total-asset' : 'total-expense'));
+  const at = total === -1 ? outline.rows.findIndex((r) => r.is === 'result') : total;
+  const rows = outline.rows.map((r, i) => (i === total && r.is === 'formula' ? { ...r, terms: [...r.terms, { row: row.key, times: 1 as const }] } : r));
+  return { ...outline, rows: [...rows.slice(0, Math.max(0, at)), row, ...rows.slice(Math.max(0, at))] };
 }
 
 /** The translation difference stands in a row of its own, before the total (IAS 21.39). */
@@ -220,7 +240,7 @@ const signOf = (row: OutlineRow, outline: Outline): 'debit' | 'credit' => {
 };
 
 /** What asks for a row's accounts alone; null where a row has none of its own. */
-function refineOf(row: OutlineRow, outline: Outline): { accounts: string } | null {
+function refineOf(row: OutlineRow, outline: Outline): Record<string, string | string[]> | null {
   const texts = selectionsOf(row, outline, new Set());
   if (texts === null || texts.length === 0) return null;
   const takes = texts.map((t) => parseSelection(t));
@@ -251,6 +271,12 @@ function scopeOf(asked: Asked, figure: Figure | null): Record<string, string | s
   const scope = refinement(asked.figure, figure, asked.digits);
   return asked.translates && 'entity' in scope ? { ...scope, in: '' } : scope;
 }
+
+/** Both sides of what does not cancel: the lines of every company with another one of the question. */
+const pairsOf = (asked: Asked, outline: Outline): Record<string, string | string[]> => ({
+  accounts: outline.kind === 'balance' ? 'type asset, type liability, type equity' : 'type income, type expense',
+  [`dim.${partnerDimension(asked)}`]: asked.entities.map((e) => e.code),
+});
 
 const hintOf = (column: Column, outline: Outline): string => columnHint(column, outline.rows.find((r) => r.key === outline.shareOf)?.label ?? null);
 

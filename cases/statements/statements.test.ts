@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { linesShape, statementShape, trialBalanceShape } from '@/contracts/questions';
+import { linesShape, sheetShape, statementShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
 import { calendar } from '@/core/calendar';
 import { comparedWindow } from '@/core/comparisons';
@@ -12,6 +12,7 @@ import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { addEntity } from '../entities';
 import { loadFile } from '../loads';
 import { readLines } from '../readLines';
+import { readSheet } from '../readSheet';
 import { readTrialBalance } from '../readTrialBalance';
 import { keepOutline, listStatements, readOutline, removeOutline } from './outlines';
 import { readStatement } from './readStatement';
@@ -288,4 +289,27 @@ describe('a group in several currencies', () => {
       /different currencies/,
     );
   });
+});
+
+test('dealings within the group are taken out; what does not cancel is a row that traces to both sides', async () => {
+  const query = 'entity=KSF&entity=STL&from=2026.01&to=2026.13';
+  const added = await statement('income', query);
+  const eliminated = await statement('income', `${query}&eliminated=yes`);
+  // Story 8: the terminals book a month of harbour dues in period 13 that the ferries book in April.
+  const left = eliminated.rows.find((r) => r.key === 'intercompany');
+  expect(minor(value(eliminated, 'intercompany'))).not.toBe(0);
+  expect(value(eliminated, 'result')).toBe(value(added, 'result'));
+  expect(eliminated.guards.filter((g) => !g.ok)).toEqual([]);
+  expect(minor(value(eliminated, 'total-income'))).toBeLessThan(minor(value(added, 'total-income')));
+  // The row traces to the lines of both companies with each other, which come to it.
+  const params = new URLSearchParams(query);
+  for (const [name, values] of Object.entries(left?.refine ?? {})) for (const v of [values].flat()) params.append(name, v);
+  params.append('by', 'entity');
+  const pair = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
+  expect(pair.rows.map((r) => r.member)).toEqual(['KSF', 'STL']);
+  expect(pair.total.movement).toBe(value(eliminated, 'intercompany'));
+  // The whole group, kroner and all, balances with them taken out.
+  const group = await statement('balance', 'entity=KSF&entity=STL&entity=NHS&from=2027.01&to=2027.06&eliminated=yes');
+  expect(group.guards.filter((g) => !g.ok)).toEqual([]);
+  expect(value(group, 'total-asset')).toBe(value(group, 'total'));
 });

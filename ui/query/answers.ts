@@ -437,7 +437,7 @@ export interface Statement extends SheetHead {
     sign: 'debit' | 'credit';
     account: string | null;
     values: Record<string, string | null>;
-    refine: Record<string, string> | null;
+    refine: Record<string, string | string[]> | null;
     opens: boolean;
   }[];
   guards: { guard: string; ok: boolean; amount: string; accounts: string[]; says: string }[];

@@ -24,6 +24,7 @@ export function StatementScreen(props: ScreenProps) {
   const { data, error, isPlaceholderData, isPending } = useAnswer<Statement>(`/statements/${code}`, statementParams(screen));
   const entity = scopeAt(screen, 0).get('entity') ?? '';
   const list = useAnswer<Statements>('/statements', new URLSearchParams({ entity }));
+  const several = scopeAt(screen, 0).getAll('entity').length > 1;
   const open = screen.options.open ?? '';
   const set = (name: string, value: string): void => {
     const { [name]: _former, ...rest } = screen.options;
@@ -49,7 +50,7 @@ export function StatementScreen(props: ScreenProps) {
       const row = rows[index];
       if (!row || !data) return undefined;
       const subject = new URLSearchParams(address);
-      if (row.refine?.accounts) subject.set('accounts', row.refine.accounts);
+      if (row.refine?.accounts) subject.set('accounts', String(row.refine.accounts));
       const opensHere = row.kind === 'accounts' && row.opens;
       return {
         key: row.key,
@@ -62,8 +63,8 @@ export function StatementScreen(props: ScreenProps) {
           caption: row.account ? <NamedAccount code={row.account} name={row.label} /> : row.label,
           ...Object.fromEntries(Object.entries(row.values).map(([key, value]) => [key, cellOf(value, percent.has(key), verdictOf(data, row, key))])),
         },
-        subject: row.refine && data.kind !== 'cashflow' ? `figure:${ordered(subject)}` : null,
-        put: row.refine && Object.fromEntries(Object.entries(row.refine).map(([name, value]) => [name, [value]])),
+        subject: row.refine && data.kind !== 'cashflow' && row.key !== 'intercompany' ? `figure:${ordered(subject)}` : null,
+        put: row.refine && Object.fromEntries(Object.entries(row.refine).map(([name, value]) => [name, Array.isArray(value) ? value : [value]])),
         step: (column) => statementStep(row, column === 'caption' ? 'window' : column, data),
         say: (column) => sayOf(data, row, column),
       };
@@ -123,7 +124,18 @@ export function StatementScreen(props: ScreenProps) {
                   ['all', 'accounts'],
                 ]}
               />
-              {(list.data?.schemes.length ?? 0) > 0 && (
+              {several && (
+                <Choice
+                  label="Group"
+                  value={screen.options.eliminated ?? ''}
+                  onChange={(v) => set('eliminated', v)}
+                  choices={[
+                    ['', 'added up'],
+                    ['yes', 'eliminated'],
+                  ]}
+                />
+              )}
+              {!several && (list.data?.schemes.length ?? 0) > 0 && (
                 <Choice
                   label="By"
                   value={screen.options.scheme ?? ''}

@@ -36,7 +36,7 @@ export function statementParams(screen: Screen): URLSearchParams {
   const params = scopeAt(screen, 0);
   for (const column of (screen.options.columns ?? '').split(',').filter(Boolean)) params.append('column', column);
   for (const key of (screen.options.open ?? '').split(',').filter(Boolean)) params.append('open', key);
-  for (const name of ['across', 'scheme'] as const) if (screen.options[name]) params.set(name, screen.options[name]);
+  for (const name of ['across', 'scheme', 'eliminated'] as const) if (screen.options[name]) params.set(name, screen.options[name]);
   return params;
 }
 
@@ -55,5 +55,5 @@ export function statementStep(row: Statement['rows'][number], column: string, st
   const label = shown.key === 'window' ? named : `${named}, ${shown.label.toLowerCase()}`;
   return row.account && row.kind === 'account' && statement.kind !== 'cashflow'
     ? { view: 'lines', label, row: row.key, column, put }
-    : { view: 'split', by: 'account', label, row: row.key, column, put };
+    : { view: 'split', by: row.key === 'intercompany' ? 'entity' : 'account', label, row: row.key, column, put };
 }

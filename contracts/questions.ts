@@ -85,6 +85,7 @@ export const statementShape = {
   open: z.array(z.string().max(200)).max(400).optional().describe('Rows opened to their accounts by their keys, or `all`'),
   across: z.string().max(200).optional().describe('Members of a split side by side, as `by` of a sheet'),
   eliminated: z.enum(['yes', 'no']).optional().describe('yes: without the lines between the companies asked about'),
+  by: z.string().max(80).optional().describe('Of `position`: the dimension whose members it is of, as dim:<code>'),
   scheme: z.string().max(40).optional().describe('By the codes of a statutory scheme instead of the house outline'),
   lang: z
     .string()

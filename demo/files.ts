@@ -71,6 +71,41 @@ export function ratesFile(): string {
   return csv(rows);
 }
 
+/** Open orders of the ferries: what is still to come of each, and when it falls due. */
+export function commitmentsFile(): string {
+  const rows = [
+    ['entity', 'number', 'date', 'due_date', 'account', 'amount', 'ordered', 'counterparty', 'counterparty_name', 'description', 'dim:project', 'dim:fund'],
+  ];
+  const orders = [
+    ['LINK-BRE', 'V-STEEL', 'Brenna Steelworks', 'Linkspan, span and bearings', 48_000],
+    ['LINK-TOL', 'V-STEEL', 'Brenna Steelworks', 'Linkspan, survey', 6_200],
+    ['TICKET', 'V-SOFT', 'Sound Software', 'Ticketing, second stage', 27_500],
+    ['HYBRID', 'V-ELEC', 'Sound Electrical', 'Battery study', 11_900],
+    ['SHOP-HAR', 'V-JOIN', 'Harrowick Joinery', 'Shop counters', 8_300],
+    ['QUAY-LIN', 'V-ELEC', 'Sound Electrical', 'Quay lamps', 5_450],
+  ] as const;
+  for (const [i, [project, code, name, text, amount]] of orders.entries()) {
+    for (const [k, due] of ['2026-09-15', '2026-10-31', '2027-01-31'].entries()) {
+      const open = amount * (k + 1);
+      rows.push([
+        'KSF',
+        `PO-${4_101 + i * 3 + k}`,
+        '2026-08-10',
+        due,
+        '1130',
+        `${open}.00`,
+        `${open * 2}.00`,
+        code,
+        name,
+        `${text}, part ${k + 1}`,
+        project,
+        'UNR',
+      ]);
+    }
+  }
+  return csv(rows);
+}
+
 /** The plan of the ferries. */
 export const budgetFile = (): string => csv(budgetRows(demoWorld()));
 

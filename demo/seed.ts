@@ -8,7 +8,7 @@ import { loadFile } from '@/cases/loads';
 import { addPerson, ownerOf } from '@/cases/people';
 import { pin } from '@/cases/pins';
 import { countPeople, personByEmail } from '@/store/people';
-import { budgetFile, holdingsFile, ratesFile, writeDemoFiles, writeRestatement } from './files';
+import { budgetFile, commitmentsFile, holdingsFile, ratesFile, writeDemoFiles, writeRestatement } from './files';
 import { RESTATED } from './restate';
 
 /** The demo people and their passwords, which are no secret. */
@@ -55,6 +55,9 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
       await pin(ctx, owner, { subject, measure: 'movement', address, label: '6310 Repairs and spares, movement' });
       await must(loadFile(ctx, owner, await writeRestatement(folder), { kind: 'lines', entity: RESTATED.entity, replaces: RESTATED.periods }));
       await must(loadFile(ctx, owner, plan, { kind: 'budgets' }));
+      const orders = join(folder, 'open-orders.csv');
+      await writeFile(orders, commitmentsFile());
+      await must(loadFile(ctx, owner, orders, { kind: 'commitments' }));
       const rates = join(folder, 'rates-nok-gbp.csv');
       await writeFile(rates, ratesFile());
       await must(loadFile(ctx, owner, rates, { kind: 'rates' }));

@@ -199,7 +199,7 @@ test('the API refuses what it does not know, says where, and describes itself', 
     ['/trial-balance?entity=KSF&dim.vessel=MARN', 'dim.vessel', /no vessel “MARN”; did you mean MAREN/],
     ['/sheets?entity=KSF&by=colour', 'by', /nothing to split by/],
     ['/lines?entity=KSF&limit=5000', 'limit', /limit/],
-    ['/trial-balance?entity=KSF&entity=NHS', 'entity', /different currencies/],
+    ['/lines?entity=KSF&entity=NHS', 'entity', /different currencies/],
     [`/lines?entity=KSF&text=${encodeURIComponent("'; drop table line; --")}`, '', /^$/],
   ];
   for (const [path, where, message] of wrong) {

@@ -8,6 +8,7 @@ import { otherSideLines } from '@/store/otherSide';
 import { mergedChart } from '../accountBalances';
 import type { Context } from '../context';
 import { type Asked, askedOf } from '../resolveFigure';
+import type { StatementRow } from './row';
 
 /** More cash lines than this must be narrowed before their other side can be told at once. */
 const LINES_MAX = 200_000;
@@ -54,7 +55,7 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
   };
   const cashAccounts = cash.length > 0 ? { accounts: cash.map((a) => a.code).join(', ') } : null;
   const nameOf = new Map(chart.map((a) => [a.code, a.name]));
-  const rows = outline.rows.flatMap((row) => {
+  const rows = outline.rows.flatMap((row): StatementRow[] => {
     const isClass = (CLASSES as readonly string[]).includes(row.key);
     const mine = {
       ...{ key: row.key, label: row.label, kind: isClass ? 'flow' : row.is, depth: row.depth, emphasis: 'emphasis' in row ? row.emphasis : undefined },

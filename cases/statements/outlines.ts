@@ -102,7 +102,10 @@ export async function listStatements(ctx: Context, viewer: Viewer, params: { ent
   return {
     entity: entity.code,
     schemes: [...new Set(entity.chart.flatMap((a) => Object.keys(a.codes)))].sort(),
-    rows: [...found].map(([code, { outline, version, by }]) => ({ code, name: outline.name, kind: outline.kind, version, by, rows: outline.rows.length })),
+    rows: [
+      ...[...found].map(([code, { outline, version, by }]) => ({ code, name: outline.name, kind: outline.kind, version, by, rows: outline.rows.length })),
+      { code: 'position', name: 'Position', kind: 'position' as const, version: 0, by: null, rows: 0 },
+    ],
   };
 }
 

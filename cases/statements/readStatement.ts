@@ -34,6 +34,8 @@ import { DIFFERENCE } from '../translation';
 import type { Viewer } from '../viewer';
 import { cashFlow } from './cashFlow';
 import { outlinesOf, schemeOutline } from './outlines';
+import { position } from './position';
+import type { StatementRow } from './row';
 
 export interface StatementParams extends ScopeParams {
   column?: string[] | undefined;
@@ -42,6 +44,7 @@ export interface StatementParams extends ScopeParams {
   scheme?: string | undefined;
   lang?: string | undefined;
   eliminated?: 'yes' | 'no' | undefined;
+  by?: string | undefined;
 }
 
 /** A statement with values (method.md §6): every row in every column, and its guards. */
@@ -49,6 +52,7 @@ export async function readStatement(ctx: Context, viewer: Viewer, code: string, 
   const asked = await statementScope(ctx, viewer, params);
   const [entity] = asked.entities;
   if (!entity) throw notFound(`Statement ${code}`);
+  if (code === 'position') return position(ctx, asked, params.by);
   const chart = mergedChart(asked);
   const outline = await outlineOf(ctx, asked, code, params.scheme, chart);
   if (outline.kind === 'cashflow') {
@@ -76,7 +80,7 @@ export async function readStatement(ctx: Context, viewer: Viewer, code: string, 
         return [column.key, value ? text(value) : null];
       }),
     );
-  const rows = outline.rows.flatMap((row) => {
+  const rows = outline.rows.flatMap((row): StatementRow[] => {
     const caption = row.is === 'caption';
     const mine = {
       ...{ key: row.key, label: row.label, kind: row.is as string, depth: row.depth, emphasis: 'emphasis' in row ? row.emphasis : undefined },
@@ -129,7 +133,7 @@ export async function readStatement(ctx: Context, viewer: Viewer, code: string, 
 }
 
 const statementScope = async (ctx: Context, viewer: Viewer, params: StatementParams): Promise<Asked> => {
-  const { column: _c, open: _o, across: _a, scheme: _s, lang: _l, eliminated, ...scope } = params;
+  const { column: _c, open: _o, across: _a, scheme: _s, lang: _l, by: _b, eliminated, ...scope } = params;
   return resolveFigure(ctx, viewer, scope, { translates: true, eliminates: eliminated === 'yes' });
 };
 

@@ -313,3 +313,24 @@ test('dealings within the group are taken out; what does not cancel is a row tha
   expect(group.guards.filter((g) => !g.ok)).toEqual([]);
   expect(value(group, 'total-asset')).toBe(value(group, 'total'));
 });
+
+test('a fund’s position: opening, what came in and went out, open orders now and later, what is left; it traces', async () => {
+  const funds = await statement('position', 'entity=KSF&from=2027.04&to=2027.06&by=dim:fund');
+  const of = (key: string) => Object.fromEntries(Object.entries(funds.rows.find((r) => r.key === key)?.values ?? {}).map(([k, v]) => [k, minor(v)]));
+  for (const row of funds.rows) {
+    const p = of(row.key) as Record<string, number>;
+    const [opening, adjustments, received, spent] = [p.opening, p.adjustments, p.received, p.spent] as [number, number, number, number];
+    expect(p.current).toBe(opening + adjustments + received - spent);
+    expect(p.available).toBe((p.current as number) - (p.committed as number) - (p.committedLater as number));
+  }
+  // Story 2: one quarter of a grant stands in the unrestricted fund; what was received in the window traces to its lines.
+  const unrestricted = funds.rows.find((r) => r.key === 'UNR');
+  const column = funds.columns.find((c) => c.key === 'received');
+  const params = new URLSearchParams('entity=KSF&limit=1');
+  for (const [name, values] of Object.entries({ ...column?.scope, ...unrestricted?.refine })) for (const v of [values].flat()) params.append(name, v);
+  const own = await readLines(fresh.ctx, fresh.owner, readQuery(linesShape, params));
+  expect(minor(own.totals.movement)).toBe(0 - minor(value(funds, 'UNR', 'received')));
+  const projects = await statement('position', 'entity=KSF&from=2027.04&to=2027.06&by=dim:project');
+  expect(minor(value(projects, 'total', 'committed'))).toBeGreaterThan(0);
+  expect(minor(value(projects, 'total', 'committedLater'))).toBeGreaterThan(0);
+});

@@ -419,6 +419,7 @@ export interface Statement extends SheetHead {
   kind: 'income' | 'balance' | 'cashflow' | 'position';
   shareOf: string | null;
   budgets: string[];
+  by?: string;
   columns: {
     key: string;
     label: string;

@@ -37,11 +37,11 @@ export function StatementScreen(props: ScreenProps) {
     const address = new URLSearchParams(data?.address ?? '');
     const percent = new Set((data?.columns ?? []).filter((c) => c.unit === 'percent').map((c) => c.key));
     const columns: Column[] = [
-      { key: 'caption', label: data?.name ?? 'Statement', width: 'minmax(220px, 1fr)' },
+      { key: 'caption', label: data?.name ?? 'Statement', width: data?.kind === 'position' ? 'minmax(170px, 1fr)' : 'minmax(220px, 1fr)' },
       ...(data?.columns ?? []).map((c) => ({
         key: c.key,
         label: c.label,
-        width: c.unit === 'percent' ? PERCENT : AMOUNT,
+        width: c.unit === 'percent' ? PERCENT : data?.kind === 'position' ? 'minmax(86px, 104px)' : AMOUNT,
         amount: true,
         hint: `${c.title ? `${c.title}. ` : ''}${c.hint}`,
       })),
@@ -106,7 +106,8 @@ export function StatementScreen(props: ScreenProps) {
             onChange={(v) => replace({ ...screen, options: { ...screen.options, statement: v } })}
             choices={(list.data?.rows ?? []).map((s): [string, string] => [s.code, s.name])}
           />
-          {data && data.kind !== 'cashflow' && (
+          {data?.kind === 'position' && <ByDimension value={data.by ?? ''} onChange={(v) => set('by', v)} />}
+          {data && data.kind !== 'cashflow' && data.kind !== 'position' && (
             <>
               <ColumnsChoice
                 budgets={data.budgets}
@@ -145,7 +146,7 @@ export function StatementScreen(props: ScreenProps) {
               )}
             </>
           )}
-          {data?.kind !== 'cashflow' && (
+          {data && data.kind !== 'cashflow' && data.kind !== 'position' && (
             <Link
               href={`/statements/outline?entity=${entity}&code=${code}`}
               className="ml-auto shrink-0 underline decoration-rule underline-offset-4 hover:text-ink"
@@ -206,6 +207,23 @@ function Guards({ guards }: { guards: Statement['guards'] }) {
         ))
       )}
     </div>
+  );
+}
+
+/** The dimension whose members a position is of. */
+function ByDimension({ value, onChange }: { value: string; onChange(value: string): void }) {
+  const { data } = useEntities();
+  return (
+    <label className="flex items-baseline gap-2 whitespace-nowrap">
+      <span className="text-faint">Of each</span>
+      <select value={value} onChange={(event) => onChange(event.target.value)} className="cursor-pointer border-b border-rule bg-transparent text-ink">
+        {(data?.dimensions ?? []).map((d) => (
+          <option key={d.code} value={`dim:${d.code}`}>
+            {d.name.toLowerCase()}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

@@ -36,7 +36,7 @@ export function statementParams(screen: Screen): URLSearchParams {
   const params = scopeAt(screen, 0);
   for (const column of (screen.options.columns ?? '').split(',').filter(Boolean)) params.append('column', column);
   for (const key of (screen.options.open ?? '').split(',').filter(Boolean)) params.append('open', key);
-  for (const name of ['across', 'scheme', 'eliminated'] as const) if (screen.options[name]) params.set(name, screen.options[name]);
+  for (const name of ['across', 'scheme', 'eliminated', 'by'] as const) if (screen.options[name]) params.set(name, screen.options[name]);
   return params;
 }
 
@@ -48,7 +48,8 @@ export function statementStep(row: Statement['rows'][number], column: string, st
   if (!row.refine) return null;
   const shown = statement.columns.find((c) => c.key === column) ?? statement.columns[0];
   // A column that is made of others, or that was planned, has no lines of its own.
-  if (!shown || (shown.key !== 'window' && Object.keys(shown.scope).length === 0)) return null;
+  if (!shown || (shown.key !== 'window' && statement.kind !== 'position' && Object.keys(shown.scope).length === 0)) return null;
+  if (statement.kind === 'position' && shown.key.startsWith('committed')) return null;
   const put: Record<string, string[]> = {};
   for (const [name, values] of Object.entries({ ...shown.scope, ...row.refine })) put[name] = Array.isArray(values) ? values : [values];
   const named = row.account ? `${row.account} ${row.label}` : row.label;

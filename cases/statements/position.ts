@@ -1,0 +1,120 @@
+import { wrong } from '@/contracts/problem';
+import { readSplit } from '@/contracts/splits';
+import { calendar, type Ordinal, ordinal, periodText, yearOf } from '@/core/calendar';
+import { formatAmount } from '@/core/money';
+import { addCommitment, addPosition, addToPosition, emptyPosition, type Lies, type Position } from '@/core/position';
+import { commitmentsByMember, memberSumsUpTo } from '@/store/positions';
+import type { Context } from '../context';
+import type { Asked } from '../resolveFigure';
+import type { StatementRow } from './row';
+
+const COLUMNS: { key: keyof Position; label: string; hint: string }[] = [
+  { key: 'opening', label: 'Opening', hint: 'What was there when the fiscal year began.' },
+  { key: 'adjustments', label: 'Adjustments', hint: 'What was booked directly on equity in the year.' },
+  { key: 'receivedNow', label: 'Received, window', hint: 'What came in in the window.' },
+  { key: 'received', label: 'Received, year', hint: 'What came in since the year began.' },
+  { key: 'spentNow', label: 'Spent, window', hint: 'What was spent in the window.' },
+  { key: 'spent', label: 'Spent, year', hint: 'What was spent since the year began.' },
+  { key: 'current', label: 'Current', hint: 'Opening and adjustments, with what came in, less what was spent.' },
+  { key: 'committed', label: 'Committed now', hint: 'Open orders that fall due up to the end of the window.' },
+  { key: 'committedLater', label: 'Committed later', hint: 'Open orders that fall due after it.' },
+  { key: 'available', label: 'Available', hint: 'What is left after open orders.' },
+];
+
+/** Fund or project position: each member of a dimension with what came in, what went out, and what is left after orders. */
+export async function position(ctx: Context, asked: Asked, by: string | undefined) {
+  const { figure, digits, question } = asked;
+  const { window } = figure;
+  const split = by === undefined ? null : readSplit(by);
+  const codes = [...asked.known.catalogue.dimensions.keys()];
+  const dimension = asked.known.catalogue.dimensions.get(split?.by === 'dim' ? split.dim : (codes.find((c) => /fund|project/i.test(c)) ?? codes[0] ?? ''));
+  if (!dimension || (split && split.by !== 'dim'))
+    throw wrong('by', `a position is of the members of a dimension: ${codes.map((c) => `dim:${c}`).join(', ') || 'none is loaded'}`);
+  if (asked.translates) throw wrong('entity', 'positions are not translated; ask for books of one currency');
+  if (window.by !== 'period') throw wrong('from', 'a position is of whole periods; choose periods instead of dates');
+  if (figure.where.length > 0 || figure.accounts) throw wrong('entity', 'a position is of whole books; take the other clauses away');
+  const own = new Map<number, Position>();
+  const of = (member: number): Position => {
+    const held = own.get(member) ?? emptyPosition();
+    own.set(member, held);
+    return held;
+  };
+  const yearStart = ordinal(yearOf(window.to), 0);
+  for (const e of question.entities) {
+    const cal = calendar(e.entity.calendar);
+    const left = (period: Ordinal): boolean =>
+      figure.adjustments === 'without' && period > yearStart && cal.periodsOf(yearOf(period)).some((p) => p.ordinal === period && p.adjustment);
+    for (const s of await memberSumsUpTo(ctx.read, e.entity.id, dimension.slot, window.to, question.asOf, figure.status)) {
+      if (left(s.period)) continue;
+      const lies: Lies = s.period < yearStart || (s.opening && s.type === 'equity') ? 'before' : s.period >= window.from ? 'window' : 'year';
+      addToPosition(of(s.member), s.type as 'income', lies, s.amount);
+    }
+    for (const c of await commitmentsByMember(ctx.read, e.entity.id, dimension.slot, question.asOf))
+      addCommitment(of(c.member), c.amount, c.period > window.to);
+  }
+  const total = emptyPosition();
+  for (const p of own.values()) addPosition(total, p);
+  const rows: StatementRow[] = [];
+  const text = (p: Position): Record<string, string> => Object.fromEntries(COLUMNS.map(({ key }) => [key, formatAmount(p[key], digits)]));
+  const shown = { sign: 'debit' as const, account: null, opens: false, emphasis: undefined };
+  const walk = (under: string | null, depth: number): Position => {
+    const sum = emptyPosition();
+    for (const m of dimension.tree.values()) {
+      if ((m.parent !== null && dimension.tree.has(m.parent) ? m.parent : null) !== under) continue;
+      const row: StatementRow = { key: m.code, label: m.name, kind: 'accounts', depth, ...shown, values: {}, refine: { [`dim.${dimension.code}`]: m.code } };
+      const at = rows.push(row) - 1;
+      const all = walk(m.code, depth + 1);
+      addPosition(all, own.get(dimension.members.get(m.code) ?? -1) ?? emptyPosition());
+      addPosition(sum, all);
+      // Only members that hold something.
+      if (Object.values(all).every((v) => v === 0)) rows.splice(at);
+      else row.values = text(all);
+    }
+    return sum;
+  };
+  walk(null, 0);
+  const none = own.get(0);
+  if (none && Object.values(none).some((v) => v !== 0)) {
+    rows.push({
+      key: '~none',
+      label: `no ${dimension.name.toLowerCase()}`,
+      kind: 'accounts',
+      depth: 0,
+      ...shown,
+      values: text(none),
+      refine: { [`dim.${dimension.code}`]: '~none' },
+    });
+  }
+  rows.push({ key: 'total', label: 'Total of what you may see', kind: 'formula', depth: 0, ...shown, emphasis: 'total', values: text(total), refine: null });
+  const toDate = { from: periodText(ordinal(yearOf(window.to), 1)), to: periodText(window.to) };
+  const scopeOf = (key: keyof Position): Record<string, string> => {
+    if (key === 'received' || key === 'spent') return { accounts: key === 'received' ? 'type income' : 'type expense', ...toDate };
+    if (key === 'receivedNow' || key === 'spentNow') return { accounts: key === 'receivedNow' ? 'type income' : 'type expense' };
+    if (key === 'adjustments') return { accounts: 'type equity', ...toDate };
+    return {};
+  };
+  return {
+    ...{
+      code: 'position',
+      name: `Position by ${dimension.name.toLowerCase()}`,
+      kind: 'position' as const,
+      sentence: asked.sentence,
+      parts: asked.parts,
+      address: asked.address,
+    },
+    ...{ currency: asked.currency, load: question.asOf, translates: false, shareOf: null, budgets: [] as string[], by: `dim:${dimension.code}` },
+    columns: COLUMNS.map(({ key, label, hint }) => ({ key, label, title: '', hint, unit: 'amount' as const, scope: scopeOf(key), favourable: null })),
+    rows,
+    guards: [
+      {
+        ...{
+          guard: 'position',
+          ok: total.opening + total.adjustments + total.received - total.spent === total.current,
+          amount: formatAmount(0, digits),
+          accounts: [] as string[],
+        },
+        says: 'opening and adjustments with what came in, less what was spent, make the current balance',
+      },
+    ],
+  };
+}

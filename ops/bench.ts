@@ -8,7 +8,8 @@ import { addPerson, ownerOf } from '@/cases/people';
 import { readLines } from '@/cases/readLines';
 import { readSheet } from '@/cases/readSheet';
 import { readTrialBalance } from '@/cases/readTrialBalance';
-import { linesShape, sheetShape, trialBalanceShape } from '@/contracts/questions';
+import { readStatement } from '@/cases/statements/readStatement';
+import { linesShape, sheetShape, statementShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
 import { writeDemoFiles } from '@/demo/files';
 import { ENTITIES } from '@/demo/seed';
@@ -65,6 +66,8 @@ export async function bench(lines: number, say: (text: string) => void): Promise
     const tb = (extra: string) => () => readTrialBalance(ctx, owner, readQuery(trialBalanceShape, new URLSearchParams(`entity=KSF${extra}`)));
     const page = (extra: string) => () =>
       readLines(ctx, owner, readQuery(linesShape, new URLSearchParams(`entity=KSF&accounts=1510&window=everything${extra}`)));
+    const statement = (code: string, extra: string) => () =>
+      readStatement(ctx, owner, code, readQuery(statementShape, new URLSearchParams(`entity=KSF${extra}`)));
     const first = (await page('')()) as { totals: { count: number } };
     const middle = Math.floor(first.totals.count / 2);
     const year = '&from=2027.01&to=2027.06';
@@ -78,6 +81,15 @@ export async function bench(lines: number, say: (text: string) => void): Promise
         null,
         null,
       ],
+      [
+        'income statement, six columns',
+        statement('income', `${year}&column=year-before&column=change:year-before&column=share&column=ytd&column=last-year`),
+        null,
+        null,
+      ],
+      ['income statement, rows opened', statement('income', `${year}&open=all`), null, null],
+      ['balance sheet', statement('balance', year), null, null],
+      ['income statement, vessels across', statement('income', `${year}&across=dim:vessel`), null, null],
       ['ledger page, first', page(''), null, null],
       [`ledger page, row ${middle.toLocaleString('en')}`, page(`&at=${middle}`), null, DUCK_PAGE(middle)],
     ];

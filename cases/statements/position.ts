@@ -85,7 +85,7 @@ export async function position(ctx: Context, asked: Asked, by: string | undefine
       refine: { [`dim.${dimension.code}`]: '~none' },
     });
   }
-  rows.push({ key: 'total', label: 'Total of what you may see', kind: 'formula', depth: 0, ...shown, emphasis: 'total', values: text(total), refine: null });
+  rows.push({ key: 'total', label: 'Total', kind: 'formula', depth: 0, ...shown, emphasis: 'total', values: text(total), refine: null });
   const toDate = { from: periodText(ordinal(yearOf(window.to), 1)), to: periodText(window.to) };
   const scopeOf = (key: keyof Position): Record<string, string> => {
     if (key === 'received' || key === 'spent') return { accounts: key === 'received' ? 'type income' : 'type expense', ...toDate };

@@ -36,12 +36,14 @@ export function StatementScreen(props: ScreenProps) {
     const rows = data?.rows ?? [];
     const address = new URLSearchParams(data?.address ?? '');
     const percent = new Set((data?.columns ?? []).filter((c) => c.unit === 'percent').map((c) => c.key));
+    // A position leaves out what nobody has, such as adjustments.
+    const used = (data?.columns ?? []).filter((c) => data?.kind !== 'position' || rows.some((r) => /[1-9]/.test(r.values[c.key] ?? '')));
     const columns: Column[] = [
-      { key: 'caption', label: data?.name ?? 'Statement', width: data?.kind === 'position' ? 'minmax(170px, 1fr)' : 'minmax(220px, 1fr)' },
-      ...(data?.columns ?? []).map((c) => ({
+      { key: 'caption', label: data?.name ?? 'Statement', width: data?.kind === 'position' ? 'minmax(140px, 1fr)' : 'minmax(220px, 1fr)' },
+      ...used.map((c) => ({
         key: c.key,
         label: c.label,
-        width: c.unit === 'percent' ? PERCENT : data?.kind === 'position' ? 'minmax(86px, 104px)' : AMOUNT,
+        width: c.unit === 'percent' ? PERCENT : data?.kind === 'position' ? 'minmax(104px, 112px)' : AMOUNT,
         amount: true,
         hint: `${c.title ? `${c.title}. ` : ''}${c.hint}`,
       })),

@@ -253,7 +253,7 @@ function Head({ column, sort, onSort }: { column: Column; sort: string | undefin
       tabIndex={-1}
       aria-sort={sorted}
       title={column.hint}
-      className={`self-end ${column.label.length > 16 ? 'py-[3px] leading-[15px]' : 'leading-[26px]'} ${column.amount ? 'pr-2 text-right' : 'pl-1.5'}`}
+      className={`self-end py-[5px] leading-[16px] ${column.amount ? 'pr-2 text-right' : 'pl-1.5'}`}
     >
       {column.sortable && onSort ? (
         <button type="button" onClick={() => onSort(column.key)} className="cursor-pointer hover:text-ink">

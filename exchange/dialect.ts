@@ -103,25 +103,36 @@ const CENTURY_FROM = 70;
 export function plainDate(value: string, order: DateOrder): string {
   if (value.length === 10 && isDate(value)) return value;
   const text = value.trim().replace(/[T ]\d{1,2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:?\d{2})?$/, '');
-  const made = partsOf(text, order);
-  if (!made) return value.trim();
-  const [year, month, day] = made;
-  const written = `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
-  return isDate(written) ? written : value.trim();
+  const readings = order === 'ymd' ? [yearFirst(text), named(text)] : [yearLast(text, order), yearFirst(text), named(text)];
+  for (const reading of readings) {
+    if (!reading) continue;
+    const [year, month, day] = reading;
+    const written = `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
+    // Eight digits may be a year first or last; a year before ledgers were kept is none.
+    if (year >= YEARS_FROM && isDate(written)) return written;
+  }
+  return value.trim();
 }
 
-function partsOf(text: string, order: DateOrder): [year: number, month: number, day: number] | null {
-  const first = /^(\d{4})[-/. ]?(\d{1,2})[-/. ]?(\d{1,2})$/.exec(text);
-  if (first) return [Number(first[1]), Number(first[2]), Number(first[3])];
-  const named = /^(\d{1,2})[-/. ]?([A-Za-z]{3})[a-z]*\.?[-/. ]?(\d{2}|\d{4})$/.exec(text);
-  if (named) {
-    const month = MONTHS.indexOf((named[2] as string).toLowerCase()) + 1;
-    return month === 0 ? null : [fullYear(named[3] as string), month, Number(named[1])];
-  }
-  const last = /^(\d{1,2})[-/. ](\d{1,2})[-/. ](\d{2}|\d{4})$/.exec(text) ?? /^(\d{2})(\d{2})(\d{4})$/.exec(text);
-  if (!last || order === 'ymd') return null;
-  const [, a, b, year = ''] = last;
+const YEARS_FROM = 1_800;
+type Parts = [year: number, month: number, day: number] | null;
+
+function yearFirst(text: string): Parts {
+  const match = /^(\d{4})[-/. ]?(\d{1,2})[-/. ]?(\d{1,2})$/.exec(text);
+  return match && [Number(match[1]), Number(match[2]), Number(match[3])];
+}
+
+function yearLast(text: string, order: 'dmy' | 'mdy'): Parts {
+  const match = /^(\d{1,2})[-/. ](\d{1,2})[-/. ](\d{2}|\d{4})$/.exec(text) ?? /^(\d{2})(\d{2})(\d{4})$/.exec(text);
+  if (!match) return null;
+  const [, a, b, year = ''] = match;
   return order === 'dmy' ? [fullYear(year), Number(b), Number(a)] : [fullYear(year), Number(a), Number(b)];
+}
+
+function named(text: string): Parts {
+  const match = /^(\d{1,2})[-/. ]?([A-Za-z]{3})[a-z]*\.?[-/. ]?(\d{2}|\d{4})$/.exec(text);
+  const month = match ? MONTHS.indexOf((match[2] as string).toLowerCase()) + 1 : 0;
+  return match && month > 0 ? [fullYear(match[3] as string), month, Number(match[1])] : null;
 }
 
 const fullYear = (text: string): number => (text.length === 4 ? Number(text) : Number(text) + (Number(text) < CENTURY_FROM ? 2000 : 1900));

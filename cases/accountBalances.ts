@@ -34,3 +34,6 @@ export function mergedChart({ entities, translates, eliminates, figure }: Asked)
   if (eliminates) for (const a of uncancelledAccounts) merged.set(a.code, a);
   return [...merged.values()].sort((a, b) => (a.code < b.code ? -1 : 1));
 }
+
+/** Languages in which any account has a name beside its own. */
+export const languagesOf = (chart: readonly CatalogueAccount[]): string[] => [...new Set(chart.flatMap((a) => Object.keys(a.names)))].sort();

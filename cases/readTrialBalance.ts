@@ -8,7 +8,7 @@ import type { Value } from '@/core/statement';
 import { yearToDate } from '@/core/windows';
 import { firstOff, resultsByYear, total } from '@/store/balances';
 import type { CatalogueAccount } from '@/store/catalogue';
-import { balancesByAccount, mergedChart } from './accountBalances';
+import { balancesByAccount, languagesOf, mergedChart } from './accountBalances';
 import { columnsAsked, reckonColumns } from './comparedColumns';
 import type { Context } from './context';
 import { explainEmpty } from './explainEmpty';
@@ -89,6 +89,7 @@ export async function readTrialBalance(
     address: asked.address,
     currency: asked.currency,
     load: asked.question.asOf,
+    languages: languagesOf(chart),
     rows,
     ...(compared ? { columns: compared.columns, columnTotals: compared.of(chart.filter((a) => a.posting).map((a) => a.code)) } : {}),
     totals: { ...shown(sum, digits), ...(wide ? { yearToDate: formatAmount(yearSum.movement, digits) } : {}) },

@@ -8,6 +8,18 @@ export function amountText(amount: string): string {
   return MINUS.test(amount) ? `(${text})` : text;
 }
 
+/** How far amounts are shown: to the last unit, in whole ones, or in thousands. What is exported stays exact. */
+export type Scale = 'exact' | 'whole' | 'thousands';
+
+/** "-1500.50" in thousands → "(2)": rounded once for display, half away from zero (method.md §1). */
+export function scaledText(amount: string, scale: Scale): string {
+  if (scale === 'exact') return amountText(amount);
+  const [whole = '0', fraction = ''] = amount.replace(MINUS, '').split('.');
+  const unit = 10n ** BigInt(fraction.length) * (scale === 'thousands' ? 1_000n : 1n);
+  const rounded = (BigInt(whole + fraction) * 2n + unit) / (unit * 2n);
+  return amountText(`${MINUS.test(amount) && rounded > 0n ? '-' : ''}${rounded}`);
+}
+
 export const isZero = (amount: string): boolean => /^-?0*(\.0*)?$/.test(amount);
 
 function grouped(amount: string): string {

@@ -21,7 +21,7 @@ import {
   valuesOf,
 } from '@/core/statement';
 import type { CatalogueAccount } from '@/store/catalogue';
-import { balancesByAccount, mergedChart } from '../accountBalances';
+import { balancesByAccount, languagesOf, mergedChart } from '../accountBalances';
 import { budgetVersions } from '../budgets';
 import { columnsAsked, type Reckoned, reckonColumns } from '../comparedColumns';
 import type { Context } from '../context';
@@ -109,6 +109,7 @@ export async function readStatement(ctx: Context, viewer: Viewer, code: string, 
     ...{
       load: asked.question.asOf,
       shareOf: outline.shareOf ?? null,
+      languages: languagesOf(chart),
       budgets: await budgetVersions(
         ctx.read,
         asked.entities.map((e) => e.id),

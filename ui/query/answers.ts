@@ -40,6 +40,7 @@ export interface SheetHead {
 }
 
 export interface TrialBalance extends SheetHead {
+  languages: string[];
   rows: (Amounts & {
     account: string;
     name: string;
@@ -420,6 +421,7 @@ export interface Statement extends SheetHead {
   shareOf: string | null;
   budgets: string[];
   by?: string;
+  languages?: string[];
   columns: {
     key: string;
     label: string;

@@ -184,7 +184,7 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
             <Strips screen={screen} columns={model.columns} siblings={siblings} onSibling={siblings.go} />
           </div>
           {above}
-          {tools && <div className="flex h-[30px] shrink-0 items-center gap-4 text-[12.5px] text-soft">{tools}</div>}
+          {tools && <div className="flex min-h-[30px] shrink-0 flex-wrap items-center gap-x-4 gap-y-0.5 py-1 text-[12.5px] text-soft">{tools}</div>}
           {model.error ? (
             <Failure error={model.error} screen={screen} />
           ) : model.empty && model.count === 0 ? (

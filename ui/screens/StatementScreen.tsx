@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { type ReactNode, useMemo } from 'react';
-import { amountText } from '../amounts';
+import { type Scale, scaledText } from '../amounts';
 import type { Statement, Statements } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
@@ -13,6 +13,7 @@ import { percentText } from './percentText';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
 import { statementOf, statementParams, statementStep } from './steps';
 import { Choice, NamedAccount } from './TrialBalanceScreen';
+import { scaleOf, ViewChoice } from './ViewChoice';
 
 const AMOUNT = 'minmax(104px, 130px)';
 const PERCENT = 'minmax(76px, 96px)';
@@ -30,6 +31,7 @@ export function StatementScreen(props: ScreenProps) {
     const { [name]: _former, ...rest } = screen.options;
     replace({ ...screen, options: value === '' ? rest : { ...rest, [name]: value } });
   };
+  const scale = scaleOf(screen.options);
   const opened = useMemo(() => new Set(open.split(',').filter(Boolean)), [open]);
 
   const model = useMemo((): SheetModel => {
@@ -39,7 +41,11 @@ export function StatementScreen(props: ScreenProps) {
     // A position leaves out what nobody has, such as adjustments.
     const used = (data?.columns ?? []).filter((c) => data?.kind !== 'position' || rows.some((r) => /[1-9]/.test(r.values[c.key] ?? '')));
     const columns: Column[] = [
-      { key: 'caption', label: data?.name ?? 'Statement', width: data?.kind === 'position' ? 'minmax(140px, 1fr)' : 'minmax(220px, 1fr)' },
+      {
+        key: 'caption',
+        label: `${data?.name ?? 'Statement'}${scale === 'thousands' ? ', thousands' : ''}`,
+        width: data?.kind === 'position' ? 'minmax(140px, 1fr)' : 'minmax(220px, 1fr)',
+      },
       ...used.map((c) => ({
         key: c.key,
         label: c.label,
@@ -63,7 +69,7 @@ export function StatementScreen(props: ScreenProps) {
         opens: row.refine !== null,
         cells: {
           caption: row.account ? <NamedAccount code={row.account} name={row.label} /> : row.label,
-          ...Object.fromEntries(Object.entries(row.values).map(([key, value]) => [key, cellOf(value, percent.has(key), verdictOf(data, row, key))])),
+          ...Object.fromEntries(Object.entries(row.values).map(([key, value]) => [key, cellOf(value, percent.has(key), verdictOf(data, row, key), scale)])),
         },
         subject: row.refine && data.kind !== 'cashflow' && row.key !== 'intercompany' ? `figure:${ordered(subject)}` : null,
         put: row.refine && Object.fromEntries(Object.entries(row.refine).map(([name, value]) => [name, Array.isArray(value) ? value : [value]])),
@@ -86,7 +92,7 @@ export function StatementScreen(props: ScreenProps) {
       loading: isPending,
       error,
     };
-  }, [data, opened, isPlaceholderData, isPending, error]);
+  }, [data, opened, scale, isPlaceholderData, isPending, error]);
 
   return (
     <SheetFrame
@@ -148,6 +154,7 @@ export function StatementScreen(props: ScreenProps) {
               )}
             </>
           )}
+          {data && <ViewChoice options={screen.options} languages={data.languages ?? []} onChange={set} />}
           {data && data.kind !== 'cashflow' && data.kind !== 'position' && (
             <Link
               href={`/statements/outline?entity=${entity}&code=${code}`}
@@ -170,14 +177,14 @@ function verdictOf(data: Statement, row: Statement['rows'][number], key: string)
   return (row.sign === 'credit') === !value.startsWith('-') ? 'favourable' : 'adverse';
 }
 
-function cellOf(value: string | null, percent: boolean, verdict: 'favourable' | 'adverse' | null): ReactNode {
+function cellOf(value: string | null, percent: boolean, verdict: 'favourable' | 'adverse' | null, scale: Scale): ReactNode {
   if (value === null) return '';
   if (percent) return percentText(value);
-  if (!verdict) return amountText(value);
+  if (!verdict) return scaledText(value, scale);
   return (
     <span title={verdict}>
       <span className="mr-1 text-[12px] text-soft">{verdict === 'favourable' ? 'fav' : 'adv'}</span>
-      {amountText(value)}
+      {scaledText(value, scale)}
     </span>
   );
 }

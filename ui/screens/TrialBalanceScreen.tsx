@@ -1,7 +1,7 @@
 'use client';
 
 import { useMemo, useState } from 'react';
-import { amountText } from '../amounts';
+import { amountText, type Scale, scaledText } from '../amounts';
 import type { TrialBalance } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
@@ -11,6 +11,7 @@ import { ColumnsChoice } from './ColumnsChoice';
 import { percentText } from './percentText';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { trialBalanceParams, trialBalanceStep } from './steps';
+import { scaleOf, scaleWord, ViewChoice } from './ViewChoice';
 
 const AMOUNT = 'minmax(96px, 110px)';
 const COLUMNS: Column[] = [
@@ -34,6 +35,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
     remember(memoryKey, { folded: [...next] });
   };
   const { tree = 'yes', zero = 'hide', retained = 'one' } = screen.options;
+  const scale = scaleOf(screen.options);
   const listed = useMemo(() => rowsOf(data?.rows ?? [], folded), [data, folded]);
 
   const model = useMemo((): SheetModel => {
@@ -56,8 +58,8 @@ export function TrialBalanceScreen(props: ScreenProps) {
         opens: true,
         cells: {
           account: row.heading ? row.name : <NamedAccount code={row.account} name={row.name} />,
-          ...amountCells(row),
-          ...comparedCells(row, data?.columns),
+          ...amountCells(row, scale),
+          ...comparedCells(row, data?.columns, scale),
         },
         count: row.count,
         subject: `figure:${figure}`,
@@ -86,9 +88,9 @@ export function TrialBalanceScreen(props: ScreenProps) {
       rowAt,
       indexOf: (key) => keys.get(key) ?? -1,
       total: data && {
-        label: `${data.rows.filter((r) => !r.heading).length} accounts, in ${data.currency}`,
-        ...Object.fromEntries(Object.entries(amountsOf(data.totals)).map(([k, v]) => [k, amountText(v)])),
-        ...Object.fromEntries((data.columns ?? []).map(({ key, unit }) => [key, unit === 'percent' ? '' : amountText(data.columnTotals?.[key] ?? '0')])),
+        label: `${data.rows.filter((r) => !r.heading).length} accounts, in ${data.currency}${scaleWord(screen.options)}`,
+        ...Object.fromEntries(Object.entries(amountsOf(data.totals)).map(([k, v]) => [k, scaledText(v, scale)])),
+        ...Object.fromEntries((data.columns ?? []).map(({ key, unit }) => [key, unit === 'percent' ? '' : scaledText(data.columnTotals?.[key] ?? '0', scale)])),
       },
       parts: data?.parts ?? [],
       load: data?.load,
@@ -98,7 +100,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
       loading: isPending,
       error,
     };
-  }, [data, listed, folded, isPlaceholderData, isPending, error]);
+  }, [data, listed, folded, scale, screen.options, isPlaceholderData, isPending, error]);
 
   const chosen = (screen.options.columns ?? '').split(',').filter(Boolean);
   const set = (name: string, value: string): void => replace({ ...screen, options: { ...screen.options, [name]: value } });
@@ -145,6 +147,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
               ['parts', 'in parts'],
             ]}
           />
+          <ViewChoice options={screen.options} languages={data?.languages ?? []} onChange={set} />
           {tree === 'yes' && headings.length > 0 && (
             <button
               type="button"
@@ -162,7 +165,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
 
 export function Choice({ label, value, choices, onChange }: { label: string; value: string; choices: [string, string][]; onChange(value: string): void }) {
   return (
-    <fieldset className="flex items-baseline gap-2">
+    <fieldset className="flex items-baseline gap-2 whitespace-nowrap">
       <legend className="float-left mr-2 text-faint">{label}</legend>
       {choices.map(([name, text]) => (
         <button
@@ -192,11 +195,11 @@ function columnsOf(data: TrialBalance | undefined): Column[] {
   return [...COLUMNS.slice(0, 2), ...compared];
 }
 
-const comparedCells = (row: Row, columns: TrialBalance['columns']): Record<string, string> =>
+const comparedCells = (row: Row, columns: TrialBalance['columns'], scale: Scale): Record<string, string> =>
   Object.fromEntries(
     (columns ?? []).map(({ key, unit }) => {
       const value = row.values?.[key] ?? null;
-      return [key, value === null ? '' : unit === 'percent' ? percentText(value) : amountText(value)];
+      return [key, value === null ? '' : unit === 'percent' ? percentText(value) : scaledText(value, scale)];
     }),
   );
 
@@ -244,8 +247,8 @@ const amountsOf = (row: Pick<Row, 'opening' | 'debit' | 'credit' | 'closing' | '
   yearToDate: row.yearToDate ?? '',
 });
 
-export const amountCells = (row: Parameters<typeof amountsOf>[0]): Record<string, string> =>
-  Object.fromEntries(Object.entries(amountsOf(row)).map(([key, value]) => [key, amountText(value)]));
+export const amountCells = (row: Parameters<typeof amountsOf>[0], scale: Scale = 'exact'): Record<string, string> =>
+  Object.fromEntries(Object.entries(amountsOf(row)).map(([key, value]) => [key, scaledText(value, scale)]));
 
 /** Parameters in the order in which the server writes an address, so that the same figure has the same one. */
 function orderedAddress(params: URLSearchParams): string {

@@ -9,6 +9,7 @@ export function trialBalanceParams(screen: Screen): URLSearchParams {
   params.set('yearToDate', 'yes');
   if (screen.options.retained === 'parts') params.set('retained', 'parts');
   for (const column of (screen.options.columns ?? '').split(',').filter(Boolean)) params.append('column', column);
+  if (screen.options.lang) params.set('lang', screen.options.lang);
   if (screen.options.compare === 'movement') params.set('compare', 'movement');
   return params;
 }
@@ -36,7 +37,7 @@ export function statementParams(screen: Screen): URLSearchParams {
   const params = scopeAt(screen, 0);
   for (const column of (screen.options.columns ?? '').split(',').filter(Boolean)) params.append('column', column);
   for (const key of (screen.options.open ?? '').split(',').filter(Boolean)) params.append('open', key);
-  for (const name of ['across', 'scheme', 'eliminated', 'by'] as const) if (screen.options[name]) params.set(name, screen.options[name]);
+  for (const name of ['across', 'scheme', 'eliminated', 'by', 'lang'] as const) if (screen.options[name]) params.set(name, screen.options[name]);
   return params;
 }
 

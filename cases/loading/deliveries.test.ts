@@ -1,7 +1,11 @@
-import { createWriteStream, writeFileSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { createReadStream, createWriteStream, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { ZipArchive } from 'archiver';
+import ExcelJS from 'exceljs';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
@@ -13,6 +17,7 @@ import { keepHolding, nameAccount, readAccounts, readCalendars, readDimensions, 
 import { compareLoads } from '../compareLoads';
 import { addConnection, askPull, runConnections, showConnections } from '../connections';
 import { addEntity } from '../entities';
+import { inspectFile } from '../inspectFile';
 import { cancelLoad, keepFile, loadFile, problemsTable, queueLoad, runLoads, showLoad } from '../loads';
 import { writeNote } from '../notes';
 import { pin } from '../pins';
@@ -263,7 +268,7 @@ test('a load is cancelled before or while it reads, and leaves nothing; its prob
   const rows = Array.from({ length: 20_000 }, (_, i) => entry(`X-${i}`, '2026-06-01', '4110', '1.00')).flat();
   const path = join(fresh.env.JUST_THREAD_HOME as string, 'long.csv');
   writeFileSync(path, `${[HEADER, ...rows].join('\n')}\n`);
-  const file = await keepFile(fresh.ctx, 'long.csv', (await import('node:fs')).createReadStream(path));
+  const file = await keepFile(fresh.ctx, 'long.csv', createReadStream(path));
   // Read row by row, as any mapped table is, so that there is time to cancel.
   const columns = Object.fromEntries(HEADER.split(',').map((name) => [name, name]));
   const id = await queueLoad(fresh.ctx, fresh.owner, file, { kind: 'lines', entity: 'KSF', mapping: { columns } });
@@ -309,4 +314,59 @@ test('accounts show every attribute with balance, missing and similar names; nam
   expect((await readHoldings(fresh.ctx, fresh.owner, scope('entity=KSF&from=2027.01&to=2027.01'))).rows).toMatchObject([
     { number: 'B1', account: '1510', balance: '33.00' },
   ]);
+});
+
+/** A file system of 256 kB, where this machine lets us make one. */
+const tiny = mkdtempSync(join(tmpdir(), 'just-thread-tiny-'));
+const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=256k', 'tmpfs', tiny]).status === 0;
+afterAll(() => {
+  if (mounted) spawnSync('umount', [tiny]);
+  rmSync(tiny, { recursive: true, force: true });
+});
+
+test.skipIf(!mounted)('a full disk keeps nothing of a file, and says so; what was there is as it was', async () => {
+  const full = { ...fresh.ctx, files: tiny };
+  const small = await keepFile(full, 'small.csv', Readable.from(Buffer.from('code,name,type\n')));
+  await expect(keepFile(full, 'large.csv', Readable.from(Buffer.alloc(1024 ** 2, 'x')))).rejects.toMatchObject({ code: 'ENOSPC' });
+  expect(readdirSync(tiny)).toEqual([small.digest]);
+  expect(await keepFile(full, 'small.csv', Readable.from(Buffer.from('code,name,type\n')))).toEqual(small);
+});
+
+test('a standard audit file gives its invoices and payments as documents that settle each other', async () => {
+  const invoice = (no: string, total: string): string =>
+    `<Invoice><InvoiceNo>${no}</InvoiceNo><CustomerID>C7</CustomerID><InvoiceDate>2026-04-02</InvoiceDate><InvoiceType>Invoice</InvoiceType><DocumentTotals><GrossTotal>${total}</GrossTotal></DocumentTotals></Invoice>`;
+  const xml = `<?xml version="1.0"?><AuditFile xmlns="urn:x"><Header/><MasterFiles/><SourceDocuments><SalesInvoices>${invoice('SI-1', '90.00')}${invoice('SI-2', '10.00')}</SalesInvoices>
+    <Payments><Payment><PaymentRefNo>PM-1</PaymentRefNo><TransactionDate>2026-04-20</TransactionDate><Line><SourceDocumentID>SI-1</SourceDocumentID><CustomerID>C7</CustomerID></Line><DocumentTotals><GrossTotal>60.00</GrossTotal></DocumentTotals></Payment></Payments></SourceDocuments></AuditFile>`;
+  expect(await load('documents.xml', [xml], { kind: 'documents', entity: 'KSF' })).toMatchObject({ status: 'loaded', format: 'saft', lines: 3, problems: [] });
+  const document = await readDocument(fresh.ctx, fresh.owner, 'SI-1', {});
+  expect(document).toMatchObject({ type: 'invoice', amount: '90.00', open: '30.00', counterparty: 'C7' });
+  expect(document.events.map((e) => [e.by, e.open])).toEqual([
+    ['SI-1', '90.00'],
+    ['PM-1', '30.00'],
+  ]);
+});
+
+test('a workbook’s sheet is chosen by its name, and each is read for what it holds', async () => {
+  const path = join(fresh.env.JUST_THREAD_HOME as string, 'book.xlsx');
+  const book = new ExcelJS.Workbook();
+  book.addWorksheet('About').addRow(['made up']);
+  const sheet = book.addWorksheet('Ledger');
+  sheet.addRow(['Belegnr', 'Datum', 'Konto', 'Betrag', 'Text']);
+  for (const [account, amount] of [
+    ['1510', 1234.1],
+    ['4110', -1234.1],
+  ]) {
+    sheet.addRow(['W-1', new Date(Date.UTC(2026, 6, 3)), account, amount, 'Book']);
+  }
+  await book.xlsx.writeFile(path);
+  const file = await keepFile(fresh.ctx, 'book.xlsx', createReadStream(path));
+  const seen = await inspectFile(fresh.ctx, fresh.owner, file.digest, { kind: 'lines', entity: 'KSF', mapping: { reading: { sheet: 'Ledger' } } });
+  expect(seen).toMatchObject({ sheets: ['About', 'Ledger'], reading: { sheet: 'Ledger' }, missing: [], preview: { problemCount: 0, balanced: true } });
+  const done = await loadFile(fresh.ctx, fresh.owner, path, {
+    kind: 'lines',
+    entity: 'KSF',
+    mapping: JSON.stringify({ ...seen.mapping, reading: { sheet: 'Ledger' } }),
+  });
+  expect(done).toMatchObject({ status: 'loaded', format: 'xlsx', lines: 2 });
+  expect((await closing('entity=KSF&from=2027.04&to=2027.04&accounts=4110'))['4110']).toMatch(/\.10$/);
 });

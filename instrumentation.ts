@@ -7,8 +7,8 @@ export async function register(): Promise<void> {
   const EVERY_MS = 2_000;
   const look = async (): Promise<void> => {
     try {
-      await runConnections(context());
-      await runLoads(context());
+      // A source that is slow to answer does not keep loads waiting.
+      await Promise.all([runConnections(context()), runLoads(context())]);
     } catch (error) {
       console.error(error);
     }

@@ -17,7 +17,7 @@ export type OutlineRow =
   /** The result: of the window on an income statement, of the year so far on a balance sheet. */
   | { key: string; label: string; is: 'result'; depth: number; emphasis?: Emphasis };
 
-/** natural: income, liabilities and equity turned; debit: as booked; credit: turned. */
+/** debit: shown as booked; credit: turned, so that what is usually credit reads as positive. */
 export type Sign = 'debit' | 'credit';
 export type Emphasis = 'subtotal' | 'total';
 export interface Term {

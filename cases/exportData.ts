@@ -8,8 +8,9 @@ import { type SaftHead, writeSaft } from '@/exchange/saftWriter';
 import { ACCOUNT_COLUMNS, DIMENSION_COLUMNS, LINE_COLUMNS } from '@/exchange/tables';
 import { type Table, type Written, writeAds, writeCsv, writeFec, writeJson, writeXlsx } from '@/exchange/writers';
 import { readChart, readMembers } from '@/store/charts';
-import { counterpartyNames, ledgerPage, type StoredLine } from '@/store/lines';
+import { counterpartyNames, type StoredLine } from '@/store/lines';
 import type { Context } from './context';
+import { linesOfFigure } from './linesOfFigure';
 import { readTrialBalance } from './readTrialBalance';
 import { type Asked, resolveFigure } from './resolveFigure';
 import type { Viewer } from './viewer';
@@ -72,8 +73,6 @@ async function streamOf(
   return format === 'fec' ? writeFec(table) : writeSaft(await saftHead(ctx, viewer, asked, scope), table.records);
 }
 
-const PAGE = 2_000;
-
 async function lineTable(ctx: Context, asked: Asked): Promise<Table> {
   const dims = [...asked.known.catalogue.dimensions.keys()].map((code) => `dim:${code}`);
   const columns = [...LINE_COLUMNS.known.filter((c) => c !== 'amount' && c !== 'side' && c !== 'account_type'), ...dims];
@@ -84,18 +83,8 @@ async function lineTable(ctx: Context, asked: Asked): Promise<Table> {
   return { columns, kind: LINE_COLUMNS, records: records() };
 }
 
-/** Every line of the scope, openings too, in ledger order, page by page. */
-export async function* allLines(ctx: Context, { question, known: names }: Asked): AsyncGenerator<StoredLine> {
-  let page = await ledgerPage(ctx.work, question, { offset: 0, day: null }, PAGE, { openings: true });
-  while (page.length > 0) {
-    yield* page;
-    const last = page[page.length - 1] as StoredLine;
-    if (page.length < PAGE) return;
-    const entity = names.catalogue.entities.get(last.entity)?.id ?? 0;
-    const after = { day: last.day, entryNumber: last.entry, entity, entry: last.entryId, line: last.line };
-    page = await ledgerPage(ctx.work, question, { after }, PAGE, { openings: true });
-  }
-}
+/** Every line of the scope, openings too, in ledger order. */
+export const allLines = (ctx: Context, asked: Asked): AsyncGenerator<StoredLine> => linesOfFigure(ctx.work, asked, { openings: true });
 
 function recordOf(l: StoredLine, asked: Asked, names: ReadonlyMap<string, string>): Written {
   const entity = asked.known.catalogue.entities.get(l.entity);

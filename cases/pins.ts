@@ -6,17 +6,17 @@ import { type CONTENT_FIELDS, changedFields, figureDigest } from '@/core/digest'
 import { add, exponentOf, formatAmount, type Minor, sum } from '@/core/money';
 import { total } from '@/store/balances';
 import { rowsOf } from '@/store/db';
-import { type BearingLine, ledgerPage, linesChangedSince, type StoredLine } from '@/store/lines';
+import { type BearingLine, linesChangedSince, type StoredLine } from '@/store/lines';
 import { addToRecord } from '@/store/record';
 import type { Context } from './context';
 import { known } from './context';
+import { linesOfFigure } from './linesOfFigure';
 import type { Asked } from './resolveFigure';
 import { figureAt, linesOfSubject, readSubject, type Subject, settleSubject, subjectText } from './subjects';
 import { maySee, require, type Viewer } from './viewer';
 
 /** A figure with more lines than this is too large to be kept as evidence line by line. */
 const PIN_LINES_MAX = 300_000;
-const PAGE = 1_000;
 /** Lines of a drift that are told one by one. */
 const DRIFT_LINES_MAX = 500;
 
@@ -120,23 +120,11 @@ async function freeze(ctx: Context, viewer: Viewer, subject: Subject, measure: M
   }
   const digest = figureDigest(whole.opening);
   let count = 0;
-  for await (const line of linesOfFigure(ctx, asked)) {
+  for await (const line of linesOfFigure(ctx.read, asked)) {
     digest.update(line);
     count += 1;
   }
   return { value: whole[measure], lines: count, opening: whole.opening, digest: digest.hex(), currency: asked.currency, sentence: asked.sentence };
-}
-
-async function* linesOfFigure(ctx: Context, { question, known: names }: Asked): AsyncGenerator<StoredLine> {
-  let page = await ledgerPage(ctx.read, question, { offset: 0, day: null }, PAGE);
-  while (page.length > 0) {
-    yield* page;
-    const last = page[page.length - 1] as StoredLine;
-    if (page.length < PAGE) return;
-    const entity = names.catalogue.entities.get(last.entity)?.id ?? 0;
-    const after = { day: last.day, entryNumber: last.entry, entity, entry: last.entryId, line: last.line };
-    page = await ledgerPage(ctx.read, question, { after }, PAGE);
-  }
 }
 
 async function withState(ctx: Context, viewer: Viewer, row: PinRow) {

@@ -47,6 +47,15 @@ export function exponentOf(currency: string): number {
 }
 const exponents = new Map<string, number>();
 
+/** Whether a text is a currency code as in ISO 4217: three capital letters that the runtime takes for one. */
+export function isCurrency(code: string): boolean {
+  try {
+    return /^[A-Z]{3}$/.test(code) && exponentOf(code) >= 0;
+  } catch {
+    return false;
+  }
+}
+
 /**
  * Reads a decimal string ("-1200.50") as minor units of a currency with that exponent.
  * @throws AmountFormatError when it is no number or has more decimals than the currency

@@ -1,6 +1,6 @@
 import { isDate } from '@/core/dates';
 import { ACCOUNT_TYPES, type AccountType } from '@/core/ledger';
-import { exponentOf } from '@/core/money';
+import { isCurrency } from '@/core/money';
 import { nearest } from '@/core/selection';
 import type { Problems } from '@/exchange/problem';
 import type { Record } from '@/exchange/record';
@@ -136,15 +136,6 @@ function accountOf({ row, values }: Record, problems: Problems): AccountRecord |
     codes: prefixed(values, 'code:'),
     dim_rules: dimRules,
   };
-}
-
-function isCurrency(code: string): boolean {
-  try {
-    exponentOf(code);
-    return /^[A-Z]{3}$/.test(code);
-  } catch {
-    return false;
-  }
 }
 
 /** `name:nb` = Diesel → { nb: "Diesel" } */

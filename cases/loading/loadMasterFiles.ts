@@ -131,9 +131,7 @@ export async function stageStatedOpenings(db: Db, job: LoadJob, stated: SaftStat
   );
   const needed = openings.filter((b) => b.closing !== null && b.minor !== 0);
   if (needed.some((b) => parseAmount(b.closing as string, digits) !== b.minor + (movements.get(b.account) ?? 0))) return false;
-  const ids = new Map(
-    (await rowsOf<{ id: number; code: string }>(db, 'select id, code from account where entity = ?', [entity.id])).map((a) => [a.code, a.id]),
-  );
+  const ids = await accountIds(db, entity.id);
   const cal = calendar(entity.calendar);
   const period = cal.period(first);
   const writer = await stageWriter(db);
@@ -163,9 +161,7 @@ export async function statedBalances(db: Db, job: LoadJob, stated: SaftStated, o
   if (span?.first == null || span.last == null) return [];
   const before = new Map((await balancesBefore(db, entity.id, Math.floor(span.first / 100) * 100, job.id)).map((b) => [b.account, b.balance]));
   const after = new Map((await balancesAt(db, entity.id, span.last, job.id)).map((b) => [b.account, b.balance]));
-  const ids = new Map(
-    (await rowsOf<{ id: number; code: string }>(db, 'select id, code from account where entity = ?', [entity.id])).map((a) => [a.code, a.id]),
-  );
+  const ids = await accountIds(db, entity.id);
   const checks: CheckRow[] = [];
   for (const { account, opening, closing } of stated.balances) {
     const id = ids.get(account);
@@ -178,3 +174,7 @@ export async function statedBalances(db: Db, job: LoadJob, stated: SaftStated, o
   }
   return checks;
 }
+
+/** Ids of an entity's accounts by code, those that this load has just added among them. */
+const accountIds = async (db: Db, entity: number): Promise<Map<string, number>> =>
+  new Map((await rowsOf<{ id: number; code: string }>(db, 'select id, code from account where entity = ?', [entity])).map((a) => [a.code, a.id]));

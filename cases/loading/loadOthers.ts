@@ -1,6 +1,6 @@
 import { type CalendarSpec, type CustomPeriod, calendar, calendarFaults, type Period, periodText, yearOf } from '@/core/calendar';
 import { isDate } from '@/core/dates';
-import { exponentOf } from '@/core/money';
+import { isCurrency } from '@/core/money';
 import type { Problems } from '@/exchange/problem';
 import type { Record } from '@/exchange/record';
 import { readRecords } from '@/exchange/records';
@@ -141,14 +141,6 @@ export async function loadRates(db: Db, job: LoadJob, problems: Problems): Promi
   });
   await writer.flush();
   return { lines, replaced: problems.count === 0 ? await replaceSame(db, 'rate', job.id, ['date', 'from_currency', 'to_currency', 'kind']) : 0 };
-}
-
-function isCurrency(code: string): boolean {
-  try {
-    return /^[A-Z]{3}$/.test(code) && exponentOf(code) >= 0;
-  } catch {
-    return false;
-  }
 }
 
 /**

@@ -9,6 +9,7 @@ import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { scopeAt } from '../thread/address';
 import { ColumnsChoice } from './ColumnsChoice';
+import { orderedAddress } from './orderedAddress';
 import { percentText } from './percentText';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
 import { statementOf, statementParams, statementStep } from './steps';
@@ -71,7 +72,7 @@ export function StatementScreen(props: ScreenProps) {
           caption: row.account ? <NamedAccount code={row.account} name={row.label} /> : row.label,
           ...Object.fromEntries(Object.entries(row.values).map(([key, value]) => [key, cellOf(value, percent.has(key), verdictOf(data, row, key), scale)])),
         },
-        subject: row.refine && data.kind !== 'cashflow' && row.key !== 'intercompany' ? `figure:${ordered(subject)}` : null,
+        subject: row.refine && data.kind !== 'cashflow' && row.key !== 'intercompany' ? `figure:${orderedAddress(subject)}` : null,
         put: row.refine && Object.fromEntries(Object.entries(row.refine).map(([name, value]) => [name, Array.isArray(value) ? value : [value]])),
         step: (column) => statementStep(row, column === 'caption' ? 'window' : column, data),
         say: (column) => sayOf(data, row, column),
@@ -257,13 +258,4 @@ function SideBySide({ value, onChange }: { value: string; onChange(value: string
       </select>
     </label>
   );
-}
-
-/** Parameters in the order in which the server writes an address, so that the same figure has the same one. */
-function ordered(params: URLSearchParams): string {
-  const found = new URLSearchParams();
-  for (const value of params.getAll('entity')) found.append('entity', value);
-  found.set('accounts', params.get('accounts') ?? '');
-  for (const [name, value] of params) if (name !== 'entity' && name !== 'accounts' && name !== 'load') found.append(name, value);
-  return found.toString();
 }

@@ -8,6 +8,7 @@ import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { recall, remember } from '../thread/memory';
 import { ColumnsChoice } from './ColumnsChoice';
+import { orderedAddress } from './orderedAddress';
 import { percentText } from './percentText';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { trialBalanceParams, trialBalanceStep } from './steps';
@@ -249,15 +250,6 @@ const amountsOf = (row: Pick<Row, 'opening' | 'debit' | 'credit' | 'closing' | '
 
 export const amountCells = (row: Parameters<typeof amountsOf>[0], scale: Scale = 'exact'): Record<string, string> =>
   Object.fromEntries(Object.entries(amountsOf(row)).map(([key, value]) => [key, scaledText(value, scale)]));
-
-/** Parameters in the order in which the server writes an address, so that the same figure has the same one. */
-function orderedAddress(params: URLSearchParams): string {
-  const found = new URLSearchParams();
-  for (const value of params.getAll('entity')) found.append('entity', value);
-  found.set('accounts', params.get('accounts') ?? '');
-  for (const [name, value] of params) if (name !== 'entity' && name !== 'accounts' && name !== 'load') found.append(name, value);
-  return found.toString();
-}
 
 /** "2027.06" → "2027.01"; by date the server's own answer is left as it is. */
 const yearStartOf = (to: string | null): string | undefined => (to && /^\d{4}\.\d\d$/.test(to) ? `${to.slice(0, 4)}.01` : undefined);

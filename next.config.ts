@@ -14,6 +14,7 @@ const headers = [
 
 const config: NextConfig = {
   serverExternalPackages: [
+    '@duckdb/node-api',
     'knex',
     'pg',
     'pg-copy-streams',

@@ -1,34 +1,71 @@
+import type { Knex } from 'knex';
 import { type Db, rowsOf } from './db';
+import { copyInto, type Stage } from './stage';
 
 /**
- * Loads as layers: a staged load becomes lines, entries and summaries in one transaction. Summaries are kept as
- * differences per load, so that they answer as of any load, and are never changed.
+ * Loads as layers: staged lines become lines, entries and summaries in one transaction. The stage sorts and adds up, the
+ * database only takes the rows. Summaries are kept as differences per load, so that they answer as of any load, and are
+ * never changed.
+ * @param outside for tables that are made apart from the transaction `db`
+ * @param onShare told how much of the lines is laid, from 0 to 1
  */
-export async function layStaged(db: Db, load: number): Promise<{ lines: number; entries: number }> {
-  // Without fresh statistics the planner joins line by line.
-  await db.raw('analyze staged_line');
-  await db.raw(
-    `create unlogged table staged_entry as
-     select nextval(pg_get_serial_sequence('entry', 'id'))::integer as id, e.* from (
-       select entity, entry_number, min(journal) as journal, min(entry_description) as description, min(entered_at) as entered_at,
+export async function layStaged(
+  db: Db,
+  outside: Knex,
+  stage: Stage,
+  load: number,
+  onShare: (share: number) => void = () => {},
+): Promise<{ lines: number; entries: number }> {
+  const [span] = await rowsOf<{ first: number }>(db, `select nextval(pg_get_serial_sequence('entry', 'id'))::integer as first`);
+  const first = (span as { first: number }).first;
+  await stage.run(
+    `create table staged_entry as
+     select (${first - 1} + row_number() over (order by entity, day, entry_number))::integer as id, * from (
+       select entity, entry_number, min(day) as day, min(journal) as journal, min(entry_description) as description, min(entered_at) as entered_at,
          min(approved_by) as approved_by, min(reversal_of) as reversal_of
-       from staged_line group by entity, entry_number order by entity, min(day), entry_number) e`,
+       from staged_line group by entity, entry_number)`,
   );
-  await db.raw('analyze staged_entry');
-  const added = (await db.raw(
-    `insert into entry (id, entity, load, number, journal, description, entered_at, approved_by, reversal_of) overriding system value
-     select id, entity, ?, entry_number, journal, description, entered_at, approved_by, reversal_of from staged_entry order by id`,
-    [load],
-  )) as { rowCount: number };
-  const years = await rowsOf<{ entity: number; year: number }>(
-    db,
-    'select distinct entity, (period + 20000) / 100 + 1800 as year from staged_line order by 1, 2',
+  const [counted] = await stage.rows<{ entries: number; lines: number }>(
+    'select (select count(*) from staged_entry) as entries, (select count(*) from staged_line) as lines',
   );
-  let lines = 0;
-  for (const { entity, year } of years) lines += await layYear(db, load, entity, year);
-  await addSummaries(db, load);
-  await db.raw('drop table staged_entry, staged_line');
-  return { lines, entries: added.rowCount };
+  const { entries, lines } = counted as { entries: number; lines: number };
+  await db.raw(`select setval(pg_get_serial_sequence('entry', 'id'), ?)`, [first + entries]);
+  const entryFile = await stage.writeOut(
+    'entries',
+    `select id, entity, ${load}, entry_number, journal, description, entered_at, approved_by, reversal_of from staged_entry order by id`,
+  );
+  const years = await stage.rows<Year>('select entity, (period + 20000) // 100 + 1800 as year, count(*) as lines from staged_line group by all order by all');
+  await dropUnattached(outside);
+  const made: Year[] = [];
+  let laid = 0;
+  // The stage writes one year after the other; meanwhile the database takes two at a time.
+  let turn: Promise<unknown> = Promise.resolve();
+  const written = (year: Year): Promise<string> => {
+    const mine = turn.then(() => writeYear(stage, load, year));
+    turn = mine.catch(() => {});
+    return mine;
+  };
+  const waiting = [...years];
+  const takeYears = async (): Promise<void> => {
+    for (let year = waiting.shift(); year; year = waiting.shift()) {
+      if (await layYear(db, outside, year, await written(year))) made.push(year);
+      laid += year.lines;
+      onShare(laid / lines);
+    }
+  };
+  try {
+    await allDone([
+      copyInto(db, 'entry (id, entity, load, number, journal, description, entered_at, approved_by, reversal_of)', entryFile),
+      takeYears(),
+      takeYears(),
+    ]);
+    for (const year of made) await attachYear(db, year);
+  } catch (error) {
+    await dropUnattached(outside).catch(() => {}); // else the next load clears them away
+    throw error;
+  }
+  await addSummaries(db, stage, load);
+  return { lines, entries };
 }
 
 /** Marks all lines of the periods as replaced by the load, and takes them out of the summaries from it on. */
@@ -84,73 +121,89 @@ const COLUMNS = `entity, period, day_period, status, kind, side, journal, accoun
   posted_by, d1, d2, d3, d4, d5, d6, d7, d8, amount, currency_amount, entry_number, document, currency, quantity, unit,
   description, extra`;
 
-/** Inserts a fiscal year's staged lines. A year's first lines go in before its indexes are made, which is much quicker. */
-async function layYear(db: Db, load: number, entity: number, year: number): Promise<number> {
-  const first = (year - 2000) * 100;
-  const parent = `line_e${Number(entity)}`;
-  const table = `${parent}_${year}`;
-  const [there] = await rowsOf<{ there: boolean }>(db, 'select to_regclass(?) is not null as there', [table]);
-  if (!there?.there) {
-    await db.raw(`create table ${table} (like line including defaults,
-      check (entity = ${Number(entity)} and period >= ${first} and period < ${first + 100}))`);
-  }
-  const result = (await db.raw(
-    `insert into ${table} (entry, load, ${COLUMNS})
-     select e.id, ?, ${COLUMNS.split(',')
-       .map((c) => `s.${c.trim()}`)
-       .join(', ')}
-     from staged_line s join staged_entry e on e.entity = s.entity and e.entry_number = s.entry_number
-     where s.entity = ? and s.period >= ? and s.period < ?
-     order by s.account, s.day, s.entry_number, s.line_no`,
-    [load, entity, first, first + 100],
-  )) as { rowCount: number };
-  if (!there?.there) {
-    await db.raw(`create index on ${table} (entity, account, day, entry_number, line_no)`);
-    await db.raw(`create index on ${table} (entity, day, entry_number, line_no)`);
-    await db.raw(`create index on ${table} (entry, line_no) include (entity, account, amount)`);
-    await db.raw(`alter table ${parent} attach partition ${table} for values from (${first}) to (${first + 100})`);
-  }
-  return result.rowCount;
+interface Year {
+  entity: number;
+  year: number;
+  lines: number;
 }
 
-async function addSummaries(db: Db, load: number): Promise<void> {
-  const sides = ['sum(case when side = 1 then amount else 0 end)', 'sum(case when side = 1 then 0 else -amount end)'] as const;
-  const sums = `count(*), ${sides.join(', ')}`;
-  await db.raw(
-    `insert into balance_day (entity, account, day, period, day_period, status, kind, load, count, debit, credit)
-     select entity, account, day, period, day_period, status, kind, ?, ${sums}
-     from staged_line group by entity, account, day, period, day_period, status, kind order by entity, account, day`,
-    [load],
+/** Writes a fiscal year's lines out in the order of the account ledgers. */
+const writeYear = (stage: Stage, load: number, { entity, year }: Year): Promise<string> =>
+  stage.writeOut(
+    `lines-${entity}-${year}`,
+    `select e.id, ${load}, ${COLUMNS.split(',')
+      .map((c) => `s.${c.trim()}`)
+      .join(', ')}
+     from staged_line s join staged_entry e on e.entity = s.entity and e.entry_number = s.entry_number
+     where s.entity = ${entity} and s.period >= ${firstOf(year)} and s.period < ${firstOf(year) + 100}
+     order by s.account, s.day, s.entry_number, s.line_no`,
   );
-  await db.raw(
-    `insert into balance_period (entity, account, period, day_period, status, kind, load, count, debit, credit)
-     select entity, account, period, day_period, status, kind, load, sum(count), sum(debit), sum(credit)
-     from balance_day where load = ? and count > 0
-     group by entity, account, period, day_period, status, kind, load order by entity, account, period`,
-    [load],
-  );
-  const slots = (await rowsOf<{ slot: number }>(db, 'select slot from dimension order by slot')).map(({ slot }) => `d${Number(slot)}`);
-  if (slots.length > 0) {
-    // Lines that agree in everything but day and entry are added up once; every dimension then has fewer rows to read.
-    const keys = 'entity, account, period, day_period, status, kind';
-    await db.raw(
-      `create unlogged table staged_sum as
-       select ${keys}, ${slots.join(', ')}, count(*) as count, ${sides[0]} as debit, ${sides[1]} as credit
-       from staged_line group by ${keys}, ${slots.join(', ')}`,
-    );
-    for (const slot of slots) {
-      await db.raw(
-        `insert into balance_member (entity, slot, member, account, period, day_period, status, kind, load, count, debit, credit)
-         select entity, ?, ${slot}, account, period, day_period, status, kind, ?, sum(count), sum(debit), sum(credit)
-         from staged_sum group by entity, ${slot}, account, period, day_period, status, kind order by entity, ${slot}, account, period`,
-        [Number(slot.slice(1)), load],
-      );
-    }
-    await db.raw('drop table staged_sum');
+
+const firstOf = (year: number): number => (year - 2000) * 100;
+
+const tableOf = ({ entity, year }: Year): string => `line_e${Number(entity)}_${Number(year)}`;
+
+/**
+ * Takes in a fiscal year's lines. A year's first lines go into a table of their own, made and indexed apart from the
+ * load's transaction, which is much quicker; no question sees it before that transaction attaches it.
+ * @returns whether the table is yet to be attached
+ */
+async function layYear(db: Db, outside: Knex, year: Year, path: string): Promise<boolean> {
+  const table = tableOf(year);
+  const first = firstOf(year.year);
+  const columns = `(entry, load, ${COLUMNS})`;
+  const [there] = await rowsOf<{ there: boolean }>(outside, 'select to_regclass(?) is not null as there', [table]);
+  if (there?.there) {
+    await copyInto(db, `${table} ${columns}`, path);
+    return false;
   }
-  await db.raw(
-    `insert into load_total (load, entity, period, lines, debit, credit)
-     select load, entity, period, sum(count), sum(debit), sum(credit) from balance_period where load = ? and count > 0 group by 1, 2, 3`,
-    [load],
+  await outside.transaction(async (apart) => {
+    await apart.raw(`create table ${table} (like line including defaults,
+      check (entity = ${Number(year.entity)} and period >= ${first} and period < ${first + 100}))`);
+    await copyInto(apart, `${table} ${columns}`, path, true);
+    await apart.raw(`create index on ${table} (entity, account, day, entry_number, line_no)`);
+    await apart.raw(`create index on ${table} (entity, day, entry_number, line_no)`);
+    await apart.raw(`create index on ${table} (entry, line_no) include (entity, account, amount)`);
+  });
+  return true;
+}
+
+async function attachYear(db: Db, year: Year): Promise<void> {
+  const first = firstOf(year.year);
+  await db.raw(`alter table line_e${Number(year.entity)} attach partition ${tableOf(year)} for values from (${first}) to (${first + 100})`);
+}
+
+/** Tables of years that a load made and did not come to attach. Loads run one at a time. */
+async function dropUnattached(outside: Knex): Promise<void> {
+  const left = await rowsOf<{ name: string }>(
+    outside,
+    `select relname as name from pg_class where relkind = 'r' and not relispartition and relname ~ '^line_e[0-9]+_[0-9]+$'
+     and relnamespace = current_schema()::regnamespace`,
   );
+  for (const { name } of left) await outside.raw(`drop table ${name}`);
+}
+
+/** Waits for all, whatever becomes of each, and then fails with the first that failed. */
+async function allDone(work: Promise<unknown>[]): Promise<void> {
+  for (const done of await Promise.allSettled(work)) if (done.status === 'rejected') throw done.reason;
+}
+
+async function addSummaries(db: Db, stage: Stage, load: number): Promise<void> {
+  const sums = 'count(*) as count, sum(case when side = 1 then amount else 0 end) as debit, sum(case when side = 1 then 0 else -amount end) as credit';
+  const moment = 'period, day_period, status, kind';
+  const add = async (table: string, keys: string, sql: string): Promise<void> =>
+    void (await copyInto(db, `${table} (${keys}, debit, credit)`, await stage.writeOut(table, sql)));
+  const day = `entity, account, day, ${moment}`;
+  await add('balance_day', `load, ${day}, count`, `select ${load}, ${day}, ${sums} from staged_line group by all order by entity, account, day`);
+  const period = `entity, account, ${moment}`;
+  await add('balance_period', `load, ${period}, count`, `select ${load}, ${period}, ${sums} from staged_line group by all order by entity, account, period`);
+  const slots = (await rowsOf<{ slot: number }>(db, 'select slot from dimension order by slot')).map(({ slot }) => Number(slot));
+  for (const slot of slots) {
+    await add(
+      'balance_member',
+      `load, slot, entity, member, account, ${moment}, count`,
+      `select ${load}, ${slot}, entity, d${slot}, account, ${moment}, ${sums} from staged_line group by all order by entity, d${slot}, account, period`,
+    );
+  }
+  await add('load_total', 'load, entity, period, lines', `select ${load}, entity, period, ${sums} from staged_line group by all order by all`);
 }

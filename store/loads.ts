@@ -62,7 +62,7 @@ export const updateLoad = async (db: Db, id: number, change: Partial<LoadRow>): 
 };
 
 /** Writes progress down. @returns whether somebody asked for the load to stop */
-export async function noteProgress(db: Db, id: number, progress: Pick<LoadRow, 'progress' | 'rows_read' | 'problems_so_far'>): Promise<boolean> {
+export async function noteProgress(db: Db, id: number, progress: Partial<Pick<LoadRow, 'progress' | 'rows_read' | 'problems_so_far'>>): Promise<boolean> {
   const [row] = (await db('load').where({ id }).update(progress).returning('cancel_asked')) as { cancel_asked: boolean }[];
   return row?.cancel_asked ?? false;
 }

@@ -163,11 +163,14 @@ test('two loads at once do not mix, and one that a stopped server left in the mi
   const file = await keepFile(fresh.ctx, 'half.csv', createReadStream(path));
   const id = await queueLoad(fresh.ctx, fresh.owner, file, { kind: 'lines', format: 'csv', entity: 'ONE' });
   await fresh.ctx.work('load').where({ id }).update({ status: 'reading', progress: 0.4 });
+  // It had laid a year apart, which nothing had attached yet.
+  await fresh.ctx.work.raw('create table line_e1_2099 (like line)');
   const before = await balances('entity=ONE&window=everything');
   await runLoads(fresh.ctx);
   expect((await showLoad(fresh.ctx, fresh.owner, id)).status).toBe('loaded');
   const after = await balances('entity=ONE&window=everything');
   expect(Number(after.rows['100']) - Number(before.rows['100'])).toBe(3);
+  expect(await fresh.ctx.work.schema.hasTable('line_e1_2099')).toBe(false);
   for await (const result of check(fresh.ctx)) expect(result).toMatchObject({ ok: true });
 });
 

@@ -1,3 +1,4 @@
+import type { Knex } from 'knex';
 import type { DeliveredFile } from '@/exchange/recognise';
 import type { ReadOptions } from '@/exchange/records';
 import type { Catalogue, CatalogueEntity } from '@/store/catalogue';
@@ -12,8 +13,10 @@ export interface LoadJob {
   entity: CatalogueEntity | null;
   catalogue: Catalogue;
   replaces: { from: number; to: number } | null;
+  /** The load's own transaction. */
+  inside: Db;
   /** A connection outside the load's transaction, for dictionaries and progress. */
-  outside: Db;
+  outside: Knex;
   /** Told after every row, so that progress can be written and a cancelled load stops. @throws if it was cancelled */
   onRow(): void;
   /** The same for several rows at once. */

@@ -6,8 +6,8 @@ import type { Record } from '@/exchange/record';
 import { readRecords } from '@/exchange/records';
 import type { CatalogueEntity } from '@/store/catalogue';
 import { KIND, SIDE, STATUS } from '@/store/codes';
-import { type Db, rowsOf } from '@/store/db';
-import { createStage, type Dictionary, dictionaries, idOfCode, type StagedLine, stageWriter } from '@/store/staging';
+import { laidBefore, type Stage } from '@/store/stage';
+import { type Dictionary, dictionaries, idOfCode, type StagedLine } from '@/store/staging';
 import { type AccountMaker, type Fault, Fields, type Moment, type Values } from './fields';
 import type { LoadJob } from './loadJob';
 
@@ -17,13 +17,12 @@ import type { LoadJob } from './loadJob';
  * @param names names of counterparties that the file gives apart from its lines
  */
 export async function stageLines(
-  db: Db,
+  stage: Stage,
   job: LoadJob,
   problems: Problems,
   makeAccount: AccountMaker | null,
   names: ReadonlyMap<string, string>,
 ): Promise<void> {
-  await createStage(db);
   const ids = await dictionaries(job.outside);
   const idOf = (table: Dictionary, code: string, name?: string): number | Promise<number> => {
     const known = ids[table].get(code);
@@ -34,20 +33,20 @@ export async function stageLines(
     });
   };
   const reader = new LineReader(job, problems, idOf, makeAccount);
-  const writer = await stageWriter(db);
+  const writer = await stage.writer();
   let rows = 0;
   try {
     for await (const record of readRecords(job.file, problems, job.reading)) {
       rows += 1;
       job.onRow();
       const staged = await reader.read(record);
-      if (staged && !writer.write(staged)) await writer.drained();
+      if (staged) writer.write(staged);
     }
   } finally {
-    await writer.end();
+    writer.end();
   }
   if (rows === 0 && problems.count === 0) problems.add(null, null, null, 'the file holds a header but no lines');
-  await checkEntries(db, job, problems, reader.faulty);
+  await checkEntries(stage, job, problems, reader.faulty);
 }
 
 /** Turns records into lines as they will be kept. Also used to show what a file would become. */
@@ -166,11 +165,10 @@ function extraOf(values: Values): string | null {
 }
 
 /** Problems that only whole entries show: unbalanced, given twice, or already loaded before. */
-async function checkEntries(db: Db, job: LoadJob, problems: Problems, faulty: ReadonlySet<string>): Promise<void> {
+async function checkEntries(stage: Stage, job: LoadJob, problems: Problems, faulty: ReadonlySet<string>): Promise<void> {
   const named = (entity: number): CatalogueEntity => [...job.catalogue.entities.values()].find((e) => e.id === entity) as CatalogueEntity;
-  const unbalanced = await rowsOf<{ entity: number; entry_number: string; row: number; off: number }>(
-    db,
-    `select entity, entry_number, min(row_no) as row, sum(amount)::bigint as off
+  const unbalanced = await stage.rows<{ entity: number; entry_number: string; row: number; off: number }>(
+    `select entity, entry_number, min(row_no) as row, sum(amount) as off
      from staged_line group by entity, entry_number having sum(amount) <> 0 order by 3 limit 1001`,
   );
   for (const e of unbalanced) {
@@ -180,21 +178,14 @@ async function checkEntries(db: Db, job: LoadJob, problems: Problems, faulty: Re
     const more = e.off > 0 ? 'debits exceed credits' : 'credits exceed debits';
     problems.add(e.row, 'entry', e.entry_number, `entry ${e.entry_number} of ${code} does not balance: ${more} by ${off}`);
   }
-  const twice = await rowsOf<{ entry_number: string; line_no: number; row: number; first: number }>(
-    db,
+  const twice = await stage.rows<{ entry_number: string; line_no: number; row: number; first: number }>(
     `select entry_number, line_no, max(row_no) as row, min(row_no) as first
      from staged_line group by entity, entry_number, line_no having count(*) > 1 order by 3 limit 1001`,
   );
   for (const l of twice) {
     problems.add(l.row, 'line', String(l.line_no), `line ${l.line_no} of entry ${l.entry_number} stands twice, first in row ${l.first}`);
   }
-  const again = await rowsOf<{ entry_number: string; row: number; load: number }>(
-    db,
-    `select s.entry_number, min(s.row_no) as row, min(e.load) as load
-     from staged_line s join entry e on e.entity = s.entity and e.number = s.entry_number and e.replaced_by = 2147483647
-     group by s.entry_number order by 2 limit 1001`,
-  );
-  for (const e of again) {
+  for (const e of await laidBefore(job.inside, stage, 1_001)) {
     problems.add(e.row, 'entry', e.entry_number, `entry ${e.entry_number} is there already, from load ${e.load}; say which periods this file replaces`);
   }
 }

@@ -10,7 +10,7 @@ import { type AccountRecord, upsertAccounts, upsertDimension, upsertMembers } fr
 import { type Db, rowsOf } from '@/store/db';
 import { balancesAt, balancesBefore, type CheckRow, periodsWithLines } from '@/store/deliveries';
 import { openSlot } from '@/store/layers';
-import { stageWriter } from '@/store/staging';
+import type { Stage } from '@/store/stage';
 import type { LoadJob } from './loadJob';
 import { openingLine } from './openings';
 
@@ -89,14 +89,13 @@ export function typeOf(values: { [field: string]: string | undefined }, code: st
 }
 
 /** Compares the totals that the file states with the staged lines: entries, debits, credits. */
-export async function statedTotals(db: Db, job: LoadJob, stated: SaftStated): Promise<CheckRow[]> {
+export async function statedTotals(stage: Stage, job: LoadJob, stated: SaftStated): Promise<CheckRow[]> {
   const { entity } = job;
   if (!entity) return [];
   const digits = exponentOf(entity.currency);
-  const [total] = await rowsOf<{ entries: number; debit: number; credit: number }>(
-    db,
-    `select count(distinct entry_number)::integer as entries, coalesce(sum(amount) filter (where side = 1), 0)::bigint as debit,
-       coalesce(-sum(amount) filter (where side = -1), 0)::bigint as credit from staged_line`,
+  const [total] = await stage.rows<{ entries: number; debit: number; credit: number }>(
+    `select count(distinct entry_number) as entries, coalesce(sum(amount) filter (where side = 1), 0) as debit,
+       coalesce(-sum(amount) filter (where side = -1), 0) as credit from staged_line`,
   );
   if (!total) return [];
   const checks: CheckRow[] = [];
@@ -112,29 +111,24 @@ export async function statedTotals(db: Db, job: LoadJob, stated: SaftStated): Pr
  * stated closing balances need them: closing = opening + movement.
  * @returns whether they were taken
  */
-export async function stageStatedOpenings(db: Db, job: LoadJob, stated: SaftStated): Promise<boolean> {
+export async function stageStatedOpenings(db: Db, stage: Stage, job: LoadJob, stated: SaftStated): Promise<boolean> {
   const { entity } = job;
   if (!entity) return false;
   const digits = exponentOf(entity.currency);
   const openings = stated.balances.filter((b) => b.opening !== null).map((b) => ({ ...b, minor: parseAmount(b.opening as string, digits) }));
   if (openings.every((b) => b.minor === 0) || openings.reduce((sum, b) => sum + b.minor, 0) !== 0) return false;
-  const [span] = await rowsOf<{ first: number | null }>(db, 'select min(period) as first from staged_line');
+  const [span] = await stage.rows<{ first: number | null }>('select min(period) as first from staged_line');
   const first = span?.first;
   if (first == null || (await periodsWithLines(db, entity.id)).some((p) => p.period <= first)) return false;
-  const movements = new Map(
-    (
-      await rowsOf<{ code: string; sum: number }>(
-        db,
-        'select a.code, sum(s.amount)::bigint as sum from staged_line s join account a on a.id = s.account group by a.code',
-      )
-    ).map((m) => [m.code, m.sum]),
+  const ids = await accountIds(db, entity.id);
+  const moved = new Map(
+    (await stage.rows<{ account: number; sum: number }>('select account, sum(amount) as sum from staged_line group by account')).map((m) => [m.account, m.sum]),
   );
   const needed = openings.filter((b) => b.closing !== null && b.minor !== 0);
-  if (needed.some((b) => parseAmount(b.closing as string, digits) !== b.minor + (movements.get(b.account) ?? 0))) return false;
-  const ids = await accountIds(db, entity.id);
+  if (needed.some((b) => parseAmount(b.closing as string, digits) !== b.minor + (moved.get(ids.get(b.account) as number) ?? 0))) return false;
   const cal = calendar(entity.calendar);
   const period = cal.period(first);
-  const writer = await stageWriter(db);
+  const writer = await stage.writer();
   let line = 0;
   for (const { account, minor } of openings) {
     if (minor === 0) continue;
@@ -144,7 +138,7 @@ export async function stageStatedOpenings(db: Db, job: LoadJob, stated: SaftStat
       ...{ postingDate: period.from, day: period.from, period: first, dayPeriod: first },
     });
   }
-  await writer.end();
+  writer.end();
   return true;
 }
 

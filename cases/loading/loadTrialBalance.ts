@@ -6,7 +6,7 @@ import type { CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
 import type { Db } from '@/store/db';
 import { balancesAt, type CheckRow, earlierResult, keepChecks, periodsWithLines } from '@/store/deliveries';
 import { layStaged } from '@/store/layers';
-import { createStage, stageWriter } from '@/store/staging';
+import type { Stage } from '@/store/stage';
 import { Fields, type Values } from './fields';
 import type { LoadJob } from './loadJob';
 import { openingLine } from './openings';
@@ -30,6 +30,7 @@ interface StatedBalances {
  */
 export async function loadTrialBalance(
   db: Db,
+  stage: Stage,
   job: LoadJob,
   problems: Problems,
   use: 'openings' | 'check' | undefined,
@@ -52,8 +53,8 @@ export async function loadTrialBalance(
   if (problems.count > 0) return { lines: 0, entries: 0 };
   await keepChecks(db, job.id, checks);
   if (openings.length === 0) return { lines, entries: 0 };
-  await stageOpenings(db, openings);
-  return layStaged(db, job.id);
+  await stageOpenings(stage, openings);
+  return layStaged(db, job.outside, stage, job.id);
 }
 
 async function readBalances(job: LoadJob, problems: Problems): Promise<Map<string, StatedBalances>> {
@@ -95,23 +96,21 @@ function checkBalanced({ entity, period, balances }: StatedBalances, problems: P
   problems.add(null, null, periodText(period.ordinal), `the balances of ${entity.code} at ${periodText(period.ordinal)} do not balance: ${more} by ${text}`);
 }
 
-async function stageOpenings(db: Db, openings: readonly StatedBalances[]): Promise<void> {
-  await createStage(db);
-  const writer = await stageWriter(db);
+async function stageOpenings(stage: Stage, openings: readonly StatedBalances[]): Promise<void> {
+  const writer = await stage.writer();
   for (const { entity, period, balances } of openings) {
     const dayPeriod = calendar(entity.calendar).periodAt(period.to).ordinal;
     let line = 0;
     for (const { row, account, minor } of balances) {
       if (minor === 0) continue;
       line += 1;
-      const written = writer.write({
+      writer.write({
         ...openingLine(entity.id, `OPENING-${periodText(period.ordinal)}`, line, account.id, minor),
         ...{ row, postingDate: period.to, day: period.to, period: period.ordinal, dayPeriod },
       });
-      if (!written) await writer.drained();
     }
   }
-  await writer.end();
+  writer.end();
 }
 
 async function compared(db: Db, load: number, { entity, period, balances }: StatedBalances): Promise<CheckRow[]> {

@@ -1,4 +1,6 @@
-import { Transform } from 'node:stream';
+import { createWriteStream } from 'node:fs';
+import { stat } from 'node:fs/promises';
+import { pipeline } from 'node:stream/promises';
 import { LINE_KINDS } from '@/core/ledger';
 import { exponentOf } from '@/core/money';
 import { decoding } from '@/exchange/encoding';
@@ -6,20 +8,20 @@ import { Problems } from '@/exchange/problem';
 import { recognise } from '@/exchange/recognise';
 import type { CatalogueEntity } from '@/store/catalogue';
 import { KIND, STATUS } from '@/store/codes';
-import { type Db, rowsOf } from '@/store/db';
-import { copyRaw, differentValues, type Meanings, stageRaw } from '@/store/quickStage';
-import { type Dictionary, dictionaries, idOfCode } from '@/store/staging';
+import { type Different, differentValues, type Meanings, type QuickFile, stageRaw } from '@/store/quickStage';
+import { laidBefore, type Stage } from '@/store/stage';
+import { type Dictionary, dictionaries, idOfCode, membersOf } from '@/store/staging';
 import { Fields } from './fields';
 import type { LoadJob } from './loadJob';
 
-/** Text that the row-by-row reader reads otherwise than the database, or refuses. */
-class NotPlain extends Error {}
+/** Share of the reading that the first look at the file takes. */
+const FIRST_LOOK = 0.4;
 
 /**
  * Stages our own CSV the quick way, if the file is plainly right from its first row to its last.
  * @returns false, with nothing changed, if any row needs a closer look
  */
-export async function quickLines(db: Db, job: LoadJob): Promise<boolean> {
+export async function quickLines(stage: Stage, job: LoadJob): Promise<boolean> {
   if (job.createAccounts || (job.file.format !== null && job.file.format !== 'csv')) return false;
   const found = await recognise(job.file).catch(() => null);
   const plain =
@@ -35,64 +37,52 @@ export async function quickLines(db: Db, job: LoadJob): Promise<boolean> {
   if (dims.some((d) => !d.dimension) || ['entry', 'line', 'date', 'account', 'description'].some((name) => !found.fields.has(name))) return false;
   if (!found.fields.has('amount') && !(found.fields.has('debit') && found.fields.has('credit'))) return false;
 
-  const file = { header: found.header, delimiter };
-  let rows = 0;
-  const count = (more: number): void => {
-    rows += more;
-    job.onRows(more);
+  const size = (await stat(job.file.path)).size;
+  const plainPath = found.source.container === 'none' && found.reading.encoding === 'utf-8';
+  let told = 0;
+  /** Tells how far the reading is, of all that there is to read. */
+  const tell = (from: number, to: number, rows: number) => {
+    let read = 0;
+    return (share: number): void => {
+      const bytes = Math.round(size * (from + (to - from) * share));
+      if (bytes > told) job.reading.onBytes?.(bytes - told);
+      told = Math.max(told, bytes);
+      const more = Math.max(0, Math.floor(rows * share) - read);
+      read += more;
+      counted += more;
+      job.onRows(more);
+    };
   };
+  let counted = 0;
   try {
-    await db.raw('savepoint quick');
-    const bytes = await found.source.stream(job.reading.onBytes);
-    const text = bytes.pipe(decoding(found.reading.encoding ?? 'utf-8'));
-    bytes.on('error', (error) => text.destroy(error));
-    await copyRaw(
-      db,
-      file,
-      text.pipe(onlyPlain(delimiter, count)).on('error', () => bytes.destroy()),
-    );
-    const meanings = await understood(db, job, file, dims as { column: string; dimension: { id: number; slot: number } }[]);
-    if (meanings && (await stageRaw(db, file, meanings)) && (await balanced(db))) return true;
+    const file: QuickFile = { path: plainPath ? job.file.path : stage.path('unpacked'), header: found.header, delimiter };
+    if (!plainPath) await pipeline(await found.source.stream(), decoding(found.reading.encoding ?? 'utf-8'), createWriteStream(file.path));
+    const different = await stage.told(() => differentValues(stage, file), tell(0, FIRST_LOOK, 0));
+    const meanings = different && (await understood(job, different, dims as FoundDimension[]));
+    if (different && meanings) {
+      const staged = await stage.told(() => stageRaw(stage, file, meanings), tell(FIRST_LOOK, 1, different.rows));
+      if (different.rows > 0 && staged === different.rows && (await balanced(stage, job))) {
+        tell(1, 1, different.rows - counted)(1);
+        return true;
+      }
+    }
   } catch (error) {
     if ((error as { cancelled?: boolean }).cancelled) throw error;
     // Anything else is for the reader that can say what it is.
   }
-  await db.raw('rollback to savepoint quick');
-  job.onRows(-rows);
+  await stage.run('delete from staged_line');
+  job.onRows(-counted);
+  job.reading.onBytes?.(-told);
   return false;
 }
 
-/** Passes text through, and stops at what the database would read otherwise: quotes within a field, guarded cells, a lone \. */
-function onlyPlain(delimiter: string, onRows: (rows: number) => void): Transform {
-  const d = delimiter === '|' ? '\\|' : delimiter;
-  const odd = new RegExp(`[^${d}\\n\\r"]"[^${d}\\n\\r"]|(^|[${d}\\n"])'+[=+\\-@\\t\\r]|\\n\\\\\\.\\r?\\n|\\n\\r?\\n.`);
-  let tail = '\n';
-  return new Transform({
-    decodeStrings: false,
-    transform(chunk: string | Buffer, _encoding, done) {
-      const text = tail + String(chunk);
-      tail = text.slice(-4);
-      if (odd.test(text)) return done(new NotPlain());
-      try {
-        let rows = 0;
-        for (let at = text.indexOf('\n', 4); at !== -1; at = text.indexOf('\n', at + 1)) rows += 1;
-        onRows(rows);
-        done(null, chunk);
-      } catch (error) {
-        done(Object.assign(error as Error, { cancelled: true }));
-      }
-    },
-  });
+interface FoundDimension {
+  column: string;
+  dimension: { id: number; slot: number };
 }
 
 /** Looks up what the file's different values mean; null if any of them needs a closer look. */
-async function understood(
-  db: Db,
-  job: LoadJob,
-  file: { header: string[]; delimiter: string },
-  dims: { column: string; dimension: { id: number; slot: number } }[],
-): Promise<Meanings | null> {
-  const different = await differentValues(db, file);
+async function understood(job: LoadJob, different: Different, dims: FoundDimension[]): Promise<Meanings | null> {
   const problems = new Problems();
   const fields = new Fields(job, problems);
   const fault = (): void => problems.add(null, null, null, '');
@@ -120,6 +110,10 @@ async function understood(
     if (!/^[A-Z]{3}$/.test(code)) return null;
     currencies.push([code, exponentOf(code)]);
   }
+  const members = await membersOf(
+    job.outside,
+    dims.map(({ dimension }) => dimension.id),
+  );
   const held = await dictionaries(job.outside);
   const ids = async (table: Dictionary, codes: { code: string; name?: string | null }[]): Promise<[string, number][]> => {
     const found: [string, number][] = [];
@@ -150,7 +144,11 @@ async function understood(
           return { entity: written, code: a.code, id: a.id, required: mask('required'), forbidden: mask('forbidden') };
         }),
     ),
-    dims: dims.map(({ column, dimension }) => ({ column, dimension: dimension.id, slot: dimension.slot })),
+    dims: dims.map(({ column, dimension }) => ({
+      column,
+      slot: dimension.slot,
+      members: members.flatMap((m): [string, number][] => (m.dimension === dimension.id ? [[m.code, m.id]] : [])),
+    })),
     entities: [...job.catalogue.entities.keys()],
     kinds: Object.fromEntries(LINE_KINDS.map((k) => [k, KIND[k]])),
     statuses: STATUS,
@@ -160,15 +158,10 @@ async function understood(
 }
 
 /** Whether every entry balances, no line stands twice, and no entry is there already. */
-async function balanced(db: Db): Promise<boolean> {
-  const [row] = await rowsOf<{ off: boolean }>(
-    db,
-    `select exists (
-       select 1 from (select entity, entry_number, sum(amount) as off, count(*) as lines, count(distinct line_no) as numbers from staged_line group by 1, 2) e
-       where off <> 0 or lines <> numbers)
-     or exists (
-       select 1 from entry e where e.replaced_by = 2147483647 and exists (
-         select 1 from staged_line s where s.entity = e.entity and s.entry_number = e.number)) as off`,
+async function balanced(stage: Stage, job: LoadJob): Promise<boolean> {
+  const off = await stage.rows(
+    `select 1 from staged_line group by entity, entry_number
+     having sum(amount) <> 0 or count(*) <> count(distinct line_no) limit 1`,
   );
-  return row?.off === false;
+  return off.length === 0 && (await laidBefore(job.inside, stage, 1)).length === 0;
 }

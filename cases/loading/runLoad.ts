@@ -13,6 +13,7 @@ import { keepChecks } from '@/store/deliveries';
 import { layStaged, replacePeriods } from '@/store/layers';
 import { type LoadRow, nextLoad, noteProgress, readLoad, takeLoadLock, tidyAfterLoad, updateLoad } from '@/store/loads';
 import { addToRecord } from '@/store/record';
+import { Stage } from '@/store/stage';
 import { keepContent } from '../keepContent';
 import type { AccountMaker } from './fields';
 import { loadAccounts } from './loadAccounts';
@@ -50,7 +51,12 @@ export async function runNextLoad(db: Knex, files: string): Promise<number | nul
       if (load.cancel_asked) throw new Cancelled(CANCELLED);
       const again = load.status === 'reading' ? { message: `the server stopped in the middle, at row ${load.rows_read}; begun again from the first row` } : {};
       await updateLoad(db, load.id, { status: 'reading', progress: 0, started_at: new Date(), rows_read: 0, problems_so_far: 0, ...again });
-      await loadWithin(trx, db, load, files, problems);
+      const stage = await Stage.open(join(files, '..', 'stage'));
+      try {
+        await loadWithin(trx, stage, db, load, files, problems);
+      } finally {
+        await stage.close();
+      }
       if (problems.count > 0) throw new Refused();
     });
   } catch (error) {
@@ -75,17 +81,17 @@ class Refused extends Error {}
 class Cancelled extends Error {}
 const CANCELLED = 'cancelled, nothing was loaded';
 
-async function loadWithin(trx: Knex.Transaction, outside: Knex, load: LoadRow, files: string, problems: Problems): Promise<void> {
+async function loadWithin(trx: Knex.Transaction, stage: Stage, outside: Knex, load: LoadRow, files: string, problems: Problems): Promise<void> {
   const job = await jobOf(trx, outside, load, files, problems);
   switch (load.kind) {
     case 'lines':
-      return loadLedger(trx, job, load, problems);
+      return loadLedger(trx, stage, job, load, problems);
     case 'accounts':
       return finish(trx, load, { lines: await loadAccounts(trx, job, problems), entries: 0 }, 0);
     case 'dimensions':
       return finish(trx, load, { lines: await loadDimensions(trx, job, problems), entries: 0 }, 0);
     case 'trial-balance':
-      return finish(trx, load, await loadTrialBalance(trx, job, problems, load.options.use), 0);
+      return finish(trx, load, await loadTrialBalance(trx, stage, job, problems, load.options.use), 0);
     default: {
       const laid = await other(load.kind, trx, job, problems, files);
       return finish(trx, load, { lines: laid.lines, entries: 0 }, laid.replaced);
@@ -117,25 +123,26 @@ function other(
 }
 
 /** Journal lines, with the master files that a standard audit file has beside them. */
-async function loadLedger(trx: Knex.Transaction, job: LoadJob, load: LoadRow, problems: Problems): Promise<void> {
+async function loadLedger(trx: Knex.Transaction, stage: Stage, job: LoadJob, load: LoadRow, problems: Problems): Promise<void> {
   const stated = job.file.format === 'saft' ? await loadMasterFiles(trx, job) : null;
   if (stated) job.catalogue = await readCatalogue(trx);
   if (stated && job.entity) job.entity = job.catalogue.entities.get(job.entity.code) ?? null;
   const created: (AccountRecord & { id: number })[] = [];
   const replaced = job.replaces && job.entity ? await replacePeriods(trx, load.id, job.entity.id, job.replaces.from, job.replaces.to) : 0;
-  if (!(await quickLines(trx, job)))
-    await stageLines(trx, job, problems, job.createAccounts ? accountMaker(job, created) : null, new Map(stated?.parties.map((p) => [p.code, p.name])));
-  const totals = stated ? await statedTotals(trx, job, stated) : [];
+  if (!(await quickLines(stage, job)))
+    await stageLines(stage, job, problems, job.createAccounts ? accountMaker(job, created) : null, new Map(stated?.parties.map((p) => [p.code, p.name])));
+  const totals = stated ? await statedTotals(stage, job, stated) : [];
   for (const { what, stated: said, found } of totals) {
     if (said === found || load.options.ifStatedDiffers === 'load' || problems.count > 0) continue;
     const text = (n: number): string => (what === 'entries' ? String(n) : formatAmount(n, exponentOf(job.entity?.currency ?? 'XXX')));
     problems.add(null, null, text(said), `the file states ${text(said)} as its ${what}, what it holds comes to ${text(found)}; it is not complete`);
   }
   if (problems.count > 0) return;
-  const openings = stated ? await stageStatedOpenings(trx, job, stated) : false;
+  const openings = stated ? await stageStatedOpenings(trx, stage, job, stated) : false;
   await insertReserved(trx, created);
   await updateLoad(job.outside, load.id, { progress: READING_SHARE });
-  const counts = await layStaged(trx, load.id);
+  const laying = (share: number): void => void noteProgress(job.outside, load.id, { progress: READING_SHARE + (1 - READING_SHARE) * share }).catch(() => {});
+  const counts = await layStaged(trx, job.outside, stage, load.id, laying);
   if (stated) await keepChecks(trx, load.id, [...totals, ...(await statedBalances(trx, job, stated, openings))]);
   await finish(trx, load, counts, replaced);
 }
@@ -171,6 +178,7 @@ async function jobOf(trx: Db, outside: Knex, load: LoadRow, files: string, probl
     entity: [...catalogue.entities.values()].find((e) => e.id === load.entity) ?? null,
     catalogue,
     replaces: load.replaces_from === null ? null : { from: load.replaces_from, to: load.replaces_to as number },
+    inside: trx,
     outside,
     onRow: watch.onRow,
     onRows: watch.onRows,

@@ -1,0 +1,210 @@
+import { createReadStream } from 'node:fs';
+import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import {
+  BIGINT,
+  DATE,
+  type DuckDBAppender,
+  type DuckDBConnection,
+  DuckDBDataChunk,
+  DuckDBDateValue,
+  DuckDBInstance,
+  type DuckDBType,
+  type DuckDBValue,
+  INTEGER,
+  SMALLINT,
+  VARCHAR,
+} from '@duckdb/node-api';
+import type { PoolClient } from 'pg';
+import { from as copyFrom } from 'pg-copy-streams';
+import { exact } from '@/core/money';
+import { type Db, NEVER, rowsOf } from './db';
+import type { StagedLine } from './staging';
+
+/** Memory that a stage may use; what is more goes to its folder. */
+const MEMORY = '128MB';
+const BATCH_ROWS = 2_048;
+
+/** The columns of staged lines, with their types and where a line read row by row has them. */
+const COLUMNS: [name: string, type: DuckDBType, value: (l: StagedLine) => DuckDBValue][] = [
+  ['row_no', INTEGER, (l) => l.row],
+  ['entity', SMALLINT, (l) => l.entity],
+  ['period', SMALLINT, (l) => l.period],
+  ['day_period', SMALLINT, (l) => l.dayPeriod],
+  ['status', SMALLINT, (l) => l.status],
+  ['kind', SMALLINT, (l) => l.kind],
+  ['side', SMALLINT, (l) => l.side],
+  ['journal', SMALLINT, (l) => l.journal],
+  ['account', INTEGER, (l) => l.account],
+  ['line_no', INTEGER, (l) => l.line],
+  ['day', DATE, (l) => day(l.day)],
+  ['posting_date', DATE, (l) => day(l.postingDate)],
+  ['counterparty', INTEGER, (l) => l.counterparty],
+  ['posted_by', INTEGER, (l) => l.postedBy],
+  ...Array.from({ length: 8 }, (_, i): (typeof COLUMNS)[number] => [`d${i + 1}`, INTEGER, (l) => l.dims[i] as number]),
+  ['amount', BIGINT, (l) => BigInt(l.amount)],
+  ['currency_amount', BIGINT, (l) => (l.currencyAmount === null ? null : BigInt(l.currencyAmount))],
+  ['entry_number', VARCHAR, (l) => l.entryNumber],
+  ['document', VARCHAR, (l) => l.document],
+  ['currency', VARCHAR, (l) => l.currency],
+  ['quantity', VARCHAR, (l) => l.quantity],
+  ['unit', VARCHAR, (l) => l.unit],
+  ['description', VARCHAR, (l) => l.description],
+  ['entry_description', VARCHAR, (l) => l.entryDescription],
+  ['entered_at', VARCHAR, (l) => l.enteredAt],
+  ['approved_by', VARCHAR, (l) => l.approvedBy],
+  ['reversal_of', VARCHAR, (l) => l.reversalOf],
+  ['extra', VARCHAR, (l) => l.extra],
+];
+
+const day = (text: string): DuckDBDateValue => new DuckDBDateValue(Math.round(Date.parse(`${text}T00:00:00Z`) / 86_400_000));
+
+/**
+ * Where a load's lines stand until they are laid: a database file of the load's own, outside the ledger, so that
+ * reading, checking, sorting and adding up use every processor and nothing of it can be seen. It goes when it is closed.
+ */
+export class Stage {
+  private constructor(
+    private readonly folder: string,
+    private readonly instance: DuckDBInstance,
+    private readonly connection: DuckDBConnection,
+  ) {}
+
+  /** @param root folder for stages; whatever a stopped server left in it is cleared away, since loads run one at a time */
+  static async open(root: string): Promise<Stage> {
+    await rm(root, { recursive: true, force: true });
+    await mkdir(root, { recursive: true });
+    const folder = await mkdtemp(join(root, 'load-'));
+    const instance = await DuckDBInstance.create(join(folder, 'stage'), {
+      memory_limit: MEMORY,
+      temp_directory: join(folder, 'spilled'),
+      // Order is asked for where it matters; nothing is to survive this process.
+      preserve_insertion_order: 'false',
+      checkpoint_threshold: '1TB',
+      autoinstall_known_extensions: 'false',
+      autoload_known_extensions: 'false',
+    });
+    const connection = await instance.connect();
+    await connection.run('set enable_progress_bar = true; set enable_progress_bar_print = false; set progress_bar_time = 0');
+    // How many rows a file has is not known before it is read: the joins are done as they are written, big side first.
+    await connection.run("set disabled_optimizers = 'join_order,build_side_probe_side'");
+    await connection.run(`create table staged_line (${COLUMNS.map(([name, type]) => `${name} ${type}`).join(', ')})`);
+    return new Stage(folder, instance, connection);
+  }
+
+  async close(): Promise<void> {
+    this.connection.closeSync();
+    this.instance.closeSync();
+    await rm(this.folder, { recursive: true, force: true });
+  }
+
+  async run(sql: string): Promise<void> {
+    await this.connection.run(sql);
+  }
+
+  /** Rows of a question to the stage; whole numbers come as exact integers. The caller names their shape. */
+  async rows<Row>(sql: string): Promise<Row[]> {
+    const rows = (await this.connection.runAndReadAll(sql)).getRowObjects();
+    return rows.map((row) => Object.fromEntries(Object.entries(row).map(([name, v]) => [name, typeof v === 'bigint' ? exact(Number(v)) : v])) as Row);
+  }
+
+  /** Makes a table of the stage's own of a few rows. */
+  async table(name: string, columns: { readonly [name: string]: string }, rows: readonly object[]): Promise<void> {
+    const typed = Object.entries(columns);
+    await this.run(`create table ${name} (${typed.map(([column, type]) => `"${column}" ${type}`).join(', ')})`);
+    if (rows.length === 0) return;
+    const path = this.path(name);
+    await writeFile(path, rows.map((row) => JSON.stringify(row)).join('\n'));
+    const types = typed.map(([column, type]) => `"${column}": '${type}'`).join(', ');
+    await this.run(`insert into ${name} by name select * from read_json('${path}', format = 'newline_delimited', columns = {${types}})`);
+  }
+
+  /** Runs a long statement, telling how far it is a few times a second. What `tell` throws stops it and is thrown on. */
+  async told<T>(work: () => Promise<T>, tell: (share: number) => void): Promise<T> {
+    let thrown: unknown;
+    const watch = setInterval(() => {
+      try {
+        tell(Math.min(1, Math.max(0, this.connection.progress.percentage / 100)));
+      } catch (error) {
+        thrown = error;
+        this.connection.interrupt();
+      }
+    }, 100);
+    try {
+      return await work();
+    } catch (error) {
+      throw thrown ?? error;
+    } finally {
+      clearInterval(watch);
+    }
+  }
+
+  /** A file of the stage's own folder. */
+  path(name: string): string {
+    return join(this.folder, name);
+  }
+
+  /** Takes lines one by one. */
+  async writer(): Promise<{ write(line: StagedLine): void; end(): void }> {
+    const appender: DuckDBAppender = await this.connection.createAppender('staged_line');
+    let batch: DuckDBValue[][] = COLUMNS.map(() => []);
+    const flush = (): void => {
+      const chunk = DuckDBDataChunk.create(COLUMNS.map(([, type]) => type));
+      chunk.setColumns(batch);
+      appender.appendDataChunk(chunk);
+      batch = COLUMNS.map(() => []);
+    };
+    return {
+      write(line) {
+        for (let i = 0; i < COLUMNS.length; i++) (batch[i] as DuckDBValue[]).push((COLUMNS[i] as (typeof COLUMNS)[number])[2](line));
+        if ((batch[0] as DuckDBValue[]).length === BATCH_ROWS) flush();
+      },
+      end() {
+        if ((batch[0] as DuckDBValue[]).length > 0) flush();
+        appender.closeSync();
+      },
+    };
+  }
+
+  /** Writes the rows of a question to a file, ready for `copyInto`. @returns its path */
+  async writeOut(name: string, sql: string): Promise<string> {
+    const path = this.path(name);
+    await this.run(`copy (${sql}) to '${path}' (format csv, header false, nullstr '\\N')`);
+    return path;
+  }
+}
+
+/**
+ * Copies a file that a stage wrote into a table, on the transaction's own connection, and removes it.
+ * @param target table with its columns
+ * @param fresh whether the table was made in this transaction: its rows then need no later sweep
+ * @returns rows copied
+ */
+export async function copyInto(db: Db, target: string, path: string, fresh = false): Promise<number> {
+  const client = (db as unknown as { client: { acquireConnection(): Promise<PoolClient> } }).client;
+  const connection = await client.acquireConnection();
+  const copy = connection.query(copyFrom(`copy ${target} from stdin with (format csv, null '\\N'${fresh ? ', freeze' : ''})`));
+  await pipeline(createReadStream(path, { highWaterMark: 1024 * 1024 }), copy);
+  await rm(path);
+  return copy.rowCount ?? 0;
+}
+
+/** Entries that the ledger holds already, by the rows that bring them again. */
+export async function laidBefore(db: Db, stage: Stage, limit: number): Promise<{ entry_number: string; row: number; load: number }[]> {
+  const [held] = await rowsOf<{ any: boolean }>(db, `select exists (select 1 from entry where replaced_by = ${NEVER}) as any`);
+  if (!held?.any) return [];
+  await db.raw('create temporary table staged_number (entity smallint, number text collate "C", row_no integer) on commit drop');
+  const out = await stage.writeOut('numbers', 'select entity, entry_number, min(row_no) from staged_line group by all');
+  await copyInto(db, 'staged_number', out);
+  await db.raw('analyze staged_number');
+  const again = await rowsOf<{ entry_number: string; row: number; load: number }>(
+    db,
+    `select s.number as entry_number, min(s.row_no) as row, min(e.load) as load
+     from staged_number s join entry e on e.entity = s.entity and e.number = s.number and e.replaced_by = ${NEVER}
+     group by s.number order by 2 limit ?`,
+    [limit],
+  );
+  await db.raw('drop table staged_number');
+  return again;
+}

@@ -8,6 +8,7 @@ import { listNotes } from './notes';
 import { listPins } from './pins';
 import { askedOf } from './resolveFigure';
 import { figureAt, readSubject } from './subjects';
+import { threadsTouched } from './threads';
 import { maySee, type Viewer } from './viewer';
 
 /** Differing lines beyond this are counted and summed, and evidence is looked for among these. */
@@ -15,7 +16,7 @@ const TOUCH_MAX = 20_000;
 
 /**
  * What changed in the ledger between two loads: lines added, changed (which fields, from, to) and removed, sums by
- * account, and the pins and notes that they touch. Lines are matched by entity, entry and line number.
+ * account, and the pins, notes and threads that they touch. Lines are matched by entity, entry and line number.
  */
 export async function compareLoads(
   ctx: Context,
@@ -88,7 +89,7 @@ function shown(line: StoredLine, field: (typeof CONTENT_FIELDS)[number], digits:
 /** Pins and notes on figures, lines and entries that hold any of the differing lines. */
 async function touchedBy(ctx: Context, viewer: Viewer, codes: string[], between: { entities: number[]; from: number; to: number }) {
   const differing = await differingLines(ctx.work, between, 0, TOUCH_MAX);
-  if (differing.length === 0) return { pins: [], notes: [] };
+  if (differing.length === 0) return { pins: [], notes: [], threads: [] };
   const keys = differing.flatMap((d) => [d.gone_entry, d.fresh_entry].filter((e) => e !== null).map((entry) => ({ entry, line: d.line_no })));
   const numbers = new Set(differing.map((d) => d.entry_number));
   const touches = async (subject: string): Promise<boolean> => {
@@ -110,5 +111,6 @@ async function touchedBy(ctx: Context, viewer: Viewer, codes: string[], between:
   return {
     pins: (await kept(pins.rows)).map((p) => ({ id: p.id, label: p.label, by: p.by, value: p.value, now: p.now, currency: p.currency, state: p.state })),
     notes: (await kept(notes.rows)).map((n) => ({ id: n.id, label: n.label, by: n.by, body: n.body })),
+    threads: await threadsTouched(ctx, viewer, codes, touches),
   };
 }

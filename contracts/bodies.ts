@@ -107,6 +107,30 @@ export const newPinSchema = z.strictObject({
   label: z.string().min(1).max(300),
 });
 
+/** One step of a way, as the screen on which it was taken knows it. */
+export const newKnotSchema = z.strictObject({
+  /** The address of its screen. */
+  address: z.string().startsWith('/').max(8_000),
+  label: z.string().min(1).max(300),
+  view: z.enum(['sheet', 'split', 'lines', 'entry']),
+  /** What a split is by. */
+  by: z.string().max(200).optional(),
+  /** figure:<address>; of an entry, entry:<id>. */
+  subject: z.string().min(1).max(6_000),
+  /** What was traced; absent for a first sheet, which has no one figure. */
+  measure: z.enum(MEASURES).optional(),
+});
+
+const threadName = z.string().trim().min(1, 'give it a name').max(200);
+/** A way has a first sheet and at most so many steps. */
+const KNOTS_MAX = 40;
+const way = z.array(newKnotSchema).min(1).max(KNOTS_MAX);
+
+export const newThreadSchema = z.strictObject({ name: threadName, knots: way });
+export const moreKnotsSchema = z.strictObject({ knots: way });
+export const threadChangeSchema = z.strictObject({ name: threadName.optional(), state: z.enum(['open', 'concluded']).optional() });
+export const knotChangeSchema = z.strictObject({ label: z.string().trim().min(1).max(300).optional(), note: z.string().trim().max(4_000).optional() });
+
 export const signInSchema = z.strictObject({ email: z.string().max(200), password: z.string().max(200) });
 
 const language = z

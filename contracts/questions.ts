@@ -94,3 +94,15 @@ export const statementShape = {
 };
 
 export const outlineShape = { entity: z.string().optional(), version: z.coerce.number().int().min(0).optional() };
+
+/** What a thread is walked again for: whatever is given takes the place of what its figures have. */
+export const replayShape = {
+  from: z.string().max(20).optional(),
+  to: z.string().max(20).optional(),
+  window: z.string().max(40).optional(),
+  entity: z.array(z.string()).optional(),
+  load: z.coerce.number().int().min(1).optional().describe('As of a past load'),
+  member: z.string().max(200).optional().describe('dimension:member that takes the place of the members of that dimension, such as vessel:MAREN'),
+};
+
+export const fanOutShape = { by: z.string().max(80).describe('entity, or dim:<code>') };

@@ -7,9 +7,36 @@ import { addEntity } from '@/cases/entities';
 import { loadFile } from '@/cases/loads';
 import { addPerson, ownerOf } from '@/cases/people';
 import { pin } from '@/cases/pins';
+import { addToThread, changeKnot, saveThread } from '@/cases/threads';
+import type { Viewer } from '@/cases/viewer';
 import { countPeople, personByEmail } from '@/store/people';
 import { budgetFile, commitmentsFile, holdingsFile, ratesFile, writeDemoFiles, writeRestatement } from './files';
 import { RESTATED } from './restate';
+
+/** Story 1 as far as somebody has followed it: a thread with a fork, one step of which moves when two months come again. */
+async function keepRepairs(ctx: Context, owner: Viewer): Promise<void> {
+  const scope = 'entity=KSF&from=2027.04&to=2027.06';
+  const step = (label: string, view: 'split' | 'lines', row: string, put: Record<string, string>, by?: string) =>
+    new URLSearchParams({ '~v': view, '~l': label, '~r': row, '~c': 'closing', ...(by ? { '~b': by } : {}), ...put }).toString();
+  const way = (steps: { label: string; view: 'split' | 'lines'; row: string; put: Record<string, string>; by?: string }[]) => [
+    { address: `/trial-balance?${scope}`, label: 'Trial balance', view: 'sheet' as const, subject: `figure:${scope}` },
+    ...steps.map((s, i) => {
+      const walked = new URLSearchParams(scope);
+      for (const past of steps.slice(0, i + 1)) walked.append('step', step(past.label, past.view, past.row, past.put, past.by));
+      const figure = new URLSearchParams({ entity: 'KSF', from: '2027.04', to: '2027.06', ...Object.assign({}, ...steps.slice(0, i + 1).map((p) => p.put)) });
+      const { label, view, by } = s;
+      return { address: `/trial-balance?${walked}`, label, view, ...(by ? { by } : {}), subject: `figure:${figure}`, measure: 'closing' as const };
+    }),
+  ];
+  const docking = { label: '6320 Dry-docking', view: 'split' as const, row: '6320', put: { accounts: '6320' }, by: 'dim:project' };
+  const doubled = { label: 'Linkspan renewal, Brenna', view: 'lines' as const, row: 'LINK-BRE', put: { 'dim.project': 'LINK-BRE' } };
+  const maren = { label: 'Dry-docking of MV Maren', view: 'lines' as const, row: 'DD-MAR-26', put: { 'dim.project': 'DD-MAR-26' } };
+  const repairs = { label: '6310 Repairs and spares', view: 'lines' as const, row: '6310', put: { accounts: '6310' } };
+  const { id, knots } = await saveThread(ctx, owner, { name: 'Repairs up by half in the second quarter', knots: way([docking, doubled]) });
+  await addToThread(ctx, owner, id, way([docking, maren]));
+  await addToThread(ctx, owner, id, way([repairs]));
+  await changeKnot(ctx, owner, id, knots[2] as number, { note: 'A docking invoice on a pier project, under nearly the number of another' });
+}
 
 /** The demo people and their passwords, which are no secret. */
 const PEOPLE = [
@@ -53,6 +80,7 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
       const subject = 'figure:entity=KSF&accounts=6310&from=2027.05&to=2027.05';
       const address = '/trial-balance?entity=KSF&from=2027.05&to=2027.05&accounts=63*';
       await pin(ctx, owner, { subject, measure: 'movement', address, label: '6310 Repairs and spares, movement' });
+      await keepRepairs(ctx, owner);
       await must(loadFile(ctx, owner, await writeRestatement(folder), { kind: 'lines', entity: RESTATED.entity, replaces: RESTATED.periods }));
       await must(loadFile(ctx, owner, plan, { kind: 'budgets' }));
       const orders = join(folder, 'open-orders.csv');

@@ -3,12 +3,14 @@ import * as ledger from './migrations/0001_ledger';
 import * as people from './migrations/0002_people_and_evidence';
 import * as deliveries from './migrations/0003_deliveries';
 import * as statements from './migrations/0004_statements';
+import * as threads from './migrations/0005_threads';
 
 const migrations: Record<string, Knex.Migration> = {
   '0001_ledger': ledger,
   '0002_people_and_evidence': people,
   '0003_deliveries': deliveries,
   '0004_statements': statements,
+  '0005_threads': threads,
 };
 
 /** Brings the schema up to date; nothing happens if it is. */

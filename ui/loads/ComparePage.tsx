@@ -173,8 +173,18 @@ function Touched({ touched }: { touched: Comparison['touched'] }) {
   return (
     <section aria-label="Evidence touched" className="mt-5">
       <h2 className="mb-1 font-semibold">Evidence that this touches</h2>
-      {touched.pins.length + touched.notes.length === 0 && <p className="text-soft">No pin and no note stands on these lines.</p>}
+      {touched.pins.length + touched.notes.length + touched.threads.length === 0 && (
+        <p className="text-soft">No pin, no note and no thread stands on these lines.</p>
+      )}
       <ul>
+        {touched.threads.map((t) => (
+          <li key={`t${t.id}`} className="border-b border-hair py-1">
+            <Link href={`/threads/${t.id}`} className="underline decoration-rule underline-offset-2 hover:text-ink">
+              Thread “{t.name}”
+            </Link>{' '}
+            of {t.by}, {t.state}: {t.steps.join(', ')}
+          </li>
+        ))}
         {touched.pins.map((p) => (
           <li key={`p${p.id}`} className="border-b border-hair py-1">
             {p.state === 'drifted' ? <span className="text-warn">≠</span> : '▪'} Pin of {p.by} on {p.label}: {amountText(p.value)}

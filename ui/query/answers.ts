@@ -310,7 +310,60 @@ export interface Comparison {
   touched: {
     pins: { id: number; label: string; by: string; value: string; now: string | null; state: string }[];
     notes: { id: number; label: string; by: string; body: string }[];
+    threads: { id: number; name: string; by: string; state: string; steps: string[] }[];
   };
+}
+
+export interface ThreadHead {
+  id: number;
+  name: string;
+  state: 'open' | 'concluded';
+  by: string;
+  mine: boolean;
+  at: string;
+  changed: string;
+}
+
+export type ThreadInList = ThreadHead & { knots: number; entities: string[]; address: string | null };
+
+export interface Knot {
+  id: number;
+  parent: number | null;
+  address: string;
+  label: string;
+  view: 'sheet' | 'split' | 'lines' | 'entry';
+  by: string | null;
+  measure: string | null;
+  note: string;
+  load: number;
+  currency: string | null;
+  value: string | null;
+  lines: number | null;
+  who: string;
+  at: string;
+  now: string | null;
+  moved?: boolean;
+  problem?: string;
+  sentence?: string;
+}
+
+export type SavedThread = ThreadHead & { knots: Knot[] };
+
+export interface Replayed {
+  put: Record<string, string[]>;
+  knots: (Knot & {
+    nowLines?: number;
+    nowCurrency?: string;
+    change: string | null;
+    empty?: string;
+    members?: { vanished: string[]; appeared: string[] };
+  })[];
+}
+
+export interface FannedOut {
+  by: string;
+  columns: { knot: number; label: string; measure: string; currency: string; total: string | null; tie: Tie }[];
+  rows: { member: string; name: string; cells: (string | null)[] }[];
 }
 
 export interface Connection {

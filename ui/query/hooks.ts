@@ -1,7 +1,7 @@
 'use client';
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { Completeness, Connection, Entities, Load, Note, Pin } from './answers';
+import type { Completeness, Connection, Entities, Load, Note, Pin, SavedThread, ThreadInList } from './answers';
 import { ask } from './client';
 
 /** Any question by its path and parameters; the former answer stays on screen, marked as such, until the new one is there. */
@@ -33,6 +33,11 @@ export function useChange<Wanted, Answer = unknown>(change: (wanted: Wanted) => 
     onSuccess: () => Promise.all(touches.map((key) => client.invalidateQueries({ queryKey: [key] }))),
   });
 }
+
+export const useThreads = () => useQuery({ queryKey: ['/threads'], queryFn: () => ask<{ rows: ThreadInList[] }>('/threads') });
+
+export const useThread = (id: number | null) =>
+  useQuery({ queryKey: ['/threads', id], queryFn: () => ask<SavedThread>(`/threads/${id}`), enabled: id !== null });
 
 const LOADS_EVERY_MS = 500;
 

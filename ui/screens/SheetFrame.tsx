@@ -21,6 +21,8 @@ import { useMe } from '../shell/Providers';
 import { backTo, changed, putIn, type Screen, scopeAt, screenPath, traced } from '../thread/address';
 import { recall, remember } from '../thread/memory';
 import { StepLink } from '../thread/StepLink';
+import { KeepThread } from '../threads/KeepThread';
+import { MEASURE } from '../threads/way';
 import { NewerData } from './NewerData';
 import { useSiblings } from './useSiblings';
 
@@ -39,16 +41,6 @@ interface Props extends ScreenProps {
   onRange?(first: number, last: number): void;
   above?: ReactNode;
 }
-
-const MEASURE: Record<string, string> = {
-  opening: 'opening',
-  debit: 'debit',
-  credit: 'credit',
-  closing: 'closing',
-  movement: 'movement',
-  balance: 'closing',
-  yearToDate: 'movement',
-};
 
 /** What every sheet has: scope, thread, grid, margin, panels, status line, keys. */
 export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort, onRange, above }: Props) {
@@ -237,6 +229,7 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
             )}
             <span>{model.tie}</span>
             {row?.step(column) && <span>Enter traces</span>}
+            <KeepThread screen={screen} />
             <button type="button" onClick={() => setKeysShown(true)} className="cursor-pointer hover:text-ink">
               ? keys
             </button>

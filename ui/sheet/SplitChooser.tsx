@@ -1,8 +1,9 @@
 'use client';
 
 import { Dialog } from 'radix-ui';
-import { useEntities } from '../query/hooks';
+import { useEntities, useThreads } from '../query/hooks';
 import { type Screen, traced } from '../thread/address';
+import { asIn } from '../threads/way';
 import type { SheetRow } from './model';
 
 const PLAIN: [string, string][] = [
@@ -17,6 +18,9 @@ const PLAIN: [string, string][] = [
   ['type', 'Account type'],
   ['entity', 'Entity'],
 ];
+
+/** The saved threads that were gone on with last. */
+const WAYS_MAX = 6;
 
 /** By what to break the focused figure down. */
 export function SplitChooser({
@@ -33,6 +37,11 @@ export function SplitChooser({
   onClose(): void;
 }) {
   const { data } = useEntities();
+  const threads = useThreads();
+  const ways = (threads.data?.rows ?? []).flatMap((t) => {
+    const to = t.address && row.put ? asIn(screen, t.address, { label: row.label, row: row.key, column, put: row.put }) : null;
+    return to ? [{ ...t, to }] : [];
+  });
   const choices = [...(data?.dimensions ?? []).map((d): [string, string] => [`dim:${d.code}`, d.name]), ...PLAIN];
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
@@ -56,6 +65,27 @@ export function SplitChooser({
               </li>
             ))}
           </ul>
+          {ways.length > 0 && (
+            <>
+              <h3 className="mt-4 mb-1 text-[12.5px] text-soft">Or trace it as in a saved thread</h3>
+              <ul>
+                {ways.slice(0, WAYS_MAX).map((t) => (
+                  <li key={t.id}>
+                    <button
+                      type="button"
+                      className="block w-full cursor-pointer truncate px-2 py-1 text-left hover:bg-chosen focus:bg-chosen"
+                      onClick={() => {
+                        onClose();
+                        onChosen(t.to);
+                      }}
+                    >
+                      {t.name}
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </>
+          )}
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

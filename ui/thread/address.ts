@@ -28,7 +28,23 @@ export interface Screen {
   steps: Step[];
 }
 
-const OPTIONS = ['zero', 'tree', 'retained', 'sort', 'statement', 'columns', 'open', 'across', 'scheme', 'compare', 'eliminated', 'by', 'amounts', 'lang'];
+const OPTIONS = [
+  'zero',
+  'tree',
+  'retained',
+  'sort',
+  'statement',
+  'columns',
+  'open',
+  'across',
+  'scheme',
+  'compare',
+  'eliminated',
+  'by',
+  'amounts',
+  'lang',
+  'thread',
+];
 
 export function readScreen(origin: Origin, params: URLSearchParams): Screen {
   const scope = new URLSearchParams();

@@ -1,0 +1,8 @@
+import type { Metadata } from 'next';
+import { ThreadsPage } from '@/ui/threads/ThreadsPage';
+
+export const metadata: Metadata = { title: 'Threads' };
+
+export default function Threads() {
+  return <ThreadsPage />;
+}

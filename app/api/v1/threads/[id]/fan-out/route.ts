@@ -1,0 +1,5 @@
+import { fanOut } from '@/cases/threads';
+import { fanOutShape } from '@/contracts/questions';
+import { answer, idOf, query } from '../../../../answer';
+
+export const GET = answer((asking, { id }) => fanOut(asking.ctx, asking.viewer, idOf('Thread', id), query(fanOutShape, asking).by));

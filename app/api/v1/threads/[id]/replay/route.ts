@@ -1,0 +1,5 @@
+import { replayThread } from '@/cases/threads';
+import { replayShape } from '@/contracts/questions';
+import { answer, idOf, query } from '../../../../answer';
+
+export const GET = answer((asking, { id }) => replayThread(asking.ctx, asking.viewer, idOf('Thread', id), query(replayShape, asking)));

@@ -1,0 +1,6 @@
+import { listThreads, saveThread } from '@/cases/threads';
+import { newThreadSchema } from '@/contracts/bodies';
+import { answer, body } from '../../answer';
+
+export const GET = answer(({ ctx, viewer }) => listThreads(ctx, viewer));
+export const POST = answer(async ({ ctx, viewer, request }) => saveThread(ctx, viewer, await body(newThreadSchema, request)), 201);

@@ -1,0 +1,401 @@
+import type { z } from 'zod';
+import type { knotChangeSchema, Measure, newKnotSchema, newThreadSchema, threadChangeSchema } from '@/contracts/bodies';
+import { forbidden, notFound, ProblemError, wrong } from '@/contracts/problem';
+import { readQuery, type ScopeParams, scopeShape } from '@/contracts/scope';
+import { add, exponentOf, formatAmount, type Minor } from '@/core/money';
+import { total } from '@/store/balances';
+import { findEntry } from '@/store/entries';
+import { addToRecord } from '@/store/record';
+import type { KnotRow, ThreadRow } from '@/store/threads';
+import * as store from '@/store/threads';
+import { type Context, known } from './context';
+import { readSheet } from './readSheet';
+import { figureAt, linesOfSubject, readSubject, settleSubject, subjectText } from './subjects';
+import { maySee, require, type Viewer } from './viewer';
+
+type WantedKnot = z.infer<typeof newKnotSchema>;
+
+/** Saves a way as a thread of its own. @returns the thread and the ids of its knots along the way */
+export async function saveThread(ctx: Context, viewer: Viewer, { name, knots }: z.infer<typeof newThreadSchema>) {
+  require(viewer, 'preparer', 'save a thread');
+  const way = await settled(ctx, viewer, knots);
+  return ctx.write.transaction(async (trx) => {
+    const id = await store.insertThread(trx, name, viewer.id);
+    const ids = await store.addWay(trx, id, way, viewer.id);
+    await addToRecord(trx, recorded(viewer, 'saved a thread', id, { name, knots: ids.length }));
+    return { id, knots: ids };
+  });
+}
+
+/** Adds a way to a thread: what they share is kept once, and where they part the thread forks. */
+export async function addToThread(ctx: Context, viewer: Viewer, id: number, knots: WantedKnot[]) {
+  require(viewer, 'preparer', 'go on with a thread');
+  const { thread } = await seen(ctx, viewer, id);
+  if (thread.state === 'concluded') throw new ProblemError(409, `“${thread.name}” is concluded; open it again to go on with it`);
+  const way = await settled(ctx, viewer, knots);
+  return ctx.write.transaction(async (trx) => {
+    const ids = await store.addWay(trx, id, way, viewer.id);
+    await store.updateThread(trx, id, {});
+    await addToRecord(trx, recorded(viewer, 'went on with a thread', id, { knots: ids }));
+    return { id, knots: ids };
+  });
+}
+
+/** All threads of which the viewer may see every figure. */
+export async function listThreads(ctx: Context, viewer: Viewer) {
+  const rows = await store.listThreads(ctx.write);
+  const knots = byThread(
+    await store.knotsOf(
+      ctx.write,
+      rows.map((t) => t.id),
+    ),
+  );
+  return {
+    rows: rows.flatMap((t) => {
+      const its = knots.get(t.id) ?? [];
+      return maySeeAll(viewer, its)
+        ? [{ ...shownThread(t, viewer), knots: its.length, entities: [...new Set(its.flatMap((k) => k.entities))], address: its.at(-1)?.address ?? null }]
+        : [];
+    }),
+  };
+}
+
+/** One thread with its knots: the figures as they were when the steps were taken, and as they are now. */
+export async function showThread(ctx: Context, viewer: Viewer, id: number) {
+  const { thread, knots } = await seen(ctx, viewer, id);
+  const shown = await Promise.all(
+    knots.map(async (k) => {
+      const now = await figureOf(ctx, viewer, k, {}).catch(problemText);
+      return {
+        ...shownKnot(k),
+        ...(typeof now === 'string' ? { now: null, problem: now } : { now: amountOf(now.value, now.currency), sentence: now.sentence }),
+        ...movedOf(k, now),
+      };
+    }),
+  );
+  return { ...shownThread(thread, viewer), knots: shown };
+}
+
+export async function changeThread(ctx: Context, viewer: Viewer, id: number, change: z.infer<typeof threadChangeSchema>) {
+  const { thread } = await own(ctx, viewer, id);
+  await ctx.write.transaction(async (trx) => {
+    await store.updateThread(trx, id, change);
+    const act =
+      change.state === undefined || change.state === thread.state
+        ? 'renamed a thread'
+        : change.state === 'open'
+          ? 'opened a thread again'
+          : 'concluded a thread';
+    await addToRecord(trx, recorded(viewer, act, id, change));
+  });
+  return showThread(ctx, viewer, id);
+}
+
+export async function removeThread(ctx: Context, viewer: Viewer, id: number): Promise<void> {
+  const { thread } = await own(ctx, viewer, id);
+  await ctx.write.transaction(async (trx) => {
+    await store.updateThread(trx, id, { removed_at: new Date() });
+    await addToRecord(trx, recorded(viewer, 'took a thread away', id, { name: thread.name }));
+  });
+}
+
+/** Renames or annotates a step. */
+export async function changeKnot(ctx: Context, viewer: Viewer, id: number, knot: number, change: z.infer<typeof knotChangeSchema>) {
+  require(viewer, 'preparer', 'annotate a thread');
+  await knotOf(ctx, viewer, id, knot);
+  await ctx.write.transaction(async (trx) => {
+    await store.updateKnot(trx, knot, change);
+    await store.updateThread(trx, id, {});
+    await addToRecord(trx, recorded(viewer, 'annotated a step', id, { knot, ...change }));
+  });
+  return showThread(ctx, viewer, id);
+}
+
+/** Takes a dead end away: a step with all that was traced from it. */
+export async function removeKnot(ctx: Context, viewer: Viewer, id: number, knot: number) {
+  require(viewer, 'preparer', 'shorten a thread');
+  const { knots } = await knotOf(ctx, viewer, id, knot);
+  if (knots.filter((k) => k.parent === null).length === 1 && knots.find((k) => k.id === knot)?.parent === null) {
+    throw new ProblemError(409, 'A thread keeps its first sheet; take the whole thread away instead');
+  }
+  await ctx.write.transaction(async (trx) => {
+    const removed = await store.removeKnots(trx, knot);
+    await store.updateThread(trx, id, {});
+    await addToRecord(trx, recorded(viewer, 'took steps away', id, { knot, removed }));
+  });
+  return showThread(ctx, viewer, id);
+}
+
+export interface Replay {
+  from?: string | undefined;
+  to?: string | undefined;
+  window?: string | undefined;
+  entity?: string[] | undefined;
+  load?: number | undefined;
+  member?: string | undefined;
+}
+
+/**
+ * The same steps asked for another window, unit, entity or load. Each knot has its figure as kept and as asked now;
+ * where a step cannot be taken there, it says why, and what hangs below it is still tried.
+ */
+export async function replayThread(ctx: Context, viewer: Viewer, id: number, wanted: Replay) {
+  const { thread, knots } = await seen(ctx, viewer, id);
+  const put = putOf(wanted);
+  if (Object.keys(put).length === 0) throw wrong('from', 'say what the steps are walked again for: a window, an entity, a member or a load');
+  const replayed = await Promise.all(
+    knots.map(async (k) => {
+      const kept = shownKnot(k);
+      if (k.view === 'entry') return { ...kept, now: null, change: null, problem: 'an entry is the entry that it is; trace it again from the lines' };
+      const now = await figureOf(ctx, viewer, k, putFor(k, knots, put)).catch(problemText);
+      if (typeof now === 'string') return { ...kept, now: null, change: null, problem: now };
+      const members = k.view === 'split' && k.split_by ? await memberChange(ctx, viewer, k, putFor(k, knots, put)).catch(() => null) : null;
+      const change = k.value === null || now.value === null || now.currency !== k.currency ? null : amountOf(add(now.value, -k.value), now.currency);
+      return {
+        ...kept,
+        now: amountOf(now.value, now.currency),
+        nowLines: now.lines,
+        nowCurrency: now.currency,
+        change,
+        sentence: now.sentence,
+        ...(now.lines === 0 && k.measure ? { empty: 'nothing was booked here' } : {}),
+        ...(members ? { members } : {}),
+      };
+    }),
+  );
+  return { id, name: thread.name, put, knots: replayed };
+}
+
+/** A thread's figures, once for every member of a dimension (or entity) in which anything was booked, new members included. */
+export async function fanOut(ctx: Context, viewer: Viewer, id: number, by: string) {
+  const { thread, knots } = await seen(ctx, viewer, id);
+  const figures = knots.filter((k) => k.measure !== null && k.view !== 'entry');
+  if (figures.length === 0) throw new ProblemError(422, 'This thread has no step with a figure yet; trace one first');
+  const { catalogue } = await known(ctx.read);
+  const parents = new Set<string>();
+  if (by.startsWith('dim:')) for (const m of catalogue.trees.get(by.slice(4))?.values() ?? []) if (m.parent) parents.add(m.parent);
+  const members = new Map<string, { member: string; name: string; cells: (string | null)[] }>();
+  const columns = await Promise.all(
+    figures.map(async (k, at) => {
+      const params = paramsOf(k);
+      const measure = k.measure as Exclude<Measure, 'roll'>;
+      let sum: Minor = 0;
+      let digits = 2;
+      const walk = async (split: string): Promise<void> => {
+        const sheet = await readSheet(ctx, viewer, { ...params, by: [split] });
+        digits = exponentOf(sheet.currency);
+        for (const row of sheet.rows) {
+          if (parents.has(row.member) && !split.endsWith(`/${row.member}`)) {
+            await walk(`${by}/${row.member}`);
+            continue;
+          }
+          // What lies directly on a parent, or under no member, has the same key under every one.
+          const key = row.member.startsWith('~') ? `${split} ${row.member}` : row.member;
+          const held = members.get(key) ?? { member: key, name: row.name, cells: figures.map(() => null) };
+          members.set(key, held);
+          held.cells[at] = row[measure];
+          sum = add(sum, Number(row[measure].replace('.', '')));
+        }
+      };
+      await walk(by);
+      const { value, currency } = await figureOf(ctx, viewer, k, {});
+      return {
+        knot: k.id,
+        label: k.label,
+        measure,
+        currency,
+        total: amountOf(value, currency),
+        tie: { ok: sum === value, offBy: formatAmount(add(sum, -(value ?? 0)), digits) },
+      };
+    }),
+  );
+  return { id, name: thread.name, by, columns, rows: [...members.values()].sort((a, b) => (a.member < b.member ? -1 : 1)) };
+}
+
+/** Threads one of whose figures `touches` says yes to. */
+export async function threadsTouched(ctx: Context, viewer: Viewer, entities: string[], touches: (subject: string) => Promise<boolean>) {
+  const rows = await store.listThreads(ctx.write);
+  const knots = byThread(
+    await store.knotsOf(
+      ctx.write,
+      rows.map((t) => t.id),
+    ),
+  );
+  const found: { id: number; name: string; by: string; state: ThreadRow['state']; steps: string[] }[] = [];
+  for (const t of rows) {
+    const its = knots.get(t.id) ?? [];
+    if (!maySeeAll(viewer, its) || !its.some((k) => k.entities.some((e) => entities.includes(e)))) continue;
+    const steps: string[] = [];
+    for (const k of its) if ((k.measure || k.view === 'entry') && (await touches(k.subject).catch(() => false))) steps.push(k.label);
+    if (steps.length > 0) found.push({ id: t.id, name: t.name, by: t.person_name, state: t.state, steps });
+  }
+  return found;
+}
+
+/** The knots as they are kept: what each is about in its canonical form, and its figure on the newest load. */
+async function settled(ctx: Context, viewer: Viewer, knots: WantedKnot[]): Promise<store.NewKnot[]> {
+  const { newest } = await known(ctx.write);
+  return Promise.all(
+    knots.map(async (k) => {
+      const { subject, entities } = await settleSubject(ctx, viewer, await entrySubject(ctx, viewer, k.subject));
+      const bare = {
+        address: k.address,
+        label: k.label,
+        view: k.view,
+        split_by: k.by ?? null,
+        subject: subjectText(subject),
+        entities,
+        measure: k.measure ?? null,
+        load: newest,
+      };
+      const figure = k.measure === undefined && subject.is === 'figure' ? null : await figureOf(ctx, viewer, bare, {});
+      return { ...bare, currency: figure?.currency ?? null, value: figure?.value ?? null, lines: figure?.lines ?? null };
+    }),
+  );
+}
+
+/** A screen knows an entry by its id; evidence names it by the number that it bears. */
+async function entrySubject(ctx: Context, viewer: Viewer, subject: string): Promise<string> {
+  const [, id] = /^entry:e(\d+)$/.exec(subject) ?? [];
+  if (!id) return subject;
+  const head = await findEntry(ctx.read, { id: Number(id) });
+  if (!head || !maySee(viewer, head.entity)) throw notFound(`Entry e${id}`);
+  return subjectText({ is: 'entry', entity: head.entity, entry: head.number });
+}
+
+interface FigureNow {
+  value: Minor | null;
+  lines: number;
+  currency: string;
+  sentence: string;
+}
+
+async function figureOf(ctx: Context, viewer: Viewer, knot: Pick<KnotRow, 'subject' | 'measure'>, put: Put): Promise<FigureNow> {
+  const subject = readSubject(knot.subject);
+  if (subject.is !== 'figure') {
+    const { lines, asked } = await linesOfSubject(ctx, viewer, subject, null);
+    const debits = lines.filter((l) => l.side === 'debit').reduce((sum, l) => add(sum, l.amount), 0);
+    return { value: debits, lines: lines.length, currency: asked.currency, sentence: asked.sentence };
+  }
+  const address = new URLSearchParams(subject.address);
+  for (const [name, values] of Object.entries(put)) {
+    address.delete(name);
+    for (const value of values) address.append(name, value);
+  }
+  const load = put.load ? Number(put.load[0]) : null;
+  address.delete('load');
+  const asked = await figureAt(ctx, viewer, address.toString(), load);
+  const { total: whole } = await total(ctx.read, asked.question);
+  return { value: knot.measure ? whole[knot.measure] : null, lines: whole.count, currency: asked.currency, sentence: asked.sentence };
+}
+
+type Put = Record<string, string[]>;
+
+function putOf(wanted: Replay): Put {
+  const put: Put = {};
+  for (const name of ['from', 'to', 'window'] as const) if (wanted[name]) put[name] = [wanted[name] as string];
+  if (wanted.window && (wanted.from || wanted.to)) throw wrong('window', 'name a window or its ends, not both');
+  if (wanted.window) Object.assign(put, { from: [], to: [] });
+  if (wanted.entity) put.entity = wanted.entity;
+  if (wanted.load) put.load = [String(wanted.load)];
+  if (wanted.member) {
+    const [, dim, member] = /^([^:]+):(.+)$/.exec(wanted.member) ?? [];
+    if (!dim || !member) throw wrong('member', 'write the dimension and the member as vessel:MAREN');
+    put[`dim.${dim}`] = [member];
+  }
+  return put;
+}
+
+/** A step that was taken into another window than the first sheet's keeps its own. */
+function putFor(knot: KnotRow, knots: readonly KnotRow[], put: Put): Put {
+  const ends = (k: KnotRow): string => {
+    const params = new URLSearchParams(k.subject.replace(/^figure:/, ''));
+    return `${params.get('from')}|${params.get('to')}`;
+  };
+  let first = knot;
+  for (let up = knots.find((k) => k.id === first.parent); up; up = knots.find((k) => k.id === first.parent)) first = up;
+  if (ends(first) === ends(knot)) return put;
+  const { from: _from, to: _to, window: _window, ...rest } = put;
+  return rest;
+}
+
+const paramsOf = (knot: KnotRow): ScopeParams => readQuery(scopeShape, new URLSearchParams(readFigure(knot.subject)));
+const readFigure = (subject: string): string => subject.replace(/^figure:/, '');
+
+/** Which members of a split vanished, and which appeared. */
+async function memberChange(ctx: Context, viewer: Viewer, knot: KnotRow, put: Put) {
+  const by = [knot.split_by as string];
+  const params = new URLSearchParams(readFigure(knot.subject));
+  for (const [name, values] of Object.entries(put)) {
+    params.delete(name);
+    for (const value of values) params.append(name, value);
+  }
+  const [then, now] = await Promise.all([readSheet(ctx, viewer, { ...paramsOf(knot), by }), readSheet(ctx, viewer, { ...readQuery(scopeShape, params), by })]);
+  const active = (rows: typeof then.rows) => rows.filter((r) => r.count > 0 || !/^-?0*\.?0*$/.test(r.closing));
+  const names = (rows: typeof then.rows, others: typeof then.rows): string[] => {
+    const there = new Set(active(others).map((r) => r.member));
+    return active(rows).flatMap((r) => (there.has(r.member) ? [] : [r.name]));
+  };
+  return { vanished: names(then.rows, now.rows), appeared: names(now.rows, then.rows) };
+}
+
+const amountOf = (value: Minor | null, currency: string): string | null => (value === null ? null : formatAmount(value, exponentOf(currency)));
+
+const movedOf = (knot: KnotRow, now: FigureNow | string): { moved: boolean } => ({
+  moved: typeof now !== 'string' && (now.value !== knot.value || (knot.lines !== null && now.lines !== knot.lines)),
+});
+
+const problemText = (error: unknown): string => {
+  if (error instanceof ProblemError) return error.errors.map((e) => e.message).join('; ') || error.message;
+  throw error;
+};
+
+const shownThread = (t: ThreadRow, viewer: Viewer) => ({
+  ...{ id: t.id, name: t.name, state: t.state, by: t.person_name, mine: t.person === viewer.id },
+  ...{ at: t.created_at.toISOString(), changed: t.changed_at.toISOString() },
+});
+
+const shownKnot = (k: KnotRow) => ({
+  ...{ id: k.id, parent: k.parent, address: k.address, label: k.label, view: k.view, by: k.split_by, measure: k.measure, note: k.note, load: k.load },
+  ...{
+    currency: k.currency,
+    value: k.currency === null ? null : amountOf(k.value, k.currency),
+    lines: k.lines,
+    who: k.person_name,
+    at: k.created_at.toISOString(),
+  },
+});
+
+function byThread(knots: KnotRow[]): Map<number, KnotRow[]> {
+  const found = new Map<number, KnotRow[]>();
+  for (const k of knots) found.set(k.thread, [...(found.get(k.thread) ?? []), k]);
+  return found;
+}
+
+const maySeeAll = (viewer: Viewer, knots: readonly KnotRow[]): boolean => knots.every((k) => k.entities.every((e) => maySee(viewer, e)));
+
+/** A thread of which anything is outside the viewer's grant is not there for them. */
+async function seen(ctx: Context, viewer: Viewer, id: number): Promise<{ thread: ThreadRow; knots: KnotRow[] }> {
+  const thread = await store.readThread(ctx.write, id);
+  const knots = thread ? await store.knotsOf(ctx.write, [id]) : [];
+  if (!thread || !maySeeAll(viewer, knots)) throw notFound(`Thread ${id}`);
+  return { thread, knots };
+}
+
+async function own(ctx: Context, viewer: Viewer, id: number) {
+  require(viewer, 'preparer', 'change a thread');
+  const found = await seen(ctx, viewer, id);
+  if (found.thread.person !== viewer.id) throw forbidden(`Only ${found.thread.person_name} can rename this thread, conclude it or take it away`);
+  return found;
+}
+
+async function knotOf(ctx: Context, viewer: Viewer, id: number, knot: number) {
+  const found = await seen(ctx, viewer, id);
+  if (!found.knots.some((k) => k.id === knot)) throw notFound(`Step ${knot} of thread ${id}`);
+  return found;
+}
+
+const recorded = (viewer: Viewer, act: string, thread: number, detail: object) => ({
+  ...{ person: viewer.id, personName: viewer.name, act, subject: `thread ${thread}` },
+  detail: { ...detail } as Record<string, unknown>,
+});

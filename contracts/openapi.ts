@@ -60,6 +60,8 @@ export const ROUTES: readonly Route[] = [
   { method: 'get', path: '/lines', summary: 'The lines of a figure with running balance', query: questions.linesShape },
   { method: 'get', path: '/entries/{id}', summary: 'A journal entry with all its lines', query: questions.entryShape },
   { method: 'get', path: '/other-side', summary: 'Where the other half of the entries went', query: scopeShape },
+  { method: 'get', path: '/over-time', summary: 'A figure by period, with the year before and what is usual', query: questions.overTimeShape },
+  { method: 'get', path: '/what-moved', summary: 'What explains the change of a figure, over every dimension at once', query: questions.whatMovedShape },
   { method: 'get', path: '/notes', summary: 'Notes on what the viewer may see', query: questions.evidenceShape },
   { method: 'post', path: '/notes', summary: 'Write a note', body: bodies.newNoteSchema, status: 201 },
   { method: 'delete', path: '/notes/{id}', summary: 'Take a note away' },

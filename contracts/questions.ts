@@ -106,3 +106,13 @@ export const replayShape = {
 };
 
 export const fanOutShape = { by: z.string().max(80).describe('entity, or dim:<code>') };
+
+const measure = z.enum(['movement', 'closing']).default('movement').describe('movement of the window, or the balance at its end');
+
+export const overTimeShape = { ...scopeShape, measure, periods: z.coerce.number().int().min(2).max(60).default(24) };
+
+export const whatMovedShape = {
+  ...scopeShape,
+  measure,
+  against: z.enum(['year-before', 'window-before', 'last-year']).default('year-before').describe('The window that this one is held against'),
+};

@@ -29,8 +29,8 @@ async function keepRepairs(ctx: Context, owner: Viewer): Promise<void> {
     }),
   ];
   const docking = { label: '6320 Dry-docking', view: 'split' as const, row: '6320', put: { accounts: '6320' }, by: 'dim:project' };
-  const doubled = { label: 'Linkspan renewal, Brenna', view: 'lines' as const, row: 'LINK-BRE', put: { 'dim.project': 'LINK-BRE' } };
-  const maren = { label: 'Dry-docking of MV Maren', view: 'lines' as const, row: 'DD-MAR-26', put: { 'dim.project': 'DD-MAR-26' } };
+  const doubled = { label: 'New linkspan Brenna', view: 'lines' as const, row: 'LINK-BRE', put: { 'dim.project': 'LINK-BRE' } };
+  const maren = { label: 'Dry-docking Maren 2026', view: 'lines' as const, row: 'DD-MAR-26', put: { 'dim.project': 'DD-MAR-26' } };
   const repairs = { label: '6310 Repairs and spares', view: 'lines' as const, row: '6310', put: { accounts: '6310' } };
   const { id, knots } = await saveThread(ctx, owner, { name: 'Repairs up by half in the second quarter', knots: way([docking, doubled]) });
   await addToThread(ctx, owner, id, way([docking, maren]));

@@ -314,6 +314,42 @@ export interface Comparison {
   };
 }
 
+export interface OverTime {
+  sentence: string;
+  currency: string;
+  measure: 'movement' | 'closing';
+  tie: Tie;
+  points: { period: string; name: string; value: string; before: string | null; count: number; inWindow: boolean }[];
+  usual: { mean: string; low: string; high: string } | null;
+}
+
+export interface WhatMoved {
+  currency: string;
+  now: string;
+  before: string;
+  totals: { before: string; now: string; change: string } | null;
+  tie: Tie;
+  dimensions: {
+    by: string;
+    name: string;
+    members: number;
+    concentration: number;
+    gross: string;
+    movers: {
+      member: string;
+      name: string;
+      is: 'there' | 'new' | 'gone';
+      refine: Record<string, string | string[]>;
+      before: string;
+      now: string;
+      change: string;
+      share: string | null;
+    }[];
+    rest: string;
+  }[];
+  notWeighed: { name: string; problem: string }[];
+}
+
 export interface ThreadHead {
   id: number;
   name: string;

@@ -11,10 +11,12 @@ import { Grid, type GridHandle, type GridRow } from '../sheet/Grid';
 import { Margin, type MarginItem } from '../sheet/Margin';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { OtherSidePanel } from '../sheet/OtherSidePanel';
+import { OverTimePanel } from '../sheet/OverTimePanel';
 import { PinDialog } from '../sheet/PinDialog';
 import { SplitChooser } from '../sheet/SplitChooser';
 import { StatusLine } from '../sheet/StatusLine';
 import { Strips, TieMark } from '../sheet/Strips';
+import { WhatMovedPanel } from '../sheet/WhatMovedPanel';
 import { KeysDialog } from '../shell/KeysDialog';
 import { useKeys } from '../shell/keys';
 import { useMe } from '../shell/Providers';
@@ -56,7 +58,8 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
   const [marginChosen, setMarginOpen] = useState<boolean | null>(null);
   const [draft, setDraft] = useState<MarginItem | null>(null);
   const [openPin, setOpenPin] = useState<Pin | null>(null);
-  const [otherSide, setOtherSide] = useState(false);
+  const [panel, setPanel] = useState<'other' | 'time' | 'moved' | null>(null);
+  const toggle = (wanted: typeof panel): void => setPanel(panel === wanted ? null : wanted);
   const [keysShown, setKeysShown] = useState(false);
   const [adding, setAdding] = useState(false);
   const [splitting, setSplitting] = useState(false);
@@ -117,6 +120,14 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
     [model, memoryKey, screen, go],
   );
 
+  /** From a panel to the lines of a part of the focused figure. */
+  const openFrom = (more: Record<string, string[]>, name: string): void => {
+    if (!row?.put) return;
+    remember(memoryKey, { row: row.key, column });
+    go(traced(screen, { view: 'lines', label: `${row.label}, ${name}`, row: row.key, column, put: { ...row.put, ...more } }));
+  };
+  const measure = MEASURE[column] === 'closing' && column !== 'window' ? 'closing' : 'movement';
+
   const pinRow = async (): Promise<void> => {
     if (!row?.subject) return;
     if (me.role === 'reader') return void toast('A reader cannot pin evidence; ask a preparer.');
@@ -142,11 +153,13 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
     ']': () => siblings.go(1),
     n: writeNote,
     p: () => void pinRow(),
-    o: () => setOtherSide(!otherSide),
+    o: () => toggle('other'),
+    g: () => toggle('time'),
+    w: () => toggle('moved'),
     s: () => row?.put && setSplitting(true),
     '/': () => setAdding(true),
     '?': () => setKeysShown(true),
-    Escape: () => setOtherSide(false),
+    Escape: () => setPanel(null),
   });
 
   const items = useMarginItems(model, notes.data?.rows, pins.data?.rows, draft);
@@ -202,7 +215,27 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
               />
             </div>
           )}
-          {otherSide && row?.put && <OtherSidePanel scope={scopeOfRow} label={row.label} onClose={() => setOtherSide(false)} />}
+          {panel === 'other' && row?.put && <OtherSidePanel scope={scopeOfRow} label={row.label} onClose={() => setPanel(null)} />}
+          {panel === 'time' && row?.put && (
+            <OverTimePanel
+              scope={scopeOfRow}
+              label={row.label}
+              measure={measure}
+              onPeriod={(period, name) => openFrom({ from: [period], to: [period] }, name)}
+              onWindow={(from, to) => go(changed(screen, { from: [from], to: [to], window: [] }))}
+              onClose={() => setPanel(null)}
+            />
+          )}
+          {panel === 'moved' && row?.put && (
+            <WhatMovedPanel
+              scope={scopeOfRow}
+              label={row.label}
+              measure={measure}
+              onMember={(put, name) => openFrom(put, name)}
+              onSplit={(by) => go(traced(screen, { view: 'split', by, label: row.label, row: row.key, column, put: row.put ?? {} }))}
+              onClose={() => setPanel(null)}
+            />
+          )}
         </div>
         <Margin
           items={items}

@@ -3,22 +3,15 @@
 import { amountText } from '../amounts';
 import type { OtherSide } from '../query/answers';
 import { useAnswer } from '../query/hooks';
+import { Panel } from './Panel';
 import { TieMark } from './Strips';
 
 /** Where the other half of the focused figure's entries went; it opens below the sheet and never replaces it. */
 export function OtherSidePanel({ scope, label, onClose }: { scope: URLSearchParams; label: string; onClose(): void }) {
   const { data, error, isFetching } = useAnswer<OtherSide>('/other-side', scope);
   return (
-    <section aria-label="Other side" className="mt-2 flex max-h-[240px] shrink-0 flex-col border border-rule bg-sheet">
-      <header className="flex items-baseline gap-3 border-b-[1.5px] border-ink px-3 py-1">
-        <h2 className="font-book text-[15px] font-semibold">Other side</h2>
-        <span className="min-w-0 truncate text-soft">of {label}</span>
-        <span className="ml-auto text-[12.5px]">{data && <TieMark tie={data.tie} what="ties to minus the movement" />}</span>
-        <button type="button" onClick={onClose} className="cursor-pointer text-soft hover:text-ink">
-          Close
-        </button>
-      </header>
-      <div className={`overflow-auto px-3 ${isFetching ? 'opacity-60' : ''}`}>
+    <Panel title="Other side" label={label} onClose={onClose} right={data && <TieMark tie={data.tie} what="ties to minus the movement" />}>
+      <div className={`px-3 ${isFetching ? 'opacity-60' : ''}`}>
         {error && <p className="py-2 text-warn">{error.message}</p>}
         {data?.rows.length === 0 && <p className="py-2 text-soft">This figure has no lines in the window, so nothing stands opposite.</p>}
         {data && data.rows.length > 0 && (
@@ -58,6 +51,6 @@ export function OtherSidePanel({ scope, label, onClose }: { scope: URLSearchPara
           </table>
         )}
       </div>
-    </section>
+    </Panel>
   );
 }

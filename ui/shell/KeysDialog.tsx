@@ -12,6 +12,8 @@ const KEYS: [string, string][] = [
   ['Space', 'fold and unfold'],
   ['s', 'split the focused figure'],
   ['o', 'other side'],
+  ['g', 'the focused figure over time'],
+  ['w', 'what moved: what explains its change'],
   ['n', 'note on the focused row'],
   ['p', 'pin the focused figure'],
   ['r', 'read again in place, when a newer load has come'],

@@ -46,8 +46,8 @@ export function ThreadMap({ knots, name, chosen, onChoose }: { knots: Knot[]; na
                   title={n.data.label}
                   className={`block w-full cursor-pointer text-left leading-[18px] ${n.data.id === chosen ? 'font-semibold' : ''}`}
                 >
-                  <span className="block truncate text-[13px]">{n.data.label}</span>
-                  <span className="block truncate text-[12.5px] text-soft tabular-nums">
+                  <span className="block w-fit max-w-full truncate bg-sheet text-[13px]">{n.data.label}</span>
+                  <span className="block w-fit max-w-full truncate bg-sheet text-[12.5px] text-soft">
                     {knot?.value != null ? amountText(knot.value) : ''}
                     {knot?.moved && <span className="text-warn"> ≠ moved</span>}
                   </span>

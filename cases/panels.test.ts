@@ -1,0 +1,51 @@
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { overTimeShape, whatMovedShape } from '@/contracts/questions';
+import { readQuery, scopeShape } from '@/contracts/scope';
+import { seedDemo } from '@/demo/seed';
+import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { readOverTime } from './readOverTime';
+import { readTotals } from './readTotals';
+import { readWhatMoved } from './readWhatMoved';
+
+// The panels on a focused figure, over the demo world.
+
+let fresh: Fresh;
+beforeAll(async () => {
+  fresh = await freshInstallation();
+  await seedDemo(fresh.ctx, true, () => {});
+});
+afterAll(() => fresh?.close());
+
+const moved = (query: string) => readWhatMoved(fresh.ctx, fresh.owner, readQuery(whatMovedShape, new URLSearchParams(query)));
+const minor = (text: string): number => Math.round(Number(text) * 100);
+
+test('every dimension tells the same change, and its members with the rest make it exactly', async () => {
+  for (const query of [
+    'accounts=63*&from=2027.04&to=2027.06',
+    'accounts=4*&from=2027.01&to=2027.06&against=window-before',
+    'accounts=15*&to=2027.06&measure=closing',
+  ]) {
+    const { dimensions, totals, tie } = await moved(`entity=KSF&${query}`);
+    expect(tie.ok).toBe(true);
+    for (const d of dimensions)
+      expect([query, d.by, d.movers.reduce((sum, m) => sum + minor(m.change), minor(d.rest))]).toEqual([query, d.by, minor(totals?.change ?? '')]);
+  }
+});
+
+test('story 1: dry-docking rose by a project that was not there', async () => {
+  const { dimensions } = await moved('entity=KSF&accounts=6320&from=2027.04&to=2027.06');
+  const project = dimensions.find((d) => d.by === 'dim:project');
+  expect(project?.movers.filter((m) => m.is === 'new').map((m) => m.member)).toContain('LINK-BRE');
+});
+
+test('a figure over time: its window’s periods make its movement, and a year before is the same period a year before', async () => {
+  const query = 'entity=KSF&accounts=4*&from=2027.04&to=2027.06';
+  const { points, tie, usual } = await readOverTime(fresh.ctx, fresh.owner, readQuery(overTimeShape, new URLSearchParams(query)));
+  const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, new URLSearchParams(query)));
+  expect(tie.ok).toBe(true);
+  expect(points).toHaveLength(24);
+  expect(points.filter((p) => p.inWindow).reduce((sum, p) => sum + minor(p.value), 0)).toBe(minor(total.movement));
+  const at = (period: string) => points.find((p) => p.period === period);
+  expect(at('2027.05')?.before).toBe(at('2026.05')?.value);
+  expect(minor(usual?.low ?? '')).toBeLessThan(minor(usual?.high ?? ''));
+});

@@ -1,7 +1,7 @@
 import { wrong } from '@/contracts/problem';
 import { type Balance, emptyBalance } from '@/core/balances';
 import { calendar } from '@/core/calendar';
-import { type Column, ColumnError, columnLabel, readColumn, withBases } from '@/core/columns';
+import { type Column, ColumnError, columnLabel, type Part, readColumn, withBases } from '@/core/columns';
 import { comparedWindow } from '@/core/comparisons';
 import type { Figure } from '@/core/figure';
 import { windowText } from '@/core/sentence';
@@ -36,21 +36,22 @@ export function columnsAsked(texts: readonly string[]): Column[] {
 export const reckonColumns = (ctx: Context, asked: Asked, wanted: readonly Column[], counted: (figure: Figure) => Figure): Promise<Reckoned[]> =>
   Promise.all(withBases(wanted).map((column) => reckon(ctx, asked, column, counted)));
 
+/** A figure narrowed to what is not yet posted, or to year-end adjustments. */
+const partOf = (figure: Figure, part: Part): Figure =>
+  part === 'unposted' ? { ...figure, status: 'unposted' } : { ...figure, adjustments: 'with', where: [...figure.where, { on: 'kind', any: ['adjustment'] }] };
+
 async function reckon(ctx: Context, asked: Asked, column: Column, counted: (figure: Figure) => Figure): Promise<Reckoned> {
   const label = columnLabel(column);
   const cal = calendar((asked.entities[0] as Asked['entities'][number]).calendar);
-  if (column.is === 'window' || column.is === 'comparison') {
-    const window = column.is === 'window' ? asked.figure.window : comparedWindow(cal, asked.figure.window, column.of);
+  if (column.is === 'window' || column.is === 'comparison' || column.is === 'part') {
+    const window = column.is === 'comparison' ? comparedWindow(cal, asked.figure.window, column.of) : asked.figure.window;
     if (!window) return { column, label, title: 'outside the calendar', figure: null, balances: null };
-    const figure = { ...asked.figure, window };
+    const figure = { ...(column.is === 'part' ? partOf(asked.figure, column.of) : asked.figure), window };
     const own = askedOf(counted(figure), asked.known, asked.currency);
-    return {
-      column,
-      label,
-      title: windowText(window, cal),
-      figure,
-      balances: await balancesByAccount(ctx, { ...own, entities: asked.entities, eliminates: asked.eliminates }),
-    };
+    const balances = await balancesByAccount(ctx, { ...own, entities: asked.entities, eliminates: asked.eliminates });
+    // A part is what it adds within the window, whatever of its kind stood there before.
+    const counts = column.is === 'part' ? new Map([...balances].map(([account, b]) => [account, { ...b, closing: b.movement }])) : balances;
+    return { column, label, title: windowText(window, cal), figure, balances: counts };
   }
   if (column.is === 'budget') {
     const window = column.of === 'window' ? asked.figure.window : comparedWindow(cal, asked.figure.window, 'ytd');

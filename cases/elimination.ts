@@ -10,7 +10,7 @@ export const UNCANCELLED = { result: '~intercompany-result', balance: '~intercom
 
 const pseudo = (code: string, type: 'expense' | 'asset'): CatalogueAccount => ({
   ...{ id: -2, code, name: 'Intercompany that does not cancel', names: {}, type, parent: null, posting: true, groups: [] },
-  ...{ status: 'active', flow: null, codes: {}, dimRules: {} },
+  ...{ status: 'active', normal: 'debit', flow: null, codes: {}, dimRules: {} },
 });
 
 export const uncancelledAccounts: readonly CatalogueAccount[] = [pseudo(UNCANCELLED.result, 'expense'), pseudo(UNCANCELLED.balance, 'asset')];

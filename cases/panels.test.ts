@@ -1,8 +1,9 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { overTimeShape, whatMovedShape } from '@/contracts/questions';
+import { marksShape, overTimeShape, whatMovedShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { seedDemo } from '@/demo/seed';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { readMarkRules, readMarks, setMarkRules } from './marks';
 import { readOverTime } from './readOverTime';
 import { readTotals } from './readTotals';
 import { readWhatMoved } from './readWhatMoved';
@@ -48,4 +49,28 @@ test('a figure over time: its window’s periods make its movement, and a year b
   const at = (period: string) => points.find((p) => p.period === period);
   expect(at('2027.05')?.before).toBe(at('2026.05')?.value);
   expect(minor(usual?.low ?? '')).toBeLessThan(minor(usual?.high ?? ''));
+});
+
+const marks = async (query: string) => (await readMarks(fresh.ctx, fresh.owner, readQuery(marksShape, new URLSearchParams(`entity=KSF&${query}`)))).rows;
+
+test('stories 3 and 12 stand out by the rules as they come: a prepayment in credit, payroll that stepped up', async () => {
+  const rows = await marks('from=2027.04&to=2027.06');
+  expect(rows.find((r) => r.row === '1410')?.marks.map((m) => m.rule)).toContain('wrongSide');
+  expect(rows.some((r) => r.row === '1111')).toBe(false); // depreciation is usually in credit
+  const income = await marks('from=2027.04&to=2027.06&statement=income');
+  const docking = income.find((r) => r.row.endsWith('/6320'));
+  expect(docking?.marks[0]).toMatchObject({ rule: 'change', says: expect.stringMatching(/^6320 .* moved by 208400\.00 against a year before: 34 % more$/) });
+  // A row says why it stands out, and also why an account in it does.
+  expect(income.find((r) => docking?.row.startsWith(`${r.row}/`))?.marks.map((m) => m.says)).toContain(docking?.marks[0]?.says);
+});
+
+test('the rules are the workspace’s: an owner sets them, nobody else, and a rule that is off marks nothing', async () => {
+  const { ctx, owner } = fresh;
+  const rules = await readMarkRules(ctx);
+  await expect(setMarkRules(ctx, { ...owner, role: 'preparer' }, rules)).rejects.toThrow('may not set what is marked');
+  await setMarkRules(ctx, owner, { change: null, wrongSide: false, silent: { periods: 2 }, material: '40000000.00', share: null });
+  expect(await marks('from=2027.06&to=2027.06&accounts=1*')).toEqual([
+    { row: '1110', marks: [{ rule: 'material', says: expect.stringContaining('is above 40000000.00') }] },
+  ]);
+  await setMarkRules(ctx, owner, rules);
 });

@@ -1,7 +1,7 @@
 import { refinement, type ScopeParams } from '@/contracts/scope';
 import { addBalance, type Balance, emptyBalance, isEmpty } from '@/core/balances';
 import { calendar } from '@/core/calendar';
-import { columnHint, derived } from '@/core/columns';
+import { columnHint, derived, isPercent } from '@/core/columns';
 import type { Figure } from '@/core/figure';
 import { add, formatAmount } from '@/core/money';
 import type { Value } from '@/core/statement';
@@ -58,9 +58,14 @@ export async function readTrialBalance(
   const rows: TrialBalanceRow[] = [];
   const sum = emptyBalance();
   const yearSum = emptyBalance();
+  const sides = { openingDebit: 0, openingCredit: 0, closingDebit: 0, closingCredit: 0 };
   for (const account of chart.filter((a) => a.posting)) {
     const balance = accounts.get(account.code) ?? emptyBalance();
     addBalance(sum, balance);
+    for (const of of ['opening', 'closing'] as const) {
+      const side = `${of}${balance[of] < 0 ? 'Credit' : 'Debit'}` as const;
+      sides[side] = add(sides[side], Math.abs(balance[of]));
+    }
     addBalance(yearSum, toDate?.get(account.code) ?? emptyBalance());
   }
   const listed = params.tree === 'yes' ? treeOrder(chart) : chart.filter((a) => a.posting).map((account) => ({ account, depth: 0, beneath: [account.code] }));
@@ -91,6 +96,8 @@ export async function readTrialBalance(
     load: asked.question.asOf,
     languages: languagesOf(chart),
     rows,
+    /** Balances of accounts by the side on which they lie. */
+    sides: Object.fromEntries(Object.entries(sides).map(([side, amount]) => [side, formatAmount(amount, digits)])) as Record<keyof typeof sides, string>,
     ...(compared ? { columns: compared.columns, columnTotals: compared.of(chart.filter((a) => a.posting).map((a) => a.code)) } : {}),
     totals: { ...shown(sum, digits), ...(wide ? { yearToDate: formatAmount(yearSum.movement, digits) } : {}) },
     tie: await tie(ctx, asked, sum, whole?.total ?? sum),
@@ -110,7 +117,7 @@ async function comparedValues(ctx: Context, asked: Asked, texts: string[], measu
   const shown = reckoned.filter(({ column }) => column.is === 'window' || wanted.some((c) => c.key === column.key));
   return {
     columns: shown.map(({ column, label, title, figure }) => ({
-      ...{ key: column.key, label, title, hint: columnHint(column, null), unit: column.is === 'change%' ? ('percent' as const) : ('amount' as const) },
+      ...{ key: column.key, label, title, hint: columnHint(column, null), unit: isPercent(column) ? ('percent' as const) : ('amount' as const) },
       scope: figure ? refinement(asked.figure, figure, asked.digits) : {},
     })),
     some: (codes: readonly string[]): boolean =>

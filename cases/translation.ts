@@ -15,7 +15,7 @@ export const DIFFERENCE = '~translation';
 
 export const differenceAccount: CatalogueAccount = {
   ...{ id: -1, code: DIFFERENCE, name: 'Translation difference', names: {}, type: 'equity', parent: null, posting: true, groups: [] },
-  ...{ status: 'active', flow: null, codes: {}, dimRules: {} },
+  ...{ status: 'active', normal: 'debit', flow: null, codes: {}, dimRules: {} },
 };
 
 /**

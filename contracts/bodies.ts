@@ -131,6 +131,17 @@ export const moreKnotsSchema = z.strictObject({ knots: way });
 export const threadChangeSchema = z.strictObject({ name: threadName.optional(), state: z.enum(['open', 'concluded']).optional() });
 export const knotChangeSchema = z.strictObject({ label: z.string().trim().min(1).max(300).optional(), note: z.string().trim().max(4_000).optional() });
 
+const decimal = z.string().regex(/^\d{1,13}(\.\d{1,4})?$/, 'write an amount as 50000 or 50000.00');
+
+/** Which rows a sheet marks; null switches a rule off. Amounts are in the currency of the sheet. */
+export const markRulesSchema = z.strictObject({
+  change: z.strictObject({ amount: decimal, percent: z.number().int().min(0).max(10_000) }).nullable(),
+  wrongSide: z.boolean(),
+  silent: z.strictObject({ periods: z.number().int().min(1).max(24) }).nullable(),
+  material: decimal.nullable(),
+  share: z.strictObject({ points: z.number().min(0.1).max(100) }).nullable(),
+});
+
 export const signInSchema = z.strictObject({ email: z.string().max(200), password: z.string().max(200) });
 
 const language = z

@@ -116,3 +116,5 @@ export const whatMovedShape = {
   measure,
   against: z.enum(['year-before', 'window-before', 'last-year']).default('year-before').describe('The window that this one is held against'),
 };
+
+export const marksShape = { ...scopeShape, statement: z.enum(['income', 'balance']).optional().describe('Rows of this statement instead of accounts') };

@@ -1,4 +1,5 @@
 import { COMPARISON_LABEL, COMPARISONS, type Comparison } from './comparisons';
+import { add } from './money';
 import { shareOf, type Value } from './statement';
 
 /** A column of a statement, as it is asked for: `ytd`, `budget:B1`, `change:year-before`, `share`. */
@@ -7,7 +8,18 @@ export type Column =
   | { key: string; is: 'comparison'; of: Comparison }
   | { key: string; is: 'budget'; version: string; of: 'window' | 'ytd' }
   | { key: string; is: 'change' | 'change%' | 'variance'; of: string; base: string }
-  | { key: string; is: 'share'; of: string };
+  | { key: string; is: 'share'; of: string }
+  /** A part of the window’s own lines that is usually asked about alone. */
+  | { key: string; is: 'part'; of: Part }
+  /** A column of one’s own over others: their sum, or the first over another. */
+  | { key: string; is: 'own'; name: string; terms: { of: string; times: 1 | -1 }[]; over: string | null };
+
+export const PARTS = ['unposted', 'adjustments'] as const;
+export type Part = (typeof PARTS)[number];
+const PART_LABEL: Record<Part, string> = { unposted: 'Unposted', adjustments: 'Adjustment entries' };
+
+/** A column of one’s own has no more terms than a reader can follow. */
+const TERMS_MAX = 6;
 
 /** Raised for a word that names no column. */
 export class ColumnError extends Error {}
@@ -17,6 +29,9 @@ export function readColumn(text: string): Column {
   if (text === 'window') return { key: text, is: 'window' };
   const comparison = COMPARISONS.find((c) => c === text);
   if (comparison) return { key: text, is: 'comparison', of: comparison };
+  const part = PARTS.find((p) => p === text);
+  if (part) return { key: text, is: 'part', of: part };
+  if (text.startsWith('own|')) return readOwn(text);
   const [word = '', ...rest] = text.split(':');
   const of = rest.join(':');
   if (word === 'budget' && of) return { key: text, is: 'budget', version: of, of: 'window' };
@@ -29,8 +44,20 @@ export function readColumn(text: string): Column {
   if (word === 'variance' && of) return { key: text, is: 'variance', of: 'window', base: `budget:${of}` };
   if (word === 'variance-ytd' && of) return { key: text, is: 'variance', of: 'ytd', base: `budget-ytd:${of}` };
   throw new ColumnError(
-    `“${text}” is no column; columns are ${COMPARISONS.join(', ')}, budget:<version>, budget-ytd:<version>, change:<column>, change%:<column>, variance:<version>, share, share:<column>`,
+    `“${text}” is no column; columns are ${COMPARISONS.join(', ')}, budget:<version>, budget-ytd:<version>, change:<column>, change%:<column>, variance:<version>, share, share:<column>, ${PARTS.join(', ')}, own|<name>|+<column>|-<column>, own|<name>|<column>|/|<column>`,
   );
+}
+
+/** `own|Left to spend|+budget:B1|-window`, or `own|Cost ratio|window|/|ytd`. */
+function readOwn(text: string): Column {
+  const [, name = '', ...parts] = text.split('|');
+  const at = parts.indexOf('/');
+  const over = at === -1 ? null : (parts[at + 1] ?? '');
+  const terms = (at === -1 ? parts : parts.slice(0, at)).map((p) => ({ of: p.replace(/^[+-]/, ''), times: p.startsWith('-') ? (-1 as const) : (1 as const) }));
+  const fits = name.trim() !== '' && terms.length > 0 && terms.length <= TERMS_MAX && (at === -1 || parts.length === at + 2);
+  if (!fits) throw new ColumnError(`“${text}” is no column of one’s own; write own|<name>|+<column>|-<column>, or own|<name>|<column>|/|<column>`);
+  for (const key of [...terms.map((t) => t.of), ...(over === null ? [] : [over])]) readColumn(key);
+  return { key: text, is: 'own', name, terms, over };
 }
 
 /** Columns that must be reckoned so that the wanted ones can be, bases before what is made of them. */
@@ -40,6 +67,7 @@ export function withBases(wanted: readonly Column[]): Column[] {
     if (found.has(column.key)) return;
     if ('base' in column) for (const key of [column.of, column.base]) take(readColumn(key));
     if (column.is === 'share') take(readColumn(column.of));
+    if (column.is === 'own') for (const key of [...column.terms.map((t) => t.of), ...(column.over === null ? [] : [column.over])]) take(readColumn(key));
     found.set(column.key, column);
   };
   take({ key: 'window', is: 'window' });
@@ -61,6 +89,10 @@ export function columnLabel(column: Column): string {
       return `Change from ${lower(column.base)}, %`;
     case 'variance':
       return `Variance from ${lower(column.base)}`;
+    case 'part':
+      return PART_LABEL[column.of];
+    case 'own':
+      return column.over === null ? column.name : `${column.name}, %`;
     case 'share':
       return column.of === 'window' ? 'Share, %' : `Share ${lower(column.of)}, %`;
   }
@@ -86,6 +118,12 @@ export function columnHint(column: Column, shareRow: string | null): string {
       return 'The difference over the second; empty where there was nothing before.';
     case 'variance':
       return 'Actual less budget. More income or less expense is favourable.';
+    case 'part':
+      return column.of === 'unposted' ? 'What is entered for the window but not yet posted.' : 'What year-end adjustments made of the window.';
+    case 'own':
+      return column.over === null
+        ? `Made of: ${column.terms.map((t, i) => `${t.times === -1 ? 'less ' : i > 0 ? 'plus ' : ''}${lower(t.of)}`).join(' ')}.`
+        : `${columnLabel(readColumn(column.terms[0]?.of ?? 'window'))} over ${lower(column.over)}; empty over nothing.`;
     case 'share':
       return `Each row over ${shareRow ? `“${shareRow}”` : 'the base row'} of the same column.`;
   }
@@ -108,7 +146,22 @@ export function derived(column: Column, of: (key: string) => Value | undefined, 
       const [a, b] = [amount(of(column.of)), amount(base(column.of))];
       return a === null || b === null ? null : { is: 'share', millionths: shareOf(a, b) };
     }
+    case 'own': {
+      const parts = column.terms.map((t) => ({ value: amount(valueAt(t.of, of, base)), times: t.times }));
+      if (parts.some((p) => p.value === null)) return null;
+      const sum = parts.reduce((all, p) => add(all, p.times * (p.value ?? 0)), 0);
+      if (column.over === null) return { is: 'amount', amount: sum };
+      const under = amount(valueAt(column.over, of, base));
+      return under === null ? null : { is: 'share', millionths: shareOf(sum, under) };
+    }
     default:
       return null;
   }
 }
+
+/** A column's value, itself derived if need be. */
+const valueAt = (key: string, of: (key: string) => Value | undefined, base: (key: string) => Value | undefined): Value | undefined =>
+  of(key) ?? derived(readColumn(key), of, base) ?? undefined;
+
+/** Whether a column's values are percent. */
+export const isPercent = (column: Column): boolean => column.is === 'change%' || column.is === 'share' || (column.is === 'own' && column.over !== null);

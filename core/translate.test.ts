@@ -56,6 +56,12 @@ describe('columns', () => {
   test('a percentage of nothing is empty; a change from a negative base keeps its direction', () => {
     const values: Record<string, number> = { window: 150, 'year-before': -100, ytd: 0 };
     const of = (key: string) => (key in values ? { is: 'amount' as const, amount: values[key] as number } : undefined);
+    expect(derived(readColumn('own|Both|+window|+year-before|-change:year-before'), of, of)).toEqual({ is: 'amount', amount: -200 }); // 150 − 100 − 250
+    expect(derived(readColumn('own|Ratio|window|/|year-before'), of, of)).toEqual({ is: 'share', millionths: -1_500_000 });
+    expect(withBases([readColumn('own|Both|+window|-change:last-year')]).map((c) => c.key)).toEqual([
+      ...['window', 'last-year', 'change:last-year', 'own|Both|+window|-change:last-year'],
+    ]);
+    for (const text of ['own|', 'own|A', 'own|A|+nothing', 'own|A|window|/', 'own||+window']) expect(() => readColumn(text)).toThrow(/is no column/);
     expect(derived(readColumn('change:year-before'), of, of)).toEqual({ is: 'amount', amount: 250 });
     expect(derived(readColumn('change%:year-before'), of, of)).toEqual({ is: 'share', millionths: 2_500_000 });
     expect(derived(readColumn('change%:ytd'), of, of)).toEqual({ is: 'share', millionths: null });

@@ -20,7 +20,21 @@ const csv = (rows: string[][]): string =>
 
 /** The chart of accounts as a file. */
 export function chartFile(): string {
-  const header = ['code', 'name', 'name:nb', 'type', 'parent', 'posting', 'status', 'flow', 'group', 'dim:costcentre', 'dim:vessel', 'code:statutory'];
+  const header = [
+    'code',
+    'name',
+    'name:nb',
+    'type',
+    'normal',
+    'parent',
+    'posting',
+    'status',
+    'flow',
+    'group',
+    'dim:costcentre',
+    'dim:vessel',
+    'code:statutory',
+  ];
   return csv([
     header,
     ...demoChart().map((a) => [
@@ -28,6 +42,8 @@ export function chartFile(): string {
       a.name,
       a.norwegian,
       a.type,
+      // What wears out is kept beside the thing itself, on the other side.
+      a.posting && a.type === 'asset' && /depreciation/i.test(a.name) ? 'credit' : '',
       a.parent,
       a.posting ? 'yes' : 'no',
       a.status,

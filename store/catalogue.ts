@@ -28,6 +28,8 @@ export interface CatalogueAccount extends Account {
   id: number;
   names: Record<string, string>;
   status: string;
+  /** The side on which its balance usually lies: debit or credit. */
+  normal: string;
   flow: string | null;
   codes: Record<string, string>;
   dimRules: Record<string, 'required' | 'optional' | 'forbidden'>;
@@ -50,7 +52,7 @@ export async function readCatalogue(db: Db): Promise<Catalogue> {
   const entities = await rowsOf<EntityRow>(db, 'select * from entity order by code');
   const accounts = await rowsOf<AccountRow>(
     db,
-    `select id, entity, code, name, names, type, parent, posting, groups, status, flow, codes, dim_rules from account
+    `select id, entity, code, name, names, type, parent, posting, groups, status, normal, flow, codes, dim_rules from account
      order by entity, code collate "C"`,
   );
   const dimensions = await rowsOf<{ id: number; code: string; name: string; slot: number }>(db, 'select * from dimension order by slot');
@@ -133,6 +135,7 @@ interface AccountRow {
   posting: boolean;
   groups: string[];
   status: string;
+  normal: string;
   flow: string | null;
   codes: Record<string, string>;
   dim_rules: Record<string, 'required' | 'optional' | 'forbidden'>;

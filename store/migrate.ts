@@ -4,6 +4,7 @@ import * as people from './migrations/0002_people_and_evidence';
 import * as deliveries from './migrations/0003_deliveries';
 import * as statements from './migrations/0004_statements';
 import * as threads from './migrations/0005_threads';
+import * as settings from './migrations/0006_settings';
 
 const migrations: Record<string, Knex.Migration> = {
   '0001_ledger': ledger,
@@ -11,6 +12,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0003_deliveries': deliveries,
   '0004_statements': statements,
   '0005_threads': threads,
+  '0006_settings': settings,
 };
 
 /** Brings the schema up to date; nothing happens if it is. */

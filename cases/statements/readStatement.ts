@@ -2,7 +2,7 @@ import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { refinement, type ScopeParams } from '@/contracts/scope';
 import { readSplit } from '@/contracts/splits';
 import type { Balance } from '@/core/balances';
-import { type Column, columnHint, derived, withBases } from '@/core/columns';
+import { type Column, columnHint, derived, isPercent, withBases } from '@/core/columns';
 import type { Figure } from '@/core/figure';
 import { isTemporary, LINE_KINDS } from '@/core/ledger';
 import { add, formatAmount, type Minor } from '@/core/money';
@@ -121,7 +121,7 @@ export async function readStatement(ctx: Context, viewer: Viewer, code: string, 
         label,
         title,
         hint: hintOf(column, outline),
-        unit: column.is === 'change%' || column.is === 'share' ? ('percent' as const) : ('amount' as const),
+        unit: isPercent(column) ? ('percent' as const) : ('amount' as const),
       },
       /** Scope parameters that make the window of the sheet that of the column. */
       scope: scopeOf(asked, figure),

@@ -2,6 +2,7 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
+import { Place, SETTINGS_TABS } from '../plain/Place';
 import { ask } from '../query/client';
 import { useChange, useEntities } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -19,8 +20,7 @@ export function PeoplePage() {
   const owner = role === 'owner';
   const people = useQuery({ queryKey: ['/people'], queryFn: () => ask<{ rows: Person[] }>('/people'), enabled: owner });
   return (
-    <div className="min-h-0 flex-1 overflow-auto px-[26px] pt-4 pb-8">
-      <h1 className="mb-3 font-book text-[22px] font-semibold">People</h1>
+    <Place title="Settings" tabs={SETTINGS_TABS} here="/settings">
       {!owner && <p className="text-soft">Only an owner sees and adds people.</p>}
       {owner && (
         <>
@@ -47,7 +47,7 @@ export function PeoplePage() {
           <AddPerson />
         </>
       )}
-    </div>
+    </Place>
   );
 }
 

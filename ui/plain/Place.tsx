@@ -19,6 +19,11 @@ export const ACCOUNT_TABS: readonly Tab[] = [
   { href: '/accounts/calendars', name: 'Calendars' },
 ];
 
+export const SETTINGS_TABS: readonly Tab[] = [
+  { href: '/settings', name: 'People' },
+  { href: '/settings/marks', name: 'What stands out' },
+];
+
 /** A place that is no sheet: its title, what else is in it, and the page itself. */
 export function Place({ title, tabs, here, children }: { title: string; tabs: readonly Tab[]; here: string; children: ReactNode }) {
   return (

@@ -52,6 +52,7 @@ export interface TrialBalance extends SheetHead {
   })[];
   columns?: { key: string; label: string; title: string; hint: string; unit: 'amount' | 'percent'; scope: Record<string, string | string[]> }[];
   columnTotals?: Record<string, string | null>;
+  sides: { openingDebit: string; openingCredit: string; closingDebit: string; closingCredit: string };
   totals: Amounts;
   tie: Tie & { means: 'balances' | 'parts' };
 }

@@ -13,6 +13,8 @@ const COMPARED: [string, string][] = [
   ['change:window-before', 'Change from the window before'],
   ['last-year', 'Last fiscal year, or its end'],
   ['trailing-12', 'Trailing twelve periods'],
+  ['unposted', 'Unposted lines of the window'],
+  ['adjustments', 'Adjustment entries of the window'],
   ['share', 'Share of the base row, %'],
   ['share:ytd', 'Share, year to date, %'],
 ];
@@ -39,7 +41,8 @@ export function ColumnsChoice({
     setTicked(keys);
     onChange(keys);
   };
-  const all = [...COMPARED.filter(([key]) => shares || !key.startsWith('share')), ...budgets];
+  const own = ticked.filter((key) => key.startsWith('own|')).map((key): [string, string] => [key, key.split('|')[1] ?? key]);
+  const all = [...COMPARED.filter(([key]) => shares || !key.startsWith('share')), ...budgets, ...own];
   return (
     <Popover.Root onOpenChange={() => setTicked(chosen)}>
       <Popover.Trigger className="cursor-pointer whitespace-nowrap hover:text-ink">
@@ -47,7 +50,7 @@ export function ColumnsChoice({
         <span className="underline decoration-faint underline-offset-4">{chosen.length === 0 ? 'this window' : `this window and ${chosen.length} more`}</span>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={6} className="panel w-[300px] p-3 text-[14px]">
+        <Popover.Content align="start" sideOffset={6} className="panel max-h-[80vh] w-[320px] overflow-auto p-3 text-[14px]">
           <fieldset>
             <legend className="mb-1 text-soft">Beside this window</legend>
             {all.map(([key, label]) => (
@@ -63,8 +66,60 @@ export function ColumnsChoice({
               </label>
             ))}
           </fieldset>
+          <OwnColumn
+            choices={[['window', 'This window'], ...all.filter(([key]) => !key.includes('%') && !key.startsWith('share'))]}
+            onAdd={(key) => put([...ticked, key])}
+          />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  );
+}
+
+const WAYS: [string, string][] = [
+  ['-', 'less'],
+  ['+', 'plus'],
+  ['/', 'over'],
+];
+
+/** A column of one's own over two others; it can be taken into a further one. */
+function OwnColumn({ choices, onAdd }: { choices: [string, string][]; onAdd(key: string): void }) {
+  const [open, setOpen] = useState(false);
+  if (!open) {
+    return (
+      <button type="button" className="link mt-2" onClick={() => setOpen(true)}>
+        A column of your own
+      </button>
+    );
+  }
+  const pick = (name: string, label: string, options: [string, string][]) => (
+    <select name={name} aria-label={label} className="field w-full">
+      {options.map(([key, text]) => (
+        <option key={key} value={key}>
+          {text}
+        </option>
+      ))}
+    </select>
+  );
+  return (
+    <form
+      className="mt-2 flex flex-col gap-1.5 border-t border-rule pt-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const form = new FormData(event.currentTarget);
+        const [name, first, way, second] = ['name', 'first', 'way', 'second'].map((n) => String(form.get(n) ?? ''));
+        const called = (name ?? '').replace(/[,|]/g, ' ').trim();
+        if (called) onAdd(way === '/' ? `own|${called}|${first}|/|${second}` : `own|${called}|+${first}|${way}${second}`);
+        setOpen(false);
+      }}
+    >
+      <input name="name" required maxLength={60} placeholder="What it is called" aria-label="What the column is called" className="field w-full" />
+      {pick('first', 'First column', choices)}
+      {pick('way', 'Less, plus or over', WAYS)}
+      {pick('second', 'Second column', choices)}
+      <button type="submit" className="button self-start">
+        Add the column
+      </button>
+    </form>
   );
 }

@@ -9,6 +9,7 @@ import { useChange, useNotes, usePins } from '../query/hooks';
 import { ScopeSentence } from '../scope/ScopeSentence';
 import { Grid, type GridHandle, type GridRow } from '../sheet/Grid';
 import { Margin, type MarginItem } from '../sheet/Margin';
+import { MarksPanel } from '../sheet/MarksPanel';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { OtherSidePanel } from '../sheet/OtherSidePanel';
 import { OverTimePanel } from '../sheet/OverTimePanel';
@@ -58,7 +59,7 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
   const [marginChosen, setMarginOpen] = useState<boolean | null>(null);
   const [draft, setDraft] = useState<MarginItem | null>(null);
   const [openPin, setOpenPin] = useState<Pin | null>(null);
-  const [panel, setPanel] = useState<'other' | 'time' | 'moved' | null>(null);
+  const [panel, setPanel] = useState<'other' | 'time' | 'moved' | 'marks' | null>(null);
   const toggle = (wanted: typeof panel): void => setPanel(panel === wanted ? null : wanted);
   const [keysShown, setKeysShown] = useState(false);
   const [adding, setAdding] = useState(false);
@@ -128,6 +129,18 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
   };
   const measure = MEASURE[column] === 'closing' && column !== 'window' ? 'closing' : 'movement';
 
+  const marksAt = useMemo(() => Array.from({ length: model.loaded ? 0 : model.count }, (_, i) => i).filter((i) => model.rowAt(i)?.standsOut), [model]);
+  const focusRow = (at: number): void => {
+    setFocus({ row: at, column: focus.column });
+    grid.current?.scrollTo(at);
+  };
+  /** To the next or the former row that stands out, round and round. */
+  const walkMarks = (way: 1 | -1): void => {
+    if (marksAt.length === 0) return void toast('No row of this sheet stands out by the rules of the workspace.');
+    const next = way === 1 ? marksAt.find((i) => i > focus.row) : marksAt.findLast((i) => i < focus.row);
+    focusRow(next ?? (marksAt.at(way === 1 ? 0 : -1) as number));
+  };
+
   const pinRow = async (): Promise<void> => {
     if (!row?.subject) return;
     if (me.role === 'reader') return void toast('A reader cannot pin evidence; ask a preparer.');
@@ -156,6 +169,8 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
     o: () => toggle('other'),
     g: () => toggle('time'),
     w: () => toggle('moved'),
+    m: () => walkMarks(1),
+    M: () => walkMarks(-1),
     s: () => row?.put && setSplitting(true),
     '/': () => setAdding(true),
     '?': () => setKeysShown(true),
@@ -189,7 +204,16 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
             <Strips screen={screen} columns={model.columns} siblings={siblings} onSibling={siblings.go} />
           </div>
           {above}
-          {tools && <div className="flex min-h-[30px] shrink-0 flex-wrap items-center gap-x-4 gap-y-0.5 py-1 text-[12.5px] text-soft">{tools}</div>}
+          {tools && (
+            <div className="flex min-h-[30px] shrink-0 flex-wrap items-center gap-x-4 gap-y-0.5 py-1 text-[12.5px] text-soft">
+              {tools}
+              {marksAt.length > 0 && (
+                <button type="button" className="cursor-pointer whitespace-nowrap text-warn hover:underline" onClick={() => toggle('marks')}>
+                  ! {marksAt.length} {marksAt.length === 1 ? 'stands' : 'stand'} out
+                </button>
+              )}
+            </div>
+          )}
           {model.error ? (
             <Failure error={model.error} screen={screen} />
           ) : model.empty && model.count === 0 ? (
@@ -215,6 +239,7 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
               />
             </div>
           )}
+          {panel === 'marks' && <MarksPanel model={model} rows={marksAt} focused={focus.row} onFocus={focusRow} onClose={() => setPanel(null)} />}
           {panel === 'other' && row?.put && <OtherSidePanel scope={scopeOfRow} label={row.label} onClose={() => setPanel(null)} />}
           {panel === 'time' && row?.put && (
             <OverTimePanel
@@ -252,7 +277,7 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
         title={
           row ? `${row.label}${model.columns[focus.column]?.amount ? `, ${COLUMN_WORD[column] ?? model.columns[focus.column]?.label.toLowerCase()}` : ''}.` : ''
         }
-        text={row?.say(column) ?? ''}
+        text={row?.standsOut ? row.standsOut.join('; ') : (row?.say(column) ?? '')}
         right={
           <>
             {row?.count !== undefined && (
@@ -327,7 +352,18 @@ function marksOf(items: MarginItem[]): Map<number, ReactNode> {
   return marks;
 }
 
-const decorated = (row: SheetRow | undefined, mark: ReactNode): GridRow | undefined => row && { ...row, ...(mark ? { mark } : {}) };
+/** A row with the sign of what was kept about it, else with that of standing out. */
+const decorated = (row: SheetRow | undefined, kept: ReactNode): GridRow | undefined => {
+  const mark = kept ?? (row?.standsOut && <StandsOut says={row.standsOut} />);
+  return row && { ...row, ...(mark ? { mark } : {}) };
+};
+
+const StandsOut = ({ says }: { says: string[] }) => (
+  <span className="-ml-[11px] w-[11px] shrink-0 text-[12px] font-semibold text-warn" title={says.join('; ')}>
+    <span aria-hidden>!</span>
+    <span className="sr-only">stands out</span>
+  </span>
+);
 
 function Nothing({ empty, screen }: { empty: Empty; screen: Screen }) {
   return (

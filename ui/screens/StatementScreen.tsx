@@ -7,6 +7,7 @@ import type { Statement, Statements } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
+import { useMarks } from '../sheet/useMarks';
 import { scopeAt } from '../thread/address';
 import { ColumnsChoice } from './ColumnsChoice';
 import { orderedAddress } from './orderedAddress';
@@ -33,6 +34,8 @@ export function StatementScreen(props: ScreenProps) {
     replace({ ...screen, options: value === '' ? rest : { ...rest, [name]: value } });
   };
   const scale = scaleOf(screen.options);
+  const scope = useMemo(() => scopeAt(screen, 0), [screen]);
+  const marks = useMarks(scope, code);
   const opened = useMemo(() => new Set(open.split(',').filter(Boolean)), [open]);
 
   const model = useMemo((): SheetModel => {
@@ -68,6 +71,7 @@ export function StatementScreen(props: ScreenProps) {
         ...(row.kind === 'caption' && row.values.window === null ? { look: 'heading' as const } : row.emphasis ? { look: row.emphasis } : {}),
         folded: opensHere ? !(opened.has('all') || opened.has(row.key)) : null,
         opens: row.refine !== null,
+        standsOut: marks.get(row.key),
         cells: {
           caption: row.account ? <NamedAccount code={row.account} name={row.label} /> : row.label,
           ...Object.fromEntries(Object.entries(row.values).map(([key, value]) => [key, cellOf(value, percent.has(key), verdictOf(data, row, key), scale)])),
@@ -93,7 +97,7 @@ export function StatementScreen(props: ScreenProps) {
       loading: isPending,
       error,
     };
-  }, [data, opened, scale, isPlaceholderData, isPending, error]);
+  }, [data, opened, marks, scale, isPlaceholderData, isPending, error]);
 
   return (
     <SheetFrame

@@ -6,6 +6,8 @@ import type { TrialBalance } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
+import { useMarks } from '../sheet/useMarks';
+import { scopeAt } from '../thread/address';
 import { recall, remember } from '../thread/memory';
 import { ColumnsChoice } from './ColumnsChoice';
 import { orderedAddress } from './orderedAddress';
@@ -37,7 +39,14 @@ export function TrialBalanceScreen(props: ScreenProps) {
   };
   const { tree = 'yes', zero = 'hide', retained = 'one' } = screen.options;
   const scale = scaleOf(screen.options);
-  const listed = useMemo(() => rowsOf(data?.rows ?? [], folded), [data, folded]);
+  const byName = screen.options.order === 'name' && tree === 'no';
+  const listed = useMemo(() => {
+    const rows = data?.rows ?? [];
+    return rowsOf(byName ? [...rows].sort((a, b) => a.name.localeCompare(b.name)) : rows, folded);
+  }, [data, folded, byName]);
+  const scope = useMemo(() => scopeAt(screen, 0), [screen]);
+  const marks = useMarks(scope);
+  const sides = screen.options.sides === 'two';
 
   const model = useMemo((): SheetModel => {
     const address = new URLSearchParams(data?.address ?? '');
@@ -60,15 +69,17 @@ export function TrialBalanceScreen(props: ScreenProps) {
         cells: {
           account: row.heading ? row.name : <NamedAccount code={row.account} name={row.name} />,
           ...amountCells(row, scale),
+          ...(sides ? sideCells(row, scale) : {}),
           ...comparedCells(row, data?.columns, scale),
         },
         count: row.count,
+        standsOut: marks.get(row.account),
         subject: `figure:${figure}`,
         put: { accounts: [row.account] },
         step: (column) =>
           trialBalanceStep(
             row,
-            column,
+            SIDE_OF[column] ?? column,
             address,
             yearStart,
             data?.columns?.find((c) => c.key === column),
@@ -84,13 +95,14 @@ export function TrialBalanceScreen(props: ScreenProps) {
     const keys = new Map(listed.map((l, i) => ['part' in l ? l.key : l.row.account, i]));
     return {
       label: 'Trial balance',
-      columns: columnsOf(data),
+      columns: columnsOf(data, sides),
       count: listed.length,
       rowAt,
       indexOf: (key) => keys.get(key) ?? -1,
       total: data && {
         label: `${data.rows.filter((r) => !r.heading).length} accounts, in ${data.currency}${scaleWord(screen.options)}`,
         ...Object.fromEntries(Object.entries(amountsOf(data.totals)).map(([k, v]) => [k, scaledText(v, scale)])),
+        ...(sides && data.sides ? sideTotals(data.sides, scale) : {}),
         ...Object.fromEntries((data.columns ?? []).map(({ key, unit }) => [key, unit === 'percent' ? '' : scaledText(data.columnTotals?.[key] ?? '0', scale)])),
       },
       parts: data?.parts ?? [],
@@ -101,7 +113,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
       loading: isPending,
       error,
     };
-  }, [data, listed, folded, scale, screen.options, isPlaceholderData, isPending, error]);
+  }, [data, listed, folded, marks, sides, scale, screen.options, isPlaceholderData, isPending, error]);
 
   const chosen = (screen.options.columns ?? '').split(',').filter(Boolean);
   const set = (name: string, value: string): void => replace({ ...screen, options: { ...screen.options, [name]: value } });
@@ -131,11 +143,12 @@ export function TrialBalanceScreen(props: ScreenProps) {
           />
           <Choice
             label="As"
-            value={tree}
-            onChange={(v) => set('tree', v)}
+            value={byName ? 'name' : tree}
+            onChange={(v) => replace({ ...screen, options: { ...screen.options, tree: v === 'yes' ? 'yes' : 'no', order: v === 'name' ? 'name' : 'code' } })}
             choices={[
               ['yes', 'tree'],
               ['no', 'list'],
+              ['name', 'list by name'],
             ]}
           />
           <ColumnsChoice budgets={[]} shares={false} chosen={chosen} onChange={(keys) => set('columns', keys.join(','))} />
@@ -148,7 +161,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
               ['parts', 'in parts'],
             ]}
           />
-          <ViewChoice options={screen.options} languages={data?.languages ?? []} onChange={set} />
+          <ViewChoice options={screen.options} languages={data?.languages ?? []} sides={!data?.columns} onChange={set} />
           {tree === 'yes' && headings.length > 0 && (
             <button
               type="button"
@@ -184,8 +197,8 @@ export function Choice({ label, value, choices, onChange }: { label: string; val
 }
 
 /** Beside other windows the balance of each stands, instead of what made it up. */
-function columnsOf(data: TrialBalance | undefined): Column[] {
-  if (!data?.columns) return COLUMNS;
+function columnsOf(data: TrialBalance | undefined, sides: boolean): Column[] {
+  if (!data?.columns) return sides ? SIDES : COLUMNS;
   const compared = data.columns.map((c) => ({
     key: c.key,
     label: c.key === 'window' ? 'Closing' : c.label,
@@ -195,6 +208,37 @@ function columnsOf(data: TrialBalance | undefined): Column[] {
   }));
   return [...COLUMNS.slice(0, 2), ...compared];
 }
+
+/** Balances in two columns, as many a trial balance is printed. */
+const SIDES: Column[] = [
+  { key: 'account', label: 'Account', width: 'minmax(200px, 1fr)' },
+  ...[
+    ['openingDebit', 'Opening debit'],
+    ['openingCredit', 'Opening credit'],
+    ['debit', 'Debit'],
+    ['credit', 'Credit'],
+    ['closingDebit', 'Closing debit'],
+    ['closingCredit', 'Closing credit'],
+  ].map(([key = '', label = '']) => ({ key, label, width: 'minmax(100px, 122px)', amount: true })),
+];
+
+/** Which balance a column of one side traces. */
+const SIDE_OF: Record<string, string> = { openingDebit: 'opening', openingCredit: 'opening', closingDebit: 'closing', closingCredit: 'closing' };
+
+/** A heading nets what is beneath it; only accounts stand on a side. */
+function sideCells(row: Row, scale: Scale): Record<string, string> {
+  const sides = (['opening', 'closing'] as const).flatMap((of): [string, string][] => {
+    const credit = row[of].startsWith('-');
+    return [
+      [`${of}Debit`, credit ? '' : scaledText(row[of], scale)],
+      [`${of}Credit`, credit ? scaledText(row[of].slice(1), scale) : ''],
+    ];
+  });
+  return Object.fromEntries(sides);
+}
+
+const sideTotals = (sides: NonNullable<TrialBalance['sides']>, scale: Scale): Record<string, string> =>
+  Object.fromEntries(Object.entries(sides).map(([key, value]) => [key, scaledText(value, scale)]));
 
 const comparedCells = (row: Row, columns: TrialBalance['columns'], scale: Scale): Record<string, string> =>
   Object.fromEntries(

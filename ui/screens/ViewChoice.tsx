@@ -6,7 +6,9 @@ import type { Scale } from '../amounts';
 interface Props {
   options: Record<string, string>;
   languages: readonly string[];
-  onChange(name: 'amounts' | 'lang', value: string): void;
+  /** Whether balances may stand in two columns. */
+  sides?: boolean;
+  onChange(name: 'amounts' | 'lang' | 'sides', value: string): void;
 }
 
 const SCALES: [string, string][] = [
@@ -15,13 +17,18 @@ const SCALES: [string, string][] = [
   ['thousands', 'in thousands'],
 ];
 
+const SIDES: [string, string][] = [
+  ['', 'in one column, credit in parentheses'],
+  ['two', 'in debit and credit columns'],
+];
+
 export const scaleOf = (options: Record<string, string>): Scale => (options.amounts === 'whole' || options.amounts === 'thousands' ? options.amounts : 'exact');
 
 /** Said beside the currency, so that nobody takes thousands for pounds. */
 export const scaleWord = (options: Record<string, string>): string => (options.amounts === 'thousands' ? ', thousands' : '');
 
 /** How figures and names are shown; what they are does not change. */
-export function ViewChoice({ options, languages, onChange }: Props) {
+export function ViewChoice({ options, languages, sides = false, onChange }: Props) {
   const scale = SCALES.find(([key]) => key === (options.amounts ?? ''))?.[1] ?? '';
   const names: [string, string][] = [['', 'in the books’ own language'], ...languages.map((l): [string, string] => [l, languageName(l)])];
   return (
@@ -35,21 +42,18 @@ export function ViewChoice({ options, languages, onChange }: Props) {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="start" sideOffset={6} className="panel w-[240px] p-3 text-[14px]">
-          {(
-            [
-              ['amounts', 'Amounts', SCALES],
-              ['lang', 'Account names', names],
-            ] as const
-          ).map(([name, label, choices]) => (
-            <fieldset key={name} className="mb-2">
-              <legend className="mb-1 text-soft">{label}</legend>
-              {choices.map(([key, text]) => (
-                <label key={key} className="flex items-center gap-2 py-[2px]">
-                  <input type="radio" name={name} checked={(options[name] ?? '') === key} onChange={() => onChange(name, key)} /> {text}
-                </label>
-              ))}
-            </fieldset>
-          ))}
+          {([['amounts', 'Amounts', SCALES], ...(sides ? ([['sides', 'Balances', SIDES]] as const) : []), ['lang', 'Account names', names]] as const).map(
+            ([name, label, choices]) => (
+              <fieldset key={name} className="mb-2">
+                <legend className="mb-1 text-soft">{label}</legend>
+                {choices.map(([key, text]) => (
+                  <label key={key} className="flex items-center gap-2 py-[2px]">
+                    <input type="radio" name={name} checked={(options[name] ?? '') === key} onChange={() => onChange(name, key)} /> {text}
+                  </label>
+                ))}
+              </fieldset>
+            ),
+          )}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -12,6 +12,8 @@ export interface SheetRow extends GridRow {
   /** Scope parameters that ask for this row alone. */
   put: Record<string, string[]> | null;
   count?: number | undefined;
+  /** Why it stands out, as sentences. */
+  standsOut?: string[] | undefined;
   /** The step that tracing from a column takes; null where the row cannot be opened further. */
   step(column: string): Step | null;
   /** What exactly a figure of it is. */

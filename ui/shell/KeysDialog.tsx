@@ -14,6 +14,7 @@ const KEYS: [string, string][] = [
   ['o', 'other side'],
   ['g', 'the focused figure over time'],
   ['w', 'what moved: what explains its change'],
+  ['m  M', 'next and previous row that stands out'],
   ['n', 'note on the focused row'],
   ['p', 'pin the focused figure'],
   ['r', 'read again in place, when a newer load has come'],

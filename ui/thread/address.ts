@@ -44,6 +44,8 @@ const OPTIONS = [
   'amounts',
   'lang',
   'thread',
+  'order',
+  'sides',
 ];
 
 export function readScreen(origin: Origin, params: URLSearchParams): Screen {

@@ -1,0 +1,11 @@
+import { type Db, rowsOf } from './db';
+
+export const readSetting = async <Value>(db: Db, name: string): Promise<Value | null> =>
+  (await rowsOf<{ value: Value }>(db, 'select value from setting where name = ?', [name]))[0]?.value ?? null;
+
+export async function keepSetting(db: Db, name: string, value: object, personName: string): Promise<void> {
+  await db('setting')
+    .insert({ name, value: JSON.stringify(value), person_name: personName, changed_at: new Date() })
+    .onConflict('name')
+    .merge();
+}

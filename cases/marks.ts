@@ -69,7 +69,7 @@ async function accountMarks(ctx: Context, asked: Asked, rules: MarkRules): Promi
   ]);
   const of = (key: string) => columns.find((c) => c.column.key === key)?.balances;
   const [window, yearBefore] = [of('window'), of('year-before')];
-  const text = (minor: number): string => formatAmount(minor, asked.digits);
+  const text = spoken(asked);
   const found = new Map<string, Mark[]>();
   for (const account of chart) {
     if (!account.posting) continue;
@@ -102,6 +102,12 @@ async function accountMarks(ctx: Context, asked: Asked, rules: MarkRules): Promi
   }
   return found;
 }
+
+/** An amount in a sentence: whole units, in groups of three. */
+const spoken =
+  ({ digits }: Asked) =>
+  (minor: number): string =>
+    formatAmount(minor, digits).replace(/\B(?=(\d{3})+(?!\d)(\.|$))/g, ',');
 
 const changeText = (what: string, now: number, before: number, text: (minor: number) => string): string => {
   const change = add(now, -before);
@@ -136,7 +142,8 @@ async function statementMarks(
   scope: ScopeParams,
 ) {
   const sheet = await readStatement(ctx, viewer, code, { ...scope, column: ['year-before', 'share', 'share:ytd'], open: ['all'] });
-  const text = (minor: number): string => formatAmount(minor, asked.digits);
+  const text = spoken(asked);
+  const base = sheet.rows.find((r) => r.key === sheet.shareOf)?.label ?? 'the base row';
   const amount = (value: string | null | undefined): number | null => (value == null ? null : parseAmount(value, asked.digits));
   const millionths = (value: string | null | undefined): number | null => (value == null ? null : parseAmount(value, 1) * 1_000);
   const found = new Map<string, Mark[]>();
@@ -157,7 +164,7 @@ async function statementMarks(
     }
     const [share, usual] = [row.values.share, row.values['share:ytd']];
     if (rules.share && sheet.kind === 'income' && outOfLine(millionths(share), millionths(usual), rules.share.points)) {
-      marks.push({ rule: 'share', says: `${row.label} is ${share} % of the base row, ${usual} % over the year to date` });
+      marks.push({ rule: 'share', says: `${row.label} is ${share} % of ${base}, over the year to date it is ${usual} %` });
     }
     if (rules.material !== null && now !== null && Math.abs(now) >= rules.material)
       marks.push({ rule: 'material', says: `${row.label} is above ${text(rules.material)}` });

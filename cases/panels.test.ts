@@ -59,7 +59,7 @@ test('stories 3 and 12 stand out by the rules as they come: a prepayment in cred
   expect(rows.some((r) => r.row === '1111')).toBe(false); // depreciation is usually in credit
   const income = await marks('from=2027.04&to=2027.06&statement=income');
   const docking = income.find((r) => r.row.endsWith('/6320'));
-  expect(docking?.marks[0]).toMatchObject({ rule: 'change', says: expect.stringMatching(/^6320 .* moved by 208400\.00 against a year before: 34 % more$/) });
+  expect(docking?.marks[0]).toMatchObject({ rule: 'change', says: expect.stringMatching(/^6320 .* moved by 208,400\.00 against a year before: 34 % more$/) });
   // A row says why it stands out, and also why an account in it does.
   expect(income.find((r) => docking?.row.startsWith(`${r.row}/`))?.marks.map((m) => m.says)).toContain(docking?.marks[0]?.says);
 });
@@ -70,7 +70,7 @@ test('the rules are the workspace’s: an owner sets them, nobody else, and a ru
   await expect(setMarkRules(ctx, { ...owner, role: 'preparer' }, rules)).rejects.toThrow('may not set what is marked');
   await setMarkRules(ctx, owner, { change: null, wrongSide: false, silent: { periods: 2 }, material: '40000000.00', share: null });
   expect(await marks('from=2027.06&to=2027.06&accounts=1*')).toEqual([
-    { row: '1110', marks: [{ rule: 'material', says: expect.stringContaining('is above 40000000.00') }] },
+    { row: '1110', marks: [{ rule: 'material', says: expect.stringContaining('is above 40,000,000.00') }] },
   ]);
   await setMarkRules(ctx, owner, rules);
 });

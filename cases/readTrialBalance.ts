@@ -62,9 +62,9 @@ export async function readTrialBalance(
   for (const account of chart.filter((a) => a.posting)) {
     const balance = accounts.get(account.code) ?? emptyBalance();
     addBalance(sum, balance);
-    for (const of of ['opening', 'closing'] as const) {
-      const side = `${of}${balance[of] < 0 ? 'Credit' : 'Debit'}` as const;
-      sides[side] = add(sides[side], Math.abs(balance[of]));
+    for (const end of ['opening', 'closing'] as const) {
+      const side = `${end}${balance[end] < 0 ? 'Credit' : 'Debit'}` as const;
+      sides[side] = add(sides[side], Math.abs(balance[end]));
     }
     addBalance(yearSum, toDate?.get(account.code) ?? emptyBalance());
   }

@@ -42,8 +42,8 @@ export function chartFile(): string {
       a.name,
       a.norwegian,
       a.type,
-      // What wears out is kept beside the thing itself, on the other side.
-      a.posting && a.type === 'asset' && /depreciation/i.test(a.name) ? 'credit' : '',
+      // What takes away from a thing is kept beside it, on the other side.
+      a.posting && a.type === 'asset' && /depreciation/i.test(a.name) ? 'credit' : /^Refunds/.test(a.name) ? 'debit' : '',
       a.parent,
       a.posting ? 'yes' : 'no',
       a.status,

@@ -15,6 +15,7 @@ import { percentText } from './percentText';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
 import { statementOf, statementParams, statementStep } from './steps';
 import { Choice, NamedAccount } from './TrialBalanceScreen';
+import { UnitChoice } from './UnitChoice';
 import { scaleOf, ViewChoice } from './ViewChoice';
 
 const AMOUNT = 'minmax(104px, 130px)';
@@ -128,6 +129,7 @@ export function StatementScreen(props: ScreenProps) {
                 chosen={(screen.options.columns ?? '').split(',').filter(Boolean)}
                 onChange={(keys) => set('columns', keys.join(','))}
               />
+              <UnitChoice screen={screen} go={props.go} />
               <SideBySide value={screen.options.across ?? ''} onChange={(v) => set('across', v)} />
               <Choice
                 label="Rows"

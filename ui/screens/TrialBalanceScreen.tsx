@@ -14,6 +14,7 @@ import { orderedAddress } from './orderedAddress';
 import { percentText } from './percentText';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { trialBalanceParams, trialBalanceStep } from './steps';
+import { UnitChoice } from './UnitChoice';
 import { scaleOf, scaleWord, ViewChoice } from './ViewChoice';
 
 const AMOUNT = 'minmax(96px, 110px)';
@@ -151,6 +152,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
               ['name', 'list by name'],
             ]}
           />
+          <UnitChoice screen={screen} go={props.go} />
           <ColumnsChoice budgets={[]} shares={false} chosen={chosen} onChange={(keys) => set('columns', keys.join(','))} />
           <Choice
             label="Retained earnings"

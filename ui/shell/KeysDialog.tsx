@@ -9,6 +9,7 @@ const KEYS: [string, string][] = [
   ['Enter', 'trace the focused figure; with Ctrl in a new tab'],
   ['Backspace', 'up one strip'],
   ['[  ]', 'previous and next row of the sheet above'],
+  [',  .', 'the unit before and the next one, where the sheet is of one unit'],
   ['Space', 'fold and unfold'],
   ['s', 'split the focused figure'],
   ['o', 'other side'],

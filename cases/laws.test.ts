@@ -125,6 +125,32 @@ test('every split adds up, and each row’s refine asks for exactly that row', a
   );
 });
 
+test('a crosstab adds up both ways, and each cell’s refine asks for exactly that cell', async () => {
+  const kindOf = ({ by }: Split): string => (['period', 'month', 'day'].includes(by) ? 'time' : ['account', 'type'].includes(by) ? 'account' : by);
+  await fc.assert(
+    fc.asyncProperty(fc.nat(), fc.constantFrom(...SPLITS), fc.constantFrom(...SPLITS), async (seed, split, across) => {
+      fc.pre(kindOf(split) !== kindOf(across));
+      const { figure } = asked(seed);
+      const params = withParams(figure, { across: splitText(across) });
+      params.append('by', splitText(split));
+      const sheet = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
+      expect(sumOf(sheet.columns.map((c) => c.total.movement))).toBe(sheet.total.movement);
+      for (const row of sheet.rows) expect(sumOf((row.cells ?? []).map((c) => c.movement))).toBe(row.movement);
+      const [row, column] = [sheet.rows[seed % Math.max(1, sheet.rows.length)], seed % Math.max(1, sheet.columns.length)];
+      const cell = row?.cells?.[column];
+      if (!row || !cell || cell.count === 0) return;
+      const put = new URLSearchParams(withParams(figure, {}));
+      for (const [name, value] of Object.entries({ ...row.refine, ...sheet.columns[column]?.refine })) {
+        put.delete(name);
+        for (const v of [value].flat()) put.append(name, v);
+      }
+      const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, put));
+      expect({ movement: total.movement, count: total.count }).toEqual({ movement: cell.movement, count: cell.count });
+    }),
+    { numRuns: LEDGERS * FIGURES },
+  );
+});
+
 test('the core’s own refine partitions a figure’s lines and values', () => {
   fc.assert(
     fc.property(fc.nat(), (seed) => {

@@ -1,6 +1,7 @@
 import { wrong } from '@/contracts/problem';
 import { refinement, type ScopeParams } from '@/contracts/scope';
 import { readSplit } from '@/contracts/splits';
+import { addBalance, type Balance, emptyBalance } from '@/core/balances';
 import { CalendarError, calendar, periodText, yearOf } from '@/core/calendar';
 import { firstOfMonth } from '@/core/dates';
 import { DIRECT, type Figure, NONE, refine, type Split, splitsWindow, splitWhole } from '@/core/figure';
@@ -48,7 +49,17 @@ export async function readSheet(ctx: Context, viewer: Viewer, params: ScopeParam
     additive: splits.some((s) => splitsWindow(figure.window, s))
       ? ['debit', 'credit', 'movement', 'count']
       : ['opening', 'debit', 'credit', 'movement', 'roll', 'closing', 'count'],
-    columns: sheet.columns.map((member) => ({ member: shownKey(across as Split, member), name: nameOf(across as Split, member) })),
+    columns: sheet.columns.map((member, i) => {
+      const sum = emptyBalance();
+      for (const row of sheet.rows) if (row.depth === 0) addBalance(sum, row.cells[i] as Balance);
+      return {
+        member: shownKey(across as Split, member),
+        name: nameOf(across as Split, member),
+        /** What narrows a row to its cell of this column, put beside the row’s own refine. */
+        refine: refinement(figure, refine(figure, across as Split, member, names), digits),
+        total: shown(sum, digits),
+      };
+    }),
     rows: sheet.rows.map((row) => {
       const split = splits[row.depth] as Split;
       const figureOfRow = refined(row);

@@ -324,7 +324,7 @@ const readFigure = (subject: string): string => subject.replace(/^figure:/, '');
 
 /** Which members of a split vanished, and which appeared. */
 async function memberChange(ctx: Context, viewer: Viewer, knot: KnotRow, put: Put) {
-  const by = [knot.split_by as string];
+  const by = (knot.split_by as string).split('|').slice(0, 1);
   const params = new URLSearchParams(readFigure(knot.subject));
   for (const [name, values] of Object.entries(put)) {
     params.delete(name);

@@ -274,9 +274,7 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
       </div>
       <div className="h-2 shrink-0" />
       <StatusLine
-        title={
-          row ? `${row.label}${model.columns[focus.column]?.amount ? `, ${COLUMN_WORD[column] ?? model.columns[focus.column]?.label.toLowerCase()}` : ''}.` : ''
-        }
+        title={row ? `${row.label}${model.columns[focus.column]?.amount ? `, ${COLUMN_WORD[column] ?? model.columns[focus.column]?.label}` : ''}.` : ''}
         text={row?.standsOut ? row.standsOut.join('; ') : (row?.say(column) ?? '')}
         right={
           <>

@@ -1,70 +1,119 @@
 'use client';
 
-import { useMemo } from 'react';
+import { type ReactNode, useMemo, useState } from 'react';
 import { amountText } from '../amounts';
 import type { SplitSheet } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { type Step, scopeAt } from '../thread/address';
+import { recall, remember } from '../thread/memory';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { splitStep } from './steps';
 import { amountCells, Choice, NamedAccount } from './TrialBalanceScreen';
 
 const AMOUNT = 'minmax(100px, 128px)';
-const COLUMNS = (title: string): Column[] => [
-  { key: 'member', label: title, width: 'minmax(200px, 1fr)' },
-  { key: 'opening', label: 'Opening', width: AMOUNT, amount: true },
-  { key: 'debit', label: 'Debit', width: AMOUNT, amount: true },
-  { key: 'credit', label: 'Credit', width: AMOUNT, amount: true },
-  { key: 'closing', label: 'Closing', width: AMOUNT, amount: true },
-];
+const CELL = 'minmax(104px, 124px)';
+/** Splits nested in one another; more nobody reads. */
+const LEVELS_MAX = 4;
 
-/** A figure broken down by one thing; Enter opens a member's children where it has some, else its lines. */
+/** Columns that a row’s own split may narrow further. */
+const COARSE = ['type', 'period', 'month'];
+
+type Row = SplitSheet['rows'][number];
+
+/** A figure broken down: by one thing or by several nested in place, and by another across the columns. */
 export function SplitScreen(props: ScreenProps & { by: string }) {
-  const { screen, by, replace } = props;
+  const { screen, by, memoryKey, replace } = props;
+  const last = screen.steps.length - 1;
+  const across = screen.steps[last]?.across ?? '';
+  const levels = useMemo(() => by.split('|'), [by]);
   const params = useMemo(() => {
     const scope = scopeAt(screen, screen.steps.length);
-    scope.append('by', by);
+    for (const level of levels) scope.append('by', level);
+    if (across) scope.set('across', across);
     return scope;
-  }, [screen, by]);
+  }, [screen, levels, across]);
   const { data, error, isPlaceholderData, isPending } = useAnswer<SplitSheet>('/sheets', params);
   const { data: entities } = useEntities();
-  const [, dim = null] = /^dim:([^/]+)/.exec(by) ?? [];
-  const dimension = entities?.dimensions.find((d) => d.code === dim);
-  const title = dimension?.name ?? TITLES[by] ?? by;
+  const [folded, setFolded] = useState<ReadonlySet<string>>(() => new Set(recall(memoryKey).folded));
+  const [shading, setShading] = useState(false);
+  const [chosen, setMeasure] = useState<'movement' | 'closing'>('movement');
+  const additive = data?.additive.includes('closing') ?? true;
+  const measure = additive ? chosen : 'movement';
+  const fold = (next: ReadonlySet<string>): void => {
+    setFolded(next);
+    remember(memoryKey, { folded: [...next] });
+  };
+  const nameOf = useMemo(() => {
+    const names = new Map((entities?.dimensions ?? []).map((d) => [d.code, d.name]));
+    return (level: string): string => names.get(/^dim:([^/]+)/.exec(level)?.[1] ?? '') ?? TITLES[level] ?? level;
+  }, [entities]);
+  const title = levels.map(nameOf).join(', ');
+  const listed = useMemo(() => unfolded(data?.rows ?? [], folded), [data, folded]);
+  const crossed = (data?.columns.length ?? 0) > 0;
 
   const model = useMemo((): SheetModel => {
-    const parents = new Set(dimension?.members.map((m) => m.parent));
-    const rows = data?.rows ?? [];
+    const innermost = levels[levels.length - 1] ?? '';
+    const [, dim = null] = /^dim:([^/]+)/.exec(innermost) ?? [];
+    const parents = new Set(entities?.dimensions.find((d) => d.code === dim)?.members.map((m) => m.parent));
+    const most = crossed ? Math.max(1, ...listed.flatMap(({ row }) => (row.cells ?? []).map((c) => Math.abs(Number(c[measure]))))) : 1;
     const rowAt = (index: number): SheetRow | undefined => {
-      const row = rows[index];
-      if (!row) return undefined;
+      const found = listed[index];
+      if (!found) return undefined;
+      const { row, key, opens } = found;
       const put = splitStep(row, '').put;
-      const opensMembers = dimension !== undefined && parents.has(row.member);
+      const opensMembers = row.depth === levels.length - 1 && parents.has(row.member);
+      const level = levels[row.depth] ?? '';
+      const cells = crossed
+        ? Object.fromEntries((row.cells ?? []).map((c, i) => [`x${i}`, shading ? shaded(c[measure], most) : amountText(c[measure])]))
+        : amountCells(row);
       return {
-        key: row.member,
+        key,
         label: row.name,
         depth: row.depth,
         ...(row.member.startsWith('~') ? { look: 'quiet' as const } : {}),
+        folded: opens ? folded.has(key) : null,
         opens: true,
-        cells: { member: by === 'account' ? <NamedAccount code={row.member} name={row.name} /> : row.name, ...amountCells(row) },
+        cells: {
+          member: level === 'account' ? <NamedAccount code={row.member} name={row.name} /> : row.name,
+          ...cells,
+          ...(crossed ? { whole: amountText(row[measure]) } : {}),
+        },
         count: row.count,
         subject: `figure:${row.address}`,
         put,
-        step: (column): Step => ({ ...splitStep(row, column), ...(opensMembers ? { view: 'split' as const, by: `dim:${dim}/${row.member}` } : {}) }),
-        say: () =>
-          `Opening ${amountText(row.opening)} plus ${amountText(row.debit)} debit less ${amountText(row.credit)} credit makes ${amountText(row.closing)}.`,
+        step: (column): Step | null => {
+          const step = splitStep(row, column);
+          const at = data?.columns[Number(/^x(\d+)$/.exec(column)?.[1] ?? Number.NaN)];
+          const more = Object.fromEntries(Object.entries(at?.refine ?? {}).map(([name, value]) => [name, Array.isArray(value) ? value : [value]]));
+          if (at && row.cells?.[Number(column.slice(1))]?.count === 0) return null;
+          // Where both say the same thing, such as a month and its day, the narrower one holds.
+          const both = COARSE.includes(across) ? { ...more, ...step.put } : { ...step.put, ...more };
+          const narrowed = at ? { ...step, label: `${step.label}, ${at.name}`, column: measure, put: both } : step;
+          return opensMembers && !at ? { ...narrowed, view: 'split' as const, by: `dim:${dim}/${row.member}` } : narrowed;
+        },
+        say: (column) => {
+          const at = data?.columns[Number(/^x(\d+)$/.exec(column)?.[1] ?? Number.NaN)];
+          if (at) return `${MEASURES[measure]} of ${row.name}, ${at.name}.`;
+          return `Opening ${amountText(row.opening)} plus ${amountText(row.debit)} debit less ${amountText(row.credit)} credit makes ${amountText(row.closing)}.`;
+        },
       };
     };
-    const keys = new Map(rows.map((r, i) => [r.member, i]));
+    const keys = new Map(listed.map(({ key }, i) => [key, i]));
+    const top = data?.rows.filter((r) => r.depth === 0).length ?? 0;
     return {
       label: `Split by ${title.toLowerCase()}`,
-      columns: COLUMNS(title),
-      count: rows.length,
+      columns: crossed ? crossColumns(title, data) : COLUMNS(title),
+      count: listed.length,
       rowAt,
       indexOf: (key) => keys.get(key) ?? -1,
-      total: data && { label: `${rows.length} ${rows.length === 1 ? 'row' : 'rows'}, in ${data.currency}`, ...amountCells(data.total) },
+      total: data && {
+        label: `${top} ${top === 1 ? 'row' : 'rows'}, in ${data.currency}`,
+        ...(crossed
+          ? { ...Object.fromEntries(data.columns.map((c, i) => [`x${i}`, amountText(c.total[measure])])), whole: amountText(data.total[measure]) }
+          : amountCells(data.total)),
+      },
       parts: data?.parts ?? [],
       load: data?.load,
       empty: data?.empty,
@@ -73,30 +122,150 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       loading: isPending,
       error,
     };
-  }, [data, by, dim, dimension, title, isPlaceholderData, isPending, error]);
+  }, [data, listed, folded, levels, across, crossed, shading, measure, entities, title, isPlaceholderData, isPending, error]);
 
-  const others = [
+  const set = (change: { by?: string; across?: string }): void =>
+    replace({
+      ...screen,
+      steps: screen.steps.map((s, i) => {
+        if (i !== last) return s;
+        const { across: _former, ...bare } = s;
+        const next = change.across ?? across;
+        return { ...bare, view: 'split' as const, by: change.by ?? by, ...(next ? { across: next } : {}) };
+      }),
+    });
+  const setLevel = (at: number, to: string): void => {
+    const next = levels.slice(0, at);
+    set({ by: [...next, ...(to ? [to, ...levels.slice(at + 1).filter((l) => l !== to)] : [])].join('|') });
+  };
+  const choices: [string, string][] = [
     ...(entities?.dimensions ?? []).map((d): [string, string] => [`dim:${d.code}`, d.name.toLowerCase()]),
-    ['account', 'account'],
-    ['period', 'period'],
-    ['counterparty', 'counterparty'],
-    ['journal', 'journal'],
-    ['postedBy', 'who posted'],
-  ] as [string, string][];
-  const last = screen.steps.length - 1;
+    ...Object.entries(TITLES).map(([key, name]): [string, string] => [key, name.toLowerCase()]),
+  ];
+  const free = (own: string): [string, string][] => choices.filter(([key]) => key === own || ![...levels, across].includes(key));
+  const foldable = listed.some((l) => l.opens);
   return (
     <SheetFrame
       {...props}
       model={model}
+      onFold={(index) => {
+        const found = listed[index];
+        if (!found?.opens) return;
+        const next = new Set(folded);
+        if (!next.delete(found.key)) next.add(found.key);
+        fold(next);
+      }}
       tools={
-        <Choice
-          label="Split by"
-          value={by.replace(/\/.*/, '')}
-          choices={others}
-          onChange={(to) => replace({ ...screen, steps: screen.steps.map((s, i) => (i === last ? { ...s, view: 'split', by: to } : s)) })}
-        />
+        <>
+          {levels.map((level, at) => (
+            <Pick
+              key={level}
+              label={at === 0 ? 'Split by' : 'then by'}
+              value={level}
+              choices={[...(at === 0 ? [] : ([['', 'nothing more']] as [string, string][])), ...withOwn(free(level), level, nameOf)]}
+              onChange={(to) => setLevel(at, to)}
+            />
+          ))}
+          {levels.length < LEVELS_MAX && (
+            <Pick label="then by" value="" choices={[['', 'nothing more'], ...free('')]} onChange={(to) => to && set({ by: [...levels, to].join('|') })} />
+          )}
+          <Pick label="across" value={across} choices={[['', 'nothing'], ...withOwn(free(across), across, nameOf)]} onChange={(to) => set({ across: to })} />
+          {crossed && additive && (
+            <Choice
+              label="Shows"
+              value={measure}
+              onChange={(v) => setMeasure(v === 'closing' ? 'closing' : 'movement')}
+              choices={[
+                ['movement', 'movement'],
+                ['closing', 'closing'],
+              ]}
+            />
+          )}
+          {crossed && (
+            <Choice
+              label="Shading"
+              value={shading ? 'yes' : 'no'}
+              onChange={(v) => setShading(v === 'yes')}
+              choices={[
+                ['no', 'off'],
+                ['yes', 'by size'],
+              ]}
+            />
+          )}
+          {foldable && (
+            <button
+              type="button"
+              className="ml-auto cursor-pointer hover:text-ink"
+              onClick={() => fold(folded.size > 0 ? new Set() : new Set(unfolded(data?.rows ?? [], new Set()).flatMap((l) => (l.opens ? [l.key] : []))))}
+            >
+              {folded.size > 0 ? 'Unfold all' : 'Fold all'}
+            </button>
+          )}
+        </>
       }
     />
+  );
+}
+
+const MEASURES = { movement: 'Movement', closing: 'Closing balance' } as const;
+
+const COLUMNS = (title: string): Column[] => [
+  { key: 'member', label: title, width: 'minmax(200px, 1fr)' },
+  { key: 'opening', label: 'Opening', width: AMOUNT, amount: true },
+  { key: 'debit', label: 'Debit', width: AMOUNT, amount: true },
+  { key: 'credit', label: 'Credit', width: AMOUNT, amount: true },
+  { key: 'closing', label: 'Closing', width: AMOUNT, amount: true },
+];
+
+const crossColumns = (title: string, data: SplitSheet | undefined): Column[] => [
+  { key: 'member', label: title, width: 'minmax(190px, 1fr)' },
+  ...(data?.columns ?? []).map((c, i) => ({ key: `x${i}`, label: c.name, width: CELL, amount: true, hint: c.name })),
+  { key: 'whole', label: 'Together', width: AMOUNT, amount: true },
+];
+
+/** A share of the ground behind the figure, by its size against the largest; the figure itself says the rest. */
+function shaded(value: string, most: number): ReactNode {
+  const share = Math.min(1, Math.abs(Number(value)) / most);
+  return (
+    <span className="relative block">
+      <span aria-hidden className="absolute -inset-y-[5px] right-[-6px] -z-0 bg-faint/25" style={{ width: `${Math.round(share * 100)}%` }} />
+      <span className="relative">{amountText(value)}</span>
+    </span>
+  );
+}
+
+/** Rows that no folded one hides, each with a key of its own and whether there is anything beneath it. */
+function unfolded(rows: readonly Row[], folded: ReadonlySet<string>): { row: Row; key: string; opens: boolean }[] {
+  const found: { row: Row; key: string; opens: boolean }[] = [];
+  const path: string[] = [];
+  let hiddenBelow: number | null = null;
+  for (const [i, row] of rows.entries()) {
+    path.length = row.depth;
+    path.push(row.member);
+    if (hiddenBelow !== null && row.depth > hiddenBelow) continue;
+    const key = path.join('›');
+    hiddenBelow = folded.has(key) ? row.depth : null;
+    found.push({ row, key, opens: (rows[i + 1]?.depth ?? 0) > row.depth });
+  }
+  return found;
+}
+
+/** The choices with the one that is set, though it be a branch of a tree that is not offered itself. */
+const withOwn = (choices: [string, string][], own: string, nameOf: (level: string) => string): [string, string][] =>
+  own === '' || choices.some(([key]) => key === own) ? choices : [[own, `${nameOf(own).toLowerCase()}, ${own.split('/')[1] ?? ''}`], ...choices];
+
+function Pick({ label, value, choices, onChange }: { label: string; value: string; choices: [string, string][]; onChange(value: string): void }) {
+  return (
+    <label className="flex items-baseline gap-2 whitespace-nowrap">
+      <span className="text-faint">{label}</span>
+      <select value={value} onChange={(event) => onChange(event.target.value)} className="cursor-pointer border-b border-rule bg-transparent text-ink">
+        {choices.map(([key, name]) => (
+          <option key={key} value={key}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

@@ -45,6 +45,7 @@ export function useSiblings(screen: Screen, go: (to: Screen) => void) {
 }
 
 function withBy(scope: URLSearchParams, by: string): URLSearchParams {
-  scope.append('by', by);
+  // Siblings are rows of the outermost split.
+  scope.append('by', by.split('|')[0] ?? by);
   return scope;
 }

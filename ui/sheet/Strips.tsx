@@ -71,8 +71,13 @@ function kindOf(screen: Screen, depth: number): string {
   if (!step) return '';
   if (step.view === 'lines') return 'lines';
   if (step.view === 'entry') return 'entry';
-  return `by ${(step.by ?? '').replace(/^dim:/, '').replace('/', ', ')}`;
+  return byWords(step);
 }
+
+const byWords = ({ by = '', across }: { by?: string; across?: string }): string => {
+  const word = (text: string): string => text.replace(/^dim:/, '').replace('/', ', ');
+  return `by ${by.split('|').map(word).join(', then ')}${across ? `, across ${word(across)}` : ''}`;
+};
 
 function Strip({
   screen,

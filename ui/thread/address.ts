@@ -6,8 +6,10 @@ export type Origin = 'trial-balance' | 'statements' | 'lines';
 
 export interface Step {
   view: 'split' | 'lines' | 'entry';
-  /** What a split is by. */
+  /** What a split is by, the outermost first, with | between. */
   by?: string;
+  /** What stands on the columns of a split. */
+  across?: string;
   /** Id of the entry shown. */
   entry?: string;
   /** What was traced, in words. */
@@ -109,9 +111,10 @@ export function changed(screen: Screen, put: Record<string, string[]>): Screen {
 
 const withoutSort = ({ sort: _sort, ...rest }: Record<string, string>): Record<string, string> => rest;
 
-function writeStep({ view, by, entry, label, row, column, put }: Step): string {
+function writeStep({ view, by, across, entry, label, row, column, put }: Step): string {
   const params = new URLSearchParams({ '~v': view, '~l': label, '~r': row, '~c': column });
   if (by) params.set('~b', by);
+  if (across) params.set('~x', across);
   if (entry) params.set('~e', entry);
   for (const [name, values] of Object.entries(put)) for (const value of values) params.append(name, value);
   return params.toString();
@@ -123,10 +126,12 @@ function readStep(text: string): Step {
   for (const name of new Set(params.keys())) if (!name.startsWith('~')) put[name] = params.getAll(name);
   const view = params.get('~v');
   const by = params.get('~b');
+  const across = params.get('~x');
   const entry = params.get('~e');
   return {
     view: view === 'entry' || view === 'lines' ? view : 'split',
     ...(by ? { by } : {}),
+    ...(across ? { across } : {}),
     ...(entry ? { entry } : {}),
     label: params.get('~l') ?? '',
     row: params.get('~r') ?? '',

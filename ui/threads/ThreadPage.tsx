@@ -142,7 +142,7 @@ function Steps({
                 </Link>
               </span>
             </Td>
-            <Td>{k.view === 'split' && k.by ? `by ${k.by.replace(/^dim:/, '').replace('/', ', ')}` : VIEW[k.view]}</Td>
+            <Td>{k.view === 'split' && k.by ? `by ${k.by.replaceAll('dim:', '').replace('/', ', ').replaceAll('|', ', ')}` : VIEW[k.view]}</Td>
             <Td right>{k.value === null ? '' : amountText(k.value)}</Td>
             <Td right>{replay ? (walked?.now ? amountText(walked.now) : '') : k.now ? amountText(k.now) : ''}</Td>
             <Td right={replay !== null}>

@@ -109,14 +109,15 @@ const spoken =
   (minor: number): string =>
     formatAmount(minor, digits).replace(/\B(?=(\d{3})+(?!\d)(\.|$))/g, ',');
 
-const changeText = (what: string, now: number, before: number, text: (minor: number) => string): string => {
-  const change = add(now, -before);
-  const percent =
-    before === 0
-      ? 'there was nothing'
-      : `${Math.round((100 * Math.abs(change)) / Math.abs(before))} % ${Math.abs(now) > Math.abs(before) ? 'more' : 'less or turned'}`;
-  return `${what} moved by ${text(change)} against a year before: ${percent}`;
-};
+/** By size, whichever side: a cost and an income that rise both rise. */
+function changeText(what: string, now: number, before: number, text: (minor: number) => string): string {
+  const change = text(Math.abs(add(now, -before)));
+  if (before === 0) return `${what} is ${change}; a year before there was nothing`;
+  if (now === 0) return `${what} is nothing; a year before it was ${change}`;
+  if (now > 0 !== before > 0) return `${what} changed sides, by ${change} against a year before`;
+  const percent = Math.round((100 * Math.abs(Math.abs(now) - Math.abs(before))) / Math.abs(before));
+  return `${what} ${Math.abs(now) > Math.abs(before) ? 'rose' : 'fell'} by ${change} against a year before, ${percent} %`;
+}
 
 /** Balances by account of each of the periods right before the window, as many as there are. */
 async function historyOf(ctx: Context, asked: Asked, periods: number) {

@@ -108,10 +108,10 @@ test('rows that stand out are walked by a key, by rules that an owner sets; a st
   await page.getByLabel('Materiality', { exact: true }).fill('a lot');
   await page.getByRole('button', { name: 'Keep' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'write an amount as 50000' })).toBeVisible();
+  await accessible(page);
   await page.getByLabel('Materiality', { exact: true }).fill('9000000');
   await page.getByRole('button', { name: 'Keep' }).click();
   await expect(page.getByText('Kept. Every sheet is marked')).toBeVisible();
-  await accessible(page);
   await page.getByLabel('It is above materiality').uncheck();
   await page.getByRole('button', { name: 'Keep' }).click();
 
@@ -127,4 +127,9 @@ test('rows that stand out are walked by a key, by rules that an owner sets; a st
   await expect(page.getByRole('columnheader', { name: 'Before the window' })).toBeVisible();
   await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2027.04&to=2027.06&sides=two`);
   await expect(page.getByRole('columnheader', { name: 'Closing credit' })).toBeVisible();
+  await page.locator('[role=gridcell][tabindex="0"]').focus();
+  await page.keyboard.press('f');
+  await page.getByLabel('Find').fill('dry-docking');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('footer')).toContainText(/[Dd]ry-docking/);
 });

@@ -4,13 +4,17 @@ import type { PoolClient } from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import { addEntity } from '@/cases/entities';
 import { keepFile, loadFile, queueLoad, runLoads, showLoad } from '@/cases/loads';
+import { readMarks } from '@/cases/marks';
 import { addPerson, ownerOf } from '@/cases/people';
 import { readLines } from '@/cases/readLines';
+import { readOtherSide } from '@/cases/readOtherSide';
+import { readOverTime } from '@/cases/readOverTime';
 import { readSheet } from '@/cases/readSheet';
 import { readTrialBalance } from '@/cases/readTrialBalance';
+import { readWhatMoved } from '@/cases/readWhatMoved';
 import { readStatement } from '@/cases/statements/readStatement';
-import { linesShape, sheetShape, statementShape, trialBalanceShape } from '@/contracts/questions';
-import { readQuery } from '@/contracts/scope';
+import { linesShape, marksShape, overTimeShape, sheetShape, statementShape, trialBalanceShape, whatMovedShape } from '@/contracts/questions';
+import { readQuery, scopeShape } from '@/contracts/scope';
 import { writeDemoFiles } from '@/demo/files';
 import { ENTITIES } from '@/demo/seed';
 import { rowsOf } from '@/store/db';
@@ -71,14 +75,16 @@ export async function bench(lines: number, say: (text: string) => void): Promise
     say(`bare COPY  ${Math.round(bare).toLocaleString('en')} lines/s; the load is ${((100 * rate) / bare).toFixed(0)} % of it\n`);
 
     const duck = await duckOver(files.lines, files.chart);
+    const year = '&from=2027.01&to=2027.06';
     const tb = (extra: string) => () => readTrialBalance(ctx, owner, readQuery(trialBalanceShape, new URLSearchParams(`entity=KSF${extra}`)));
     const page = (extra: string) => () =>
       readLines(ctx, owner, readQuery(linesShape, new URLSearchParams(`entity=KSF&accounts=1510&window=everything${extra}`)));
     const statement = (code: string, extra: string) => () =>
       readStatement(ctx, owner, code, readQuery(statementShape, new URLSearchParams(`entity=KSF${extra}`)));
+    const sheet = (extra: string) => () => readSheet(ctx, owner, readQuery(sheetShape, new URLSearchParams(`entity=KSF${year}&${extra}`)));
+    const asked = (extra: string) => new URLSearchParams(`entity=KSF${year}&${extra}`);
     const first = (await page('')()) as { totals: { count: number } };
     const middle = Math.floor(first.totals.count / 2);
-    const year = '&from=2027.01&to=2027.06';
     const questions: [string, () => Promise<unknown>, string | null, string | null][] = [
       ['trial balance, period 6', tb('&from=2027.06&to=2027.06'), PLAIN_TB(''), DUCK_TB('')],
       ['trial balance as at 17 Sep 2026', tb('&to=2026-09-17'), null, null],
@@ -98,6 +104,17 @@ export async function bench(lines: number, say: (text: string) => void): Promise
       ['income statement, rows opened', statement('income', `${year}&open=all`), null, null],
       ['balance sheet', statement('balance', year), null, null],
       ['income statement, vessels across', statement('income', `${year}&across=dim:vessel`), null, null],
+      ['crosstab, vessels by period', sheet('accounts=6*&by=dim:vessel/FLEET&across=period'), null, null],
+      ['nested, cost centres by account', sheet('accounts=7*&by=dim:costcentre&by=account'), null, null],
+      ['what moved, one account', () => readWhatMoved(ctx, owner, readQuery(whatMovedShape, asked('accounts=6310'))), null, null],
+      ['over time, all income', () => readOverTime(ctx, owner, readQuery(overTimeShape, asked('accounts=4*'))), null, null],
+      [
+        'other side, one account and month',
+        () => readOtherSide(ctx, owner, readQuery(scopeShape, new URLSearchParams('entity=KSF&accounts=6310&from=2027.06&to=2027.06'))),
+        null,
+        null,
+      ],
+      ['what stands out, income statement', () => readMarks(ctx, owner, readQuery(marksShape, asked('statement=income'))), null, null],
       ['ledger page, first', page(''), null, null],
       [`ledger page, row ${middle.toLocaleString('en')}`, page(`&at=${middle}`), null, DUCK_PAGE(middle)],
     ];
@@ -109,6 +126,14 @@ export async function bench(lines: number, say: (text: string) => void): Promise
       const cell = (t: { median: number } | null): string => (t === null ? '–' : t.median.toFixed(0)).padStart(9);
       say(`${name.padEnd(36)} ${mine.median.toFixed(0).padStart(8)} ${mine.p95.toFixed(0).padStart(5)} | ${cell(sql)} | ${cell(other)}`);
     }
+    const daily = ['trial balance, period 6', 'income statement, six columns', 'balance sheet', 'split by vessel', 'ledger page, first'];
+    const many = await together(
+      READERS,
+      questions.filter(([name]) => daily.includes(name)).map(([, ask]) => ask),
+    );
+    say(
+      `\n${READERS} readers at once over ${daily.length} daily questions: ${many.perSecond.toFixed(0)} answers a second, median ${many.median.toFixed(0)}, p95 ${many.p95.toFixed(0)}`,
+    );
   } finally {
     await installation.close();
     rmSync(home, { recursive: true, force: true });
@@ -158,6 +183,29 @@ const PLAIN_TB = (vessel: string): string => `select l.account,
     ${vessel ? `and d2 = (select m.id from member m join dimension d on d.id = m.dimension where d.code = 'vessel' and m.code = '${vessel}')` : ''}
   group by l.account`;
 
+const READERS = 20;
+const TOGETHER_MS = 15_000;
+
+/** Readers who ask one question after the other, each in an order of their own. Milliseconds. */
+async function together(readers: number, questions: readonly (() => Promise<unknown>)[]): Promise<{ median: number; p95: number; perSecond: number }> {
+  const times: number[] = [];
+  const until = performance.now() + TOGETHER_MS;
+  const reader = async (at: number): Promise<void> => {
+    for (let i = at; performance.now() < until; i++) {
+      const started = performance.now();
+      await questions[i % questions.length]?.();
+      times.push(performance.now() - started);
+    }
+  };
+  await Promise.all(Array.from({ length: readers }, (_, i) => reader(i)));
+  return { ...quantiles(times), perSecond: (times.length * 1_000) / TOGETHER_MS };
+}
+
+function quantiles(times: number[]): { median: number; p95: number } {
+  const sorted = [...times].sort((a, b) => a - b);
+  return { median: sorted[Math.floor(sorted.length / 2)] as number, p95: sorted[Math.min(sorted.length - 1, Math.ceil(sorted.length * 0.95) - 1)] as number };
+}
+
 async function timed(ask: () => Promise<unknown>, rounds: number): Promise<{ median: number; p95: number }> {
   await ask();
   const times: number[] = [];
@@ -166,6 +214,5 @@ async function timed(ask: () => Promise<unknown>, rounds: number): Promise<{ med
     await ask();
     times.push(performance.now() - started);
   }
-  times.sort((a, b) => a - b);
-  return { median: times[Math.floor(times.length / 2)] as number, p95: times[Math.min(times.length - 1, Math.ceil(times.length * 0.95) - 1)] as number };
+  return quantiles(times);
 }

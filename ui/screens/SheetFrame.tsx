@@ -7,6 +7,7 @@ import type { Empty, Pin, Tie } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange, useNotes, usePins } from '../query/hooks';
 import { ScopeSentence } from '../scope/ScopeSentence';
+import { FindInSheet } from '../sheet/FindInSheet';
 import { Grid, type GridHandle, type GridRow } from '../sheet/Grid';
 import { Margin, type MarginItem } from '../sheet/Margin';
 import { MarksPanel } from '../sheet/MarksPanel';
@@ -64,6 +65,7 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
   const [keysShown, setKeysShown] = useState(false);
   const [adding, setAdding] = useState(false);
   const [splitting, setSplitting] = useState(false);
+  const [finding, setFinding] = useState(false);
   const grid = useRef<GridHandle>(null);
   const entities = useMemo(() => scopeAt(screen, depth).getAll('entity'), [screen, depth]);
   const notes = useNotes(entities);
@@ -169,6 +171,7 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
     o: () => toggle('other'),
     g: () => toggle('time'),
     w: () => toggle('moved'),
+    f: () => setFinding(true),
     m: () => walkMarks(1),
     M: () => walkMarks(-1),
     s: () => row?.put && setSplitting(true),
@@ -204,9 +207,10 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
             <Strips screen={screen} columns={model.columns} siblings={siblings} onSibling={siblings.go} />
           </div>
           {above}
-          {tools && (
+          {(tools || finding) && (
             <div className="flex min-h-[30px] shrink-0 flex-wrap items-center gap-x-4 gap-y-0.5 py-1 text-[12.5px] text-soft">
               {tools}
+              {finding && <FindInSheet model={model} from={focus.row} onFound={focusRow} onClose={() => setFinding(false)} />}
               {marksAt.length > 0 && (
                 <button type="button" className="cursor-pointer whitespace-nowrap text-warn hover:underline" onClick={() => toggle('marks')}>
                   ! {marksAt.length} {marksAt.length === 1 ? 'stands' : 'stand'} out

@@ -11,6 +11,7 @@ const KEYS: [string, string][] = [
   ['[  ]', 'previous and next row of the sheet above'],
   [',  .', 'the unit before and the next one, where the sheet is of one unit'],
   ['Space', 'fold and unfold'],
+  ['f', 'find a row of the sheet by part of its name'],
   ['s', 'split the focused figure'],
   ['o', 'other side'],
   ['g', 'the focused figure over time'],

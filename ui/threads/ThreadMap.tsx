@@ -30,7 +30,8 @@ export function ThreadMap({ knots, name, chosen, onChoose }: { knots: Knot[]; na
     .y((n) => n.x - top + KNOT_AT);
   return (
     <div className="overflow-auto border border-rule bg-sheet p-2">
-      <svg width={wide} height={high} role="img" aria-label={`Map of the thread, ${knots.length} steps`}>
+      {/* biome-ignore lint/a11y/useSemanticElements: a drawing cannot be a fieldset */}
+      <svg width={wide} height={high} role="group" aria-label={`Map of the thread, ${knots.length} steps`}>
         {laid.links().map(({ source, target }) => (
           <path key={target.id} d={line({ source, target }) ?? ''} fill="none" stroke="var(--thread)" strokeWidth={2} />
         ))}

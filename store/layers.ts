@@ -16,19 +16,20 @@ export async function layStaged(
   load: number,
   onShare: (share: number) => void = () => {},
 ): Promise<{ lines: number; entries: number }> {
+  const [staged] = await stage.rows<{ lines: number }>('select count(*) as lines from staged_line');
+  const { lines } = staged as { lines: number };
+  await stage.roomFor(lines);
   const [span] = await rowsOf<{ first: number }>(db, `select nextval(pg_get_serial_sequence('entry', 'id'))::integer as first`);
   const first = (span as { first: number }).first;
   await stage.run(
     `create table staged_entry as
      select (${first - 1} + row_number() over (order by entity, day, entry_number))::integer as id, * from (
        select entity, entry_number, min(day) as day, min(journal) as journal, min(entry_description) as description, min(entered_at) as entered_at,
-         min(approved_by) as approved_by, min(reversal_of) as reversal_of
+         min(approved_by) as approved_by, min(reversal_of) as reversal_of, min(period) as first_period, max(period) as last_period
        from staged_line group by entity, entry_number)`,
   );
-  const [counted] = await stage.rows<{ entries: number; lines: number }>(
-    'select (select count(*) from staged_entry) as entries, (select count(*) from staged_line) as lines',
-  );
-  const { entries, lines } = counted as { entries: number; lines: number };
+  const [counted] = await stage.rows<{ entries: number }>('select count(*) as entries from staged_entry');
+  const { entries } = counted as { entries: number };
   await db.raw(`select setval(pg_get_serial_sequence('entry', 'id'), ?)`, [first + entries]);
   const entryFile = await stage.writeOut(
     'entries',
@@ -134,7 +135,9 @@ const writeYear = (stage: Stage, load: number, { entity, year }: Year): Promise<
     `select e.id, ${load}, ${COLUMNS.split(',')
       .map((c) => `s.${c.trim()}`)
       .join(', ')}
-     from staged_line s join staged_entry e on e.entity = s.entity and e.entry_number = s.entry_number
+     from staged_line s join (
+       select id, entry_number from staged_entry
+       where entity = ${entity} and last_period >= ${firstOf(year)} and first_period < ${firstOf(year) + 100}) e on e.entry_number = s.entry_number
      where s.entity = ${entity} and s.period >= ${firstOf(year)} and s.period < ${firstOf(year) + 100}
      order by s.account, s.day, s.entry_number, s.line_no`,
   );

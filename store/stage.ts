@@ -1,5 +1,6 @@
 import { createReadStream } from 'node:fs';
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import {
@@ -22,8 +23,11 @@ import { exact } from '@/core/money';
 import { type Db, NEVER, rowsOf } from './db';
 import type { StagedLine } from './staging';
 
-/** Memory that a stage may use; what is more goes to its folder. */
-const MEMORY = '128MB';
+/** Each thread sorts and joins in memory of its own; what is more goes to the stage's folder. */
+const THREADS = Math.min(4, Math.max(2, availableParallelism()));
+const LEAST_MEGABYTES = 64 * THREADS;
+/** Entries of many lines are looked up by their number while lines are sorted, which cannot all go to the folder. */
+const BYTES_A_LINE = 28;
 const BATCH_ROWS = 2_048;
 
 /** The columns of staged lines, with their types and where a line read row by row has them. */
@@ -77,7 +81,8 @@ export class Stage {
     await mkdir(root, { recursive: true });
     const folder = await mkdtemp(join(root, 'load-'));
     const instance = await DuckDBInstance.create(join(folder, 'stage'), {
-      memory_limit: MEMORY,
+      threads: String(THREADS),
+      memory_limit: `${LEAST_MEGABYTES}MB`,
       temp_directory: join(folder, 'spilled'),
       // Order is asked for where it matters; nothing is to survive this process.
       preserve_insertion_order: 'false',
@@ -97,6 +102,11 @@ export class Stage {
     this.connection.closeSync();
     this.instance.closeSync();
     await rm(this.folder, { recursive: true, force: true });
+  }
+
+  /** Takes the memory that so many lines need to be laid. */
+  async roomFor(lines: number): Promise<void> {
+    await this.run(`set memory_limit = '${Math.max(LEAST_MEGABYTES, Math.ceil((lines * BYTES_A_LINE) / 1_000_000))}MB'`);
   }
 
   async run(sql: string): Promise<void> {

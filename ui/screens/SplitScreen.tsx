@@ -223,13 +223,13 @@ const crossColumns = (title: string, data: SplitSheet | undefined): Column[] => 
   { key: 'whole', label: 'Together', width: AMOUNT, amount: true },
 ];
 
-/** A share of the ground behind the figure, by its size against the largest; the figure itself says the rest. */
+/** The ground darkens with the size of the figure against the largest; the figure itself says the rest. */
+const DARKEST_PERCENT = 34;
 function shaded(value: string, most: number): ReactNode {
-  const share = Math.min(1, Math.abs(Number(value)) / most);
+  const share = Math.round(DARKEST_PERCENT * Math.min(1, Math.abs(Number(value)) / most));
   return (
-    <span className="relative block">
-      <span aria-hidden className="absolute -inset-y-[5px] right-[-6px] -z-0 bg-faint/25" style={{ width: `${Math.round(share * 100)}%` }} />
-      <span className="relative">{amountText(value)}</span>
+    <span className="rounded-[2px] py-[3px] pl-2" style={{ background: `color-mix(in srgb, var(--faint) ${share}%, transparent)` }}>
+      {amountText(value)}
     </span>
   );
 }

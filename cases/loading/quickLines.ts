@@ -60,8 +60,8 @@ export async function quickLines(stage: Stage, job: LoadJob): Promise<boolean> {
     const different = await stage.told(() => differentValues(stage, file), tell(0, FIRST_LOOK, 0));
     const meanings = different && (await understood(job, different, dims as FoundDimension[]));
     if (different && meanings) {
-      const staged = await stage.told(() => stageRaw(stage, file, meanings), tell(FIRST_LOOK, 1, different.rows));
       await stage.roomFor(different.rows);
+      const staged = await stage.told(() => stageRaw(stage, file, meanings), tell(FIRST_LOOK, 1, different.rows));
       if (different.rows > 0 && staged === different.rows && (await balanced(stage, job))) {
         tell(1, 1, different.rows - counted)(1);
         return true;

@@ -6,10 +6,12 @@ const CHROMIUM_FLAGS = [
 ];
 
 export default defineConfig({
+  // A busy machine is slow, not wrong.
+  expect: { timeout: 15_000 },
   testDir: 'journeys',
   globalSetup: './journeys/setup.ts',
   workers: 1,
-  timeout: 90_000,
+  timeout: 150_000,
   reporter: [['list'], ['json']],
   outputDir: '.test/journeys',
   use: {

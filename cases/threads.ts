@@ -2,7 +2,7 @@ import type { z } from 'zod';
 import type { knotChangeSchema, Measure, newKnotSchema, newThreadSchema, threadChangeSchema } from '@/contracts/bodies';
 import { forbidden, notFound, ProblemError, wrong } from '@/contracts/problem';
 import { readQuery, type ScopeParams, scopeShape } from '@/contracts/scope';
-import { add, exponentOf, formatAmount, type Minor } from '@/core/money';
+import { add, exponentOf, formatAmount, type Minor, parseAmount } from '@/core/money';
 import { total } from '@/store/balances';
 import { findEntry } from '@/store/entries';
 import { addToRecord } from '@/store/record';
@@ -43,20 +43,13 @@ export async function addToThread(ctx: Context, viewer: Viewer, id: number, knot
 
 /** All threads of which the viewer may see every figure. */
 export async function listThreads(ctx: Context, viewer: Viewer) {
-  const rows = await store.listThreads(ctx.write);
-  const knots = byThread(
-    await store.knotsOf(
-      ctx.write,
-      rows.map((t) => t.id),
-    ),
-  );
   return {
-    rows: rows.flatMap((t) => {
-      const its = knots.get(t.id) ?? [];
-      return maySeeAll(viewer, its)
-        ? [{ ...shownThread(t, viewer), knots: its.length, entities: [...new Set(its.flatMap((k) => k.entities))], address: its.at(-1)?.address ?? null }]
-        : [];
-    }),
+    rows: (await allSeen(ctx, viewer)).map(({ thread, knots }) => ({
+      ...shownThread(thread, viewer),
+      knots: knots.length,
+      entities: [...new Set(knots.flatMap((k) => k.entities))],
+      address: knots.at(-1)?.address ?? null,
+    })),
   };
 }
 
@@ -194,7 +187,7 @@ export async function fanOut(ctx: Context, viewer: Viewer, id: number, by: strin
           const held = members.get(key) ?? { member: key, name: row.name, cells: figures.map(() => null) };
           members.set(key, held);
           held.cells[at] = row[measure];
-          sum = add(sum, Number(row[measure].replace('.', '')));
+          sum = add(sum, parseAmount(row[measure], digits));
         }
       };
       await walk(by);
@@ -214,17 +207,9 @@ export async function fanOut(ctx: Context, viewer: Viewer, id: number, by: strin
 
 /** Threads one of whose figures `touches` says yes to. */
 export async function threadsTouched(ctx: Context, viewer: Viewer, entities: string[], touches: (subject: string) => Promise<boolean>) {
-  const rows = await store.listThreads(ctx.write);
-  const knots = byThread(
-    await store.knotsOf(
-      ctx.write,
-      rows.map((t) => t.id),
-    ),
-  );
   const found: { id: number; name: string; by: string; state: ThreadRow['state']; steps: string[] }[] = [];
-  for (const t of rows) {
-    const its = knots.get(t.id) ?? [];
-    if (!maySeeAll(viewer, its) || !its.some((k) => k.entities.some((e) => entities.includes(e)))) continue;
+  for (const { thread: t, knots: its } of await allSeen(ctx, viewer)) {
+    if (!its.some((k) => k.entities.some((e) => entities.includes(e)))) continue;
     const steps: string[] = [];
     for (const k of its) if ((k.measure || k.view === 'entry') && (await touches(k.subject).catch(() => false))) steps.push(k.label);
     if (steps.length > 0) found.push({ id: t.id, name: t.name, by: t.person_name, state: t.state, steps });
@@ -277,11 +262,7 @@ async function figureOf(ctx: Context, viewer: Viewer, knot: Pick<KnotRow, 'subje
     const debits = lines.filter((l) => l.side === 'debit').reduce((sum, l) => add(sum, l.amount), 0);
     return { value: debits, lines: lines.length, currency: asked.currency, sentence: asked.sentence };
   }
-  const address = new URLSearchParams(subject.address);
-  for (const [name, values] of Object.entries(put)) {
-    address.delete(name);
-    for (const value of values) address.append(name, value);
-  }
+  const address = withPut(subject.address, put);
   const load = put.load ? Number(put.load[0]) : null;
   address.delete('load');
   const asked = await figureAt(ctx, viewer, address.toString(), load);
@@ -290,6 +271,16 @@ async function figureOf(ctx: Context, viewer: Viewer, knot: Pick<KnotRow, 'subje
 }
 
 type Put = Record<string, string[]>;
+
+/** A figure's address with parameters in place of those of the same name. */
+function withPut(address: string, put: Put): URLSearchParams {
+  const params = new URLSearchParams(address);
+  for (const [name, values] of Object.entries(put)) {
+    params.delete(name);
+    for (const value of values) params.append(name, value);
+  }
+  return params;
+}
 
 function putOf(wanted: Replay): Put {
   const put: Put = {};
@@ -325,11 +316,7 @@ const readFigure = (subject: string): string => subject.replace(/^figure:/, '');
 /** Which members of a split vanished, and which appeared. */
 async function memberChange(ctx: Context, viewer: Viewer, knot: KnotRow, put: Put) {
   const by = (knot.split_by as string).split('|').slice(0, 1);
-  const params = new URLSearchParams(readFigure(knot.subject));
-  for (const [name, values] of Object.entries(put)) {
-    params.delete(name);
-    for (const value of values) params.append(name, value);
-  }
+  const params = withPut(readFigure(knot.subject), put);
   const [then, now] = await Promise.all([readSheet(ctx, viewer, { ...paramsOf(knot), by }), readSheet(ctx, viewer, { ...readQuery(scopeShape, params), by })]);
   const active = (rows: typeof then.rows) => rows.filter((r) => r.count > 0 || !/^-?0*\.?0*$/.test(r.closing));
   const names = (rows: typeof then.rows, others: typeof then.rows): string[] => {
@@ -366,10 +353,12 @@ const shownKnot = (k: KnotRow) => ({
   },
 });
 
-function byThread(knots: KnotRow[]): Map<number, KnotRow[]> {
-  const found = new Map<number, KnotRow[]>();
-  for (const k of knots) found.set(k.thread, [...(found.get(k.thread) ?? []), k]);
-  return found;
+/** Every thread of which the viewer may see every figure, with its knots. */
+async function allSeen(ctx: Context, viewer: Viewer): Promise<{ thread: ThreadRow; knots: KnotRow[] }[]> {
+  const threads = await store.listThreads(ctx.write);
+  const knots = new Map<number, KnotRow[]>(threads.map((t) => [t.id, []]));
+  for (const k of await store.knotsOf(ctx.write, [...knots.keys()])) knots.get(k.thread)?.push(k);
+  return threads.map((thread) => ({ thread, knots: knots.get(thread.id) ?? [] })).filter((t) => maySeeAll(viewer, t.knots));
 }
 
 const maySeeAll = (viewer: Viewer, knots: readonly KnotRow[]): boolean => knots.every((k) => k.entities.every((e) => maySee(viewer, e)));

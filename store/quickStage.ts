@@ -18,7 +18,7 @@ const column = (file: QuickFile, name: string): string => (file.header.includes(
 const quoted = (text: string): string => `'${text.replaceAll("'", "''")}'`;
 
 /** The rows of the file as text, an empty cell as null. Ragged rows, open quotes and mixed line ends are errors. */
-const rowsOf = (file: QuickFile): string =>
+const rowsIn = (file: QuickFile): string =>
   `read_csv(${quoted(file.path)}, auto_detect = false, header = true, strict_mode = true, buffer_size = 8000000, delim = ${quoted(file.delimiter)}, quote = '"', escape = '"',
     columns = {${file.header.map((_, i) => `c${i}: 'varchar'`).join(', ')}})`;
 
@@ -56,13 +56,13 @@ export async function differentValues(stage: Stage, file: QuickFile): Promise<(D
   const c = (name: string): string => column(file, name);
   const moments = await stage.rows<Different['moments'][number] & { rows: number }>(
     `select ${c('entity')} as entity, ${c('date')} as date, ${c('period')} as period, ${c('year')} as year, count(*) as rows
-     from ${rowsOf(file)} r group by all`,
+     from ${rowsIn(file)} r group by all`,
   );
   const listed = (name: string): string => `to_json(list(distinct ${c(name)}) filter (${c(name)} is not null))::varchar`;
   const parties = await stage.rows<{ code: string | null; name: string | null; journals: string | null; users: string | null; currencies: string | null }>(
     `select ${c('counterparty')} as code, min(${c('counterparty_name')}) as name,
        ${listed('journal')} as journals, ${listed('posted_by')} as users, ${listed('currency')} as currencies
-     from ${rowsOf(file)} r group by 1`,
+     from ${rowsIn(file)} r group by 1`,
   );
   const all = (name: 'journals' | 'users' | 'currencies'): string[] =>
     [...new Set(parties.flatMap((p) => (JSON.parse(p[name] ?? 'null') ?? []) as string[]))].sort();
@@ -189,7 +189,7 @@ export async function stageRaw(stage: Stage, file: QuickFile, m: Meanings): Prom
        ${c('quantity')} as quantity, ${c('unit')} as unit, coalesce(${c('description')}, '') as description,
        coalesce(${c('entry_description')}, '') as entry_description, ${c('entered_at')} as entered_at, ${c('approved_by')} as approved_by,
        ${c('reversal_of')} as reversal_of, ${extra} as extra
-     from ${rowsOf(file)} r
+     from ${rowsIn(file)} r
      join quick_moment m on coalesce(m.entity, '') = ${key('entity')} and coalesce(m.date, '') = ${key('date')} and coalesce(m.period, '') = ${key('period')}
        and coalesce(m.year, '') = ${key('year')}
      join quick_account a on a.entity = ${key('entity')} and a.code = trim(${c('account')})

@@ -131,7 +131,7 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
   };
   const measure = MEASURE[column] === 'closing' && column !== 'window' ? 'closing' : 'movement';
 
-  const marksAt = useMemo(() => Array.from({ length: model.loaded ? 0 : model.count }, (_, i) => i).filter((i) => model.rowAt(i)?.standsOut), [model]);
+  const marksAt = model.standingOut ?? [];
   const focusRow = (at: number): void => {
     setFocus({ row: at, column: focus.column });
     grid.current?.scrollTo(at);

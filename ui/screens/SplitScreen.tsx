@@ -6,8 +6,9 @@ import type { SplitSheet } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
-import { type Step, scopeAt } from '../thread/address';
+import { asPut, type Step, scopeAt } from '../thread/address';
 import { recall, remember } from '../thread/memory';
+import { Pick } from './Pick';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { splitStep } from './steps';
 import { amountCells, Choice, NamedAccount } from './TrialBalanceScreen';
@@ -62,7 +63,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       const found = listed[index];
       if (!found) return undefined;
       const { row, key, opens } = found;
-      const put = splitStep(row, '').put;
+      const put = asPut(row.refine);
       const opensMembers = row.depth === levels.length - 1 && parents.has(row.member);
       const level = levels[row.depth] ?? '';
       const cells = crossed
@@ -86,7 +87,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
         step: (column): Step | null => {
           const step = splitStep(row, column);
           const at = data?.columns[Number(/^x(\d+)$/.exec(column)?.[1] ?? Number.NaN)];
-          const more = Object.fromEntries(Object.entries(at?.refine ?? {}).map(([name, value]) => [name, Array.isArray(value) ? value : [value]]));
+          const more = asPut(at?.refine ?? {});
           if (at && row.cells?.[Number(column.slice(1))]?.count === 0) return null;
           // Where both say the same thing, such as a month and its day, the narrower one holds.
           const both = COARSE.includes(across) ? { ...more, ...step.put } : { ...step.put, ...more };
@@ -253,21 +254,6 @@ function unfolded(rows: readonly Row[], folded: ReadonlySet<string>): { row: Row
 /** The choices with the one that is set, though it be a branch of a tree that is not offered itself. */
 const withOwn = (choices: [string, string][], own: string, nameOf: (level: string) => string): [string, string][] =>
   own === '' || choices.some(([key]) => key === own) ? choices : [[own, `${nameOf(own).toLowerCase()}, ${own.split('/')[1] ?? ''}`], ...choices];
-
-function Pick({ label, value, choices, onChange }: { label: string; value: string; choices: [string, string][]; onChange(value: string): void }) {
-  return (
-    <label className="flex items-baseline gap-2 whitespace-nowrap">
-      <span className="text-faint">{label}</span>
-      <select value={value} onChange={(event) => onChange(event.target.value)} className="cursor-pointer border-b border-rule bg-transparent text-ink">
-        {choices.map(([key, name]) => (
-          <option key={key} value={key}>
-            {name}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
-}
 
 const TITLES: Record<string, string> = {
   account: 'Account',

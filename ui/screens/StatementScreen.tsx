@@ -3,14 +3,15 @@
 import Link from 'next/link';
 import { type ReactNode, useMemo } from 'react';
 import { type Scale, scaledText } from '../amounts';
-import type { Statement, Statements } from '../query/answers';
+import type { Entities, Statement, Statements } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { useMarks } from '../sheet/useMarks';
-import { scopeAt } from '../thread/address';
+import { asPut, scopeAt } from '../thread/address';
 import { ColumnsChoice } from './ColumnsChoice';
 import { orderedAddress } from './orderedAddress';
+import { Pick } from './Pick';
 import { percentText } from './percentText';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
 import { statementOf, statementParams, statementStep } from './steps';
@@ -78,7 +79,7 @@ export function StatementScreen(props: ScreenProps) {
           ...Object.fromEntries(Object.entries(row.values).map(([key, value]) => [key, cellOf(value, percent.has(key), verdictOf(data, row, key), scale)])),
         },
         subject: row.refine && data.kind !== 'cashflow' && row.key !== 'intercompany' ? `figure:${orderedAddress(subject)}` : null,
-        put: row.refine && Object.fromEntries(Object.entries(row.refine).map(([name, value]) => [name, Array.isArray(value) ? value : [value]])),
+        put: row.refine && asPut(row.refine),
         step: (column) => statementStep(row, column === 'caption' ? 'window' : column, data),
         say: (column) => sayOf(data, row, column),
       };
@@ -90,6 +91,7 @@ export function StatementScreen(props: ScreenProps) {
       count: rows.length,
       rowAt,
       indexOf: (key) => keys.get(key) ?? -1,
+      standingOut: rows.flatMap((r, i) => (marks.has(r.key) ? [i] : [])),
       parts: data?.parts ?? [],
       load: data?.load,
       empty: data?.empty,
@@ -228,40 +230,13 @@ function Guards({ guards }: { guards: Statement['guards'] }) {
 
 /** The dimension whose members a position is of. */
 function ByDimension({ value, onChange }: { value: string; onChange(value: string): void }) {
-  const { data } = useEntities();
-  return (
-    <label className="flex items-baseline gap-2 whitespace-nowrap">
-      <span className="text-faint">Of each</span>
-      <select value={value} onChange={(event) => onChange(event.target.value)} className="cursor-pointer border-b border-rule bg-transparent text-ink">
-        {(data?.dimensions ?? []).map((d) => (
-          <option key={d.code} value={`dim:${d.code}`}>
-            {d.name.toLowerCase()}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
+  return <Pick label="Of each" value={value} choices={dimensionChoices(useEntities().data)} onChange={onChange} />;
 }
 
 /** Members of one split side by side. */
 function SideBySide({ value, onChange }: { value: string; onChange(value: string): void }) {
-  const { data } = useEntities();
-  const choices: [string, string][] = [
-    ['', 'nothing'],
-    ['period', 'periods'],
-    ['entity', 'companies'],
-    ...(data?.dimensions ?? []).map((d): [string, string] => [`dim:${d.code}`, d.name.toLowerCase()]),
-  ];
-  return (
-    <label className="flex items-baseline gap-2 whitespace-nowrap">
-      <span className="text-faint">Side by side</span>
-      <select value={value} onChange={(event) => onChange(event.target.value)} className="cursor-pointer border-b border-rule bg-transparent text-ink">
-        {choices.map(([key, label]) => (
-          <option key={key} value={key}>
-            {label}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
+  const choices: [string, string][] = [['', 'nothing'], ['period', 'periods'], ['entity', 'companies'], ...dimensionChoices(useEntities().data)];
+  return <Pick label="Side by side" value={value} choices={choices} onChange={onChange} />;
 }
+
+const dimensionChoices = (data: Entities | undefined): [string, string][] => (data?.dimensions ?? []).map((d) => [`dim:${d.code}`, d.name.toLowerCase()]);

@@ -100,6 +100,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
       count: listed.length,
       rowAt,
       indexOf: (key) => keys.get(key) ?? -1,
+      standingOut: listed.flatMap((l, i) => (!('part' in l) && marks.has(l.row.account) ? [i] : [])),
       total: data && {
         label: `${data.rows.filter((r) => !r.heading).length} accounts, in ${data.currency}${scaleWord(screen.options)}`,
         ...Object.fromEntries(Object.entries(amountsOf(data.totals)).map(([k, v]) => [k, scaledText(v, scale)])),

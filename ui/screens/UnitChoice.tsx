@@ -3,7 +3,7 @@
 import { Popover } from 'radix-ui';
 import { useMemo, useState } from 'react';
 import type { Dimensions } from '../query/answers';
-import { useAnswer } from '../query/hooks';
+import { useAnswer, useEntities } from '../query/hooks';
 import { useKeys } from '../shell/keys';
 import { changed, type Screen, scopeAt } from '../thread/address';
 
@@ -16,7 +16,11 @@ export function UnitChoice({ screen, go }: { screen: Screen; go(to: Screen): voi
     const params = new URLSearchParams([...scope].filter(([name]) => KEPT.includes(name)));
     return params.getAll('entity').length === 1 ? params : null;
   }, [scope]);
-  const { data } = useAnswer<Dimensions>('/dimensions', asked);
+  const [open, setOpen] = useState(false);
+  // What each unit holds is only asked for where somebody looks, or walks from unit to unit.
+  const narrowed = [...scope.keys()].some((name) => name.startsWith('dim.'));
+  const { data } = useAnswer<Dimensions>('/dimensions', open || narrowed ? asked : null);
+  const { data: entities } = useEntities();
   const [looking, setLooking] = useState<string | null>(null);
   const chosen = data?.dimensions.find((d) => scope.getAll(`dim.${d.code}`).length === 1);
   const member = chosen && scope.get(`dim.${chosen.code}`);
@@ -28,8 +32,8 @@ export function UnitChoice({ screen, go }: { screen: Screen; go(to: Screen): voi
     if (chosen && next) to(chosen.code, next.code);
   };
   useKeys({ ',': () => walk(-1), '.': () => walk(1) });
-  if (!asked || !data || data.dimensions.length === 0) return null;
-  const shown = data.dimensions.find((d) => d.code === looking) ?? chosen ?? data.dimensions[0];
+  if (!asked || !entities || entities.dimensions.length === 0) return null;
+  const shown = data?.dimensions.find((d) => d.code === looking) ?? chosen ?? data?.dimensions[0];
   const [before, after] = at < 0 ? [undefined, undefined] : [nodes[at - 1], nodes[at + 1]];
   return (
     <span className="flex items-baseline gap-1.5 whitespace-nowrap">
@@ -43,7 +47,12 @@ export function UnitChoice({ screen, go }: { screen: Screen; go(to: Screen): voi
           , {before.name}
         </button>
       )}
-      <Popover.Root onOpenChange={() => setLooking(null)}>
+      <Popover.Root
+        onOpenChange={(is) => {
+          setOpen(is);
+          setLooking(null);
+        }}
+      >
         <Popover.Trigger className="cursor-pointer hover:text-ink">
           <span className="text-faint">Unit</span>{' '}
           <span className="underline decoration-faint underline-offset-4">{at < 0 ? 'all' : (nodes[at]?.name ?? member)}</span>
@@ -51,7 +60,7 @@ export function UnitChoice({ screen, go }: { screen: Screen; go(to: Screen): voi
         <Popover.Portal>
           <Popover.Content align="start" sideOffset={6} className="panel max-h-[70vh] w-[340px] overflow-auto p-3 text-[14px]">
             <div role="tablist" aria-label="Dimensions" className="mb-2 flex flex-wrap gap-x-3 border-b border-rule pb-1">
-              {data.dimensions.map((d) => (
+              {data?.dimensions.map((d) => (
                 <button
                   key={d.code}
                   type="button"

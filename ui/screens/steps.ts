@@ -1,5 +1,5 @@
 import type { SplitSheet, Statement, TrialBalance } from '../query/answers';
-import { type Screen, type Step, scopeAt } from '../thread/address';
+import { asPut, type Screen, type Step, scopeAt } from '../thread/address';
 
 /** What the trial balance is asked, from the address. */
 export function trialBalanceParams(screen: Screen): URLSearchParams {
@@ -19,8 +19,7 @@ type BalanceRow = TrialBalance['rows'][number];
 
 /** Tracing an account leads to its lines; the year-to-date column leads to the lines of the year so far. */
 export function trialBalanceStep(row: BalanceRow, column: string, scope: URLSearchParams, yearStart?: string, compared?: Compared): Step {
-  const put: Record<string, string[]> = { accounts: [row.account] };
-  for (const [name, values] of Object.entries(compared?.scope ?? {})) put[name] = Array.isArray(values) ? values : [values];
+  const put: Record<string, string[]> = { accounts: [row.account], ...asPut(compared?.scope ?? {}) };
   const to = scope.get('to');
   if (column === 'yearToDate' && yearStart && to) Object.assign(put, { from: [yearStart], to: [to] });
   return { view: 'lines', label: row.heading ? row.name : `${row.account} ${row.name}`, row: row.account, column, put };
@@ -28,8 +27,7 @@ export function trialBalanceStep(row: BalanceRow, column: string, scope: URLSear
 
 /** Tracing a row of a split leads to its lines. */
 export function splitStep(row: SplitSheet['rows'][number], column: string): Step {
-  const put = Object.fromEntries(Object.entries(row.refine).map(([name, value]) => [name, Array.isArray(value) ? value : [value]]));
-  return { view: 'lines', label: row.name, row: row.member, column, put };
+  return { view: 'lines', label: row.name, row: row.member, column, put: asPut(row.refine) };
 }
 
 /** What a statement is asked, from the address. */
@@ -51,8 +49,7 @@ export function statementStep(row: Statement['rows'][number], column: string, st
   // A column that is made of others, or that was planned, has no lines of its own.
   if (!shown || (shown.key !== 'window' && statement.kind !== 'position' && Object.keys(shown.scope).length === 0)) return null;
   if (statement.kind === 'position' && shown.key.startsWith('committed')) return null;
-  const put: Record<string, string[]> = {};
-  for (const [name, values] of Object.entries({ ...shown.scope, ...row.refine })) put[name] = Array.isArray(values) ? values : [values];
+  const put = asPut({ ...shown.scope, ...row.refine });
   const named = row.account ? `${row.account} ${row.label}` : row.label;
   const label = shown.key === 'window' ? named : `${named}, ${shown.label.toLowerCase()}`;
   return row.account && row.kind === 'account' && statement.kind !== 'cashflow'

@@ -4,7 +4,7 @@ import { Popover } from 'radix-ui';
 import { amountText } from '../amounts';
 import type { Tie, Totals } from '../query/answers';
 import { useAnswer } from '../query/hooks';
-import { backTo, type Screen, scopeAt } from '../thread/address';
+import { backTo, type Screen, scopeAt, splitWords } from '../thread/address';
 import { StepLink } from '../thread/StepLink';
 import { type Column, Hung } from './Grid';
 
@@ -71,13 +71,8 @@ function kindOf(screen: Screen, depth: number): string {
   if (!step) return '';
   if (step.view === 'lines') return 'lines';
   if (step.view === 'entry') return 'entry';
-  return byWords(step);
+  return splitWords(step.by ?? '', step.across);
 }
-
-const byWords = ({ by = '', across }: { by?: string; across?: string }): string => {
-  const word = (text: string): string => text.replace(/^dim:/, '').replace('/', ', ');
-  return `by ${by.split('|').map(word).join(', then ')}${across ? `, across ${word(across)}` : ''}`;
-};
 
 function Strip({
   screen,

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { amountText } from '../amounts';
 import type { WhatMoved } from '../query/answers';
 import { useAnswer } from '../query/hooks';
+import { asPut } from '../thread/address';
 import { Panel } from './Panel';
 import { TieMark } from './Strips';
 
@@ -110,11 +111,7 @@ export function WhatMovedPanel({ scope, label, measure, onMember, onSplit, onClo
                 {shown.movers.map((m) => (
                   <tr key={m.member} className="border-t border-hair">
                     <td className="py-[2px]">
-                      <button
-                        type="button"
-                        className="cursor-pointer text-left hover:underline"
-                        onClick={() => onMember(Object.fromEntries(Object.entries(m.refine).map(([k, v]) => [k, Array.isArray(v) ? v : [v]])), m.name)}
-                      >
+                      <button type="button" className="cursor-pointer text-left hover:underline" onClick={() => onMember(asPut(m.refine), m.name)}>
                         {m.name}
                       </button>
                       {m.is !== 'there' && <span className="ml-2 text-[12.5px] text-soft">{m.is === 'new' ? 'new' : 'no longer there'}</span>}

@@ -31,6 +31,8 @@ export interface SheetModel {
   indexOf(key: string): number;
   total?: Record<string, ReactNode> | undefined;
   parts: SentencePart[];
+  /** Indices of the rows that stand out; absent where no rule looks at the sheet. */
+  standingOut?: number[];
   /** The load as of which it was read; absent until then. */
   load?: number | undefined;
   empty?: Empty | undefined;

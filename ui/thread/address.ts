@@ -69,6 +69,16 @@ export function screenPath({ origin, scope, options, steps }: Screen): string {
   return `/${origin}${text ? `?${text}` : ''}`;
 }
 
+/** Parameters as the server writes them, each as the list of its values. */
+export const asPut = (refine: Record<string, string | string[]>): Record<string, string[]> =>
+  Object.fromEntries(Object.entries(refine).map(([name, value]) => [name, [value].flat()]));
+
+/** What a split is by, in words. */
+export function splitWords(by: string, across?: string): string {
+  const word = (text: string): string => text.replace(/^dim:/, '').replace('/', ', ');
+  return `by ${by.split('|').map(word).join(', then ')}${across ? `, across ${word(across)}` : ''}`;
+}
+
 /** The scope after so many steps. */
 export function scopeAt({ scope, steps }: Screen, depth: number): URLSearchParams {
   const found = new URLSearchParams(scope);

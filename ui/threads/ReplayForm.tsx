@@ -32,28 +32,20 @@ export function ReplayForm({ params, onChange }: { params: { get(name: string): 
     <div className="mt-4 mb-2 flex flex-wrap items-end gap-3">
       <Labelled label="Walk it again for periods">
         <span className="flex gap-1">
-          <select
-            aria-label="From period"
-            value={params.get('from') ?? ''}
-            onChange={(e) => set({ from: e.target.value, to: params.get('to') ?? e.target.value, window: '' })}
-            className="field"
-          >
-            <option value="">as kept</option>
-            {choices.map((p) => (
-              <option key={p}>{p}</option>
-            ))}
-          </select>
-          <select
-            aria-label="To period"
-            value={params.get('to') ?? ''}
-            onChange={(e) => set({ to: e.target.value, from: params.get('from') ?? e.target.value, window: '' })}
-            className="field"
-          >
-            <option value="">as kept</option>
-            {choices.map((p) => (
-              <option key={p}>{p}</option>
-            ))}
-          </select>
+          {(['from', 'to'] as const).map((end) => (
+            <select
+              key={end}
+              aria-label={end === 'from' ? 'From period' : 'To period'}
+              value={params.get(end) ?? ''}
+              onChange={(e) => set({ from: params.get('from') ?? e.target.value, to: params.get('to') ?? e.target.value, [end]: e.target.value, window: '' })}
+              className="field"
+            >
+              <option value="">as kept</option>
+              {choices.map((p) => (
+                <option key={p}>{p}</option>
+              ))}
+            </select>
+          ))}
         </span>
       </Labelled>
       <Labelled label="in the books of">

@@ -11,7 +11,7 @@ import type { Knot, Replayed, SavedThread } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useThread } from '../query/hooks';
 import { useMe } from '../shell/Providers';
-import { screenPath } from '../thread/address';
+import { screenPath, splitWords } from '../thread/address';
 import { FanOut } from './FanOut';
 import { ReplayForm } from './ReplayForm';
 import { ThreadMap } from './ThreadMap';
@@ -142,7 +142,7 @@ function Steps({
                 </Link>
               </span>
             </Td>
-            <Td>{k.view === 'split' && k.by ? `by ${k.by.replaceAll('dim:', '').replace('/', ', ').replaceAll('|', ', ')}` : VIEW[k.view]}</Td>
+            <Td>{k.view === 'split' && k.by ? splitWords(k.by) : VIEW[k.view]}</Td>
             <Td right>{k.value === null ? '' : amountText(k.value)}</Td>
             <Td right>{replay ? (walked?.now ? amountText(walked.now) : '') : k.now ? amountText(k.now) : ''}</Td>
             <Td right={replay !== null}>

@@ -1,4 +1,4 @@
-import { backTo, readScreen, type Screen, type Step, scopeAt, screenPath } from '../thread/address';
+import { backTo, putIn, readScreen, type Screen, type Step, scopeAt, screenPath } from '../thread/address';
 
 /** Which measure of a figure stands in a column. */
 export const MEASURE: Record<string, string> = {
@@ -74,11 +74,7 @@ export function asIn(screen: Screen, address: string, from: Pick<Step, 'label' |
 export function replayedAddress(address: string, put: Record<string, string[]>): string {
   const screen = screenOf(address);
   const scope = new URLSearchParams(screen.scope);
-  if ('window' in put || 'from' in put) for (const name of ['from', 'to', 'window']) scope.delete(name);
-  for (const [name, values] of Object.entries(put)) {
-    scope.delete(name);
-    for (const value of values) scope.append(name, value);
-  }
+  putIn(scope, put);
   const steps = screen.steps.map((s) => ({ ...s, put: Object.fromEntries(Object.entries(s.put).map(([name, values]) => [name, put[name] ?? values])) }));
   return screenPath({ ...screen, scope, steps });
 }

@@ -9,10 +9,8 @@ import { type Moved, whatMoved } from '@/core/whatMoved';
 import type { Context } from './context';
 import { readSheet } from './readSheet';
 import { type Asked, resolveFigure } from './resolveFigure';
+import { tookTooLong } from './tookTooLong';
 import type { Viewer } from './viewer';
-
-/** The database's code for a question that took too long. */
-const TIMED_OUT = '57014';
 
 /** Members told one by one; the rest are summed. */
 const MOVERS_MAX = 40;
@@ -121,7 +119,7 @@ async function byMembers(
       problem: null,
     };
   } catch (error) {
-    if ((error as { code?: string }).code === TIMED_OUT) return { ...none, problem: 'too many lines to weigh while one waits; narrow the scope' };
+    if (tookTooLong(error)) return { ...none, problem: 'too many lines to weigh while one waits; narrow the scope' };
     if (!(error instanceof ProblemError)) throw error;
     return { ...none, problem: error.errors.map((e) => e.message).join('; ') || error.message };
   }

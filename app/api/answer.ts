@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import { ZodError } from 'zod';
 import { type Context, context } from '@/cases/context';
 import { viewerOfSession, viewerOfToken } from '@/cases/people';
+import { tookTooLong } from '@/cases/tookTooLong';
 import type { Viewer } from '@/cases/viewer';
 import { notFound, ProblemError } from '@/contracts/problem';
 import { readQuery } from '@/contracts/scope';
@@ -102,8 +103,6 @@ export function checkOrigin(request: Request): void {
   throw new ProblemError(403, 'Changes are taken from the pages of this installation only');
 }
 
-const PG_TIMEOUT = '57014';
-
 function problemOf(error: unknown): Response {
   const problem = known(error);
   const { status, title, errors } = problem;
@@ -123,7 +122,7 @@ function known(error: unknown): ProblemError {
     );
   }
   const { code, name } = error as { code?: string; name?: string };
-  if (code === PG_TIMEOUT) {
+  if (tookTooLong(error)) {
     return new ProblemError(503, 'This question takes too long to be answered at once', [
       { path: 'from', message: 'choose a shorter window, fewer accounts, or a dimension member' },
     ]);

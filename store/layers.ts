@@ -39,33 +39,44 @@ export async function layStaged(
   await dropUnattached(outside);
   const made: Year[] = [];
   let laid = 0;
-  // The stage writes one year after the other; meanwhile the database takes two at a time.
+  // The stage writes one file after the other, a year ahead of the database, which takes two at a time.
+  const ahead = years.map(() => null as Promise<string> | null);
   let turn: Promise<unknown> = Promise.resolve();
-  const written = (year: Year): Promise<string> => {
-    const mine = turn.then(() => writeYear(stage, load, year));
+  const inTurn = (write: () => Promise<string>): Promise<string> => {
+    const mine = turn.then(write);
     turn = mine.catch(() => {});
     return mine;
   };
-  const waiting = [...years];
+  const written = (at: number): Promise<string> | null => {
+    const year = years[at];
+    ahead[at] ??= year ? inTurn(() => writeYear(stage, load, year)) : null;
+    return ahead[at] ?? null;
+  };
+  let next = 0;
   const takeYears = async (): Promise<void> => {
-    for (let year = waiting.shift(); year; year = waiting.shift()) {
-      if (await layYear(db, outside, year, await written(year))) made.push(year);
+    for (let at = next++; at < years.length; at = next++) {
+      const file = written(at) as Promise<string>;
+      written(at + 1)?.catch(() => {}); // whoever takes it hears of it
+      const year = years[at] as Year;
+      if (await layYear(db, outside, year, await file)) made.push(year);
       laid += year.lines;
       onShare(laid / lines);
     }
   };
   try {
     await allDone([
-      copyInto(db, 'entry (id, entity, load, number, journal, description, entered_at, approved_by, reversal_of)', entryFile),
+      copyInto(db, 'entry (id, entity, load, number, journal, description, entered_at, approved_by, reversal_of)', entryFile).then(() =>
+        addSummaries(db, load, (name, sql) => inTurn(() => stage.writeOut(name, sql))),
+      ),
       takeYears(),
       takeYears(),
     ]);
     for (const year of made) await attachYear(db, year);
   } catch (error) {
+    await turn;
     await dropUnattached(outside).catch(() => {}); // else the next load clears them away
     throw error;
   }
-  await addSummaries(db, stage, load);
   return { lines, entries };
 }
 
@@ -191,11 +202,11 @@ async function allDone(work: Promise<unknown>[]): Promise<void> {
   for (const done of await Promise.allSettled(work)) if (done.status === 'rejected') throw done.reason;
 }
 
-async function addSummaries(db: Db, stage: Stage, load: number): Promise<void> {
+async function addSummaries(db: Db, load: number, writeOut: Stage['writeOut']): Promise<void> {
   const sums = 'count(*) as count, sum(case when side = 1 then amount else 0 end) as debit, sum(case when side = 1 then 0 else -amount end) as credit';
   const moment = 'period, day_period, status, kind';
   const add = async (table: string, keys: string, sql: string): Promise<void> =>
-    void (await copyInto(db, `${table} (${keys}, debit, credit)`, await stage.writeOut(table, sql)));
+    void (await copyInto(db, `${table} (${keys}, debit, credit)`, await writeOut(table, sql)));
   const day = `entity, account, day, ${moment}`;
   await add('balance_day', `load, ${day}, count`, `select ${load}, ${day}, ${sums} from staged_line group by all order by entity, account, day`);
   const period = `entity, account, ${moment}`;

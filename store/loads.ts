@@ -112,6 +112,9 @@ export async function tidyAfterLoad(db: Db, entities: number[]): Promise<void> {
      where i.inhparent = any(select to_regclass('line_e' || n) from unnest(?::integer[]) n)`,
     [entities],
   );
-  for (const { name } of tables) await db.raw(`vacuum (analyze) ${name}`);
-  for (const name of ['entry', 'balance_period', 'balance_day', 'balance_member']) await db.raw(`vacuum (analyze) ${name}`);
+  const waiting = ['entry', ...tables.map(({ name }) => name), 'balance_member', 'balance_day', 'balance_period'];
+  const sweep = async (): Promise<void> => {
+    for (let name = waiting.shift(); name; name = waiting.shift()) await db.raw(`vacuum (analyze) ${name}`);
+  };
+  await Promise.all([sweep(), sweep()]);
 }

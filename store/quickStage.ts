@@ -54,29 +54,41 @@ const TEXTS = [
 /** Reads the file for what its rows have in common. @returns null if some cell may have to be read otherwise */
 export async function differentValues(stage: Stage, file: QuickFile): Promise<(Different & { rows: number }) | null> {
   const c = (name: string): string => column(file, name);
-  const moments = await stage.rows<Different['moments'][number] & { rows: number }>(
-    `select ${c('entity')} as entity, ${c('date')} as date, ${c('period')} as period, ${c('year')} as year, count(*) as rows
-     from ${rowsIn(file)} r group by all`,
+  const sets = [['entity', 'date', 'period', 'year'], ['counterparty'], ['journal'], ['posted_by'], ['currency']];
+  const found = await stage.rows<FoundValues>(
+    `select grouping(${sets.map(([first]) => c(first as string)).join(', ')}) as set, count(*) as rows, min(${c('counterparty_name')}) as name,
+       ${sets
+         .flat()
+         .map((name) => `${c(name)} as ${name}`)
+         .join(', ')}
+     from ${rowsIn(file)} r group by grouping sets (${sets.map((names) => `(${names.map(c).join(', ')})`).join(', ')})`,
   );
-  const listed = (name: string): string => `to_json(list(distinct ${c(name)}) filter (${c(name)} is not null))::varchar`;
-  const parties = await stage.rows<{ code: string | null; name: string | null; journals: string | null; users: string | null; currencies: string | null }>(
-    `select ${c('counterparty')} as code, min(${c('counterparty_name')}) as name,
-       ${listed('journal')} as journals, ${listed('posted_by')} as users, ${listed('currency')} as currencies
-     from ${rowsIn(file)} r group by 1`,
-  );
-  const all = (name: 'journals' | 'users' | 'currencies'): string[] =>
-    [...new Set(parties.flatMap((p) => (JSON.parse(p[name] ?? 'null') ?? []) as string[]))].sort();
-  const journals = all('journals');
-  const users = all('users');
-  if ([...journals, ...users, ...parties.flatMap((p) => [p.code, p.name])].some((text) => text !== null && isOdd(text))) return null;
-  return {
-    rows: moments.reduce((sum, m) => sum + m.rows, 0),
-    moments,
-    counterparties: parties.flatMap(({ code, name }) => (code === null ? [] : [{ code, name }])),
-    journals,
-    users,
-    currencies: all('currencies'),
-  };
+  // A bit for each column that a set leaves out, the last column's being the lowest.
+  const inSet = (at: number): FoundValues[] => found.filter(({ set }) => set === 2 ** sets.length - 1 - 2 ** (sets.length - 1 - at));
+  const codes = (at: number, name: 'counterparty' | 'journal' | 'posted_by' | 'currency'): string[] =>
+    inSet(at)
+      .flatMap((f) => f[name] ?? [])
+      .sort();
+  const counterparties = inSet(1).flatMap(({ counterparty, name }) => (counterparty === null ? [] : [{ code: counterparty, name }]));
+  const different = { counterparties, journals: codes(2, 'journal'), users: codes(3, 'posted_by'), currencies: codes(4, 'currency') };
+  const read = [...different.journals, ...different.users, ...counterparties.flatMap((p) => [p.code, p.name])];
+  if (read.some((text) => text !== null && isOdd(text))) return null;
+  const moments = inSet(0).map(({ entity, date, period, year, rows }) => ({ entity, date, period, year, rows }));
+  return { ...different, rows: moments.reduce((sum, m) => sum + m.rows, 0), moments };
+}
+
+interface FoundValues {
+  set: number;
+  rows: number;
+  name: string | null;
+  entity: string | null;
+  date: string | null;
+  period: string | null;
+  year: string | null;
+  counterparty: string | null;
+  journal: string | null;
+  posted_by: string | null;
+  currency: string | null;
 }
 
 /** What the different values mean, as tables that the rows are joined with. */

@@ -86,6 +86,8 @@ export class Stage {
       temp_directory: join(folder, 'spilled'),
       // Order is asked for where it matters; nothing is to survive this process.
       preserve_insertion_order: 'false',
+      // The stage is read once or twice and thrown away: packing it well would take longer than it saves.
+      force_compression: 'uncompressed',
       checkpoint_threshold: '1TB',
       autoinstall_known_extensions: 'false',
       autoload_known_extensions: 'false',

@@ -39,11 +39,3 @@ export async function budgetByAccount(db: Db, asked: Asked, figure: Figure, vers
   }
   return found;
 }
-
-/** Versions of budgets that the entities have. */
-export const budgetVersions = async (db: Db, entities: number[]): Promise<string[]> =>
-  (
-    await rowsOf<{ version: string }>(db, 'select distinct version from budget where entity = any(?::smallint[]) and replaced_by = 2147483647 order by 1', [
-      entities,
-    ])
-  ).map((r) => r.version);

@@ -201,3 +201,36 @@ export const outlineSchema = z.strictObject({
 });
 
 export const keptOutlineSchema = z.strictObject({ entity: z.string(), outline: outlineSchema });
+
+const versionName = z
+  .string()
+  .trim()
+  .min(1, 'give the version a name')
+  .max(80)
+  .regex(/^[^/\\,|]+$/, 'a version’s name has no / \\ , or |');
+const fiscalYear = z.number().int().min(1900).max(2200);
+/** A year of a large chart has so many cells. */
+const CELLS_MAX = 5_000;
+
+/** Cells of a budget as they were written; amounts are debit positive, an empty one takes the cell away. */
+export const budgetEditSchema = z.strictObject({
+  entity: z.string(),
+  year: fiscalYear,
+  /** dimension:member, one for each dimension; none: the whole company. */
+  unit: z.array(z.string().max(200)).max(8),
+  /** The load as of which the sheet was read. */
+  asOf: z.number().int().min(0),
+  cells: z
+    .array(z.strictObject({ account: z.string(), period: z.string(), amount: z.string().regex(/^$|^-?\d{1,13}(\.\d{1,4})?$/, 'write an amount as 1200.50') }))
+    .min(1)
+    .max(CELLS_MAX),
+});
+
+export const budgetCopySchema = z.strictObject({
+  entity: z.string(),
+  version: versionName,
+  year: fiscalYear,
+  from: z.strictObject({ version: z.string(), year: fiscalYear }),
+});
+
+export const budgetVersionSchema = versionName;

@@ -118,3 +118,11 @@ export const whatMovedShape = {
 };
 
 export const marksShape = { ...scopeShape, statement: z.enum(['income', 'balance']).optional().describe('Rows of this statement instead of accounts') };
+
+export const budgetsShape = { entity: z.string() };
+
+export const budgetShape = {
+  entity: z.string(),
+  year: z.coerce.number().int().min(1900).max(2200).describe('Fiscal year, by the calendar year in which it ends'),
+  unit: z.array(z.string().max(200)).max(8).optional().describe('dimension:member, one for each dimension; none: what is set for the whole company'),
+};

@@ -1,5 +1,6 @@
 import type { DateOrder } from '@/contracts/mapping';
 import { isDate } from '@/core/dates';
+import { SPACES } from '@/core/written';
 import type { Recognised } from './encoding';
 
 /**
@@ -10,8 +11,6 @@ export interface Dialect {
   decimal: '.' | ',';
   dates: DateOrder;
 }
-
-const SPACES = /[\s\u00a0\u202f'’]/g;
 
 /** The decimal mark of a column of amounts. Asked if every value could be read both ways ("1.234"). */
 export function recogniseDecimal(values: readonly string[]): Recognised<'.' | ','> {
@@ -67,32 +66,6 @@ export function recogniseDates(values: readonly string[]): Recognised<DateOrder>
   }
   const why = `${best[1]} dates can be read only so`;
   return { value: best[0], doubt: next[1] === 0 ? 'none' : 'likely', why: next[1] > 0 ? `${why}, ${next[1]} only otherwise` : why };
-}
-
-const PLAIN = /^-?\d+(?:\.\d+)?$/;
-const GROUPED = {
-  '.': /^([+-]?)(\d{1,3}(?:[,]\d{3})+|\d+)(?:\.(\d*))?$/,
-  ',': /^([+-]?)(\d{1,3}(?:[.]\d{3})+|\d+)(?:,(\d*))?$/,
-} as const;
-
-/** "(1.234,50)", "1 234,50-" and the like → "-1234.50". */
-export function plainAmount(value: string, decimal: '.' | ','): string {
-  if (decimal === '.' && PLAIN.test(value)) return value;
-  let text = value.replace(SPACES, '').replace('−', '-');
-  let negative = false;
-  if (/^\(.*\)$/.test(text)) {
-    negative = true;
-    text = text.slice(1, -1);
-  } else if (text.endsWith('-')) {
-    negative = true;
-    text = text.slice(0, -1);
-  }
-  const match = GROUPED[decimal].exec(text);
-  if (!match) return value.trim();
-  const [, sign, whole = '', fraction = ''] = match;
-  if (negative && sign === '-') return value.trim();
-  const digits = whole.replace(/[.,]/g, '');
-  return `${negative || sign === '-' ? '-' : ''}${digits}${fraction === '' ? '' : `.${fraction}`}`;
 }
 
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];

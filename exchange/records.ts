@@ -1,5 +1,6 @@
 import { nearest } from '@/core/selection';
-import { plainAmount, plainDate } from './dialect';
+import { plainAmount } from '@/core/written';
+import { plainDate } from './dialect';
 import type { Problems } from './problem';
 import { type DeliveredFile, type Recognition, recognise, tableRows } from './recognise';
 import type { Record } from './record';

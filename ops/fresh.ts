@@ -1,7 +1,8 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type Context, closeContext, makeContext } from '@/cases/context';
+import { loadFile } from '@/cases/loads';
 import { addPerson, ownerOf } from '@/cases/people';
 import type { Viewer } from '@/cases/viewer';
 import { connectForWork } from '@/store/db';
@@ -42,4 +43,12 @@ export async function freshInstallation(today = '2026-10-05'): Promise<Fresh> {
       rmSync(home, { recursive: true, force: true });
     },
   };
+}
+
+/** Loads a table as it is written here; it must be right. */
+export async function loadText({ ctx, owner, env }: Fresh, text: string, fields: Parameters<typeof loadFile>[3]): Promise<void> {
+  const path = join(env.JUST_THREAD_HOME as string, `${fields.kind}.csv`);
+  writeFileSync(path, `${text}\n`);
+  const load = await loadFile(ctx, owner, path, fields);
+  if (load.status !== 'loaded') throw new Error(`the test's own ${fields.kind} were refused: ${load.problems[0]?.message ?? load.message}`);
 }

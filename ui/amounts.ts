@@ -37,6 +37,9 @@ function marks(): { group: string; decimal: string } {
   return known;
 }
 
+/** The decimal mark that the viewer types. */
+export const decimalMark = (): '.' | ',' => (marks().decimal === ',' ? ',' : '.');
+
 export const countText = (count: number): string => new Intl.NumberFormat().format(count);
 
 /** "2026-04-14T09:30:00Z" → "14 Apr 2026, 10:30" in the viewer's own zone. */

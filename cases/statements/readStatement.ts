@@ -20,9 +20,9 @@ import {
   type Value,
   valuesOf,
 } from '@/core/statement';
+import { budgetVersions } from '@/store/budgets';
 import type { CatalogueAccount } from '@/store/catalogue';
 import { balancesByAccount, languagesOf, mergedChart } from '../accountBalances';
-import { budgetVersions } from '../budgets';
 import { columnsAsked, type Reckoned, reckonColumns } from '../comparedColumns';
 import type { Context } from '../context';
 import { partnerDimension, UNCANCELLED } from '../elimination';

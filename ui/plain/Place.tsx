@@ -19,6 +19,11 @@ export const ACCOUNT_TABS: readonly Tab[] = [
   { href: '/accounts/calendars', name: 'Calendars' },
 ];
 
+export const STATEMENT_TABS: readonly Tab[] = [
+  { href: '/statements', name: 'Statements' },
+  { href: '/statements/budgets', name: 'Budgets' },
+];
+
 export const SETTINGS_TABS: readonly Tab[] = [
   { href: '/settings', name: 'People' },
   { href: '/settings/marks', name: 'What stands out' },

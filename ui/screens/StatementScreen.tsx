@@ -165,10 +165,12 @@ export function StatementScreen(props: ScreenProps) {
           )}
           {data && <ViewChoice options={screen.options} languages={data.languages ?? []} onChange={set} />}
           {data && data.kind !== 'cashflow' && data.kind !== 'position' && (
-            <Link
-              href={`/statements/outline?entity=${entity}&code=${code}`}
-              className="ml-auto shrink-0 underline decoration-rule underline-offset-4 hover:text-ink"
-            >
+            <Link href={`/statements/budgets?entity=${entity}`} className="ml-auto shrink-0 underline decoration-rule underline-offset-4 hover:text-ink">
+              Budgets
+            </Link>
+          )}
+          {data && data.kind !== 'cashflow' && data.kind !== 'position' && (
+            <Link href={`/statements/outline?entity=${entity}&code=${code}`} className="shrink-0 underline decoration-rule underline-offset-4 hover:text-ink">
               Outline
             </Link>
           )}

@@ -1,8 +1,9 @@
-import { keptFile, queueLoad, runLoads, showLoads } from '@/cases/loads';
+import { keptFile, queueLoad, showLoads } from '@/cases/loads';
 import { require } from '@/cases/viewer';
 import { loadOfFileSchema, newLoadSchema } from '@/contracts/bodies';
 import { loadListShape } from '@/contracts/questions';
 import { answer, body, query } from '../../answer';
+import { begun } from '../../loading';
 import { readUpload } from '../../upload';
 
 export const GET = answer((asking) => showLoads(asking.ctx, asking.viewer, query(loadListShape, asking)));
@@ -11,14 +12,10 @@ export const GET = answer((asking) => showLoads(asking.ctx, asking.viewer, query
 export const POST = answer(async (asking) => {
   const { ctx, viewer, request } = asking;
   require(viewer, 'preparer', 'load data');
-  const start = (id: number): { id: number } => {
-    void runLoads(ctx).catch((error: unknown) => console.error(error));
-    return { id };
-  };
   if ((request.headers.get('content-type') ?? '').startsWith('application/json')) {
     const { file, name, ...fields } = await body(loadOfFileSchema, request);
-    return start(await queueLoad(ctx, viewer, await keptFile(ctx, name, file), fields));
+    return begun(ctx, { id: await queueLoad(ctx, viewer, await keptFile(ctx, name, file), fields) });
   }
   const { file, fields } = await readUpload(asking);
-  return start(await queueLoad(ctx, viewer, file, newLoadSchema.parse(fields)));
+  return begun(ctx, { id: await queueLoad(ctx, viewer, file, newLoadSchema.parse(fields)) });
 }, 202);

@@ -1,0 +1,57 @@
+import { type Db, NEVER, rowsOf } from './db';
+
+export interface BudgetLine {
+  account: number;
+  period: number;
+  amount: number;
+  description: string;
+  /** Member of each of the eight slots; 0 where it is set for no member. */
+  dims: number[];
+}
+
+/** Versions of budgets that the entities have. */
+export const budgetVersions = async (db: Db, entities: number[]): Promise<string[]> =>
+  (
+    await rowsOf<{ version: string }>(db, `select distinct version from budget where entity = any(?::smallint[]) and replaced_by = ${NEVER} order by 1`, [
+      entities,
+    ])
+  ).map((r) => r.version);
+
+/** Each version of an entity by fiscal year: how much stands in it, and by whose load it was last changed. */
+export const budgetsOf = (
+  db: Db,
+  entity: number,
+): Promise<{ version: string; year: number; lines: number; load: number; person_name: string; changed_at: Date }[]> =>
+  rowsOf(
+    db,
+    `select b.*, l.person_name, l.created_at as changed_at from (
+       select version, (period + 20000) / 100 + 1800 as year, count(*)::integer as lines, max(load) as load
+       from budget where entity = ? and replaced_by = ${NEVER} group by 1, 2) b
+     join load l on l.id = b.load order by b.year desc, b.version`,
+    [entity],
+  );
+
+/** The lines of a version that count now, over periods. */
+export const budgetLines = async (db: Db, entity: number, version: string, from: number, to: number): Promise<BudgetLine[]> => {
+  const rows = await rowsOf<Omit<BudgetLine, 'dims'> & Record<string, number>>(
+    db,
+    `select account, period, amount, description, d1, d2, d3, d4, d5, d6, d7, d8 from budget
+     where entity = ? and version = ? and period between ? and ? and replaced_by = ${NEVER} order by id`,
+    [entity, version, from, to],
+  );
+  return rows.map(({ account, period, amount, description, ...slots }) => ({
+    ...{ account, period, amount, description },
+    dims: [1, 2, 3, 4, 5, 6, 7, 8].map((slot) => Number(slots[`d${slot}`])),
+  }));
+};
+
+/** The newest load that a version of a fiscal year holds rows of, those replaced since included; 0 if there is none. */
+export async function budgetChanged(db: Db, entity: number, version: string, from: number, to: number): Promise<number> {
+  const [row] = await rowsOf<{ load: number | null }>(
+    db,
+    `select greatest(max(load), max(replaced_by) filter (where replaced_by < ${NEVER})) as load from budget
+     where entity = ? and version = ? and period between ? and ?`,
+    [entity, version, from, to],
+  );
+  return row?.load ?? 0;
+}

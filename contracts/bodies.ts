@@ -234,3 +234,18 @@ export const budgetCopySchema = z.strictObject({
 });
 
 export const budgetVersionSchema = versionName;
+
+export const sheetNameSchema = z.string().regex(/^[a-z0-9-]{1,60}$/, 'that is no sheet');
+const columnKey = z.string().min(1).max(400);
+const COLUMNS_MAX = 80;
+
+/** How a person has arranged the columns of a sheet; columns that it does not name are as they come. */
+export const columnLayoutSchema = z.strictObject({
+  order: z.array(columnKey).max(COLUMNS_MAX),
+  hidden: z.array(columnKey).max(COLUMNS_MAX),
+  /** Pixels. */
+  widths: z.record(columnKey, z.number().int().min(40).max(900)),
+  /** Whether all columns are made to fit the window. */
+  fit: z.boolean(),
+});
+export type ColumnLayout = z.infer<typeof columnLayoutSchema>;

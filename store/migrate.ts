@@ -5,6 +5,7 @@ import * as deliveries from './migrations/0003_deliveries';
 import * as statements from './migrations/0004_statements';
 import * as threads from './migrations/0005_threads';
 import * as settings from './migrations/0006_settings';
+import * as preferences from './migrations/0007_preferences';
 
 const migrations: Record<string, Knex.Migration> = {
   '0001_ledger': ledger,
@@ -13,6 +14,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0004_statements': statements,
   '0005_threads': threads,
   '0006_settings': settings,
+  '0007_preferences': preferences,
 };
 
 /** Brings the schema up to date; nothing happens if it is. */

@@ -17,7 +17,7 @@ import { useEdits } from './useEdits';
 type Account = BudgetRow & { account: string };
 
 const LABEL_PX = 190;
-const CHARACTER_PX = 7;
+const CHARACTER_PX = 6;
 const CELL_MIN_PX = 62;
 const YEAR_PX = 80;
 

@@ -51,7 +51,7 @@ export function EntryScreen(props: ScreenProps & { id: string }) {
     };
   }, [data, figure, traced, isPending, error]);
 
-  return <SheetFrame {...props} model={model} above={data && <Head entry={data} />} />;
+  return <SheetFrame {...props} sheet="entry" model={model} above={data && <Head entry={data} />} />;
 }
 
 function Head({ entry }: { entry: Entry }) {

@@ -64,6 +64,7 @@ export function LedgerScreen(props: ScreenProps) {
   return (
     <SheetFrame
       {...props}
+      sheet="lines"
       model={emptyModel}
       onRange={(first, last) => onRange(Math.max(0, first - 1), last)}
       onSort={(column) => {

@@ -7,6 +7,8 @@ import type { Empty, Pin, Tie } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange, useNotes, usePins } from '../query/hooks';
 import { ScopeSentence } from '../scope/ScopeSentence';
+import { inOrder, moved } from '../sheet/arrange';
+import { ColumnsPanel } from '../sheet/ColumnsPanel';
 import { FindInSheet } from '../sheet/FindInSheet';
 import { Grid, type GridHandle, type GridRow } from '../sheet/Grid';
 import { Margin, type MarginItem } from '../sheet/Margin';
@@ -18,6 +20,7 @@ import { PinDialog } from '../sheet/PinDialog';
 import { SplitChooser } from '../sheet/SplitChooser';
 import { StatusLine } from '../sheet/StatusLine';
 import { Strips, TieMark } from '../sheet/Strips';
+import { useColumns } from '../sheet/useColumns';
 import { WhatMovedPanel } from '../sheet/WhatMovedPanel';
 import { KeysDialog } from '../shell/KeysDialog';
 import { useKeys } from '../shell/keys';
@@ -39,6 +42,8 @@ export interface ScreenProps {
 
 interface Props extends ScreenProps {
   model: SheetModel;
+  /** Under what the arrangement of its columns is kept. */
+  sheet: string;
   tools?: ReactNode;
   onFold?(row: number): void;
   onSort?(column: string): void;
@@ -47,8 +52,10 @@ interface Props extends ScreenProps {
 }
 
 /** What every sheet has: scope, thread, grid, margin, panels, status line, keys. */
-export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort, onRange, above }: Props) {
+export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, onFold, onSort, onRange, above }: Props) {
   const me = useMe();
+  const { columns, layout, arrange } = useColumns(sheet, given.columns);
+  const model = useMemo(() => ({ ...given, columns }), [given, columns]);
   const depth = screen.steps.length;
   const memory = useRef(recall(memoryKey));
   const firstAmount = Math.max(
@@ -207,8 +214,8 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
             <Strips screen={screen} columns={model.columns} siblings={siblings} onSibling={siblings.go} />
           </div>
           {above}
-          {(tools || finding) && (
-            <div className="flex min-h-[30px] shrink-0 flex-wrap items-center gap-x-4 gap-y-0.5 py-1 text-[12.5px] text-soft">
+          <div className="flex min-h-[30px] shrink-0 items-start gap-x-4 py-1 text-[12.5px] text-soft">
+            <div className="flex min-h-[22px] min-w-0 flex-1 flex-wrap items-center gap-x-4 gap-y-0.5">
               {tools}
               {finding && <FindInSheet model={model} from={focus.row} onFound={focusRow} onClose={() => setFinding(false)} />}
               {marksAt.length > 0 && (
@@ -217,7 +224,10 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
                 </button>
               )}
             </div>
-          )}
+            <span className="leading-[22px]">
+              <ColumnsPanel columns={given.columns} layout={layout} onChange={arrange} />
+            </span>
+          </div>
           {model.error ? (
             <Failure error={model.error} screen={screen} />
           ) : model.empty && model.count === 0 ? (
@@ -238,6 +248,12 @@ export function SheetFrame({ screen, memoryKey, go, model, tools, onFold, onSort
                 onScroll={onScroll}
                 {...(onRange ? { onRange } : {})}
                 startAt={memory.current.scroll}
+                fit={layout.fit}
+                onResize={(key, px) => {
+                  const { [key]: _former, ...widths } = layout.widths;
+                  arrange({ ...layout, widths: px === null ? widths : { ...widths, [key]: px } });
+                }}
+                onMove={(key, to) => arrange({ ...layout, order: moved(inOrder(given.columns, layout.order), key, to) })}
                 handle={grid}
                 stale={model.stale}
               />

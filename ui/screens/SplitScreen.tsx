@@ -148,6 +148,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
   return (
     <SheetFrame
       {...props}
+      sheet={across ? 'crosstab' : 'split'}
       model={model}
       onFold={(index) => {
         const found = listed[index];

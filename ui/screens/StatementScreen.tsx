@@ -105,6 +105,7 @@ export function StatementScreen(props: ScreenProps) {
   return (
     <SheetFrame
       {...props}
+      sheet={`statement-${data?.kind ?? code}`}
       model={model}
       onFold={(index) => {
         const key = data?.rows[index]?.key;

@@ -123,6 +123,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
   return (
     <SheetFrame
       {...props}
+      sheet="trial-balance"
       model={model}
       onFold={(index) => {
         const found = listed[index];

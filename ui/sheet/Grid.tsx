@@ -1,7 +1,7 @@
 'use client';
 
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, type ReactNode, useCallback, useEffect, useImperativeHandle, useRef } from 'react';
+import { type KeyboardEvent, type PointerEvent, type ReactNode, useCallback, useEffect, useImperativeHandle, useRef, useState } from 'react';
 
 export const ROW_PX = 28;
 const AHEAD_ROWS = 30;
@@ -55,12 +55,38 @@ interface Props {
   onScroll?(top: number): void;
   onRange?(first: number, last: number): void;
   startAt?: number | undefined;
+  /** Whether all columns are made to fit. */
+  fit?: boolean;
+  /** A column was pulled to so many pixels; null: back to its own width. */
+  onResize?(column: string, pixels: number | null): void;
+  /** A column was dropped in the place of another. */
+  onMove?(column: string, to: string): void;
   handle?: React.Ref<GridHandle>;
   stale?: boolean;
 }
 
 /** The one grid of all sheets: WAI-ARIA grid pattern, rows drawn only where seen, the total always in view. */
-export function Grid({ label, columns, count, rowAt, total, focus, onFocus, onTrace, onFold, onSort, sort, onScroll, onRange, startAt, handle, stale }: Props) {
+export function Grid({
+  label,
+  columns,
+  count,
+  rowAt,
+  total,
+  focus,
+  onFocus,
+  onTrace,
+  onFold,
+  onSort,
+  sort,
+  onScroll,
+  onRange,
+  startAt,
+  fit = false,
+  onResize,
+  onMove,
+  handle,
+  stale,
+}: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const takeFocus = useRef(false);
   const rows = useVirtualizer({
@@ -119,9 +145,16 @@ export function Grid({ label, columns, count, rowAt, total, focus, onFocus, onTr
     found();
   };
 
-  const template = columns.map((c) => c.width).join(' ');
+  const [pulled, setPulled] = useState<{ key: string; px: number } | null>(null);
+  const own = columns.map((c) => (pulled?.key === c.key ? `${pulled.px}px` : c.width));
   // Narrower than this, the sheet scrolls sideways instead of cutting amounts off.
-  const minWidth = columns.reduce((px, c) => px + Number(/(\d+)px/.exec(c.width)?.[1] ?? 0), 16);
+  const needed = own.reduce((px, width) => px + Number(/(\d+)px/.exec(width)?.[1] ?? 0), 16);
+  const inner = useWidth(scroller);
+  const zoom = fit && inner > 0 ? Math.min(1, Math.max(LEAST_ZOOM, inner / needed)) : 1;
+  const minWidth = needed * zoom;
+  const template = (zoom === 1 ? own : own.map((width) => width.replace(/\d+px/g, (px) => `${Math.floor(Number.parseInt(px, 10) * zoom)}px`))).join(' ');
+  // The label of the total takes the place of all that stands before the first amount.
+  const labelled = columns.findIndex((c) => c.amount);
   const height = rows.getTotalSize();
 
   return (
@@ -133,6 +166,7 @@ export function Grid({ label, columns, count, rowAt, total, focus, onFocus, onTr
       aria-colcount={columns.length}
       aria-busy={stale}
       className="flex min-h-0 flex-1 flex-col border border-rule bg-sheet"
+      style={zoom === 1 ? undefined : { fontSize: 14 * zoom }}
     >
       <div ref={scroller} onScroll={told} className={`relative min-h-0 flex-1 overflow-auto ${stale ? 'opacity-60' : ''}`} data-testid="sheet-scroller">
         {/* biome-ignore lint/a11y/useSemanticElements: see above */}
@@ -144,7 +178,18 @@ export function Grid({ label, columns, count, rowAt, total, focus, onFocus, onTr
           style={{ gridTemplateColumns: template, minWidth }}
         >
           {columns.map((c) => (
-            <Head key={c.key} column={c} sort={sort} onSort={onSort} />
+            <Head
+              key={c.key}
+              column={c}
+              sort={sort}
+              onSort={onSort}
+              onPull={onResize && ((px) => setPulled({ key: c.key, px }))}
+              onPulled={(px) => {
+                setPulled(null);
+                onResize?.(c.key, px);
+              }}
+              onMove={c === columns[0] ? undefined : onMove}
+            />
           ))}
         </div>
         {/* biome-ignore lint/a11y/useSemanticElements: see above */}
@@ -219,18 +264,16 @@ export function Grid({ label, columns, count, rowAt, total, focus, onFocus, onTr
               role="gridcell"
               tabIndex={-1}
               className="truncate pl-1.5 leading-[28px]"
-              style={{ gridColumn: `span ${columns.filter((c) => !c.amount).length}` }}
+              style={{ gridColumn: `span ${labelled < 0 ? columns.length : Math.max(1, labelled)}` }}
             >
               {total.label}
             </div>
-            {columns.map((c) =>
-              c.amount ? (
-                // biome-ignore lint/a11y/useSemanticElements: see above
-                <div key={c.key} role="gridcell" tabIndex={-1} className="truncate pr-2 text-right leading-[28px]">
-                  <Hung>{total[c.key]}</Hung>
-                </div>
-              ) : null,
-            )}
+            {(labelled < 0 ? [] : columns.slice(Math.max(1, labelled))).map((c) => (
+              // biome-ignore lint/a11y/useSemanticElements: see above
+              <div key={c.key} role="gridcell" tabIndex={-1} className="truncate pr-2 text-right leading-[28px]">
+                {c.amount && <Hung>{total[c.key]}</Hung>}
+              </div>
+            ))}
           </div>
         )}
       </div>
@@ -244,8 +287,54 @@ export function Hung({ children }: { children: ReactNode }) {
   return <span className={hangs ? '' : 'pr-[0.3em]'}>{children}</span>;
 }
 
-function Head({ column, sort, onSort }: { column: Column; sort: string | undefined; onSort: ((column: string) => void) | undefined }) {
+/** Smaller than this nobody reads it. */
+const LEAST_ZOOM = 0.64;
+const LEAST_COLUMN_PX = 48;
+const DRAGGED = 'application/x-column';
+
+/** The width of an element, as it is made wider or narrower. */
+function useWidth(of: React.RefObject<HTMLElement | null>): number {
+  const [width, setWidth] = useState(0);
+  useEffect(() => {
+    const element = of.current;
+    if (!element) return;
+    const watch = new ResizeObserver(() => setWidth(element.clientWidth));
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, [of]);
+  return width;
+}
+
+interface HeadProps {
+  column: Column;
+  sort: string | undefined;
+  onSort: ((column: string) => void) | undefined;
+  onPull: ((px: number) => void) | undefined;
+  onPulled(px: number | null): void;
+  onMove: ((column: string, to: string) => void) | undefined;
+}
+
+function Head({ column, sort, onSort, onPull, onPulled, onMove }: HeadProps) {
   const sorted = sort?.replace('-', '') === column.key ? (sort.startsWith('-') ? 'descending' : 'ascending') : undefined;
+  const [over, setOver] = useState(false);
+  const pull = (event: PointerEvent<HTMLElement>): void => {
+    const head = event.currentTarget.parentElement as HTMLElement;
+    const grip: HTMLElement = event.currentTarget;
+    const start = head.getBoundingClientRect().width - event.clientX;
+    const at = (e: globalThis.PointerEvent): number => Math.round(Math.max(LEAST_COLUMN_PX, start + e.clientX));
+    event.preventDefault();
+    grip.setPointerCapture(event.pointerId);
+    const move = (e: globalThis.PointerEvent): void => onPull?.(at(e));
+    grip.addEventListener('pointermove', move);
+    grip.addEventListener(
+      'pointerup',
+      (e) => {
+        grip.removeEventListener('pointermove', move);
+        onPulled(at(e));
+      },
+      { once: true },
+    );
+  };
   return (
     // biome-ignore lint/a11y/useSemanticElements: see above
     <div
@@ -253,7 +342,20 @@ function Head({ column, sort, onSort }: { column: Column; sort: string | undefin
       tabIndex={-1}
       aria-sort={sorted}
       title={column.hint}
-      className={`self-end py-[5px] leading-[16px] ${column.amount ? 'pr-2 text-right' : 'pl-1.5'}`}
+      draggable={onMove !== undefined}
+      onDragStart={(event) => event.dataTransfer.setData(DRAGGED, column.key)}
+      onDragOver={(event) => {
+        if (!onMove || !event.dataTransfer.types.includes(DRAGGED)) return;
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        setOver(false);
+        const key = event.dataTransfer.getData(DRAGGED);
+        if (onMove && key && key !== column.key) onMove(key, column.key);
+      }}
+      className={`relative self-end py-[5px] leading-[16px] ${column.amount ? 'pr-2 text-right' : 'pl-1.5'} ${over ? 'bg-chosen' : ''}`}
     >
       {column.sortable && onSort ? (
         <button type="button" onClick={() => onSort(column.key)} className="cursor-pointer hover:text-ink">
@@ -262,6 +364,19 @@ function Head({ column, sort, onSort }: { column: Column; sort: string | undefin
         </button>
       ) : (
         column.label
+      )}
+      {onPull && (
+        <span
+          aria-hidden
+          onPointerDown={pull}
+          onDoubleClick={() => onPulled(null)}
+          draggable
+          onDragStart={(event) => {
+            event.preventDefault();
+            event.stopPropagation();
+          }}
+          className="absolute top-0 -right-[3px] bottom-0 z-10 w-[7px] cursor-col-resize border-r border-transparent hover:border-rule"
+        />
       )}
     </div>
   );

@@ -92,7 +92,12 @@ function Strip({
   const amounts = columns.filter((c) => c.amount);
   // Where the sheet's columns are not the figure's own, as in a crosstab, the words have the whole width.
   const own = amounts.some((c) => STRIP_FIGURE[c.key]);
-  const texts = own ? columns.length - amounts.length : columns.length;
+  const texts = own
+    ? Math.max(
+        1,
+        columns.findIndex((c) => c.amount),
+      )
+    : columns.length;
   const here = depth === screen.steps.length;
   const label = labelOf(screen, depth);
   return (
@@ -120,7 +125,7 @@ function Strip({
         )}
         <span className="ml-auto shrink-0 pr-3 text-[12.5px]">{data && <TieMark tie={data.tie} />}</span>
       </div>
-      {(own ? amounts : []).map((c) => (
+      {(own ? columns.slice(texts) : []).map((c) => (
         <div key={c.key} className="pr-2 text-right">
           {data && STRIP_FIGURE[c.key] && <Hung>{amountText(data.total[STRIP_FIGURE[c.key] ?? 'closing'])}</Hung>}
         </div>

@@ -1,0 +1,18 @@
+import type { ColumnLayout } from '@/contracts/bodies';
+import { keepPreference, preferencesOf } from '@/store/preferences';
+import type { Context } from './context';
+import type { Viewer } from './viewer';
+
+/** How the viewer has arranged the columns of each sheet: their own, and no matter for the record. */
+export async function readColumnLayouts(ctx: Context, viewer: Viewer): Promise<{ sheets: Record<string, ColumnLayout> }> {
+  const rows = await preferencesOf<ColumnLayout>(ctx.write, viewer.id);
+  return { sheets: Object.fromEntries(rows.filter((r) => r.name.startsWith(PREFIX)).map((r) => [r.name.slice(PREFIX.length), r.value])) };
+}
+
+/** @param layout null: as the sheet comes */
+export async function keepColumnLayout(ctx: Context, viewer: Viewer, sheet: string, layout: ColumnLayout | null): Promise<{ sheet: string }> {
+  await keepPreference(ctx.write, viewer.id, PREFIX + sheet, layout);
+  return { sheet };
+}
+
+const PREFIX = 'columns:';

@@ -1,0 +1,38 @@
+import type { ColumnLayout } from '@/contracts/bodies';
+import type { Column } from './Grid';
+
+export const AS_IT_COMES: ColumnLayout = { order: [], hidden: [], widths: {}, fit: false };
+
+/** Columns in a person's own order, those that the order does not name right after the one that they follow as they come. */
+export function inOrder<C extends { key: string }>(columns: readonly C[], order: readonly string[]): C[] {
+  const [first, ...rest] = columns;
+  if (!first) return [];
+  const byKey = new Map(rest.map((c) => [c.key, c]));
+  const found = [first, ...order.flatMap((key) => byKey.get(key) ?? [])];
+  for (const [i, column] of rest.entries()) {
+    if (order.includes(column.key)) continue;
+    const before = i === 0 ? first : (rest[i - 1] as C);
+    found.splice(found.indexOf(before) + 1, 0, column);
+  }
+  return found;
+}
+
+/** Columns as a person has arranged them. The first says what the row is: it stays, and stays first. */
+export function arranged(columns: readonly Column[], layout: ColumnLayout): Column[] {
+  const hidden = new Set(layout.hidden);
+  return inOrder(columns, layout.order).flatMap((column, i) => {
+    if (i > 0 && hidden.has(column.key)) return [];
+    const width = layout.widths[column.key];
+    return [width === undefined ? column : { ...column, width: `${width}px` }];
+  });
+}
+
+/** The order after a column has been put in the place of another. */
+export function moved(columns: readonly Column[], key: string, to: string): string[] {
+  const keys = columns.slice(1).map((c) => c.key);
+  const [from, target] = [keys.indexOf(key), keys.indexOf(to)];
+  if (from < 0 || target < 0) return keys;
+  keys.splice(from, 1);
+  keys.splice(target, 0, key);
+  return keys;
+}

@@ -1,0 +1,35 @@
+'use client';
+
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useCallback, useMemo } from 'react';
+import { toast } from 'sonner';
+import type { ColumnLayout } from '@/contracts/bodies';
+import { ask } from '../query/client';
+import { AS_IT_COMES, arranged } from './arrange';
+import type { Column } from './Grid';
+
+interface Layouts {
+  sheets: Record<string, ColumnLayout>;
+}
+
+const KEY = ['/columns'];
+
+/** The columns of a sheet as the person who looks has arranged them, and the way to arrange them anew. */
+export function useColumns(sheet: string, columns: Column[]) {
+  const client = useQueryClient();
+  const { data } = useQuery({ queryKey: KEY, queryFn: () => ask<Layouts>('/columns'), staleTime: Number.POSITIVE_INFINITY });
+  const layout = data?.sheets[sheet] ?? AS_IT_COMES;
+  const { mutate } = useMutation({
+    mutationFn: (body: ColumnLayout | null) => ask(`/columns/${sheet}`, body ? { method: 'PUT', body } : { method: 'DELETE' }),
+    onError: (error) => toast(error.message),
+  });
+  /** Shown at once, kept after it; null: as the sheet comes. */
+  const arrange = useCallback(
+    (next: ColumnLayout | null): void => {
+      client.setQueryData<Layouts>(KEY, (held) => ({ sheets: { ...held?.sheets, [sheet]: next ?? AS_IT_COMES } }));
+      mutate(next);
+    },
+    [client, mutate, sheet],
+  );
+  return { columns: useMemo(() => arranged(columns, layout), [columns, layout]), layout, arrange };
+}

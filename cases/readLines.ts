@@ -3,7 +3,8 @@ import { wrong } from '@/contracts/problem';
 import { SORTS } from '@/contracts/questions';
 import type { ScopeParams } from '@/contracts/scope';
 import { periodText } from '@/core/calendar';
-import { add, exponentOf, formatAmount, type Minor } from '@/core/money';
+import { outOfOrder } from '@/core/ledgerOrder';
+import { add, exponentOf, formatAmount, type Minor, perUnit } from '@/core/money';
 import { otherSide } from '@/core/otherSide';
 import { byDay, total } from '@/store/balances';
 import { amountOfFirst, type LedgerKey, ledgerPage, linesOfEntries, type Sort, type StoredLine, sortedPage } from '@/store/lines';
@@ -20,19 +21,20 @@ const RUNNING_MAX = 200_000;
 export async function readLines(ctx: Context, viewer: Viewer, params: ScopeParams & { sort?: string; limit: number; after?: string; at?: number }) {
   const asked = await resolveFigure(ctx, viewer, params);
   const { question, digits } = asked;
-  const sort = readSort(params.sort);
+  const sorts = readSorts(params.sort);
   const cursor = params.after === undefined ? null : readCursor(params.after);
   if (cursor && params.at !== undefined) throw wrong('at', 'give after or at, not both');
   const { total: whole } = await total(ctx.read, question);
   const start = cursor?.index ?? params.at ?? 0;
-  const inLedgerOrder = sort.by === 'date' && !sort.descending;
+  const inLedgerOrder = sorts[0]?.by === 'date' && !sorts[0].descending && sorts.length === 1;
   const page =
     start >= whole.count
       ? { lines: [], running: [] }
       : inLedgerOrder
         ? await ledgerOrder(ctx, asked, whole.opening, start, params.limit, cursor?.key ?? null, cursor?.running ?? null)
-        : await otherOrder(ctx, asked, whole, sort, start, params.limit);
+        : await otherOrder(ctx, asked, whole, sorts, start, params.limit);
   const others = await otherSides(ctx, asked, page.lines);
+  const odd = inLedgerOrder ? outOfOrder(page.lines.map((line) => line.entry)) : [];
   const end = start + page.lines.length;
   const text = (amount: Minor): string => formatAmount(amount, digits);
   const last = page.lines[page.lines.length - 1];
@@ -47,7 +49,10 @@ export async function readLines(ctx: Context, viewer: Viewer, params: ScopeParam
     closing: text(whole.closing),
     totals: { count: whole.count, debit: text(whole.debit), credit: text(whole.credit), movement: text(whole.movement) },
     at: start,
-    rows: page.lines.map((line, i) => shownLine(line, asked, page.running[i] ?? null, others.get(line.id) ?? [])),
+    rows: page.lines.map((line, i) => ({
+      ...shownLine(line, asked, page.running[i] ?? null, others.get(line.id) ?? []),
+      ...(odd[i] ? { outOfOrder: true } : {}),
+    })),
     ...(end >= whole.count && inLedgerOrder ? { tie: lastTie(asked, whole, page.running[page.running.length - 1]) } : {}),
     next:
       end < whole.count && last
@@ -104,8 +109,8 @@ function jumpTo(days: { day: string; count: number; amount: Minor }[], row: numb
   return { day: '9999-12-31', amount, skip: 0 };
 }
 
-async function otherOrder(ctx: Context, { question }: Asked, whole: { count: number; opening: Minor }, sort: Sort, start: number, limit: number) {
-  const rows = await sortedPage(ctx.read, question, sort, start, limit, whole.count <= RUNNING_MAX);
+async function otherOrder(ctx: Context, { question }: Asked, whole: { count: number; opening: Minor }, sorts: Sort[], start: number, limit: number) {
+  const rows = await sortedPage(ctx.read, question, sorts, start, limit, whole.count <= RUNNING_MAX);
   return { lines: rows.map((r) => r.line), running: rows.map((r) => (r.running === null ? null : add(whole.opening, r.running))) };
 }
 
@@ -154,6 +159,7 @@ export function shownLine(line: StoredLine, asked: Asked, running: Minor | null,
     currencyAmount: line.currencyAmount === null ? null : formatAmount(line.currencyAmount, exponentOf(line.currency ?? asked.currency)),
     quantity: line.quantity,
     unit: line.unit,
+    unitPrice: unitPriceOf(line, digits),
     dims: Object.entries(line.members).map(([dimension, code]) => ({
       dimension,
       dimensionName: catalogue.dimensions.get(dimension)?.name ?? dimension,
@@ -167,11 +173,17 @@ export function shownLine(line: StoredLine, asked: Asked, running: Minor | null,
   };
 }
 
-function readSort(text: string | undefined): Sort {
-  const word = text ?? 'date';
-  const by = SORTS.find((s) => s === word.replace(/^-/, ''));
-  if (!by) throw wrong('sort', `there is no order “${word}”; it is one of ${SORTS.join(', ')}`);
-  return { by, descending: word.startsWith('-') };
+function unitPriceOf(line: StoredLine, digits: number): string | null {
+  const price = line.quantity === null ? null : perUnit(line.amount, line.quantity);
+  return price === null ? null : formatAmount(Math.abs(price), digits);
+}
+
+function readSorts(text: string | undefined): Sort[] {
+  return (text ?? 'date').split(',').map((word) => {
+    const by = SORTS.find((s) => s === word.replace(/^-/, ''));
+    if (!by) throw wrong('sort', `there is no order “${word}”; it is one of ${SORTS.join(', ')}`);
+    return { by, descending: word.startsWith('-') };
+  });
 }
 
 const cursorShape = z.object({

@@ -23,6 +23,9 @@ export interface TrialBalanceRow extends ShownBalance {
   heading: boolean;
   depth: number;
   yearToDate?: string;
+  /** All debits and all credits since the fiscal year began. */
+  yearDebit?: string;
+  yearCredit?: string;
   /** Columns to compare with, by their keys. */
   values?: Record<string, string | null>;
   /** Of the retained earnings row: what its opening is made of. */
@@ -83,7 +86,7 @@ export async function readTrialBalance(
       heading: !account.posting,
       depth,
       ...shown(balance, digits),
-      ...(year ? { yearToDate: formatAmount(year.movement, digits) } : {}),
+      ...(year ? yearOf(year, digits) : {}),
       ...(compared ? { values: compared.of(beneath) } : {}),
       ...(parts.length > 0 && isRetained(asked, account.code) ? { parts: partsOf(parts, balance, digits) } : {}),
     });
@@ -99,11 +102,17 @@ export async function readTrialBalance(
     /** Balances of accounts by the side on which they lie. */
     sides: Object.fromEntries(Object.entries(sides).map(([side, amount]) => [side, formatAmount(amount, digits)])) as Record<keyof typeof sides, string>,
     ...(compared ? { columns: compared.columns, columnTotals: compared.of(chart.filter((a) => a.posting).map((a) => a.code)) } : {}),
-    totals: { ...shown(sum, digits), ...(wide ? { yearToDate: formatAmount(yearSum.movement, digits) } : {}) },
+    totals: { ...shown(sum, digits), ...(wide ? yearOf(yearSum, digits) : {}) },
     tie: await tie(ctx, asked, sum, whole?.total ?? sum),
     ...(sum.count === 0 && rows.length === 0 ? { empty: explainEmpty(asked) } : {}),
   };
 }
+
+const yearOf = (year: Balance, digits: number) => ({
+  yearToDate: formatAmount(year.movement, digits),
+  yearDebit: formatAmount(year.debit, digits),
+  yearCredit: formatAmount(year.credit, digits),
+});
 
 /** The same accounts over other windows, and the changes (method.md §2): one measure of the balance in every column. */
 async function comparedValues(ctx: Context, asked: Asked, texts: string[], measure: 'closing' | 'movement') {

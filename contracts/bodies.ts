@@ -243,6 +243,8 @@ const COLUMNS_MAX = 80;
 export const columnLayoutSchema = z.strictObject({
   order: z.array(columnKey).max(COLUMNS_MAX),
   hidden: z.array(columnKey).max(COLUMNS_MAX),
+  /** Of the columns that a sheet has on request, those that are shown. */
+  shown: z.array(columnKey).max(COLUMNS_MAX),
   /** Pixels. */
   widths: z.record(columnKey, z.number().int().min(40).max(900)),
   /** Whether all columns are made to fit the window. */

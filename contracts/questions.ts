@@ -29,14 +29,14 @@ export const sheetShape = {
 
 export const PAGE_DEFAULT = 200;
 export const PAGE_MAX = 1_000;
-export const SORTS = ['date', 'amount', 'account', 'entry', 'description', 'counterparty', 'document', 'period'] as const;
+export const SORTS = ['date', 'amount', 'account', 'entry', 'description', 'counterparty', 'document', 'period', 'journal', 'postedBy', 'currency'] as const;
 
 export const linesShape = {
   ...scopeShape,
   sort: z
     .string()
     .optional()
-    .describe(`${SORTS.join(', ')}; with - before it descending; default date`),
+    .describe(`${SORTS.join(', ')}; with - before it descending; several with commas between; default date`),
   limit: z.coerce.number().int().min(1).max(PAGE_MAX).default(PAGE_DEFAULT),
   after: z.string().max(1_000).optional().describe('The `next` of the page before'),
   at: z.coerce.number().int().min(0).optional().describe('Number of the first row to give, instead of after'),

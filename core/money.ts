@@ -105,3 +105,17 @@ export function allot(amount: Minor, weights: readonly Minor[]): Minor[] {
   }
   return parts.map((p) => exact(Number(negative ? -p : p)));
 }
+
+/**
+ * What one unit comes to: amount over quantity, rounded once, half away from zero.
+ * @param quantity a decimal, such as "-12.5"
+ * @returns minor units, null for a quantity of nothing
+ */
+export function perUnit(amount: Minor, quantity: string): Minor | null {
+  const [whole = '0', fraction = ''] = quantity.replace(/^-/, '').split('.');
+  const units = BigInt(whole + fraction);
+  if (units === 0n) return null;
+  const scaled = BigInt(Math.abs(exact(amount))) * 10n ** BigInt(fraction.length);
+  const size = exact(Number((scaled * 2n + units) / (units * 2n)));
+  return amount < 0 !== quantity.startsWith('-') && size !== 0 ? -size : size;
+}

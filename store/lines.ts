@@ -51,6 +51,9 @@ const SORT_SQL: Record<Sort['by'], string> = {
   counterparty: '(select code collate "C" from counterparty c where c.id = s.counterparty)',
   document: 's.document',
   period: 's.period',
+  journal: '(select code collate "C" from journal j where j.id = s.journal)',
+  postedBy: '(select code collate "C" from ledger_user u where u.id = s.posted_by)',
+  currency: 's.currency',
 };
 
 /** Where a page of a ledger begins: after a line (in ledger order), or at a row number. */
@@ -94,9 +97,9 @@ export async function amountOfFirst(db: Db, question: Question, day: string, cou
 }
 
 /** A page in another order; `running` is the line's balance in ledger order without the opening, or null if not asked. */
-export async function sortedPage(db: Db, question: Question, sort: Sort, offset: number, limit: number, withRunning: boolean) {
+export async function sortedPage(db: Db, question: Question, sorts: readonly Sort[], offset: number, limit: number, withRunning: boolean) {
   const { sql, bindings } = linesFrom(question);
-  const order = `${SORT_SQL[sort.by]} ${sort.descending ? 'desc nulls last' : 'asc nulls last'}, ${LEDGER_ORDER}`;
+  const order = [...sorts.map((s) => `${SORT_SQL[s.by]} ${s.descending ? 'desc' : 'asc'} nulls last`), LEDGER_ORDER].join(', ');
   const running = withRunning ? `, sum(s.amount) over (order by ${LEDGER_ORDER} rows unbounded preceding)::bigint as running` : '';
   const page = `select * from (select ${READ}${running} ${sql}) s order by ${order} offset ? limit ?`;
   const rows = await rowsOf<RawLine & { running?: number }>(db, page, [...bindings, offset, limit]);

@@ -16,6 +16,8 @@ export interface Amounts {
   closing: string;
   count: number;
   yearToDate?: string;
+  yearDebit?: string;
+  yearCredit?: string;
 }
 
 export interface Tie {
@@ -98,6 +100,13 @@ export interface LineRow {
   currencyAmount: string | null;
   quantity: string | null;
   unit: string | null;
+  unitPrice: string | null;
+  approvedBy: string | null;
+  load: number;
+  /** What else the file said of the line, by its own column names. */
+  extra: Record<string, string>;
+  /** By its date it lies where by its number it does not. */
+  outOfOrder?: boolean;
   dims: { dimension: string; dimensionName: string; code: string; name: string }[];
   otherSide: { account: string; name: string; amount: string; exact: boolean }[];
   otherSideMore: number;

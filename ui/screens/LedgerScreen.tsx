@@ -4,6 +4,7 @@ import { useMemo } from 'react';
 import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
 import type { LineRow } from '../query/answers';
+import { useEntities } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { type Step, scopeAt, screenPath } from '../thread/address';
@@ -20,8 +21,9 @@ export function LedgerScreen(props: ScreenProps) {
   const scope = useMemo(() => scopeAt(screen, screen.steps.length), [screen]);
   const { sort } = screen.options;
   const { head, error, loading, rows, onRange, ending } = useLedger(scope, sort);
+  const { data: entities } = useEntities();
   const oneAccount = /^[\w.-]+$/.test(scope.get('accounts') ?? '');
-  const columns = useMemo((): Column[] => columnsOf(oneAccount), [oneAccount]);
+  const columns = useMemo((): Column[] => columnsOf(oneAccount, entities?.dimensions ?? []), [oneAccount, entities]);
 
   const model = useMemo((): SheetModel => {
     const count = head ? head.totals.count : 0;
@@ -67,8 +69,8 @@ export function LedgerScreen(props: ScreenProps) {
       sheet="lines"
       model={emptyModel}
       onRange={(first, last) => onRange(Math.max(0, first - 1), last)}
-      onSort={(column) => {
-        const next = sort === column || (column === 'date' && !sort) ? `-${column}` : sort === `-${column}` ? 'date' : column;
+      onSort={(column, also) => {
+        const next = nextSort(sort, column, also);
         // Kept under the address without an order, which is where one comes back to.
         const { sort: _before, ...options } = screen.options;
         remember(screenPath({ ...screen, options }), { sort: next });
@@ -79,17 +81,58 @@ export function LedgerScreen(props: ScreenProps) {
   );
 }
 
+/** One column up, then down, then the ledger's own order again; with Shift after the columns that it is sorted by already. */
+function nextSort(sort: string | undefined, column: string, also: boolean): string {
+  const held = (sort ?? 'date').split(',');
+  const mine = held.find((word) => word.replace('-', '') === column);
+  const turned = mine === undefined ? [column] : mine.startsWith('-') ? [] : [`-${column}`];
+  if (!also) return mine === undefined || held.length > 1 ? column : (turned[0] ?? 'date');
+  return (
+    held
+      .flatMap((word) => (word === mine ? turned : [word]))
+      .concat(mine === undefined ? turned : [])
+      .join(',') || 'date'
+  );
+}
+
 const OPENING = '~opening';
 
-const columnsOf = (oneAccount: boolean): Column[] => [
+const text = (key: string, label: string, more: Partial<Column> = {}): Column => ({ key, label, width: 'minmax(84px, 0.6fr)', onRequest: true, ...more });
+const amount = (key: string, label: string, more: Partial<Column> = {}): Column => ({ key, label, width: AMOUNT, amount: true, ...more });
+
+/** Every column of the ledger; what is not on every screen is there on request. */
+const columnsOf = (oneAccount: boolean, dimensions: readonly { code: string; name: string }[]): Column[] => [
   { key: 'date', label: 'Date', width: '92px', sortable: true },
+  text('period', 'Period', { width: '72px', sortable: true }),
   { key: 'entry', label: 'Entry', width: 'minmax(90px, 0.5fr)', sortable: true },
+  text('line', 'Line', { width: '48px' }),
+  text('journal', 'Journal', { width: '72px', sortable: true }),
   ...(oneAccount ? [] : [{ key: 'account', label: 'Account', width: 'minmax(90px, 0.8fr)', sortable: true }]),
   { key: 'description', label: 'Description', width: 'minmax(110px, 1.2fr)', sortable: true },
+  text('entryDescription', 'Entry description', { width: 'minmax(110px, 1fr)' }),
+  text('document', 'Document', { sortable: true }),
+  text('documentType', 'Document type'),
+  text('documentDate', 'Document date', { width: '92px' }),
+  text('dueDate', 'Due', { width: '92px' }),
+  text('counterparty', 'Counterparty', { sortable: true }),
+  ...dimensions.map((d) => text(`dim:${d.code}`, d.name)),
+  text('postedBy', 'Posted by', { sortable: true }),
+  text('approvedBy', 'Approved by'),
+  text('enteredAt', 'Entered', { width: '130px' }),
+  text('taxCode', 'Tax code', { width: '72px' }),
+  text('entity', 'Company', { width: '72px' }),
+  text('load', 'Load', { width: '56px' }),
   { key: 'other', label: 'Other side', width: 'minmax(90px, 0.9fr)' },
-  { key: 'debit', label: 'Debit', width: AMOUNT, amount: true },
-  { key: 'credit', label: 'Credit', width: AMOUNT, amount: true },
-  { key: 'balance', label: 'Balance', width: AMOUNT, amount: true },
+  amount('quantity', 'Quantity', { width: '84px', onRequest: true }),
+  amount('unitPrice', 'Unit price', { width: '92px', onRequest: true, hint: 'The amount over the quantity.' }),
+  amount('currencyAmount', 'Transaction amount', {
+    onRequest: true,
+    width: 'minmax(96px, 124px)',
+    hint: 'In the currency of the transaction, beside the books’ own.',
+  }),
+  amount('debit', 'Debit'),
+  amount('credit', 'Credit'),
+  amount('balance', 'Balance'),
 ];
 
 const opening = (amount: string, address: string): SheetRow => ({
@@ -138,7 +181,26 @@ function lineRow(line: LineRow, currency: string): SheetRow {
     opens: true,
     cells: {
       date: dateText(line.date),
-      entry: line.entry,
+      period: line.period,
+      entry: line.outOfOrder ? <OutOfOrder entry={line.entry} /> : line.entry,
+      line: line.line,
+      journal: line.journal,
+      document: line.document,
+      documentType: line.extra.document_type,
+      documentDate: line.extra.document_date && dateText(line.extra.document_date),
+      dueDate: line.extra.due_date && dateText(line.extra.due_date),
+      taxCode: line.extra.tax_code,
+      counterparty: line.counterparty,
+      postedBy: line.postedBy,
+      approvedBy: line.approvedBy,
+      enteredAt: line.enteredAt,
+      entryDescription: line.entryDescription,
+      entity: line.entity,
+      load: line.load,
+      ...Object.fromEntries(line.dims.map((d) => [`dim:${d.dimension}`, d.name])),
+      quantity: line.quantity && `${line.quantity}${line.unit ? ` ${line.unit}` : ''}`,
+      unitPrice: line.unitPrice && amountText(line.unitPrice),
+      currencyAmount: line.currencyAmount && `${amountText(line.currencyAmount)} ${line.currency ?? ''}`,
       account: <NamedAccount code={line.account} name={line.accountName} />,
       description: (
         <>
@@ -177,6 +239,13 @@ function lineRow(line: LineRow, currency: string): SheetRow {
       quantity,
   };
 }
+
+const OutOfOrder = ({ entry }: { entry: string }) => (
+  <span title="By its date it stands among entries whose numbers it does not lie between">
+    {entry}
+    <Tag>out of order</Tag>
+  </span>
+);
 
 export const Tag = ({ children }: { children: string }) => (
   <span className="ml-2 rounded-[2px] bg-warnground px-1.5 py-px text-[12.5px] text-warn">{children}</span>

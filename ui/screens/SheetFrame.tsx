@@ -46,7 +46,7 @@ interface Props extends ScreenProps {
   sheet: string;
   tools?: ReactNode;
   onFold?(row: number): void;
-  onSort?(column: string): void;
+  onSort?(column: string, also: boolean): void;
   onRange?(first: number, last: number): void;
   above?: ReactNode;
 }

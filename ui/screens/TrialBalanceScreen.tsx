@@ -24,6 +24,8 @@ const COLUMNS: Column[] = [
   { key: 'debit', label: 'Debit', width: AMOUNT, amount: true },
   { key: 'credit', label: 'Credit', width: AMOUNT, amount: true },
   { key: 'closing', label: 'Closing', width: AMOUNT, amount: true },
+  { key: 'yearDebit', label: 'Debits, year', width: AMOUNT, amount: true, onRequest: true, hint: 'All debits since the fiscal year began.' },
+  { key: 'yearCredit', label: 'Credits, year', width: AMOUNT, amount: true, onRequest: true, hint: 'All credits since the fiscal year began.' },
   { key: 'yearToDate', label: 'Year to date', width: AMOUNT, amount: true },
 ];
 
@@ -88,8 +90,8 @@ export function TrialBalanceScreen(props: ScreenProps) {
         say: (column) =>
           data?.columns?.some((c) => c.key === column && c.key !== 'window')
             ? (data.columns.find((c) => c.key === column)?.hint ?? '')
-            : column === 'yearToDate'
-              ? 'What was booked since the fiscal year began.'
+            : column.startsWith('year')
+              ? (COLUMNS.find((c) => c.key === column)?.hint ?? 'What was booked since the fiscal year began.')
               : `Opening ${amountText(row.opening)} plus ${amountText(row.debit)} debit less ${amountText(row.credit)} credit${row.roll === '0.00' || /^-?0\.?0*$/.test(row.roll) ? '' : `, ${amountText(row.roll)} rolled over at the year end`}, makes ${amountText(row.closing)}.`,
       };
     };
@@ -288,12 +290,14 @@ const partRow = ({ part, depth, key }: Extract<Listed, { part: unknown }>): Shee
   say: () => 'Part of the opening balance of retained earnings.',
 });
 
-const amountsOf = (row: Pick<Row, 'opening' | 'debit' | 'credit' | 'closing' | 'yearToDate'>): Record<string, string> => ({
+const amountsOf = (row: Pick<Row, 'opening' | 'debit' | 'credit' | 'closing' | 'yearToDate' | 'yearDebit' | 'yearCredit'>): Record<string, string> => ({
   opening: row.opening,
   debit: row.debit,
   credit: row.credit,
   closing: row.closing,
   yearToDate: row.yearToDate ?? '',
+  yearDebit: row.yearDebit ?? '',
+  yearCredit: row.yearCredit ?? '',
 });
 
 export const amountCells = (row: Parameters<typeof amountsOf>[0], scale: Scale = 'exact'): Record<string, string> =>

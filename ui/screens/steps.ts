@@ -21,7 +21,7 @@ type BalanceRow = TrialBalance['rows'][number];
 export function trialBalanceStep(row: BalanceRow, column: string, scope: URLSearchParams, yearStart?: string, compared?: Compared): Step {
   const put: Record<string, string[]> = { accounts: [row.account], ...asPut(compared?.scope ?? {}) };
   const to = scope.get('to');
-  if (column === 'yearToDate' && yearStart && to) Object.assign(put, { from: [yearStart], to: [to] });
+  if (['yearToDate', 'yearDebit', 'yearCredit'].includes(column) && yearStart && to) Object.assign(put, { from: [yearStart], to: [to] });
   return { view: 'lines', label: row.heading ? row.name : `${row.account} ${row.name}`, row: row.account, column, put };
 }
 

@@ -2,7 +2,7 @@
 
 import { Popover } from 'radix-ui';
 import type { ColumnLayout } from '@/contracts/bodies';
-import { inOrder, moved } from './arrange';
+import { inOrder, isShown, moved, withShown } from './arrange';
 import type { Column } from './Grid';
 
 interface Props {
@@ -18,9 +18,8 @@ const LEAST_PX = 48;
 /** Which columns a sheet has, in which order and how wide: one's own, kept until one takes it back. */
 export function ColumnsPanel({ columns, layout, onChange }: Props) {
   const ordered = inOrder(columns, layout.order);
-  const hidden = new Set(layout.hidden);
-  const touched = layout.order.length + layout.hidden.length + Object.keys(layout.widths).length > 0 || layout.fit;
-  const show = (key: string, is: boolean): void => onChange({ ...layout, hidden: is ? layout.hidden.filter((k) => k !== key) : [...layout.hidden, key] });
+  const hidden = columns.filter((c) => layout.hidden.includes(c.key)).length;
+  const touched = layout.order.length + layout.hidden.length + layout.shown.length + Object.keys(layout.widths).length > 0 || layout.fit;
   const resize = (column: Column, by: number): void => {
     const now = layout.widths[column.key] ?? pixels(column);
     onChange({ ...layout, widths: { ...layout.widths, [column.key]: Math.max(LEAST_PX, now + by) } });
@@ -29,7 +28,7 @@ export function ColumnsPanel({ columns, layout, onChange }: Props) {
     <Popover.Root>
       <Popover.Trigger className="cursor-pointer whitespace-nowrap hover:text-ink">
         <span className="underline decoration-faint underline-offset-4">Arrange</span>
-        {hidden.size > 0 && <span className="text-faint">, {hidden.size} hidden</span>}
+        {hidden > 0 && <span className="text-faint">, {hidden} hidden</span>}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="end" sideOffset={6} className="panel max-h-[70vh] w-[330px] overflow-auto p-3 text-[14px]">
@@ -37,7 +36,7 @@ export function ColumnsPanel({ columns, layout, onChange }: Props) {
             {ordered.slice(1).map((c, i, rest) => (
               <li key={c.key} className="flex items-center gap-1 py-[2px]">
                 <label className="flex min-w-0 flex-1 items-center gap-2">
-                  <input type="checkbox" checked={!hidden.has(c.key)} onChange={(event) => show(c.key, event.target.checked)} />
+                  <input type="checkbox" checked={isShown(c, layout)} onChange={(event) => onChange(withShown(layout, c, event.target.checked))} />
                   <span className="truncate">{c.label}</span>
                 </label>
                 <Act label={`Narrower: ${c.label}`} onClick={() => resize(c, -STEP_PX)}>

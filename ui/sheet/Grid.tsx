@@ -16,6 +16,8 @@ export interface Column {
   sortable?: boolean;
   /** What the column says, in plain words. */
   hint?: string;
+  /** Shown only to who asks for it. */
+  onRequest?: boolean;
 }
 
 export interface GridRow {
@@ -50,7 +52,8 @@ interface Props {
   onFocus(focus: Focus): void;
   onTrace(focus: Focus, newTab: boolean): void;
   onFold?(row: number): void;
-  onSort?(column: string): void;
+  /** @param also after what it is sorted by already */
+  onSort?(column: string, also: boolean): void;
   sort?: string | undefined;
   onScroll?(top: number): void;
   onRange?(first: number, last: number): void;
@@ -308,14 +311,15 @@ function useWidth(of: React.RefObject<HTMLElement | null>): number {
 interface HeadProps {
   column: Column;
   sort: string | undefined;
-  onSort: ((column: string) => void) | undefined;
+  onSort: Props['onSort'];
   onPull: ((px: number) => void) | undefined;
   onPulled(px: number | null): void;
   onMove: ((column: string, to: string) => void) | undefined;
 }
 
 function Head({ column, sort, onSort, onPull, onPulled, onMove }: HeadProps) {
-  const sorted = sort?.replace('-', '') === column.key ? (sort.startsWith('-') ? 'descending' : 'ascending') : undefined;
+  const word = sort?.split(',').find((w) => w.replace('-', '') === column.key);
+  const sorted = word === undefined ? undefined : word.startsWith('-') ? 'descending' : 'ascending';
   const [over, setOver] = useState(false);
   const pull = (event: PointerEvent<HTMLElement>): void => {
     const head = event.currentTarget.parentElement as HTMLElement;
@@ -358,7 +362,12 @@ function Head({ column, sort, onSort, onPull, onPulled, onMove }: HeadProps) {
       className={`relative self-end py-[5px] leading-[16px] ${column.amount ? 'pr-2 text-right' : 'pl-1.5'} ${over ? 'bg-chosen' : ''}`}
     >
       {column.sortable && onSort ? (
-        <button type="button" onClick={() => onSort(column.key)} className="cursor-pointer hover:text-ink">
+        <button
+          type="button"
+          onClick={(event) => onSort(column.key, event.shiftKey)}
+          title="Sorts; with Shift, after what it is sorted by already"
+          className="cursor-pointer hover:text-ink"
+        >
           {column.label}
           {sorted && <span aria-hidden> {sorted === 'ascending' ? '↑' : '↓'}</span>}
         </button>

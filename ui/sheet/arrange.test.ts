@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { AS_IT_COMES, arranged, inOrder, moved } from './arrange';
+import { AS_IT_COMES, arranged, inOrder, moved, withShown } from './arrange';
 
 const columns = ['name', 'opening', 'debit', 'credit', 'closing'].map((key) => ({ key, label: key, width: '100px' }));
 const keys = (order: string[], of = columns) => inOrder(of, order).map((c) => c.key);
@@ -18,4 +18,9 @@ test('columns stand in a person’s order; those that came since stand where the
 test('hidden columns are left out, but never the first; widths are one’s own', () => {
   const shown = arranged(columns, { ...AS_IT_COMES, hidden: ['name', 'debit'], widths: { credit: 64 } });
   expect(shown.map((c) => `${c.key} ${c.width}`)).toEqual(['name 100px', 'opening 100px', 'credit 64px', 'closing 100px']);
+  const [name, ...rest] = columns;
+  const more = [name as (typeof columns)[0], { key: 'journal', label: 'Journal', width: '80px', onRequest: true }, ...rest];
+  expect(arranged(more, AS_IT_COMES).map((c) => c.key)).not.toContain('journal');
+  const asked = withShown(withShown(AS_IT_COMES, more[1] as (typeof more)[0], true), more[2] as (typeof more)[0], false);
+  expect(arranged(more, asked).map((c) => c.key)).toEqual(['name', 'journal', 'debit', 'credit', 'closing']);
 });

@@ -1,7 +1,7 @@
 import type { ColumnLayout } from '@/contracts/bodies';
 import type { Column } from './Grid';
 
-export const AS_IT_COMES: ColumnLayout = { order: [], hidden: [], widths: {}, fit: false };
+export const AS_IT_COMES: ColumnLayout = { order: [], hidden: [], shown: [], widths: {}, fit: false };
 
 /** Columns in a person's own order, those that the order does not name right after the one that they follow as they come. */
 export function inOrder<C extends { key: string }>(columns: readonly C[], order: readonly string[]): C[] {
@@ -19,12 +19,20 @@ export function inOrder<C extends { key: string }>(columns: readonly C[], order:
 
 /** Columns as a person has arranged them. The first says what the row is: it stays, and stays first. */
 export function arranged(columns: readonly Column[], layout: ColumnLayout): Column[] {
-  const hidden = new Set(layout.hidden);
   return inOrder(columns, layout.order).flatMap((column, i) => {
-    if (i > 0 && hidden.has(column.key)) return [];
+    if (i > 0 && !isShown(column, layout)) return [];
     const width = layout.widths[column.key];
     return [width === undefined ? column : { ...column, width: `${width}px` }];
   });
+}
+
+export const isShown = ({ key, onRequest }: Column, { hidden, shown }: ColumnLayout): boolean => (onRequest ? shown.includes(key) : !hidden.includes(key));
+
+/** The layout with a column shown or not. */
+export function withShown(layout: ColumnLayout, { key, onRequest }: Column, is: boolean): ColumnLayout {
+  const list = onRequest ? layout.shown : layout.hidden;
+  const next = [...list.filter((k) => k !== key), ...(is === (onRequest ?? false) ? [key] : [])];
+  return onRequest ? { ...layout, shown: next } : { ...layout, hidden: next };
 }
 
 /** The order after a column has been put in the place of another. */

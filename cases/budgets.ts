@@ -12,7 +12,7 @@ export async function budgetByAccount(db: Db, asked: Asked, figure: Figure, vers
   const where = ['b.replaced_by > ?', 'b.load <= ?', 'b.version = ?'];
   const bindings: unknown[] = [asked.question.asOf, asked.question.asOf, version];
   for (const clause of figure.where) {
-    if (clause.on !== 'dim') return null;
+    if (clause.on !== 'dim' || clause.not) return null;
     const dimension = catalogue.dimensions.get(clause.dim);
     if (!dimension) return null;
     const ids = clause.any.flatMap((pick) => {

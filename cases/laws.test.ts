@@ -92,6 +92,13 @@ const SPLITS: Split[] = [
   { by: 'counterparty' },
   { by: 'postedBy' },
   { by: 'currency' },
+  { by: 'week' },
+  { by: 'kind' },
+  { by: 'size' },
+  { by: 'entry' },
+  { by: 'document' },
+  { by: 'documentType' },
+  { by: 'taxCode' },
   { by: 'dim', dim: 'unit', under: null },
   { by: 'dim', dim: 'unit', under: 'N' },
   { by: 'dim', dim: 'fund', under: null },
@@ -256,7 +263,7 @@ async function load(home: string, name: string, kind: 'lines' | 'accounts' | 'di
 function linesFile({ lines }: Ledger): string[] {
   const quoted = (text: string | null): string => `"${(text ?? '').replaceAll('"', '""')}"`;
   return [
-    'entity,entry,line,date,account,debit,credit,description,entry_description,period,year,status,kind,journal,counterparty,posted_by,document,currency,dim:unit,dim:fund',
+    'entity,entry,line,date,account,debit,credit,description,entry_description,period,year,status,kind,journal,counterparty,posted_by,document,currency,document_type,tax_code,dim:unit,dim:fund',
     ...lines.map((l) =>
       [
         ...[
@@ -278,7 +285,7 @@ function linesFile({ lines }: Ledger): string[] {
           l.journal ?? '',
           l.counterparty ?? '',
         ],
-        ...[l.postedBy ?? '', l.document ?? '', l.currency ?? '', l.dims.unit ?? '', l.dims.fund ?? ''],
+        ...[l.postedBy ?? '', l.document ?? '', l.currency ?? '', l.documentType ?? '', l.taxCode ?? '', l.dims.unit ?? '', l.dims.fund ?? ''],
       ].join(','),
     ),
   ];

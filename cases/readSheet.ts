@@ -3,10 +3,11 @@ import { refinement, type ScopeParams } from '@/contracts/scope';
 import { readSplit } from '@/contracts/splits';
 import { addBalance, type Balance, emptyBalance } from '@/core/balances';
 import { CalendarError, calendar, periodText, yearOf } from '@/core/calendar';
-import { firstOfMonth } from '@/core/dates';
+import { firstOfMonth, mondayOf } from '@/core/dates';
 import { DIRECT, type Figure, NONE, refine, type Split, splitsWindow, splitWhole } from '@/core/figure';
-import { dateText, monthText, periodName } from '@/core/sentence';
+import { dateText, monthText, periodName, weekText } from '@/core/sentence';
 import { type SheetQuestion, type SheetRow, sheetOf } from '@/core/sheet';
+import { bandOf } from '@/core/sizes';
 import { dictionaryNames, splitSums, TooManyRowsError, total } from '@/store/balances';
 import { mergedChart } from './accountBalances';
 import type { Context } from './context';
@@ -176,8 +177,12 @@ async function namer(ctx: Context, asked: Asked, splits: Split[], rows: SheetRow
         return nameOfPeriod(cal, Number(key));
       case 'month':
         return monthText(key);
+      case 'week':
+        return `${weekText(key)}, from ${dateText(mondayOf(key))}`;
       case 'day':
         return dateText(key);
+      case 'size':
+        return bandText(key, asked.digits);
       case 'journal':
         return journals.get(key) ?? key;
       case 'counterparty':
@@ -191,6 +196,14 @@ async function namer(ctx: Context, asked: Asked, splits: Split[], rows: SheetRow
         return key;
     }
   };
+}
+
+/** "100 to under 1,000" */
+function bandText(key: string, digits: number): string {
+  const { from, to } = bandOf(key);
+  const text = (minor: number): string => Math.round(minor / 10 ** digits).toLocaleString('en');
+  if (from === null) return `under ${text((to ?? 0) + 1)}`;
+  return to === null ? `${text(from)} and over` : `${text(from)} to under ${text(to + 1)}`;
 }
 
 function nameOfPeriod(cal: ReturnType<typeof calendar>, period: number): string {

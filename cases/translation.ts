@@ -63,7 +63,7 @@ interface Members {
 
 function onlyMembers({ figure, known }: Asked): Members | null {
   const [clause] = figure.where;
-  if (figure.where.length !== 1 || clause?.on !== 'dim') return null;
+  if (figure.where.length !== 1 || clause?.on !== 'dim' || clause.not) return null;
   const dimension = known.catalogue.dimensions.get(clause.dim);
   if (!dimension) return null;
   const ids = clause.any.flatMap((pick) =>

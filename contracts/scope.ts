@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { type Ordinal, parsePeriod, periodText } from '@/core/calendar';
 import { isDate } from '@/core/dates';
-import { type Clause, type Figure, type MemberPick, NONE, type Window } from '@/core/figure';
+import { ATTRIBUTES, type Clause, type Figure, type MemberPick, NONE, type Window } from '@/core/figure';
 import { LINE_KINDS } from '@/core/ledger';
 import { AmountFormatError, AmountRangeError, formatAmount, parseAmount } from '@/core/money';
 import { parseSelection, SelectionError, selectionText } from '@/core/selection';
@@ -26,7 +26,12 @@ export const scopeShape = {
   counterparty: many.optional(),
   postedBy: many.optional(),
   document: many.optional(),
-  currency: many.optional().describe('Transaction currency'),
+  currency: many
+    .optional()
+    .describe('Transaction currency. As all of its kind: * stands for any run of characters, ~none for no value, ~not: before a value for all but it'),
+  entry: many.optional().describe('Entry number'),
+  documentType: many.optional(),
+  taxCode: many.optional(),
   min: z.string().optional().describe('Least absolute line amount'),
   max: z.string().optional().describe('Greatest absolute line amount'),
   text: z.string().min(1).max(200).optional().describe('Contained in the line or entry description, any case'),
@@ -35,6 +40,11 @@ export const scopeShape = {
     .array(z.string().regex(/^\d{4}-\d\d$/, 'write a month as 2026-04'))
     .max(200)
     .optional(),
+  week: z
+    .array(z.string().regex(/^\d{4}-W(0[1-9]|[1-4]\d|5[0-3])$/, 'write a week as 2026-W31'))
+    .max(200)
+    .optional()
+    .describe('ISO 8601 week'),
   day: z.array(dateWritten).max(400).optional(),
   kind: z.array(z.enum(LINE_KINDS)).optional(),
   load: z.coerce.number().int().min(0).max(2_147_483_646).optional().describe('As of a past load'),
@@ -88,14 +98,21 @@ function isList(field: z.ZodType): boolean {
 /** Every clause of the parameters. @param digits decimals of the currency that min and max are in */
 export function clausesOf(params: ScopeParams, digits: number): Clause[] {
   const clauses: Clause[] = [];
-  for (const [dim, values] of Object.entries(params.dims)) clauses.push({ on: 'dim', dim, any: values.map(memberPick) });
-  for (const on of ['journal', 'counterparty', 'postedBy', 'document', 'currency'] as const) {
-    const values = params[on];
-    if (values) clauses.push({ on, any: values.map((v) => (v === NONE ? null : v)) });
+  for (const [dim, values] of Object.entries(params.dims)) {
+    const [any, none] = sided(values);
+    if (any.length > 0) clauses.push({ on: 'dim', dim, any: any.map(memberPick) });
+    if (none.length > 0) clauses.push({ on: 'dim', dim, any: none.map(memberPick), not: true });
+  }
+  for (const on of ATTRIBUTES) {
+    const [any, none] = sided(params[on] ?? []);
+    const values = (list: string[]): (string | null)[] => list.map((v) => (v === NONE ? null : v));
+    if (any.length > 0) clauses.push({ on, any: values(any) });
+    if (none.length > 0) clauses.push({ on, any: values(none), not: true });
   }
   if (params.kind) clauses.push({ on: 'kind', any: params.kind });
   if (params.period) clauses.push({ on: 'period', any: params.period.map((p) => parsePeriod(p) as Ordinal) });
   if (params.month) clauses.push({ on: 'month', any: params.month });
+  if (params.week) clauses.push({ on: 'week', any: params.week });
   if (params.day) clauses.push({ on: 'day', any: params.day });
   for (const on of ['min', 'max'] as const) {
     const value = params[on];
@@ -104,6 +121,14 @@ export function clausesOf(params: ScopeParams, digits: number): Clause[] {
   if (params.text) clauses.push({ on: 'text', contains: params.text });
   return clauses;
 }
+
+/** What a value begins with that lines are not to have. */
+const NOT = '~not:';
+/** Values that lines must have one of, and those that they may have none of. */
+const sided = (values: readonly string[]): [any: string[], none: string[]] => [
+  values.filter((v) => !v.startsWith(NOT)),
+  values.filter((v) => v.startsWith(NOT)).map((v) => v.slice(NOT.length)),
+];
 
 /** The account selection, understood. @throws ProblemError with the word that was not */
 export function selectionOf(params: Pick<ScopeParams, 'accounts'>) {
@@ -128,8 +153,8 @@ export function windowEnds(params: Pick<ScopeParams, 'from' | 'to'>): { by: Wind
 /** A figure as query parameters, the inverse of reading them. */
 export function paramsOf(figure: Figure, digits: number): URLSearchParams {
   const params = new URLSearchParams();
-  const set = (name: string, values: (string | null)[]): void => {
-    for (const value of values) params.append(name, value ?? NONE);
+  const set = (name: string, values: readonly string[]): void => {
+    for (const value of values) params.append(name, value);
   };
   set('entity', figure.entities);
   if (figure.accounts) set('accounts', [selectionText(figure.accounts)]);
@@ -142,7 +167,7 @@ export function paramsOf(figure: Figure, digits: number): URLSearchParams {
   for (const clause of [...figure.where].sort(byName)) {
     switch (clause.on) {
       case 'dim':
-        set(`dim.${clause.dim}`, clause.any.length > 0 ? clause.any.map(memberText) : ['~nothing']);
+        set(`dim.${clause.dim}`, asked(clause, clause.any.map(memberText)));
         break;
       case 'min':
       case 'max':
@@ -155,16 +180,28 @@ export function paramsOf(figure: Figure, digits: number): URLSearchParams {
         set('period', clause.any.map(periodText));
         break;
       default:
-        set(clause.on, clause.any.length > 0 ? clause.any : ['~nothing']);
+        set(
+          clause.on,
+          asked(
+            clause,
+            clause.any.map((v) => v ?? NONE),
+          ),
+        );
     }
   }
   if (figure.load !== null) set('load', [String(figure.load)]);
   return params;
 }
 
+/** Values of a clause as they are written. */
+function asked(clause: Clause, values: readonly string[]): string[] {
+  if ('not' in clause && clause.not) return values.map((v) => NOT + v);
+  return values.length > 0 ? [...values] : ['~nothing'];
+}
+
 /** Clauses in one fixed order, so that the same figure always has the same address. */
 const byName = (a: Clause, b: Clause): number => (nameOf(a) < nameOf(b) ? -1 : 1);
-const nameOf = (clause: Clause): string => (clause.on === 'dim' ? `dim.${clause.dim}` : clause.on);
+const nameOf = (clause: Clause): string => `${clause.on === 'dim' ? `dim.${clause.dim}` : clause.on}${'not' in clause && clause.not ? ' not' : ''}`;
 
 /** The parameters that must be put in place of those of the same name to get from one figure to another. */
 export function refinement(from: Figure, to: Figure, digits: number): Record<string, string | string[]> {

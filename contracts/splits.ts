@@ -1,7 +1,7 @@
-import type { Split } from '@/core/figure';
+import { ATTRIBUTES, type Split } from '@/core/figure';
 import { wrong } from './problem';
 
-const PLAIN = ['account', 'type', 'entity', 'period', 'month', 'day', 'journal', 'counterparty', 'postedBy', 'currency'] as const;
+const PLAIN = ['account', 'type', 'entity', 'period', 'month', 'week', 'day', 'kind', 'size', ...ATTRIBUTES] as const;
 
 /** Reads `by=account`, `by=dim:vessel`, `by=dim:vessel/MAREN`. @throws ProblemError */
 export function readSplit(text: string, path = 'by'): Split {

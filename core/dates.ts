@@ -19,3 +19,17 @@ export const weekdayOf = (date: DateText): number => new Date(utc(date)).getUTCD
 /** month 1 … 12, and beyond it in either direction. */
 export const firstOfMonth = (year: number, month: number): DateText => text(Date.UTC(year, month - 1, 1));
 export const lastOfMonth = (year: number, month: number): DateText => text(Date.UTC(year, month, 0));
+
+/** The ISO 8601 week that a date lies in: "2026-W31". The first week of a year is the one that holds 4 January. */
+export function weekOf(date: DateText): string {
+  const thursday = addDays(date, 3 - ((weekdayOf(date) + 6) % 7));
+  const year = Number(thursday.slice(0, 4));
+  const week = Math.floor(daysBetween(firstOfMonth(year, 1), thursday) / 7) + 1;
+  return `${year}-W${String(week).padStart(2, '0')}`;
+}
+
+/** "2026-W31" → the Monday on which it begins. */
+export function mondayOf(week: string): DateText {
+  const fourth = `${week.slice(0, 4)}-01-04`;
+  return addDays(fourth, (Number(week.slice(6)) - 1) * 7 - ((weekdayOf(fourth) + 6) % 7));
+}

@@ -1,6 +1,7 @@
 import { addBalance, type Balance, emptyBalance } from './balances';
 import { type Calendar, ordinal, yearOf, yearSpan } from './calendar';
-import { type Clause, type Figure, memberPicked } from './figure';
+import { weekOf } from './dates';
+import { type Clause, type Figure, memberPicked, valuePicked } from './figure';
 import { type Account, isTemporary, type Line, type Tree } from './ledger';
 import { add, sum } from './money';
 import { accountsIn } from './selection';
@@ -122,7 +123,7 @@ function countedLines(ledger: Ledger, figure: Figure, entity: LedgerEntity): Lin
 function satisfies(line: Line, clause: Clause, trees: ReadonlyMap<string, Tree>): boolean {
   switch (clause.on) {
     case 'dim':
-      return memberPicked(clause.any, line.dims[clause.dim] ?? null, trees.get(clause.dim) ?? new Map());
+      return memberPicked(clause.any, line.dims[clause.dim] ?? null, trees.get(clause.dim) ?? new Map()) !== (clause.not ?? false);
     case 'min':
       return Math.abs(line.amount) >= clause.amount;
     case 'max':
@@ -135,12 +136,14 @@ function satisfies(line: Line, clause: Clause, trees: ReadonlyMap<string, Tree>)
       return clause.any.includes(line.period);
     case 'month':
       return clause.any.includes(line.day.slice(0, 7));
+    case 'week':
+      return clause.any.includes(weekOf(line.day));
     case 'day':
       return clause.any.includes(line.day);
     case 'kind':
       return clause.any.includes(line.kind);
     default:
-      return clause.any.includes(line[clause.on]);
+      return valuePicked(clause.any, line[clause.on]) !== (clause.not ?? false);
   }
 }
 

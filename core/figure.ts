@@ -1,8 +1,9 @@
 import type { Ordinal } from './calendar';
-import type { DateText } from './dates';
+import { addDays, type DateText, mondayOf } from './dates';
 import { type Account, beneath, type LineKind, lineage, type Tree } from './ledger';
 import type { Minor } from './money';
-import { accountsIn, parseSelection, type Selection } from './selection';
+import { accountsIn, parseSelection, patternOf, type Selection } from './selection';
+import { bandOf } from './sizes';
 
 /** A window of time: whole fiscal periods (each entity by its own calendar) or dates; both ends inclusive. */
 export type Window = { by: 'period'; from: Ordinal; to: Ordinal; fromFirst?: boolean } | { by: 'date'; from: DateText; to: DateText; fromFirst?: boolean };
@@ -11,17 +12,22 @@ export type Window = { by: 'period'; from: Ordinal; to: Ordinal; fromFirst?: boo
 export type MemberPick = { is: 'tree'; code: string } | { is: 'direct'; code: string } | { is: 'none' };
 
 /** Line attributes that a clause can ask to be one of several values; null stands for "none". */
-export const ATTRIBUTES = ['journal', 'counterparty', 'postedBy', 'document', 'currency'] as const;
+export const ATTRIBUTES = ['journal', 'counterparty', 'postedBy', 'document', 'currency', 'entry', 'documentType', 'taxCode'] as const;
 export type Attribute = (typeof ATTRIBUTES)[number];
 
-/** One condition on lines. All clauses of a figure hold together. */
+/**
+ * One condition on lines. All clauses of a figure hold together. Values of attributes may hold * for any run of
+ * characters and ? for one. With `not`, lines of which the rest does not hold.
+ */
 export type Clause =
-  | { on: 'dim'; dim: string; any: MemberPick[] }
-  | { on: Attribute; any: (string | null)[] }
+  | { on: 'dim'; dim: string; any: MemberPick[]; not?: true }
+  | { on: Attribute; any: (string | null)[]; not?: true }
   | { on: 'kind'; any: LineKind[] }
   | { on: 'period'; any: Ordinal[] }
   | { on: 'month'; any: string[] }
   | { on: 'day'; any: DateText[] }
+  /** ISO 8601 weeks, such as 2026-W31. */
+  | { on: 'week'; any: string[] }
   | { on: 'min'; amount: Minor }
   | { on: 'max'; amount: Minor }
   | { on: 'text'; contains: string };
@@ -41,8 +47,8 @@ export interface Figure {
 
 /** What a figure can be broken down by. */
 export type Split =
-  | { by: 'account' | 'type' | 'entity' | 'period' | 'month' | 'day' }
-  | { by: 'journal' | 'counterparty' | 'postedBy' | 'currency' }
+  | { by: 'account' | 'type' | 'entity' | 'period' | 'month' | 'week' | 'day' | 'kind' | 'size' }
+  | { by: Attribute }
   | { by: 'dim'; dim: string; under: string | null };
 
 /** Keys of rows that are no member: nothing given, and booked on the parent itself. */
@@ -55,13 +61,14 @@ export interface Names {
   trees: ReadonlyMap<string, Tree>;
 }
 
-/** A period split of a whole-period window, or a month or day split of dates, narrows the window itself. */
+/** A period split of a whole-period window, or a month, week or day split of dates, narrows the window itself. */
 export const splitsWindow = (window: Window, split: Split): boolean =>
-  window.by === 'period' ? split.by === 'period' : split.by === 'month' || split.by === 'day';
+  window.by === 'period' ? split.by === 'period' : split.by === 'month' || split.by === 'week' || split.by === 'day';
 
 /**
  * The figure of one member of a split: every clause kept, one added (method.md §5, law 2).
- * @param key the member's code, NONE, or DIRECT; for time splits a period ordinal, a month or a day as text
+ * @param key the member's code, NONE, or DIRECT; for time splits a period ordinal, a month, a week or a day as text; for
+ *   sizes see core/sizes
  */
 export function refine(figure: Figure, split: Split, key: string, names: Names): Figure {
   switch (split.by) {
@@ -73,12 +80,17 @@ export function refine(figure: Figure, split: Split, key: string, names: Names):
       return { ...figure, entities: [key] };
     case 'period':
     case 'month':
+    case 'week':
     case 'day':
       return refineTime(figure, split.by, key);
     case 'dim': {
       const pick: MemberPick = key === NONE ? { is: 'none' } : key === DIRECT ? { is: 'direct', code: split.under as string } : { is: 'tree', code: key };
       return narrowDimension(figure, split.dim, pick, names.trees);
     }
+    case 'size':
+      return withinSize(figure, key);
+    case 'kind':
+      return narrowed(figure, { on: 'kind', any: [key as LineKind] });
     default:
       return narrowed(figure, { on: split.by, any: [key === NONE ? null : key] });
   }
@@ -107,22 +119,42 @@ export function membersOf(pick: MemberPick, tree: Tree): Set<string> {
 
 /** Adds a clause of values; where there is one of its kind, only what both allow is left. */
 function narrowed(figure: Figure, clause: Extract<Clause, { any: unknown[] }>): Figure {
-  const held = figure.where.find((c) => c.on === clause.on);
+  const held = figure.where.find((c) => c.on === clause.on && !('not' in c && c.not));
   const others = figure.where.filter((c) => c !== held);
   if (!held || !('any' in held)) return { ...figure, where: [...others, clause] };
   const allowed: unknown[] = held.any;
-  return { ...figure, where: [...others, { ...clause, any: clause.any.filter((v) => allowed.includes(v)) } as Clause] };
+  const both = clause.any.filter((v) => allowed.some((a) => a === v || (typeof a === 'string' && typeof v === 'string' && isPattern(a) && fits(a, v))));
+  return { ...figure, where: [...others, { ...clause, any: both } as Clause] };
 }
 
-function refineTime(figure: Figure, by: 'period' | 'month' | 'day', key: string): Figure {
+export const isPattern = (value: string): boolean => /[*?]/.test(value);
+const fits = (pattern: string, value: string): boolean => patternOf(pattern).test(value);
+
+/** Does a value of a line satisfy what a clause asks of its attribute? */
+export const valuePicked = (any: readonly (string | null)[], value: string | null): boolean =>
+  any.some((wanted) => wanted === value || (wanted !== null && value !== null && isPattern(wanted) && fits(wanted, value)));
+
+/** Lines of a band of sizes, and of whatever bounds there were. */
+function withinSize(figure: Figure, key: string): Figure {
+  const band = bandOf(key);
+  const bound = (on: 'min' | 'max', mine: Minor | null, keep: (a: number, b: number) => number): Clause[] => {
+    const held = figure.where.flatMap((c) => (c.on === on ? [c.amount] : []));
+    const all = mine === null ? held : [...held, mine];
+    return all.length === 0 ? [] : [{ on, amount: all.reduce((a, b) => keep(a, b)) }];
+  };
+  const others = figure.where.filter((c) => c.on !== 'min' && c.on !== 'max');
+  return { ...figure, where: [...others, ...bound('min', band.from, Math.max), ...bound('max', band.to, Math.min)] };
+}
+
+function refineTime(figure: Figure, by: 'period' | 'month' | 'week' | 'day', key: string): Figure {
   const { window } = figure;
   if (window.by === 'period' && by === 'period') {
     const period = Number(key);
     return { ...figure, window: { by: 'period', from: period, to: period } };
   }
   if (window.by === 'date' && by !== 'period') {
-    const first = by === 'month' ? `${key}-01` : key;
-    const last = by === 'month' ? lastDayOf(key) : key;
+    const first = by === 'month' ? `${key}-01` : by === 'week' ? mondayOf(key) : key;
+    const last = by === 'month' ? lastDayOf(key) : by === 'week' ? addDays(first, 6) : key;
     const from = first < window.from ? window.from : first;
     const to = last > window.to ? window.to : last;
     return { ...figure, window: { by: 'date', from, to } };
@@ -138,9 +170,9 @@ function lastDayOf(month: string): DateText {
 
 function narrowDimension(figure: Figure, dim: string, pick: MemberPick, trees: ReadonlyMap<string, Tree>): Figure {
   const tree = trees.get(dim) ?? new Map();
-  const before = figure.where.find((c) => c.on === 'dim' && c.dim === dim);
+  const before = figure.where.find((c) => c.on === 'dim' && c.dim === dim && !c.not);
   const any = before?.on === 'dim' ? before.any.flatMap((held) => intersection(held, pick, tree)) : [pick];
-  const others = figure.where.filter((c) => !(c.on === 'dim' && c.dim === dim));
+  const others = figure.where.filter((c) => c !== before);
   return { ...figure, where: [...others, { on: 'dim', dim, any: distinct(any) }] };
 }
 

@@ -45,6 +45,8 @@ export interface Line {
   postedBy: string | null;
   document: string | null;
   currency: string | null;
+  documentType: string | null;
+  taxCode: string | null;
   /** Member code by dimension code; a dimension that is absent has no member. */
   dims: Readonly<Record<string, string>>;
 }

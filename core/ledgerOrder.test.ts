@@ -23,7 +23,15 @@ test('a price is the amount over the quantity, rounded once, with the sign that 
 });
 
 test('a typed amount is read as it is written here; a year spreads over its periods and loses nothing', () => {
-  expect(['1,200.5', '(70)', '70-', ' 1 000 ', '+5', '–', ''].map((t) => typedAmount(t, '.', 2))).toEqual(['1200.50', '-70.00', '-70.00', '1000.00', '5.00', '', '']);
+  expect(['1,200.5', '(70)', '70-', ' 1 000 ', '+5', '–', ''].map((t) => typedAmount(t, '.', 2))).toEqual([
+    '1200.50',
+    '-70.00',
+    '-70.00',
+    '1000.00',
+    '5.00',
+    '',
+    '',
+  ]);
   expect(typedAmount('1.200,5', ',', 2)).toBe('1200.50');
   expect(() => typedAmount('12,5x', '.', 2)).toThrow(/not an amount/);
   expect(() => typedAmount('1.005', '.', 2)).toThrow();

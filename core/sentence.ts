@@ -77,6 +77,9 @@ export function periodName(period: Period): string {
 /** 14 Apr 2026: a form that no locale reads otherwise. */
 export const dateText = (date: DateText): string => `${Number(date.slice(8))} ${MONTHS[Number(date.slice(5, 7)) - 1]?.slice(0, 3)} ${date.slice(0, 4)}`;
 
+/** "2026-W31" → "week 31 of 2026" */
+export const weekText = (week: string): string => `week ${Number(week.slice(6))} of ${week.slice(0, 4)}`;
+
 /** "2026-03" → "March 2026" */
 export const monthText = (month: string): string => `${MONTHS[Number(month.slice(5, 7)) - 1]} ${month.slice(0, 4)}`;
 
@@ -122,7 +125,7 @@ function clauseText(clause: Clause, names: SentenceNames): SentencePart {
       const dimension = names.dimension(clause.dim).toLowerCase();
       return {
         control: `dim.${clause.dim}`,
-        text: `${dimension} ${listed(
+        text: `${clause.not ? 'not ' : ''}${dimension} ${listed(
           clause.any.map((p) => pickText(p, clause.dim, names)),
           'or',
         )}`,
@@ -138,12 +141,14 @@ function clauseText(clause: Clause, names: SentenceNames): SentencePart {
       return { control: 'period', text: `period ${listed(clause.any.map(periodText), 'or')}` };
     case 'month':
       return { control: 'month', text: listed(clause.any.map(monthText), 'or') };
+    case 'week':
+      return { control: 'week', text: listed(clause.any.map(weekText), 'or') };
     case 'day':
       return { control: 'day', text: listed(clause.any.map(dateText), 'or') };
     default:
       return {
         control: clause.on,
-        text: `${CLAUSE_WORD[clause.on]} ${listed(
+        text: `${'not' in clause && clause.not ? 'not ' : ''}${CLAUSE_WORD[clause.on]} ${listed(
           clause.any.map((v) => v ?? 'none'),
           'or',
         )}`,
@@ -158,6 +163,9 @@ const CLAUSE_WORD = {
   document: 'document',
   currency: 'booked in',
   kind: 'lines of kind',
+  entry: 'entry',
+  documentType: 'document type',
+  taxCode: 'tax code',
 } as const;
 
 function pickText(pick: MemberPick, dim: string, names: SentenceNames): string {

@@ -1,6 +1,7 @@
 import { addOwn, addRetained, type Balance, emptyBalance, type PartSum } from '@/core/balances';
 import type { Split } from '@/core/figure';
 import type { SplitSum } from '@/core/sheet';
+import { kindOf } from './codes';
 import { type Db, rowsOf } from './db';
 import { type PartRow, partsFrom, type Question } from './figureSql';
 
@@ -112,6 +113,8 @@ async function namesOf(db: Db, split: Split, keys: (string | number | null)[], q
       const dimension = question.catalogue.dimensions.get(split.dim);
       return (key) => dimension?.codeOf.get(key as number) ?? null;
     }
+    case 'kind':
+      return (key) => (key === null ? null : kindOf(key as number));
     case 'journal':
     case 'counterparty':
     case 'postedBy': {

@@ -1,7 +1,9 @@
 import { type Calendar, calendar, ordinal, yearOf, yearSpan } from '@/core/calendar';
-import { type Clause, type Figure, membersOf, type Split, splitsWindow } from '@/core/figure';
+import { type Clause, type Figure, isPattern, membersOf, type Split, splitsWindow } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
+import { exponentOf } from '@/core/money';
 import { accountsIn, type Pick, type Selection } from '@/core/selection';
+import { bands } from '@/core/sizes';
 import type { Catalogue, CatalogueEntity } from './catalogue';
 import { KIND, STATUS } from './codes';
 
@@ -201,7 +203,7 @@ function sourceFor(question: Question, splits: readonly Split[]): Source {
   for (const asked of [...question.figure.where.map((c) => [c.on, c] as const), ...splits.map((s) => [s.by, s] as const)]) {
     const [word, what] = asked;
     if (word === 'dim') dims.add((what as { dim: string }).dim);
-    else if (word === 'day' || word === 'month') days = true;
+    else if (word === 'day' || word === 'week' || word === 'month') days = true;
     else if (!SUMMARISED.has(word)) return 'line';
   }
   if (dims.size === 0) return days ? 'balance_day' : 'balance_period';
@@ -334,18 +336,35 @@ function keySql(split: Split, leg: Leg, question: Question): string {
       return 's.period';
     case 'month':
       return `to_char(s.day, 'YYYY-MM')`;
+    case 'week':
+      return `to_char(s.day, 'IYYY-"W"IW')`;
     case 'day':
       return 's.day::text';
     case 'dim':
       return leg.table === 'balance_member' ? 's.member' : `s.d${dimensionOf(question, split.dim).slot}`;
-    case 'currency':
-      return 's.currency';
+    case 'kind':
+      return 's.kind';
+    case 'size': {
+      const [first, ...others] = bands(exponentOf(question.entities[0]?.entity.currency ?? 'XXX'));
+      return `(case ${others
+        .reverse()
+        .map((b) => `when abs(s.amount) >= ${Number(b.from)} then '${b.key}'`)
+        .join(' ')} else '${first?.key}' end)`;
+    }
     default:
-      return `s.${COLUMN[split.by]}`;
+      return split.by in DICTIONARY ? `s.${COLUMN[split.by as keyof typeof COLUMN]}` : TEXT_COLUMN[split.by as keyof typeof TEXT_COLUMN];
   }
 }
 
 const COLUMN = { journal: 'journal', counterparty: 'counterparty', postedBy: 'posted_by' } as const;
+/** Attributes that a line has as text. */
+const TEXT_COLUMN = {
+  document: 's.document',
+  currency: 's.currency',
+  entry: 's.entry_number',
+  documentType: `s.extra->>'document_type'`,
+  taxCode: `s.extra->>'tax_code'`,
+} as const;
 const DICTIONARY = { journal: 'journal', counterparty: 'counterparty', postedBy: 'ledger_user' } as const;
 
 function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bind): string {
@@ -354,20 +373,23 @@ function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bind): st
       const dim = dimensionOf(question, clause.dim);
       const column = leg.table === 'balance_member' ? 's.member' : `s.d${dim.slot}`;
       const ids = clause.any.flatMap((pick) => (pick.is === 'none' ? [0] : [...membersOf(pick, dim.tree)].map((code) => dim.members.get(code) ?? -1)));
-      return `${column} = any(${bind(ids, 'integer[]')})`;
+      return `${clause.not ? 'not ' : ''}(${column} = any(${bind(ids, 'integer[]')}))`;
     }
     case 'journal':
     case 'counterparty':
     case 'postedBy': {
-      const named = clause.any.filter((v) => v !== null);
       const none = clause.any.includes(null) ? ` or s.${COLUMN[clause.on]} = 0` : '';
-      return `(s.${COLUMN[clause.on]} = any(array(select id from ${DICTIONARY[clause.on]} where code = any(${bind(named, 'text[]')})))${none})`;
+      const named = `s.${COLUMN[clause.on]} = any(array(select id from ${DICTIONARY[clause.on]} where ${valuesSql('code', clause.any, bind)}))`;
+      return `${clause.not ? 'not ' : ''}(${named}${none})`;
     }
     case 'document':
-    case 'currency': {
-      const named = clause.any.filter((v) => v !== null);
-      const none = clause.any.includes(null) ? ` or s.${clause.on} is null` : '';
-      return `(s.${clause.on} = any(${bind(named, 'text[]')})${none})`;
+    case 'currency':
+    case 'entry':
+    case 'documentType':
+    case 'taxCode': {
+      const column = TEXT_COLUMN[clause.on];
+      const none = clause.any.includes(null) ? ` or ${column} is null` : '';
+      return `${clause.not ? 'not ' : ''}coalesce(${valuesSql(column, clause.any, bind)}${none}, false)`;
     }
     case 'kind':
       return `s.kind = any(${bind(
@@ -376,6 +398,8 @@ function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bind): st
       )})`;
     case 'period':
       return `s.period = any(${bind(clause.any, 'smallint[]')})`;
+    case 'week':
+      return `to_char(s.day, 'IYYY-"W"IW') = any(${bind(clause.any, 'text[]')})`;
     case 'day':
       return `s.day = any(${bind(clause.any, 'date[]')})`;
     case 'month':
@@ -390,4 +414,20 @@ function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bind): st
         or exists (select from entry e where e.id = s.entry and e.description ilike ${bind(pattern, 'text')}))`;
     }
   }
+}
+
+/** Whether a text is one of the values, or fits one of the patterns among them. */
+function valuesSql(column: string, any: readonly (string | null)[], bind: Bind): string {
+  const named = any.filter((v) => v !== null);
+  const patterns = named.filter(isPattern).map((v) =>
+    v
+      .replace(/[\\%_]/g, '\\$&')
+      .replaceAll('*', '%')
+      .replaceAll('?', '_'),
+  );
+  const literal = `${column} = any(${bind(
+    named.filter((v) => !isPattern(v)),
+    'text[]',
+  )})`;
+  return patterns.length === 0 ? literal : `(${literal} or ${column} ilike any(${bind(patterns, 'text[]')}))`;
 }

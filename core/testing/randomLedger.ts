@@ -105,7 +105,8 @@ export function randomLedger(seed: number, entities: { code: string; spec: Calen
             side: 'debit',
             amount: 0,
           },
-          ...{ description: '', entryDescription: '', journal: null, counterparty: null, postedBy: null, document: null, currency: null, dims: {} },
+          ...{ description: '', entryDescription: '', journal: null, counterparty: null, postedBy: null, document: null, currency: null },
+          ...{ documentType: null, taxCode: null, dims: {} },
           ...rest,
           ...part,
         });
@@ -149,6 +150,8 @@ export function randomLedger(seed: number, entities: { code: string; spec: Calen
           postedBy: roll.pick(['ann', 'ben']),
           document: roll.chance(0.3) ? `D-${roll.whole(1, 9)}` : null,
           currency: roll.chance(0.2) ? roll.pick(['EUR', 'NOK']) : null,
+          documentType: roll.chance(0.4) ? roll.pick(['invoice', 'credit note']) : null,
+          taxCode: roll.chance(0.3) ? roll.pick(['V20', 'V5', 'N0']) : null,
           description: roll.pick(['Fuel 100% sea_route', 'wages', 'Ünïcode “quotes”, comma', 'back\\slash']),
           entryDescription: roll.pick(['June run', 'FUEL order', '']),
         },
@@ -212,6 +215,11 @@ export function randomFigure(roll: Dice, ledger: Ledger, entities: string[]): Fi
   if (roll.chance(0.35)) where.push({ on: 'dim', dim: 'unit', any: roll.pick(picks) });
   if (roll.chance(0.2)) where.push({ on: 'dim', dim: 'fund', any: roll.pick<MemberPick[]>([[{ is: 'tree', code: 'F2' }], [{ is: 'none' }]]) });
   if (roll.chance(0.15)) where.push({ on: 'journal', any: roll.pick<(string | null)[]>([['GL'], ['AP', null]]) });
+  if (roll.chance(0.1)) where.push({ on: 'dim', dim: 'unit', any: roll.pick<MemberPick[]>([[{ is: 'tree', code: 'N1' }], [{ is: 'none' }]]), not: true });
+  if (roll.chance(0.1)) where.push({ on: 'counterparty', any: roll.pick<(string | null)[]>([['C1'], ['C?', null]]), not: true });
+  if (roll.chance(0.1)) where.push({ on: 'taxCode', any: roll.pick<(string | null)[]>([['V*'], ['V20', null]]), ...(roll.chance(0.4) ? { not: true } : {}) });
+  if (roll.chance(0.05)) where.push({ on: 'entry', any: [roll.pick(['*-00*', '*1'])] });
+  if (roll.chance(0.1)) where.push({ on: 'max', amount: roll.whole(500, 90_000) });
   if (roll.chance(0.1)) where.push({ on: 'text', contains: roll.pick(['fuel', '100%', 'sea_', '\\']) });
   if (roll.chance(0.1)) where.push({ on: 'min', amount: roll.whole(0, 40_000) });
   if (roll.chance(0.1)) where.push({ on: 'kind', any: roll.pick([[LINE_KINDS[0]], ['reversal', 'adjustment', 'opening']]) });

@@ -85,6 +85,7 @@ function splitsOf({ figure, known, entities }: Asked): { by: string; name: strin
     { by: 'counterparty', name: 'Counterparty' },
     { by: 'journal', name: 'Journal' },
     { by: 'postedBy', name: 'Who posted' },
+    { by: 'size', name: 'Size of line' },
   ];
   const dims = [...known.catalogue.dimensions.values()].map((d) => ({ by: `dim:${d.code}`, name: d.name }));
   const said = new Set(figure.where.flatMap((c) => ('dim' in c ? [`dim:${c.dim}`] : [])));

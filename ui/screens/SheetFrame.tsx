@@ -314,7 +314,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
       />
       {openPin && <PinDialog pin={openPin} onClose={() => setOpenPin(null)} />}
       {keysShown && <KeysDialog onClose={() => setKeysShown(false)} />}
-      {splitting && row?.put && <SplitChooser row={row} column={column} screen={screen} onChosen={go} onClose={() => setSplitting(false)} />}
+      {splitting && row?.put && <SplitChooser row={row} column={column} screen={screen} scope={scopeOfRow} onChosen={go} onClose={() => setSplitting(false)} />}
     </>
   );
 }

@@ -6,8 +6,9 @@ import type { SplitSheet } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
-import { asPut, type Step, scopeAt } from '../thread/address';
+import { asPut, type Step, scopeAt, together } from '../thread/address';
 import { recall, remember } from '../thread/memory';
+import { SPLIT_NAMES } from '../thread/splitNames';
 import { Pick } from './Pick';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { splitStep } from './steps';
@@ -17,9 +18,6 @@ const AMOUNT = 'minmax(100px, 128px)';
 const CELL = 'minmax(104px, 124px)';
 /** Splits nested in one another; more nobody reads. */
 const LEVELS_MAX = 4;
-
-/** Columns that a row’s own split may narrow further. */
-const COARSE = ['type', 'period', 'month'];
 
 type Row = SplitSheet['rows'][number];
 
@@ -48,7 +46,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
   };
   const nameOf = useMemo(() => {
     const names = new Map((entities?.dimensions ?? []).map((d) => [d.code, d.name]));
-    return (level: string): string => names.get(/^dim:([^/]+)/.exec(level)?.[1] ?? '') ?? TITLES[level] ?? level;
+    return (level: string): string => names.get(/^dim:([^/]+)/.exec(level)?.[1] ?? '') ?? SPLIT_NAMES[level] ?? level;
   }, [entities]);
   const title = levels.map(nameOf).join(', ');
   const listed = useMemo(() => unfolded(data?.rows ?? [], folded), [data, folded]);
@@ -89,8 +87,8 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
           const at = data?.columns[Number(/^x(\d+)$/.exec(column)?.[1] ?? Number.NaN)];
           const more = asPut(at?.refine ?? {});
           if (at && row.cells?.[Number(column.slice(1))]?.count === 0) return null;
-          // Where both say the same thing, such as a month and its day, the narrower one holds.
-          const both = COARSE.includes(across) ? { ...more, ...step.put } : { ...step.put, ...more };
+          // An account says more than its type.
+          const both = across === 'type' ? together(more, step.put) : together(step.put, more);
           const narrowed = at ? { ...step, label: `${step.label}, ${at.name}`, column: measure, put: both } : step;
           return opensMembers && !at ? { ...narrowed, view: 'split' as const, by: `dim:${dim}/${row.member}` } : narrowed;
         },
@@ -141,7 +139,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
   };
   const choices: [string, string][] = [
     ...(entities?.dimensions ?? []).map((d): [string, string] => [`dim:${d.code}`, d.name.toLowerCase()]),
-    ...Object.entries(TITLES).map(([key, name]): [string, string] => [key, name.toLowerCase()]),
+    ...Object.entries(SPLIT_NAMES).map(([key, name]): [string, string] => [key, name.toLowerCase()]),
   ];
   const free = (own: string): [string, string][] => choices.filter(([key]) => key === own || ![...levels, across].includes(key));
   const foldable = listed.some((l) => l.opens);
@@ -255,16 +253,3 @@ function unfolded(rows: readonly Row[], folded: ReadonlySet<string>): { row: Row
 /** The choices with the one that is set, though it be a branch of a tree that is not offered itself. */
 const withOwn = (choices: [string, string][], own: string, nameOf: (level: string) => string): [string, string][] =>
   own === '' || choices.some(([key]) => key === own) ? choices : [[own, `${nameOf(own).toLowerCase()}, ${own.split('/')[1] ?? ''}`], ...choices];
-
-const TITLES: Record<string, string> = {
-  account: 'Account',
-  type: 'Account type',
-  entity: 'Entity',
-  period: 'Period',
-  month: 'Month',
-  day: 'Day',
-  journal: 'Journal',
-  counterparty: 'Counterparty',
-  postedBy: 'Who posted',
-  currency: 'Transaction currency',
-};

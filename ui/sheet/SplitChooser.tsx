@@ -1,23 +1,12 @@
 'use client';
 
 import { Dialog } from 'radix-ui';
-import { useEntities, useThreads } from '../query/hooks';
+import type { WhatMoved } from '../query/answers';
+import { useAnswer, useEntities, useThreads } from '../query/hooks';
 import { type Screen, traced } from '../thread/address';
+import { SPLIT_NAMES } from '../thread/splitNames';
 import { asIn } from '../threads/way';
 import type { SheetRow } from './model';
-
-const PLAIN: [string, string][] = [
-  ['account', 'Account'],
-  ['period', 'Period'],
-  ['month', 'Month'],
-  ['day', 'Day'],
-  ['journal', 'Journal'],
-  ['counterparty', 'Counterparty'],
-  ['postedBy', 'Who posted'],
-  ['currency', 'Transaction currency'],
-  ['type', 'Account type'],
-  ['entity', 'Entity'],
-];
 
 /** The saved threads that were gone on with last. */
 const WAYS_MAX = 6;
@@ -27,39 +16,53 @@ export function SplitChooser({
   row,
   column,
   screen,
+  scope,
   onChosen,
   onClose,
 }: {
   row: SheetRow;
   column: string;
   screen: Screen;
+  /** What the row asks for. */
+  scope: URLSearchParams;
   onChosen(to: Screen): void;
   onClose(): void;
 }) {
   const { data } = useEntities();
   const threads = useThreads();
+  const weighed = useAnswer<WhatMoved>('/what-moved', scope);
+  const [telling] = weighed.isPlaceholderData ? [] : (weighed.data?.dimensions ?? []);
   const ways = (threads.data?.rows ?? []).flatMap((t) => {
     const to = t.address && row.put ? asIn(screen, t.address, { label: row.label, row: row.key, column, put: row.put }) : null;
     return to ? [{ ...t, to }] : [];
   });
-  const choices = [...(data?.dimensions ?? []).map((d): [string, string] => [`dim:${d.code}`, d.name]), ...PLAIN];
+  const choices = [...(data?.dimensions ?? []).map((d): [string, string] => [`dim:${d.code}`, d.name]), ...Object.entries(SPLIT_NAMES)];
+  const split = (by: string): void => {
+    onClose();
+    onChosen(traced(screen, { view: 'split', by, label: row.label, row: row.key, column, put: row.put ?? {} }));
+  };
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/20" />
-        <Dialog.Content className="panel fixed top-[14vh] left-1/2 w-[360px] -translate-x-1/2 p-5" aria-describedby={undefined}>
+        <Dialog.Content className="panel fixed top-[8vh] left-1/2 w-[420px] -translate-x-1/2 p-5" aria-describedby={undefined}>
           <Dialog.Title className="mb-3 font-book text-[18px] font-semibold">Split {row.label} by</Dialog.Title>
+          {telling && telling.members > 1 && (
+            <button
+              type="button"
+              className="mb-2 block w-full cursor-pointer border border-rule px-2 py-1 text-left hover:bg-chosen focus:bg-chosen"
+              onClick={() => split(telling.by)}
+            >
+              <strong className="font-semibold">{telling.name}</strong>{' '}
+              <span className="text-soft">
+                tells most: {telling.concentration} of {telling.members} make four fifths of the change on the year before
+              </span>
+            </button>
+          )}
           <ul className="grid grid-cols-2">
             {choices.map(([by, name]) => (
               <li key={by}>
-                <button
-                  type="button"
-                  className="block w-full cursor-pointer px-2 py-1 text-left hover:bg-chosen focus:bg-chosen"
-                  onClick={() => {
-                    onClose();
-                    onChosen(traced(screen, { view: 'split', by, label: row.label, row: row.key, column, put: row.put ?? {} }));
-                  }}
-                >
+                <button type="button" className="block w-full cursor-pointer px-2 py-1 text-left hover:bg-chosen focus:bg-chosen" onClick={() => split(by)}>
                   {name}
                 </button>
               </li>

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { backTo, changed, readScreen, type Screen, type Step, scopeAt, screenPath, traced } from './address';
+import { allOf, backTo, changed, readScreen, type Screen, type Step, scopeAt, screenPath, together, traced } from './address';
 
 const step = (over: Partial<Step>): Step => ({
   view: 'lines',
@@ -36,4 +36,27 @@ test('a change goes to the step that set it, else to the first figure; taking a 
   const named = changed(start, { window: ['year-to-date'], from: [], to: [] });
   expect([named.scope.get('window'), named.scope.has('from'), named.scope.has('to')]).toEqual(['year-to-date', false, false]);
   expect(changed(named, { from: ['2027.01'], to: ['2027.02'] }).scope.has('window')).toBe(false);
+});
+
+test('rows that differ in one thing are asked together; rows that differ in more are not', () => {
+  const row = (accounts: string, vessel: string) => ({ accounts: [accounts], 'dim.vessel': [vessel] });
+  expect(allOf([row('6310', 'A'), row('6320', 'A')])).toEqual({ accounts: ['6310, 6320'], 'dim.vessel': ['A'] });
+  expect(allOf([row('63*', 'A'), row('63*', '~none')])).toEqual({ accounts: ['63*'], 'dim.vessel': ['A', '~none'] });
+  expect(allOf([row('6310', 'A'), row('6320', 'B')])).toBeNull();
+  expect(allOf([row('6*, except 63', 'A'), row('63', 'A')])).toBeNull();
+  expect(allOf([{ min: ['100.00'] }, { min: ['5.00'] }])).toBeNull();
+  const period = (p: string) => ({ from: [p], to: [p] });
+  expect(allOf([period('2027.06'), period('2027.04')])).toEqual({ from: ['2027.04'], to: ['2027.06'], period: ['2027.04', '2027.06'] });
+  expect(
+    allOf([
+      { from: ['2026-04-01'], to: ['2026-04-30'] },
+      { from: ['2026-06-01'], to: ['2026-06-30'] },
+    ]),
+  ).toBeNull();
+});
+
+test('two windows together are what lies in both', () => {
+  const week = { from: ['2026-07-27'], to: ['2026-08-02'] };
+  const month = { from: ['2026-08-01'], to: ['2026-08-31'], accounts: ['4'] };
+  expect(together(week, month)).toEqual({ from: ['2026-08-01'], to: ['2026-08-02'], accounts: ['4'] });
 });

@@ -1,3 +1,5 @@
+import { SPLIT_NAMES } from './splitNames';
+
 /**
  * The address of a screen: the first figure's scope, and the steps taken from it. All of it is in the URL, so that a
  * copied link, browser history and a reload lead to the same screen.
@@ -75,7 +77,7 @@ export const asPut = (refine: Record<string, string | string[]>): Record<string,
 
 /** What a split is by, in words. */
 export function splitWords(by: string, across?: string): string {
-  const word = (text: string): string => text.replace(/^dim:/, '').replace('/', ', ');
+  const word = (text: string): string => SPLIT_NAMES[text]?.toLowerCase() ?? text.replace(/^dim:/, '').replace('/', ', ');
   return `by ${by.split('|').map(word).join(', then ')}${across ? `, across ${word(across)}` : ''}`;
 }
 
@@ -96,6 +98,42 @@ export function putIn(scope: URLSearchParams, put: Record<string, string[]>): vo
 }
 
 export const traced = (screen: Screen, step: Step): Screen => ({ ...screen, options: withoutSort(screen.options), steps: [...screen.steps, step] });
+
+/** What two narrowings ask together: of one name the second holds, of two windows what lies in both. */
+export function together(a: Record<string, string[]>, b: Record<string, string[]>): Record<string, string[]> {
+  const [from, to] = [
+    [a.from?.[0], b.from?.[0]],
+    [a.to?.[0], b.to?.[0]],
+  ].map((ends) => ends.filter((end) => end !== undefined).sort());
+  return { ...a, ...b, ...(from?.length === 2 && to?.length === 2 ? { from: [from[1] as string], to: [to[0] as string] } : {}) };
+}
+
+/**
+ * What several rows of a sheet ask together, as one narrowing: they may differ in one thing only, such as the account,
+ * since only then their values side by side ask for these rows and no others.
+ * @returns null where they differ in more
+ */
+export function allOf(rows: readonly Record<string, string[]>[]): Record<string, string[]> | null {
+  const [first] = rows;
+  if (!first) return null;
+  const names = [...new Set(rows.flatMap((r) => Object.keys(r)))];
+  const differing = names.filter((n) => new Set(rows.map((r) => (r[n] ?? []).join('\n'))).size > 1);
+  const span = differing.length > 0 && differing.every((n) => n === 'from' || n === 'to');
+  if (span) {
+    // Whole periods can stand one by one; other windows only as one that goes through.
+    const periods = rows.map((r) => [r.from?.[0] ?? '', r.to?.[0] ?? '']);
+    if (!periods.every(([from, to]) => from === to && /^\d{4}\.\d\d$/.test(from ?? ''))) return null;
+    const ends = periods.map(([from]) => from as string).sort();
+    return { ...first, from: [ends[0] as string], to: [ends[ends.length - 1] as string], period: ends };
+  }
+  const [name, another] = differing;
+  if (another !== undefined) return null;
+  if (name === undefined) return first;
+  const values = rows.flatMap((r) => r[name] ?? []);
+  if (values.length < rows.length || values.some((v) => v.startsWith('~not:'))) return null;
+  if (name !== 'accounts') return ['min', 'max', 'text', 'load'].includes(name) ? null : { ...first, [name]: [...new Set(values)] };
+  return values.some((v) => v.includes('except')) ? null : { ...first, accounts: [values.join(', ')] };
+}
 
 /** The screen as it was after fewer steps. */
 export const backTo = (screen: Screen, depth: number): Screen => ({ ...screen, options: withoutSort(screen.options), steps: screen.steps.slice(0, depth) });

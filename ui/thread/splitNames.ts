@@ -1,0 +1,20 @@
+/** What every figure can be split by beside the dimensions, in the words of the screen. */
+export const SPLIT_NAMES: Record<string, string> = {
+  account: 'Account',
+  type: 'Account type',
+  entity: 'Company',
+  period: 'Period',
+  month: 'Month',
+  week: 'Week',
+  day: 'Day',
+  journal: 'Journal',
+  entry: 'Entry',
+  document: 'Document',
+  documentType: 'Document type',
+  counterparty: 'Counterparty',
+  postedBy: 'Who posted',
+  kind: 'Kind of line',
+  size: 'Size of line',
+  taxCode: 'Tax code',
+  currency: 'Transaction currency',
+};

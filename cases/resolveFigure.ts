@@ -69,6 +69,7 @@ export async function resolveFigure(
     viewer,
   );
   if (accounts) checkAccounts(figure, entities);
+  for (const clause of where) if (clause.on === 'opposite') for (const code of clause.any) checkOpposite(code, entities);
   return { ...askedOf(figure, names, currency), entities, eliminates: options.eliminates ?? false };
 }
 
@@ -214,6 +215,12 @@ function checkedClauses(where: Clause[], { catalogue }: Known): Clause[] {
     });
     return { ...clause, any };
   });
+}
+
+function checkOpposite(code: string, entities: CatalogueEntity[]): void {
+  if (entities.some((e) => e.accounts.has(code))) return;
+  const near = nearest(code, [...new Set(entities.flatMap((e) => [...e.accounts.keys()]))]);
+  throw wrong('opposite', `there is no account “${code}”${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`);
 }
 
 /** A selection may name accounts that only some of the entities have, but not ones that none has. */

@@ -35,6 +35,7 @@ export const scopeShape = {
   min: z.string().optional().describe('Least absolute line amount'),
   max: z.string().optional().describe('Greatest absolute line amount'),
   text: z.string().min(1).max(200).optional().describe('Contained in the line or entry description, any case'),
+  opposite: many.optional().describe('Accounts on the other side of the entry'),
   period: z.array(periodWritten).max(200).optional().describe('Lines of those periods only'),
   month: z
     .array(z.string().regex(/^\d{4}-\d\d$/, 'write a month as 2026-04'))
@@ -118,6 +119,7 @@ export function clausesOf(params: ScopeParams, digits: number): Clause[] {
     const value = params[on];
     if (value !== undefined) clauses.push({ on, amount: amountOf(on, value, digits) });
   }
+  if (params.opposite) clauses.push({ on: 'opposite', any: params.opposite });
   if (params.text) clauses.push({ on: 'text', contains: params.text });
   return clauses;
 }

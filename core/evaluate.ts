@@ -116,11 +116,15 @@ function countedLines(ledger: Ledger, figure: Figure, entity: LedgerEntity): Lin
       const year = yearOf(l.period);
       if (year >= first && year <= last) return false;
     }
-    return figure.where.every((clause) => satisfies(l, clause, ledger.trees));
+    return figure.where.every((clause) => (clause.on === 'opposite' ? stands(ledger, l, clause.any) : satisfies(l, clause, ledger.trees)));
   });
 }
 
-function satisfies(line: Line, clause: Clause, trees: ReadonlyMap<string, Tree>): boolean {
+/** Whether an entry has, opposite to a line of it, a line of one of the accounts. */
+const stands = (ledger: Ledger, line: Line, accounts: readonly string[]): boolean =>
+  ledger.lines.some((o) => o.entity === line.entity && o.entry === line.entry && o.amount * line.amount < 0 && accounts.includes(o.account));
+
+function satisfies(line: Line, clause: Exclude<Clause, { on: 'opposite' }>, trees: ReadonlyMap<string, Tree>): boolean {
   switch (clause.on) {
     case 'dim':
       return memberPicked(clause.any, line.dims[clause.dim] ?? null, trees.get(clause.dim) ?? new Map()) !== (clause.not ?? false);

@@ -30,7 +30,9 @@ export type Clause =
   | { on: 'week'; any: string[] }
   | { on: 'min'; amount: Minor }
   | { on: 'max'; amount: Minor }
-  | { on: 'text'; contains: string };
+  | { on: 'text'; contains: string }
+  /** Lines of entries that have one of these accounts on the other side. */
+  | { on: 'opposite'; any: string[] };
 
 /** A number with its whole question (method.md §5), but for the measure, which each answer gives all of. */
 export interface Figure {

@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest';
 import { spread, totalOf } from './budgetSheet';
 import { outOfOrder } from './ledgerOrder';
-import { perUnit } from './money';
+import { perUnit, summary } from './money';
 import { typedAmount } from './written';
 
 test('an entry between two that follow one another is marked where its number does not, and its neighbours are not', () => {
@@ -20,6 +20,8 @@ test('a price is the amount over the quantity, rounded once, with the sign that 
   expect(perUnit(-12_345, '-12.50')).toBe(988);
   expect(perUnit(-1_000, '4')).toBe(-250);
   expect(perUnit(100, '0.00')).toBeNull();
+  expect(summary(['10.00', '-4.00', '0.50'])).toEqual({ sum: '6.50', average: '2.17', least: '-4.00', greatest: '10.00' });
+  expect(summary([])).toBeNull();
 });
 
 test('a typed amount is read as it is written here; a year spreads over its periods and loses nothing', () => {

@@ -119,3 +119,21 @@ export function perUnit(amount: Minor, quantity: string): Minor | null {
   const size = exact(Number((scaled * 2n + units) / (units * 2n)));
   return amount < 0 !== quantity.startsWith('-') && size !== 0 ? -size : size;
 }
+
+/**
+ * What amounts come to, as decimal strings of the most decimals among them. The average is rounded half away from zero.
+ * @returns null where there are none
+ */
+export function summary(amounts: readonly string[]): { sum: string; average: string; least: string; greatest: string } | null {
+  if (amounts.length === 0) return null;
+  const digits = Math.max(...amounts.map((a) => a.split('.')[1]?.length ?? 0));
+  const minor = amounts.map((a) => parseAmount(a, digits));
+  const whole = sum(minor);
+  const text = (amount: Minor): string => formatAmount(amount, digits);
+  return {
+    sum: text(whole),
+    average: text(perUnit(whole, String(amounts.length)) ?? 0),
+    least: text(minor.reduce((a, b) => Math.min(a, b))),
+    greatest: text(minor.reduce((a, b) => Math.max(a, b))),
+  };
+}

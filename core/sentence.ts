@@ -135,6 +135,14 @@ function clauseText(clause: Clause, names: SentenceNames): SentencePart {
       return { control: 'min', text: `amounts of ${formatAmount(clause.amount, names.digits)} and over` };
     case 'max':
       return { control: 'max', text: `amounts up to ${formatAmount(clause.amount, names.digits)}` };
+    case 'opposite':
+      return {
+        control: 'opposite',
+        text: `entries with ${listed(
+          clause.any.map((code) => withName(code, names)),
+          'or',
+        )} on the other side`,
+      };
     case 'text':
       return { control: 'text', text: `descriptions with “${clause.contains}”` };
     case 'period':
@@ -167,6 +175,8 @@ const CLAUSE_WORD = {
   documentType: 'document type',
   taxCode: 'tax code',
 } as const;
+
+const withName = (code: string, names: SentenceNames): string => [code, names.account(code)].filter(Boolean).join(' ');
 
 function pickText(pick: MemberPick, dim: string, names: SentenceNames): string {
   if (pick.is === 'none') return 'none';

@@ -408,6 +408,15 @@ function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bind): st
       return `abs(s.amount) >= ${bind(clause.amount, 'bigint')}`;
     case 'max':
       return `abs(s.amount) <= ${bind(clause.amount, 'bigint')}`;
+    case 'opposite': {
+      const ids = question.entities.flatMap((e) => clause.any.flatMap((code) => e.entity.accounts.get(code)?.id ?? []));
+      const entries = (
+        sign: string,
+      ): string => `s.entry in (select o.entry from line o where o.entity in (${question.entities.map((e) => Number(e.entity.id)).join(', ')})
+        and o.account = any(${bind(ids, 'integer[]')}) and o.amount ${sign} 0
+        and o.load <= ${bind(question.asOf, 'integer')} and o.replaced_by > ${bind(question.asOf, 'integer')})`;
+      return `((s.amount > 0 and ${entries('<')}) or (s.amount < 0 and ${entries('>')}))`;
+    }
     case 'text': {
       const pattern = `%${clause.contains.replace(/[\\%_]/g, '\\$&')}%`;
       return `(s.description ilike ${bind(pattern, 'text')}

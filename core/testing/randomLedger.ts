@@ -218,6 +218,7 @@ export function randomFigure(roll: Dice, ledger: Ledger, entities: string[]): Fi
   if (roll.chance(0.1)) where.push({ on: 'dim', dim: 'unit', any: roll.pick<MemberPick[]>([[{ is: 'tree', code: 'N1' }], [{ is: 'none' }]]), not: true });
   if (roll.chance(0.1)) where.push({ on: 'counterparty', any: roll.pick<(string | null)[]>([['C1'], ['C?', null]]), not: true });
   if (roll.chance(0.1)) where.push({ on: 'taxCode', any: roll.pick<(string | null)[]>([['V*'], ['V20', null]]), ...(roll.chance(0.4) ? { not: true } : {}) });
+  if (roll.chance(0.08)) where.push({ on: 'opposite', any: roll.pick([['1000'], ['4000', '5100']]) });
   if (roll.chance(0.05)) where.push({ on: 'entry', any: [roll.pick(['*-00*', '*1'])] });
   if (roll.chance(0.1)) where.push({ on: 'max', amount: roll.whole(500, 90_000) });
   if (roll.chance(0.1)) where.push({ on: 'text', contains: roll.pick(['fuel', '100%', 'sea_', '\\']) });

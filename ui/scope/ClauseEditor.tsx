@@ -16,7 +16,7 @@ interface Props {
 const TEXTS: Record<string, { label: string; hint: string }> = {
   accounts: { label: 'accounts', hint: 'Such as 4000 to 4999, 52*, type expense, group Vessel running, except 5210' },
   text: { label: 'words in a description', hint: 'Found in the line’s or the entry’s description, any case' },
-  journal: { label: 'a journal', hint: 'The journal’s code' },
+  journal: { label: 'a journal', hint: 'The journal’s code; * stands for any run of characters' },
   counterparty: { label: 'a counterparty', hint: 'The counterparty’s code' },
   postedBy: { label: 'who posted', hint: 'The posting user’s id' },
   document: { label: 'a document number', hint: 'The whole number, as booked' },
@@ -25,6 +25,11 @@ const TEXTS: Record<string, { label: string; hint: string }> = {
   kind: { label: 'a kind of line', hint: 'normal, opening, adjustment, closing or reversal' },
   period: { label: 'a period', hint: 'Written as 2027.04' },
   currency: { label: 'a transaction currency', hint: 'Such as NOK' },
+  entry: { label: 'an entry', hint: 'Its number; * stands for any run of characters' },
+  documentType: { label: 'a type of document', hint: 'As the ledger has it, such as invoice' },
+  taxCode: { label: 'a tax code', hint: 'As the ledger has it; * stands for any run of characters' },
+  opposite: { label: 'an account on the other side', hint: 'The account’s code' },
+  week: { label: 'a week', hint: 'Written as 2026-W31' },
   load: { label: 'an earlier load', hint: 'Everything as it was as of that load’s number' },
 };
 
@@ -33,7 +38,22 @@ export function clauseChoices(entities: Entities | undefined): { name: string; l
   return [
     { name: 'accounts', label: 'accounts' },
     ...(entities?.dimensions ?? []).map((d) => ({ name: `dim.${d.code}`, label: d.name.toLowerCase() })),
-    ...['text', 'min', 'max', 'journal', 'counterparty', 'postedBy', 'document', 'kind', 'currency', 'load'].map((name) => ({
+    ...[
+      'text',
+      'min',
+      'max',
+      'journal',
+      'counterparty',
+      'postedBy',
+      'entry',
+      'document',
+      'documentType',
+      'taxCode',
+      'opposite',
+      'kind',
+      'currency',
+      'load',
+    ].map((name) => ({
       name,
       label: TEXTS[name]?.label ?? name,
     })),

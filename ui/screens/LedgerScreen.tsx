@@ -222,6 +222,8 @@ function lineRow(line: LineRow, currency: string): SheetRow {
     },
     subject: `line:${line.entity}/${line.entry}/${line.line}`,
     put: { accounts: [line.account], document: line.document ? [line.document] : [] },
+    amounts: { debit: line.debit, credit: line.credit, balance: line.amount, ...(line.currencyAmount ? { currencyAmount: line.currencyAmount } : {}) },
+    only: (column) => onlyOf(line, column),
     step: () => step,
     say: () =>
       [
@@ -240,10 +242,42 @@ function lineRow(line: LineRow, currency: string): SheetRow {
   };
 }
 
+/** What narrows the scope to lines with the same value in a column. */
+function onlyOf(line: LineRow, column: string): Record<string, string[]> | null {
+  if (column.startsWith('dim:')) {
+    const code = column.slice('dim:'.length);
+    return { [`dim.${code}`]: [line.dims.find((d) => d.dimension === code)?.code ?? '~none'] };
+  }
+  const named: Record<string, [name: string, value: string | null | undefined]> = {
+    date: ['day', line.date],
+    period: ['period', line.period],
+    entry: ['entry', line.entry],
+    journal: ['journal', line.journal],
+    account: ['accounts', line.account],
+    document: ['document', line.document],
+    documentType: ['documentType', line.extra.document_type],
+    taxCode: ['taxCode', line.extra.tax_code],
+    counterparty: ['counterparty', line.counterparty],
+    postedBy: ['postedBy', line.postedBy],
+    currencyAmount: ['currency', line.currency],
+    entity: ['entity', line.entity],
+  };
+  const found = named[column];
+  if (found) return { [found[0]]: [found[1] ?? '~none'] };
+  if (column === 'debit' || column === 'credit' || column === 'balance') {
+    const size = line.amount.replace('-', '');
+    return { min: [size], max: [size] };
+  }
+  return null;
+}
+
 const OutOfOrder = ({ entry }: { entry: string }) => (
   <span title="By its date it stands among entries whose numbers it does not lie between">
+    <span aria-hidden className="mr-1 text-[12px] text-warn">
+      ⇅
+    </span>
+    <span className="sr-only">out of order: </span>
     {entry}
-    <Tag>out of order</Tag>
   </span>
 );
 

@@ -2,6 +2,7 @@
 
 import { type ReactNode, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
+import { summary } from '@/core/money';
 import { amountText, countText } from '../amounts';
 import type { Empty, Pin, Tie } from '../query/answers';
 import { ask } from '../query/client';
@@ -25,7 +26,7 @@ import { WhatMovedPanel } from '../sheet/WhatMovedPanel';
 import { KeysDialog } from '../shell/KeysDialog';
 import { useKeys } from '../shell/keys';
 import { useMe } from '../shell/Providers';
-import { backTo, changed, putIn, type Screen, scopeAt, screenPath, traced } from '../thread/address';
+import { allBut, allOf, backTo, changed, putIn, type Screen, scopeAt, screenPath, traced } from '../thread/address';
 import { recall, remember } from '../thread/memory';
 import { StepLink } from '../thread/StepLink';
 import { KeepThread } from '../threads/KeepThread';
@@ -109,8 +110,18 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
     [memoryKey],
   );
 
-  const row = model.rowAt(focus.row);
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(NO_ROWS);
+  // Another sheet, or the same one of other rows, begins with none chosen.
+  const rowsOf = `${model.label} ${model.count}`;
+  const chosenOf = useRef(rowsOf);
+  if (chosenOf.current !== rowsOf) {
+    chosenOf.current = rowsOf;
+    if (chosen.size > 0) setChosen(NO_ROWS);
+  }
+  const focused = model.rowAt(focus.row);
   const column = model.columns[focus.column]?.key ?? '';
+  const several = useMemo(() => severalRows(model, chosen), [model, chosen]);
+  const row = several?.together ?? focused;
   const pinIt = useChange(
     (wanted: { subject: string; measure: string; label: string }) => ask<Pin>('/pins', { method: 'POST', body: { ...wanted, address: screenPath(screen) } }),
     ['/pins'],
@@ -150,6 +161,16 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
     focusRow(next ?? (marksAt.at(way === 1 ? 0 : -1) as number));
   };
 
+  /** The scope with only what the cell, or the chosen rows, stand for; or with all but that. */
+  const narrow = (way: 'only' | 'but'): void => {
+    if (several && !several.together) return void toast(APART);
+    const put = several ? row?.put : (focused?.only?.(column) ?? focused?.put);
+    if (!put) return void toast('There is nothing in this cell to narrow the scope by.');
+    const next = way === 'only' ? put : allBut(scopeAt(screen, depth), put);
+    if (!next) return void toast('All but this cannot be said in one clause; take the rows that are to stay instead.');
+    go(changed(screen, next));
+  };
+
   const pinRow = async (): Promise<void> => {
     if (!row?.subject) return;
     if (me.role === 'reader') return void toast('A reader cannot pin evidence; ask a preparer.');
@@ -181,10 +202,15 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
     f: () => setFinding(true),
     m: () => walkMarks(1),
     M: () => walkMarks(-1),
-    s: () => row?.put && setSplitting(true),
+    s: () => (several && !several.together ? void toast(APART) : row?.put && setSplitting(true)),
+    e: () => narrow('only'),
+    x: () => narrow('but'),
     '/': () => setAdding(true),
     '?': () => setKeysShown(true),
-    Escape: () => setPanel(null),
+    Escape: () => {
+      setPanel(null);
+      setChosen(NO_ROWS);
+    },
   });
 
   const items = useMarginItems(model, notes.data?.rows, pins.data?.rows, draft);
@@ -242,6 +268,8 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
                 total={model.total}
                 focus={focus}
                 onFocus={setFocus}
+                chosen={chosen}
+                onChoose={setChosen}
                 onTrace={trace}
                 {...(onFold ? { onFold } : {})}
                 {...(onSort ? { onSort, sort: screen.options.sort ?? 'date' } : {})}
@@ -260,7 +288,14 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
             </div>
           )}
           {panel === 'marks' && <MarksPanel model={model} rows={marksAt} focused={focus.row} onFocus={focusRow} onClose={() => setPanel(null)} />}
-          {panel === 'other' && row?.put && <OtherSidePanel scope={scopeOfRow} label={row.label} onClose={() => setPanel(null)} />}
+          {panel === 'other' && row?.put && (
+            <OtherSidePanel
+              scope={scopeOfRow}
+              label={row.label}
+              onAccount={(account, name) => openFrom({ opposite: [account] }, `${account} ${name} opposite`)}
+              onClose={() => setPanel(null)}
+            />
+          )}
           {panel === 'time' && row?.put && (
             <OverTimePanel
               scope={scopeOfRow}
@@ -294,8 +329,14 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
       </div>
       <div className="h-2 shrink-0" />
       <StatusLine
-        title={row ? `${row.label}${model.columns[focus.column]?.amount ? `, ${COLUMN_WORD[column] ?? model.columns[focus.column]?.label}` : ''}.` : ''}
-        text={row?.standsOut ? row.standsOut.join('; ') : (row?.say(column) ?? '')}
+        title={
+          several
+            ? `${several.rows.length} rows chosen.`
+            : row
+              ? `${row.label}${model.columns[focus.column]?.amount ? `, ${COLUMN_WORD[column] ?? model.columns[focus.column]?.label}` : ''}.`
+              : ''
+        }
+        text={several ? several.says(column, model.columns[focus.column]?.label ?? '') : row?.standsOut ? row.standsOut.join('; ') : (row?.say(column) ?? '')}
         right={
           <>
             {row?.count !== undefined && (
@@ -304,7 +345,12 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
               </span>
             )}
             <span>{model.tie}</span>
-            {row?.step(column) && <span>Enter traces</span>}
+            {several?.together && (
+              <button type="button" className="cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink" onClick={() => narrow('only')}>
+                Only these
+              </button>
+            )}
+            {!several && row?.step(column) && <span>Enter traces</span>}
             <KeepThread screen={screen} />
             <button type="button" onClick={() => setKeysShown(true)} className="cursor-pointer hover:text-ink">
               ? keys
@@ -317,6 +363,32 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
       {splitting && row?.put && <SplitChooser row={row} column={column} screen={screen} scope={scopeOfRow} onChosen={go} onClose={() => setSplitting(false)} />}
     </>
   );
+}
+
+const NO_ROWS: ReadonlySet<number> = new Set();
+const APART = 'These rows differ in more than one thing; choose rows of one kind to take them together.';
+
+/** Rows that are chosen together: what they ask for as one figure, if that can be said, and what they come to. */
+function severalRows(model: SheetModel, chosen: ReadonlySet<number>) {
+  if (chosen.size < 2) return null;
+  const rows = [...chosen].sort((a, b) => a - b).flatMap((i) => model.rowAt(i) ?? []);
+  const [first] = rows;
+  if (!first || rows.length < 2) return null;
+  const puts = rows.flatMap((r) => (r.put ? [r.put] : []));
+  const put = puts.length === rows.length ? allOf(puts) : null;
+  const label = `${first.label} and ${rows.length - 1} more`;
+  return {
+    rows,
+    together: put ? ({ ...first, label, put, subject: null, standsOut: undefined, count: undefined } satisfies SheetRow) : null,
+    /** Sum, count, average, least and greatest of a column. */
+    says: (column: string, name: string): string => {
+      const amounts = rows.flatMap((r) => (r.amounts?.[column] ? [r.amounts[column]] : []));
+      const told = summary(amounts);
+      if (!told) return 'Choose a column of amounts to add them up.';
+      const [sum, average, least, greatest] = [told.sum, told.average, told.least, told.greatest].map(amountText);
+      return `${name}: ${sum} together, ${average} on average, from ${least} to ${greatest}.`;
+    },
+  };
 }
 
 export const columnWord = (column: string): string => COLUMN_WORD[column] ?? column;

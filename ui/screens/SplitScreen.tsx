@@ -80,6 +80,9 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
           ...(crossed ? { whole: amountText(row[measure]) } : {}),
         },
         count: row.count,
+        amounts: crossed
+          ? Object.fromEntries([...(row.cells ?? []).map((c, i) => [`x${i}`, c[measure]]), ['whole', row[measure]]])
+          : { opening: row.opening, debit: row.debit, credit: row.credit, closing: row.closing },
         subject: `figure:${row.address}`,
         put,
         step: (column): Step | null => {

@@ -78,6 +78,7 @@ export function StatementScreen(props: ScreenProps) {
           caption: row.account ? <NamedAccount code={row.account} name={row.label} /> : row.label,
           ...Object.fromEntries(Object.entries(row.values).map(([key, value]) => [key, cellOf(value, percent.has(key), verdictOf(data, row, key), scale)])),
         },
+        amounts: Object.fromEntries(Object.entries(row.values).filter(([key, v]) => v !== null && !percent.has(key))) as Record<string, string>,
         subject: row.refine && data.kind !== 'cashflow' && row.key !== 'intercompany' ? `figure:${orderedAddress(subject)}` : null,
         put: row.refine && asPut(row.refine),
         step: (column) => statementStep(row, column === 'caption' ? 'window' : column, data),

@@ -76,6 +76,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
           ...comparedCells(row, data?.columns, scale),
         },
         count: row.count,
+        amounts: { ...amountsOf(row), ...(row.values as Record<string, string> | undefined) },
         standsOut: marks.get(row.account),
         subject: `figure:${figure}`,
         put: { accounts: [row.account] },

@@ -58,6 +58,9 @@ interface Props {
   onScroll?(top: number): void;
   onRange?(first: number, last: number): void;
   startAt?: number | undefined;
+  /** Rows that are chosen together. */
+  chosen?: ReadonlySet<number>;
+  onChoose?(rows: ReadonlySet<number>): void;
   /** Whether all columns are made to fit. */
   fit?: boolean;
   /** A column was pulled to so many pixels; null: back to its own width. */
@@ -84,6 +87,8 @@ export function Grid({
   onScroll,
   onRange,
   startAt,
+  chosen,
+  onChoose,
   fit = false,
   onResize,
   onMove,
@@ -119,11 +124,21 @@ export function Grid({
     cell.focus({ preventScroll: true });
   });
 
-  const move = (row: number, column: number): void => {
+  // Where a choice of several rows began.
+  const anchor = useRef(focus.row);
+  const choose = (row: number, way: 'from anchor' | 'toggle'): void => {
+    const [low, high] = [Math.min(anchor.current, row), Math.max(anchor.current, row)];
+    const next = way === 'toggle' ? new Set(chosen) : new Set(Array.from({ length: high - low + 1 }, (_, i) => low + i));
+    if (way === 'toggle' && !next.delete(row)) next.add(row);
+    onChoose?.(next);
+  };
+  const move = (row: number, column: number, stretch = false): void => {
     const to = { row: Math.max(0, Math.min(count - 1, row)), column: Math.max(0, Math.min(columns.length - 1, column)) };
     takeFocus.current = true;
     rows.scrollToIndex(to.row, { align: 'auto' });
     onFocus(to);
+    if (stretch) choose(to.row, 'from anchor');
+    else anchor.current = to.row;
   };
 
   const onKey = (event: KeyboardEvent): void => {
@@ -131,8 +146,8 @@ export function Grid({
     const jump = event.ctrlKey || event.metaKey;
     const at = rowAt(row);
     const act: Record<string, () => void> = {
-      ArrowDown: () => move(row + 1, column),
-      ArrowUp: () => move(row - 1, column),
+      ArrowDown: () => move(row + 1, column, event.shiftKey),
+      ArrowUp: () => move(row - 1, column, event.shiftKey),
       ArrowRight: () => (column === 0 && at?.folded === true && onFold ? onFold(row) : move(row, column + 1)),
       ArrowLeft: () => (column === 0 && at?.folded === false && onFold ? onFold(row) : move(row, column - 1)),
       PageDown: () => move(row + PAGE_ROWS, column),
@@ -140,7 +155,7 @@ export function Grid({
       Home: () => move(jump ? 0 : row, 0),
       End: () => move(jump ? count - 1 : row, columns.length - 1),
       Enter: () => onTrace(focus, jump),
-      ' ': () => (at?.folded !== null && at?.folded !== undefined ? onFold?.(row) : undefined),
+      ' ': () => (event.shiftKey ? choose(row, 'toggle') : at?.folded !== null && at?.folded !== undefined ? onFold?.(row) : undefined),
     };
     const found = act[event.key];
     if (!found || event.altKey) return;
@@ -206,8 +221,9 @@ export function Grid({
                 key={index}
                 role="row"
                 aria-rowindex={index + 2}
+                aria-selected={chosen?.has(index)}
                 tabIndex={-1}
-                className={`absolute left-0 grid w-full border-b border-hair px-1.5 ${row?.look === 'marked' ? 'bg-chosen' : focus.row === index ? 'bg-chosen/60' : ''} ${row?.look === 'quiet' ? 'text-soft' : ''} ${row?.look === 'subtotal' ? 'border-t border-t-ink font-semibold' : ''} ${row?.look === 'total' ? 'border-t border-t-ink border-b-[3px] border-b-ink border-double font-semibold' : ''}`}
+                className={`absolute left-0 grid w-full border-b border-hair px-1.5 ${chosen?.has(index) ? 'bg-chosen shadow-[inset_3px_0_0_var(--ink)]' : row?.look === 'marked' ? 'bg-chosen' : focus.row === index ? 'bg-chosen/60' : ''} ${row?.look === 'quiet' ? 'text-soft' : ''} ${row?.look === 'subtotal' ? 'border-t border-t-ink font-semibold' : ''} ${row?.look === 'total' ? 'border-t border-t-ink border-b-[3px] border-b-ink border-double font-semibold' : ''}`}
                 style={{ top: start, height: ROW_PX, gridTemplateColumns: template }}
               >
                 {columns.map((c, i) => {
@@ -224,6 +240,11 @@ export function Grid({
                       onClick={(event) => {
                         event.currentTarget.focus({ preventScroll: true });
                         onFocus({ row: index, column: i });
+                        if (event.shiftKey) choose(index, 'from anchor');
+                        else {
+                          anchor.current = index;
+                          if (event.ctrlKey || event.metaKey) choose(index, 'toggle');
+                        }
                       }}
                       onDoubleClick={() => onTrace({ row: index, column: i }, false)}
                       className={`group/cell flex min-w-0 cursor-default items-center leading-[27px] outline-none ${c.amount ? 'justify-end pr-2 pl-1' : 'px-1.5'} ${focused ? 'shadow-[inset_0_0_0_2px_var(--ink)]' : ''} ${heading && i === 0 ? 'font-book text-[15px] font-semibold' : ''}`}

@@ -14,6 +14,10 @@ export interface SheetRow extends GridRow {
   count?: number | undefined;
   /** Why it stands out, as sentences. */
   standsOut?: string[] | undefined;
+  /** Figures of the row as they came, by column: decimal strings, to add up what is chosen. */
+  amounts?: Record<string, string> | undefined;
+  /** Scope parameters for the value of one cell alone, where it is not the row's own. */
+  only?(column: string): Record<string, string[]> | null;
   /** The step that tracing from a column takes; null where the row cannot be opened further. */
   step(column: string): Step | null;
   /** What exactly a figure of it is. */

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { allOf, backTo, changed, readScreen, type Screen, type Step, scopeAt, screenPath, together, traced } from './address';
+import { allBut, allOf, backTo, changed, readScreen, type Screen, type Step, scopeAt, screenPath, together, traced } from './address';
 
 const step = (over: Partial<Step>): Step => ({
   view: 'lines',
@@ -59,4 +59,14 @@ test('two windows together are what lies in both', () => {
   const week = { from: ['2026-07-27'], to: ['2026-08-02'] };
   const month = { from: ['2026-08-01'], to: ['2026-08-31'], accounts: ['4'] };
   expect(together(week, month)).toEqual({ from: ['2026-08-01'], to: ['2026-08-02'], accounts: ['4'] });
+});
+
+test('a narrowing is turned round beside what the scope asks already', () => {
+  const scope = new URLSearchParams('accounts=4*&dim.vessel=FLEET');
+  expect(allBut(scope, { accounts: ['4110'] })).toEqual({ accounts: ['4*, except 4110'] });
+  expect(allBut(new URLSearchParams(), { accounts: ['4110'] })).toEqual({ accounts: ['except 4110'] });
+  expect(allBut(scope, { 'dim.vessel': ['MAREN'] })).toEqual({ 'dim.vessel': ['FLEET', '~not:MAREN'] });
+  expect(allBut(scope, { journal: ['~none'] })).toEqual({ journal: ['~not:~none'] });
+  expect(allBut(scope, { journal: ['GL'], 'dim.vessel': ['MAREN'] })).toBeNull();
+  expect(allBut(scope, { from: ['2027.01'], to: ['2027.01'] })).toBeNull();
 });

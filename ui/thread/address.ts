@@ -135,6 +135,23 @@ export function allOf(rows: readonly Record<string, string[]>[]): Record<string,
   return values.some((v) => v.includes('except')) ? null : { ...first, accounts: [values.join(', ')] };
 }
 
+/** A narrowing turned round: all that the scope asks for but that. @returns null where it cannot be said in one clause */
+export function allBut(scope: URLSearchParams, put: Record<string, string[]>): Record<string, string[]> | null {
+  const names = Object.keys(put).filter((n) => (put[n] ?? []).some((v) => v !== ''));
+  const [name] = names;
+  if (name === undefined || names.length > 1) return null;
+  const values = put[name] ?? [];
+  if (name === 'accounts') {
+    const held = scope.get('accounts');
+    return /,|except/.test(values.join()) ? null : { accounts: [[...(held ? [held] : []), ...values.map((v) => `except ${v}`)].join(', ')] };
+  }
+  if (!name.startsWith('dim.') && !TURNED.includes(name)) return null;
+  return { [name]: [...scope.getAll(name), ...values.map((v) => `~not:${v}`)] };
+}
+
+/** Clauses that can ask for all but what they name. */
+const TURNED = ['journal', 'counterparty', 'postedBy', 'document', 'currency', 'entry', 'documentType', 'taxCode'];
+
 /** The screen as it was after fewer steps. */
 export const backTo = (screen: Screen, depth: number): Screen => ({ ...screen, options: withoutSort(screen.options), steps: screen.steps.slice(0, depth) });
 

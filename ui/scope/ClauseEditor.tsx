@@ -70,13 +70,13 @@ export function ClauseEditor({ name, scope, onApply }: Props) {
 /** Asks the server whether a clause can be used before it is set; otherwise says why not. */
 function useTrial({ name, scope, onApply }: Props) {
   const [fault, setFault] = useState<string | null>(null);
-  const set = async (value: string): Promise<void> => {
+  const set = async (...values: string[]): Promise<void> => {
     const trial = new URLSearchParams(scope);
     trial.delete(name);
-    if (value !== '') trial.set(name, value);
+    for (const value of values) trial.append(name, value);
     try {
       await ask(`/totals?${trial}`);
-      onApply({ [name]: value === '' ? [] : [value] });
+      onApply({ [name]: values });
     } catch (problem) {
       setFault((problem as Error).message);
     }
@@ -92,13 +92,26 @@ function Hint({ fault, hint }: { fault: string | null; hint: string | undefined 
   );
 }
 
+/** Clauses of one value, in which a comma is part of it. */
+const ONE_VALUE = ['text', 'min', 'max', 'load'];
+
+/** "GL, not AP, none" ⇄ the values of the parameter. */
+const valuesWritten = (text: string): string[] =>
+  text
+    .split(',')
+    .map((part) => part.trim())
+    .filter(Boolean)
+    .map((part) => part.replace(/^(?:not|all but)\s+/i, '~not:').replace(/(^|:)none$/i, '$1~none'));
+const valuesShown = (values: readonly string[]): string => values.map((v) => v.replace(/^~not:/, 'not ').replace('~none', 'none')).join(', ');
+
 function TextEditor(props: Props) {
   const { name, scope } = props;
   const { fault, set } = useTrial(props);
   const { label, hint } = TEXTS[name] ?? { label: name, hint: '' };
   const submit = (event: FormEvent<HTMLFormElement>): void => {
     event.preventDefault();
-    void set(String(new FormData(event.currentTarget).get('value') ?? '').trim());
+    const text = String(new FormData(event.currentTarget).get('value') ?? '').trim();
+    void set(...(ONE_VALUE.includes(name) ? [text].filter(Boolean) : valuesWritten(text)));
   };
   return (
     <form onSubmit={submit}>
@@ -110,11 +123,11 @@ function TextEditor(props: Props) {
         name="value"
         autoFocus
         autoComplete="off"
-        defaultValue={scope.getAll(name).join(', ')}
+        defaultValue={valuesShown(scope.getAll(name))}
         className="field w-full"
         aria-describedby="clause-hint"
       />
-      <Hint fault={fault} hint={hint} />
+      <Hint fault={fault} hint={ONE_VALUE.includes(name) ? hint : `${hint}. Several with commas; not X for all but X; none for those without`} />
       <button type="submit" className="button-main mt-3">
         Set
       </button>
@@ -146,7 +159,7 @@ function AccountEditor(props: Props) {
   };
   const submit = (event: FormEvent<HTMLFormElement>): void => {
     event.preventDefault();
-    void set(text.trim());
+    void set(...[text.trim()].filter(Boolean));
   };
   return (
     <form onSubmit={submit}>

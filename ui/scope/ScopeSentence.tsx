@@ -1,12 +1,15 @@
 'use client';
 
 import { Popover } from 'radix-ui';
-import { useState } from 'react';
-import type { SentencePart } from '../query/answers';
-import { useEntities } from '../query/hooks';
+import { type KeyboardEvent, useMemo, useState } from 'react';
+import { plainAmount } from '@/core/written';
+import { decimalMark } from '../amounts';
+import type { SentencePart, TrialBalance } from '../query/answers';
+import { useAnswer, useEntities } from '../query/hooks';
 import { ClauseEditor, clauseChoices } from './ClauseEditor';
 import { CurrencyEditor, EntityEditor, StatusEditor, WindowEditor } from './editors';
 import type { Put } from './put';
+import { type Reading, understood } from './understood';
 
 interface Props {
   parts: SentencePart[];
@@ -110,8 +113,6 @@ function Editor({ control, scope, onApply }: { control: string; scope: URLSearch
 
 function AddClause({ open, onOpen, scope, onApply }: { open: boolean; onOpen(open: boolean): void; scope: URLSearchParams; onApply(put: Put): void }) {
   const [chosen, setChosen] = useState<string | null>(null);
-  const { data } = useEntities();
-  const choices = clauseChoices(data);
   return (
     <Popover.Root
       open={open}
@@ -131,27 +132,77 @@ function AddClause({ open, onOpen, scope, onApply }: { open: boolean; onOpen(ope
           className="panel max-h-[70vh] w-[400px] overflow-auto p-4 font-sans text-[14px] leading-5"
         >
           {chosen === null ? (
-            <>
-              <p className="mb-2 text-soft">Only lines with …</p>
-              <ul>
-                {choices.map(({ name, label }) => (
-                  <li key={name}>
-                    <button
-                      type="button"
-                      onClick={() => setChosen(name)}
-                      className="block w-full cursor-pointer px-2 py-1 text-left hover:bg-chosen focus:bg-chosen"
-                    >
-                      {label}
-                    </button>
-                  </li>
-                ))}
-              </ul>
-            </>
+            <TypedClause scope={scope} onApply={onApply} onChoose={setChosen} />
           ) : (
             <ClauseEditor name={chosen} scope={scope} onApply={onApply} />
           )}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  );
+}
+
+/** A clause by typing: an account, a member, an amount, a clause by its name, or words of a description. */
+function TypedClause({ scope, onApply, onChoose }: { scope: URLSearchParams; onApply(put: Put): void; onChoose(name: string): void }) {
+  const { data } = useEntities();
+  const [words, setWords] = useState('');
+  const [at, setAt] = useState(0);
+  const everything = useMemo(() => new URLSearchParams([['zero', 'show'], ...scope.getAll('entity').map((e) => ['entity', e])]), [scope]);
+  const chart = useAnswer<TrialBalance>('/trial-balance', everything);
+  const plain = (text: string): string => plainAmount(text, decimalMark());
+  const readings = understood(words, clauseChoices(data), data?.dimensions ?? [], chart.data?.rows ?? [], plain);
+  const take = (reading: Reading | undefined): void => {
+    if (reading?.put) onApply(reading.put);
+    else if (reading?.opens) onChoose(reading.opens);
+  };
+  const onKey = (event: KeyboardEvent): void => {
+    const act: Record<string, () => void> = {
+      ArrowDown: () => setAt(Math.min(readings.length - 1, at + 1)),
+      ArrowUp: () => setAt(Math.max(0, at - 1)),
+      Enter: () => take(readings[at]),
+    };
+    if (!act[event.key]) return;
+    event.preventDefault();
+    act[event.key]?.();
+  };
+  return (
+    <>
+      <label className="mb-1 block text-soft" htmlFor="clause-words">
+        Only …
+      </label>
+      <input
+        id="clause-words"
+        role="combobox"
+        aria-expanded
+        aria-controls="clause-readings"
+        aria-activedescendant={`reading-${at}`}
+        autoFocus
+        autoComplete="off"
+        value={words}
+        onChange={(event) => {
+          setWords(event.target.value);
+          setAt(0);
+        }}
+        onKeyDown={onKey}
+        placeholder="An account, a member, over 5000, a word …"
+        className="field mb-2 w-full"
+      />
+      <div role="listbox" id="clause-readings" aria-label="What it can mean">
+        {readings.map((reading, i) => (
+          // biome-ignore lint/a11y/useFocusableInteractive: the field above keeps the focus and names the option
+          // biome-ignore lint/a11y/useKeyWithClickEvents: see above
+          <div
+            key={reading.key}
+            id={`reading-${i}`}
+            role="option"
+            aria-selected={i === at}
+            onClick={() => take(reading)}
+            className={`cursor-pointer px-2 py-1 hover:bg-chosen ${i === at ? 'bg-chosen' : ''}`}
+          >
+            <span className="text-faint">{reading.kind}</span> {reading.name}
+          </div>
+        ))}
+      </div>
+    </>
   );
 }

@@ -1,0 +1,76 @@
+import type { Entities } from '../query/answers';
+import type { Put } from './put';
+
+/** A reading of what was typed: what it would put into the scope, or which clause it opens. */
+export interface Reading {
+  key: string;
+  /** What it is, before its name. */
+  kind: string;
+  name: string;
+  put?: Put;
+  opens?: string;
+}
+
+const EACH_MAX = 8;
+const AMOUNT = String.raw`([\d][\d\s.,']*)`;
+const OVER = new RegExp(`^(?:over|above|from|at least)\\s+${AMOUNT}$`, 'i');
+const UNDER = new RegExp(`^(?:under|below|up to|at most)\\s+${AMOUNT}$`, 'i');
+const BETWEEN = new RegExp(`^between\\s+${AMOUNT}\\s+and\\s+${AMOUNT}$`, 'i');
+
+/**
+ * Everything that words typed into the scope can mean, the likeliest first. Where a word fits several things all of
+ * them are there, so that nobody is misunderstood.
+ * @param plain turns an amount as it is typed here into a decimal
+ */
+export function understood(
+  words: string,
+  clauses: readonly { name: string; label: string }[],
+  dimensions: Entities['dimensions'],
+  accounts: readonly { account: string; name: string }[],
+  plain: (text: string) => string,
+): Reading[] {
+  const typed = words.trim();
+  const opens = (list: typeof clauses): Reading[] => list.map(({ name, label }) => ({ key: `clause:${name}`, kind: 'lines with', name: label, opens: name }));
+  if (typed === '') return opens(clauses);
+  const amounts = readAmounts(typed, plain);
+  const wanted = typed.toLowerCase();
+  const rank = (code: string, name: string): number => {
+    const [c, n] = [code.toLowerCase(), name.toLowerCase()];
+    if (c === wanted || n === wanted) return 0;
+    if (c.startsWith(wanted) || n.startsWith(wanted)) return 1;
+    return n.split(/\s+/).some((w) => w.startsWith(wanted)) ? 2 : n.includes(wanted) || c.includes(wanted) ? 3 : 9;
+  };
+  const best = <T extends { code: string; name: string }>(list: readonly T[]): (T & { at: number })[] =>
+    list
+      .map((item) => ({ ...item, at: rank(item.code, item.name) }))
+      .filter((item) => item.at < 9)
+      .sort((a, b) => a.at - b.at)
+      .slice(0, EACH_MAX);
+  const members = dimensions.flatMap((d) =>
+    best(d.members).map((m) => ({
+      at: m.at,
+      key: `${d.code}:${m.code}`,
+      kind: d.name.toLowerCase(),
+      name: `${m.name}, ${m.code}`,
+      put: { [`dim.${d.code}`]: [m.code] },
+    })),
+  );
+  const inChart = best(accounts.map((a) => ({ code: a.account, name: a.name }))).map((a) => ({
+    ...{ at: a.at, key: `account:${a.code}`, kind: 'account', name: `${a.code} ${a.name}`, put: { accounts: [a.code] } },
+  }));
+  const named = [...inChart, ...members].sort((a, b) => a.at - b.at).map(({ at: _at, ...reading }) => reading);
+  const description: Reading = { key: 'text', kind: 'descriptions with', name: `“${typed}”`, put: { text: [typed] } };
+  return [...amounts, ...named, ...opens(clauses.filter((c) => c.label.toLowerCase().includes(wanted))), description];
+}
+
+function readAmounts(typed: string, plain: (text: string) => string): Reading[] {
+  const amount = (text: string | undefined): string => plain((text ?? '').trim());
+  const [over, under, between] = [OVER.exec(typed), UNDER.exec(typed), BETWEEN.exec(typed)];
+  if (over) return [{ key: 'min', kind: 'amounts of', name: `${over[1]} and over`, put: { min: [amount(over[1])] } }];
+  if (under) return [{ key: 'max', kind: 'amounts up to', name: under[1] ?? '', put: { max: [amount(under[1])] } }];
+  if (between) {
+    const put = { min: [amount(between[1])], max: [amount(between[2])] };
+    return [{ key: 'between', kind: 'amounts', name: `from ${between[1]} to ${between[2]}`, put }];
+  }
+  return [];
+}

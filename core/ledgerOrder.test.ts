@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest';
 import { spread, totalOf } from './budgetSheet';
 import { outOfOrder } from './ledgerOrder';
-import { perUnit, summary } from './money';
+import { perUnit, runningBalances, summary } from './money';
 import { typedAmount } from './written';
 
 test('an entry between two that follow one another is marked where its number does not, and its neighbours are not', () => {
@@ -22,6 +22,7 @@ test('a price is the amount over the quantity, rounded once, with the sign that 
   expect(perUnit(100, '0.00')).toBeNull();
   expect(summary(['10.00', '-4.00', '0.50'])).toEqual({ sum: '6.50', average: '2.17', least: '-4.00', greatest: '10.00' });
   expect(summary([])).toBeNull();
+  expect(runningBalances('10.00', ['-4.00', '0.50'])).toEqual(['6.00', '6.50']);
 });
 
 test('a typed amount is read as it is written here; a year spreads over its periods and loses nothing', () => {

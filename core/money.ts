@@ -137,3 +137,13 @@ export function summary(amounts: readonly string[]): { sum: string; average: str
     greatest: text(minor.reduce((a, b) => Math.max(a, b))),
   };
 }
+
+/** The balance after each movement, as decimal strings of the opening's decimals. */
+export function runningBalances(opening: string, movements: readonly string[]): string[] {
+  const digits = opening.split('.')[1]?.length ?? 0;
+  let balance = parseAmount(opening, digits);
+  return movements.map((movement) => {
+    balance = add(balance, parseAmount(movement, digits));
+    return formatAmount(balance, digits);
+  });
+}

@@ -8,7 +8,7 @@ import { useAnswer } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { scopeAt } from '../thread/address';
-import { Tag } from './LedgerScreen';
+import { Tag } from './ledgerRows';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { NamedAccount } from './TrialBalanceScreen';
 

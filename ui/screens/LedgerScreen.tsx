@@ -1,22 +1,29 @@
 'use client';
 
 import { useMemo } from 'react';
-import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
-import type { LineRow } from '../query/answers';
 import { useEntities } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
-import { type Step, scopeAt, screenPath } from '../thread/address';
+import { scopeAt, screenPath } from '../thread/address';
 import { remember } from '../thread/memory';
+import { CondensedLedger } from './CondensedLedger';
+import { columnsOf, lineRow, OPENING, openingRow, rolledRow } from './ledgerRows';
+import { RunsChoice } from './RunsChoice';
+import { runsOf } from './runs';
+import { SectionedLedger } from './SectionedLedger';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
-import { NamedAccount } from './TrialBalanceScreen';
 import { useLedger } from './useLedger';
 
-const AMOUNT = 'minmax(96px, 112px)';
+/** The ledger of a figure: line by line, an account a section, or condensed to entries, days, weeks or months. */
+export function LedgerScreen(props: ScreenProps) {
+  const runs = runsOf(props.screen);
+  if (runs === 'account') return <SectionedLedger {...props} />;
+  return runs === 'line' ? <LinesLedger {...props} /> : <CondensedLedger {...props} runs={runs} />;
+}
 
 /** The lines of a figure with opening row, running balance and closing row, however many there are. */
-export function LedgerScreen(props: ScreenProps) {
+function LinesLedger(props: ScreenProps) {
   const { screen, replace } = props;
   const scope = useMemo(() => scopeAt(screen, screen.steps.length), [screen]);
   const { sort } = screen.options;
@@ -30,7 +37,7 @@ export function LedgerScreen(props: ScreenProps) {
     const rolled = head !== undefined && /[1-9]/.test(head.roll);
     const extra = rolled ? 1 : 0;
     const rowAt = (index: number): SheetRow | undefined => {
-      if (index === 0) return head && opening(head.opening, head.address);
+      if (index === 0) return head && openingRow(head.opening, head.address);
       if (rolled && index === count + 1) return rolledRow(head.roll, head.closing);
       const line = rows.get(index - 1);
       return line && lineRow(line, head?.currency ?? '');
@@ -76,7 +83,12 @@ export function LedgerScreen(props: ScreenProps) {
         remember(screenPath({ ...screen, options }), { sort: next });
         replace({ ...screen, options: { ...options, sort: next } });
       }}
-      {...(sort && sort !== 'date' ? { tools: <span>In another order than the ledger’s; each line keeps its date-order balance.</span> } : {})}
+      tools={
+        <>
+          <RunsChoice {...props} />
+          {sort && sort !== 'date' && <span>In another order than the ledger’s; each line keeps its date-order balance.</span>}
+        </>
+      }
     />
   );
 }
@@ -94,193 +106,3 @@ function nextSort(sort: string | undefined, column: string, also: boolean): stri
       .join(',') || 'date'
   );
 }
-
-const OPENING = '~opening';
-
-const text = (key: string, label: string, more: Partial<Column> = {}): Column => ({ key, label, width: 'minmax(84px, 0.6fr)', onRequest: true, ...more });
-const amount = (key: string, label: string, more: Partial<Column> = {}): Column => ({ key, label, width: AMOUNT, amount: true, ...more });
-
-/** Every column of the ledger; what is not on every screen is there on request. */
-const columnsOf = (oneAccount: boolean, dimensions: readonly { code: string; name: string }[]): Column[] => [
-  { key: 'date', label: 'Date', width: '92px', sortable: true },
-  text('period', 'Period', { width: '72px', sortable: true }),
-  { key: 'entry', label: 'Entry', width: 'minmax(90px, 0.5fr)', sortable: true },
-  text('line', 'Line', { width: '48px' }),
-  text('journal', 'Journal', { width: '72px', sortable: true }),
-  ...(oneAccount ? [] : [{ key: 'account', label: 'Account', width: 'minmax(90px, 0.8fr)', sortable: true }]),
-  { key: 'description', label: 'Description', width: 'minmax(110px, 1.2fr)', sortable: true },
-  text('entryDescription', 'Entry description', { width: 'minmax(110px, 1fr)' }),
-  text('document', 'Document', { sortable: true }),
-  text('documentType', 'Document type'),
-  text('documentDate', 'Document date', { width: '92px' }),
-  text('dueDate', 'Due', { width: '92px' }),
-  text('counterparty', 'Counterparty', { sortable: true }),
-  ...dimensions.map((d) => text(`dim:${d.code}`, d.name)),
-  text('postedBy', 'Posted by', { sortable: true }),
-  text('approvedBy', 'Approved by'),
-  text('enteredAt', 'Entered', { width: '130px' }),
-  text('taxCode', 'Tax code', { width: '72px' }),
-  text('entity', 'Company', { width: '72px' }),
-  text('load', 'Load', { width: '56px' }),
-  { key: 'other', label: 'Other side', width: 'minmax(90px, 0.9fr)' },
-  amount('quantity', 'Quantity', { width: '84px', onRequest: true }),
-  amount('unitPrice', 'Unit price', { width: '92px', onRequest: true, hint: 'The amount over the quantity.' }),
-  amount('currencyAmount', 'Transaction amount', {
-    onRequest: true,
-    width: 'minmax(96px, 124px)',
-    hint: 'In the currency of the transaction, beside the books’ own.',
-  }),
-  amount('debit', 'Debit'),
-  amount('credit', 'Credit'),
-  amount('balance', 'Balance'),
-];
-
-const opening = (amount: string, address: string): SheetRow => ({
-  key: OPENING,
-  label: 'Opening',
-  look: 'quiet',
-  cells: { description: 'Opening balance', balance: amountText(amount) },
-  subject: null,
-  put: null,
-  step: () => null,
-  say: () => `What stood there before ${beginningOf(address)}.`,
-});
-
-/** Where the window of an address begins, in words. */
-function beginningOf(address: string): string {
-  const from = new URLSearchParams(address).get('from');
-  if (from === null) return 'the first line';
-  return from.includes('-') ? dateText(from) : `period ${from}`;
-}
-
-const rolledRow = (roll: string, closing: string): SheetRow => ({
-  key: '~roll',
-  label: 'Rolled over at year ends',
-  look: 'quiet',
-  cells: {
-    description: 'Rolled over to retained earnings at year ends',
-    balance: amountText(closing),
-    debit: roll.startsWith('-') ? '–' : amountText(roll),
-    credit: roll.startsWith('-') ? amountText(roll.slice(1)) : '–',
-  },
-  subject: null,
-  put: null,
-  step: () => null,
-  say: () => 'Income and expense begin each fiscal year at nothing.',
-});
-
-function lineRow(line: LineRow, currency: string): SheetRow {
-  const [first] = line.otherSide;
-  const step: Step = { view: 'entry', entry: line.entryId, label: `${line.entry} ${line.description}`, row: line.id, column: 'entry', put: {} };
-  const dims = line.dims.map((d) => `${d.dimensionName.toLowerCase()} ${d.name}`).join(', ');
-  const foreign = line.currency && line.currency !== currency && line.currencyAmount ? `; ${amountText(line.currencyAmount)} ${line.currency}` : '';
-  const quantity = line.quantity ? `; ${line.quantity} ${line.unit ?? ''}` : '';
-  return {
-    key: line.id,
-    label: `${line.entry} line ${line.line}`,
-    opens: true,
-    cells: {
-      date: dateText(line.date),
-      period: line.period,
-      entry: line.outOfOrder ? <OutOfOrder entry={line.entry} /> : line.entry,
-      line: line.line,
-      journal: line.journal,
-      document: line.document,
-      documentType: line.extra.document_type,
-      documentDate: line.extra.document_date && dateText(line.extra.document_date),
-      dueDate: line.extra.due_date && dateText(line.extra.due_date),
-      taxCode: line.extra.tax_code,
-      counterparty: line.counterparty,
-      postedBy: line.postedBy,
-      approvedBy: line.approvedBy,
-      enteredAt: line.enteredAt,
-      entryDescription: line.entryDescription,
-      entity: line.entity,
-      load: line.load,
-      ...Object.fromEntries(line.dims.map((d) => [`dim:${d.dimension}`, d.name])),
-      quantity: line.quantity && `${line.quantity}${line.unit ? ` ${line.unit}` : ''}`,
-      unitPrice: line.unitPrice && amountText(line.unitPrice),
-      currencyAmount: line.currencyAmount && `${amountText(line.currencyAmount)} ${line.currency ?? ''}`,
-      account: <NamedAccount code={line.account} name={line.accountName} />,
-      description: (
-        <>
-          {line.description}
-          {line.status === 'unposted' && <Tag>not posted</Tag>}
-          {line.kind !== 'normal' && <Tag>{line.kind}</Tag>}
-        </>
-      ),
-      other: first && (
-        <>
-          <span className="mr-2 inline-block min-w-9 text-faint">{first.account}</span>
-          {first.name}
-          {line.otherSide.length + line.otherSideMore > 1 && <span className="text-faint"> +{line.otherSide.length + line.otherSideMore - 1}</span>}
-        </>
-      ),
-      debit: amountText(line.debit),
-      credit: amountText(line.credit),
-      balance: line.running === null ? '' : amountText(line.running),
-    },
-    subject: `line:${line.entity}/${line.entry}/${line.line}`,
-    put: { accounts: [line.account], document: line.document ? [line.document] : [] },
-    amounts: { debit: line.debit, credit: line.credit, balance: line.amount, ...(line.currencyAmount ? { currencyAmount: line.currencyAmount } : {}) },
-    only: (column) => onlyOf(line, column),
-    step: () => step,
-    say: () =>
-      [
-        `Period ${line.period}`,
-        line.journal && `journal ${line.journal}`,
-        line.document && `document ${line.document}`,
-        line.counterparty && `with ${line.counterparty}`,
-        line.postedBy && `posted by ${line.postedBy}`,
-        dims,
-        line.entryDescription !== line.description && `“${line.entryDescription}”`,
-      ]
-        .filter(Boolean)
-        .join(', ') +
-      foreign +
-      quantity,
-  };
-}
-
-/** What narrows the scope to lines with the same value in a column. */
-function onlyOf(line: LineRow, column: string): Record<string, string[]> | null {
-  if (column.startsWith('dim:')) {
-    const code = column.slice('dim:'.length);
-    return { [`dim.${code}`]: [line.dims.find((d) => d.dimension === code)?.code ?? '~none'] };
-  }
-  const named: Record<string, [name: string, value: string | null | undefined]> = {
-    date: ['day', line.date],
-    period: ['period', line.period],
-    entry: ['entry', line.entry],
-    journal: ['journal', line.journal],
-    account: ['accounts', line.account],
-    document: ['document', line.document],
-    documentType: ['documentType', line.extra.document_type],
-    taxCode: ['taxCode', line.extra.tax_code],
-    counterparty: ['counterparty', line.counterparty],
-    postedBy: ['postedBy', line.postedBy],
-    currencyAmount: ['currency', line.currency],
-    entity: ['entity', line.entity],
-  };
-  const found = named[column];
-  if (found) return { [found[0]]: [found[1] ?? '~none'] };
-  if (column === 'debit' || column === 'credit' || column === 'balance') {
-    const size = line.amount.replace('-', '');
-    return { min: [size], max: [size] };
-  }
-  return null;
-}
-
-const OutOfOrder = ({ entry }: { entry: string }) => (
-  <span title="By its date it stands among entries whose numbers it does not lie between">
-    <span aria-hidden className="mr-1 text-[12px] text-warn">
-      ⇅
-    </span>
-    <span className="sr-only">out of order: </span>
-    {entry}
-  </span>
-);
-
-export const Tag = ({ children }: { children: string }) => (
-  <span className="ml-2 rounded-[2px] bg-warnground px-1.5 py-px text-[12.5px] text-warn">{children}</span>
-);

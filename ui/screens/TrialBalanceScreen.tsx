@@ -105,7 +105,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
       indexOf: (key) => keys.get(key) ?? -1,
       standingOut: listed.flatMap((l, i) => (!('part' in l) && marks.has(l.row.account) ? [i] : [])),
       total: data && {
-        label: `${data.rows.filter((r) => !r.heading).length} accounts, in ${data.currency}${scaleWord(screen.options)}`,
+        label: `${accountsText(data.rows.filter((r) => !r.heading).length)}, in ${data.currency}${scaleWord(screen.options)}`,
         ...Object.fromEntries(Object.entries(amountsOf(data.totals)).map(([k, v]) => [k, scaledText(v, scale)])),
         ...(sides && data.sides ? sideTotals(data.sides, scale) : {}),
         ...Object.fromEntries((data.columns ?? []).map(({ key, unit }) => [key, unit === 'percent' ? '' : scaledText(data.columnTotals?.[key] ?? '0', scale)])),
@@ -243,6 +243,8 @@ function sideCells(row: Row, scale: Scale): Record<string, string> {
   });
   return Object.fromEntries(sides);
 }
+
+const accountsText = (count: number): string => `${count} ${count === 1 ? 'account' : 'accounts'}`;
 
 const sideTotals = (sides: NonNullable<TrialBalance['sides']>, scale: Scale): Record<string, string> =>
   Object.fromEntries(Object.entries(sides).map(([key, value]) => [key, scaledText(value, scale)]));

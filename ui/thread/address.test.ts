@@ -18,7 +18,7 @@ const start: Screen = {
 const deep = traced(traced(start, step({ view: 'split', by: 'dim:vessel' })), step({ put: { 'dim.vessel': ['MAREN'] } }));
 
 test('an address holds the whole screen: written and read again it is the same', () => {
-  for (const screen of [start, deep, traced(deep, step({ view: 'entry', entry: 'e7', put: {} }))]) {
+  for (const screen of [start, deep, traced(deep, step({ view: 'entry', entry: 'e7', put: {} })), traced(deep, step({ runs: 'week', put: {} }))]) {
     const read = readScreen('trial-balance', new URLSearchParams(screenPath(screen).split('?')[1]));
     expect({ ...read, scope: read.scope.toString() }).toEqual({ ...screen, scope: screen.scope.toString() });
   }

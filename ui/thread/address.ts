@@ -12,6 +12,8 @@ export interface Step {
   by?: string;
   /** What stands on the columns of a split. */
   across?: string;
+  /** What a row of its ledger stands for, where that is not a line. */
+  runs?: string;
   /** Id of the entry shown. */
   entry?: string;
   /** What was traced, in words. */
@@ -50,6 +52,7 @@ const OPTIONS = [
   'thread',
   'order',
   'sides',
+  'runs',
 ];
 
 export function readScreen(origin: Origin, params: URLSearchParams): Screen {
@@ -176,10 +179,11 @@ export function changed(screen: Screen, put: Record<string, string[]>): Screen {
 
 const withoutSort = ({ sort: _sort, ...rest }: Record<string, string>): Record<string, string> => rest;
 
-function writeStep({ view, by, across, entry, label, row, column, put }: Step): string {
+function writeStep({ view, by, across, runs, entry, label, row, column, put }: Step): string {
   const params = new URLSearchParams({ '~v': view, '~l': label, '~r': row, '~c': column });
   if (by) params.set('~b', by);
   if (across) params.set('~x', across);
+  if (runs) params.set('~n', runs);
   if (entry) params.set('~e', entry);
   for (const [name, values] of Object.entries(put)) for (const value of values) params.append(name, value);
   return params.toString();
@@ -193,10 +197,12 @@ function readStep(text: string): Step {
   const by = params.get('~b');
   const across = params.get('~x');
   const entry = params.get('~e');
+  const runs = params.get('~n');
   return {
     view: view === 'entry' || view === 'lines' ? view : 'split',
     ...(by ? { by } : {}),
     ...(across ? { across } : {}),
+    ...(runs ? { runs } : {}),
     ...(entry ? { entry } : {}),
     label: params.get('~l') ?? '',
     row: params.get('~r') ?? '',

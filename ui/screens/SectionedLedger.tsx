@@ -1,0 +1,90 @@
+'use client';
+
+import { useMemo } from 'react';
+import { amountText, countText } from '../amounts';
+import { useEntities } from '../query/hooks';
+import type { SheetModel, SheetRow } from '../sheet/model';
+import { scopeAt } from '../thread/address';
+import { columnsOf, lineRow, openingRow, rolledRow } from './ledgerRows';
+import { RunsChoice } from './RunsChoice';
+import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
+import { placeOf, type Section, useSections } from './useSections';
+
+/** Several accounts in one listing: each a section with its opening balance, its lines with their running balance, its closing balance. */
+export function SectionedLedger(props: ScreenProps) {
+  const { screen } = props;
+  const scope = useMemo(() => scopeAt(screen, screen.steps.length), [screen]);
+  const { data: entities } = useEntities();
+  const { head, sections, lineAt, error, loading, stale, onRange } = useSections(scope);
+  const columns = useMemo(() => columnsOf(true, entities?.dimensions ?? []), [entities]);
+
+  const model = useMemo((): SheetModel => {
+    const last = sections[sections.length - 1];
+    const rowAt = (index: number): SheetRow | undefined => {
+      const place = placeOf(sections, index);
+      if (!place || !head) return undefined;
+      const { section, at } = place;
+      if (at === 0) return headingOf(section, head.address);
+      if (at <= section.count) {
+        const line = lineAt(section, at - 1);
+        return line && lineRow(line, head.currency);
+      }
+      if (section.rolls && at === section.count + 1) return { ...rolledRow(section.roll, section.closing), key: `${section.account}~roll` };
+      return closingOf(section);
+    };
+    return {
+      label: 'Lines by account',
+      columns,
+      count: last ? last.start + last.rows : 0,
+      rowAt,
+      loaded: [],
+      indexOf: (key) => sections.find((s) => key === s.account || key.startsWith(`${s.account}~`))?.start ?? -1,
+      total: head && {
+        label: `${sections.length} ${sections.length === 1 ? 'account' : 'accounts'}, ${countText(head.total.count)} lines, in ${head.currency}`,
+        debit: amountText(head.total.debit),
+        credit: amountText(head.total.credit),
+        balance: amountText(head.total.closing),
+      },
+      parts: head?.parts ?? [],
+      load: head?.load,
+      empty: head?.empty,
+      tie: ties(head?.tie),
+      stale,
+      loading,
+      error,
+    };
+  }, [sections, head, lineAt, columns, stale, loading, error]);
+
+  return <SheetFrame {...props} sheet="lines" model={model} onRange={onRange} tools={<RunsChoice {...props} />} />;
+}
+
+const title = (section: Section): string => `${section.account} ${section.name}`;
+
+const headingOf = (section: Section, address: string): SheetRow => ({
+  ...openingRow(section.opening, address),
+  key: section.account,
+  label: title(section),
+  look: 'subtotal',
+  opens: true,
+  cells: { date: section.account, description: `${section.name}, opening`, balance: amountText(section.opening) },
+  count: section.count,
+  subject: `figure:${section.address}`,
+  put: section.put,
+  step: (column) => ({ view: 'lines', label: title(section), row: section.account, column, put: section.put }),
+});
+
+const closingOf = (section: Section): SheetRow => ({
+  key: `${section.account}~closing`,
+  label: `${title(section)}, closing`,
+  look: 'quiet',
+  cells: {
+    description: `${section.name}, closing`,
+    debit: amountText(section.debit),
+    credit: amountText(section.credit),
+    balance: amountText(section.closing),
+  },
+  subject: null,
+  put: null,
+  step: () => null,
+  say: () => `${countText(section.count)} ${section.count === 1 ? 'line' : 'lines'} of ${title(section)}.`,
+});

@@ -1,0 +1,29 @@
+import type { Screen } from '../thread/address';
+
+/** What one row of a ledger stands for. */
+export const RUNS = [
+  ['line', 'lines'],
+  ['account', 'by account'],
+  ['entry', 'entries'],
+  ['day', 'days'],
+  ['week', 'weeks'],
+  ['month', 'months'],
+] as const;
+export type Runs = (typeof RUNS)[number][0];
+
+const known = (word: string | undefined): Runs => RUNS.find(([key]) => key === word)?.[0] ?? 'line';
+
+/** As the step to the ledger has it, or the first sheet where the ledger is that. */
+export const runsOf = ({ steps, options }: Screen): Runs => known(steps.length > 0 ? steps[steps.length - 1]?.runs : options.runs);
+
+export function withRuns(screen: Screen, runs: Runs): Screen {
+  const { sort: _sort, ...options } = screen.options;
+  const own: { runs?: Runs } = runs === 'line' ? {} : { runs };
+  if (screen.steps.length === 0) {
+    const { runs: _former, ...bare } = options;
+    return { ...screen, options: runs === 'line' ? bare : { ...bare, runs } };
+  }
+  const last = screen.steps.length - 1;
+  const steps = screen.steps.map(({ runs: held, ...step }, i) => ({ ...step, ...(i < last ? held && { runs: held } : own) }));
+  return { ...screen, options, steps };
+}

@@ -6,9 +6,9 @@ import { sheetShape, trialBalanceShape } from '@/contracts/questions';
 import { paramsOf, readQuery, scopeShape } from '@/contracts/scope';
 import { splitText } from '@/contracts/splits';
 import { addBalance, emptyBalance } from '@/core/balances';
-import type { CalendarSpec } from '@/core/calendar';
+import { type CalendarSpec, parsePeriod } from '@/core/calendar';
 import { evaluate, evaluateTotal, type Ledger, linesOf } from '@/core/evaluate';
-import { type Figure, NONE, refine, type Split } from '@/core/figure';
+import { type Figure, NONE, refine, type Split, splitWhole } from '@/core/figure';
 import { formatAmount, parseAmount } from '@/core/money';
 import { accountsIn } from '@/core/selection';
 import { CHART, dice, RETAINED, randomFigure, randomLedger, TREES } from '@/core/testing/randomLedger';
@@ -153,6 +153,42 @@ test('a crosstab adds up both ways, and each cell’s refine asks for exactly th
       }
       const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, put));
       expect({ movement: total.movement, count: total.count }).toEqual({ movement: cell.movement, count: cell.count });
+    }),
+    { numRuns: LEDGERS * FIGURES },
+  );
+});
+
+test('a random chain of splits ties at every step, and the core has the same lines at its end', async () => {
+  await fc.assert(
+    fc.asyncProperty(fc.nat(), fc.shuffledSubarray(SPLITS, { minLength: 3, maxLength: 4 }), async (seed, chain) => {
+      const { ledger, figure } = asked(seed);
+      const roll = dice(seed + 1);
+      const names = { chart: CHART, trees: TREES };
+      let scope = withParams(figure, {});
+      let narrowed = figure;
+      for (const split of chain) {
+        const params = new URLSearchParams(scope);
+        params.append('by', splitText(split));
+        const sheet = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
+        expect(sheet.tie).toMatchObject({ ok: true, offBy: '0.00' });
+        const rows = sheet.rows.filter((r) => r.count > 0);
+        if (rows.length === 0) break;
+        const row = roll.pick(rows);
+        const before = new Set(scope.keys());
+        scope = new URLSearchParams(scope);
+        for (const [name, value] of Object.entries(row.refine)) {
+          scope.delete(name);
+          for (const v of [value].flat()) scope.append(name, v);
+        }
+        // Whatever the scope asked for before, it still asks for.
+        for (const name of before) expect([...scope.keys()]).toContain(name);
+        const key = split.by === 'period' ? String(parsePeriod(row.member)) : row.member;
+        narrowed = refine(splitWhole(narrowed, split, names), split, key, names);
+      }
+      const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, scope));
+      const expected = linesOf(ledger, narrowed);
+      expect(total.count).toBe(expected.length);
+      expect(parseAmount(total.movement, 2)).toBe(expected.reduce((sum, l) => sum + l.amount, 0));
     }),
     { numRuns: LEDGERS * FIGURES },
   );

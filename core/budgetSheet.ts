@@ -26,7 +26,7 @@ export function paste(block: readonly (readonly string[])[], from: CellAt, to: C
   const found: Pasted = { edits: [], refused: [] };
   const put = (row: number, column: number, text: string): void => {
     if (row >= size.rows || column >= size.columns) {
-      found.refused.push({ text, why: 'lies beyond the sheet' });
+      found.refused.push({ text, why: `“${text}” lies beyond the sheet` });
       return;
     }
     try {

@@ -66,7 +66,7 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
   const take = (text: string): boolean => {
     const { edits: found, refused } = paste([[text]], focus, focus, { rows: accounts.length, columns: periods.length + 1 }, read);
     if (refused[0]) {
-      toast(`“${refused[0].text}” is not taken: ${refused[0].why}`);
+      toast(refused[0].why);
       return false;
     }
     put(found);
@@ -128,14 +128,15 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
   const onPaste = async (event: ClipboardEvent): Promise<void> => {
     if (typing !== null) return;
     event.preventDefault();
-    const { parse } = await import('csv-parse/browser/esm/sync');
+    // The clipboard can only be read while the event lasts.
     const text = event.clipboardData.getData('text/plain');
     if (text.trim() === '') return;
+    const { parse } = await import('csv-parse/browser/esm/sync');
     const block = parse(text, { delimiter: '\t', relax_column_count: true, relax_quotes: true, skip_empty_lines: false }) as string[][];
     const { edits: found, refused } = paste(block, chosen.from, chosen.to, { rows: accounts.length, columns: periods.length }, read);
     put(found);
     const [first] = refused;
-    if (first) toast(`${found.length} cells taken; ${refused.length} not: “${first.text}” ${first.why}`);
+    if (first) toast(`${found.length} cells taken; ${refused.length} not: ${first.why}`);
     else toast(`${found.length} ${found.length === 1 ? 'cell' : 'cells'} taken from the clipboard`);
   };
 

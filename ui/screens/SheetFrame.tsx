@@ -95,11 +95,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
     const column = model.columns.findIndex((c) => c.key === memory.current.column);
     if (row >= 0) setFocus({ row, column: column >= 0 ? column : firstAmount });
     if (row >= 0 && memory.current.scroll === undefined) grid.current?.scrollTo(row);
-    requestAnimationFrame(() => {
-      // Whoever is writing or choosing keeps the focus.
-      if (document.activeElement?.closest('input, textarea, select, [role=dialog]')) return;
-      document.querySelector<HTMLElement>('[role=gridcell][tabindex="0"]')?.focus({ preventScroll: true });
-    });
+    focusCell();
   });
 
   const onScroll = useCallback(
@@ -243,7 +239,17 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
           <div className="flex min-h-[30px] shrink-0 items-start gap-x-4 py-1 text-[12.5px] text-soft">
             <div className="flex min-h-[22px] min-w-0 flex-1 flex-wrap items-center gap-x-4 gap-y-0.5">
               {tools}
-              {finding && <FindInSheet model={model} from={focus.row} onFound={focusRow} onClose={() => setFinding(false)} />}
+              {finding && (
+                <FindInSheet
+                  model={model}
+                  from={focus.row}
+                  onFound={focusRow}
+                  onClose={() => {
+                    setFinding(false);
+                    focusCell();
+                  }}
+                />
+              )}
               {marksAt.length > 0 && (
                 <button type="button" className="cursor-pointer whitespace-nowrap text-warn hover:underline" onClick={() => toggle('marks')}>
                   ! {marksAt.length} {marksAt.length === 1 ? 'stands' : 'stand'} out
@@ -364,6 +370,13 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
     </>
   );
 }
+
+/** The keyboard to the sheet's focused cell, unless somebody is writing or choosing. */
+const focusCell = (): void =>
+  void requestAnimationFrame(() => {
+    if (document.activeElement?.closest('input, textarea, select, [role=dialog]')) return;
+    document.querySelector<HTMLElement>('[role=gridcell][tabindex="0"]')?.focus({ preventScroll: true });
+  });
 
 const NO_ROWS: ReadonlySet<number> = new Set();
 const APART = 'These rows differ in more than one thing; choose rows of one kind to take them together.';

@@ -11,7 +11,7 @@ const KEYS: [string, string][] = [
   ['[  ]', 'previous and next row of the sheet above'],
   [',  .', 'the unit before and the next one, where the sheet is of one unit'],
   ['Space', 'fold and unfold'],
-  ['f', 'find a row of the sheet by part of its name'],
+  ['f', 'find a row of the sheet by part of its name; arrows to the next'],
   ['Shift with arrows, Shift Space', 'choose several rows'],
   ['s', 'split the focused figure, or the chosen rows'],
   ['e  x', 'only what the cell or the chosen rows say; all but that'],

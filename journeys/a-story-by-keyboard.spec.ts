@@ -1,0 +1,175 @@
+import { expect, type Page, test } from '@playwright/test';
+import { accessible, appUrl, signIn } from './app';
+
+// Stories of the demo world from a first sheet to the lines, by keyboard alone, as docs/guide.md tells them.
+
+async function open(page: Page, path: string): Promise<void> {
+  await page.goto(`${appUrl()}${path}`);
+  await expect(page.locator('[role=gridcell][tabindex="0"]')).toBeFocused();
+}
+
+/** Types a clause of the scope and takes the first reading of it. */
+async function only(page: Page, words: string, reading: string): Promise<void> {
+  await page.keyboard.press('/');
+  await expect(page.getByRole('combobox')).toBeFocused();
+  await page.keyboard.type(words);
+  await expect(page.getByRole('option', { selected: true })).toContainText(reading);
+  await page.keyboard.press('Enter');
+}
+
+/** To a row of the sheet by part of its name. */
+async function to(page: Page, words: string): Promise<void> {
+  await page.keyboard.press('f');
+  await page.keyboard.type(words);
+  await page.keyboard.press('Enter');
+  await expect(page.locator('[role=gridcell][tabindex="0"]')).toBeFocused();
+}
+
+async function splitBy(page: Page, name: string): Promise<void> {
+  await page.keyboard.press('s');
+  const choice = page.getByRole('dialog').getByRole('button', { name, exact: true });
+  await choice.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('grid', { name: `Split by ${name.toLowerCase()}` })).toBeVisible();
+}
+
+const scope = (page: Page) => page.getByTestId('scope');
+const cell = (page: Page, name: string | RegExp) => page.getByRole('gridcell', { name }).first();
+
+test('story 4: fuel that looks fine in total is on a vessel that did not sail', async ({ page }) => {
+  await signIn(page, 'tomas');
+  await open(page, '/trial-balance?entity=KSF&from=2026-07-06&to=2026-07-12&tree=no');
+  await only(page, '6210', 'account 6210');
+  await expect(scope(page)).toContainText('only account 6210');
+  await splitBy(page, 'Vessel');
+  await to(page, 'Fleet');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('row', { name: /Maren/ })).toBeVisible();
+  await to(page, 'Maren');
+  await page.keyboard.press('Enter');
+  await expect(cell(page, 'PI-KSF-90702')).toBeVisible();
+  await accessible(page);
+  // The same vessel and week, fares instead of fuel: there is nothing, and the screen says so.
+  await open(page, '/trial-balance?entity=KSF&from=2026-07-06&to=2026-07-12&tree=no&accounts=41*');
+  await only(page, 'maren', 'vessel Maren');
+  await expect(page.getByText('Nothing here')).toBeVisible();
+});
+
+test('story 5: what stands in suspense was posted by one cashier, in small round amounts', async ({ page }) => {
+  await signIn(page, 'tomas');
+  await open(page, '/trial-balance?entity=STL&window=everything&tree=no');
+  await to(page, 'suspense');
+  await splitBy(page, 'Who posted');
+  await expect(page.getByRole('row', { name: /cashier07/ })).toBeVisible();
+  await expect(page.getByText('✓ ties').last()).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
+  await expect(page.getByText('7 lines')).toBeVisible();
+  // All seven chosen: what they come to stands in the last line.
+  for (let i = 0; i < 7; i++) await page.keyboard.press(i === 0 ? 'ArrowDown' : 'Shift+ArrowDown');
+  await expect(page.getByText('7 rows chosen.')).toBeVisible();
+  await accessible(page);
+});
+
+test('story 8: intercompany dues that do not cancel, from the group’s statement to the month of each side', async ({ page }) => {
+  await signIn(page, 'tomas');
+  await open(page, '/statements?entity=KSF&entity=STL&from=2027.01&to=2027.01&eliminated=yes');
+  await expect(page.getByRole('row', { name: /Intercompany that does not cancel/ })).toContainText('149,300.00');
+  await to(page, 'does not cancel');
+  await splitBy(page, 'Company');
+  await expect(page.getByRole('row', { name: /Kestrel Sound Ferries/ })).toBeVisible();
+  await to(page, 'Kestrel');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
+  await only(page, 'HD-2026-03', 'HD-2026-03');
+  await expect(scope(page)).toContainText('descriptions with “HD-2026-03”');
+  await expect(page.getByRole('grid', { name: 'Lines' })).toContainText('HD-2026-03');
+});
+
+test('story 12: pay steps up in one cost centre, with as many people at a higher rate', async ({ page }) => {
+  await signIn(page, 'tomas');
+  await open(page, '/trial-balance?entity=KSF&from=2027.02&to=2027.02&tree=no');
+  await to(page, 'Shore crew pay');
+  // The debits of the month, not the year's balance.
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('w');
+  await page.getByLabel('against').selectOption('window-before');
+  const moved = page.getByRole('region', { name: 'What moved' });
+  await expect(moved).toContainText('4,276.89');
+  await moved.getByRole('button', { name: /Cost centre/ }).click();
+  await expect(moved).toContainText('Operations');
+  await accessible(page);
+  await open(page, '/lines?entity=KSF&accounts=7110&from=2027.01&to=2027.02&dim.costcentre=SH-HAR');
+  await page.getByRole('button', { name: /Arrange/ }).click();
+  await page.getByRole('checkbox', { name: 'Quantity' }).check();
+  await page.getByRole('checkbox', { name: 'Unit price' }).check();
+  await accessible(page);
+  await page.keyboard.press('Escape');
+  // As many people in both months; what each is paid is 11 % more.
+  const prices = await page.getByRole('row').filter({ hasText: 'PY-KSF' }).allInnerTexts();
+  const read = prices.map((text) => /(\d+) people\s+([\d,.]+)/.exec(text.replaceAll('\n', ' ')) ?? []);
+  expect(read.map((r) => r[1])).toEqual([read[0]?.[1], read[0]?.[1]]);
+  const [before, after] = read.map((r) => Number(r[2]?.replaceAll(',', '')));
+  expect((after as number) / (before as number)).toBeCloseTo(1.11, 3);
+  await page.getByRole('button', { name: /Arrange/ }).click();
+  await page.getByRole('button', { name: 'As it comes' }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('columnheader', { name: 'Unit price' })).toBeHidden();
+});
+
+test('story 13: one route earned little in one week; the days show a storm, not an error', async ({ page }) => {
+  await signIn(page, 'tomas');
+  await open(page, '/trial-balance?entity=KSF&from=2026-01-26&to=2026-03-01&tree=no&accounts=41*');
+  for (let i = 0; i < 6; i++) await page.keyboard.press('Shift+ArrowDown');
+  await splitBy(page, 'Route');
+  await page.getByLabel('across').selectOption('week');
+  const skarvoy = page.getByRole('row', { name: /Harrowick–Skarvoy/ });
+  await expect(skarvoy).toContainText('(2,342.09)');
+  await to(page, 'Harrowick–Skarvoy');
+  // The week's own cell, four columns in, is what is traced.
+  await page.keyboard.press('Home');
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
+  await page.getByRole('button', { name: 'days', exact: true }).click();
+  await expect(page.getByRole('grid', { name: 'Lines by day' })).toBeVisible();
+  await expect(page.getByRole('row', { name: /9 Feb 2026/ })).toBeVisible();
+  await expect(page.getByText('1 day,')).toBeVisible();
+  await accessible(page);
+});
+
+test('a budget is written, pasted, undone and kept, and stands beside the actual', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await signIn(page, 'tomas');
+  await page.goto(`${appUrl()}/statements/budgets?entity=STL&year=2027`);
+  await page.getByRole('button', { name: /New version/ }).click();
+  await page.getByLabel(/Name of the version/).fill('Autumn plan');
+  await page.getByRole('button', { name: 'Begin' }).click();
+  const grid = page.getByRole('grid', { name: 'Budget Autumn plan, 2027' });
+  await expect(grid).toBeVisible();
+  await accessible(page);
+  await grid.locator('[data-cell="0:0"]').click();
+  await page.evaluate(() => navigator.clipboard.writeText('1,000\t2,000.50\n30\tn/a'));
+  await page.keyboard.press('Control+v');
+  await expect(page.getByText(/3 cells taken; 1 not: “n\/a”/)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Keep 3 changes' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: 'Keep', exact: true })).toBeDisabled();
+  await page.keyboard.press('Control+y');
+  // A year's amount spreads over the periods of its row.
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('End');
+  await page.keyboard.type('1200');
+  await page.keyboard.press('Enter');
+  // What was written outlives the page that was lost.
+  page.on('dialog', (dialog) => dialog.accept());
+  await page.reload();
+  await page.getByRole('button', { name: 'Keep 15 changes' }).click();
+  await expect(page.getByText(/Kept as load/)).toBeVisible();
+  await expect(page.getByText(/last changed by Tomas Ek/)).toBeVisible();
+  await page.goto(`${appUrl()}/statements?entity=STL&from=2027.01&to=2027.06&columns=budget:Autumn plan,variance:Autumn plan&open=all`);
+  await expect(page.getByRole('columnheader', { name: 'Budget Autumn plan' })).toBeVisible();
+  await expect(page.getByRole('grid')).toContainText('1,000.00');
+});

@@ -12,6 +12,8 @@ import type { StatementRow } from './row';
 
 /** More cash lines than this must be narrowed before their other side can be told at once. */
 const LINES_MAX = 200_000;
+/** An address names no more accounts than this. */
+const OPPOSITE_MAX = 100;
 const CLASSES = ['operating', 'investing', 'financing', 'unclassified'] as const;
 
 /**
@@ -54,6 +56,10 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
     closing: add(whole?.opening ?? 0, sum),
   };
   const cashAccounts = cash.length > 0 ? { accounts: cash.map((a) => a.code).join(', ') } : null;
+  /** The cash lines of entries that have one of the accounts on the other side. */
+  const opposite = (accounts: string[]): StatementRow['refine'] =>
+    cashAccounts && accounts.length > 0 && accounts.length <= OPPOSITE_MAX ? { ...cashAccounts, opposite: accounts } : null;
+  const accountsIn = (flow: string): string[] => [...byAccount.keys()].filter((key) => key.startsWith(`${flow}/`)).map((key) => key.slice(flow.length + 1));
   const nameOf = new Map(chart.map((a) => [a.code, a.name]));
   const rows = outline.rows.flatMap((row): StatementRow[] => {
     const isClass = (CLASSES as readonly string[]).includes(row.key);
@@ -64,7 +70,7 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
         account: null as string | null,
         opens: false,
         values: { window: text(values[row.key] ?? 0) },
-        refine: isClass ? null : cashAccounts,
+        refine: isClass ? opposite(accountsIn(row.key)) : cashAccounts,
       },
     };
     if (row.key === 'unclassified' && (values.unclassified ?? 0) === 0) return [];
@@ -85,7 +91,7 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
             account,
             opens: false,
           },
-          ...{ values: { window: text(amount) }, refine: cashAccounts },
+          ...{ values: { window: text(amount) }, refine: opposite([account]) },
         };
       });
     return [mine, ...inside];

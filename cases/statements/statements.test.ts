@@ -79,6 +79,12 @@ describe('the usual statements of a ledger', () => {
     const top = money.find((r) => r.account === '15');
     expect([value(flow, 'opening'), value(flow, 'change'), value(flow, 'closing')]).toEqual([top?.opening, top?.movement, top?.closing]);
 
+    // A flow traces to the cash lines with that account opposite; what was paid to suppliers stands in entries of two lines.
+    const suppliers = flow.rows.find((r) => r.account === '2110');
+    const traced = new URLSearchParams('entity=KSF&from=2027.04&to=2027.06&limit=1');
+    for (const [name, value] of Object.entries(suppliers?.refine ?? {})) for (const v of [value].flat()) traced.append(name, v);
+    expect((await readLines(fresh.ctx, fresh.owner, readQuery(linesShape, traced))).totals.movement).toBe(suppliers?.values.window);
+
     const income = await statement('income', 'entity=KSF&from=2027.04&to=2027.06');
     const row = income.rows.find((r) => r.label === 'Upkeep of vessels');
     const own = await readLines(

@@ -204,6 +204,8 @@ function cellOf(value: string | null, percent: boolean, verdict: 'favourable' | 
 
 function sayOf(data: Statement, row: Statement['rows'][number], column: string): string {
   const of = data.columns.find((c) => c.key === column);
+  if (row.refine?.opposite)
+    return 'The cash lines of entries with such accounts on the other side; of an entry with several lines on both sides this row has its share.';
   const what = row.refine?.accounts ? `Accounts ${row.refine.accounts}. ` : '';
   return `${what}${of ? `${of.label}${of.title ? `, ${of.title}` : ''}: ${of.hint}` : ''}`;
 }

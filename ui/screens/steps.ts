@@ -52,7 +52,7 @@ export function statementStep(row: Statement['rows'][number], column: string, st
   const put = asPut({ ...shown.scope, ...row.refine });
   const named = row.account ? `${row.account} ${row.label}` : row.label;
   const label = shown.key === 'window' ? named : `${named}, ${shown.label.toLowerCase()}`;
-  return row.account && row.kind === 'account' && statement.kind !== 'cashflow'
+  return (row.account && row.kind === 'account') || row.refine.opposite
     ? { view: 'lines', label, row: row.key, column, put }
     : { view: 'split', by: row.key === 'intercompany' ? 'entity' : 'account', label, row: row.key, column, put };
 }

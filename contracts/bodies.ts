@@ -251,3 +251,14 @@ export const columnLayoutSchema = z.strictObject({
   fit: z.boolean(),
 });
 export type ColumnLayout = z.infer<typeof columnLayoutSchema>;
+
+/** A sentence to be kept by name, as the address of its first sheet has it. */
+export const newKeptScopeSchema = z.strictObject({
+  name: z.string().trim().min(1, 'give it a name').max(120),
+  place: z.enum(['trial-balance', 'statements', 'lines']),
+  query: z.string().max(8_000),
+  shared: z.boolean().default(false),
+  /** Whether its place is to open with it. */
+  opens: z.boolean().default(false),
+});
+export const keptScopeChangeSchema = z.strictObject({ shared: z.boolean().optional(), opens: z.boolean().optional() });

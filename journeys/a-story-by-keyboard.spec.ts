@@ -50,7 +50,7 @@ test('story 4: fuel that looks fine in total is on a vessel that did not sail', 
   await expect(cell(page, 'PI-KSF-90702')).toBeVisible();
   await accessible(page);
   // The same vessel and week, fares instead of fuel: there is nothing, and the screen says so.
-  await open(page, '/trial-balance?entity=KSF&from=2026-07-06&to=2026-07-12&tree=no&accounts=41*');
+  await open(page, '/trial-balance?entity=KSF&from=2026-07-06&to=2026-07-12&tree=no&zero=moved&accounts=41*');
   await only(page, 'maren', 'vessel Maren');
   await expect(page.getByText('Nothing here')).toBeVisible();
 });
@@ -170,6 +170,34 @@ test('a budget is written, pasted, undone and kept, and stands beside the actual
   await expect(page.getByText(/Kept as load/)).toBeVisible();
   await expect(page.getByText(/last changed by Tomas Ek/)).toBeVisible();
   await page.goto(`${appUrl()}/statements?entity=STL&from=2027.01&to=2027.06&columns=budget:Autumn plan,variance:Autumn plan&open=all`);
-  await expect(page.getByRole('columnheader', { name: 'Budget Autumn plan' })).toBeVisible();
-  await expect(page.getByRole('grid')).toContainText('1,000.00');
+  await expect(page.getByRole('columnheader', { name: 'Budget Autumn plan', exact: true })).toBeVisible();
+  await expect(page.getByRole('grid')).toContainText('3,000.50');
+});
+
+test('a sentence is kept by name, shared, and opens its place; columns and kept sentences are each one’s own', async ({ page, browser }) => {
+  await signIn(page, 'priya');
+  await open(page, '/trial-balance?entity=KSF&window=year-to-date&accounts=63*&zero=moved');
+  await page.getByRole('button', { name: 'Kept', exact: true }).click();
+  await page.getByLabel('Keep this sentence as').fill('Upkeep, year to date');
+  await page.getByLabel('this place opens with it').check();
+  await page.getByLabel('share it').check();
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByRole('button', { name: '✓ opens its place' })).toBeVisible();
+  await accessible(page);
+  await page.keyboard.press('Escape');
+  await page.goto(`${appUrl()}/trial-balance`);
+  await expect(scope(page)).toContainText('only accounts 63*');
+  await expect(page).toHaveURL(/window=year-to-date/);
+  const other = await browser.newContext();
+  const colleague = await other.newPage();
+  await signIn(colleague, 'tomas');
+  await expect(scope(colleague)).not.toContainText('63*');
+  await colleague.getByRole('button', { name: 'Kept', exact: true }).click();
+  await colleague.getByRole('link', { name: /Upkeep, year to date/ }).click();
+  await expect(scope(colleague)).toContainText('only accounts 63*');
+  await other.close();
+  // Nobody else's day begins with it.
+  await page.getByRole('button', { name: 'Kept', exact: true }).click();
+  await page.getByRole('button', { name: 'take away' }).click();
+  await expect(page.getByRole('link', { name: /Upkeep, year to date/ })).toBeHidden();
 });

@@ -6,6 +6,7 @@ import * as statements from './migrations/0004_statements';
 import * as threads from './migrations/0005_threads';
 import * as settings from './migrations/0006_settings';
 import * as preferences from './migrations/0007_preferences';
+import * as keptScopes from './migrations/0008_kept_scopes';
 
 const migrations: Record<string, Knex.Migration> = {
   '0001_ledger': ledger,
@@ -15,6 +16,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0005_threads': threads,
   '0006_settings': settings,
   '0007_preferences': preferences,
+  '0008_kept_scopes': keptScopes,
 };
 
 /** Brings the schema up to date; nothing happens if it is. */

@@ -559,3 +559,15 @@ export interface KeptOutline {
   outline: import('@/core/statement').Outline;
   versions: { version: number; by: string; at: string; removed: boolean }[];
 }
+
+/** A sentence that was kept by name. */
+export interface KeptScope {
+  id: number;
+  name: string;
+  place: 'trial-balance' | 'statements' | 'lines';
+  query: string;
+  shared: boolean;
+  opens: boolean;
+  mine: boolean;
+  by: string;
+}

@@ -1,7 +1,7 @@
 'use client';
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { Completeness, Connection, Entities, Load, Note, Pin, SavedThread, ThreadInList } from './answers';
+import type { Completeness, Connection, Entities, KeptScope, Load, Note, Pin, SavedThread, ThreadInList } from './answers';
 import { ask } from './client';
 
 /** Any question by its path and parameters; the former answer stays on screen, marked as such, until the new one is there. */
@@ -38,6 +38,8 @@ export const useThreads = () => useQuery({ queryKey: ['/threads'], queryFn: () =
 
 export const useThread = (id: number | null) =>
   useQuery({ queryKey: ['/threads', id], queryFn: () => ask<SavedThread>(`/threads/${id}`), enabled: id !== null });
+
+export const useKeptScopes = () => useQuery({ queryKey: ['/scopes'], queryFn: () => ask<{ rows: KeptScope[] }>('/scopes'), staleTime: 60_000 });
 
 const LOADS_EVERY_MS = 500;
 

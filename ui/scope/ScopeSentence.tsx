@@ -1,7 +1,7 @@
 'use client';
 
 import { Popover } from 'radix-ui';
-import { type KeyboardEvent, useMemo, useState } from 'react';
+import { type KeyboardEvent, type ReactNode, useMemo, useState } from 'react';
 import { plainAmount } from '@/core/written';
 import { decimalMark } from '../amounts';
 import type { SentencePart, TrialBalance } from '../query/answers';
@@ -18,10 +18,12 @@ interface Props {
   stale: boolean;
   adding: boolean;
   onAdding(adding: boolean): void;
+  /** What stands after the sentence. */
+  kept?: ReactNode;
 }
 
 /** The scope as prose; every underlined part is a control, every clause can be taken away. */
-export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding }: Props) {
+export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding, kept }: Props) {
   const [open, setOpen] = useState<string | null>(null);
   const apply = (put: Put): void => {
     setOpen(null);
@@ -68,6 +70,7 @@ export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding 
         );
       })}{' '}
       <AddClause open={adding} onOpen={onAdding} scope={scope} onApply={apply} />
+      {kept}
       {stale && <span className="ml-3 font-sans text-[12.5px] text-faint">updating …</span>}
     </h1>
   );

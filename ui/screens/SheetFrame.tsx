@@ -7,6 +7,7 @@ import { amountText, countText } from '../amounts';
 import type { Empty, Pin, Tie } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange, useNotes, usePins } from '../query/hooks';
+import { KeptScopes } from '../scope/KeptScopes';
 import { ScopeSentence } from '../scope/ScopeSentence';
 import { inOrder, moved } from '../sheet/arrange';
 import { ColumnsPanel } from '../sheet/ColumnsPanel';
@@ -228,6 +229,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
         stale={model.stale}
         adding={adding}
         onAdding={setAdding}
+        kept={<KeptScopes screen={screen} />}
       />
       <NewerData load={model.load} fixed={scopeAt(screen, depth).has('load')} />
       <div className="flex min-h-0 flex-1 pr-[14px] pl-[26px]">

@@ -1,8 +1,8 @@
 'use client';
 
 import { useEffect } from 'react';
-import { useEntities } from '../query/hooks';
-import type { Origin } from '../thread/address';
+import { useEntities, useKeptScopes } from '../query/hooks';
+import { type Origin, readScreen } from '../thread/address';
 import { EntryScreen } from './EntryScreen';
 import { LedgerScreen } from './LedgerScreen';
 import { SplitScreen } from './SplitScreen';
@@ -16,9 +16,13 @@ export function ThreadScreen({ origin }: { origin: Origin }) {
   const { data } = useEntities();
   const unnamed = !screen.scope.has('entity');
   const first = data?.entities[0]?.code;
-  // A screen always names whose books it reads: the first company until another is chosen.
+  const kept = useKeptScopes();
+  const opens = kept.data?.rows.find((r) => r.opens && r.place === origin);
+  const bare = screen.scope.size === 0 && screen.steps.length === 0;
+  // A screen always names whose books it reads: as its person has kept it, else the first company until another is chosen.
   useEffect(() => {
-    if (!unnamed || !first) return;
+    if (!unnamed || !first || kept.isPending) return;
+    if (bare && opens) return replace({ ...readScreen(origin, new URLSearchParams(opens.query)), steps: [] });
     const scope = new URLSearchParams(screen.scope);
     scope.append('entity', first);
     replace({ ...screen, scope });

@@ -1,0 +1,8 @@
+import { changeSentence, dropSentence } from '@/cases/keptScopes';
+import { keptScopeChangeSchema } from '@/contracts/bodies';
+import { answer, body, idOf } from '../../../answer';
+
+export const PUT = answer(async ({ ctx, viewer, request }, { id }) =>
+  changeSentence(ctx, viewer, idOf('Sentence', id), await body(keptScopeChangeSchema, request)),
+);
+export const DELETE = answer(({ ctx, viewer }, { id }) => dropSentence(ctx, viewer, idOf('Sentence', id)));

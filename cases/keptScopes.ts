@@ -1,0 +1,45 @@
+import type { z } from 'zod';
+import type { keptScopeChangeSchema, newKeptScopeSchema } from '@/contracts/bodies';
+import { notFound } from '@/contracts/problem';
+import { changeKeptScope, deleteKeptScope, type KeptScopeRow, keepScope, keptScope, keptScopesFor } from '@/store/keptScopes';
+import type { Context } from './context';
+import { maySee, type Viewer } from './viewer';
+
+/** Sentences kept by name: one's own, and those that others share of books that one may see. */
+export async function showKeptScopes(ctx: Context, viewer: Viewer) {
+  const rows = await keptScopesFor(ctx.read, viewer.id);
+  return { rows: rows.filter((row) => row.entities.every((e) => maySee(viewer, e))).map((row) => shown(row, viewer)) };
+}
+
+/** Keeps a sentence as it is written: a relative window, such as the year to date, stays relative. */
+export async function keepSentence(ctx: Context, viewer: Viewer, { query, ...body }: z.infer<typeof newKeptScopeSchema>) {
+  const entities = new URLSearchParams(query).getAll('entity');
+  for (const entity of entities) if (!maySee(viewer, entity)) throw notFound(`Entity ${entity}`);
+  const id = await ctx.write.transaction((trx) => keepScope(trx, { ...body, query, entities, person: viewer.id }));
+  return shown((await keptScope(ctx.write, id)) as KeptScopeRow, viewer);
+}
+
+export async function changeSentence(ctx: Context, viewer: Viewer, id: number, change: z.infer<typeof keptScopeChangeSchema>) {
+  const row = await own(ctx, viewer, id);
+  const { shared, opens } = change;
+  await ctx.write.transaction((trx) => changeKeptScope(trx, row, { ...(shared === undefined ? {} : { shared }), ...(opens === undefined ? {} : { opens }) }));
+  return shown((await keptScope(ctx.write, id)) as KeptScopeRow, viewer);
+}
+
+export async function dropSentence(ctx: Context, viewer: Viewer, id: number): Promise<void> {
+  await deleteKeptScope(ctx.write, (await own(ctx, viewer, id)).id);
+}
+
+async function own(ctx: Context, viewer: Viewer, id: number): Promise<KeptScopeRow> {
+  const row = await keptScope(ctx.write, id);
+  if (row?.person !== viewer.id) throw notFound(`Sentence ${id}`);
+  return row;
+}
+
+const shown = (row: KeptScopeRow, viewer: Viewer) => ({
+  ...{ id: row.id, name: row.name, place: row.place, query: row.query, shared: row.shared },
+  /** Whether its place opens with it, for the viewer. */
+  opens: row.opens && row.person === viewer.id,
+  mine: row.person === viewer.id,
+  by: row.person_name,
+});

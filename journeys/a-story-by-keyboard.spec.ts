@@ -102,8 +102,10 @@ test('story 12: pay steps up in one cost centre, with as many people at a higher
   await accessible(page);
   await open(page, '/lines?entity=KSF&accounts=7110&from=2027.01&to=2027.02&dim.costcentre=SH-HAR');
   await page.getByRole('button', { name: /Arrange/ }).click();
-  await page.getByRole('checkbox', { name: 'Quantity' }).check();
-  await page.getByRole('checkbox', { name: 'Unit price' }).check();
+  for (const name of ['Quantity', 'Unit price']) {
+    await page.getByRole('checkbox', { name }).click();
+    await expect(page.getByRole('checkbox', { name })).toBeChecked();
+  }
   await accessible(page);
   await page.keyboard.press('Escape');
   // As many people in both months; what each is paid is 11 % more.
@@ -198,6 +200,6 @@ test('a sentence is kept by name, shared, and opens its place; columns and kept 
   await other.close();
   // Nobody else's day begins with it.
   await page.getByRole('button', { name: 'Kept', exact: true }).click();
-  await page.getByRole('button', { name: 'take away' }).click();
+  await page.getByRole('button', { name: 'take away', exact: true }).click();
   await expect(page.getByRole('link', { name: /Upkeep, year to date/ })).toBeHidden();
 });

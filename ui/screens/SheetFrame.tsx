@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import { type ReactNode, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { summary } from '@/core/money';
@@ -56,7 +57,7 @@ interface Props extends ScreenProps {
 /** What every sheet has: scope, thread, grid, margin, panels, status line, keys. */
 export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, onFold, onSort, onRange, above }: Props) {
   const me = useMe();
-  const { columns, layout, arrange } = useColumns(sheet, given.columns);
+  const { columns, layout, arrange, known } = useColumns(sheet, given.columns);
   const model = useMemo(() => ({ ...given, columns }), [given, columns]);
   const depth = screen.steps.length;
   const memory = useRef(recall(memoryKey));
@@ -258,9 +259,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
                 </button>
               )}
             </div>
-            <span className="leading-[22px]">
-              <ColumnsPanel columns={given.columns} layout={layout} onChange={arrange} />
-            </span>
+            <span className="leading-[22px]">{known && <ColumnsPanel columns={given.columns} layout={layout} onChange={arrange} />}</span>
           </div>
           {model.error ? (
             <Failure error={model.error} screen={screen} />
@@ -353,6 +352,12 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
               </span>
             )}
             <span>{model.tie}</span>
+            {!several &&
+              row?.links?.map((link) => (
+                <Link key={link.href} href={link.href} className="underline decoration-rule underline-offset-2 hover:text-ink">
+                  {link.name}
+                </Link>
+              ))}
             {several?.together && (
               <button type="button" className="cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink" onClick={() => narrow('only')}>
                 Only these

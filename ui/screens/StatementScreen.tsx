@@ -14,7 +14,7 @@ import { orderedAddress } from './orderedAddress';
 import { Pick } from './Pick';
 import { percentText } from './percentText';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
-import { statementOf, statementParams, statementStep } from './steps';
+import { incomeStatementOf, statementOf, statementParams, statementStep } from './steps';
 import { Choice, NamedAccount } from './TrialBalanceScreen';
 import { UnitChoice } from './UnitChoice';
 import { scaleOf, ViewChoice } from './ViewChoice';
@@ -81,6 +81,7 @@ export function StatementScreen(props: ScreenProps) {
         amounts: Object.fromEntries(Object.entries(row.values).filter(([key, v]) => v !== null && !percent.has(key))) as Record<string, string>,
         subject: row.refine && data.kind !== 'cashflow' && row.key !== 'intercompany' ? `figure:${orderedAddress(subject)}` : null,
         put: row.refine && asPut(row.refine),
+        links: data.kind === 'balance' && row.kind === 'result' ? linksOf(incomeStatementOf(address)) : undefined,
         step: (column) => statementStep(row, column === 'caption' ? 'window' : column, data),
         say: (column) => sayOf(data, row, column),
       };
@@ -181,6 +182,8 @@ export function StatementScreen(props: ScreenProps) {
     />
   );
 }
+
+const linksOf = (href: string | null): { name: string; href: string }[] => (href === null ? [] : [{ name: 'Income statement of the year so far', href }]);
 
 /** Favourable is more income or less expense (method.md §9): said in a word, not by colour. */
 function verdictOf(data: Statement, row: Statement['rows'][number], key: string): 'favourable' | 'adverse' | null {

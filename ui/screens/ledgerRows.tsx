@@ -6,9 +6,13 @@ import type { LineRow } from '../query/answers';
 import type { Column } from '../sheet/Grid';
 import type { SheetRow } from '../sheet/model';
 import type { Step } from '../thread/address';
+import { positionOf } from './steps';
 import { NamedAccount } from './TrialBalanceScreen';
 
 const AMOUNT = 'minmax(96px, 112px)';
+/** Dimensions whose members have a position: what they received, spent, and have left. */
+const POSITIONED = /fund|project/i;
+
 export const OPENING = '~opening';
 
 const text = (key: string, label: string, more: Partial<Column> = {}): Column => ({ key, label, width: 'minmax(84px, 0.6fr)', onRequest: true, ...more });
@@ -138,6 +142,9 @@ export function lineRow(line: LineRow, currency: string): SheetRow {
     put: { accounts: [line.account], document: line.document ? [line.document] : [] },
     amounts: { debit: line.debit, credit: line.credit, balance: line.amount, ...(line.currencyAmount ? { currencyAmount: line.currencyAmount } : {}) },
     only: (column) => onlyOf(line, column),
+    links: line.dims
+      .filter((d) => POSITIONED.test(d.dimension))
+      .map((d) => ({ name: `Position of ${d.name}`, href: positionOf(line.entity, d.dimension, line.period) })),
     step: () => step,
     say: () =>
       [

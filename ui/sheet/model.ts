@@ -18,6 +18,8 @@ export interface SheetRow extends GridRow {
   amounts?: Record<string, string> | undefined;
   /** Scope parameters for the value of one cell alone, where it is not the row's own. */
   only?(column: string): Record<string, string[]> | null;
+  /** Other sheets that the row leads to. */
+  links?: { name: string; href: string }[] | undefined;
   /** The step that tracing from a column takes; null where the row cannot be opened further. */
   step(column: string): Step | null;
   /** What exactly a figure of it is. */

@@ -26,10 +26,12 @@ export function useColumns(sheet: string, columns: Column[]) {
   /** Shown at once, kept after it; null: as the sheet comes. */
   const arrange = useCallback(
     (next: ColumnLayout | null): void => {
+      // An answer that is still on its way would bring back what was there before.
+      void client.cancelQueries({ queryKey: KEY });
       client.setQueryData<Layouts>(KEY, (held) => ({ sheets: { ...held?.sheets, [sheet]: next ?? AS_IT_COMES } }));
       mutate(next);
     },
     [client, mutate, sheet],
   );
-  return { columns: useMemo(() => arranged(columns, layout), [columns, layout]), layout, arrange };
+  return { columns: useMemo(() => arranged(columns, layout), [columns, layout]), layout, arrange, known: data !== undefined };
 }

@@ -14,12 +14,15 @@ function periodsOf({ calendar: spec, reach }: Entities['entities'][number]): str
     .flatMap((p) => (p.ordinal >= reach.firstPeriod && p.ordinal <= reach.lastPeriod ? [periodText(p.ordinal)] : []));
 }
 
+/** What the address asks now: it is ahead of what was drawn, where one chooses quickly. */
+const asked = (): URLSearchParams => new URLSearchParams(window.location.search);
+
 /** What to walk the steps again for: a window, an entity, a member, a load; or once for every member. */
 export function ReplayForm({ params, onChange }: { params: { get(name: string): string | null; toString(): string }; onChange(next: URLSearchParams): void }) {
   const { data } = useEntities();
   const loads = useLoads();
   const set = (put: Record<string, string>): void => {
-    const next = new URLSearchParams(params.toString());
+    const next = asked();
     next.delete('by');
     for (const [name, value] of Object.entries(put)) {
       next.delete(name);
@@ -37,7 +40,7 @@ export function ReplayForm({ params, onChange }: { params: { get(name: string): 
               key={end}
               aria-label={end === 'from' ? 'From period' : 'To period'}
               value={params.get(end) ?? ''}
-              onChange={(e) => set({ from: params.get('from') ?? e.target.value, to: params.get('to') ?? e.target.value, [end]: e.target.value, window: '' })}
+              onChange={(e) => set({ from: asked().get('from') ?? e.target.value, to: asked().get('to') ?? e.target.value, [end]: e.target.value, window: '' })}
               className="field"
             >
               <option value="">as kept</option>

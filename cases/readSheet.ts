@@ -23,19 +23,26 @@ const FRAME_MAX = 400;
 export async function readSheet(ctx: Context, viewer: Viewer, params: ScopeParams & { by: string[]; across?: string }) {
   const splits = params.by.map((b) => readSplit(b));
   const across = params.across === undefined ? null : readSplit(params.across, 'across');
-  const outer = await resolveFigure(ctx, viewer, params);
+  return splitFigure(ctx, await resolveFigure(ctx, viewer, params), splits, across);
+}
+
+/**
+ * A figure that was resolved, broken down.
+ * @param known the figure's own total, where it is at hand, so that it need not be asked for again
+ */
+export async function splitFigure(ctx: Context, outer: Asked, splits: Split[], across: Split | null, known?: Balance) {
   checkSplits([...splits, ...(across ? [across] : [])], outer);
   const names = { chart: mergedChart(outer), trees: outer.known.catalogue.trees };
   const whole = [...splits, ...(across ? [across] : [])].reduce((f, s) => splitWhole(f, s, names), outer.figure);
   const asked = whole === outer.figure ? outer : { ...askedOf(whole, outer.known, outer.currency), entities: outer.entities };
   const { question, digits, figure } = asked;
   const sheetQuestion = sheetQuestionOf(asked, splits, across);
-  const [sums, { total: value }] = await Promise.all([
+  const [sums, value] = await Promise.all([
     splitSums(ctx.read, question, across ? [...splits, across] : splits).catch((error: unknown) => {
       if (error instanceof TooManyRowsError) throw wrong('by', `${error.message}; narrow the scope or split by less at once`);
       throw error;
     }),
-    total(ctx.read, question),
+    known && whole === outer.figure ? known : total(ctx.read, question).then((found) => found.total),
   ]);
   const sheet = sheetOf(sums, sheetQuestion);
   const nameOf = await namer(ctx, asked, [...splits, ...(across ? [across] : [])], sheet.rows, sheet.columns);

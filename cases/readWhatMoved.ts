@@ -1,14 +1,17 @@
 import { ProblemError, wrong } from '@/contracts/problem';
-import { paramsOf, readQuery, type ScopeParams, scopeShape } from '@/contracts/scope';
+import type { ScopeParams } from '@/contracts/scope';
+import { readSplit } from '@/contracts/splits';
+import type { Balance } from '@/core/balances';
 import { calendar } from '@/core/calendar';
 import { comparedWindow } from '@/core/comparisons';
 import { NONE } from '@/core/figure';
 import { add, formatAmount, type Minor, parseAmount } from '@/core/money';
 import { windowText } from '@/core/sentence';
 import { type Moved, whatMoved } from '@/core/whatMoved';
+import { total } from '@/store/balances';
 import type { Context } from './context';
-import { readSheet } from './readSheet';
-import { type Asked, resolveFigure } from './resolveFigure';
+import { splitFigure } from './readSheet';
+import { type Asked, askedOf, resolveFigure } from './resolveFigure';
 import { tookTooLong } from './tookTooLong';
 import type { Viewer } from './viewer';
 
@@ -29,9 +32,10 @@ export async function readWhatMoved(
   const cal = calendar((asked.entities[0] as Asked['entities'][number]).calendar);
   const window = comparedWindow(cal, asked.figure.window, against);
   if (!window) throw wrong('against', 'the calendar has no such window to hold this one against');
-  const before = readQuery(scopeShape, paramsOf({ ...asked.figure, window }, asked.digits));
-  const now = readQuery(scopeShape, paramsOf(asked.figure, asked.digits));
-  const told = await Promise.all(splitsOf(asked).map(({ by, name }) => byMembers(ctx, viewer, { before, now, by, name, measure, digits: asked.digits })));
+  const sideOf = async (side: Asked): Promise<Side> => ({ asked: side, total: (await total(ctx.read, side.question)).total });
+  const former = { ...askedOf({ ...asked.figure, window }, asked.known, asked.currency), entities: asked.entities };
+  const [before, now] = await Promise.all([sideOf(former), sideOf(asked)]);
+  const told = await Promise.all(splitsOf(asked).map(({ by, name }) => byMembers(ctx, { before, now, by, name, measure })));
   const weighed = told.filter((t) => t.problem === null && t.moved !== null);
   const [one] = weighed;
   const whole = one ? add(one.now, -one.before) : 0;
@@ -92,21 +96,22 @@ function splitsOf({ figure, known, entities }: Asked): { by: string; name: strin
   return [...dims.filter((d) => !said.has(d.by)), ...plain];
 }
 
+/** The figure in one of the two windows. */
+interface Side {
+  asked: Asked;
+  total: Balance;
+}
+
 async function byMembers(
   ctx: Context,
-  viewer: Viewer,
-  {
-    before,
-    now,
-    by,
-    name,
-    measure,
-    digits,
-  }: { before: ScopeParams; now: ScopeParams; by: string; name: string; measure: 'movement' | 'closing'; digits: number },
+  { before, now, by, name, measure }: { before: Side; now: Side; by: string; name: string; measure: 'movement' | 'closing' },
 ) {
+  const { digits } = now.asked;
   const none = { by, name, names: new Map<string, string>(), refine: new Map<string, Record<string, string | string[]>>(), before: 0, now: 0, moved: null };
   try {
-    const [then, today] = await Promise.all([readSheet(ctx, viewer, { ...before, by: [by] }), readSheet(ctx, viewer, { ...now, by: [by] })]);
+    const split = readSplit(by);
+    const sheetOf = (side: Side) => splitFigure(ctx, side.asked, [split], null, side.total);
+    const [then, today] = await Promise.all([sheetOf(before), sheetOf(now)]);
     const values = (sheet: typeof then): Map<string, Minor> =>
       new Map(sheet.rows.filter((r) => r.count > 0 || Number(r[measure]) !== 0).map((r) => [r.member, parseAmount(r[measure], digits)]));
     const rows = [...then.rows, ...today.rows];
@@ -114,8 +119,8 @@ async function byMembers(
       ...none,
       names: new Map(rows.map((r) => [r.member, r.name])),
       refine: new Map(rows.map((r) => [r.member, r.refine])),
-      before: parseAmount(then.total[measure], digits),
-      now: parseAmount(today.total[measure], digits),
+      before: before.total[measure],
+      now: now.total[measure],
       moved: whatMoved(values(then), values(today)),
       problem: null,
     };

@@ -209,8 +209,8 @@ const versionName = z
   .max(80)
   .regex(/^[^/\\,|]+$/, 'a version’s name has no / \\ , or |');
 const fiscalYear = z.number().int().min(1900).max(2200);
-/** A year of a large chart has so many cells. */
-const CELLS_MAX = 5_000;
+/** A year of a large chart has so many cells; more than this is brought in as a file. */
+const CELLS_MAX = 3_500;
 
 /** Cells of a budget as they were written; amounts are debit positive, an empty one takes the cell away. */
 export const budgetEditSchema = z.strictObject({
@@ -223,7 +223,7 @@ export const budgetEditSchema = z.strictObject({
   cells: z
     .array(z.strictObject({ account: z.string(), period: z.string(), amount: z.string().regex(/^$|^-?\d{1,13}(\.\d{1,4})?$/, 'write an amount as 1200.50') }))
     .min(1)
-    .max(CELLS_MAX),
+    .max(CELLS_MAX, `keep at most ${CELLS_MAX} cells at once, or bring the budget in as a file`),
 });
 
 export const budgetCopySchema = z.strictObject({

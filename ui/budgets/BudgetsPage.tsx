@@ -3,6 +3,7 @@
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
 import { momentText } from '../amounts';
+import { MemberOptions } from '../plain/MemberOptions';
 import { Failure, Labelled, Place, STATEMENT_TABS } from '../plain/Place';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useEntities } from '../query/hooks';
@@ -123,15 +124,7 @@ function UnitPick({ sheet, onChange }: { sheet: BudgetAnswer; onChange(unit: str
             </option>
           ))}
         </optgroup>
-        {others.map((d) => (
-          <optgroup key={d.code} label={d.name}>
-            {d.members.map((m) => (
-              <option key={m.code} value={`${d.code}:${m.code}`}>
-                {m.name}
-              </option>
-            ))}
-          </optgroup>
-        ))}
+        <MemberOptions dimensions={others} />
       </select>
     </label>
   );

@@ -1,13 +1,13 @@
 'use client';
 
 import Link from 'next/link';
-import { Popover } from 'radix-ui';
 import { type FormEvent, useState } from 'react';
 import { Failure } from '../plain/Place';
 import type { KeptScope } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange, useKeptScopes } from '../query/hooks';
 import { readScreen, type Screen, screenPath } from '../thread/address';
+import { SentencePopover } from './SentencePopover';
 
 const TOUCHES = ['/scopes'];
 
@@ -19,23 +19,16 @@ export function KeptScopes({ screen }: { screen: Screen }) {
   const own = rows.filter((r) => r.mine);
   const others = rows.filter((r) => !r.mine);
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="ml-3 cursor-pointer align-middle font-sans text-[12.5px] text-faint underline decoration-rule underline-offset-4 hover:text-ink">
-        Kept
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="end"
-          sideOffset={6}
-          collisionPadding={12}
-          className="panel max-h-[70vh] w-[400px] overflow-auto p-4 font-sans text-[14px] leading-5"
-        >
-          <KeepForm screen={screen} />
-          {own.length > 0 && <List title="Yours" rows={own} onGone={() => setOpen(false)} />}
-          {others.length > 0 && <List title="Shared by others" rows={others} onGone={() => setOpen(false)} />}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <SentencePopover
+      open={open}
+      onOpen={setOpen}
+      trigger="Kept"
+      className="ml-3 align-middle font-sans text-[12.5px] text-faint underline decoration-rule underline-offset-4 hover:text-ink"
+    >
+      <KeepForm screen={screen} />
+      {own.length > 0 && <List title="Yours" rows={own} onGone={() => setOpen(false)} />}
+      {others.length > 0 && <List title="Shared by others" rows={others} onGone={() => setOpen(false)} />}
+    </SentencePopover>
   );
 }
 

@@ -1,6 +1,5 @@
 'use client';
 
-import { Popover } from 'radix-ui';
 import { type KeyboardEvent, type ReactNode, useMemo, useState } from 'react';
 import { plainAmount } from '@/core/written';
 import { decimalMark } from '../amounts';
@@ -9,6 +8,7 @@ import { useAnswer, useEntities } from '../query/hooks';
 import { ClauseEditor, clauseChoices } from './ClauseEditor';
 import { CurrencyEditor, EntityEditor, StatusEditor, WindowEditor } from './editors';
 import type { Put } from './put';
+import { SentencePopover } from './SentencePopover';
 import { type Reading, understood } from './understood';
 
 interface Props {
@@ -39,23 +39,14 @@ export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding,
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: see above
           <span key={i} className={part.removable ? 'rounded-[2px] bg-chosen px-1' : undefined}>
-            <Popover.Root open={open === control} onOpenChange={(to) => setOpen(to ? control : null)}>
-              <Popover.Trigger
-                className={`cursor-pointer text-left text-ink ${part.removable ? '' : 'underline decoration-faint decoration-1 underline-offset-[5px] hover:decoration-ink'}`}
-              >
-                {part.text}
-              </Popover.Trigger>
-              <Popover.Portal>
-                <Popover.Content
-                  align="start"
-                  sideOffset={6}
-                  collisionPadding={12}
-                  className="panel max-h-[70vh] w-[400px] overflow-auto p-4 font-sans text-[14px] leading-5"
-                >
-                  <Editor control={control} scope={scope} onApply={apply} />
-                </Popover.Content>
-              </Popover.Portal>
-            </Popover.Root>
+            <SentencePopover
+              open={open === control}
+              onOpen={(to) => setOpen(to ? control : null)}
+              trigger={part.text}
+              className={`text-left text-ink ${part.removable ? '' : 'underline decoration-faint decoration-1 underline-offset-[5px] hover:decoration-ink'}`}
+            >
+              <Editor control={control} scope={scope} onApply={apply} />
+            </SentencePopover>
             {part.removable && (
               <button
                 type="button"
@@ -117,31 +108,18 @@ function Editor({ control, scope, onApply }: { control: string; scope: URLSearch
 function AddClause({ open, onOpen, scope, onApply }: { open: boolean; onOpen(open: boolean): void; scope: URLSearchParams; onApply(put: Put): void }) {
   const [chosen, setChosen] = useState<string | null>(null);
   return (
-    <Popover.Root
+    <SentencePopover
       open={open}
-      onOpenChange={(to) => {
+      onOpen={(to) => {
         setChosen(null);
         onOpen(to);
       }}
+      trigger="/"
+      label="Add a clause"
+      className="key align-middle font-sans hover:text-ink"
     >
-      <Popover.Trigger className="key cursor-pointer align-middle font-sans hover:text-ink" aria-label="Add a clause">
-        /
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={6}
-          collisionPadding={12}
-          className="panel max-h-[70vh] w-[400px] overflow-auto p-4 font-sans text-[14px] leading-5"
-        >
-          {chosen === null ? (
-            <TypedClause scope={scope} onApply={onApply} onChoose={setChosen} />
-          ) : (
-            <ClauseEditor name={chosen} scope={scope} onApply={onApply} />
-          )}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+      {chosen === null ? <TypedClause scope={scope} onApply={onApply} onChoose={setChosen} /> : <ClauseEditor name={chosen} scope={scope} onApply={onApply} />}
+    </SentencePopover>
   );
 }
 

@@ -3,7 +3,6 @@
 import Link from 'next/link';
 import { type ReactNode, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { summary } from '@/core/money';
 import { amountText, countText } from '../amounts';
 import type { Empty, Pin, Tie } from '../query/answers';
 import { ask } from '../query/client';
@@ -23,12 +22,13 @@ import { PinDialog } from '../sheet/PinDialog';
 import { SplitChooser } from '../sheet/SplitChooser';
 import { StatusLine } from '../sheet/StatusLine';
 import { Strips, TieMark } from '../sheet/Strips';
+import { severalRows } from '../sheet/severalRows';
 import { useColumns } from '../sheet/useColumns';
 import { WhatMovedPanel } from '../sheet/WhatMovedPanel';
 import { KeysDialog } from '../shell/KeysDialog';
 import { useKeys } from '../shell/keys';
 import { useMe } from '../shell/Providers';
-import { allBut, allOf, backTo, changed, putIn, type Screen, scopeAt, screenPath, traced } from '../thread/address';
+import { allBut, backTo, changed, putIn, type Screen, scopeAt, screenPath, traced } from '../thread/address';
 import { recall, remember } from '../thread/memory';
 import { StepLink } from '../thread/StepLink';
 import { KeepThread } from '../threads/KeepThread';
@@ -65,7 +65,9 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
     0,
     model.columns.findLastIndex((c) => c.key === 'closing' || c.key === 'balance' || c.key === 'debit'),
   );
-  const [focus, setFocus] = useState({ row: 0, column: firstAmount });
+  const [focusAsked, setFocus] = useState({ row: 0, column: firstAmount });
+  // A column that had the focus may have been hidden since.
+  const focus = { row: focusAsked.row, column: Math.min(focusAsked.column, model.columns.length - 1) };
   const [scrollTop, setScrollTop] = useState(memory.current.scroll ?? 0);
   const [marginChosen, setMarginOpen] = useState<boolean | null>(null);
   const [draft, setDraft] = useState<MarginItem | null>(null);
@@ -387,29 +389,6 @@ const focusCell = (): void =>
 
 const NO_ROWS: ReadonlySet<number> = new Set();
 const APART = 'These rows differ in more than one thing; choose rows of one kind to take them together.';
-
-/** Rows that are chosen together: what they ask for as one figure, if that can be said, and what they come to. */
-function severalRows(model: SheetModel, chosen: ReadonlySet<number>) {
-  if (chosen.size < 2) return null;
-  const rows = [...chosen].sort((a, b) => a - b).flatMap((i) => model.rowAt(i) ?? []);
-  const [first] = rows;
-  if (!first || rows.length < 2) return null;
-  const puts = rows.flatMap((r) => (r.put ? [r.put] : []));
-  const put = puts.length === rows.length ? allOf(puts) : null;
-  const label = `${first.label} and ${rows.length - 1} more`;
-  return {
-    rows,
-    together: put ? ({ ...first, label, put, subject: null, standsOut: undefined, count: undefined } satisfies SheetRow) : null,
-    /** Sum, count, average, least and greatest of a column. */
-    says: (column: string, name: string): string => {
-      const amounts = rows.flatMap((r) => (r.amounts?.[column] ? [r.amounts[column]] : []));
-      const told = summary(amounts);
-      if (!told) return 'Choose a column of amounts to add them up.';
-      const [sum, average, least, greatest] = [told.sum, told.average, told.least, told.greatest].map(amountText);
-      return `${name}: ${sum} together, ${average} on average, from ${least} to ${greatest}.`;
-    },
-  };
-}
 
 export const columnWord = (column: string): string => COLUMN_WORD[column] ?? column;
 const COLUMN_WORD: Record<string, string> = {

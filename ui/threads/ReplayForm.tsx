@@ -1,6 +1,7 @@
 'use client';
 
 import { calendar, periodText, yearOf } from '@/core/calendar';
+import { MemberOptions } from '../plain/MemberOptions';
 import { Labelled } from '../plain/Place';
 import type { Entities } from '../query/answers';
 import { useEntities, useLoads } from '../query/hooks';
@@ -64,15 +65,7 @@ export function ReplayForm({ params, onChange }: { params: { get(name: string): 
       <Labelled label="for">
         <select value={params.get('member') ?? ''} onChange={(e) => set({ member: e.target.value })} className="field max-w-[200px]">
           <option value="">as kept</option>
-          {data?.dimensions.map((d) => (
-            <optgroup key={d.code} label={d.name}>
-              {d.members.map((m) => (
-                <option key={m.code} value={`${d.code}:${m.code}`}>
-                  {m.name}
-                </option>
-              ))}
-            </optgroup>
-          ))}
+          <MemberOptions dimensions={data?.dimensions ?? []} />
         </select>
       </Labelled>
       <Labelled label="as of">

@@ -59,6 +59,17 @@ test('story 5: what stands in suspense was posted by one cashier, in small round
   await signIn(page, 'tomas');
   await open(page, '/trial-balance?entity=STL&window=everything&tree=no');
   await to(page, 'suspense');
+  // Its lines stand beside the sheet, and follow along.
+  await page.keyboard.press('b');
+  const beside = page.getByRole('complementary', { name: 'Lines beside' });
+  await expect(beside).toContainText('7 lines');
+  await expect(beside).toContainText('ties to its last line');
+  await accessible(page);
+  await page.keyboard.press('ArrowUp');
+  await expect(beside).not.toContainText('7 lines');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('b');
+  await expect(beside).toBeHidden();
   await splitBy(page, 'Who posted');
   await expect(page.getByRole('row', { name: /cashier07/ })).toBeVisible();
   await expect(page.getByText('✓ ties').last()).toBeVisible();

@@ -10,6 +10,7 @@ import { useChange, useNotes, usePins } from '../query/hooks';
 import { KeptScopes } from '../scope/KeptScopes';
 import { ScopeSentence } from '../scope/ScopeSentence';
 import { inOrder, moved } from '../sheet/arrange';
+import { BesidePanel } from '../sheet/BesidePanel';
 import { ColumnsPanel } from '../sheet/ColumnsPanel';
 import { FindInSheet } from '../sheet/FindInSheet';
 import { Grid, type GridHandle, type GridRow } from '../sheet/Grid';
@@ -33,6 +34,7 @@ import { recall, remember } from '../thread/memory';
 import { StepLink } from '../thread/StepLink';
 import { KeepThread } from '../threads/KeepThread';
 import { MEASURE } from '../threads/way';
+import { entryStep } from './ledgerRows';
 import { NewerData } from './NewerData';
 import { useSiblings } from './useSiblings';
 
@@ -74,6 +76,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
   const [openPin, setOpenPin] = useState<Pin | null>(null);
   const [panel, setPanel] = useState<'other' | 'time' | 'moved' | 'marks' | null>(null);
   const toggle = (wanted: typeof panel): void => setPanel(panel === wanted ? null : wanted);
+  const [beside, setBeside] = useState(false);
   const [keysShown, setKeysShown] = useState(false);
   const [adding, setAdding] = useState(false);
   const [splitting, setSplitting] = useState(false);
@@ -203,6 +206,10 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
     m: () => walkMarks(1),
     M: () => walkMarks(-1),
     s: () => (several && !several.together ? void toast(APART) : row?.put && setSplitting(true)),
+    b: () => {
+      setBeside(!beside);
+      requestAnimationFrame(() => grid.current?.scrollTo(focus.row));
+    },
     e: () => narrow('only'),
     x: () => narrow('but'),
     '/': () => setAdding(true),
@@ -215,8 +222,10 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
 
   const items = useMarginItems(model, notes.data?.rows, pins.data?.rows, draft);
   const marked = useMemo(() => marksOf(items), [items]);
-  // With nothing to show the margin is a gutter, until somebody opens it.
-  const marginOpen = marginChosen ?? items.length > 0;
+  // With nothing to show, or lines beside, the margin is a gutter, until somebody opens it.
+  const marginOpen = marginChosen ?? (items.length > 0 && !beside);
+  const stepHere = focused?.step(column) ?? null;
+  const besideStep = stepHere?.view === 'entry' ? null : stepHere;
   const scopeOfRow = useMemo(() => {
     const scope = scopeAt(screen, depth);
     if (row?.put) putIn(scope, row.put);
@@ -243,7 +252,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
           {above}
           <div className="flex min-h-[30px] shrink-0 items-start gap-x-4 py-1 text-[12.5px] text-soft">
             <div className="flex min-h-[22px] min-w-0 flex-1 flex-wrap items-center gap-x-4 gap-y-0.5">
-              {tools}
+              {!beside && tools}
               {finding && (
                 <FindInSheet
                   model={model}
@@ -285,7 +294,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
                 onScroll={onScroll}
                 {...(onRange ? { onRange } : {})}
                 startAt={memory.current.scroll}
-                fit={layout.fit}
+                fit={layout.fit || beside}
                 onResize={(key, px) => {
                   const { [key]: _former, ...widths } = layout.widths;
                   arrange({ ...layout, widths: px === null ? widths : { ...widths, [key]: px } });
@@ -326,6 +335,18 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
             />
           )}
         </div>
+        {beside && (
+          <BesidePanel
+            scope={besideStep && scopeAt(traced(screen, besideStep), depth + 1)}
+            label={besideStep?.label ?? row?.label ?? ''}
+            onLine={(line) => {
+              if (!besideStep || !focused) return;
+              remember(memoryKey, { row: focused.key, column });
+              go(traced(traced(screen, { ...besideStep, view: 'lines' }), entryStep(line)));
+            }}
+            onClose={() => setBeside(false)}
+          />
+        )}
         <Margin
           items={items}
           scrollTop={scrollTop - sheetTop}

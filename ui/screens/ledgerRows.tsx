@@ -87,9 +87,14 @@ export const rolledRow = (roll: string, closing: string): SheetRow => ({
   say: () => 'Income and expense begin each fiscal year at nothing.',
 });
 
+/** From a line to its entry. */
+export const entryStep = (line: LineRow): Step => ({
+  ...{ view: 'entry', entry: line.entryId, label: `${line.entry} ${line.description}`, row: line.id, column: 'entry', put: {} },
+});
+
 export function lineRow(line: LineRow, currency: string): SheetRow {
   const [first] = line.otherSide;
-  const step: Step = { view: 'entry', entry: line.entryId, label: `${line.entry} ${line.description}`, row: line.id, column: 'entry', put: {} };
+  const step = entryStep(line);
   const dims = line.dims.map((d) => `${d.dimensionName.toLowerCase()} ${d.name}`).join(', ');
   const foreign = line.currency && line.currency !== currency && line.currencyAmount ? `; ${amountText(line.currencyAmount)} ${line.currency}` : '';
   const quantity = line.quantity ? `; ${line.quantity} ${line.unit ?? ''}` : '';

@@ -4,6 +4,8 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useCallback, useEffect, useImperativeHandle, useRef, useState } from 'react';
 
 export const ROW_PX = 28;
+/** Heads of two lines. */
+const HEAD_PX = 44;
 const AHEAD_ROWS = 30;
 const PAGE_ROWS = 20;
 
@@ -102,6 +104,8 @@ export function Grid({
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW_PX,
     overscan: AHEAD_ROWS,
+    // The heads push the rows down, and the total covers the last of them.
+    scrollPaddingEnd: HEAD_PX + (total ? ROW_PX : 0),
     initialOffset: startAt ?? 0,
   });
   const items = rows.getVirtualItems();
@@ -166,11 +170,14 @@ export function Grid({
   const [pulled, setPulled] = useState<{ key: string; px: number } | null>(null);
   const own = columns.map((c) => (pulled?.key === c.key ? `${pulled.px}px` : c.width));
   // Narrower than this, the sheet scrolls sideways instead of cutting amounts off.
-  const needed = own.reduce((px, width) => px + Number(/(\d+)px/.exec(width)?.[1] ?? 0), 16);
+  const needed = own.reduce((px, width) => px + leastOf(width), 16);
   const inner = useWidth(scroller);
-  const zoom = fit && inner > 0 ? Math.min(1, Math.max(LEAST_ZOOM, inner / needed)) : 1;
-  const minWidth = needed * zoom;
-  const template = (zoom === 1 ? own : own.map((width) => width.replace(/\d+px/g, (px) => `${Math.floor(Number.parseInt(px, 10) * zoom)}px`))).join(' ');
+  // Made to fit, a column of amounts keeps the room that it likes best: smaller, but never cut off.
+  const roomy = own.map((width, i) => (columns[i]?.amount ? `${mostOf(width)}px` : width));
+  const wished = roomy.reduce((px, width) => px + leastOf(width), 16);
+  const zoom = fit && inner > 0 ? Math.min(1, Math.max(LEAST_ZOOM, inner / wished)) : 1;
+  const minWidth = zoom === 1 ? needed : wished * zoom;
+  const template = (zoom === 1 ? own : roomy.map((width) => width.replace(/\d+px/g, (px) => `${Math.floor(Number.parseInt(px, 10) * zoom)}px`))).join(' ');
   // The label of the total takes the place of all that stands before the first amount.
   const labelled = columns.findIndex((c) => c.amount);
   const height = rows.getTotalSize();
@@ -310,6 +317,10 @@ export function Hung({ children }: { children: ReactNode }) {
   const hangs = typeof children === 'string' && children.endsWith(')');
   return <span className={hangs ? '' : 'pr-[0.3em]'}>{children}</span>;
 }
+
+/** The least and the most pixels of a width as "minmax(96px, 110px)". */
+const leastOf = (width: string): number => Number(/(\d+)px/.exec(width)?.[1] ?? 0);
+const mostOf = (width: string): number => Number(/(\d+)px\)?$/.exec(width)?.[1] ?? leastOf(width));
 
 /** Smaller than this nobody reads it. */
 const LEAST_ZOOM = 0.64;

@@ -15,6 +15,7 @@ const KEYS: [string, string][] = [
   ['Shift with arrows, Shift Space', 'choose several rows'],
   ['s', 'split the focused figure, or the chosen rows'],
   ['e  x', 'only what the cell or the chosen rows say; all but that'],
+  ['b', 'the lines of the focused figure beside the sheet'],
   ['o', 'other side'],
   ['g', 'the focused figure over time'],
   ['w', 'what moved: what explains its change'],

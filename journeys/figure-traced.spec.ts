@@ -131,7 +131,7 @@ test('an empty window says why and leads to where data is; a clause is added by 
   await expect(page.getByRole('gridcell', { name: '6210 Marine diesel' })).toBeVisible();
 
   await page.keyboard.press('/');
-  await page.getByRole('button', { name: 'vessel', exact: true }).click();
+  await page.getByRole('option', { name: 'lines with vessel', exact: true }).click();
   await page.getByPlaceholder('Code or name').fill('tern');
   await page.getByLabel('Tern').check();
   await page.getByRole('button', { name: 'Set' }).click();

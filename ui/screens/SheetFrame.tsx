@@ -34,8 +34,8 @@ import { recall, remember } from '../thread/memory';
 import { StepLink } from '../thread/StepLink';
 import { KeepThread } from '../threads/KeepThread';
 import { MEASURE } from '../threads/way';
-import { entryStep } from './ledgerRows';
 import { NewerData } from './NewerData';
+import { entryStep } from './steps';
 import { useSiblings } from './useSiblings';
 
 export interface ScreenProps {

@@ -5,8 +5,7 @@ import { amountText } from '../amounts';
 import type { LineRow } from '../query/answers';
 import type { Column } from '../sheet/Grid';
 import type { SheetRow } from '../sheet/model';
-import type { Step } from '../thread/address';
-import { positionOf } from './steps';
+import { entryStep, positionOf } from './steps';
 import { NamedAccount } from './TrialBalanceScreen';
 
 const AMOUNT = 'minmax(96px, 112px)';
@@ -85,11 +84,6 @@ export const rolledRow = (roll: string, closing: string): SheetRow => ({
   put: null,
   step: () => null,
   say: () => 'Income and expense begin each fiscal year at nothing.',
-});
-
-/** From a line to its entry. */
-export const entryStep = (line: LineRow): Step => ({
-  ...{ view: 'entry', entry: line.entryId, label: `${line.entry} ${line.description}`, row: line.id, column: 'entry', put: {} },
 });
 
 export function lineRow(line: LineRow, currency: string): SheetRow {

@@ -1,4 +1,4 @@
-import type { SplitSheet, Statement, TrialBalance } from '../query/answers';
+import type { LineRow, SplitSheet, Statement, TrialBalance } from '../query/answers';
 import { asPut, type Screen, type Step, scopeAt } from '../thread/address';
 
 /** What the trial balance is asked, from the address. */
@@ -29,6 +29,11 @@ export function trialBalanceStep(row: BalanceRow, column: string, scope: URLSear
 export function splitStep(row: SplitSheet['rows'][number], column: string): Step {
   return { view: 'lines', label: row.name, row: row.member, column, put: asPut(row.refine) };
 }
+
+/** From a line to its entry. */
+export const entryStep = (line: LineRow): Step => ({
+  ...{ view: 'entry', entry: line.entryId, label: `${line.entry} ${line.description}`, row: line.id, column: 'entry', put: {} },
+});
 
 /** What a statement is asked, from the address. */
 export function statementParams(screen: Screen): URLSearchParams {

@@ -24,3 +24,15 @@ test('a question is read once however many ask, again under another catalogue, a
   forget(here);
   expect(await remembered(here, 'q', read)).toEqual([{ n: 5 }]);
 });
+
+test('room is made for large answers, and who waits for one meanwhile still gets it', async () => {
+  const here = catalogue();
+  const many = async (): Promise<object[]> => new Array(150_000).fill({});
+  const slow = remembered(here, 'slow', async () => {
+    await new Promise((done) => setTimeout(done, 20));
+    return [{ n: 1 }];
+  });
+  for (const question of ['a', 'b', 'c']) expect(await remembered(here, question, many)).toHaveLength(150_000);
+  expect(await slow).toEqual([{ n: 1 }]);
+  expect(await remembered(here, 'beyond all room', async () => new Array(300_000).fill({}))).toHaveLength(300_000);
+});

@@ -17,7 +17,13 @@ const kept = new WeakMap<Catalogue, LRUCache<string, object[], Read>>();
 export async function remembered<Row extends object>(catalogue: Catalogue, question: string, read: () => Promise<Row[]>): Promise<readonly Row[]> {
   let answers = kept.get(catalogue);
   if (!answers) {
-    answers = new LRUCache({ maxSize: ROWS_MAX, sizeCalculation: (rows) => rows.length + 1, fetchMethod: (_key, _former, { context }) => context() });
+    answers = new LRUCache({
+      maxSize: ROWS_MAX,
+      sizeCalculation: (rows) => rows.length + 1,
+      fetchMethod: (_key, _former, { context }) => context(),
+      // Who waits for an answer gets it, though room had to be made meanwhile.
+      ignoreFetchAbort: true,
+    });
     kept.set(catalogue, answers);
   }
   return (await answers.fetch(question, { context: read })) as Row[];

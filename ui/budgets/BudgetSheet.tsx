@@ -31,6 +31,7 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
   const edits = useEdits([sheet.entity, sheet.year, sheet.version, ...sheet.unit].join('/'));
   const [focus, setFocus] = useState<CellAt>({ row: 0, column: 0 });
   const [anchor, setAnchor] = useState<CellAt>(focus);
+  // What the focused cell is begun to be written with; null: it is not.
   const [typing, setTyping] = useState<string | null>(null);
   const grid = useRef<HTMLTableElement>(null);
   const read = { decimal: decimalMark(), digits };
@@ -76,16 +77,7 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
 
   const onKey = (event: KeyboardEvent): unknown => {
     const command = event.ctrlKey || event.metaKey;
-    if (typing !== null) {
-      const done: Record<string, () => void> = {
-        Enter: () => take(typing) && move(1, 0),
-        Tab: () => take(typing) && move(0, event.shiftKey ? -1 : 1),
-        Escape: () => setTyping(null),
-      };
-      if (!done[event.key]) return undefined;
-      event.preventDefault();
-      return done[event.key]?.();
-    }
+    if (typing !== null) return undefined;
     if (command && /^[zy]$/i.test(event.key)) {
       event.preventDefault();
       return event.shiftKey || event.key.toLowerCase() === 'y' ? edits.redo() : edits.undo();
@@ -302,13 +294,11 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
                         className={`${CELL} cursor-cell outline-none ${isChosen(mine, column) ? 'bg-chosen' : ''} ${focused ? 'shadow-[inset_0_0_0_2px_var(--ink)]' : ''} ${fresh ? 'font-semibold' : ''} ${column === periods.length ? 'text-soft' : ''}`}
                       >
                         {focused && typing !== null ? (
-                          <input
-                            autoFocus
-                            aria-label={`${row.label}, ${periods[column]?.period ?? 'year'}`}
-                            value={typing}
-                            onChange={(event) => setTyping(event.target.value)}
-                            onBlur={() => typing !== null && take(typing)}
-                            className="w-full bg-sheet text-right outline-none"
+                          <CellEditor
+                            label={`${row.label}, ${periods[column]?.period ?? 'year'}`}
+                            start={typing}
+                            onTake={(written, to) => take(written) && to && move(...to)}
+                            onLeave={() => setTyping(null)}
                           />
                         ) : (
                           <Hung>{text === '' ? '' : shortText(text)}</Hung>
@@ -356,6 +346,43 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
         )}
       </p>
     </section>
+  );
+}
+
+/** A cell while it is written: what is typed is its own until it is taken, so that the sheet is not drawn for every key. */
+function CellEditor({
+  label,
+  start,
+  onTake,
+  onLeave,
+}: {
+  label: string;
+  start: string;
+  /** @param to where the keyboard goes next: rows and columns from here; null: it stays */
+  onTake(text: string, to: [rows: number, columns: number] | null): void;
+  onLeave(): void;
+}) {
+  const [text, setText] = useState(start);
+  const onKey = (event: KeyboardEvent): void => {
+    const done: Record<string, () => void> = {
+      Enter: () => onTake(text, [1, 0]),
+      Tab: () => onTake(text, [0, event.shiftKey ? -1 : 1]),
+      Escape: onLeave,
+    };
+    if (!done[event.key]) return;
+    event.preventDefault();
+    done[event.key]?.();
+  };
+  return (
+    <input
+      autoFocus
+      aria-label={label}
+      value={text}
+      onChange={(event) => setText(event.target.value)}
+      onKeyDown={onKey}
+      onBlur={() => onTake(text, null)}
+      className="w-full bg-sheet text-right outline-none"
+    />
   );
 }
 

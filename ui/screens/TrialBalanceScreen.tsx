@@ -13,7 +13,7 @@ import { ColumnsChoice } from './ColumnsChoice';
 import { orderedAddress } from './orderedAddress';
 import { percentText } from './percentText';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
-import { trialBalanceParams, trialBalanceStep } from './steps';
+import { trialBalanceParams, trialBalanceStep, yearStartOf } from './steps';
 import { UnitChoice } from './UnitChoice';
 import { scaleOf, scaleWord, ViewChoice } from './ViewChoice';
 
@@ -305,6 +305,3 @@ const amountsOf = (row: Pick<Row, 'opening' | 'debit' | 'credit' | 'closing' | '
 
 export const amountCells = (row: Parameters<typeof amountsOf>[0], scale: Scale = 'exact'): Record<string, string> =>
   Object.fromEntries(Object.entries(amountsOf(row)).map(([key, value]) => [key, scaledText(value, scale)]));
-
-/** "2027.06" → "2027.01"; by date the server's own answer is left as it is. */
-const yearStartOf = (to: string | null): string | undefined => (to && /^\d{4}\.\d\d$/.test(to) ? `${to.slice(0, 4)}.01` : undefined);

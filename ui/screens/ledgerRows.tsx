@@ -44,7 +44,7 @@ export const columnsOf = (oneAccount: boolean, dimensions: readonly { code: stri
   amount('unitPrice', 'Unit price', { width: '92px', onRequest: true, hint: 'The amount over the quantity.' }),
   amount('currencyAmount', 'Transaction amount', {
     onRequest: true,
-    width: 'minmax(96px, 124px)',
+    width: '148px',
     hint: 'In the currency of the transaction, beside the books’ own.',
   }),
   amount('debit', 'Debit'),

@@ -1,4 +1,4 @@
-import type { Screen } from '../thread/address';
+import type { Screen, Step } from '../thread/address';
 
 /** What one row of a ledger stands for. */
 export const RUNS = [
@@ -18,12 +18,8 @@ export const runsOf = ({ steps, options }: Screen): Runs => known(steps.length >
 
 export function withRuns(screen: Screen, runs: Runs): Screen {
   const { sort: _sort, ...options } = screen.options;
-  const own: { runs?: Runs } = runs === 'line' ? {} : { runs };
-  if (screen.steps.length === 0) {
-    const { runs: _former, ...bare } = options;
-    return { ...screen, options: runs === 'line' ? bare : { ...bare, runs } };
-  }
+  const turned = <Held extends { runs?: string }>({ runs: _former, ...bare }: Held) => (runs === 'line' ? bare : { ...bare, runs });
   const last = screen.steps.length - 1;
-  const steps = screen.steps.map(({ runs: held, ...step }, i) => ({ ...step, ...(i < last ? held && { runs: held } : own) }));
-  return { ...screen, options, steps };
+  if (last < 0) return { ...screen, options: turned(options) as Screen['options'] };
+  return { ...screen, options, steps: screen.steps.map((step, i) => (i === last ? (turned(step) as Step) : step)) };
 }

@@ -50,15 +50,19 @@ const BOOKS = ['entity', 'status', 'adjustments', 'load'];
 const booksOver = (scope: URLSearchParams, from: string, to: string): URLSearchParams =>
   new URLSearchParams([...[...scope].filter(([name]) => BOOKS.includes(name)), ['from', from], ['to', to]]);
 
+/** "2027.06" → "2027.01"; undefined for what is no period: by date the server's own answer is left as it is. */
+export const yearStartOf = (to: string | null): string | undefined => (to && /^\d{4}\.\d\d$/.test(to) ? `${to.slice(0, 4)}.01` : undefined);
+
 /** From the result on the balance sheet to the income statement of the same year so far; null where the window is not of periods. */
 export function incomeStatementOf(address: URLSearchParams): string | null {
-  const to = /^(\d{4})\.\d\d$/.exec(address.get('to') ?? '');
-  return to && `/statements?${booksOver(address, `${to[1]}.01`, to[0])}&statement=income`;
+  const to = address.get('to');
+  const from = yearStartOf(to);
+  return to && from ? `/statements?${booksOver(address, from, to)}&statement=income` : null;
 }
 
 /** From a member that has a position, such as a fund or a project, to the positions of its kind in a period's year. */
 export const positionOf = (entity: string, dimension: string, period: string): string =>
-  `/statements?${booksOver(new URLSearchParams({ entity }), `${period.slice(0, 4)}.01`, period)}&statement=position&by=dim:${dimension}`;
+  `/statements?${booksOver(new URLSearchParams({ entity }), yearStartOf(period) ?? period, period)}&statement=position&by=dim:${dimension}`;
 
 /** Which statement the address is of. */
 export const statementOf = (screen: Screen): string => screen.options.statement ?? 'income';

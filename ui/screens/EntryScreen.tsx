@@ -66,7 +66,7 @@ function Head({ entry }: { entry: Entry }) {
     ['Load', entry.replacedBy === null ? String(entry.load) : `${entry.load}, replaced by load ${entry.replacedBy}`],
   ];
   return (
-    <section className="shrink-0 border border-b-0 border-rule bg-sheet px-3 pt-3 pb-3">
+    <section className="shrink-0 border border-rule bg-sheet px-3 pt-3 pb-3">
       <h2 className="font-book text-[19px] leading-6 font-semibold">
         {entry.number} <span className="font-normal">{entry.description}</span>
         {entry.status === 'unposted' && <Tag>not posted</Tag>}

@@ -4,16 +4,16 @@ import { calendar, periodText, yearOf } from '@/core/calendar';
 import { isTemporary } from '@/core/ledger';
 import { exponentOf, formatAmount } from '@/core/money';
 import { similarNames } from '@/core/similarNames';
+import { splitSums } from '@/store/balances';
 import { touchCatalogue } from '@/store/catalogue';
 import { readChart, readMembers, renameAccount, renameMember } from '@/store/charts';
 import { deleteHolding, type HoldingRow, holdingsOf, periodsWithLines, upsertHoldings } from '@/store/deliveries';
-import { memberSums } from '@/store/memberSums';
 import { addToRecord } from '@/store/record';
 import { type Context, known } from './context';
 import { holdingOf } from './loading/loadOthers';
 import { readTrialBalance } from './readTrialBalance';
 import { resolveFigure } from './resolveFigure';
-import { maySee, require, type Viewer } from './viewer';
+import { maySee, require, seesWhole, type Viewer } from './viewer';
 
 /** The chart of one entity, in the order of its tree, with every attribute and the balance of the scope. */
 export async function readAccounts(ctx: Context, viewer: Viewer, scope: ScopeParams) {
@@ -117,7 +117,12 @@ export async function readDimensions(ctx: Context, viewer: Viewer, scope: ScopeP
   const members = await readMembers(ctx.read);
   const dimensions = [];
   for (const d of asked.known.catalogue.dimensions.values()) {
-    const own = new Map((await memberSums(ctx.read, asked.question, d.slot)).map((s) => [s.member, s]));
+    const own = new Map<string, { count: number; debit: number; credit: number }>();
+    for (const s of await splitSums(ctx.read, asked.question, [{ by: 'dim', dim: d.code, under: null }])) {
+      if (!s.own || s.part < 2 || s.keys[0] === null) continue;
+      const held = own.get(s.keys[0] as string) ?? { count: 0, debit: 0, credit: 0 };
+      own.set(s.keys[0] as string, { count: held.count + s.count, debit: held.debit + s.debit, credit: held.credit + s.credit });
+    }
     const mine = members.filter((m) => m.dimension === d.id);
     const codes = new Set(mine.map((m) => m.code));
     const languages = [...new Set(mine.flatMap((m) => Object.keys(m.names)))].sort();
@@ -127,7 +132,7 @@ export async function readDimensions(ctx: Context, viewer: Viewer, scope: ScopeP
       for (const m of mine.filter((x) => (x.parent !== null && codes.has(x.parent) ? x.parent : null) === under)) {
         const at = rows.push({}) - 1;
         const below = walk(m.code, depth + 1);
-        const s = own.get(m.id);
+        const s = own.get(m.code);
         const all = { count: below.count + (s?.count ?? 0), debit: below.debit + (s?.debit ?? 0), credit: below.credit + (s?.credit ?? 0) };
         rows[at] = {
           ...{ code: m.code, name: m.name, names: m.names, parent: m.parent, depth, validFrom: m.valid_from, validTo: m.valid_to, groups: m.groups },
@@ -150,6 +155,7 @@ export async function readDimensions(ctx: Context, viewer: Viewer, scope: ScopeP
 export async function readCalendars(ctx: Context, viewer: Viewer) {
   const { catalogue } = await known(ctx.read);
   const entities = [...catalogue.entities.values()].filter((e) => maySee(viewer, e.code));
+  const whole = seesWhole(viewer);
   return {
     today: ctx.today(),
     entities: await Promise.all(
@@ -176,8 +182,8 @@ export async function readCalendars(ctx: Context, viewer: Viewer) {
           years: Array.from({ length: years.size === 0 ? 0 : last - first + 1 }, (_, i) => first + i).map((year) => ({
             year,
             periods: cal.periodsOf(year).map((p) => ({
-              ...{ period: periodText(p.ordinal), from: p.from, to: p.to, adjustment: p.adjustment, lines: loaded.get(p.ordinal)?.count ?? 0 },
-              ...{ posted: loaded.get(p.ordinal)?.posted ?? 0, debit: formatAmount(loaded.get(p.ordinal)?.debit ?? 0, digits) },
+              ...{ period: periodText(p.ordinal), from: p.from, to: p.to, adjustment: p.adjustment, lines: (whole && loaded.get(p.ordinal)?.count) || 0 },
+              ...{ posted: (whole && loaded.get(p.ordinal)?.posted) || 0, debit: formatAmount((whole && loaded.get(p.ordinal)?.debit) || 0, digits) },
             })),
           })),
         };

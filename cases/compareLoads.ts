@@ -9,7 +9,7 @@ import { listPins } from './pins';
 import { askedOf } from './resolveFigure';
 import { figureAt, readSubject } from './subjects';
 import { threadsTouched } from './threads';
-import { maySee, type Viewer } from './viewer';
+import { maySee, requireWhole, type Viewer } from './viewer';
 
 /** Differing lines beyond this are counted and summed, and evidence is looked for among these. */
 const TOUCH_MAX = 20_000;
@@ -25,6 +25,7 @@ export async function compareLoads(
 ) {
   const names = await known(ctx.read);
   const { catalogue, newest } = names;
+  requireWhole(viewer, 'Loads are');
   if (params.to > newest) throw wrong('to', `there is no load ${params.to}; the newest is ${newest}`);
   if (params.from >= params.to) throw wrong('from', 'the earlier load comes first; its number is smaller');
   const codes = params.entity ?? [...catalogue.entities.keys()].filter((code) => maySee(viewer, code));

@@ -17,7 +17,7 @@ import { insertLoad } from '@/store/loads';
 import { addToRecord } from '@/store/record';
 import { type Context, known } from './context';
 import { keepFile } from './loads';
-import { maySee, require, type Viewer } from './viewer';
+import { maySeeBooks, require, type Viewer } from './viewer';
 
 /** A page of a source ledger's feed: lines by the field names of the audit data standards, and where to go on. */
 const pageSchema = z.object({
@@ -64,7 +64,7 @@ export async function showConnections(ctx: Context, viewer: Viewer) {
   const rows = await listConnections(ctx.write);
   return {
     rows: rows
-      .filter((c) => (c.entity_code === null ? viewer.entities === null : maySee(viewer, c.entity_code)))
+      .filter((c) => maySeeBooks(viewer, c.entity_code))
       .map((c) => ({
         ...{ id: c.id, name: c.name, url: c.url, entity: c.entity_code, everyMinutes: c.every_minutes, state: c.state, message: c.message },
         ...{ pulledAt: c.pulled_at?.toISOString() ?? null, lastLoad: c.last_load, upTo: c.cursor, waitingBytes: c.spool_bytes },

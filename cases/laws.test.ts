@@ -21,6 +21,8 @@ import { readOtherSide } from './readOtherSide';
 import { readSheet } from './readSheet';
 import { readTotals } from './readTotals';
 import { readTrialBalance } from './readTrialBalance';
+import { replayThread, saveThread, type WantedKnot } from './threads';
+import { asSeenBy, type Viewer } from './viewer';
 
 // The laws of method.md §4 and §5 on random ledgers: the core's definitions, the SQL, and each other.
 
@@ -158,18 +160,36 @@ test('a crosstab adds up both ways, and each cell’s refine asks for exactly th
   );
 });
 
-test('a random chain of splits ties at every step, and the core has the same lines at its end', async () => {
+/** Readers of a part of the books: two members of a dimension of which one has a tree beneath it, and some accounts. */
+const GRANTS: Pick<Viewer, 'members' | 'accounts'>[] = [
+  { members: {}, accounts: null },
+  { members: { unit: ['N1', 'S'] }, accounts: null },
+  { members: { unit: ['N'], fund: ['F2'] }, accounts: '4, 5 except 5110' },
+];
+
+test('a random chain of splits ties at every step and within the reader’s grant, the core has the same lines at its end, and walked again it ties too', async () => {
   await fc.assert(
-    fc.asyncProperty(fc.nat(), fc.shuffledSubarray(SPLITS, { minLength: 3, maxLength: 4 }), async (seed, chain) => {
+    fc.asyncProperty(fc.nat(), fc.shuffledSubarray(SPLITS, { minLength: 3, maxLength: 4 }), fc.constantFrom(...GRANTS), async (seed, chain, grant) => {
       const { ledger, figure } = asked(seed);
       const roll = dice(seed + 1);
       const names = { chart: CHART, trees: TREES };
+      const viewer: Viewer = { ...fresh.owner, ...grant };
+      let narrowed: Figure;
+      try {
+        narrowed = asSeenBy(figure, viewer, names);
+      } catch {
+        await expect(readTotals(fresh.ctx, viewer, readQuery(scopeShape, paramsOf(figure, 2)))).rejects.toThrow(
+          /outside what you may see|you see a part of them/,
+        );
+        return;
+      }
       let scope = withParams(figure, {});
-      let narrowed = figure;
+      const knots: WantedKnot[] = [];
+      const steps: Figure[] = [];
       for (const split of chain) {
         const params = new URLSearchParams(scope);
         params.append('by', splitText(split));
-        const sheet = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
+        const sheet = await readSheet(fresh.ctx, viewer, readQuery(sheetShape, params));
         expect(sheet.tie).toMatchObject({ ok: true, offBy: '0.00' });
         const rows = sheet.rows.filter((r) => r.count > 0);
         if (rows.length === 0) break;
@@ -184,11 +204,25 @@ test('a random chain of splits ties at every step, and the core has the same lin
         for (const name of before) expect([...scope.keys()]).toContain(name);
         const key = split.by === 'period' ? String(parsePeriod(row.member)) : row.member;
         narrowed = refine(splitWhole(narrowed, split, names), split, key, names);
+        steps.push(narrowed);
+        knots.push({ address: '/x', label: row.name, view: 'split', by: splitText(split), subject: `figure:${scope}`, measure: 'movement' });
       }
-      const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, scope));
+      const { total } = await readTotals(fresh.ctx, viewer, readQuery(scopeShape, scope));
       const expected = linesOf(ledger, narrowed);
       expect(total.count).toBe(expected.length);
-      expect(parseAmount(total.movement, 2)).toBe(expected.reduce((sum, l) => sum + l.amount, 0));
+      expect(parseAmount(total.movement, 2)).toBe(movementOf(expected));
+      if (knots.length === 0) return;
+      const window = withinCalendars(randomFigure(roll, ledger, figure.entities)).window;
+      const ends = paramsOf({ ...figure, window: { ...window, fromFirst: false } }, 2);
+      const { id } = await saveThread(fresh.ctx, viewer, { name: 'walked', knots });
+      const again = await replayThread(fresh.ctx, viewer, id, { from: ends.get('from') ?? undefined, to: ends.get('to') ?? undefined });
+      const first = JSON.stringify(steps[0]?.window);
+      again.knots.forEach((knot, i) => {
+        // A step into another window than the first keeps its own.
+        const step = steps[i] as Figure;
+        const there = linesOf(ledger, JSON.stringify(step.window) === first ? { ...step, window } : step);
+        expect(knot).toMatchObject({ now: formatAmount(movementOf(there), 2), nowLines: there.length });
+      });
     }),
     { numRuns: LEDGERS * FIGURES },
   );
@@ -264,13 +298,17 @@ function asked(seed: number): { ledger: Ledger; figure: Figure } {
   const { ledger, codes } = roll.pick(ledgers);
   const [a = '', b = '', c = ''] = codes;
   const figure = randomFigure(roll, ledger, roll.pick([[a], [b], [c], [a, b]]));
-  // Of a group, a period must be in the calendar of each.
-  if (figure.entities.length > 1 && figure.window.by === 'period') {
-    const ends = [figure.window.from, figure.window.to].map((p) => Math.min(p, Math.floor(p / 100) * 100 + 13)) as [number, number];
-    return { ledger, figure: { ...figure, window: { by: 'period', from: ends[0], to: ends[1] } } };
-  }
-  return { ledger, figure };
+  return { ledger, figure: withinCalendars(figure) };
 }
+
+/** Of a group, a period must be in the calendar of each. */
+function withinCalendars(figure: Figure): Figure {
+  if (figure.entities.length === 1 || figure.window.by !== 'period') return figure;
+  const [from, to] = [figure.window.from, figure.window.to].map((p) => Math.min(p, Math.floor(p / 100) * 100 + 13)) as [number, number];
+  return { ...figure, window: { by: 'period', from, to } };
+}
+
+const movementOf = (lines: { amount: number }[]): number => lines.reduce((sum, l) => sum + l.amount, 0);
 
 function withParams(figure: Figure, extra: Record<string, string>): URLSearchParams {
   const params = paramsOf(figure, 2);

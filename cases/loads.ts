@@ -18,7 +18,7 @@ import { type Context, known } from './context';
 import { shapeOf } from './inspectFile';
 import { keepContent } from './keepContent';
 import { runNextLoad } from './loading/runLoad';
-import { maySee, require, type Viewer } from './viewer';
+import { maySee, maySeeBooks, require, type Viewer } from './viewer';
 
 export interface KeptFile {
   name: string;
@@ -145,7 +145,7 @@ export async function showLoad(ctx: Context, viewer: Viewer, id: number) {
   const load = await readLoad(ctx.write, id);
   const { catalogue } = await known(ctx.write);
   const entity = [...catalogue.entities.values()].find((e) => e.id === load?.entity);
-  if (!load || (entity && !maySee(viewer, entity.code)) || (!entity && viewer.entities !== null)) throw notFound(`Load ${id}`);
+  if (!load || !maySeeBooks(viewer, entity?.code ?? null)) throw notFound(`Load ${id}`);
   const [totals, problems, checks] = await Promise.all([totalsOf(ctx.write, id), problemsOf(ctx.write, id), checksOf(ctx.write, id)]);
   const digits = (code: string): number => exponentOf(catalogue.entities.get(code)?.currency ?? 'XXX');
   return {
@@ -203,7 +203,7 @@ export const newest = async (ctx: Context): Promise<{ load: number }> => ({ load
 
 export async function showLoads(ctx: Context, viewer: Viewer, params: { limit: number; after?: string }) {
   const rows = await listLoads(ctx.write, params.limit, params.after === undefined ? null : Number(params.after));
-  const seen = rows.filter((l) => (l.entity_code === null ? viewer.entities === null : maySee(viewer, l.entity_code)));
+  const seen = rows.filter((l) => maySeeBooks(viewer, l.entity_code));
   const last = rows[rows.length - 1];
   return { rows: seen.map((l) => shownLoad(l, l.entity_code)), next: rows.length === params.limit && last ? String(last.id) : null };
 }

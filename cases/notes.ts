@@ -4,8 +4,8 @@ import { forbidden, notFound } from '@/contracts/problem';
 import { rowsOf } from '@/store/db';
 import { addToRecord } from '@/store/record';
 import type { Context } from './context';
-import { settleSubject, subjectText } from './subjects';
-import { maySee, type Viewer } from './viewer';
+import { maySeeSubject, settleSubject, subjectText, withSeenSubject } from './subjects';
+import type { Viewer } from './viewer';
 
 interface NoteRow {
   id: number;
@@ -48,13 +48,13 @@ export async function writeNote(ctx: Context, viewer: Viewer, note: z.infer<type
 /** All notes on what the viewer may see of the entities. */
 export async function listNotes(ctx: Context, viewer: Viewer, entities: string[]) {
   const rows = await rowsOf<NoteRow>(ctx.write, `${READ} and n.entities && ?::text[] order by n.id limit 5000`, [entities]);
-  return { rows: rows.filter((n) => n.entities.every((e) => maySee(viewer, e))).map((n) => shownNote(n, viewer)) };
+  return { rows: (await withSeenSubject(ctx, viewer, rows)).map((n) => shownNote(n, viewer)) };
 }
 
 /** Takes one's own note away; the record keeps that it was there. */
 export async function removeNote(ctx: Context, viewer: Viewer, id: number): Promise<void> {
   const [row] = await rowsOf<NoteRow>(ctx.write, `${READ} and n.id = ?`, [id]);
-  if (!row?.entities.every((e) => maySee(viewer, e))) throw notFound(`Note ${id}`);
+  if (!row || !(await maySeeSubject(ctx, viewer, row))) throw notFound(`Note ${id}`);
   if (row.person !== viewer.id) throw forbidden(`Only ${row.name} can take this note away`);
   await ctx.write.transaction(async (trx) => {
     await trx.raw('update note set removed_at = now() where id = ?', [id]);

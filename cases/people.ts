@@ -1,14 +1,15 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import type { z } from 'zod';
-import type { newPersonSchema } from '@/contracts/bodies';
+import { newPersonSchema } from '@/contracts/bodies';
 import { ProblemError, wrong } from '@/contracts/problem';
+import { selectionOf } from '@/contracts/scope';
 import type { Db } from '@/store/db';
 import { rowsOf } from '@/store/db';
 import { countPeople, insertPerson, listPeople, personByEmail, personOfSession, personOfToken, recentAttempts, type SeenPerson } from '@/store/people';
 import { addToRecord } from '@/store/record';
 import { type Context, known } from './context';
-import { type Role, require, type Viewer } from './viewer';
+import { require, type Viewer } from './viewer';
 
 /** Argon2id with the parameters that OWASP's password storage guidance gives as a minimum. */
 const ARGON = { memoryCost: 19_456, timeCost: 2, parallelism: 1 };
@@ -18,7 +19,10 @@ const ATTEMPTS_MINUTES = 10;
 
 const digest = (secret: string): string => createHash('sha256').update(secret).digest('hex');
 
-const viewerOf = (p: SeenPerson): Viewer => ({ id: p.id, name: p.name, email: p.email, role: p.role, entities: p.entities });
+const viewerOf = (p: SeenPerson): Viewer => ({
+  ...{ id: p.id, name: p.name, email: p.email, role: p.role },
+  ...{ entities: p.entities, members: p.members, accounts: p.accounts },
+});
 
 /**
  * Opens a session. The answer to a wrong e-mail and to a wrong password is the same, and takes as long.
@@ -85,16 +89,24 @@ export async function makeToken(ctx: Context, email: string): Promise<string> {
 }
 
 /** Adds a person; the first one of an installation is its owner and is added by the command line. */
-export async function addPerson(ctx: Context, by: Viewer | null, person: z.infer<typeof newPersonSchema>) {
+export async function addPerson(ctx: Context, by: Viewer | null, wanted: z.input<typeof newPersonSchema>) {
+  const person = newPersonSchema.parse(wanted);
   if (by) require(by, 'owner', 'add people');
-  if (person.entities && person.role !== 'reader') throw wrong('entities', 'only a reader is limited to entities');
+  const limited = person.entities !== null || person.accounts !== null || Object.keys(person.members).length > 0;
+  if (limited && person.role !== 'reader') throw wrong('entities', 'only a reader is limited to a part of the books');
   const { catalogue } = await known(ctx.write);
+  selectionOf({ accounts: person.accounts ?? undefined });
+  for (const [dim, codes] of Object.entries(person.members)) {
+    const dimension = catalogue.dimensions.get(dim);
+    if (!dimension) throw wrong(`members.${dim}`, `there is no dimension “${dim}”`);
+    for (const code of codes) if (!dimension.tree.has(code)) throw wrong(`members.${dim}`, `there is no ${dimension.name.toLowerCase()} “${code}”`);
+  }
   for (const code of person.entities ?? []) if (!catalogue.entities.has(code)) throw wrong('entities', `there is no entity ${code}`);
   const password_hash = await hash(person.password, ARGON);
   await ctx.write.transaction(async (trx) => {
     if (!by && (await countPeople(trx)) > 0) throw new ProblemError(409, 'There is an owner already; owners add people in Settings');
-    const { email, name, role } = person;
-    if ((await insertPerson(trx, { email, name, role, password_hash }, person.entities)) === null) {
+    const { email, name, role, members, accounts } = person;
+    if ((await insertPerson(trx, { email, name, role, password_hash, members, accounts }, person.entities)) === null) {
       throw new ProblemError(409, 'The person is there already', [{ path: 'email', message: `${email} is in use` }]);
     }
     await addToRecord(trx, {
@@ -102,20 +114,21 @@ export async function addPerson(ctx: Context, by: Viewer | null, person: z.infer
       personName: by?.name ?? 'command line',
       act: 'added a person',
       subject: `person ${email}`,
-      detail: { name, role, entities: person.entities },
+      detail: { name, role, entities: person.entities, members, accounts },
     });
   });
-  return { email: person.email.toLowerCase(), name: person.name, role: person.role, entities: person.entities };
+  const { name, role, entities, members, accounts } = person;
+  return { email: person.email.toLowerCase(), name, role, entities, members, accounts };
 }
 
-export async function people(ctx: Context, viewer: Viewer): Promise<{ email: string; name: string; role: Role; entities: string[] | null }[]> {
+export async function people(ctx: Context, viewer: Viewer): Promise<Omit<SeenPerson, 'id'>[]> {
   require(viewer, 'owner', 'see the list of people');
-  return (await listPeople(ctx.write)).map(({ email, name, role, entities }) => ({ email, name, role, entities }));
+  return (await listPeople(ctx.write)).map(({ id: _, ...person }) => person);
 }
 
 /** A viewer for the command line, which whoever runs the machine uses. */
 export async function ownerOf(db: Db): Promise<Viewer> {
   const [owner] = await rowsOf<{ id: number; name: string; email: string }>(db, `select id, name, email from person where role = 'owner' order by id limit 1`);
   if (!owner) throw new Error('there is no owner yet; make one with ./just-thread owner EMAIL --name "…"');
-  return { ...owner, role: 'owner', entities: null };
+  return { ...owner, role: 'owner', entities: null, members: {}, accounts: null };
 }

@@ -12,8 +12,8 @@ import type { Context } from './context';
 import { known } from './context';
 import { linesOfFigure } from './linesOfFigure';
 import type { Asked } from './resolveFigure';
-import { figureAt, linesOfSubject, readSubject, type Subject, settleSubject, subjectText } from './subjects';
-import { maySee, require, type Viewer } from './viewer';
+import { figureAt, linesOfSubject, maySeeSubject, readSubject, type Subject, settleSubject, subjectText, withSeenSubject } from './subjects';
+import { require, type Viewer } from './viewer';
 
 /** A figure with more lines than this is too large to be kept as evidence line by line. */
 const PIN_LINES_MAX = 300_000;
@@ -69,7 +69,7 @@ export async function pin(ctx: Context, viewer: Viewer, wanted: z.infer<typeof n
 /** All pins on what the viewer may see of the entities, each fresh or drifted. */
 export async function listPins(ctx: Context, viewer: Viewer, entities: string[]) {
   const rows = await rowsOf<PinRow>(ctx.write, `${READ} and n.entities && ?::text[] order by n.id limit 1000`, [entities]);
-  const seen = rows.filter((p) => p.entities.every((e) => maySee(viewer, e)));
+  const seen = await withSeenSubject(ctx, viewer, rows);
   return { rows: await Promise.all(seen.map((p) => withState(ctx, viewer, p))) };
 }
 
@@ -100,7 +100,7 @@ export async function brokenPins(ctx: Context, viewer: Viewer): Promise<number[]
 
 async function pinRow(ctx: Context, viewer: Viewer, id: number): Promise<PinRow> {
   const [row] = await rowsOf<PinRow>(ctx.write, `${READ} and n.id = ?`, [id]);
-  if (!row?.entities.every((e) => maySee(viewer, e))) throw notFound(`Pin ${id}`);
+  if (!row || !(await maySeeSubject(ctx, viewer, row))) throw notFound(`Pin ${id}`);
   return row;
 }
 

@@ -4,7 +4,7 @@ import { exponentOf, formatAmount } from '@/core/money';
 import { brokenContinuity, gapsOf, reachOf, seriesOf } from '@/store/completeness';
 import { readLoad, totalsOf } from '@/store/loads';
 import { type Context, known } from './context';
-import { maySee, type Viewer } from './viewer';
+import { maySeeBooks, type Viewer } from './viewer';
 
 const GAPS_SHOWN = 200;
 const GAPS_READ = 20_000;
@@ -20,7 +20,7 @@ export async function proveLoad(ctx: Context, viewer: Viewer, id: number) {
   const { catalogue } = await known(ctx.write);
   const entities = [...catalogue.entities.values()];
   const own = entities.find((e) => e.id === load?.entity);
-  if (!load || load.status !== 'loaded' || (own && !maySee(viewer, own.code)) || (!own && viewer.entities !== null)) throw notFound(`Load ${id}`);
+  if (!load || load.status !== 'loaded' || !maySeeBooks(viewer, own?.code ?? null)) throw notFound(`Load ${id}`);
   const [series, gaps, reach, totals] = await Promise.all([
     seriesOf(ctx.work, id),
     gapsOf(ctx.work, id, GAPS_READ),

@@ -6,7 +6,7 @@ import { notFound } from '@/contracts/problem';
 import { exponentOf, formatAmount } from '@/core/money';
 import { attachmentByDigest, attachmentsOf, type DocumentRow, documentsNumbered, linksOf } from '@/store/documents';
 import { type Context, known } from './context';
-import { maySee, type Viewer } from './viewer';
+import { maySee, requireWhole, type Viewer } from './viewer';
 
 /** A chain longer than this is shown up to here. */
 const CHAIN_MAX = 200;
@@ -16,6 +16,7 @@ const CHAIN_MAX = 200;
  * so far, in date order (method.md §8).
  */
 export async function readDocument(ctx: Context, viewer: Viewer, number: string, params: { entity?: string | undefined }) {
+  requireWhole(viewer, 'Documents are');
   const { catalogue } = await known(ctx.read);
   const seen = [...catalogue.entities.values()].filter((e) => maySee(viewer, e.code) && (params.entity === undefined || e.code === params.entity));
   const [document] = await documentsNumbered(
@@ -74,6 +75,7 @@ async function chainOf(ctx: Context, from: DocumentRow) {
 
 /** The file attached to a document that the viewer may see. */
 export async function readAttachment(ctx: Context, viewer: Viewer, digest: string): Promise<{ stream: Readable; name: string }> {
+  requireWhole(viewer, 'Documents are');
   const { catalogue } = await known(ctx.read);
   const entities = [...catalogue.entities.values()].filter((e) => maySee(viewer, e.code)).map((e) => e.id);
   const found = /^[0-9a-f]{64}$/.test(digest) ? await attachmentByDigest(ctx.read, entities, digest) : undefined;

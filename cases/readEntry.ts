@@ -10,7 +10,7 @@ import type { Context } from './context';
 import { known } from './context';
 import { entryKey, shownLine } from './readLines';
 import { askedOf } from './resolveFigure';
-import { maySee, type Viewer } from './viewer';
+import { maySee, seesLine, seesWhole, type Viewer } from './viewer';
 
 /** By id, or by the number that the entry bears in its entity, where only one that the viewer may see bears it. */
 async function headOf(ctx: Context, viewer: Viewer, id: string, entity: string | undefined, asOf: number): Promise<EntryHead | null> {
@@ -41,11 +41,13 @@ export async function readEntry(ctx: Context, viewer: Viewer, id: string, params
     entity.currency,
   );
   const lines = await linesOfEntries(ctx.read, asked.question, [head.id], params.load ?? null);
-  const first = lines[0];
+  const whole = seesWhole(viewer);
+  const shown = whole ? lines : lines.filter((line) => seesLine(viewer, line, { chart: entity.chart, trees: names.catalogue.trees }));
+  const first = shown[0];
   if (!first) throw notFound(`Entry ${id}`);
   const total = sum(lines.map((l) => l.amount));
-  const debit = sum(lines.filter((l) => l.side === 'debit').map((l) => l.amount));
-  const credit = -sum(lines.filter((l) => l.side === 'credit').map((l) => l.amount));
+  const debit = sum(shown.filter((l) => l.side === 'debit').map((l) => l.amount));
+  const credit = -sum(shown.filter((l) => l.side === 'credit').map((l) => l.amount));
   return {
     id: entryKey(head.id),
     entity: entity.code,
@@ -64,13 +66,15 @@ export async function readEntry(ctx: Context, viewer: Viewer, id: string, params
     currency: entity.currency,
     load: head.load,
     replacedBy: head.replaced_by === NEVER ? null : head.replaced_by,
-    lines: lines.map((line) => shownLine(line, asked, null, otherSide(lines, new Set([line.id])))),
-    totals: { count: lines.length, debit: formatAmount(debit, asked.digits), credit: formatAmount(credit, asked.digits) },
+    lines: shown.map((line) => shownLine(line, asked, null, whole ? otherSide(lines, new Set([line.id])) : [])),
+    /** Lines that lie outside what the viewer may see. */
+    outside: lines.length - shown.length,
+    totals: { count: shown.length, debit: formatAmount(debit, asked.digits), credit: formatAmount(credit, asked.digits) },
     tie: { ok: total === 0, offBy: formatAmount(total, asked.digits) },
-    documents: [...new Set(lines.map((l) => l.document).filter((d) => d !== null))].map((number) => ({
+    documents: [...new Set(shown.map((l) => l.document).filter((d) => d !== null))].map((number) => ({
       number,
-      type: lines.find((l) => l.document === number)?.extra?.document_type ?? null,
-      date: lines.find((l) => l.document === number)?.extra?.document_date ?? null,
+      type: shown.find((l) => l.document === number)?.extra?.document_type ?? null,
+      date: shown.find((l) => l.document === number)?.extra?.document_date ?? null,
     })),
   };
 }

@@ -12,7 +12,7 @@ import type { Context } from './context';
 import { explainEmpty } from './explainEmpty';
 import { type Asked, resolveFigure } from './resolveFigure';
 import { tieOf } from './showAmounts';
-import type { Viewer } from './viewer';
+import { seesWhole, type Viewer } from './viewer';
 
 /** In another order than the ledger's the running balance is worked out line by line; beyond this it is left out. */
 const RUNNING_MAX = 200_000;
@@ -33,7 +33,7 @@ export async function readLines(ctx: Context, viewer: Viewer, params: ScopeParam
       : inLedgerOrder
         ? await ledgerOrder(ctx, asked, whole.opening, start, params.limit, cursor?.key ?? null, cursor?.running ?? null)
         : await otherOrder(ctx, asked, whole, sorts, start, params.limit);
-  const others = await otherSides(ctx, asked, page.lines);
+  const others: Awaited<ReturnType<typeof otherSides>> = seesWhole(viewer) ? await otherSides(ctx, asked, page.lines) : new Map();
   const odd = inLedgerOrder ? outOfOrder(page.lines.map((line) => line.entry)) : [];
   const end = start + page.lines.length;
   const text = (amount: Minor): string => formatAmount(amount, digits);

@@ -7,13 +7,14 @@ import { otherSideLines } from '@/store/otherSide';
 import { mergedChart } from './accountBalances';
 import type { Context } from './context';
 import { resolveFigure } from './resolveFigure';
-import type { Viewer } from './viewer';
+import { requireWhole, type Viewer } from './viewer';
 
 /** A figure of more lines than this must be narrowed before its other side can be told at once. */
 const LINES_MAX = 100_000;
 
 /** Where the other half of a figure's entries went, by account; totals to minus the figure's movement (method.md §8). */
 export async function readOtherSide(ctx: Context, viewer: Viewer, params: ScopeParams) {
+  requireWhole(viewer, 'The other side is');
   const asked = await resolveFigure(ctx, viewer, params);
   const { question, digits } = asked;
   const { total: whole } = await total(ctx.read, question);

@@ -3,13 +3,13 @@ import { clausesOf, paramsOf, type ScopeParams, selectionOf, windowEnds } from '
 import { type Calendar, CalendarError, calendar, type Ordinal, parsePeriod, periodText } from '@/core/calendar';
 import type { Clause, Figure, MemberPick, Window } from '@/core/figure';
 import { exponentOf } from '@/core/money';
-import { accountsIn, nearest, patternOf, SelectionError } from '@/core/selection';
+import { accountsIn, nearest, parseSelection, patternOf, type Selection, SelectionError, selectionText } from '@/core/selection';
 import { type SentencePart, sentenceOf } from '@/core/sentence';
 import { NAMED_WINDOWS } from '@/core/windows';
 import type { CatalogueEntity } from '@/store/catalogue';
 import { type Question, questionOf } from '@/store/figureSql';
 import { type Context, type Known, known } from './context';
-import { asSeenBy, maySee, type Viewer } from './viewer';
+import { asSeenBy, maySee, requireWhole, type Viewer } from './viewer';
 
 /** A figure that is ready to be asked: everything named is there, the viewer may see it, the window is settled. */
 export interface Asked {
@@ -56,6 +56,8 @@ export async function resolveFigure(
   if (params.load !== undefined && params.load > newest) throw wrong('load', `there is no load ${params.load}; the newest is ${newest}`);
   const where = checkedClauses(clausesOf(params, digits), names);
   const accounts = selectionOf(params);
+  if (accounts) checkAccounts(accounts, entities);
+  if (options.eliminates) requireWhole(viewer, 'An elimination is');
   const figure = asSeenBy(
     {
       entities: entities.map((e) => e.code),
@@ -67,10 +69,11 @@ export async function resolveFigure(
       load: params.load ?? null,
     },
     viewer,
+    { chart: everyAccount(entities), trees: catalogue.trees },
   );
-  if (accounts) checkAccounts(figure, entities);
   for (const clause of where) if (clause.on === 'opposite') for (const code of clause.any) checkOpposite(code, entities);
-  return { ...askedOf(figure, names, currency), entities, eliminates: options.eliminates ?? false };
+  const asked = askedOf(figure, names, currency);
+  return { ...asked, entities, eliminates: options.eliminates ?? false, parts: asked.parts.map((part) => withGrant(part, asked, viewer)) };
 }
 
 /** The same question narrowed or widened: everything that follows from the figure made anew. */
@@ -223,12 +226,32 @@ function checkOpposite(code: string, entities: CatalogueEntity[]): void {
   throw wrong('opposite', `there is no account “${code}”${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`);
 }
 
+/** The accounts of all the entities, by code; the first entity's attributes hold. */
+function everyAccount(entities: CatalogueEntity[]): CatalogueEntity['chart'] {
+  if (entities.length === 1) return entities[0]?.chart ?? [];
+  const everyone = new Map<string, CatalogueEntity['chart'][number]>();
+  for (const e of entities) for (const a of e.chart) if (!everyone.has(a.code)) everyone.set(a.code, a);
+  return [...everyone.values()];
+}
+
+/** A clause that only says what the viewer is granted cannot be taken away, and says so. */
+function withGrant(part: SentencePart, { figure }: Asked, viewer: Viewer): SentencePart {
+  const [, dim] = /^dim\.(.+)$/.exec(part.control ?? '') ?? [];
+  const codes = dim === undefined ? undefined : viewer.members[dim];
+  const clause = figure.where.find((c) => c.on === 'dim' && c.dim === dim && !c.not);
+  const whole = codes && clause?.on === 'dim' && clause.any.every((pick) => pick.is === 'tree' && codes.includes(pick.code));
+  const accounts =
+    part.control === 'accounts' &&
+    viewer.accounts !== null &&
+    figure.accounts &&
+    selectionText(figure.accounts) === selectionText(parseSelection(viewer.accounts));
+  return (whole && clause.any.length === codes.length) || accounts ? { ...part, removable: false, granted: true } : part;
+}
+
 /** A selection may name accounts that only some of the entities have, but not ones that none has. */
-function checkAccounts(figure: Figure, entities: CatalogueEntity[]): void {
-  if (!figure.accounts) return;
-  const everyone = new Map(entities.flatMap((e) => e.chart).map((a) => [a.code, a]));
+function checkAccounts(accounts: Selection, entities: CatalogueEntity[]): void {
   try {
-    accountsIn(figure.accounts, [...everyone.values()]);
+    accountsIn(accounts, everyAccount(entities));
   } catch (error) {
     if (error instanceof SelectionError) throw wrong('accounts', error.message);
     throw error;

@@ -1,5 +1,6 @@
 import { Readable } from 'node:stream';
 import { afterAll, beforeAll, expect, test } from 'vitest';
+import { linesShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { seedDemo } from '@/demo/seed';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
@@ -9,24 +10,33 @@ import { addConnection, askPull, showConnections } from './connections';
 import { exportData } from './exportData';
 import { inspectFile } from './inspectFile';
 import { cancelLoad, keepFile, loadedFile, queueLoad, showLoad, showLoads, showMappings } from './loads';
-import { signIn, viewerOfSession } from './people';
+import { addPerson, signIn, viewerOfSession } from './people';
+import { listPins, pin, showPin } from './pins';
 import { proveLoad } from './proveLoad';
 import { readDocument } from './readDocument';
+import { readEntry } from './readEntry';
+import { readLines } from './readLines';
+import { readOtherSide } from './readOtherSide';
+import { readTotals } from './readTotals';
+import { readTrialBalance } from './readTrialBalance';
 import { keepOutline, listStatements, readOutline } from './statements/outlines';
 import { readStatement } from './statements/readStatement';
+import { listThreads } from './threads';
 import type { Viewer } from './viewer';
 
 // OWASP ASVS 4.0.3, 4.1.1 to 4.1.3 and 4.2.1: who may see what is decided in the use cases, for every one of them.
 
 let fresh: Fresh;
 let col: Viewer;
+let kai: Viewer;
 let tomas: Viewer;
 beforeAll(async () => {
   fresh = await freshInstallation();
   await seedDemo(fresh.ctx, true, () => {});
   const as = async (who: string): Promise<Viewer> =>
     (await viewerOfSession(fresh.ctx, await signIn(fresh.ctx, `${who}@kestrel.example`, 'harrowick-quay', '127.0.0.1'))) as Viewer;
-  [col, tomas] = [await as('col'), await as('tomas')];
+  await addPerson(fresh.ctx, fresh.owner, { email: 'kai@kestrel.example', name: 'Kai Strand', role: 'reader', password: 'harrowick-quay', entities: ['KSF'] });
+  [col, kai, tomas] = [await as('col'), await as('kai'), await as('tomas')];
 });
 afterAll(() => fresh?.close());
 
@@ -36,26 +46,75 @@ const GONE = /is not there, or outside what you may see/;
 test('a reader of one company reads nothing of the others, in any use case, and is told the same as of what is not there', async () => {
   const { ctx } = fresh;
   for (const entity of ['STL', 'NONE']) {
-    await expect(readStatement(ctx, col, 'income', scope(`entity=${entity}`))).rejects.toThrow(GONE);
-    await expect(readStatement(ctx, col, 'balance', scope(`entity=KSF&entity=${entity}`))).rejects.toThrow(GONE);
-    await expect(listStatements(ctx, col, { entity })).rejects.toThrow(GONE);
-    await expect(readOutline(ctx, col, 'income', { entity })).rejects.toThrow(GONE);
-    await expect(readAccounts(ctx, col, scope(`entity=${entity}`))).rejects.toThrow(GONE);
-    await expect(readHoldings(ctx, col, scope(`entity=${entity}`))).rejects.toThrow(GONE);
-    await expect(exportData(ctx, col, { ...scope(`entity=${entity}`), what: 'lines', format: 'csv' })).rejects.toThrow(GONE);
-    await expect(compareLoads(ctx, col, { from: 5, to: 7, entity: [entity], limit: 1, at: 0 })).rejects.toThrow(GONE);
+    await expect(readStatement(ctx, kai, 'income', scope(`entity=${entity}`))).rejects.toThrow(GONE);
+    await expect(readStatement(ctx, kai, 'balance', scope(`entity=KSF&entity=${entity}`))).rejects.toThrow(GONE);
+    await expect(listStatements(ctx, kai, { entity })).rejects.toThrow(GONE);
+    await expect(readOutline(ctx, kai, 'income', { entity })).rejects.toThrow(GONE);
+    await expect(readAccounts(ctx, kai, scope(`entity=${entity}`))).rejects.toThrow(GONE);
+    await expect(readHoldings(ctx, kai, scope(`entity=${entity}`))).rejects.toThrow(GONE);
+    await expect(exportData(ctx, kai, { ...scope(`entity=${entity}`), what: 'lines', format: 'csv' })).rejects.toThrow(GONE);
+    await expect(compareLoads(ctx, kai, { from: 5, to: 7, entity: [entity], limit: 1, at: 0 })).rejects.toThrow(GONE);
   }
-  expect((await readCalendars(ctx, col)).entities.map((e) => e.code)).toEqual(['KSF']);
-  const compared = await compareLoads(ctx, col, { from: 0, to: 7, limit: 10, at: 0 });
+  expect((await readCalendars(ctx, kai)).entities.map((e) => e.code)).toEqual(['KSF']);
+  const compared = await compareLoads(ctx, kai, { from: 0, to: 7, limit: 10, at: 0 });
   expect(new Set(compared.accounts.map((a) => a.entity))).toEqual(new Set(['KSF']));
   // A load that holds several companies, its file and its proof are for whoever sees all of them.
-  expect((await showLoads(ctx, col, { limit: 50 })).rows.every((l) => l.entity === 'KSF')).toBe(true);
+  expect((await showLoads(ctx, kai, { limit: 50 })).rows.every((l) => l.entity === 'KSF')).toBe(true);
   for (const id of [5, 99]) {
-    await expect(showLoad(ctx, col, id)).rejects.toThrow(GONE);
-    await expect(loadedFile(ctx, col, id)).rejects.toThrow(GONE);
-    await expect(proveLoad(ctx, col, id)).rejects.toThrow(GONE);
+    await expect(showLoad(ctx, kai, id)).rejects.toThrow(GONE);
+    await expect(loadedFile(ctx, kai, id)).rejects.toThrow(GONE);
+    await expect(proveLoad(ctx, kai, id)).rejects.toThrow(GONE);
   }
-  await expect(readDocument(ctx, col, 'X-1', {})).rejects.toThrow(GONE);
+  await expect(readDocument(ctx, kai, 'X-1', {})).rejects.toThrow(GONE);
+});
+
+test('a reader of two cost centres sees them and nothing else, along every way that leads to a line', async () => {
+  const { ctx, owner } = fresh;
+  const ask = (query: string) => readQuery(trialBalanceShape, new URLSearchParams(query));
+  const window = 'entity=KSF&from=2027.04&to=2027.06';
+  const theirs = await readTrialBalance(ctx, col, ask(window));
+  const granted = await readTrialBalance(ctx, owner, ask(`${window}&dim.costcentre=DECK&dim.costcentre=ENG`));
+  expect(theirs.totals).toEqual(granted.totals);
+  expect(theirs.rows).toEqual(granted.rows);
+  // The sentence says what is left out, and a link to more says that it is outside.
+  expect(theirs.sentence).toMatch(/Deck or Engine/);
+  expect(theirs.parts.find((p) => p.control === 'dim.costcentre')).toMatchObject({ granted: true, removable: false });
+  await expect(readTrialBalance(ctx, col, ask(`${window}&dim.costcentre=ADM-FIN`))).rejects.toMatchObject({
+    errors: [{ path: 'dim.costcentre', message: expect.stringMatching(/outside what you may see, which is Deck or Engine/) }],
+  });
+  const inner = await readTrialBalance(ctx, col, ask(`${window}&dim.costcentre=OPS`));
+  expect(inner.totals).toEqual(granted.totals);
+
+  const page = await readLines(ctx, col, readQuery(linesShape, new URLSearchParams(`${window}&accounts=6310&limit=1`)));
+  const [line] = page.rows;
+  expect(line?.dims.find((d) => d.dimension === 'costcentre')?.code).toMatch(/^(DK|EN)-/);
+  expect(line?.otherSide).toEqual([]);
+  const entry = await readEntry(ctx, col, line?.entryId as string, {});
+  const whole = await readEntry(ctx, owner, line?.entryId as string, {});
+  expect([entry.lines.length + entry.outside, whole.outside]).toEqual([whole.lines.length, 0]);
+  expect(entry.outside).toBeGreaterThan(0);
+  for (const l of entry.lines) expect(l.dims.find((d) => d.dimension === 'costcentre')?.code).toMatch(/^(DK|EN)-/);
+
+  const part = /you see a part of them/;
+  await expect(readOtherSide(ctx, col, scope(`${window}&accounts=6310`))).rejects.toThrow(part);
+  await expect(readTotals(ctx, col, scope(`${window}&opposite=1510`))).rejects.toThrow(part);
+  await expect(readStatement(ctx, col, 'cashflow', scope(window))).rejects.toThrow(part);
+  await expect(readStatement(ctx, col, 'position', scope(window))).rejects.toThrow(part);
+  await expect(readStatement(ctx, col, 'income', { ...scope(window), eliminated: 'yes' })).rejects.toThrow(part);
+  await expect(compareLoads(ctx, col, { from: 5, to: 7, limit: 1, at: 0 })).rejects.toThrow(part);
+  await expect(readDocument(ctx, col, 'NS-20631', {})).rejects.toThrow(part);
+  expect((await showLoads(ctx, col, { limit: 50 })).rows).toEqual([]);
+  expect(
+    (await readCalendars(ctx, col)).entities.flatMap((e) => e.years.flatMap((y) => y.periods.map((p) => p.lines + Number(p.debit)))).every((n) => n === 0),
+  ).toBe(true);
+
+  // A pin, a note or a thread of more than the grant is not there, since it would show a number of the whole.
+  expect(await listThreads(ctx, col)).toEqual({ rows: [] });
+  const kept = { address: '/x', label: 'x', measure: 'closing' as const };
+  const pinned = async (extra: string) => (await pin(ctx, tomas, { ...kept, subject: `figure:${window}&accounts=6310${extra}` })).id;
+  const [mine, more] = [await pinned('&dim.costcentre=DECK'), await pinned('')];
+  expect((await listPins(ctx, col, ['KSF'])).rows.map((p) => p.id)).toEqual([mine]);
+  await expect(showPin(ctx, col, more)).rejects.toThrow(GONE);
 });
 
 test('a reader changes nothing; a preparer connects no source; a load is cancelled by who began it or an owner', async () => {

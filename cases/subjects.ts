@@ -1,10 +1,10 @@
-import { notFound, wrong } from '@/contracts/problem';
+import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { findEntry } from '@/store/entries';
 import { linesOfEntries } from '@/store/lines';
 import { type Context, known } from './context';
 import { type Asked, askedOf, resolveFigure } from './resolveFigure';
-import { maySee, type Viewer } from './viewer';
+import { maySee, seesLine, seesWhole, type Viewer } from './viewer';
 
 /**
  * What a note or a pin is about. A figure is named by its address; a line and an entry by the numbers that they
@@ -33,6 +33,34 @@ export async function figureAt(ctx: Context, viewer: Viewer, address: string, lo
   return askedOf({ ...asked.figure, load }, asked.known, asked.currency);
 }
 
+/** Whether the viewer may see all that a note, a pin or a step is about: no part of it stands in for the whole. */
+export async function maySeeSubject(
+  ctx: Context,
+  viewer: Viewer,
+  { subject: text, entities }: { subject: string; entities: readonly string[] },
+): Promise<boolean> {
+  if (!entities.every((e) => maySee(viewer, e))) return false;
+  if (seesWhole(viewer)) return true;
+  const subject = readSubject(text);
+  try {
+    if (subject.is !== 'figure') return (await linesOfSubject(ctx, viewer, subject, null)).lines.length > 0;
+    return (await figureAt(ctx, viewer, subject.address, null)).address === subject.address;
+  } catch (error) {
+    if (error instanceof ProblemError) return false;
+    throw error;
+  }
+}
+
+/** Those of which the viewer may see the subject. */
+export async function withSeenSubject<Row extends { subject: string; entities: readonly string[] }>(
+  ctx: Context,
+  viewer: Viewer,
+  rows: readonly Row[],
+): Promise<Row[]> {
+  const seen = await Promise.all(rows.map((row) => maySeeSubject(ctx, viewer, row)));
+  return rows.filter((_, i) => seen[i]);
+}
+
 /** The subject as the viewer may see it, in its canonical form, with the entities that it is about. @throws ProblemError */
 export async function settleSubject(ctx: Context, viewer: Viewer, text: string): Promise<{ subject: Subject; entities: string[] }> {
   const subject = readSubject(text);
@@ -56,6 +84,7 @@ export async function linesOfSubject(ctx: Context, viewer: Viewer, subject: Excl
   const asked = askedOf({ entities: [entity.code], accounts: null, window, adjustments: 'with', status: 'all', where: [], load }, names, entity.currency);
   const lines = await linesOfEntries(ctx.read, asked.question, [head.id], asOf);
   const wanted = subject.is === 'line' ? lines.filter((l) => l.line === subject.line) : lines;
-  if (wanted.length === 0) throw notFound(`That line of entry ${subject.entry}`);
+  const within = { chart: entity.chart, trees: names.catalogue.trees };
+  if (wanted.length === 0 || !wanted.every((l) => seesLine(viewer, l, within))) throw notFound(`That line of entry ${subject.entry}`);
   return { lines: wanted, asked };
 }

@@ -10,10 +10,10 @@ import type { KnotRow, ThreadRow } from '@/store/threads';
 import * as store from '@/store/threads';
 import { type Context, known } from './context';
 import { readSheet } from './readSheet';
-import { figureAt, linesOfSubject, readSubject, settleSubject, subjectText } from './subjects';
+import { figureAt, linesOfSubject, readSubject, settleSubject, subjectText, withSeenSubject } from './subjects';
 import { maySee, require, type Viewer } from './viewer';
 
-type WantedKnot = z.infer<typeof newKnotSchema>;
+export type WantedKnot = z.infer<typeof newKnotSchema>;
 
 /** Saves a way as a thread of its own. @returns the thread and the ids of its knots along the way */
 export async function saveThread(ctx: Context, viewer: Viewer, { name, knots }: z.infer<typeof newThreadSchema>) {
@@ -358,16 +358,19 @@ async function allSeen(ctx: Context, viewer: Viewer): Promise<{ thread: ThreadRo
   const threads = await store.listThreads(ctx.write);
   const knots = new Map<number, KnotRow[]>(threads.map((t) => [t.id, []]));
   for (const k of await store.knotsOf(ctx.write, [...knots.keys()])) knots.get(k.thread)?.push(k);
-  return threads.map((thread) => ({ thread, knots: knots.get(thread.id) ?? [] })).filter((t) => maySeeAll(viewer, t.knots));
+  const all = threads.map((thread) => ({ thread, knots: knots.get(thread.id) ?? [] }));
+  const visible = await Promise.all(all.map((t) => maySeeAll(ctx, viewer, t.knots)));
+  return all.filter((_, i) => visible[i]);
 }
 
-const maySeeAll = (viewer: Viewer, knots: readonly KnotRow[]): boolean => knots.every((k) => k.entities.every((e) => maySee(viewer, e)));
+const maySeeAll = async (ctx: Context, viewer: Viewer, knots: readonly KnotRow[]): Promise<boolean> =>
+  (await withSeenSubject(ctx, viewer, knots)).length === knots.length;
 
 /** A thread of which anything is outside the viewer's grant is not there for them. */
 async function seen(ctx: Context, viewer: Viewer, id: number): Promise<{ thread: ThreadRow; knots: KnotRow[] }> {
   const thread = await store.readThread(ctx.write, id);
   const knots = thread ? await store.knotsOf(ctx.write, [id]) : [];
-  if (!thread || !maySeeAll(viewer, knots)) throw notFound(`Thread ${id}`);
+  if (!thread || !(await maySeeAll(ctx, viewer, knots))) throw notFound(`Thread ${id}`);
   return { thread, knots };
 }
 

@@ -1,5 +1,6 @@
-import { forbidden, notFound } from '@/contracts/problem';
-import type { Figure } from '@/core/figure';
+import { forbidden, notFound, wrong } from '@/contracts/problem';
+import { type Figure, memberPicked, type Names, narrowDimension } from '@/core/figure';
+import { accountsIn, parseSelection } from '@/core/selection';
 
 export type Role = 'owner' | 'preparer' | 'reviewer' | 'reader';
 
@@ -11,19 +12,61 @@ export interface Viewer {
   role: Role;
   /** Entities granted; null: all. */
   entities: readonly string[] | null;
+  /** Members granted by dimension, with all beneath them; a dimension that is not named is granted whole. */
+  members: Readonly<Record<string, readonly string[]>>;
+  /** Accounts granted, as a selection; null: all. */
+  accounts: string | null;
 }
 
 export const maySee = (viewer: Viewer, entity: string): boolean => viewer.entities === null || viewer.entities.includes(entity);
 
+/** Whether the books that the viewer sees are seen whole. */
+export const seesWhole = (viewer: Viewer): boolean => viewer.accounts === null && Object.keys(viewer.members).length === 0;
+
+/** For what holds whole books, such as a file as it was loaded. */
+export const maySeeBooks = (viewer: Viewer, entity: string | null): boolean =>
+  seesWhole(viewer) && (entity === null ? viewer.entities === null : maySee(viewer, entity));
+
+/** @throws ProblemError where an answer cannot be told from a part of the books */
+export function requireWhole(viewer: Viewer, what: string): void {
+  if (!seesWhole(viewer)) throw forbidden(`${what} of whole books, and you see a part of them; ask whoever granted it`);
+}
+
 /**
- * The figure as this viewer may ask it: the one place through which every figure passes before the store.
- * What is outside the grant is refused, never shown as a smaller number; it is refused in the same words as
- * what does not exist, so that nobody learns what there is.
+ * The figure as this viewer may ask it: the one place through which every figure passes before the store. The grant is
+ * added as clauses (method.md §5, law 5), which its sentence then says; what lies wholly outside is refused, never
+ * shown as nothing. An entity outside is refused in the same words as one that is not there.
  * @throws ProblemError
  */
-export function asSeenBy(figure: Figure, viewer: Viewer): Figure {
+export function asSeenBy(figure: Figure, viewer: Viewer, names: Names): Figure {
   for (const entity of figure.entities) if (!maySee(viewer, entity)) throw notFound(`Entity ${entity}`);
-  return figure;
+  if (seesWhole(viewer)) return figure;
+  if (figure.where.some((c) => c.on === 'opposite')) requireWhole(viewer, 'The other side of an entry is');
+  let seen = figure;
+  for (const [dim, codes] of Object.entries(viewer.members)) {
+    const granted = codes.map((code) => ({ is: 'tree' as const, code }));
+    seen = narrowDimension(seen, dim, granted, names.trees);
+    if (seen.where.some((c) => c.on === 'dim' && c.dim === dim && !c.not && c.any.length === 0))
+      throw wrong(`dim.${dim}`, `this lies outside what you may see, which is ${codes.map((c) => names.trees.get(dim)?.get(c)?.name ?? c).join(' or ')}`);
+  }
+  if (viewer.accounts === null) return seen;
+  const granted = parseSelection(viewer.accounts);
+  if (seen.accounts === null) return { ...seen, accounts: granted };
+  const allowed = accountsIn(granted, names.chart);
+  const wanted = [...accountsIn(seen.accounts, names.chart)];
+  const both = wanted.filter((code) => allowed.has(code)).sort();
+  if (both.length === wanted.length && both.length > 0) return seen;
+  if (both.length === 0) throw wrong('accounts', `this lies outside what you may see, which is ${viewer.accounts}`);
+  return { ...seen, accounts: { take: both.map((code) => ({ is: 'code', code })), except: [] } };
+}
+
+/** Whether a line lies within the viewer's grant of members and accounts. */
+export function seesLine(viewer: Viewer, line: { account: string; members: Readonly<Record<string, string>> }, names: Names): boolean {
+  for (const [dim, codes] of Object.entries(viewer.members)) {
+    const picks = codes.map((code) => ({ is: 'tree' as const, code }));
+    if (!memberPicked(picks, line.members[dim] ?? null, names.trees.get(dim) ?? new Map())) return false;
+  }
+  return viewer.accounts === null || accountsIn(parseSelection(viewer.accounts), names.chart).has(line.account);
 }
 
 const RANK: Record<Role, number> = { reader: 0, preparer: 1, reviewer: 2, owner: 3 };

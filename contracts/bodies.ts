@@ -49,6 +49,11 @@ export const newPersonSchema = z.strictObject({
   role: z.enum(['owner', 'preparer', 'reviewer', 'reader']),
   password: z.string().min(PASSWORD_LEAST, `a password has at least ${PASSWORD_LEAST} characters`).max(200),
   entities: z.array(z.string()).nullable().default(null),
+  members: z
+    .record(z.string(), z.array(z.string().min(1)).min(1))
+    .default({})
+    .describe('Members of dimensions that a reader is limited to, with all beneath them, by dimension code'),
+  accounts: z.string().min(1).max(2_000).nullable().default(null).describe('Accounts that a reader is limited to, as a selection'),
 });
 
 const loadOptions = {

@@ -87,7 +87,7 @@ export function refine(figure: Figure, split: Split, key: string, names: Names):
       return refineTime(figure, split.by, key);
     case 'dim': {
       const pick: MemberPick = key === NONE ? { is: 'none' } : key === DIRECT ? { is: 'direct', code: split.under as string } : { is: 'tree', code: key };
-      return narrowDimension(figure, split.dim, pick, names.trees);
+      return narrowDimension(figure, split.dim, [pick], names.trees);
     }
     case 'size':
       return withinSize(figure, key);
@@ -101,7 +101,7 @@ export function refine(figure: Figure, split: Split, key: string, names: Names):
 /** The figure that a split breaks down: `dim:x/M` looks inside M alone. */
 export function splitWhole(figure: Figure, split: Split, names: Names): Figure {
   if (split.by !== 'dim' || split.under === null) return figure;
-  return narrowDimension(figure, split.dim, { is: 'tree', code: split.under }, names.trees);
+  return narrowDimension(figure, split.dim, [{ is: 'tree', code: split.under }], names.trees);
 }
 
 /** Does a member code (null: none) satisfy the picks? */
@@ -169,10 +169,11 @@ function lastDayOf(month: string): DateText {
   return new Date(Date.UTC(year, number, 0)).toISOString().slice(0, 10);
 }
 
-function narrowDimension(figure: Figure, dim: string, pick: MemberPick, trees: ReadonlyMap<string, Tree>): Figure {
+/** The figure within some members of a dimension: what both these and its own clause allow. */
+export function narrowDimension(figure: Figure, dim: string, picks: readonly MemberPick[], trees: ReadonlyMap<string, Tree>): Figure {
   const tree = trees.get(dim) ?? new Map();
   const before = figure.where.find((c) => c.on === 'dim' && c.dim === dim && !c.not);
-  const any = before?.on === 'dim' ? before.any.flatMap((held) => intersection(held, pick, tree)) : [pick];
+  const any = before?.on === 'dim' ? before.any.flatMap((held) => picks.flatMap((pick) => intersection(held, pick, tree))) : [...picks];
   const others = figure.where.filter((c) => c !== before);
   return { ...figure, where: [...others, { on: 'dim', dim, any: distinct(any) }] };
 }

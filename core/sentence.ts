@@ -10,6 +10,8 @@ export interface SentencePart {
   control?: string;
   /** The part is a clause that can be taken away. */
   removable?: boolean;
+  /** It says all that the viewer may see. */
+  granted?: boolean;
 }
 
 /** What the sentence must know of names. */

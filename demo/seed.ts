@@ -1,6 +1,7 @@
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import type { z } from 'zod';
 import { addConnection } from '@/cases/connections';
 import type { Context } from '@/cases/context';
 import { addEntity } from '@/cases/entities';
@@ -9,6 +10,7 @@ import { addPerson, ownerOf } from '@/cases/people';
 import { pin } from '@/cases/pins';
 import { addToThread, changeKnot, saveThread } from '@/cases/threads';
 import type { Viewer } from '@/cases/viewer';
+import type { newPersonSchema } from '@/contracts/bodies';
 import { countPeople, personByEmail } from '@/store/people';
 import { budgetFile, commitmentsFile, holdingsFile, ratesFile, writeDemoFiles, writeRestatement } from './files';
 import { RESTATED } from './restate';
@@ -39,12 +41,12 @@ async function keepRepairs(ctx: Context, owner: Viewer): Promise<void> {
 }
 
 /** The demo people and their passwords, which are no secret. */
-const PEOPLE = [
+const PEOPLE: z.input<typeof newPersonSchema>[] = [
   { name: 'Ines Hallam', role: 'owner', email: 'ines@kestrel.example', password: 'harrowick-quay', entities: null },
   { name: 'Tomas Ek', role: 'preparer', email: 'tomas@kestrel.example', password: 'harrowick-quay', entities: null },
   { name: 'Priya Lund', role: 'reviewer', email: 'priya@kestrel.example', password: 'harrowick-quay', entities: null },
-  { name: 'Col Marsh', role: 'reader', email: 'col@kestrel.example', password: 'harrowick-quay', entities: ['KSF'] },
-] as const;
+  { name: 'Col Marsh', role: 'reader', email: 'col@kestrel.example', password: 'harrowick-quay', entities: ['KSF'], members: { costcentre: ['DECK', 'ENG'] } },
+];
 
 const calendar = { kind: 'monthly', start: '04', adjustmentPeriods: 1 } as const;
 export const ENTITIES = [
@@ -61,7 +63,7 @@ export const ENTITIES = [
 export async function seedDemo(ctx: Context, empty: boolean, say: (text: string) => void, feed: string | null = null) {
   if (empty) {
     say('Loading the demo world …');
-    if ((await countPeople(ctx.work)) === 0) await addPerson(ctx, null, { ...PEOPLE[0] });
+    if ((await countPeople(ctx.work)) === 0) await addPerson(ctx, null, PEOPLE[0] as (typeof PEOPLE)[number]);
     const owner = await ownerOf(ctx.work);
     for (const entity of ENTITIES) await addEntity(ctx, owner, { ...entity, calendar, yearEnd: 'derived', retainedEarnings: '3120' });
     const folder = await mkdtemp(join(tmpdir(), 'just-thread-demo-'));
@@ -93,8 +95,8 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
       await rm(folder, { recursive: true, force: true });
     }
     if (feed) await addConnection(ctx, owner, { name: 'Ferry ledger', url: feed, entity: 'KSF' });
-    for (const { entities, ...person } of PEOPLE) {
-      if (!(await personByEmail(ctx.work, person.email))) await addPerson(ctx, owner, { ...person, entities: entities ? [...entities] : null });
+    for (const person of PEOPLE) {
+      if (!(await personByEmail(ctx.work, person.email))) await addPerson(ctx, owner, person);
     }
   }
   return PEOPLE;

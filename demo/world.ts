@@ -868,11 +868,11 @@ const VISITORS: [string, string][] = [
   ['V-205', 'Cruise tender pool'],
 ];
 const YARD_CUSTOMERS: [string, string][] = [
-  ['Y-301', 'Fjordline Havbruk'],
+  ['Y-301', 'Fjellvik Havbruk'],
   ['Y-302', 'Kystlos Nord'],
   ['Y-303', 'Asta Rederi'],
   ['Y-304', 'Holmen Fiske'],
-  ['Y-305', 'Redningsskøyta Vest'],
+  ['Y-305', 'Skøyta Vest'],
 ];
 const WORKSHOPS: [string, string][] = [
   ['S-401', 'Harrowick Marine Works'],

@@ -7,6 +7,7 @@ import * as threads from './migrations/0005_threads';
 import * as settings from './migrations/0006_settings';
 import * as preferences from './migrations/0007_preferences';
 import * as keptScopes from './migrations/0008_kept_scopes';
+import * as grants from './migrations/0009_grants';
 
 const migrations: Record<string, Knex.Migration> = {
   '0001_ledger': ledger,
@@ -17,6 +18,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0006_settings': settings,
   '0007_preferences': preferences,
   '0008_kept_scopes': keptScopes,
+  '0009_grants': grants,
 };
 
 /** Brings the schema up to date; nothing happens if it is. */

@@ -6,6 +6,10 @@ export interface PersonRow {
   name: string;
   role: 'owner' | 'preparer' | 'reviewer' | 'reader';
   password_hash: string;
+  /** Members granted by dimension; a dimension that is not named is granted whole. */
+  members: Record<string, string[]>;
+  /** The accounts granted, as a selection; null: all. */
+  accounts: string | null;
 }
 
 /** A person as one who asks: with the entities granted, null for all. */
@@ -13,7 +17,7 @@ export interface SeenPerson extends Omit<PersonRow, 'password_hash'> {
   entities: string[] | null;
 }
 
-const SEEN = `p.id, p.email, p.name, p.role,
+const SEEN = `p.id, p.email, p.name, p.role, p.members, p.accounts,
   (select array_agg(e.code order by e.code) from person_entity g join entity e on e.id = g.entity where g.person = p.id) as entities`;
 
 export async function personByEmail(db: Db, email: string): Promise<PersonRow | null> {
@@ -38,8 +42,8 @@ export const listPeople = (db: Db): Promise<SeenPerson[]> => rowsOf(db, `select 
 export async function insertPerson(db: Db, person: Omit<PersonRow, 'id'>, entities: string[] | null): Promise<number | null> {
   const [row] = await rowsOf<{ id: number }>(
     db,
-    'insert into person (email, name, role, password_hash) values (?, ?, ?, ?) on conflict (email) do nothing returning id',
-    [person.email.toLowerCase(), person.name, person.role, person.password_hash],
+    'insert into person (email, name, role, password_hash, members, accounts) values (?, ?, ?, ?, ?::jsonb, ?) on conflict (email) do nothing returning id',
+    [person.email.toLowerCase(), person.name, person.role, person.password_hash, JSON.stringify(person.members), person.accounts],
   );
   if (!row) return null;
   if (entities) await db.raw('insert into person_entity (person, entity) select ?, id from entity where code = any(?)', [row.id, entities]);

@@ -89,6 +89,10 @@ export class Stage {
       // The stage is read once or twice and thrown away: packing it well would take longer than it saves.
       force_compression: 'uncompressed',
       checkpoint_threshold: '1TB',
+      // What is let go goes back to the machine soon: this process also answers questions.
+      allocator_flush_threshold: '16MB',
+      allocator_bulk_deallocation_flush_threshold: '16MB',
+      allocator_background_threads: 'true',
       autoinstall_known_extensions: 'false',
       autoload_known_extensions: 'false',
     });

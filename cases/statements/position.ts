@@ -6,6 +6,7 @@ import { addCommitment, addPosition, addToPosition, emptyPosition, type Lies, ty
 import { commitmentsByMember, memberSumsUpTo } from '@/store/positions';
 import type { Context } from '../context';
 import type { Asked } from '../resolveFigure';
+import { requireWhole, type Viewer } from '../viewer';
 import type { StatementRow } from './row';
 
 const COLUMNS: { key: keyof Position; label: string; hint: string }[] = [
@@ -22,7 +23,7 @@ const COLUMNS: { key: keyof Position; label: string; hint: string }[] = [
 ];
 
 /** Fund or project position: each member of a dimension with what came in, what went out, and what is left after orders. */
-export async function position(ctx: Context, asked: Asked, by: string | undefined) {
+export async function position(ctx: Context, viewer: Viewer, asked: Asked, by: string | undefined) {
   const { figure, digits, question } = asked;
   const { window } = figure;
   const split = by === undefined ? null : readSplit(by);
@@ -32,6 +33,7 @@ export async function position(ctx: Context, asked: Asked, by: string | undefine
     throw wrong('by', `a position is of the members of a dimension: ${codes.map((c) => `dim:${c}`).join(', ') || 'none is loaded'}`);
   if (asked.translates) throw wrong('entity', 'positions are not translated; ask for books of one currency');
   if (window.by !== 'period') throw wrong('from', 'a position is of whole periods; choose periods instead of dates');
+  requireWhole(viewer, 'A position is');
   if (figure.where.length > 0 || figure.accounts) throw wrong('entity', 'a position is of whole books; take the other clauses away');
   const own = new Map<number, Position>();
   const of = (member: number): Position => {

@@ -31,7 +31,7 @@ import { balancesAcross } from '../readSheet';
 import { type Asked, askedOf, resolveFigure } from '../resolveFigure';
 import { valueText } from '../showAmounts';
 import { DIFFERENCE } from '../translation';
-import type { Viewer } from '../viewer';
+import { requireWhole, type Viewer } from '../viewer';
 import { cashFlow } from './cashFlow';
 import { outlinesOf, schemeOutline } from './outlines';
 import { position } from './position';
@@ -52,11 +52,12 @@ export async function readStatement(ctx: Context, viewer: Viewer, code: string, 
   const asked = await statementScope(ctx, viewer, params);
   const [entity] = asked.entities;
   if (!entity) throw notFound(`Statement ${code}`);
-  if (code === 'position') return position(ctx, asked, params.by);
+  if (code === 'position') return position(ctx, viewer, asked, params.by);
   const chart = mergedChart(asked);
   const outline = await outlineOf(ctx, asked, code, params.scheme, chart);
   if (outline.kind === 'cashflow') {
     if (asked.translates) throw wrong('entity', 'the cash flow is not translated; ask for books of one currency');
+    requireWhole(viewer, 'The cash flow is');
     return cashFlow(ctx, asked, outline);
   }
   const columns = columnsAsked(params.column ?? []);

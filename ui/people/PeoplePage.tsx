@@ -2,7 +2,9 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
+import { MemberOptions } from '../plain/MemberOptions';
 import { Place, SETTINGS_TABS } from '../plain/Place';
+import type { Entities } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange, useEntities } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -12,12 +14,15 @@ interface Person {
   name: string;
   role: string;
   entities: string[] | null;
+  members: Record<string, string[]>;
+  accounts: string | null;
 }
 
 /** Who may come in and what they may see; an owner adds people here. */
 export function PeoplePage() {
   const { role } = useMe();
   const owner = role === 'owner';
+  const { data } = useEntities();
   const people = useQuery({ queryKey: ['/people'], queryFn: () => ask<{ rows: Person[] }>('/people'), enabled: owner });
   return (
     <Place title="Settings" tabs={SETTINGS_TABS} here="/settings">
@@ -39,7 +44,7 @@ export function PeoplePage() {
                   <td className="h-7 pl-3">{p.name}</td>
                   <td>{p.email}</td>
                   <td>{p.role}</td>
-                  <td className="pr-3">{p.entities ? p.entities.join(', ') : 'all books'}</td>
+                  <td className="pr-3">{seenBy(p, data?.dimensions ?? [])}</td>
                 </tr>
               ))}
             </tbody>
@@ -51,23 +56,43 @@ export function PeoplePage() {
   );
 }
 
+/** What a person sees, in words. */
+function seenBy({ entities, members, accounts }: Person, dimensions: Entities['dimensions']): string {
+  const parts = Object.entries(members).map(([dim, codes]) => {
+    const dimension = dimensions.find((d) => d.code === dim);
+    const names = codes.map((code) => dimension?.members.find((m) => m.code === code)?.name ?? code);
+    return `${dimension?.name.toLowerCase() ?? dim} ${names.join(' or ')}`;
+  });
+  if (accounts !== null) parts.push(`accounts ${accounts}`);
+  return [entities ? entities.join(', ') : 'all books', ...(parts.length > 0 ? [`only ${parts.join(' and ')}`] : [])].join('; ');
+}
+
 function AddPerson() {
   const { data } = useEntities();
   const [role, setRole] = useState('preparer');
+  const [picks, setPicks] = useState<string[]>([]);
   const add = useChange((person: object) => ask('/people', { method: 'POST', body: person }), ['/people']);
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const form = event.currentTarget;
     const fields = new FormData(form);
     const entities = fields.getAll('entities').map(String);
+    const members: Record<string, string[]> = {};
+    for (const pick of picks) {
+      const [dim = '', code = ''] = pick.split(/:(.*)/);
+      members[dim] = [...(members[dim] ?? []), code];
+    }
+    const limits = role === 'reader' ? { members, accounts: String(fields.get('accounts') ?? '').trim() || null } : {};
     await add.mutateAsync({
       email: fields.get('email'),
       name: fields.get('name'),
       role,
       password: fields.get('password'),
       entities: role === 'reader' && entities.length > 0 ? entities : null,
+      ...limits,
     });
     form.reset();
+    setPicks([]);
   };
   return (
     <form onSubmit={submit} className="mt-5 flex max-w-[900px] flex-wrap items-end gap-3 border border-rule bg-sheet p-3">
@@ -101,6 +126,32 @@ function AddPerson() {
           ))}
         </fieldset>
       )}
+      {role === 'reader' && (
+        <div className="flex w-full flex-wrap items-end gap-3">
+          <label>
+            <span className="mb-1 block text-[12.5px] text-soft">And of these, with all beneath them</span>
+            <select value="" onChange={(event) => setPicks([...new Set([...picks, event.target.value])])} className="field w-[210px]">
+              <option value="">{picks.length === 0 ? 'every cost centre, project …' : 'one more …'}</option>
+              <MemberOptions dimensions={data?.dimensions ?? []} />
+            </select>
+          </label>
+          {picks.map((pick) => (
+            <button
+              key={pick}
+              type="button"
+              onClick={() => setPicks(picks.filter((p) => p !== pick))}
+              aria-label={`Take away: ${nameOfPick(pick, data?.dimensions ?? [])}`}
+              className="key h-[30px]"
+            >
+              {nameOfPick(pick, data?.dimensions ?? [])} ×
+            </button>
+          ))}
+          <label>
+            <span className="mb-1 block text-[12.5px] text-soft">And of these accounts</span>
+            <input name="accounts" placeholder="all, or such as 6000 to 6999, except 6310" className="field w-[300px]" />
+          </label>
+        </div>
+      )}
       <button type="submit" disabled={add.isPending} className="button-main">
         Add the person
       </button>
@@ -111,4 +162,9 @@ function AddPerson() {
       )}
     </form>
   );
+}
+
+function nameOfPick(pick: string, dimensions: Entities['dimensions']): string {
+  const [dim, code] = pick.split(/:(.*)/);
+  return dimensions.find((d) => d.code === dim)?.members.find((m) => m.code === code)?.name ?? pick;
 }

@@ -5,6 +5,7 @@ export interface SentencePart {
   text: string;
   control?: string;
   removable?: boolean;
+  granted?: boolean;
 }
 
 export interface Amounts {
@@ -141,6 +142,8 @@ export interface Entry {
   load: number;
   replacedBy: number | null;
   lines: LineRow[];
+  /** Lines outside what the viewer may see. */
+  outside: number;
   totals: { count: number; debit: string; credit: string };
   tie: Tie;
   documents: { number: string; type: string | null; date: string | null }[];

@@ -38,15 +38,16 @@ export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding,
         if (!control) return <span key={i}>{part.text}</span>;
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: see above
-          <span key={i} className={part.removable ? 'rounded-[2px] bg-chosen px-1' : undefined}>
+          <span key={i} className={part.removable || part.granted ? 'rounded-[2px] bg-chosen px-1' : undefined}>
             <SentencePopover
               open={open === control}
               onOpen={(to) => setOpen(to ? control : null)}
               trigger={part.text}
-              className={`text-left text-ink ${part.removable ? '' : 'underline decoration-faint decoration-1 underline-offset-[5px] hover:decoration-ink'}`}
+              className={`text-left text-ink ${part.removable || part.granted ? '' : 'underline decoration-faint decoration-1 underline-offset-[5px] hover:decoration-ink'}`}
             >
               <Editor control={control} scope={scope} onApply={apply} />
             </SentencePopover>
+            {part.granted && <span className="text-soft"> (all that you may see)</span>}
             {part.removable && (
               <button
                 type="button"

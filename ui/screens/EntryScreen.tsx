@@ -38,7 +38,7 @@ export function EntryScreen(props: ScreenProps & { id: string }) {
       rowAt: (index) => lines[index] && lineRow(lines[index], lines[index].id === traced),
       indexOf: (key) => lines.findIndex((l) => l.id === key),
       total: data && {
-        label: `${countText(data.totals.count)} lines, in ${data.currency}`,
+        label: `${countText(data.totals.count)} lines${data.outside > 0 ? ' that you may see' : ''}, in ${data.currency}`,
         debit: amountText(data.totals.debit),
         credit: amountText(data.totals.credit),
       },
@@ -81,6 +81,12 @@ function Head({ entry }: { entry: Entry }) {
           ) : null,
         )}
       </dl>
+      {entry.outside > 0 && (
+        <p className="mt-1.5 text-soft">
+          {entry.outside === 1 ? 'One more line' : `${countText(entry.outside)} more lines`} of this entry {entry.outside === 1 ? 'lies' : 'lie'} outside what
+          you may see.
+        </p>
+      )}
     </section>
   );
 }

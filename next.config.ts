@@ -28,11 +28,22 @@ const config: NextConfig = {
     'chardet',
     'archiver',
     'saxes',
+    'pdfkit',
   ],
   turbopack: { root: import.meta.dirname },
   poweredByHeader: false,
   devIndicators: false,
-  headers: async () => [{ source: '/:path*', headers }],
+  headers: async () => [
+    { source: '/:path*', headers },
+    // A scanned document is shown beside its data: a page of our own may frame it, and nothing in it runs.
+    {
+      source: '/api/v1/attachments/:digest',
+      headers: [
+        { key: 'X-Frame-Options', value: 'SAMEORIGIN' },
+        { key: 'Content-Security-Policy', value: "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'self'" },
+      ],
+    },
+  ],
 };
 
 export default config;

@@ -47,6 +47,12 @@ export const ROUTES: readonly Route[] = [
   { method: 'post', path: '/connections', summary: 'Connect a source ledger', body: bodies.connectionSchema, status: 201 },
   { method: 'delete', path: '/connections/{id}', summary: 'Take a connection away' },
   { method: 'post', path: '/connections/{id}/pull', summary: 'Pull what is new', status: 202 },
+  {
+    method: 'get',
+    path: '/documents',
+    summary: 'Documents of control accounts: what is open, how old, and the tie to the ledger',
+    query: questions.openDocumentsShape,
+  },
   { method: 'get', path: '/documents/{id}', summary: 'A document, its chain, its open balance after each event', query: questions.documentShape },
   { method: 'get', path: '/attachments/{digest}', summary: 'A file attached to a document' },
   { method: 'get', path: '/trial-balance', summary: 'Every account of a scope', query: questions.trialBalanceShape },

@@ -71,6 +71,18 @@ export const exportShape = {
   format: z.enum(EXPORT_FORMATS).default('csv'),
 };
 
+export const openDocumentsShape = {
+  ...scopeShape,
+  open: z.enum(['yes', 'all']).default('yes').describe('yes: those of which something is open at the end of the window'),
+  aged: z.enum(['due', 'document']).default('due').describe('Age by due date, or by the date of the document'),
+  edges: z
+    .string()
+    .regex(/^\d{1,4}(,\d{1,4}){0,8}$/, 'write the upper ends of the age bands in days, such as 30,60,90,120')
+    .transform((text) => [...new Set(text.split(',').map(Number))].sort((a, b) => a - b))
+    .optional()
+    .describe('Upper ends of the age bands in days; 30,60,90,120 if absent'),
+};
+
 export const documentShape = { entity: z.string().optional().describe('Whose document, where several have the number') };
 
 export const statementShape = {

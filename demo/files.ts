@@ -3,12 +3,15 @@ import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { ZipArchive } from 'archiver';
 import { lastOfMonth } from '@/core/dates';
 import { budgetRows } from './budgets';
 import { demoChart } from './chart';
 import { demoDimensions } from './dimensions';
+import { demoDocuments } from './documents';
 import { COLUMNS, type DemoEntry, rowsOf } from './entry';
-import { restated } from './restate';
+import { RESTATED, restated } from './restate';
+import { writeScans } from './scans';
 import { demoWorld } from './world';
 
 const quoted = (text: string): string => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
@@ -151,6 +154,39 @@ export function holdingsFile(): string {
     till('T4', 'Till Lindra', '1533'),
     till('T5', 'Till Marrok', '1534'),
   ]);
+}
+
+/** The ferries' documents with the scans of some, in one archive as a document store would send it. */
+export async function writeDocuments(folder: string): Promise<string> {
+  const header = [
+    'entity',
+    'number',
+    'type',
+    'date',
+    'due_date',
+    'amount',
+    'counterparty',
+    'counterparty_name',
+    'account',
+    'description',
+    'source',
+    'applied',
+    'attachment',
+  ];
+  const money = (pence: number): string => `${Math.floor(pence / 100)}.${String(pence % 100).padStart(2, '0')}`;
+  const rows = demoDocuments().flatMap((d) => {
+    const own = [RESTATED.entity, d.number, d.type, d.date, d.due ?? '', money(d.amount), ...(d.counterparty ?? ['', '']), d.account ?? '', d.description];
+    const links = d.settles.length > 0 ? d.settles : [null];
+    return links.map((link, i) => [...own, link?.number ?? '', link ? money(link.amount) : '', i === 0 ? (d.attachment ?? '') : '']);
+  });
+  const path = join(folder, 'documents.zip');
+  const archive = new ZipArchive({});
+  const written = pipeline(archive, createWriteStream(path));
+  archive.append(csv([header, ...rows]), { name: 'documents.csv' });
+  for (const name of await writeScans(folder)) archive.file(join(folder, name), { name });
+  await archive.finalize();
+  await written;
+  return path;
 }
 
 const CHUNK = 65_536;

@@ -214,3 +214,28 @@ test('a sentence is kept by name, shared, and opens its place; columns and kept 
   await page.getByRole('button', { name: 'take away', exact: true }).click();
   await expect(page.getByRole('link', { name: /Upkeep, year to date/ })).toBeHidden();
 });
+
+test('story 1: from a control account to its open documents, and from a line to the scan that two invoices share', async ({ page }) => {
+  await signIn(page, 'tomas');
+  await open(page, '/trial-balance?entity=KSF&to=2027.06&tree=no');
+  await to(page, 'Freight customers');
+  await page.getByRole('link', { name: 'Open documents' }).click();
+  await expect(page.getByText('documents and ledger agree')).toBeVisible();
+  await page.getByRole('button', { name: '31–60 days' }).click();
+  await expect(page.getByRole('link', { name: 'FC-00019' })).toBeVisible();
+  await expect(page.getByRole('link', { name: /^FI-/ })).toHaveCount(0);
+  await accessible(page);
+  // The docking invoice: its line leads to the document, the document to its order and to its double.
+  await open(page, '/lines?entity=KSF&accounts=6320&from=2027.04&to=2027.04&dim.project=LINK-BRE');
+  await to(page, 'Stage 3');
+  await page.getByRole('link', { name: 'Document NS-2063I' }).click();
+  await expect(page.getByText('It names no document before it')).toBeVisible();
+  await page.getByRole('link', { name: 'NS-20631', exact: true }).click();
+  await expect(page.getByRole('heading', { name: /Maren docking/ })).toBeVisible();
+  await accessible(page);
+  await page.getByRole('link', { name: 'ORDER-DD-MAR-26' }).click();
+  await expect(page.getByRole('row', { name: /NS-20631.*–/ })).toBeVisible();
+  await page.goBack();
+  await page.getByRole('link', { name: 'open these lines' }).click();
+  await expect(cell(page, 'PI-KSF-90631')).toBeVisible();
+});

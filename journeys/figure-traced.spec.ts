@@ -106,7 +106,7 @@ test('from the trial balance to a pinned line, shared by link, and drifting afte
 
 test('a reader sees only what is granted, and is told so plainly', async ({ page }) => {
   await signIn(page, 'col');
-  await expect(page.getByTestId('scope')).toContainText('Kestrel Sound Ferries Ltd');
+  await expect(page.getByTestId('scope')).toContainText('only cost centre Deck or Engine (all that you may see)');
   await page.goto(`${appUrl()}/trial-balance?entity=STL`);
   await expect(page.getByRole('alert').filter({ hasText: 'cannot be shown' })).toContainText('Entity STL is not there, or outside what you may see');
   for (const path of ['/trial-balance?entity=STL', '/lines?entity=KSF&entity=STL', '/notes?entity=STL']) {

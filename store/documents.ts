@@ -11,6 +11,8 @@ export interface DocumentRow {
   description: string;
   counterparty_code: string | null;
   counterparty_name: string | null;
+  /** The control account that it stands on. */
+  account: number | null;
   load: number;
 }
 
@@ -18,10 +20,63 @@ export interface DocumentRow {
 export const documentsNumbered = (db: Db, entities: number[], numbers: string[]): Promise<DocumentRow[]> =>
   rowsOf(
     db,
-    `select d.entity, d.number, d.type, d.date, d.due_date, d.currency, d.amount, d.description, d.load, c.code as counterparty_code, c.name as counterparty_name
+    `select d.entity, d.number, d.type, d.date, d.due_date, d.currency, d.amount, d.description, d.load, d.account, c.code as counterparty_code, c.name as counterparty_name
      from document d left join counterparty c on c.id = d.counterparty
      where d.entity = any(?::smallint[]) and d.number = any(?::text[]) and d.replaced_by = ${NEVER}`,
     [entities, numbers],
+  );
+
+/** A document of a control account with what was applied to it, and by it, up to a day. */
+export interface ItemRow extends Omit<DocumentRow, 'entity'> {
+  account: number;
+  settled: number;
+  settled_here: number;
+  settles: number;
+}
+
+interface Asked {
+  entity: number;
+  accounts: number[];
+  at: string;
+  asOf: number;
+  counterparties: string[] | null;
+  limit: number;
+}
+
+/** Documents on some accounts up to a day, oldest first, as of a load. */
+export const itemsOn = (db: Db, { entity, accounts, at, asOf, counterparties, limit }: Asked): Promise<ItemRow[]> =>
+  rowsOf(
+    db,
+    `with applied as (
+       select l.source, l.target, l.applied, o.number is not null as here
+       from document_link l left join (select distinct number from document where entity = ? and account is not null) o on o.number = l.target
+       where l.entity = ? and l.load <= ? and l.replaced_by > ? and l.date <= ?),
+     settled as (select source, sum(applied)::bigint as settled, sum(applied) filter (where here)::bigint as settled_here from applied group by 1),
+     settles as (select target, sum(applied)::bigint as settles from applied group by 1)
+     select d.number, d.type, d.date, d.due_date, d.currency, d.amount, d.description, d.load, d.account, c.code as counterparty_code,
+       c.name as counterparty_name, coalesce(s.settled, 0) as settled, coalesce(s.settled_here, 0) as settled_here, coalesce(t.settles, 0) as settles
+     from document d left join counterparty c on c.id = d.counterparty
+     left join settled s on s.source = d.number left join settles t on t.target = d.number
+     where d.entity = ? and d.account = any(?::integer[]) and d.date <= ? and d.load <= ? and d.replaced_by > ?
+       and (?::text[] is null or c.code = any(?::text[])) order by d.date, d.number limit ?`,
+    [entity, entity, asOf, asOf, at, entity, accounts, at, asOf, asOf, counterparties, counterparties, limit],
+  );
+
+/** Accounts that documents stand on. */
+export const controlAccounts = (db: Db, entities: number[]): Promise<{ entity: number; account: number; documents: number }[]> =>
+  rowsOf(
+    db,
+    `select entity, account, count(*)::integer as documents from document
+     where entity = any(?::smallint[]) and account is not null and replaced_by = ${NEVER} group by 1, 2 order by 1, 2`,
+    [entities],
+  );
+
+/** Other documents to which the same file is attached. */
+export const sharingFile = (db: Db, entities: number[], digests: string[]): Promise<{ digest: string; document: string }[]> =>
+  rowsOf(
+    db,
+    `select distinct digest, document from attachment where entity = any(?::smallint[]) and digest = any(?::text[]) and replaced_by = ${NEVER} order by 2`,
+    [entities, digests],
   );
 
 /** Links from or to any of those documents. */

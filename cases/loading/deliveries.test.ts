@@ -200,7 +200,7 @@ test('documents come with their chain and their files, and each event leaves an 
   await written;
   expect(await loadFile(fresh.ctx, fresh.owner, path, { kind: 'documents', entity: 'KSF' })).toMatchObject({ status: 'loaded', lines: 4, problems: [] });
   const invoice = await readDocument(fresh.ctx, fresh.owner, 'I-1', {});
-  expect(invoice.events.map((e) => [e.by, e.open])).toEqual([
+  expect(invoice.events.map((e) => [e.document, e.open])).toEqual([
     ['I-1', '80.00'],
     ['P-1', '50.00'],
     ['P-2', '0.00'],
@@ -340,7 +340,7 @@ test('a standard audit file gives its invoices and payments as documents that se
   expect(await load('documents.xml', [xml], { kind: 'documents', entity: 'KSF' })).toMatchObject({ status: 'loaded', format: 'saft', lines: 3, problems: [] });
   const document = await readDocument(fresh.ctx, fresh.owner, 'SI-1', {});
   expect(document).toMatchObject({ type: 'invoice', amount: '90.00', open: '30.00', counterparty: 'C7' });
-  expect(document.events.map((e) => [e.by, e.open])).toEqual([
+  expect(document.events.map((e) => [e.document, e.open])).toEqual([
     ['SI-1', '90.00'],
     ['PM-1', '30.00'],
   ]);

@@ -11,7 +11,7 @@ import { advance, failed } from '@/store/connections';
 import type { Db } from '@/store/db';
 import { keepChecks } from '@/store/deliveries';
 import { layStaged, replacePeriods } from '@/store/layers';
-import { type LoadRow, nextLoad, noteProgress, readLoad, takeLoadLock, tidyAfterLoad, updateLoad } from '@/store/loads';
+import { type LoadRow, nextLoad, noteProgress, readLoad, takeLoadLock, tidyAfterLoad, tidyBeside, updateLoad } from '@/store/loads';
 import { addToRecord } from '@/store/record';
 import { Stage } from '@/store/stage';
 import { keepContent } from '../keepContent';
@@ -74,6 +74,7 @@ export async function runNextLoad(db: Knex, files: string): Promise<number | nul
       [...catalogue.entities.values()].map((e) => e.id),
     );
   }
+  if (done?.status === 'loaded' && done.kind !== 'lines') await tidyBeside(db);
   return waiting.id;
 }
 

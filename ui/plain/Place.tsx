@@ -19,6 +19,8 @@ export const ACCOUNT_TABS: readonly Tab[] = [
   { href: '/accounts/calendars', name: 'Calendars' },
 ];
 
+export const DOCUMENT_TABS: readonly Tab[] = [{ href: '/documents', name: 'Open and settled' }];
+
 export const STATEMENT_TABS: readonly Tab[] = [
   { href: '/statements', name: 'Statements' },
   { href: '/statements/budgets', name: 'Budgets' },

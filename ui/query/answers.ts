@@ -210,6 +210,8 @@ export interface Entities {
     currency: string;
     calendar: import('@/core/calendar').CalendarSpec;
     reach: { firstPeriod: number; lastPeriod: number; lastPosted: number; firstDay: string; lastDay: string } | null;
+    /** Accounts that documents stand on. */
+    controls: string[];
   }[];
   dimensions: { code: string; name: string; members: { code: string; name: string; parent: string | null }[] }[];
   newestLoad: number;

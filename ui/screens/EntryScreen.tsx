@@ -1,8 +1,10 @@
 'use client';
 
-import { useMemo } from 'react';
+import Link from 'next/link';
+import { type ReactNode, useMemo } from 'react';
 import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
+import { documentPath } from '../documents/address';
 import type { Entry, LineRow, Totals } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
@@ -55,14 +57,28 @@ export function EntryScreen(props: ScreenProps & { id: string }) {
 }
 
 function Head({ entry }: { entry: Entry }) {
-  const facts: [string, string | null][] = [
+  const facts: [string, ReactNode][] = [
     ['Date', dateText(entry.date)],
     ['Period', `${entry.period} ${entry.periodName}`],
     ['Journal', entry.journal],
     ['Posted by', entry.postedBy],
     ['Entered', entry.enteredAt && (/^\d{4}-\d\d-\d\d$/.test(entry.enteredAt) ? dateText(entry.enteredAt) : entry.enteredAt)],
     ['Reverses', entry.reversalOf],
-    ['Document', entry.documents.map((d) => `${d.type ?? 'document'} ${d.number}${d.date ? ` of ${dateText(d.date)}` : ''}`).join(', ') || null],
+    [
+      'Document',
+      entry.documents.length > 0
+        ? entry.documents.map((d, i) => (
+            <span key={d.number}>
+              {i > 0 && ', '}
+              {d.type ?? 'document'}{' '}
+              <Link href={documentPath(entry.entity, d.number)} className="underline decoration-rule underline-offset-4 hover:decoration-ink">
+                {d.number}
+              </Link>
+              {d.date ? ` of ${dateText(d.date)}` : ''}
+            </span>
+          ))
+        : null,
+    ],
     ['Load', entry.replacedBy === null ? String(entry.load) : `${entry.load}, replaced by load ${entry.replacedBy}`],
   ];
   return (

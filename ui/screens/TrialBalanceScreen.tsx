@@ -2,8 +2,9 @@
 
 import { useMemo, useState } from 'react';
 import { amountText, type Scale, scaledText } from '../amounts';
+import { openDocumentsPath } from '../documents/address';
 import type { TrialBalance } from '../query/answers';
-import { useAnswer } from '../query/hooks';
+import { useAnswer, useEntities } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { useMarks } from '../sheet/useMarks';
@@ -31,6 +32,13 @@ const COLUMNS: Column[] = [
 
 type Row = TrialBalance['rows'][number];
 
+/** Accounts that documents stand on, of the one company that is asked about. */
+function useControls(scope: URLSearchParams): ReadonlySet<string> {
+  const { data } = useEntities();
+  const [entity, other] = scope.getAll('entity');
+  return useMemo(() => new Set(other === undefined ? data?.entities.find((e) => e.code === entity)?.controls : []), [data, entity, other]);
+}
+
 /** Every account of the scope: opening, debit, credit, closing, and the year to date. */
 export function TrialBalanceScreen(props: ScreenProps) {
   const { screen, memoryKey, replace } = props;
@@ -50,6 +58,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
   const scope = useMemo(() => scopeAt(screen, 0), [screen]);
   const marks = useMarks(scope);
   const sides = screen.options.sides === 'two';
+  const controls = useControls(scope);
 
   const model = useMemo((): SheetModel => {
     const address = new URLSearchParams(data?.address ?? '');
@@ -78,6 +87,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
         count: row.count,
         amounts: { ...amountsOf(row), ...(row.values as Record<string, string> | undefined) },
         standsOut: marks.get(row.account),
+        ...(controls.has(row.account) ? { links: [{ name: 'Open documents', href: openDocumentsPath(address, row.account) }] } : {}),
         subject: `figure:${figure}`,
         put: { accounts: [row.account] },
         step: (column) =>
@@ -118,7 +128,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
       loading: isPending,
       error,
     };
-  }, [data, listed, folded, marks, sides, scale, screen.options, isPlaceholderData, isPending, error]);
+  }, [data, listed, folded, marks, controls, sides, scale, screen.options, isPlaceholderData, isPending, error]);
 
   const chosen = (screen.options.columns ?? '').split(',').filter(Boolean);
   const set = (name: string, value: string): void => replace({ ...screen, options: { ...screen.options, [name]: value } });

@@ -2,6 +2,7 @@
 
 import { dateText } from '@/core/sentence';
 import { amountText } from '../amounts';
+import { documentPath } from '../documents/address';
 import type { LineRow } from '../query/answers';
 import type { Column } from '../sheet/Grid';
 import type { SheetRow } from '../sheet/model';
@@ -141,9 +142,12 @@ export function lineRow(line: LineRow, currency: string): SheetRow {
     put: { accounts: [line.account], document: line.document ? [line.document] : [] },
     amounts: { debit: line.debit, credit: line.credit, balance: line.amount, ...(line.currencyAmount ? { currencyAmount: line.currencyAmount } : {}) },
     only: (column) => onlyOf(line, column),
-    links: line.dims
-      .filter((d) => POSITIONED.test(d.dimension))
-      .map((d) => ({ name: `Position of ${d.name}`, href: positionOf(line.entity, d.dimension, line.period) })),
+    links: [
+      ...(line.document ? [{ name: `Document ${line.document}`, href: documentPath(line.entity, line.document) }] : []),
+      ...line.dims
+        .filter((d) => POSITIONED.test(d.dimension))
+        .map((d) => ({ name: `Position of ${d.name}`, href: positionOf(line.entity, d.dimension, line.period) })),
+    ],
     step: () => step,
     say: () =>
       [

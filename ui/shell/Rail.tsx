@@ -9,6 +9,7 @@ const PLACES = [
   { href: '/statements', name: 'Statements' },
   { href: '/accounts', name: 'Accounts' },
   { href: '/lines', name: 'Lines' },
+  { href: '/documents', name: 'Documents' },
   { href: '/threads', name: 'Threads' },
   { href: '/loads', name: 'Loads' },
   { href: '/settings', name: 'Settings' },

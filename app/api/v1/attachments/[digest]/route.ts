@@ -2,7 +2,11 @@ import { Readable } from 'node:stream';
 import { readAttachment } from '@/cases/readDocument';
 import { answer, named } from '../../../answer';
 
-export const GET = answer(async ({ ctx, viewer }, { digest = '' }) => {
-  const { stream, name } = await readAttachment(ctx, viewer, digest);
-  return new Response(Readable.toWeb(stream) as never, { headers: named(name, 'application/octet-stream') });
+/** As a file to keep; pictures and PDF also to be looked at in place, which is all that a browser is let do with them. */
+export const GET = answer(async ({ ctx, viewer, params }, { digest = '' }) => {
+  const { stream, name, mediaType } = await readAttachment(ctx, viewer, digest);
+  const shown = params.get('show') === 'yes' && mediaType !== null;
+  const headers = named(name, shown ? mediaType : 'application/octet-stream');
+  if (shown) headers['content-disposition'] = 'inline';
+  return new Response(Readable.toWeb(stream) as never, { headers });
 });

@@ -1,0 +1,5 @@
+import { openDocuments } from '@/cases/openDocuments';
+import { openDocumentsShape } from '@/contracts/questions';
+import { answer, query } from '../../answer';
+
+export const GET = answer((asking) => openDocuments(asking.ctx, asking.viewer, query(openDocumentsShape, asking)));

@@ -1,0 +1,223 @@
+'use client';
+
+import Link from 'next/link';
+import { useSearchParams } from 'next/navigation';
+import type { ReactNode } from 'react';
+import { dateText } from '@/core/sentence';
+import { amountText, countText } from '../amounts';
+import { DOCUMENT_TABS, Failure, Place } from '../plain/Place';
+import { Table, Td, Tr } from '../plain/Table';
+import type { LinesPage } from '../query/answers';
+import { useAnswer } from '../query/hooks';
+import { documentPath, linesOfDocument, openDocumentsPath } from './address';
+import type { OneDocument } from './answers';
+
+/** More lines than this are read in the ledger. */
+const LINES_SHOWN = 12;
+
+/** One document: what it is, what it settles and what settled it, how it was booked, and its picture beside it. */
+export function DocumentPage({ number }: { number: string }) {
+  const entity = useSearchParams().get('entity');
+  const { data, error } = useAnswer<OneDocument>(`/documents/${encodeURIComponent(number)}`, new URLSearchParams(entity ? { entity } : {}));
+  return (
+    <Place title="Documents" tabs={DOCUMENT_TABS} here="/documents">
+      <Failure error={error} />
+      {data && <Shown data={data} />}
+    </Place>
+  );
+}
+
+function Shown({ data }: { data: OneDocument }) {
+  const facts: [string, ReactNode][] = [
+    ['Date', dateText(data.date)],
+    ['Due', data.dueDate && dateText(data.dueDate)],
+    ['With', data.counterpartyName ?? data.counterparty],
+    ['Amount', `${amountText(data.amount)} ${data.currency}`],
+    [data.settling ? 'Not applied' : 'Open', amountText(data.open)],
+    [
+      'Control account',
+      data.account && (
+        <Link href={openDocumentsPath(new URLSearchParams({ entity: data.entity, window: 'latest-period' }), data.account)} className={LINK}>
+          {data.account}
+        </Link>
+      ),
+    ],
+    ['Load', data.load],
+  ];
+  return (
+    <div className="flex flex-wrap items-start gap-6">
+      <div className="min-w-[480px] flex-1">
+        <h2 className="font-book text-[19px] leading-6 font-semibold">
+          {data.number} <span className="font-normal">{data.description}</span>
+        </h2>
+        <p className="text-soft">{data.type}</p>
+        <dl className="mt-2 mb-5 flex flex-wrap gap-x-6 gap-y-1">
+          {facts.map(([name, value]) =>
+            value === null ? null : (
+              <div key={name} className="flex gap-1.5">
+                <dt className="text-soft">{name}</dt>
+                <dd>{value}</dd>
+              </div>
+            ),
+          )}
+        </dl>
+        <Applied
+          title={data.settling ? 'What it was applied to' : 'What it goes back to'}
+          none={data.settling ? 'It was applied to no document.' : 'It names no document before it, such as an order.'}
+          rows={data.settles}
+          of={data}
+          left={data.settling ? 'Not applied yet' : null}
+        />
+        <Applied
+          title="What came of it"
+          none={data.settling ? 'No document was made of it, such as a deposit.' : 'No document was applied to it: nothing is paid, credited or billed of it.'}
+          rows={data.events.slice(1)}
+          of={data}
+          left="Open after it"
+        />
+        {data.chain.documents.length > 2 && (
+          <p className="mb-5 text-soft">
+            Its chain has {countText(data.chain.documents.length)} documents:{' '}
+            {data.chain.documents.map((d, i) => (
+              <ChainLink key={d.number} data={data} at={i} />
+            ))}
+          </p>
+        )}
+        <Booked data={data} />
+      </div>
+      {data.attachments.length > 0 && (
+        <div className="w-[400px] shrink-0">
+          {data.attachments.map((file) => (
+            <figure key={file.digest} className="mb-5">
+              <figcaption className="mb-1 flex items-baseline justify-between gap-3 text-[12.5px] text-soft">
+                <span className="truncate">{file.name}</span>
+                <a href={`/api/v1/attachments/${file.digest}`} className={LINK}>
+                  save
+                </a>
+              </figcaption>
+              <iframe
+                title={file.name}
+                src={`/api/v1/attachments/${file.digest}?show=yes#toolbar=0&view=FitH`}
+                className="h-[560px] w-full border border-rule bg-sheet"
+              />
+              {file.alsoOn.length > 0 && (
+                <p className="mt-1 text-warn">
+                  ! The very same file is attached to{' '}
+                  {file.alsoOn.map((other) => (
+                    <Link key={other} href={documentPath(data.entity, other)} className="mr-2 underline underline-offset-2">
+                      {other}
+                    </Link>
+                  ))}
+                </p>
+              )}
+            </figure>
+          ))}
+        </div>
+      )}
+    </div>
+  );
+}
+
+const LINK = 'underline decoration-rule underline-offset-4 hover:decoration-ink';
+
+function Applied({ title, none, rows, of, left }: { title: string; none: string; rows: OneDocument['events']; of: OneDocument; left: string | null }) {
+  const known = new Map(of.chain.documents.map((d) => [d.number, d]));
+  return (
+    <section className="mb-5">
+      <h3 className="mb-1 font-semibold">
+        {title}
+        {rows.length > 0 && <span className="font-normal text-soft"> ({countText(rows.length)})</span>}
+      </h3>
+      {rows.length === 0 && <p className="text-soft">{none}</p>}
+      {rows.length > 0 && (
+        <Table
+          label={title}
+          fixed
+          columns={[
+            { label: 'Document', width: 'w-[150px]' },
+            { label: 'Type' },
+            { label: 'On', width: 'w-[104px]' },
+            { label: 'Applied', width: 'w-[120px]', right: true },
+            ...(left ? [{ label: left, width: 'w-[120px]', right: true }] : []),
+          ]}
+        >
+          {rows.map((r) => (
+            <Tr key={`${r.document}/${r.date}/${r.open}`}>
+              <Td cut title={r.document}>
+                <Link href={documentPath(of.entity, r.document)} className={LINK}>
+                  {r.document}
+                </Link>
+              </Td>
+              <Td cut title={known.get(r.document)?.description}>
+                {known.get(r.document)?.type ?? 'not loaded'} <span className="text-soft">{known.get(r.document)?.description}</span>
+              </Td>
+              <Td>{dateText(r.date)}</Td>
+              <Td right>{amountText(r.applied)}</Td>
+              {left && <Td right>{amountText(r.open)}</Td>}
+            </Tr>
+          ))}
+        </Table>
+      )}
+    </section>
+  );
+}
+
+function ChainLink({ data, at }: { data: OneDocument; at: number }) {
+  const d = data.chain.documents[at] as OneDocument['chain']['documents'][number];
+  return (
+    <>
+      {at > 0 && ', '}
+      {d.number === data.number ? (
+        <strong className="text-ink">{d.number}</strong>
+      ) : (
+        <Link href={documentPath(data.entity, d.number)} className={LINK}>
+          {d.number}
+        </Link>
+      )}
+    </>
+  );
+}
+
+/** The lines that bear the document's number; each leads to the ledger, and from there to its entry. */
+function Booked({ data }: { data: OneDocument }) {
+  const asked = new URLSearchParams({ entity: data.entity, window: 'everything', status: 'all', document: data.number, limit: String(LINES_SHOWN) });
+  const { data: page } = useAnswer<LinesPage>('/lines', asked);
+  return (
+    <section>
+      <h3 className="mb-1 flex items-baseline gap-4 font-semibold">
+        In the ledger
+        {page && page.totals.count > 0 && (
+          <Link href={linesOfDocument(data.entity, data.number)} className={`font-normal ${LINK}`}>
+            {page.totals.count > LINES_SHOWN ? `all ${countText(page.totals.count)} lines` : 'open these lines'}
+          </Link>
+        )}
+      </h3>
+      {page && page.totals.count === 0 && <p className="text-soft">No line bears its number: it was not booked, or under another one.</p>}
+      {page && page.rows.length > 0 && (
+        <Table
+          label="Lines that bear its number"
+          fixed
+          columns={[
+            { label: 'Entry', width: 'w-[130px]' },
+            { label: 'Date', width: 'w-[104px]' },
+            { label: 'Account' },
+            { label: 'Debit', width: 'w-[120px]', right: true },
+            { label: 'Credit', width: 'w-[120px]', right: true },
+          ]}
+        >
+          {page.rows.map((l) => (
+            <Tr key={l.id}>
+              <Td cut>{l.entry}</Td>
+              <Td>{dateText(l.date)}</Td>
+              <Td cut title={l.accountName}>
+                {l.account} {l.accountName}
+              </Td>
+              <Td right>{amountText(l.debit)}</Td>
+              <Td right>{amountText(l.credit)}</Td>
+            </Tr>
+          ))}
+        </Table>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,60 @@
+import type { SentencePart, Tie } from '../query/answers';
+
+export interface OpenDocuments {
+  entity: string;
+  at: string;
+  parts: SentencePart[];
+  address: string;
+  currency: string;
+  controls: { account: string; name: string; documents: number }[];
+  rows: {
+    number: string;
+    type: string;
+    date: string;
+    dueDate: string | null;
+    currency: string;
+    counterparty: string | null;
+    counterpartyName: string | null;
+    description: string;
+    account: string;
+    amount: string;
+    open: string;
+    band: number;
+    daysPast: number;
+  }[];
+  bands: { name: string; open: string }[];
+  total: { documents: number; open: string; inOtherCurrencies: number };
+  ledger: string;
+  tie: Tie;
+}
+
+interface Plain {
+  number: string;
+  entity: string;
+  type: string;
+  date: string;
+  dueDate: string | null;
+  currency: string;
+  counterparty: string | null;
+  counterpartyName: string | null;
+  amount: string;
+  description: string;
+  load: number;
+}
+
+interface Applied {
+  date: string;
+  document: string;
+  applied: string;
+  open: string;
+}
+
+export interface OneDocument extends Plain {
+  settling: boolean;
+  account: string | null;
+  open: string;
+  events: Applied[];
+  settles: Applied[];
+  chain: { documents: Plain[]; links: { source: string; target: string; date: string; applied: string }[] };
+  attachments: { name: string; digest: string; bytes: number; alsoOn: string[] }[];
+}

@@ -2,13 +2,17 @@ import { mkdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import type { Knex } from 'knex';
 import { type Catalogue, newestLoad, readCatalogue } from '@/store/catalogue';
-import { connect, connectForWork } from '@/store/db';
+import { connect, connectForWork, connectPatiently } from '@/store/db';
 import { type Extents, readExtents } from '@/store/extents';
 
 /** What every use case needs of the installation that it runs in. */
 export interface Context {
   /** Interactive questions; a replica if DATABASE_READ_URL names one. */
   read: Knex;
+  /** Questions that somebody chose to wait for. */
+  patient: Knex;
+  /** More lines than this are not read one by one without asking. */
+  heavyLines: number;
   /** Changes. */
   write: Knex;
   /** Loads and other long work. */
@@ -18,6 +22,9 @@ export interface Context {
   /** The day that relative windows are reckoned from. */
   today(): string;
 }
+
+/** So many lines are read one by one within the time that a screen waits for an answer. */
+const HEAVY_LINES = 5_000_000;
 
 let current: Context | null = null;
 
@@ -37,13 +44,15 @@ export function makeContext(env: NodeJS.ProcessEnv): Context {
     read: env.DATABASE_READ_URL ? connect(env.DATABASE_READ_URL) : write,
     write,
     work: connectForWork(url),
+    patient: connectPatiently(env.DATABASE_READ_URL ?? url),
+    heavyLines: Number(env.JUST_THREAD_HEAVY_LINES ?? HEAVY_LINES),
     files,
     today: () => env.JUST_THREAD_TODAY ?? localToday(),
   };
 }
 
 export async function closeContext(ctx: Context): Promise<void> {
-  await Promise.all([ctx.read.destroy(), ctx.write.destroy(), ctx.work.destroy()]);
+  await Promise.all([ctx.read.destroy(), ctx.write.destroy(), ctx.work.destroy(), ctx.patient.destroy()]);
 }
 
 /** The names of the ledger and how far it reaches, as of the newest load. */

@@ -13,13 +13,15 @@ import { explainEmpty } from './explainEmpty';
 import { type Asked, resolveFigure } from './resolveFigure';
 import { tieOf } from './showAmounts';
 import { seesWhole, type Viewer } from './viewer';
+import { weighed } from './weigh';
 
 /** In another order than the ledger's the running balance is worked out line by line; beyond this it is left out. */
 const RUNNING_MAX = 200_000;
 
 /** A page of the lines of a figure, with opening and closing balance and the running balance of every line. */
-export async function readLines(ctx: Context, viewer: Viewer, params: ScopeParams & { sort?: string; limit: number; after?: string; at?: number }) {
-  const asked = await resolveFigure(ctx, viewer, params);
+export async function readLines(outer: Context, viewer: Viewer, params: ScopeParams & { sort?: string; limit: number; after?: string; at?: number }) {
+  const asked = await resolveFigure(outer, viewer, params);
+  const ctx = await weighed(outer, asked, [], params.heavy);
   const { question, digits } = asked;
   const sorts = readSorts(params.sort);
   const cursor = params.after === undefined ? null : readCursor(params.after);

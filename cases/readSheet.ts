@@ -15,6 +15,7 @@ import { explainEmpty } from './explainEmpty';
 import { type Asked, askedOf, resolveFigure } from './resolveFigure';
 import { shown, tieOf } from './showAmounts';
 import type { Viewer } from './viewer';
+import { weighed } from './weigh';
 
 /** Time members that are shown although nothing was booked in them. */
 const FRAME_MAX = 400;
@@ -23,7 +24,10 @@ const FRAME_MAX = 400;
 export async function readSheet(ctx: Context, viewer: Viewer, params: ScopeParams & { by: string[]; across?: string }) {
   const splits = params.by.map((b) => readSplit(b));
   const across = params.across === undefined ? null : readSplit(params.across, 'across');
-  return splitFigure(ctx, await resolveFigure(ctx, viewer, params), splits, across);
+  const asked = await resolveFigure(ctx, viewer, params);
+  const all = across ? [...splits, across] : splits;
+  checkSplits(all, asked);
+  return splitFigure(await weighed(ctx, asked, all, params.heavy), asked, splits, across);
 }
 
 /**

@@ -15,6 +15,7 @@ import { explainEmpty } from './explainEmpty';
 import { type Asked, askedOf, resolveFigure } from './resolveFigure';
 import { type ShownBalance, shown, valueText } from './showAmounts';
 import type { Viewer } from './viewer';
+import { weighed } from './weigh';
 
 export interface TrialBalanceRow extends ShownBalance {
   account: string;
@@ -34,7 +35,7 @@ export interface TrialBalanceRow extends ShownBalance {
 
 /** Every account's balance for a scope (method.md §4), with totals and the proof that it balances. */
 export async function readTrialBalance(
-  ctx: Context,
+  outer: Context,
   viewer: Viewer,
   params: ScopeParams & {
     zero: string;
@@ -47,7 +48,8 @@ export async function readTrialBalance(
     eliminated?: 'yes' | 'no' | undefined;
   },
 ) {
-  const asked = await resolveFigure(ctx, viewer, params, { translates: true, eliminates: params.eliminated === 'yes' });
+  const asked = await resolveFigure(outer, viewer, params, { translates: true, eliminates: params.eliminated === 'yes' });
+  const ctx = await weighed(outer, asked, [{ by: 'account' }], params.heavy);
   const { digits, known } = asked;
   const wide = params.yearToDate === 'yes' ? { ...askedOf(yearToDateFigure(asked), known, asked.currency), eliminates: asked.eliminates } : null;
   const [accounts, toDate, whole, parts] = await Promise.all([

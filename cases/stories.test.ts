@@ -104,3 +104,22 @@ test('the record is only ever added to, and a broken link of its chain is found'
   await fresh.ctx.work.raw(`update record set person_name = 'Somebody Else' where id = 3`);
   expect(await brokenAt(fresh.ctx.work)).toBe(3);
 });
+
+test('a question that must read very many lines says so before it runs, and what would help; asked all the same it is answered', async () => {
+  const ctx = { ...fresh.ctx, heavyLines: 20_000 };
+  const sheet = (query: string) => readSheet(ctx, fresh.owner, readQuery(sheetShape, new URLSearchParams(query)));
+  const scope = 'entity=KSF&from=2027.01&to=2027.06&by=dim:vessel';
+  // One dimension comes from sums, however many lines there are.
+  expect((await sheet(scope)).tie.ok).toBe(true);
+  const refused = await sheet(`${scope}&postedBy=mhald`).catch((error: unknown) => error);
+  expect(refused).toMatchObject({ status: 409, kind: 'heavy', title: expect.stringMatching(/^This has to read [\d,]+ lines one by one/) });
+  const { errors } = refused as { errors: { path: string; put?: Record<string, string[]> }[] };
+  expect(errors.find((e) => e.path === 'postedBy')?.put).toEqual({ postedBy: [] });
+  // Each kind of account that it offers is light enough.
+  const offered = errors.flatMap((e) => e.put?.accounts ?? []);
+  expect(offered.length).toBeGreaterThan(0);
+  for (const accounts of offered) expect((await sheet(`${scope}&postedBy=mhald&accounts=${accounts}`)).tie.ok).toBe(true);
+  expect((await sheet(`${scope}&postedBy=mhald&heavy=run`)).total).toEqual(
+    (await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, new URLSearchParams(`${scope}&postedBy=mhald`)))).total,
+  );
+});

@@ -3,7 +3,9 @@ export class ProblemError extends Error {
   constructor(
     readonly status: number,
     readonly title: string,
-    readonly errors: { path: string; message: string }[] = [],
+    readonly errors: { path: string; message: string; put?: Record<string, string[]> }[] = [],
+    /** What a program may tell it by, where the status alone does not say. */
+    readonly kind: 'heavy' | null = null,
   ) {
     super(errors.length > 0 ? `${title}: ${errors.map((e) => e.message).join('; ')}` : title);
     this.name = 'ProblemError';

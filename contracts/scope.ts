@@ -49,6 +49,7 @@ export const scopeShape = {
   day: z.array(dateWritten).max(400).optional(),
   kind: z.array(z.enum(LINE_KINDS)).optional(),
   load: z.coerce.number().int().min(0).max(2_147_483_646).optional().describe('As of a past load'),
+  heavy: z.enum(['run']).optional().describe('run: answer although it takes long; otherwise such a question is refused with what would help'),
   in: z
     .string()
     .regex(/^[A-Z]{3}$/, 'write a currency as GBP')

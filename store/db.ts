@@ -8,6 +8,7 @@ pg.types.setTypeParser(20, (value) => exact(Number(value)));
 
 /** A question on a screen that takes longer than this is stopped and refused with a remedy. */
 export const INTERACTIVE_TIMEOUT_MS = 5_000;
+const PATIENT_TIMEOUT_MS = 120_000;
 const POOL_SIZE = 12;
 
 /** A pool of connections for interactive questions. */
@@ -18,6 +19,14 @@ export function connect(url: string): Knex {
     pool: { min: 0, max: POOL_SIZE },
   });
 }
+
+/** A pool of few connections for questions that somebody chose to wait for. */
+export const connectPatiently = (url: string): Knex =>
+  knex({
+    client: 'pg',
+    connection: { connectionString: url, statement_timeout: PATIENT_TIMEOUT_MS, application_name: 'just-thread patient' },
+    pool: { min: 0, max: 2 },
+  });
 
 /** A pool for loads, checks and other long work: no statement timeout. */
 export function connectForWork(url: string): Knex {

@@ -105,9 +105,9 @@ export function checkOrigin(request: Request): void {
 
 function problemOf(error: unknown): Response {
   const problem = known(error);
-  const { status, title, errors } = problem;
+  const { status, title, errors, kind } = problem;
   return Response.json(
-    { type: 'about:blank', title, status, detail: problem.message, errors },
+    { type: kind === null ? 'about:blank' : `urn:just-thread:${kind}`, title, status, detail: problem.message, errors },
     { status, headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' } },
   );
 }

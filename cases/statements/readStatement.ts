@@ -32,6 +32,7 @@ import { type Asked, askedOf, resolveFigure } from '../resolveFigure';
 import { valueText } from '../showAmounts';
 import { DIFFERENCE } from '../translation';
 import { requireWhole, type Viewer } from '../viewer';
+import { weighed } from '../weigh';
 import { cashFlow } from './cashFlow';
 import { outlinesOf, schemeOutline } from './outlines';
 import { position } from './position';
@@ -48,8 +49,9 @@ export interface StatementParams extends ScopeParams {
 }
 
 /** A statement with values (method.md §6): every row in every column, and its guards. */
-export async function readStatement(ctx: Context, viewer: Viewer, code: string, params: StatementParams) {
-  const asked = await statementScope(ctx, viewer, params);
+export async function readStatement(outer: Context, viewer: Viewer, code: string, params: StatementParams) {
+  const asked = await statementScope(outer, viewer, params);
+  const ctx = await weighed(outer, asked, [{ by: 'account' }, ...(params.across === undefined ? [] : [readSplit(params.across)])], params.heavy);
   const [entity] = asked.entities;
   if (!entity) throw notFound(`Statement ${code}`);
   if (code === 'position') return position(ctx, viewer, asked, params.by);

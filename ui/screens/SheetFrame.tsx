@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { type ReactNode, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { amountText, countText } from '../amounts';
-import type { Empty, Pin, Tie } from '../query/answers';
+import type { Pin, Tie } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange, useNotes, usePins } from '../query/hooks';
 import { KeptScopes } from '../scope/KeptScopes';
@@ -31,10 +31,10 @@ import { useKeys } from '../shell/keys';
 import { useMe } from '../shell/Providers';
 import { allBut, backTo, changed, putIn, type Screen, scopeAt, screenPath, traced } from '../thread/address';
 import { recall, remember } from '../thread/memory';
-import { StepLink } from '../thread/StepLink';
 import { KeepThread } from '../threads/KeepThread';
 import { MEASURE } from '../threads/way';
 import { NewerData } from './NewerData';
+import { Failure, Nothing } from './NoSheet';
 import { entryStep } from './steps';
 import { useSiblings } from './useSiblings';
 
@@ -474,29 +474,3 @@ const StandsOut = ({ says }: { says: string[] }) => (
     <span className="sr-only">stands out</span>
   </span>
 );
-
-function Nothing({ empty, screen }: { empty: Empty; screen: Screen }) {
-  return (
-    <div className="flex-1 border border-rule bg-sheet p-8">
-      <p className="font-book text-[18px] font-semibold">Nothing here</p>
-      <p className="mt-2 max-w-[64ch]">{empty.reason}</p>
-      {empty.instead && (
-        <StepLink to={changed(screen, Object.fromEntries(Object.entries(empty.instead).map(([k, v]) => [k, [v]])))} className="button mt-4">
-          {empty.label}
-        </StepLink>
-      )}
-    </div>
-  );
-}
-
-function Failure({ error, screen }: { error: Error; screen: Screen }) {
-  return (
-    <div role="alert" className="flex-1 border border-rule bg-sheet p-8">
-      <p className="font-book text-[18px] font-semibold">This cannot be shown</p>
-      <p className="mt-2 max-w-[64ch] text-warn">{error.message}</p>
-      <StepLink to={screen.steps.length > 0 ? backTo(screen, screen.steps.length - 1) : { ...screen, scope: new URLSearchParams() }} className="button mt-4">
-        {screen.steps.length > 0 ? 'Back up one step' : 'Begin again'}
-      </StepLink>
-    </div>
-  );
-}

@@ -1,0 +1,59 @@
+import type { Empty } from '../query/answers';
+import { ProblemAnswer } from '../query/client';
+import { backTo, changed, type Screen } from '../thread/address';
+import { StepLink } from '../thread/StepLink';
+
+/** Why a sheet has no rows, and where there are some. */
+export function Nothing({ empty, screen }: { empty: Empty; screen: Screen }) {
+  return (
+    <div className="flex-1 border border-rule bg-sheet p-8">
+      <p className="font-book text-[18px] font-semibold">Nothing here</p>
+      <p className="mt-2 max-w-[64ch]">{empty.reason}</p>
+      {empty.instead && (
+        <StepLink to={changed(screen, Object.fromEntries(Object.entries(empty.instead).map(([k, v]) => [k, [v]])))} className="button mt-4">
+          {empty.label}
+        </StepLink>
+      )}
+    </div>
+  );
+}
+
+/** Why a sheet cannot be shown, and what would help. */
+export function Failure({ error, screen }: { error: Error; screen: Screen }) {
+  if (error instanceof ProblemAnswer && error.kind === 'urn:just-thread:heavy') return <Heavy problem={error} screen={screen} />;
+  return (
+    <div role="alert" className="flex-1 border border-rule bg-sheet p-8">
+      <p className="font-book text-[18px] font-semibold">This cannot be shown</p>
+      <p className="mt-2 max-w-[64ch] text-warn">{error.message}</p>
+      <StepLink to={screen.steps.length > 0 ? backTo(screen, screen.steps.length - 1) : { ...screen, scope: new URLSearchParams() }} className="button mt-4">
+        {screen.steps.length > 0 ? 'Back up one step' : 'Begin again'}
+      </StepLink>
+    </div>
+  );
+}
+
+/** A question that takes long is asked about before it is run, with what would make it light. */
+function Heavy({ problem, screen }: { problem: ProblemAnswer; screen: Screen }) {
+  return (
+    <div role="alert" className="flex-1 border border-rule bg-sheet p-8">
+      <p className="font-book text-[18px] font-semibold">This takes a while</p>
+      <p className="mt-2 max-w-[64ch]">{problem.title}. Quicker would be:</p>
+      <ul className="mt-3 flex flex-col items-start gap-2">
+        {problem.errors.map((help) => (
+          <li key={help.message}>
+            {help.put ? (
+              <StepLink to={changed(screen, help.put)} className="underline decoration-rule underline-offset-4 hover:decoration-ink">
+                {help.message}
+              </StepLink>
+            ) : (
+              help.message
+            )}
+          </li>
+        ))}
+      </ul>
+      <StepLink to={changed(screen, { heavy: ['run'] })} className="button mt-5">
+        Read them all the same
+      </StepLink>
+    </div>
+  );
+}

@@ -238,4 +238,6 @@ test('story 1: from a control account to its open documents, and from a line to 
   await page.goBack();
   await page.getByRole('link', { name: 'open these lines' }).click();
   await expect(cell(page, 'PI-KSF-90631')).toBeVisible();
+  await page.getByLabel('Groups').selectOption('by:counterparty');
+  await expect(cell(page, 'Nordholm Slip AS, opening')).toBeVisible();
 });

@@ -11,13 +11,13 @@ import { asPut, scopeAt } from '../thread/address';
 import { SPLIT_NAMES } from '../thread/splitNames';
 import { OPENING, openingRow, rolledRow } from './ledgerRows';
 import { RunsChoice } from './RunsChoice';
-import type { Runs } from './runs';
+import type { Groups, Runs } from './runs';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 
 const AMOUNT = 'minmax(110px, 140px)';
 
 /** A busy ledger in fewer rows: one for each entry, day, week or month, with the balance after it; each traces to its lines. */
-export function CondensedLedger({ runs, ...props }: ScreenProps & { runs: Exclude<Runs, 'line' | 'account'> }) {
+export function CondensedLedger({ runs, ...props }: ScreenProps & { runs: Exclude<Runs, 'line' | Groups> }) {
   const { screen } = props;
   const params = useMemo(() => {
     const scope = scopeAt(screen, screen.steps.length);

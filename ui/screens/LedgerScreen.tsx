@@ -10,7 +10,7 @@ import { remember } from '../thread/memory';
 import { CondensedLedger } from './CondensedLedger';
 import { columnsOf, lineRow, OPENING, openingRow, rolledRow } from './ledgerRows';
 import { RunsChoice } from './RunsChoice';
-import { runsOf } from './runs';
+import { isGroups, runsOf } from './runs';
 import { SectionedLedger } from './SectionedLedger';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { useLedger } from './useLedger';
@@ -18,7 +18,7 @@ import { useLedger } from './useLedger';
 /** The ledger of a figure: line by line, an account a section, or condensed to entries, days, weeks or months. */
 export function LedgerScreen(props: ScreenProps) {
   const runs = runsOf(props.screen);
-  if (runs === 'account') return <SectionedLedger {...props} />;
+  if (isGroups(runs)) return <SectionedLedger key={runs} {...props} by={runs.slice('by:'.length)} />;
   return runs === 'line' ? <LinesLedger {...props} /> : <CondensedLedger {...props} runs={runs} />;
 }
 

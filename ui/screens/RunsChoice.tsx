@@ -1,17 +1,33 @@
 'use client';
 
-import { RUNS, runsOf, withRuns } from './runs';
+import { useEntities } from '../query/hooks';
+import { SPLIT_NAMES } from '../thread/splitNames';
+import { Pick } from './Pick';
+import { type Groups, isGroups, RUNS, runsOf, withRuns } from './runs';
 import type { ScreenProps } from './SheetFrame';
 import { Choice } from './TrialBalanceScreen';
 
-/** Whether a row of the ledger is a line, or what it is condensed to. */
+/** A line each makes no group. */
+const APART = ['entry', 'size'];
+
+/** Whether a row of the ledger is a line, or what it is condensed to; and by what lines stand in groups. */
 export function RunsChoice({ screen, replace }: ScreenProps) {
+  const { data } = useEntities();
+  const runs = runsOf(screen);
+  const groups: [string, string][] = [
+    ['', 'none'],
+    ...(data?.dimensions ?? []).map((d): [string, string] => [`by:dim:${d.code}`, d.name.toLowerCase()]),
+    ...Object.entries(SPLIT_NAMES).flatMap(([by, name]): [string, string][] => (APART.includes(by) ? [] : [[`by:${by}`, name.toLowerCase()]])),
+  ];
   return (
-    <Choice
-      label="Rows"
-      value={runsOf(screen)}
-      onChange={(value) => replace(withRuns(screen, RUNS.find(([key]) => key === value)?.[0] ?? 'line'))}
-      choices={RUNS.map(([key, name]): [string, string] => [key, name])}
-    />
+    <>
+      <Choice
+        label="Rows"
+        value={isGroups(runs) ? 'line' : runs}
+        onChange={(value) => replace(withRuns(screen, RUNS.find(([key]) => key === value)?.[0] ?? 'line'))}
+        choices={RUNS.map(([key, name]): [string, string] => [key, name])}
+      />
+      <Pick label="Groups" value={isGroups(runs) ? runs : ''} choices={groups} onChange={(value) => replace(withRuns(screen, (value as Groups) || 'line'))} />
+    </>
   );
 }

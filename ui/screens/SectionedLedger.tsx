@@ -5,18 +5,23 @@ import { amountText, countText } from '../amounts';
 import { useEntities } from '../query/hooks';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { scopeAt } from '../thread/address';
+import { SPLIT_NAMES } from '../thread/splitNames';
 import { columnsOf, lineRow, openingRow, rolledRow } from './ledgerRows';
 import { RunsChoice } from './RunsChoice';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { placeOf, type Section, useSections } from './useSections';
 
-/** Several accounts in one listing: each a section with its opening balance, its lines with their running balance, its closing balance. */
-export function SectionedLedger(props: ScreenProps) {
+/** Lines in groups, by account or anything else: each with its opening balance, its lines with their running balance, its closing balance. */
+export function SectionedLedger({ by, ...props }: ScreenProps & { by: string }) {
   const { screen } = props;
   const scope = useMemo(() => scopeAt(screen, screen.steps.length), [screen]);
   const { data: entities } = useEntities();
-  const { head, sections, lineAt, error, loading, stale, onRange } = useSections(scope);
-  const columns = useMemo(() => columnsOf(true, entities?.dimensions ?? []), [entities]);
+  const { head, sections, lineAt, error, loading, stale, onRange } = useSections(scope, by);
+  const named = SPLIT_NAMES[by] ?? entities?.dimensions.find((d) => `dim:${d.code}` === by)?.name ?? by;
+  const columns = useMemo(
+    () => columnsOf(by === 'account' || /^[\w.-]+$/.test(scope.get('accounts') ?? ''), entities?.dimensions ?? []),
+    [entities, by, scope],
+  );
 
   const model = useMemo((): SheetModel => {
     const last = sections[sections.length - 1];
@@ -29,18 +34,18 @@ export function SectionedLedger(props: ScreenProps) {
         const line = lineAt(section, at - 1);
         return line && lineRow(line, head.currency);
       }
-      if (section.rolls && at === section.count + 1) return { ...rolledRow(section.roll, section.closing), key: `${section.account}~roll` };
+      if (section.rolls && at === section.count + 1) return { ...rolledRow(section.roll, section.closing), key: `${section.member}~roll` };
       return closingOf(section);
     };
     return {
-      label: 'Lines by account',
+      label: `Lines by ${named.toLowerCase()}`,
       columns,
       count: last ? last.start + last.rows : 0,
       rowAt,
       loaded: [],
-      indexOf: (key) => sections.find((s) => key === s.account || key.startsWith(`${s.account}~`))?.start ?? -1,
+      indexOf: (key) => sections.find((s) => key === s.member || key.startsWith(`${s.member}~`))?.start ?? -1,
       total: head && {
-        label: `${sections.length} ${sections.length === 1 ? 'account' : 'accounts'}, ${countText(head.total.count)} lines, in ${head.currency}`,
+        label: `${countText(sections.length)} ${sections.length === 1 ? 'group' : 'groups'}, ${countText(head.total.count)} lines, in ${head.currency}`,
         debit: amountText(head.total.debit),
         credit: amountText(head.total.credit),
         balance: amountText(head.total.closing),
@@ -53,28 +58,32 @@ export function SectionedLedger(props: ScreenProps) {
       loading,
       error,
     };
-  }, [sections, head, lineAt, columns, stale, loading, error]);
+  }, [sections, head, lineAt, columns, named, stale, loading, error]);
 
   return <SheetFrame {...props} sheet="lines" model={model} onRange={onRange} tools={<RunsChoice {...props} />} />;
 }
 
-const title = (section: Section): string => `${section.account} ${section.name}`;
+const title = ({ member, name }: Section): string => (member === name || member.startsWith('~') ? name : `${member} ${name}`);
 
 const headingOf = (section: Section, address: string): SheetRow => ({
   ...openingRow(section.opening, address),
-  key: section.account,
+  key: section.member,
   label: title(section),
   look: 'subtotal',
   opens: true,
-  cells: { date: section.account, description: `${section.name}, opening`, balance: amountText(section.opening) },
+  cells: {
+    date: section.member === section.name || section.member.startsWith('~') ? '' : section.member,
+    description: `${section.name}, opening`,
+    balance: amountText(section.opening),
+  },
   count: section.count,
   subject: `figure:${section.address}`,
   put: section.put,
-  step: (column) => ({ view: 'lines', label: title(section), row: section.account, column, put: section.put }),
+  step: (column) => ({ view: 'lines', label: title(section), row: section.member, column, put: section.put }),
 });
 
 const closingOf = (section: Section): SheetRow => ({
-  key: `${section.account}~closing`,
+  key: `${section.member}~closing`,
   label: `${title(section)}, closing`,
   look: 'quiet',
   cells: {

@@ -3,15 +3,22 @@ import type { Screen, Step } from '../thread/address';
 /** What one row of a ledger stands for. */
 export const RUNS = [
   ['line', 'lines'],
-  ['account', 'by account'],
   ['entry', 'entries'],
   ['day', 'days'],
   ['week', 'weeks'],
   ['month', 'months'],
 ] as const;
-export type Runs = (typeof RUNS)[number][0];
+/** Lines may also stand in groups, each with its own balances: by:account, by:counterparty, by:dim:vessel … */
+export type Groups = `by:${string}`;
+export type Runs = (typeof RUNS)[number][0] | Groups;
 
-const known = (word: string | undefined): Runs => RUNS.find(([key]) => key === word)?.[0] ?? 'line';
+export const isGroups = (runs: Runs): runs is Groups => runs.startsWith('by:');
+
+function known(word: string | undefined): Runs {
+  // As addresses named it before there were other groups than accounts.
+  if (word === 'account') return 'by:account';
+  return word?.startsWith('by:') ? (word as Groups) : (RUNS.find(([key]) => key === word)?.[0] ?? 'line');
+}
 
 /** As the step to the ledger has it, or the first sheet where the ledger is that. */
 export const runsOf = ({ steps, options }: Screen): Runs => known(steps.length > 0 ? steps[steps.length - 1]?.runs : options.runs);

@@ -8,9 +8,9 @@ import { useAnswer } from '../query/hooks';
 import { asPut, putIn } from '../thread/address';
 import { PAGE_ROWS } from './useLedger';
 
-/** An account within a listing of several: a heading, its lines, what was rolled over, and its closing. */
+/** An account, or another member of what lines are grouped by: a heading, its lines, what was rolled over, and its closing. */
 export interface Section {
-  account: string;
+  member: string;
   name: string;
   opening: string;
   debit: string;
@@ -38,9 +38,9 @@ export function placeOf(sections: readonly Section[], row: number): { section: S
   return section && row >= section.start && row < section.start + section.rows ? { section, at: row - section.start } : null;
 }
 
-/** The accounts of a scope that have a balance or lines, and the lines of those that are seen, page by page. */
-export function useSections(scope: URLSearchParams) {
-  const params = useMemo(() => new URLSearchParams([...scope, ['by', 'account']]), [scope]);
+/** The groups of a scope that have a balance or lines, and the lines of those that are seen, page by page. */
+export function useSections(scope: URLSearchParams, by: string) {
+  const params = useMemo(() => new URLSearchParams([...scope, ['by', by]]), [scope, by]);
   const { data: head, error, isPending, isPlaceholderData } = useAnswer<SplitSheet>('/sheets', params);
   const sections = useMemo(() => laid(head), [head]);
   const [range, setRange] = useState({ first: 0, last: 0 });
@@ -63,7 +63,7 @@ export function useSections(scope: URLSearchParams) {
   const rows = useMemo(() => {
     const found = new Map<string, LineRow>();
     for (const [i, { data }] of pages.entries()) {
-      for (const [n, row] of data?.rows.entries() ?? []) found.set(`${wanted[i]?.section.account}/${(data?.at ?? 0) + n}`, row);
+      for (const [n, row] of data?.rows.entries() ?? []) found.set(`${wanted[i]?.section.member}/${(data?.at ?? 0) + n}`, row);
     }
     return found;
   }, [pages, wanted]);
@@ -71,7 +71,7 @@ export function useSections(scope: URLSearchParams) {
   return {
     head,
     sections,
-    lineAt: useCallback((section: Section, at: number): LineRow | undefined => rows.get(`${section.account}/${at}`), [rows]),
+    lineAt: useCallback((section: Section, at: number): LineRow | undefined => rows.get(`${section.member}/${at}`), [rows]),
     error: error ?? pages.find((p) => p.error)?.error ?? null,
     loading: isPending,
     stale: isPlaceholderData,
@@ -85,7 +85,7 @@ function laid(head: SplitSheet | undefined): Section[] {
     const rolls = /[1-9]/.test(row.roll);
     const rows = row.count + (rolls ? 3 : 2);
     const section: Section = {
-      ...{ account: row.member, name: row.name, opening: row.opening, debit: row.debit, credit: row.credit, roll: row.roll, closing: row.closing },
+      ...{ member: row.member, name: row.name, opening: row.opening, debit: row.debit, credit: row.credit, roll: row.roll, closing: row.closing },
       ...{ count: row.count, rolls, start, rows, put: asPut(row.refine), address: row.address },
     };
     start += rows;

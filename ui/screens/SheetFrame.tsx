@@ -24,6 +24,7 @@ import { SplitChooser } from '../sheet/SplitChooser';
 import { StatusLine } from '../sheet/StatusLine';
 import { Strips, TieMark } from '../sheet/Strips';
 import { severalRows } from '../sheet/severalRows';
+import { UsualAccountsPanel } from '../sheet/UsualAccountsPanel';
 import { useColumns } from '../sheet/useColumns';
 import { WhatMovedPanel } from '../sheet/WhatMovedPanel';
 import { KeysDialog } from '../shell/KeysDialog';
@@ -74,7 +75,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
   const [marginChosen, setMarginOpen] = useState<boolean | null>(null);
   const [draft, setDraft] = useState<MarginItem | null>(null);
   const [openPin, setOpenPin] = useState<Pin | null>(null);
-  const [panel, setPanel] = useState<'other' | 'time' | 'moved' | 'marks' | null>(null);
+  const [panel, setPanel] = useState<'other' | 'time' | 'moved' | 'marks' | 'usual' | null>(null);
   const toggle = (wanted: typeof panel): void => setPanel(panel === wanted ? null : wanted);
   const [beside, setBeside] = useState(false);
   const [keysShown, setKeysShown] = useState(false);
@@ -202,6 +203,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
     o: () => toggle('other'),
     g: () => toggle('time'),
     w: () => toggle('moved'),
+    u: () => (focused?.party || panel === 'usual' ? toggle('usual') : void toast('This row names no party, whose usual accounts could be told.')),
     f: () => setFinding(true),
     m: () => walkMarks(1),
     M: () => walkMarks(-1),
@@ -321,6 +323,17 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
               measure={measure}
               onPeriod={(period, name) => openFrom({ from: [period], to: [period] }, name)}
               onWindow={(from, to) => go(changed(screen, { from: [from], to: [to], window: [] }))}
+              onClose={() => setPanel(null)}
+            />
+          )}
+          {panel === 'usual' && focused?.party && (
+            <UsualAccountsPanel
+              party={focused.party}
+              label={focused.label}
+              onAccount={(put, name) => {
+                remember(memoryKey, { row: focused.key, column });
+                go(traced(screen, { view: 'lines', label: name, row: focused.key, column, put }));
+              }}
               onClose={() => setPanel(null)}
             />
           )}

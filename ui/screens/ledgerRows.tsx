@@ -142,6 +142,7 @@ export function lineRow(line: LineRow, currency: string): SheetRow {
     put: { accounts: [line.account], document: line.document ? [line.document] : [] },
     amounts: { debit: line.debit, credit: line.credit, balance: line.amount, ...(line.currencyAmount ? { currencyAmount: line.currencyAmount } : {}) },
     only: (column) => onlyOf(line, column),
+    ...(line.counterparty ? { party: { entity: line.entity, code: line.counterparty, account: line.account, date: line.date } } : {}),
     links: [
       ...(line.document ? [{ name: `Document ${line.document}`, href: documentPath(line.entity, line.document) }] : []),
       ...line.dims

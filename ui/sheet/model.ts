@@ -3,6 +3,14 @@ import type { Empty, SentencePart } from '../query/answers';
 import type { Step } from '../thread/address';
 import type { Column, GridRow } from './Grid';
 
+/** With whom a line is, where and when it was booked. */
+export interface Party {
+  entity: string;
+  code: string;
+  account: string;
+  date: string;
+}
+
 /** A row of any sheet: what it shows, what it is about, and where it leads. */
 export interface SheetRow extends GridRow {
   /** What it is called, in a sentence. */
@@ -18,6 +26,8 @@ export interface SheetRow extends GridRow {
   amounts?: Record<string, string> | undefined;
   /** Scope parameters for the value of one cell alone, where it is not the row's own. */
   only?(column: string): Record<string, string[]> | null;
+  /** The party of a line, whose usual accounts can be told. */
+  party?: Party | undefined;
   /** Other sheets that the row leads to. */
   links?: { name: string; href: string }[] | undefined;
   /** The step that tracing from a column takes; null where the row cannot be opened further. */

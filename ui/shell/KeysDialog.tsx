@@ -19,6 +19,7 @@ const KEYS: [string, string][] = [
   ['o', 'other side'],
   ['g', 'the focused figure over time'],
   ['w', 'what moved: what explains its change'],
+  ['u', 'the accounts that are usual for the party of a line'],
   ['m  M', 'next and previous row that stands out'],
   ['n', 'note on the focused row'],
   ['p', 'pin the focused figure'],

@@ -155,6 +155,26 @@ test('a crosstab adds up both ways, and each cell’s refine asks for exactly th
       }
       const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, put));
       expect({ movement: total.movement, count: total.count }).toEqual({ movement: cell.movement, count: cell.count });
+      // One column split further: its parts add up to it in every row, and each of their cells asks for itself.
+      const inner = SPLITS.find((s) => ![kindOf(split), kindOf(across)].includes(kindOf(s))) as Split;
+      const member = sheet.columns[column]?.member as string;
+      params.append('open', `${member}|${splitText(inner)}`);
+      const opened = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
+      expect(opened.tie).toMatchObject({ ok: true, offBy: '0.00' });
+      const parts = opened.columns.flatMap((c, i) => (c.within === member ? [{ ...c, i }] : []));
+      expect(sumOf(parts.map((c) => c.total.movement))).toBe(sheet.columns[column]?.total.movement);
+      expect(opened.columns.filter((c) => c.within === null)).toEqual(sheet.columns);
+      const same = opened.rows[sheet.rows.indexOf(row)];
+      expect(sumOf(parts.map((c) => same?.cells?.[c.i]?.movement as string))).toBe(cell.movement);
+      const part = parts.find((c) => same?.cells?.[c.i]?.count);
+      if (!part) return;
+      const only = new URLSearchParams(withParams(figure, {}));
+      for (const [name, value] of Object.entries({ ...row.refine, ...part.refine })) {
+        only.delete(name);
+        for (const v of [value].flat()) only.append(name, v);
+      }
+      const alone = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, only));
+      expect(alone.total.count).toBe(same?.cells?.[part.i]?.count);
     }),
     { numRuns: LEDGERS * FIGURES },
   );

@@ -2,9 +2,10 @@ import { wrong } from '@/contracts/problem';
 import { refinement, type ScopeParams } from '@/contracts/scope';
 import { readSplit } from '@/contracts/splits';
 import { addBalance, type Balance, emptyBalance } from '@/core/balances';
-import { CalendarError, calendar, periodText, yearOf } from '@/core/calendar';
+import { CalendarError, calendar, parsePeriod, periodText, yearOf } from '@/core/calendar';
 import { firstOfMonth, mondayOf } from '@/core/dates';
 import { DIRECT, type Figure, NONE, refine, type Split, splitsWindow, splitWhole } from '@/core/figure';
+import { add, formatAmount, type Minor, parseAmount } from '@/core/money';
 import { dateText, monthText, periodName, weekText } from '@/core/sentence';
 import { type SheetQuestion, type SheetRow, sheetOf } from '@/core/sheet';
 import { bandOf } from '@/core/sizes';
@@ -21,13 +22,70 @@ import { weighed } from './weigh';
 const FRAME_MAX = 400;
 
 /** A figure broken down: rows, nested as asked, that add up to it, and the proof. */
-export async function readSheet(ctx: Context, viewer: Viewer, params: ScopeParams & { by: string[]; across?: string }) {
+export async function readSheet(ctx: Context, viewer: Viewer, params: ScopeParams & { by: string[]; across?: string; open?: string[] | undefined }) {
   const splits = params.by.map((b) => readSplit(b));
   const across = params.across === undefined ? null : readSplit(params.across, 'across');
   const asked = await resolveFigure(ctx, viewer, params);
   const all = across ? [...splits, across] : splits;
   checkSplits(all, asked);
-  return splitFigure(await weighed(ctx, asked, all, params.heavy), asked, splits, across);
+  const patient = await weighed(ctx, asked, all, params.heavy);
+  const sheet = await splitFigure(patient, asked, splits, across);
+  return params.open && across ? withOpened(patient, asked, sheet, splits, across, params.open) : sheet;
+}
+
+type Sheet = Awaited<ReturnType<typeof splitFigure>>;
+
+/** Some columns split further while the others stay: their parts stand before each, and add up to it in every row. */
+async function withOpened(ctx: Context, outer: Asked, sheet: Sheet, splits: Split[], across: Split, texts: readonly string[]): Promise<Sheet> {
+  const names = { chart: mergedChart(outer), trees: outer.known.catalogue.trees };
+  let { columns, rows } = sheet;
+  let off: Minor = 0;
+  for (const text of texts) {
+    const [member = '', by = ''] = text.split('|');
+    const split = readSplit(by, 'open');
+    const at = columns.findIndex((c) => c.member === member && c.within === null);
+    if (at < 0) throw wrong('open', `the sheet has no column “${member}”`);
+    const key = across.by === 'period' ? String(parsePeriod(member)) : member;
+    const figure = refine(splitWhole(outer.figure, across, names), across, key, names);
+    const asked = { ...askedOf(figure, outer.known, outer.currency), entities: outer.entities };
+    checkSplits([split], asked);
+    const inner = fromFirstBooked(await splitFigure(ctx, asked, splits, split));
+    const parts = new Map(withPaths(inner.rows).map(({ row, path }) => [path, row]));
+    const parent = columns[at] as Sheet['columns'][number];
+    const none = inner.columns.map(() => shown(emptyBalance(), outer.digits));
+    rows = withPaths(rows).map(({ row, path }) => {
+      const cells = parts.get(path)?.cells ?? none;
+      const sum = cells.reduce((all, c) => add(all, parseAmount(c.movement, outer.digits)), 0);
+      const whole = row.cells?.[at] ? parseAmount(row.cells[at].movement, outer.digits) : 0;
+      if (sum !== whole) off = add(sum, -whole);
+      return { ...row, cells: spliced(row.cells ?? [], at, cells) };
+    });
+    const opened = inner.columns.map((c) => ({ ...c, within: member, refine: { ...parent.refine, ...c.refine } }));
+    columns = spliced(columns, at, opened);
+  }
+  const tie = off === 0 ? sheet.tie : { ok: false, offBy: formatAmount(off, outer.digits) };
+  return { ...sheet, columns, rows, tie };
+}
+
+/** Without the columns of time that only the opening balance was made in. */
+function fromFirstBooked(sheet: Sheet): Sheet {
+  const first = Math.max(
+    0,
+    sheet.columns.findIndex((c) => c.total.count > 0),
+  );
+  return { ...sheet, columns: sheet.columns.slice(first), rows: sheet.rows.map((row) => ({ ...row, cells: row.cells?.slice(first) ?? [] })) };
+}
+
+const spliced = <Item>(list: readonly Item[], at: number, more: readonly Item[]): Item[] => [...list.slice(0, at), ...more, ...list.slice(at)];
+
+/** Each row with the members from the outermost down to it. */
+function withPaths<Row extends { depth: number; member: string }>(rows: readonly Row[]): { row: Row; path: string }[] {
+  const path: string[] = [];
+  return rows.map((row) => {
+    path.length = row.depth;
+    path.push(row.member);
+    return { row, path: path.join('\n') };
+  });
 }
 
 /**
@@ -67,6 +125,8 @@ export async function splitFigure(ctx: Context, outer: Asked, splits: Split[], a
       return {
         member: shownKey(across as Split, member),
         name: nameOf(across as Split, member),
+        /** The column that it is a part of, where one was split further. */
+        within: null as string | null,
         /** What narrows a row to its cell of this column, put beside the row’s own refine. */
         refine: refinement(figure, refine(figure, across as Split, member, names), digits),
         total: shown(sum, digits),

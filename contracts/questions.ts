@@ -25,6 +25,11 @@ export const sheetShape = {
   ...scopeShape,
   by: z.array(z.string()).min(1).max(LEVELS_MAX).describe('What to split by; repeat to nest'),
   across: z.string().optional().describe('One split on columns'),
+  open: z
+    .array(z.string().regex(/^[^|]+\|[^|]+$/, 'write the column and what to split it by, such as 2027.04|week'))
+    .max(3)
+    .optional()
+    .describe('Columns to split further while the others stay: the column’s member, then the split'),
 };
 
 export const PAGE_DEFAULT = 200;

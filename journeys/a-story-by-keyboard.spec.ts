@@ -11,9 +11,9 @@ async function open(page: Page, path: string): Promise<void> {
 /** Types a clause of the scope and takes the first reading of it. */
 async function only(page: Page, words: string, reading: string): Promise<void> {
   await page.keyboard.press('/');
-  await expect(page.getByRole('combobox')).toBeFocused();
+  await expect(page.getByRole('combobox', { name: 'Only' })).toBeFocused();
   await page.keyboard.type(words);
-  await expect(page.getByRole('option', { selected: true })).toContainText(reading);
+  await expect(page.getByRole('listbox').getByRole('option', { selected: true })).toContainText(reading);
   await page.keyboard.press('Enter');
 }
 

@@ -28,10 +28,24 @@ test('what moved, a crosstab, a thread kept, walked again for another year, and 
   await expect(page.getByRole('grid', { name: 'Split by project' })).toBeVisible();
 
   // Nested by account, across periods; a cell leads to its lines.
-  await page.getByLabel('then by').selectOption('counterparty');
-  await page.getByLabel('across').selectOption('period');
+  await page.getByRole('button', { name: 'Lay out' }).click();
+  const lanes = page.getByRole('dialog', { name: 'Lay out rows and columns' });
+  await lanes.getByRole('button', { name: 'counterparty' }).dragTo(lanes.getByRole('region', { name: 'Rows, the outermost first' }));
+  await expect(lanes.getByRole('region', { name: /^Rows/ }).getByRole('button')).toHaveText(['project', 'counterparty']);
+  await lanes.getByRole('button', { name: 'period', exact: true }).press('ArrowLeft');
+  await expect(lanes.getByRole('button', { name: 'period', exact: true })).toBeFocused();
+  await accessible(page);
+  await page.keyboard.press('Escape');
   await expect(page.getByRole('columnheader', { name: 'July 2026' })).toBeVisible();
   await expect(page.locator('footer').getByText('✓ ties')).toBeVisible();
+  // One column in weeks while the others stay, and as it was.
+  await page.getByLabel('open column').selectOption({ label: 'July 2026' });
+  await expect(page.getByRole('columnheader', { name: 'July 2026, all' })).toBeVisible();
+  await expect(page.getByRole('columnheader', { name: /week 27 of 2026/ })).toBeVisible();
+  await expect(page.locator('footer').getByText('✓ ties')).toBeVisible();
+  await page.getByRole('button', { name: 'by change' }).click();
+  await accessible(page);
+  await page.getByLabel('open column').selectOption({ label: 'none' });
   await page.getByRole('button', { name: 'by size' }).click();
   await accessible(page);
   await page.getByRole('button', { name: 'Fold all' }).click();

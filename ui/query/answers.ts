@@ -63,7 +63,7 @@ export interface TrialBalance extends SheetHead {
 export interface SplitSheet extends SheetHead {
   /** Measures in which the rows add up to the total. */
   additive: string[];
-  columns: { member: string; name: string; refine: Record<string, string | string[]>; total: Amounts }[];
+  columns: { member: string; name: string; within: string | null; refine: Record<string, string | string[]>; total: Amounts }[];
   rows: (Amounts & { member: string; name: string; depth: number; refine: Record<string, string | string[]>; address: string; cells?: Amounts[] })[];
   total: Amounts;
   tie: Tie;

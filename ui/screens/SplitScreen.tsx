@@ -1,6 +1,6 @@
 'use client';
 
-import { type ReactNode, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { amountText } from '../amounts';
 import type { SplitSheet } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
@@ -9,41 +9,45 @@ import type { SheetModel, SheetRow } from '../sheet/model';
 import { asPut, type Step, scopeAt, together } from '../thread/address';
 import { recall, remember } from '../thread/memory';
 import { SPLIT_NAMES } from '../thread/splitNames';
-import { Pick } from './Pick';
+import { type CrosstabShape, CrosstabTools } from './CrosstabTools';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
+import { type Shading, shadedCell } from './shading';
 import { splitStep } from './steps';
-import { amountCells, Choice, NamedAccount } from './TrialBalanceScreen';
+import { amountCells, NamedAccount } from './TrialBalanceScreen';
 
 const AMOUNT = 'minmax(100px, 128px)';
 const CELL = 'minmax(104px, 124px)';
-/** Splits nested in one another; more nobody reads. */
-const LEVELS_MAX = 4;
-
+/** With room for an arrow. */
+const WIDE_CELL = 'minmax(124px, 136px)';
 type Row = SplitSheet['rows'][number];
 
 /** A figure broken down: by one thing or by several nested in place, and by another across the columns. */
 export function SplitScreen(props: ScreenProps & { by: string }) {
   const { screen, by, memoryKey, replace } = props;
   const last = screen.steps.length - 1;
-  const across = screen.steps[last]?.across ?? '';
+  const { across = '', open = '' } = screen.steps[last] ?? {};
   const levels = useMemo(() => by.split('|'), [by]);
   const params = useMemo(() => {
     const scope = scopeAt(screen, screen.steps.length);
     for (const level of levels) scope.append('by', level);
     if (across) scope.set('across', across);
+    if (across && open) scope.set('open', open);
     return scope;
-  }, [screen, levels, across]);
-  const { data, error, isPlaceholderData, isPending } = useAnswer<SplitSheet>('/sheets', params);
+  }, [screen, levels, across, open]);
+  const { data: answered, error, isPlaceholderData, isPending } = useAnswer<SplitSheet>('/sheets', params);
   const { data: entities } = useEntities();
   const [folded, setFolded] = useState<ReadonlySet<string>>(() => new Set(recall(memoryKey).folded));
-  const [shading, setShading] = useState(false);
+  const [shading, setShading] = useState<Shading>('no');
   const [chosen, setMeasure] = useState<'movement' | 'closing'>('movement');
-  const additive = data?.additive.includes('closing') ?? true;
-  const measure = additive ? chosen : 'movement';
+  const additive = answered?.additive.includes('closing') ?? true;
+  // The parts of an opened column add up to it in what moved, not in what stood.
+  const closes = additive && open === '';
+  const measure = closes ? chosen : 'movement';
   const fold = (next: ReadonlySet<string>): void => {
     setFolded(next);
     remember(memoryKey, { folded: [...next] });
   };
+  const data = useMemo(() => (answered && measure === 'movement' && TIME.includes(across) ? fromFirstMoved(answered) : answered), [answered, measure, across]);
   const nameOf = useMemo(() => {
     const names = new Map((entities?.dimensions ?? []).map((d) => [d.code, d.name]));
     return (level: string): string => names.get(/^dim:([^/]+)/.exec(level)?.[1] ?? '') ?? SPLIT_NAMES[level] ?? level;
@@ -65,7 +69,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       const opensMembers = row.depth === levels.length - 1 && parents.has(row.member);
       const level = levels[row.depth] ?? '';
       const cells = crossed
-        ? Object.fromEntries((row.cells ?? []).map((c, i) => [`x${i}`, shading ? shaded(c[measure], most) : amountText(c[measure])]))
+        ? Object.fromEntries((row.cells ?? []).map((_, i) => [`x${i}`, shadedCell(shading, data?.columns ?? [], row.cells ?? [], i, measure, most)]))
         : amountCells(row);
       return {
         key,
@@ -106,7 +110,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
     const top = data?.rows.filter((r) => r.depth === 0).length ?? 0;
     return {
       label: `Split by ${title.toLowerCase()}`,
-      columns: crossed ? crossColumns(title, data) : COLUMNS(title),
+      columns: crossed ? crossColumns(title, data, shading) : COLUMNS(title),
       count: listed.length,
       rowAt,
       indexOf: (key) => keys.get(key) ?? -1,
@@ -126,25 +130,21 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
     };
   }, [data, listed, folded, levels, across, crossed, shading, measure, entities, title, isPlaceholderData, isPending, error]);
 
-  const set = (change: { by?: string; across?: string }): void =>
+  const set = ({ rows, across: next, open: opened }: CrosstabShape): void =>
     replace({
       ...screen,
       steps: screen.steps.map((s, i) => {
         if (i !== last) return s;
-        const { across: _former, ...bare } = s;
-        const next = change.across ?? across;
-        return { ...bare, view: 'split' as const, by: change.by ?? by, ...(next ? { across: next } : {}) };
+        const { across: _former, open: _opened, ...bare } = s;
+        // A column that was split further is one of what stands across.
+        const still = opened && next === across ? { open: opened } : {};
+        return { ...bare, view: 'split' as const, by: rows.join('|'), ...(next ? { across: next, ...still } : {}) };
       }),
     });
-  const setLevel = (at: number, to: string): void => {
-    const next = levels.slice(0, at);
-    set({ by: [...next, ...(to ? [to, ...levels.slice(at + 1).filter((l) => l !== to)] : [])].join('|') });
-  };
   const choices: [string, string][] = [
     ...(entities?.dimensions ?? []).map((d): [string, string] => [`dim:${d.code}`, d.name.toLowerCase()]),
     ...Object.entries(SPLIT_NAMES).map(([key, name]): [string, string] => [key, name.toLowerCase()]),
   ];
-  const free = (own: string): [string, string][] => choices.filter(([key]) => key === own || ![...levels, across].includes(key));
   const foldable = listed.some((l) => l.opens);
   return (
     <SheetFrame
@@ -160,41 +160,18 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       }}
       tools={
         <>
-          {levels.map((level, at) => (
-            <Pick
-              key={level}
-              label={at === 0 ? 'Split by' : 'then by'}
-              value={level}
-              choices={[...(at === 0 ? [] : ([['', 'nothing more']] as [string, string][])), ...withOwn(free(level), level, nameOf)]}
-              onChange={(to) => setLevel(at, to)}
-            />
-          ))}
-          {levels.length < LEVELS_MAX && (
-            <Pick label="then by" value="" choices={[['', 'nothing more'], ...free('')]} onChange={(to) => to && set({ by: [...levels, to].join('|') })} />
-          )}
-          <Pick label="across" value={across} choices={[['', 'nothing'], ...withOwn(free(across), across, nameOf)]} onChange={(to) => set({ across: to })} />
-          {crossed && additive && (
-            <Choice
-              label="Shows"
-              value={measure}
-              onChange={(v) => setMeasure(v === 'closing' ? 'closing' : 'movement')}
-              choices={[
-                ['movement', 'movement'],
-                ['closing', 'closing'],
-              ]}
-            />
-          )}
-          {crossed && (
-            <Choice
-              label="Shading"
-              value={shading ? 'yes' : 'no'}
-              onChange={(v) => setShading(v === 'yes')}
-              choices={[
-                ['no', 'off'],
-                ['yes', 'by size'],
-              ]}
-            />
-          )}
+          <CrosstabTools
+            layout={{ rows: levels, across }}
+            choices={choices}
+            nameOf={nameOf}
+            columns={data?.columns ?? []}
+            open={open}
+            onChange={set}
+            measure={crossed && closes ? measure : null}
+            onMeasure={setMeasure}
+            shading={crossed ? shading : null}
+            onShading={setShading}
+          />
           {foldable && (
             <button
               type="button"
@@ -220,22 +197,29 @@ const COLUMNS = (title: string): Column[] => [
   { key: 'closing', label: 'Closing', width: AMOUNT, amount: true },
 ];
 
-const crossColumns = (title: string, data: SplitSheet | undefined): Column[] => [
+const TIME = ['period', 'month', 'week', 'day'];
+
+/** Without the columns of time that only the opening balance was made in: nothing moved in them. */
+function fromFirstMoved(sheet: SplitSheet): SplitSheet {
+  const first = sheet.columns.findIndex((c) => c.total.count > 0);
+  if (first <= 0) return sheet;
+  return { ...sheet, columns: sheet.columns.slice(first), rows: sheet.rows.map((r) => ({ ...r, cells: r.cells?.slice(first) ?? [] })) };
+}
+
+/** Whether the parts of a column stand before it. */
+const isOpened = (data: SplitSheet | undefined, member: string): boolean => data?.columns.some((c) => c.within === member) ?? false;
+
+const crossColumns = (title: string, data: SplitSheet | undefined, shading: Shading): Column[] => [
   { key: 'member', label: title, width: 'minmax(190px, 1fr)' },
-  ...(data?.columns ?? []).map((c, i) => ({ key: `x${i}`, label: c.name, width: CELL, amount: true, hint: c.name })),
+  ...(data?.columns ?? []).map((c, i) => ({
+    key: `x${i}`,
+    label: isOpened(data, c.member) ? `${c.name}, all` : c.name,
+    width: shading === 'change' ? WIDE_CELL : CELL,
+    amount: true,
+    hint: c.within === null ? c.name : `${c.name}, a part of the column to its right`,
+  })),
   { key: 'whole', label: 'Together', width: AMOUNT, amount: true },
 ];
-
-/** The ground darkens with the size of the figure against the largest; the figure itself says the rest. */
-const DARKEST_PERCENT = 34;
-function shaded(value: string, most: number): ReactNode {
-  const share = Math.round(DARKEST_PERCENT * Math.min(1, Math.abs(Number(value)) / most));
-  return (
-    <span className="rounded-[2px] py-[3px] pl-2" style={{ background: `color-mix(in srgb, var(--faint) ${share}%, transparent)` }}>
-      {amountText(value)}
-    </span>
-  );
-}
 
 /** Rows that no folded one hides, each with a key of its own and whether there is anything beneath it. */
 function unfolded(rows: readonly Row[], folded: ReadonlySet<string>): { row: Row; key: string; opens: boolean }[] {
@@ -252,7 +236,3 @@ function unfolded(rows: readonly Row[], folded: ReadonlySet<string>): { row: Row
   }
   return found;
 }
-
-/** The choices with the one that is set, though it be a branch of a tree that is not offered itself. */
-const withOwn = (choices: [string, string][], own: string, nameOf: (level: string) => string): [string, string][] =>
-  own === '' || choices.some(([key]) => key === own) ? choices : [[own, `${nameOf(own).toLowerCase()}, ${own.split('/')[1] ?? ''}`], ...choices];

@@ -5,7 +5,7 @@ import { addDays } from '@/core/dates';
 import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
 import type { SplitSheet } from '../query/answers';
-import { useAnswer } from '../query/hooks';
+import { useAnswer, useEntities } from '../query/hooks';
 import { asPut } from '../thread/address';
 import type { Party } from './model';
 import { Panel } from './Panel';
@@ -30,9 +30,12 @@ export function UsualAccountsPanel({ party, label, onAccount, onClose }: Props) 
   );
   const { data, error, isFetching } = useAnswer<SplitSheet>('/sheets', scope);
   const asked = { counterparty: [party.code], from: [scope.get('from') as string], to: [party.date] };
-  const rows = [...(data?.rows ?? [])].filter((r) => r.count > 0).sort((a, b) => b.count - a.count);
+  // What a party is owed or owes is booked on a control account whatever it is for: only the rest tells what it is for.
+  const { data: entities } = useEntities();
+  const controls = entities?.entities.find((e) => e.code === party.entity)?.controls.filter((code) => code !== party.account) ?? [];
+  const rows = [...(data?.rows ?? [])].filter((r) => r.count > 0 && !controls.includes(r.member)).sort((a, b) => b.count - a.count);
   const own = rows.find((r) => r.member === party.account);
-  const lines = data?.total.count ?? 0;
+  const lines = rows.reduce((sum, r) => sum + r.count, 0);
   const share = (count: number): string => `${lines === 0 ? 0 : ((100 * count) / lines).toFixed(count * 200 < lines ? 1 : 0)} %`;
   return (
     <Panel title={`Usual accounts of ${party.code}`} label={label} onClose={onClose} right={data && <TieMark tie={data.tie} />}>
@@ -41,7 +44,8 @@ export function UsualAccountsPanel({ party, label, onAccount, onClose }: Props) 
         {data && (
           <p className="py-1.5 text-soft">
             {countText(lines)} {lines === 1 ? 'line' : 'lines'} with {party.code} from {dateText(scope.get('from') as string)} to {dateText(party.date)}, on{' '}
-            {countText(rows.length)} {rows.length === 1 ? 'account' : 'accounts'}.{' '}
+            {countText(rows.length)} {rows.length === 1 ? 'account' : 'accounts'}
+            {controls.length > 0 ? ', control accounts left out' : ''}.{' '}
             {own &&
               (own.count === 1 && lines > 1 ? (
                 <strong className="text-warn">No other line stands on {party.account}.</strong>

@@ -12,6 +12,8 @@ export interface Step {
   by?: string;
   /** What stands on the columns of a split. */
   across?: string;
+  /** A column of it that is split further, as member|split. */
+  open?: string;
   /** What a row of its ledger stands for, where that is not a line. */
   runs?: string;
   /** Id of the entry shown. */
@@ -179,10 +181,11 @@ export function changed(screen: Screen, put: Record<string, string[]>): Screen {
 
 const withoutSort = ({ sort: _sort, ...rest }: Record<string, string>): Record<string, string> => rest;
 
-function writeStep({ view, by, across, runs, entry, label, row, column, put }: Step): string {
+function writeStep({ view, by, across, open, runs, entry, label, row, column, put }: Step): string {
   const params = new URLSearchParams({ '~v': view, '~l': label, '~r': row, '~c': column });
   if (by) params.set('~b', by);
   if (across) params.set('~x', across);
+  if (open) params.set('~o', open);
   if (runs) params.set('~n', runs);
   if (entry) params.set('~e', entry);
   for (const [name, values] of Object.entries(put)) for (const value of values) params.append(name, value);
@@ -198,10 +201,12 @@ function readStep(text: string): Step {
   const across = params.get('~x');
   const entry = params.get('~e');
   const runs = params.get('~n');
+  const open = params.get('~o');
   return {
     view: view === 'entry' || view === 'lines' ? view : 'split',
     ...(by ? { by } : {}),
     ...(across ? { across } : {}),
+    ...(open ? { open } : {}),
     ...(runs ? { runs } : {}),
     ...(entry ? { entry } : {}),
     label: params.get('~l') ?? '',

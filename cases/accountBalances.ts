@@ -4,7 +4,7 @@ import type { CatalogueAccount } from '@/store/catalogue';
 import type { Context } from './context';
 import { eliminatedBalances, uncancelledAccounts } from './elimination';
 import type { Asked } from './resolveFigure';
-import { DIFFERENCE, differenceAccount, translatedBalances } from './translation';
+import { DIFFERENCE, differenceAccount, hasDifference, translatedBalances } from './translation';
 
 /** Balance by account code; of a group, accounts of the same code added up, in the currency of the question. */
 export async function balancesByAccount(ctx: Context, asked: Asked): Promise<Map<string, Balance>> {
@@ -27,10 +27,11 @@ export async function balancesByAccount(ctx: Context, asked: Asked): Promise<Map
 }
 
 /** The charts of all entities as one, by code; the first entity's attributes hold. */
-export function mergedChart({ entities, translates, eliminates, figure }: Asked): CatalogueAccount[] {
+export function mergedChart(asked: Asked): CatalogueAccount[] {
+  const { entities, eliminates } = asked;
   const merged = new Map<string, CatalogueAccount>();
   for (const e of entities) for (const a of e.chart) if (!merged.has(a.code)) merged.set(a.code, a);
-  if (translates && figure.accounts === null) merged.set(DIFFERENCE, differenceAccount);
+  if (hasDifference(asked)) merged.set(DIFFERENCE, differenceAccount);
   if (eliminates) for (const a of uncancelledAccounts) merged.set(a.code, a);
   return [...merged.values()].sort((a, b) => (a.code < b.code ? -1 : 1));
 }

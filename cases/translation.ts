@@ -1,11 +1,12 @@
 import { wrong } from '@/contracts/problem';
 import { addBalance, type Balance, emptyBalance } from '@/core/balances';
-import { type Calendar, calendar, numberOf, type Ordinal, ordinal, yearOf } from '@/core/calendar';
+import { type Calendar, numberOf, type Ordinal, ordinal, yearOf } from '@/core/calendar';
 import { addDays } from '@/core/dates';
-import { beneath, isTemporary } from '@/core/ledger';
+import { isTemporary } from '@/core/ledger';
 import { add, exponentOf, type Minor } from '@/core/money';
 import { MissingRateError, ratesOf, translated } from '@/core/translate';
-import type { CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
+import type { CatalogueAccount } from '@/store/catalogue';
+import type { EntityQuestion } from '@/store/figureSql';
 import { ratesTo, sumsByDay, sumsByPeriod } from '@/store/rates';
 import type { Context } from './context';
 import type { Asked } from './resolveFigure';
@@ -25,17 +26,14 @@ export const differenceAccount: CatalogueAccount = {
  */
 export async function translatedBalances(ctx: Context, asked: Asked): Promise<Map<string, Balance>> {
   const { figure, question, currency } = asked;
-  const { window } = figure;
-  if (window.by !== 'period') throw wrong('from', 'books in several currencies are translated by whole periods; choose periods instead of dates');
-  const only = onlyMembers(asked);
-  if (figure.where.length > (only ? 1 : 0))
-    throw wrong('entity', 'books in several currencies are translated as a whole; take the other clauses away, or ask for one company');
+  const sized = figure.where.find((c) => c.on === 'min' || c.on === 'max');
+  if (sized) throw wrong(sized.on, 'lines are in the currency of their own books; ask for one company in it to limit them by size');
   const rates = ratesOf(await ratesTo(ctx.read, currency, question.asOf));
   const group = new Map<string, Balance>();
   try {
     for (const e of question.entities) {
       const own = e.own === null ? null : new Set(e.own);
-      for (const [code, balance] of await ofEntity(ctx, asked, e.entity, window, own, rates, only)) {
+      for (const [code, balance] of await ofEntity(ctx, asked, e, own, rates)) {
         const held = group.get(code) ?? emptyBalance();
         addBalance(held, balance);
         group.set(code, held);
@@ -45,7 +43,7 @@ export async function translatedBalances(ctx: Context, asked: Asked): Promise<Ma
     if (error instanceof MissingRateError) throw wrong('in', error.message);
     throw error;
   }
-  if (figure.accounts === null && !only) {
+  if (hasDifference(asked)) {
     const rest = emptyBalance();
     for (const b of group.values()) {
       for (const measure of ['opening', 'movement', 'roll'] as const) rest[measure] = add(rest[measure], 0 - b[measure]);
@@ -55,39 +53,25 @@ export async function translatedBalances(ctx: Context, asked: Asked): Promise<Ma
   return group;
 }
 
-/** Members of one dimension to which a translation is narrowed: the partners of an elimination. */
-interface Members {
-  slot: number;
-  ids: number[];
-}
-
-function onlyMembers({ figure, known }: Asked): Members | null {
-  const [clause] = figure.where;
-  if (figure.where.length !== 1 || clause?.on !== 'dim' || clause.not) return null;
-  const dimension = known.catalogue.dimensions.get(clause.dim);
-  if (!dimension) return null;
-  const ids = clause.any.flatMap((pick) =>
-    pick.is === 'tree' ? [...beneath(dimension.tree, pick.code)].map((code) => dimension.members.get(code) ?? -1) : [],
-  );
-  return { slot: dimension.slot, ids };
-}
+/** Only whole books balance, and so have a difference of their own. */
+export const hasDifference = ({ figure, translates }: Asked): boolean => translates && figure.accounts === null && figure.where.length === 0;
 
 async function ofEntity(
   ctx: Context,
   { figure, question, currency }: Asked,
-  entity: CatalogueEntity,
-  window: { from: Ordinal; to: Ordinal },
+  asking: EntityQuestion,
   own: ReadonlySet<number> | null,
   rates: ReturnType<typeof ratesOf>,
-  only: Members | null,
 ): Promise<Map<string, Balance>> {
-  const cal = calendar(entity.calendar);
+  const { entity, calendar: cal, firstYear, lastYear } = asking;
+  const { window } = figure;
   const digits = { from: exponentOf(entity.currency), to: exponentOf(currency) };
-  const [firstYear, lastYear] = [yearOf(window.from), yearOf(window.to)];
   const counts = (period: Ordinal): boolean =>
     figure.adjustments === 'with' || yearOf(period) < firstYear || !cal.periodsOf(yearOf(period)).some((p) => p.ordinal === period && p.adjustment);
-  const sums = (await sumsByPeriod(ctx.read, entity.id, window.to, question.asOf, figure.status, only)).filter((s) => counts(s.period));
-  const [atStart, atEnd] = [addDays(cal.period(existing(cal, window.from)).from, -1), cal.period(existing(cal, window.to)).to];
+  const sums = (await sumsByPeriod(ctx.read, question, asking)).filter((s) => counts(s.booked));
+  const [first, last] =
+    window.by === 'date' ? [window.from, window.to] : [cal.period(existing(cal, window.from)).from, cal.period(existing(cal, window.to)).to];
+  const [atStart, atEnd] = [addDays(first, -1), last];
   const at = (amount: Minor, day: string): Minor => (amount === 0 ? 0 : translated(amount, rates.closing(entity.currency, currency, day), digits));
   const averaged = (amount: Minor, period: Ordinal): Minor => {
     if (amount === 0) return 0;
@@ -110,7 +94,7 @@ async function ofEntity(
     const account = entity.accountOf.get(s.account);
     if (!account) continue;
     // Loaded openings of the window's first year stand before it, as they do in the entity's own currency.
-    const within = s.period >= window.from && !(s.opening && yearOf(s.period) === firstYear);
+    const within = s.within && !(s.opening && yearOf(s.period) === firstYear);
     if (isTemporary(account.type)) {
       const amount = averaged(s.amount, s.period);
       const ended = yearOf(s.period) < lastYear;
@@ -140,15 +124,12 @@ async function ofEntity(
   }
   const equity = entity.chart.filter((a) => a.posting && a.type === 'equity' && takes(a.id));
   const equityIds = equity.map((a) => a.id);
-  // Of lines with a partner only the period is summed up: equity among companies is translated at its end.
-  const days = only
-    ? sums.filter((s) => equityIds.includes(s.account)).map((s) => ({ ...s, day: cal.period(s.period).to }))
-    : await sumsByDay(ctx.read, entity.id, equityIds, window.to, question.asOf, figure.status);
+  const days = await sumsByDay(ctx.read, question, asking, equityIds);
   for (const s of days) {
-    if (!counts(s.period)) continue;
+    if (!counts(s.booked)) continue;
     const b = of(entity.accountOf.get(s.account)?.code ?? '');
     const amount = at(s.amount, s.day);
-    const within = s.period >= window.from && !(s.opening && yearOf(s.period) === firstYear);
+    const within = s.within && !(s.opening && yearOf(s.period) === firstYear);
     if (within) [b.movement, b.count] = [add(b.movement, amount), b.count + s.count];
     else b.opening = add(b.opening, amount);
   }

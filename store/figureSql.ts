@@ -174,6 +174,42 @@ function adjustmentsOf(e: EntityQuestion): number[] {
   return found;
 }
 
+/**
+ * Signed sums of an entity's lines up to the end of the window, by account and period, those of the window apart; by
+ * day too where asked. Every clause of the figure holds, its selection of accounts does not.
+ * @param options.accounts ids; null: all
+ */
+export function sumsUpTo(question: Question, e: EntityQuestion, options: { byDay: boolean; accounts: number[] | null }): FigureSql {
+  const { window } = question.figure;
+  const byPeriod = window.by === 'period';
+  const source = sourceFor(question, options.byDay || !byPeriod ? [{ by: 'day' }] : []);
+  const leg: Leg = { table: source, axis: byPeriod ? 'period' : 'day', cut: 'all' };
+  const bindings: unknown[] = [];
+  const bind: Bind = (value, type) => {
+    bindings.push(value);
+    return `?::${type}`;
+  };
+  const isLine = source === 'line';
+  const p = `s.${leg.axis}`;
+  const type = byPeriod ? 'smallint' : 'date';
+  const within = `${p} >= ${bind(window.from, type)}`;
+  const where = [
+    `s.entity = ${Number(e.entity.id)}`,
+    `${p} <= ${bind(window.to, type)}`,
+    `s.load <= ${bind(question.asOf, 'integer')}`,
+    ...(isLine ? [`s.replaced_by > ${bind(question.asOf, 'integer')}`] : []),
+    ...(options.accounts ? [`s.account = any(${bind(options.accounts, 'integer[]')})`] : []),
+    ...(source === 'balance_member' ? [`s.slot = ${Number(slotOf(question, []))}`] : []),
+    ...countedLines(question, leg, bind),
+  ];
+  const keys = ['s.account', `s.${byPeriod ? 'period' : 'day_period'}`, 's.period', `s.kind = ${KIND.opening}`, within, ...(options.byDay ? ['s.day'] : [])];
+  const sql = `
+    select s.account, ${keys[1]} as period, s.period as booked, ${keys[3]} as opening, ${within} as within, ${options.byDay ? 's.day,' : ''}
+      sum(${isLine ? 's.amount' : 's.debit - s.credit'})::bigint as amount, ${isLine ? 'count(*)' : 'sum(s.count)'}::integer as count
+    from ${source} s where ${where.join(' and ')} group by ${keys.map((_, i) => i + 1).join(', ')}`;
+  return { sql, bindings, source };
+}
+
 /** Every line that may bear on a figure, with its part: the window's, its opening's, and ended years' results. */
 export function bearingLinesFrom(question: Question): FigureSql {
   const { sql, bindings } = legSql(lineLeg(question), question, null, ['s.*'], { ofAllLoads: true });

@@ -1,6 +1,6 @@
 import type { Rate } from '@/core/translate';
-import { KIND, STATUS } from './codes';
 import { type Db, rowsOf } from './db';
+import { type EntityQuestion, type Question, sumsUpTo } from './figureSql';
 
 /** Rates between any of those currencies and another, as of a load. */
 export const ratesTo = (db: Db, to: string, asOf: number): Promise<Rate[]> =>
@@ -13,43 +13,24 @@ export const ratesTo = (db: Db, to: string, asOf: number): Promise<Rate[]> =>
 
 export interface PeriodSum {
   account: number;
+  /** The period in which a line counts, and that in which it was booked: by date they differ for adjustment periods. */
   period: number;
+  booked: number;
   /** Loaded opening balances. */
   opening: boolean;
+  within: boolean;
   amount: number;
   count: number;
 }
 
-/** Signed sums by account and period up to a period, from the summaries. @param only lines with those members */
-export const sumsByPeriod = (
-  db: Db,
-  entity: number,
-  to: number,
-  asOf: number,
-  status: 'posted' | 'all' | 'unposted',
-  only: { slot: number; ids: number[] } | null = null,
-): Promise<PeriodSum[]> =>
-  rowsOf(
-    db,
-    `select account, period, kind = ${KIND.opening} as opening, sum(debit - credit)::bigint as amount, sum(count)::integer as count
-     from ${only ? 'balance_member' : 'balance_period'}
-     where entity = ? and period <= ? and load <= ? ${status === 'all' ? '' : `and status = ${STATUS[status]}`}
-       ${only ? 'and slot = ? and member = any(?::integer[])' : ''} group by 1, 2, 3`,
-    [entity, to, asOf, ...(only ? [only.slot, only.ids] : [])],
-  );
+/** Signed sums of an entity by account and period up to the end of a question's window. */
+export function sumsByPeriod(db: Db, question: Question, entity: EntityQuestion): Promise<PeriodSum[]> {
+  const { sql, bindings } = sumsUpTo(question, entity, { byDay: false, accounts: null });
+  return rowsOf(db, sql, bindings);
+}
 
-/** Signed sums of some accounts by day: what is translated at the rate of the day that it came in. */
-export const sumsByDay = (
-  db: Db,
-  entity: number,
-  accounts: number[],
-  to: number,
-  asOf: number,
-  status: 'posted' | 'all' | 'unposted',
-): Promise<(PeriodSum & { day: string })[]> =>
-  rowsOf(
-    db,
-    `select account, period, day, kind = ${KIND.opening} as opening, sum(debit - credit)::bigint as amount, sum(count)::integer as count from balance_day
-     where entity = ? and account = any(?::integer[]) and period <= ? and load <= ? ${status === 'all' ? '' : `and status = ${STATUS[status]}`} group by 1, 2, 3, 4`,
-    [entity, accounts, to, asOf],
-  );
+/** The same of some accounts by day: what is translated at the rate of the day that it came in. */
+export function sumsByDay(db: Db, question: Question, entity: EntityQuestion, accounts: number[]): Promise<(PeriodSum & { day: string })[]> {
+  const { sql, bindings } = sumsUpTo(question, entity, { byDay: true, accounts });
+  return rowsOf(db, sql, bindings);
+}

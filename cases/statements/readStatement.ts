@@ -30,7 +30,7 @@ import { explainEmpty } from '../explainEmpty';
 import { balancesAcross } from '../readSheet';
 import { type Asked, askedOf, resolveFigure } from '../resolveFigure';
 import { valueText } from '../showAmounts';
-import { DIFFERENCE } from '../translation';
+import { DIFFERENCE, hasDifference } from '../translation';
 import { requireWhole, type Viewer } from '../viewer';
 import { weighed } from '../weigh';
 import { cashFlow } from './cashFlow';
@@ -157,7 +157,7 @@ async function outlineOf(ctx: Context, asked: Asked, code: string, scheme: strin
         )
       : found.outline;
   const eliminated = asked.eliminates ? withUncancelled(usual) : usual;
-  return asked.translates ? withDifference(eliminated) : eliminated;
+  return hasDifference(asked) ? withDifference(eliminated) : eliminated;
 }
 
 /** What does not cancel between the companies stands in a row of its own, in the section where it is missing. */

@@ -285,12 +285,35 @@ describe('a group in several currencies', () => {
     for (const r of tb.rows) expect(minor(r.opening) + minor(r.movement) + minor(r.roll)).toBe(minor(r.closing));
   });
 
+  test('by date and of a part of the books the same rates hold; only whole books have a difference', async () => {
+    // The same days as the two periods give the same; at 10 February no cost is booked yet, and a krone is worth 0.105.
+    const whole = await read('balance', 'entity=PAR&entity=SUB&from=2026-01-01&to=2026-02-28');
+    expect(whole.values).toEqual((await read('balance', 'entity=PAR&entity=SUB&from=2026.01&to=2026.02')).values);
+    // Assets 540 + 1,200 × 0.105 = 666; capital 600, results 40 + 22 = 62; the rest is 4 = 1,000 × 0.005 − 200 × 0.005.
+    const early = await read('balance', 'entity=PAR&entity=SUB&from=2026-01-01&to=2026-02-10');
+    expect(early.values).toMatchObject({ 'total-asset': '666.00', 'total-equity': '600.00', result: '62.00', translation: '4.00', total: '666.00' });
+    expect(early.guards.every((g) => g.ok)).toBe(true);
+    const part = await read('income', 'entity=PAR&entity=SUB&from=2026.01&to=2026.02&entry=S2&entry=P2');
+    expect(part.values).toMatchObject({ 'total-income': '62.00', 'total-expense': '0.00' });
+    const tb = await readTrialBalance(
+      group.ctx,
+      group.owner,
+      readQuery(trialBalanceShape, new URLSearchParams('entity=SUB&in=GBP&from=2026-01-25&to=2026-02-20&entry=S2&entry=S3')),
+    );
+    // 200 at 0.105 before the window is no movement of it; 50 at 0.12 is.
+    expect(tb.rows.map((r) => [r.account, r.opening, r.movement, r.closing])).toEqual([
+      ['100', '20.00', '-4.25', '15.75'],
+      ['400', '-22.00', '0.00', '-22.00'],
+      ['500', '0.00', '6.00', '6.00'],
+    ]);
+  });
+
   test('a rate that is missing is named, and what cannot be translated is refused', async () => {
     await expect(read('income', 'entity=SUB&in=GBP&from=2026.12&to=2027.02&column=ytd')).resolves.toBeDefined();
     await expect(read('balance', 'entity=SUB&in=USD&from=2026.01&to=2026.02')).rejects.toThrow(
       /no (average|closing) rate from NOK to USD .*; load a file of rates/,
     );
-    await expect(read('balance', 'entity=SUB&in=GBP&from=2026-01-01&to=2026-02-28')).rejects.toThrow(/choose periods instead of dates/);
+    await expect(read('income', 'entity=SUB&in=GBP&from=2026.01&to=2026.02&min=10')).rejects.toThrow(/in the currency of their own books/);
     await expect(readLines(group.ctx, group.owner, readQuery(linesShape, new URLSearchParams('entity=PAR&entity=SUB&limit=1')))).rejects.toThrow(
       /different currencies/,
     );

@@ -4,11 +4,12 @@ import { calendar } from '@/core/calendar';
 import { type Column, ColumnError, columnLabel, type Part, readColumn, withBases } from '@/core/columns';
 import { comparedWindow } from '@/core/comparisons';
 import type { Figure } from '@/core/figure';
-import { windowText } from '@/core/sentence';
+import { currencyText, windowText } from '@/core/sentence';
 import { balancesByAccount } from './accountBalances';
 import { budgetByAccount } from './budgets';
 import type { Context } from './context';
 import { type Asked, askedOf } from './resolveFigure';
+import { hasDifference } from './translation';
 
 /** One column with the balances that its values are made of; null where it cannot be said, or is made of others. */
 export interface Reckoned {
@@ -17,7 +18,13 @@ export interface Reckoned {
   title: string;
   figure: Figure | null;
   balances: ReadonlyMap<string, Balance> | null;
+  /** Decimals, where the column is in another currency than the sheet. */
+  digits?: number;
 }
+
+/** Whether a column translates whole books that the sheet itself does not: it then has a difference of its own. */
+export const columnDiffers = (asked: Asked, columns: readonly Column[]): boolean =>
+  columns.some((c) => c.is === 'currency' && hasDifference(askedOf(asked.figure, asked.known, c.of)));
 
 /** Columns as they are written in a request. @throws ProblemError naming the one that is none */
 export function columnsAsked(texts: readonly string[]): Column[] {
@@ -52,6 +59,10 @@ async function reckon(ctx: Context, asked: Asked, column: Column, counted: (figu
     // A part is what it adds within the window, whatever of its kind stood there before.
     const counts = column.is === 'part' ? new Map([...balances].map(([account, b]) => [account, { ...b, closing: b.movement }])) : balances;
     return { column, label, title: windowText(window, cal), figure, balances: counts };
+  }
+  if (column.is === 'currency') {
+    const own = { ...askedOf(counted(asked.figure), asked.known, column.of), entities: asked.entities, eliminates: asked.eliminates };
+    return { column, label, title: currencyText(column.of), figure: asked.figure, balances: await balancesByAccount(ctx, own), digits: own.digits };
   }
   if (column.is === 'budget') {
     const window = column.of === 'window' ? asked.figure.window : comparedWindow(cal, asked.figure.window, 'ytd');

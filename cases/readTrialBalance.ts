@@ -9,11 +9,12 @@ import { yearToDate } from '@/core/windows';
 import { firstOff, resultsByYear, total } from '@/store/balances';
 import type { CatalogueAccount } from '@/store/catalogue';
 import { balancesByAccount, languagesOf, mergedChart } from './accountBalances';
-import { columnsAsked, reckonColumns } from './comparedColumns';
+import { columnDiffers, columnsAsked, reckonColumns } from './comparedColumns';
 import type { Context } from './context';
 import { explainEmpty } from './explainEmpty';
 import { type Asked, askedOf, resolveFigure } from './resolveFigure';
 import { type ShownBalance, shown, valueText } from './showAmounts';
+import { DIFFERENCE, differenceAccount } from './translation';
 import type { Viewer } from './viewer';
 import { weighed } from './weigh';
 
@@ -59,7 +60,8 @@ export async function readTrialBalance(
     params.retained === 'parts' && !asked.translates ? resultsByYear(ctx.read, asked.question) : [],
   ]);
   const compared = params.column ? await comparedValues(ctx, asked, params.column, params.compare ?? 'closing') : null;
-  const chart = mergedChart(asked);
+  const own = mergedChart(asked);
+  const chart = columnDiffers(asked, columnsAsked(params.column ?? [])) && !own.some((a) => a.code === DIFFERENCE) ? [...own, differenceAccount] : own;
   const rows: TrialBalanceRow[] = [];
   const sum = emptyBalance();
   const yearSum = emptyBalance();
@@ -146,7 +148,7 @@ async function comparedValues(ctx: Context, asked: Asked, texts: string[], measu
               (key) => amountOf(key, codes),
               () => undefined,
             );
-          return [column.key, value && valueText(value, asked.digits)];
+          return [column.key, value && valueText(value, reckoned.find((r) => r.column.key === column.key)?.digits ?? asked.digits)];
         }),
       ),
   };

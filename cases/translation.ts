@@ -25,10 +25,10 @@ export const differenceAccount: CatalogueAccount = {
  * in which they were earned; what is left over is the translation difference, in a row of its own.
  */
 export async function translatedBalances(ctx: Context, asked: Asked): Promise<Map<string, Balance>> {
-  const { figure, question, currency } = asked;
+  const { figure, question } = asked;
   const sized = figure.where.find((c) => c.on === 'min' || c.on === 'max');
   if (sized) throw wrong(sized.on, 'lines are in the currency of their own books; ask for one company in it to limit them by size');
-  const rates = ratesOf(await ratesTo(ctx.read, currency, question.asOf));
+  const rates = await ratesFor(ctx, asked);
   const group = new Map<string, Balance>();
   try {
     for (const e of question.entities) {
@@ -40,8 +40,7 @@ export async function translatedBalances(ctx: Context, asked: Asked): Promise<Ma
       }
     }
   } catch (error) {
-    if (error instanceof MissingRateError) throw wrong('in', error.message);
-    throw error;
+    throw withoutRate(error);
   }
   if (hasDifference(asked)) {
     const rest = emptyBalance();
@@ -53,8 +52,28 @@ export async function translatedBalances(ctx: Context, asked: Asked): Promise<Ma
   return group;
 }
 
+/** A rate that is not there is for whoever asked, with what to load. */
+export const withoutRate = (error: unknown): unknown => (error instanceof MissingRateError ? wrong('in', error.message) : error);
+
 /** Only whole books balance, and so have a difference of their own. */
 export const hasDifference = ({ figure, translates }: Asked): boolean => translates && figure.accounts === null && figure.where.length === 0;
+
+/** What amounts of an entity are worth in another currency, at the rate of a day and at the average of a period. */
+export function translator(rates: ReturnType<typeof ratesOf>, { entity, calendar: cal }: EntityQuestion, currency: string) {
+  const digits = { from: exponentOf(entity.currency), to: exponentOf(currency) };
+  const at = (amount: Minor, day: string): Minor => (amount === 0 ? 0 : translated(amount, rates.closing(entity.currency, currency, day), digits));
+  const averaged = (amount: Minor, period: Ordinal): Minor => {
+    if (amount === 0) return 0;
+    // An adjustment period has the average of the last normal one.
+    const p = cal.period(period);
+    const { from, to } = p.adjustment ? cal.periodAt(p.to) : p;
+    return translated(amount, rates.average(entity.currency, currency, from, to), digits);
+  };
+  return { at, averaged };
+}
+
+/** The rates between the books' currencies and that of the answer. */
+export const ratesFor = async (ctx: Context, { currency, question }: Asked) => ratesOf(await ratesTo(ctx.read, currency, question.asOf));
 
 async function ofEntity(
   ctx: Context,
@@ -65,21 +84,13 @@ async function ofEntity(
 ): Promise<Map<string, Balance>> {
   const { entity, calendar: cal, firstYear, lastYear } = asking;
   const { window } = figure;
-  const digits = { from: exponentOf(entity.currency), to: exponentOf(currency) };
   const counts = (period: Ordinal): boolean =>
     figure.adjustments === 'with' || yearOf(period) < firstYear || !cal.periodsOf(yearOf(period)).some((p) => p.ordinal === period && p.adjustment);
   const sums = (await sumsByPeriod(ctx.read, question, asking)).filter((s) => counts(s.booked));
   const [first, last] =
     window.by === 'date' ? [window.from, window.to] : [cal.period(existing(cal, window.from)).from, cal.period(existing(cal, window.to)).to];
   const [atStart, atEnd] = [addDays(first, -1), last];
-  const at = (amount: Minor, day: string): Minor => (amount === 0 ? 0 : translated(amount, rates.closing(entity.currency, currency, day), digits));
-  const averaged = (amount: Minor, period: Ordinal): Minor => {
-    if (amount === 0) return 0;
-    // An adjustment period has the average of the last normal one.
-    const p = cal.period(period);
-    const { from, to } = p.adjustment ? cal.periodAt(p.to) : p;
-    return translated(amount, rates.average(entity.currency, currency, from, to), digits);
-  };
+  const { at, averaged } = translator(rates, asking, currency);
   const found = new Map<string, Balance>();
   const of = (code: string): Balance => {
     const balance = found.get(code) ?? emptyBalance();

@@ -9,6 +9,8 @@ export type Column =
   | { key: string; is: 'budget'; version: string; of: 'window' | 'ytd' }
   | { key: string; is: 'change' | 'change%' | 'variance'; of: string; base: string }
   | { key: string; is: 'share'; of: string }
+  /** The window in another currency. */
+  | { key: string; is: 'currency'; of: string }
   /** A part of the window’s own lines that is usually asked about alone. */
   | { key: string; is: 'part'; of: Part }
   /** A column of one’s own over others: their sum, or the first over another. */
@@ -34,18 +36,25 @@ export function readColumn(text: string): Column {
   if (text.startsWith('own|')) return readOwn(text);
   const [word = '', ...rest] = text.split(':');
   const of = rest.join(':');
+  if (word === 'in' && /^[A-Z]{3}$/.test(of)) return { key: text, is: 'currency', of };
   if (word === 'budget' && of) return { key: text, is: 'budget', version: of, of: 'window' };
   if (word === 'budget-ytd' && of) return { key: text, is: 'budget', version: of, of: 'ytd' };
   if (word === 'share') return { key: text, is: 'share', of: of || 'window' };
   if ((word === 'change' || word === 'change%') && of) {
     const [base = '', over] = of.split('/');
+    for (const key of [base, over ?? 'window']) sameCurrency(key);
     return { key: text, is: word, of: over ?? 'window', base };
   }
   if (word === 'variance' && of) return { key: text, is: 'variance', of: 'window', base: `budget:${of}` };
   if (word === 'variance-ytd' && of) return { key: text, is: 'variance', of: 'ytd', base: `budget-ytd:${of}` };
   throw new ColumnError(
-    `“${text}” is no column; columns are ${COMPARISONS.join(', ')}, budget:<version>, budget-ytd:<version>, change:<column>, change%:<column>, variance:<version>, share, share:<column>, ${PARTS.join(', ')}, own|<name>|+<column>|-<column>, own|<name>|<column>|/|<column>`,
+    `“${text}” is no column; columns are ${COMPARISONS.join(', ')}, budget:<version>, budget-ytd:<version>, change:<column>, change%:<column>, variance:<version>, share, share:<column>, ${PARTS.join(', ')}, own|<name>|+<column>|-<column>, own|<name>|<column>|/|<column>, in:<currency>`,
   );
+}
+
+/** Columns of two currencies are not reckoned with each other. @throws ColumnError */
+function sameCurrency(key: string): void {
+  if (readColumn(key).is === 'currency') throw new ColumnError(`“${key}” is in another currency and stands for itself alone`);
 }
 
 /** `own|Left to spend|+budget:B1|-window`, or `own|Cost ratio|window|/|ytd`. */
@@ -56,7 +65,7 @@ function readOwn(text: string): Column {
   const terms = (at === -1 ? parts : parts.slice(0, at)).map((p) => ({ of: p.replace(/^[+-]/, ''), times: p.startsWith('-') ? (-1 as const) : (1 as const) }));
   const fits = name.trim() !== '' && terms.length > 0 && terms.length <= TERMS_MAX && (at === -1 || parts.length === at + 2);
   if (!fits) throw new ColumnError(`“${text}” is no column of one’s own; write own|<name>|+<column>|-<column>, or own|<name>|<column>|/|<column>`);
-  for (const key of [...terms.map((t) => t.of), ...(over === null ? [] : [over])]) readColumn(key);
+  for (const key of [...terms.map((t) => t.of), ...(over === null ? [] : [over])]) sameCurrency(key);
   return { key: text, is: 'own', name, terms, over };
 }
 
@@ -81,6 +90,8 @@ export function columnLabel(column: Column): string {
       return 'This window';
     case 'comparison':
       return COMPARISON_LABEL[column.of];
+    case 'currency':
+      return `In ${column.of}`;
     case 'budget':
       return `Budget ${column.version}${column.of === 'ytd' ? ', year to date' : ''}`;
     case 'change':
@@ -110,6 +121,8 @@ export function columnHint(column: Column, shareRow: string | null): string {
       return 'What was booked in the window of the sentence above, or what stood at its end.';
     case 'comparison':
       return `The same rows over: ${COMPARISON_LABEL[column.of].toLowerCase()}.`;
+    case 'currency':
+      return 'The same window in another currency: what stands at the closing rate, results at the averages of their periods, equity at its days.';
     case 'budget':
       return 'What was planned, as far as it was planned for these accounts.';
     case 'change':

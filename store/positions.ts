@@ -21,6 +21,24 @@ export const memberSumsUpTo = (db: Db, entity: number, slot: number, to: number,
     [entity, slot, to, asOf],
   );
 
+/** The same of equity by day: what is translated at the rate of the day that it came in. */
+export const equityByDay = (
+  db: Db,
+  entity: number,
+  slot: number,
+  to: number,
+  asOf: number,
+  status: 'posted' | 'all' | 'unposted',
+): Promise<(MemberSum & { day: string })[]> =>
+  rowsOf(
+    db,
+    `select l.d${Number(slot)} as member, a.type, l.period, l.day, l.kind = ${KIND.opening} as opening, sum(l.amount)::bigint as amount
+     from account a join line l on l.account = a.id and l.entity = a.entity
+     where a.entity = ? and a.type = 'equity' and l.period <= ? and l.load <= ? and l.replaced_by > ?
+       ${status === 'all' ? '' : `and l.status = ${STATUS[status]}`} group by 1, 2, 3, 4, 5`,
+    [entity, to, asOf, asOf],
+  );
+
 /** Open commitments by member and period in which they fall due. */
 export const commitmentsByMember = (db: Db, entity: number, slot: number, asOf: number): Promise<{ member: number; period: number; amount: number }[]> =>
   rowsOf(

@@ -3,9 +3,10 @@ import { readSplit } from '@/contracts/splits';
 import { calendar, type Ordinal, ordinal, periodText, yearOf } from '@/core/calendar';
 import { formatAmount } from '@/core/money';
 import { addCommitment, addPosition, addToPosition, emptyPosition, type Lies, type Position } from '@/core/position';
-import { commitmentsByMember, memberSumsUpTo } from '@/store/positions';
+import { commitmentsByMember, equityByDay, memberSumsUpTo } from '@/store/positions';
 import type { Context } from '../context';
 import type { Asked } from '../resolveFigure';
+import { ratesFor, translator, withoutRate } from '../translation';
 import { requireWhole, type Viewer } from '../viewer';
 import type { StatementRow } from './row';
 
@@ -31,10 +32,10 @@ export async function position(ctx: Context, viewer: Viewer, asked: Asked, by: s
   const dimension = asked.known.catalogue.dimensions.get(split?.by === 'dim' ? split.dim : (codes.find((c) => /fund|project/i.test(c)) ?? codes[0] ?? ''));
   if (!dimension || (split && split.by !== 'dim'))
     throw wrong('by', `a position is of the members of a dimension: ${codes.map((c) => `dim:${c}`).join(', ') || 'none is loaded'}`);
-  if (asked.translates) throw wrong('entity', 'positions are not translated; ask for books of one currency');
   if (window.by !== 'period') throw wrong('from', 'a position is of whole periods; choose periods instead of dates');
   requireWhole(viewer, 'A position is');
   if (figure.where.length > 0 || figure.accounts) throw wrong('entity', 'a position is of whole books; take the other clauses away');
+  const rates = await ratesFor(ctx, asked);
   const own = new Map<number, Position>();
   const of = (member: number): Position => {
     const held = own.get(member) ?? emptyPosition();
@@ -46,13 +47,25 @@ export async function position(ctx: Context, viewer: Viewer, asked: Asked, by: s
     const cal = calendar(e.entity.calendar);
     const left = (period: Ordinal): boolean =>
       figure.adjustments === 'without' && period > yearStart && cal.periodsOf(yearOf(period)).some((p) => p.ordinal === period && p.adjustment);
-    for (const s of await memberSumsUpTo(ctx.read, e.entity.id, dimension.slot, window.to, question.asOf, figure.status)) {
-      if (left(s.period)) continue;
-      const lies: Lies = s.period < yearStart || (s.opening && s.type === 'equity') ? 'before' : s.period >= window.from ? 'window' : 'year';
-      addToPosition(of(s.member), s.type as 'income', lies, s.amount);
+    const { at, averaged } = translator(rates, e, asked.currency);
+    const scope = [e.entity.id, dimension.slot, window.to, question.asOf, figure.status] as const;
+    const sums = await memberSumsUpTo(ctx.read, ...scope);
+    // In its own currency equity comes from the summaries; in another each day has its rate.
+    const translates = e.entity.currency !== asked.currency;
+    const days = translates ? await equityByDay(ctx.read, ...scope) : [];
+    try {
+      for (const s of [...(translates ? sums.filter((x) => x.type !== 'equity') : sums), ...days]) {
+        if (left(s.period)) continue;
+        const lies: Lies = s.period < yearStart || (s.opening && s.type === 'equity') ? 'before' : s.period >= window.from ? 'window' : 'year';
+        const amount = !translates ? s.amount : 'day' in s ? at(s.amount, s.day as string) : averaged(s.amount, s.period);
+        addToPosition(of(s.member), s.type as 'income', lies, amount);
+      }
+      const end = cal.period(window.to).to;
+      for (const c of await commitmentsByMember(ctx.read, e.entity.id, dimension.slot, question.asOf))
+        addCommitment(of(c.member), translates ? at(c.amount, end) : c.amount, c.period > window.to);
+    } catch (error) {
+      throw withoutRate(error);
     }
-    for (const c of await commitmentsByMember(ctx.read, e.entity.id, dimension.slot, question.asOf))
-      addCommitment(of(c.member), c.amount, c.period > window.to);
   }
   const total = emptyPosition();
   for (const p of own.values()) addPosition(total, p);
@@ -104,7 +117,7 @@ export async function position(ctx: Context, viewer: Viewer, asked: Asked, by: s
       parts: asked.parts,
       address: asked.address,
     },
-    ...{ currency: asked.currency, load: question.asOf, translates: false, shareOf: null, budgets: [] as string[], by: `dim:${dimension.code}` },
+    ...{ currency: asked.currency, load: question.asOf, shareOf: null, budgets: [] as string[], by: `dim:${dimension.code}` },
     columns: COLUMNS.map(({ key, label, hint }) => ({ key, label, title: '', hint, unit: 'amount' as const, scope: scopeOf(key), favourable: null })),
     rows,
     guards: [

@@ -23,14 +23,14 @@ import {
 import { budgetVersions } from '@/store/budgets';
 import type { CatalogueAccount } from '@/store/catalogue';
 import { balancesByAccount, languagesOf, mergedChart } from '../accountBalances';
-import { columnsAsked, type Reckoned, reckonColumns } from '../comparedColumns';
+import { columnDiffers, columnsAsked, type Reckoned, reckonColumns } from '../comparedColumns';
 import type { Context } from '../context';
 import { partnerDimension, UNCANCELLED } from '../elimination';
 import { explainEmpty } from '../explainEmpty';
 import { balancesAcross } from '../readSheet';
 import { type Asked, askedOf, resolveFigure } from '../resolveFigure';
 import { valueText } from '../showAmounts';
-import { DIFFERENCE, hasDifference } from '../translation';
+import { DIFFERENCE, differenceAccount, hasDifference } from '../translation';
 import { requireWhole, type Viewer } from '../viewer';
 import { weighed } from '../weigh';
 import { cashFlow } from './cashFlow';
@@ -55,8 +55,10 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
   const [entity] = asked.entities;
   if (!entity) throw notFound(`Statement ${code}`);
   if (code === 'position') return position(ctx, viewer, asked, params.by);
-  const chart = mergedChart(asked);
-  const outline = await outlineOf(ctx, asked, code, params.scheme, chart);
+  const differs = hasDifference(asked) || columnDiffers(asked, columnsAsked(params.column ?? []));
+  const own = mergedChart(asked);
+  const chart = differs && !own.some((a) => a.code === DIFFERENCE) ? [...own, differenceAccount] : own;
+  const outline = await outlineOf(ctx, asked, code, params.scheme, chart, differs);
   if (outline.kind === 'cashflow') {
     if (asked.translates) throw wrong('entity', 'the cash flow is not translated; ask for books of one currency');
     requireWhole(viewer, 'The cash flow is');
@@ -74,13 +76,13 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
     ({ column }) => column.is === 'window' || columns.some((c) => c.key === column.key) || !withBases(columns).some((c) => c.key === column.key),
   );
   const opened = new Set(params.open ?? []);
-  const text = (value: Value): string | null => valueText(value, asked.digits);
+  const digitsOf = new Map(reckoned.map((r) => [r.column.key, r.digits]));
   const cells = (of: (key: string) => Value | undefined): Record<string, string | null> =>
     Object.fromEntries(
       shown.map(({ column }) => {
         const base = (key: string): Value | undefined => (outline.shareOf === undefined ? undefined : values.get(key)?.get(outline.shareOf));
         const value = of(column.key) ?? derived(column, of, base);
-        return [column.key, value ? text(value) : null];
+        return [column.key, value ? valueText(value, digitsOf.get(column.key) ?? asked.digits) : null];
       }),
     );
   const rows = outline.rows.flatMap((row): StatementRow[] => {
@@ -141,7 +143,7 @@ const statementScope = async (ctx: Context, viewer: Viewer, params: StatementPar
   return resolveFigure(ctx, viewer, scope, { translates: true, eliminates: eliminated === 'yes' });
 };
 
-async function outlineOf(ctx: Context, asked: Asked, code: string, scheme: string | undefined, chart: CatalogueAccount[]): Promise<Outline> {
+async function outlineOf(ctx: Context, asked: Asked, code: string, scheme: string | undefined, chart: CatalogueAccount[], differs: boolean): Promise<Outline> {
   if (scheme !== undefined) {
     if (code !== 'income' && code !== 'balance') throw wrong('scheme', 'only the income statement and the balance sheet are read by a scheme');
     if (!chart.some((a) => a.codes[scheme])) throw wrong('scheme', `no account has a code of a scheme “${scheme}”`);
@@ -157,7 +159,7 @@ async function outlineOf(ctx: Context, asked: Asked, code: string, scheme: strin
         )
       : found.outline;
   const eliminated = asked.eliminates ? withUncancelled(usual) : usual;
-  return hasDifference(asked) ? withDifference(eliminated) : eliminated;
+  return differs ? withDifference(eliminated) : eliminated;
 }
 
 /** What does not cancel between the companies stands in a row of its own, in the section where it is missing. */
@@ -202,21 +204,17 @@ function understood<T>(act: () => T): T {
 async function across(ctx: Context, asked: Asked, text: string | undefined): Promise<Reckoned[]> {
   if (text === undefined) return [];
   const split = readSplit(text, 'across');
-  if (asked.translates) return companies(ctx, asked, split.by);
-  return (await balancesAcross(ctx, asked, split)).map(({ key, name, figure, balances }) => ({
-    column: { key: `${text}=${key}`, is: 'window' },
-    ...{ label: name, title: name, figure, balances },
-  }));
-}
-
-/** Companies side by side in the group's currency, each of which traces into its own books. */
-async function companies(ctx: Context, asked: Asked, by: string): Promise<Reckoned[]> {
-  if (by !== 'entity') throw wrong('across', 'of books in several currencies only the companies stand side by side');
+  const found = await balancesAcross(ctx, asked, split);
   return Promise.all(
-    asked.entities.map(async (e) => {
-      const figure = { ...asked.figure, entities: [e.code] };
-      const own = { ...askedOf(figure, asked.known, asked.currency), entities: [e] };
-      return { column: { key: `entity=${e.code}`, is: 'window' as const }, label: e.code, title: e.name, figure, balances: await balancesByAccount(ctx, own) };
+    found.map(async ({ key, name, figure, balances }) => {
+      // Of books in several currencies each member is translated for itself.
+      const own = asked.translates
+        ? { ...askedOf(figure, asked.known, asked.currency), entities: asked.entities.filter((e) => figure.entities.includes(e.code)) }
+        : null;
+      return {
+        column: { key: `${text}=${key}`, is: 'window' as const },
+        ...{ label: split.by === 'entity' && own ? key : name, title: name, figure, balances: own ? await balancesByAccount(ctx, own) : balances },
+      };
     }),
   );
 }

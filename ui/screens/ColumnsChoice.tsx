@@ -2,6 +2,7 @@
 
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
+import { useEntities } from '../query/hooks';
 
 const COMPARED: [string, string][] = [
   ['ytd', 'Year to date'],
@@ -24,17 +25,24 @@ export function ColumnsChoice({
   budgets: versions,
   shares,
   chosen,
+  currency,
   onChange,
 }: {
   budgets: string[];
   shares: boolean;
   chosen: string[];
+  /** That of the sheet. */
+  currency: string;
   onChange(keys: string[]): void;
 }) {
   const budgets = versions.flatMap((v): [string, string][] => [
     [`budget:${v}`, `Budget ${v}`],
     [`variance:${v}`, `Variance from budget ${v}`],
   ]);
+  const { data } = useEntities();
+  const currencies = [...new Set([...(data?.entities ?? []).map((e) => e.currency), ...chosen.flatMap((key) => (key.startsWith('in:') ? [key.slice(3)] : []))])]
+    .filter((code) => code !== currency)
+    .map((code): [string, string] => [`in:${code}`, `The window in ${code}`]);
   // What is ticked shows at once; the address follows.
   const [ticked, setTicked] = useState(chosen);
   const put = (keys: string[]): void => {
@@ -42,7 +50,7 @@ export function ColumnsChoice({
     onChange(keys);
   };
   const own = ticked.filter((key) => key.startsWith('own|')).map((key): [string, string] => [key, key.split('|')[1] ?? key]);
-  const all = [...COMPARED.filter(([key]) => shares || !key.startsWith('share')), ...budgets, ...own];
+  const all = [...COMPARED.filter(([key]) => shares || !key.startsWith('share')), ...budgets, ...currencies, ...own];
   return (
     <Popover.Root onOpenChange={() => setTicked(chosen)}>
       <Popover.Trigger className="cursor-pointer whitespace-nowrap hover:text-ink">
@@ -67,7 +75,7 @@ export function ColumnsChoice({
             ))}
           </fieldset>
           <OwnColumn
-            choices={[['window', 'This window'], ...all.filter(([key]) => !key.includes('%') && !key.startsWith('share'))]}
+            choices={[['window', 'This window'], ...all.filter(([key]) => !key.includes('%') && !key.startsWith('share') && !key.startsWith('in:'))]}
             onAdd={(key) => put([...ticked, key])}
           />
         </Popover.Content>

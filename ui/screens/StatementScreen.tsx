@@ -129,6 +129,7 @@ export function StatementScreen(props: ScreenProps) {
           {data && data.kind !== 'cashflow' && data.kind !== 'position' && (
             <>
               <ColumnsChoice
+                currency={data.currency}
                 budgets={data.budgets}
                 shares
                 chosen={(screen.options.columns ?? '').split(',').filter(Boolean)}

@@ -168,7 +168,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
             ]}
           />
           <UnitChoice screen={screen} go={props.go} />
-          <ColumnsChoice budgets={[]} shares={false} chosen={chosen} onChange={(keys) => set('columns', keys.join(','))} />
+          <ColumnsChoice budgets={[]} shares={false} chosen={chosen} currency={data?.currency ?? ''} onChange={(keys) => set('columns', keys.join(','))} />
           <Choice
             label="Retained earnings"
             value={retained}

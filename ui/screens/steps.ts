@@ -72,7 +72,7 @@ export function statementStep(row: Statement['rows'][number], column: string, st
   if (!row.refine) return null;
   const shown = statement.columns.find((c) => c.key === column) ?? statement.columns[0];
   // A column that is made of others, or that was planned, has no lines of its own.
-  if (!shown || (shown.key !== 'window' && statement.kind !== 'position' && Object.keys(shown.scope).length === 0)) return null;
+  if (!shown || (shown.key !== 'window' && !shown.key.startsWith('in:') && statement.kind !== 'position' && Object.keys(shown.scope).length === 0)) return null;
   if (statement.kind === 'position' && shown.key.startsWith('committed')) return null;
   const put = asPut({ ...shown.scope, ...row.refine });
   const named = row.account ? `${row.account} ${row.label}` : row.label;

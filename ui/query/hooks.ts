@@ -74,4 +74,4 @@ export const useConnections = () =>
 const NEWEST_EVERY_MS = 10_000;
 
 export const useNewest = () =>
-  useQuery({ queryKey: ['/newest'], queryFn: () => ask<{ load: number }>('/newest'), refetchInterval: NEWEST_EVERY_MS, staleTime: 0 });
+  useQuery({ queryKey: ['/newest'], queryFn: () => ask<{ load: number }>('/newest'), refetchInterval: NEWEST_EVERY_MS, staleTime: NEWEST_EVERY_MS / 2 });

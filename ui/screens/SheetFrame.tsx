@@ -249,7 +249,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
       <div className="flex min-h-0 flex-1 pr-[14px] pl-[26px]">
         <div className="relative flex min-w-0 flex-1 flex-col">
           <div className="border-x border-transparent">
-            <Strips screen={screen} columns={model.columns} siblings={siblings} onSibling={siblings.go} />
+            <Strips screen={screen} columns={model.columns} siblings={siblings} onSibling={siblings.go} wait={model.loading} />
           </div>
           {above}
           <div className="flex min-h-[30px] shrink-0 items-start gap-x-4 py-1 text-[12.5px] text-soft">

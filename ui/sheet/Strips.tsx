@@ -16,10 +16,12 @@ interface Props {
   columns: Column[];
   siblings: { before: string | null; after: string | null };
   onSibling(step: -1 | 1): void;
+  /** Whether the sheet itself is still awaited: it comes first. */
+  wait: boolean;
 }
 
 /** The thread: every ancestor with its figures in the sheet's own columns, joined by one red line. */
-export function Strips({ screen, columns, siblings, onSibling }: Props) {
+export function Strips({ screen, columns, siblings, onSibling, wait }: Props) {
   const depths = screen.steps.map((_, i) => i + 1);
   const all = [0, ...depths];
   if (depths.length === 0) return null;
@@ -30,7 +32,7 @@ export function Strips({ screen, columns, siblings, onSibling }: Props) {
       <span aria-hidden className="absolute top-[14px] bottom-[-1px] left-[14px] w-[2px] bg-thread" />
       {hidden.length > 0 && <Folded screen={screen} depths={hidden} />}
       {shown.map((depth) => (
-        <Strip key={depth} screen={screen} depth={depth} columns={columns} {...(depth === screen.steps.length ? { siblings, onSibling } : {})} />
+        <Strip key={depth} screen={screen} depth={depth} columns={columns} wait={wait} {...(depth === screen.steps.length ? { siblings, onSibling } : {})} />
       ))}
     </nav>
   );
@@ -78,17 +80,19 @@ function Strip({
   screen,
   depth,
   columns,
+  wait,
   siblings,
   onSibling,
 }: {
   screen: Screen;
   depth: number;
   columns: Column[];
+  wait: boolean;
   siblings?: Props['siblings'];
   onSibling?: Props['onSibling'];
 }) {
   const isEntry = screen.steps[depth - 1]?.view === 'entry';
-  const { data } = useAnswer<Totals>('/totals', isEntry ? null : scopeAt(screen, depth));
+  const { data } = useAnswer<Totals>('/totals', isEntry || wait ? null : scopeAt(screen, depth));
   const amounts = columns.filter((c) => c.amount);
   // Where the sheet's columns are not the figure's own, as in a crosstab, the words have the whole width.
   const own = amounts.some((c) => STRIP_FIGURE[c.key]);

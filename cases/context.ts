@@ -24,7 +24,7 @@ export interface Context {
 }
 
 /** So many lines are read one by one within the time that a screen waits for an answer. */
-const HEAVY_LINES = 5_000_000;
+const HEAVY_LINES = 1_500_000;
 
 let current: Context | null = null;
 

@@ -5,11 +5,12 @@ import { addBalance, type Balance, emptyBalance } from '@/core/balances';
 import { CalendarError, calendar, parsePeriod, periodText, yearOf } from '@/core/calendar';
 import { firstOfMonth, mondayOf } from '@/core/dates';
 import { DIRECT, type Figure, NONE, refine, type Split, splitsWindow, splitWhole } from '@/core/figure';
-import { add, formatAmount, type Minor, parseAmount } from '@/core/money';
+import { add, exponentOf, formatAmount, type Minor, parseAmount } from '@/core/money';
 import { dateText, monthText, periodName, weekText } from '@/core/sentence';
 import { type SheetQuestion, type SheetRow, sheetOf } from '@/core/sheet';
 import { bandOf } from '@/core/sizes';
 import { dictionaryNames, splitSums, TooManyRowsError, total } from '@/store/balances';
+import { currencySums } from '@/store/lines';
 import { mergedChart } from './accountBalances';
 import type { Context } from './context';
 import { explainEmpty } from './explainEmpty';
@@ -32,6 +33,10 @@ export async function readSheet(ctx: Context, viewer: Viewer, params: ScopeParam
   const sheet = await splitFigure(patient, asked, splits, across);
   return params.open && across ? withOpened(patient, asked, sheet, splits, across, params.open) : sheet;
 }
+
+/** An amount in the currency that it is of. */
+const inOwn = (amount: number | null | undefined, currency: string): string | null =>
+  amount === null || amount === undefined ? null : formatAmount(amount, exponentOf(currency));
 
 type Sheet = Awaited<ReturnType<typeof splitFigure>>;
 
@@ -107,6 +112,9 @@ export async function splitFigure(ctx: Context, outer: Asked, splits: Split[], a
     known && whole === outer.figure ? known : total(ctx.read, question).then((found) => found.total),
   ]);
   const sheet = sheetOf(sums, sheetQuestion);
+  // Lines of one transaction currency add up in it as well.
+  const [first] = splits;
+  const inCurrency = new Map(first?.by === 'currency' ? (await currencySums(ctx.read, question)).map((s) => [s.currency, s.amount]) : []);
   const nameOf = await namer(ctx, asked, [...splits, ...(across ? [across] : [])], sheet.rows, sheet.columns);
   const refined = (row: SheetRow): Figure => row.path.reduce((f, key, level) => refine(f, splits[level] as Split, key, names), figure);
   return {
@@ -142,6 +150,7 @@ export async function splitFigure(ctx: Context, outer: Asked, splits: Split[], a
         refine: refinement(outer.figure, figureOfRow, digits),
         address: askedAddress(figureOfRow, asked),
         ...shown(row.balance, digits),
+        ...(first?.by === 'currency' && row.depth === 0 ? { inCurrency: inOwn(inCurrency.get(row.member), row.member) } : {}),
         ...(across ? { cells: row.cells.map((c) => shown(c, digits)) } : {}),
       };
     }),

@@ -1,3 +1,4 @@
+import { wrong } from '@/contracts/problem';
 import { refinement, type ScopeParams } from '@/contracts/scope';
 import { addBalance, type Balance, emptyBalance, isEmpty } from '@/core/balances';
 import { calendar } from '@/core/calendar';
@@ -24,6 +25,8 @@ export interface TrialBalanceRow extends ShownBalance {
   type: string;
   heading: boolean;
   depth: number;
+  /** What a heading that is no account of its own takes, as a selection. */
+  selection?: string;
   yearToDate?: string;
   /** All debits and all credits since the fiscal year began. */
   yearDebit?: string;
@@ -44,6 +47,7 @@ export async function readTrialBalance(
     yearToDate: string;
     retained: string;
     lang?: string;
+    scheme?: string | undefined;
     column?: string[] | undefined;
     compare?: 'closing' | 'movement' | undefined;
     eliminated?: 'yes' | 'no' | undefined;
@@ -75,20 +79,30 @@ export async function readTrialBalance(
     }
     addBalance(yearSum, toDate?.get(account.code) ?? emptyBalance());
   }
-  const listed = params.tree === 'yes' ? treeOrder(chart) : chart.filter((a) => a.posting).map((account) => ({ account, depth: 0, beneath: [account.code] }));
+  if (params.scheme !== undefined && !chart.some((a) => a.codes[params.scheme as string]))
+    throw wrong('scheme', `no account has a code of a scheme “${params.scheme}”`);
+  const listed: Listed[] =
+    params.tree === 'yes'
+      ? params.scheme === undefined
+        ? treeOrder(chart)
+        : schemeOrder(chart, params.scheme)
+      : chart.filter((a) => a.posting).map((account) => ({ account, depth: 0, beneath: [account.code] }));
   for (const { account, depth, beneath } of listed) {
+    if (!account.posting && params.zero === 'active' && beneath.length === 0) continue;
     const balance = totalOf(accounts, beneath);
     const year = toDate && totalOf(toDate, beneath);
     const empty = isEmpty(balance) && (!year || isEmpty(year)) && !compared?.some(beneath);
-    if (params.zero !== 'show' && empty) continue;
+    const idle = empty && (params.zero === 'active' ? account.status !== 'active' : params.zero !== 'show');
+    if (idle) continue;
     if (params.zero === 'moved' && balance.count === 0) continue;
-    if (params.zero === 'show' && asked.figure.accounts && !beneath.some((code) => isSelected(asked, code))) continue;
+    if ((params.zero === 'show' || params.zero === 'active') && asked.figure.accounts && !beneath.some((code) => isSelected(asked, code))) continue;
     rows.push({
       account: account.code,
       name: (params.lang && account.names[params.lang]) || account.name,
       type: account.type,
       heading: !account.posting,
       depth,
+      ...(account.code.startsWith(SCHEME) ? { selection: beneath.join(', ') } : {}),
       ...shown(balance, digits),
       ...(year ? yearOf(year, digits) : {}),
       ...(compared ? { values: compared.of(beneath) } : {}),
@@ -102,6 +116,8 @@ export async function readTrialBalance(
     currency: asked.currency,
     load: asked.question.asOf,
     languages: languagesOf(chart),
+    /** Schemes of codes beside the house's own. */
+    schemes: [...new Set(chart.flatMap((a) => Object.keys(a.codes)))].sort(),
     rows,
     /** Balances of accounts by the side on which they lie. */
     sides: Object.fromEntries(Object.entries(sides).map(([side, amount]) => [side, formatAmount(amount, digits)])) as Record<keyof typeof sides, string>,
@@ -178,14 +194,41 @@ function yearToDateFigure({ figure, entities }: Asked): Figure {
 }
 
 /** Accounts with their headings before them, depth, and the posting accounts beneath each. */
-export function treeOrder(chart: CatalogueAccount[]): { account: CatalogueAccount; depth: number; beneath: string[] }[] {
+interface Listed {
+  account: CatalogueAccount;
+  depth: number;
+  beneath: string[];
+}
+
+/** What headings by a scheme's codes are called among accounts; a code that no chart can have. */
+const SCHEME = '~scheme:';
+
+/** Accounts under the codes of a scheme, each code a heading with its subtotal; those without one come last. */
+function schemeOrder(chart: CatalogueAccount[], scheme: string): Listed[] {
+  const groups = new Map<string, CatalogueAccount[]>();
+  for (const a of chart.filter((x) => x.posting)) {
+    const code = a.codes[scheme] ?? '';
+    groups.set(code, [...(groups.get(code) ?? []), a]);
+  }
+  const order = [...groups].sort(([a], [b]) => (a === '' ? 1 : b === '' ? -1 : a < b ? -1 : 1));
+  return order.flatMap(([code, accounts]): Listed[] => {
+    const name = code === '' ? `without a ${scheme} code` : `${scheme} ${code}`;
+    const heading = { ...(accounts[0] as CatalogueAccount), code: `${SCHEME}${code}`, name, names: {}, posting: false };
+    return [
+      { account: heading, depth: 0, beneath: accounts.map((a) => a.code) },
+      ...accounts.map((account) => ({ account, depth: 1, beneath: [account.code] })),
+    ];
+  });
+}
+
+export function treeOrder(chart: CatalogueAccount[]): Listed[] {
   const codes = new Set(chart.map((a) => a.code));
   const children = new Map<string | null, CatalogueAccount[]>();
   for (const a of chart) {
     const parent = a.parent !== null && codes.has(a.parent) ? a.parent : null;
     children.set(parent, [...(children.get(parent) ?? []), a]);
   }
-  const found: { account: CatalogueAccount; depth: number; beneath: string[] }[] = [];
+  const found: Listed[] = [];
   const walk = (account: CatalogueAccount, depth: number): string[] => {
     const row = { account, depth, beneath: account.posting ? [account.code] : [] };
     found.push(row);

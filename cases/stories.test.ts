@@ -123,3 +123,34 @@ test('a question that must read very many lines says so before it runs, and what
     (await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, new URLSearchParams(`${scope}&postedBy=mhald`)))).total,
   );
 });
+
+test('the trial balance by statutory codes has the same total, each heading taking its accounts; inactive accounts without balances can be left out', async () => {
+  const tb = (query: string) =>
+    readTrialBalance(fresh.ctx, fresh.owner, readQuery(trialBalanceShape, new URLSearchParams(`entity=KSF&from=2027.04&to=2027.06&${query}`)));
+  const house = await tb('tree=no');
+  const codes = await tb('tree=yes&scheme=statutory');
+  expect(codes.schemes).toEqual(['statutory']);
+  expect(codes.totals).toEqual(house.totals);
+  expect(
+    codes.rows
+      .filter((r) => !r.heading)
+      .map((r) => r.account)
+      .sort(),
+  ).toEqual(house.rows.map((r) => r.account).sort());
+  const crew = codes.rows.find((r) => r.name === 'statutory 70');
+  const taken = await tb(`tree=no&accounts=${crew?.selection}`);
+  expect([crew?.opening, crew?.movement, crew?.closing]).toEqual([taken.totals.opening, taken.totals.movement, taken.totals.closing]);
+  await expect(tb('tree=yes&scheme=none')).rejects.toMatchObject({ errors: [{ path: 'scheme' }] });
+  const [all, active] = [await tb('zero=show'), await tb('zero=active')];
+  const idle = all.rows.filter((r) => !active.rows.some((a) => a.account === r.account));
+  expect(idle.length).toBeGreaterThan(0);
+  expect(idle.every((r) => r.closing === '0.00' && r.count === 0)).toBe(true);
+  expect(active.totals).toEqual(all.totals);
+});
+
+test('a figure by transaction currency says what moved in each, where its lines do', async () => {
+  const rows = await split('entity=KSF&accounts=6320&from=2027.04&to=2027.04&by=currency');
+  expect(rows.map((r) => [r.member, r.movement, (r as { inCurrency?: string | null }).inCurrency])).toEqual([['NOK', '820400.00', '10993360.00']]);
+  const all = await split('entity=KSF&accounts=2122&from=2027.04&to=2027.06&by=currency');
+  expect(all.find((r) => r.member === '~none')).toMatchObject({ inCurrency: null });
+});

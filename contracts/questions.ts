@@ -4,7 +4,11 @@ import { scopeShape } from './scope';
 /** What each route that answers a question may be asked. */
 export const trialBalanceShape = {
   ...scopeShape,
-  zero: z.enum(['hide', 'show', 'moved']).default('hide').describe('hide: accounts with a balance or movement; moved: with movement; show: all'),
+  zero: z
+    .enum(['hide', 'show', 'active', 'moved'])
+    .default('hide')
+    .describe('hide: accounts with a balance or movement; moved: with movement; active: those and all that are active; show: all'),
+  scheme: z.string().max(100).optional().describe('Headings by the codes of this scheme instead of the tree’s own; with tree=yes'),
   tree: z.enum(['yes', 'no']).default('no').describe('yes: heading rows with their subtotals, in the order of the tree'),
   yearToDate: z.enum(['yes', 'no']).default('no').describe('yes: each row also has the movement since the start of the fiscal year'),
   retained: z.enum(['one', 'parts']).default('one').describe('parts: retained earnings also by earlier year and direct entries'),

@@ -70,6 +70,17 @@ const READ = `s.entity, s.entry, s.line_no, s.account, s.posting_date, s.day, s.
   s.journal, s.counterparty, s.posted_by, s.d1, s.d2, s.d3, s.d4, s.d5, s.d6, s.d7, s.d8, s.load, s.replaced_by, s.currency,
   s.currency_amount, s.entry_number, s.document, s.quantity, s.unit, s.description, s.extra`;
 
+/** Movement of a figure's lines in each transaction currency; null where a line does not say its amount in it. */
+export function currencySums(db: Db, question: Question): Promise<{ currency: string; amount: number | null }[]> {
+  const { sql, bindings } = linesFrom(question);
+  return rowsOf(
+    db,
+    `select s.currency, case when count(*) = count(s.currency_amount) then sum(s.currency_amount)::bigint end as amount
+     ${sql} and s.currency is not null group by 1`,
+    bindings,
+  );
+}
+
 /** A page of a figure's lines in ledger order. Offsets count from the given day. @param options.openings see linesFrom */
 export async function ledgerPage(db: Db, question: Question, from: From, limit: number, options: { openings?: boolean } = {}): Promise<StoredLine[]> {
   const { sql, bindings } = linesFrom(question, options);

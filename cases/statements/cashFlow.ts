@@ -2,12 +2,13 @@ import { ProblemError } from '@/contracts/problem';
 import { add, formatAmount, type Minor } from '@/core/money';
 import { otherSide } from '@/core/otherSide';
 import { parseSelection } from '@/core/selection';
-import type { Outline } from '@/core/statement';
+import type { Outline, OutlineRow } from '@/core/statement';
 import { total } from '@/store/balances';
 import { otherSideLines } from '@/store/otherSide';
-import { mergedChart } from '../accountBalances';
+import { balancesByAccount, mergedChart } from '../accountBalances';
 import type { Context } from '../context';
 import { type Asked, askedOf } from '../resolveFigure';
+import { ratesFor, translator } from '../translation';
 import type { StatementRow } from './row';
 
 /** More cash lines than this must be narrowed before their other side can be told at once. */
@@ -18,7 +19,8 @@ const CLASSES = ['operating', 'investing', 'financing', 'unclassified'] as const
 
 /**
  * Cash flow by classification, direct (method.md §6): the movement of the cash accounts by the flow class of the
- * accounts on the other side of their entries, tied to the change in cash.
+ * accounts on the other side of their entries, tied to the change in cash. Of books in several currencies each flow is
+ * translated at the average of its period, cash at closing rates, and what is left is what rates did (IAS 7.25 to 28).
  */
 export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
   const { digits } = asked;
@@ -29,7 +31,8 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
   const byAccount = new Map<string, Minor>();
   const narrowed =
     cash.length === 0 ? null : askedOf({ ...asked.figure, accounts: parseSelection(cash.map((a) => a.code).join(', ')) }, asked.known, asked.currency);
-  const whole = narrowed ? (await total(ctx.read, narrowed.question)).total : null;
+  const counted = narrowed ? await total(ctx.read, narrowed.question) : null;
+  const whole = counted?.total;
   if (whole && whole.count > LINES_MAX) {
     throw new ProblemError(422, 'These are too many lines on cash accounts to be analysed at once', [
       { path: 'from', message: `there are ${whole.count} lines, the most is ${LINES_MAX}; choose a shorter window` },
@@ -37,23 +40,33 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
   }
   const flowOf = new Map(chart.map((a) => [a.code, a.flow]));
   let sum: Minor = 0;
-  for (const { lines, chosen } of narrowed ? await otherSideLines(ctx.read, narrowed.question) : []) {
+  /** What came in less what went out of each company, in its own currency. */
+  const own = new Map<string, Minor>();
+  const rates = await ratesFor(ctx, asked);
+  const translators = new Map(
+    asked.question.entities.flatMap((e) => (e.entity.currency === asked.currency ? [] : [[e.entity.code, translator(rates, e, asked.currency)] as const])),
+  );
+  for (const { lines, chosen, entity, period } of narrowed ? await otherSideLines(ctx.read, narrowed.question) : []) {
     for (const share of otherSide(lines, chosen)) {
       const flow = flowOf.get(share.account);
       // Between own cash accounts nothing comes in and nothing goes out.
       if (flow === 'cash') continue;
       const key = CLASSES.find((c) => c === flow) ?? 'unclassified';
-      flows.set(key, add(flows.get(key) ?? 0, 0 - share.amount));
-      byAccount.set(`${key}/${share.account}`, add(byAccount.get(`${key}/${share.account}`) ?? 0, 0 - share.amount));
-      sum = add(sum, 0 - share.amount);
+      own.set(entity, add(own.get(entity) ?? 0, 0 - share.amount));
+      const came = 0 - (translators.get(entity)?.averaged(share.amount, period) ?? share.amount);
+      flows.set(key, add(flows.get(key) ?? 0, came));
+      byAccount.set(`${key}/${share.account}`, add(byAccount.get(`${key}/${share.account}`) ?? 0, came));
+      sum = add(sum, came);
     }
   }
-  const change = whole ? add(whole.movement, whole.roll) : 0;
+  const held = narrowed && asked.translates ? [...(await balancesByAccount(ctx, { ...narrowed, entities: asked.entities })).values()] : null;
+  const at = (end: 'opening' | 'closing'): Minor => (held ? held.reduce((all, b) => add(all, b[end]), 0) : (whole?.[end] ?? 0));
   const values: Record<string, Minor> = {
     ...Object.fromEntries(CLASSES.map((c) => [c, flows.get(c) ?? 0])),
     change: sum,
-    opening: whole?.opening ?? 0,
-    closing: add(whole?.opening ?? 0, sum),
+    exchange: held ? add(at('closing'), add(0 - at('opening'), 0 - sum)) : 0,
+    opening: at('opening'),
+    closing: held ? at('closing') : add(at('opening'), sum),
   };
   const cashAccounts = cash.length > 0 ? { accounts: cash.map((a) => a.code).join(', ') } : null;
   /** The cash lines of entries that have one of the accounts on the other side. */
@@ -61,7 +74,7 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
     cashAccounts && accounts.length > 0 && accounts.length <= OPPOSITE_MAX ? { ...cashAccounts, opposite: accounts } : null;
   const accountsIn = (flow: string): string[] => [...byAccount.keys()].filter((key) => key.startsWith(`${flow}/`)).map((key) => key.slice(flow.length + 1));
   const nameOf = new Map(chart.map((a) => [a.code, a.name]));
-  const rows = outline.rows.flatMap((row): StatementRow[] => {
+  const rows = (held ? withExchange(outline.rows) : outline.rows).flatMap((row): StatementRow[] => {
     const isClass = (CLASSES as readonly string[]).includes(row.key);
     const mine = {
       ...{ key: row.key, label: row.label, kind: isClass ? 'flow' : row.is, depth: row.depth, emphasis: 'emphasis' in row ? row.emphasis : undefined },
@@ -70,7 +83,7 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
         account: null as string | null,
         opens: false,
         values: { window: text(values[row.key] ?? 0) },
-        refine: isClass ? opposite(accountsIn(row.key)) : cashAccounts,
+        refine: isClass ? opposite(accountsIn(row.key)) : row.key === 'exchange' ? null : cashAccounts,
       },
     };
     if (row.key === 'unclassified' && (values.unclassified ?? 0) === 0) return [];
@@ -96,7 +109,9 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
       });
     return [mine, ...inside];
   });
-  const off = add(sum, 0 - change);
+  // Each company's flows must come to the change of its own cash, in its own currency.
+  const offs = [...(counted?.byEntity ?? [])].map(([entity, b]) => add(own.get(entity) ?? 0, 0 - add(b.movement, b.roll)));
+  const off = offs.reduce((worst, d) => (Math.abs(d) > Math.abs(worst) ? d : worst), 0);
   return {
     ...{
       code: outline.code,
@@ -132,4 +147,11 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
       },
     ],
   };
+}
+
+/** What rates did to cash stands after the change in it (IAS 7.28). */
+function withExchange(rows: readonly OutlineRow[]): OutlineRow[] {
+  const row: OutlineRow = { key: 'exchange', label: 'What exchange rates did', is: 'caption', depth: 1 };
+  const at = rows.findIndex((r) => r.key === 'change');
+  return [...rows.slice(0, at + 1), row, ...rows.slice(at + 1)];
 }

@@ -30,7 +30,7 @@ import { explainEmpty } from '../explainEmpty';
 import { balancesAcross } from '../readSheet';
 import { type Asked, askedOf, resolveFigure } from '../resolveFigure';
 import { valueText } from '../showAmounts';
-import { DIFFERENCE, differenceAccount, hasDifference } from '../translation';
+import { DIFFERENCE, differenceAccount, hasDifference, withoutRate } from '../translation';
 import { requireWhole, type Viewer } from '../viewer';
 import { weighed } from '../weigh';
 import { cashFlow } from './cashFlow';
@@ -60,9 +60,10 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
   const chart = differs && !own.some((a) => a.code === DIFFERENCE) ? [...own, differenceAccount] : own;
   const outline = await outlineOf(ctx, asked, code, params.scheme, chart, differs);
   if (outline.kind === 'cashflow') {
-    if (asked.translates) throw wrong('entity', 'the cash flow is not translated; ask for books of one currency');
     requireWhole(viewer, 'The cash flow is');
-    return cashFlow(ctx, asked, outline);
+    return cashFlow(ctx, asked, outline).catch((error: unknown) => {
+      throw withoutRate(error);
+    });
   }
   const columns = columnsAsked(params.column ?? []);
   const taken = understood(() => accountsOf(outline, chart));

@@ -214,7 +214,14 @@ describe('a group in several currencies', () => {
       writeFileSync(path, `${rows.join('\n')}\n`);
       expect(await loadFile(group.ctx, group.owner, path, { kind: 'lines', ...fields })).toMatchObject({ status: 'loaded', problems: [] });
     };
-    const chart = ['code,name,type', '100,Cash,asset', '300,Capital,equity', '310,Retained earnings,equity', '400,Sales,income', '500,Costs,expense'];
+    const chart = [
+      'code,name,type,flow',
+      '100,Cash,asset,cash',
+      '300,Capital,equity,financing',
+      '310,Retained earnings,equity,',
+      '400,Sales,income,operating',
+      '500,Costs,expense,operating',
+    ];
     for (const entity of ['PAR', 'SUB']) await load('chart.csv', chart, { kind: 'accounts', entity });
     // IAS 21.39 and 21.41, worked by hand. SUB in kroner: capital of 1,000 when a krone is worth 0.10, sales of 200 in a
     // month whose average is 0.11, costs of 50 in one of 0.12; at the end of February a krone is worth 0.13.
@@ -306,6 +313,16 @@ describe('a group in several currencies', () => {
       ['400', '-22.00', '0.00', '-22.00'],
       ['500', '0.00', '6.00', '6.00'],
     ]);
+  });
+
+  test('the cash flow of a group: flows at the averages, cash at closing rates, the rest is what rates did', async () => {
+    const flow = await read('cashflow', 'entity=PAR&entity=SUB&from=2026.01&to=2026.02');
+    // IAS 7.25 to 28, worked by hand. Operating 40 + 200 × 0.11 − 50 × 0.12 = 56; capital 500 + 1,000 × 0.11 = 610; cash at
+    // the end 540 + 1,150 × 0.13 = 689.50. Rates did 1,000 × 0.02 + 200 × 0.02 − 50 × 0.01 = 23.50.
+    expect(flow.values).toMatchObject({ operating: '56.00', financing: '610.00', change: '666.00', exchange: '23.50', opening: '0.00', closing: '689.50' });
+    expect(flow.guards.every((g) => g.ok)).toBe(true);
+    const one = await read('cashflow', 'entity=PAR&from=2026.01&to=2026.02');
+    expect(Object.keys(one.values)).not.toContain('exchange');
   });
 
   test('two currencies stand side by side, each as it would alone; they are not reckoned with each other', async () => {

@@ -44,12 +44,14 @@ export interface SheetHead {
 
 export interface TrialBalance extends SheetHead {
   languages: string[];
+  schemes: string[];
   rows: (Amounts & {
     account: string;
     name: string;
     type: string;
     heading: boolean;
     depth: number;
+    selection?: string;
     parts?: { label: string; opening: string; year: number | null }[];
     values?: Record<string, string | null>;
   })[];
@@ -64,7 +66,15 @@ export interface SplitSheet extends SheetHead {
   /** Measures in which the rows add up to the total. */
   additive: string[];
   columns: { member: string; name: string; within: string | null; refine: Record<string, string | string[]>; total: Amounts }[];
-  rows: (Amounts & { member: string; name: string; depth: number; refine: Record<string, string | string[]>; address: string; cells?: Amounts[] })[];
+  rows: (Amounts & {
+    member: string;
+    name: string;
+    depth: number;
+    refine: Record<string, string | string[]>;
+    address: string;
+    cells?: Amounts[];
+    inCurrency?: string | null;
+  })[];
   total: Amounts;
   tie: Tie;
 }

@@ -5,11 +5,12 @@ import { plainAmount } from '@/core/written';
 import { decimalMark } from '../amounts';
 import type { SentencePart, TrialBalance } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
+import { SPLIT_NAMES } from '../thread/splitNames';
 import { ClauseEditor, clauseChoices } from './ClauseEditor';
 import { CurrencyEditor, EntityEditor, StatusEditor, WindowEditor } from './editors';
 import type { Put } from './put';
 import { SentencePopover } from './SentencePopover';
-import { type Reading, understood } from './understood';
+import { type Reading, type SplitWanted, understood } from './understood';
 
 interface Props {
   parts: SentencePart[];
@@ -18,12 +19,14 @@ interface Props {
   stale: boolean;
   adding: boolean;
   onAdding(adding: boolean): void;
+  /** Splits the sheet; absent where it cannot be. */
+  onSplit?(split: SplitWanted): void;
   /** What stands after the sentence. */
   kept?: ReactNode;
 }
 
 /** The scope as prose; every underlined part is a control, every clause can be taken away. */
-export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding, kept }: Props) {
+export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding, onSplit, kept }: Props) {
   const [open, setOpen] = useState<string | null>(null);
   const apply = (put: Put): void => {
     setOpen(null);
@@ -61,7 +64,20 @@ export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding,
           </span>
         );
       })}{' '}
-      <AddClause open={adding} onOpen={onAdding} scope={scope} onApply={apply} />
+      <AddClause
+        open={adding}
+        onOpen={onAdding}
+        scope={scope}
+        onApply={apply}
+        {...(onSplit
+          ? {
+              onSplit: (split: SplitWanted) => {
+                onAdding(false);
+                onSplit(split);
+              },
+            }
+          : {})}
+      />
       {kept}
       {stale && <span className="ml-3 font-sans text-[12.5px] text-faint">updating …</span>}
     </h1>
@@ -106,7 +122,15 @@ function Editor({ control, scope, onApply }: { control: string; scope: URLSearch
   }
 }
 
-function AddClause({ open, onOpen, scope, onApply }: { open: boolean; onOpen(open: boolean): void; scope: URLSearchParams; onApply(put: Put): void }) {
+interface Adding {
+  open: boolean;
+  onOpen(open: boolean): void;
+  scope: URLSearchParams;
+  onApply(put: Put): void;
+  onSplit?(split: SplitWanted): void;
+}
+
+function AddClause({ open, onOpen, scope, onApply, onSplit }: Adding) {
   const [chosen, setChosen] = useState<string | null>(null);
   return (
     <SentencePopover
@@ -119,22 +143,28 @@ function AddClause({ open, onOpen, scope, onApply }: { open: boolean; onOpen(ope
       label="Add a clause"
       className="key align-middle font-sans hover:text-ink"
     >
-      {chosen === null ? <TypedClause scope={scope} onApply={onApply} onChoose={setChosen} /> : <ClauseEditor name={chosen} scope={scope} onApply={onApply} />}
+      {chosen === null ? (
+        <TypedClause scope={scope} onApply={onApply} onChoose={setChosen} {...(onSplit ? { onSplit } : {})} />
+      ) : (
+        <ClauseEditor name={chosen} scope={scope} onApply={onApply} />
+      )}
     </SentencePopover>
   );
 }
 
-/** A clause by typing: an account, a member, an amount, a clause by its name, or words of a description. */
-function TypedClause({ scope, onApply, onChoose }: { scope: URLSearchParams; onApply(put: Put): void; onChoose(name: string): void }) {
+/** A clause by typing: an account, a member, an amount, a clause by its name, words of a description; or a split of the sheet. */
+function TypedClause({ scope, onApply, onChoose, onSplit }: Omit<Adding, 'open' | 'onOpen'> & { onChoose(name: string): void }) {
   const { data } = useEntities();
   const [words, setWords] = useState('');
   const [at, setAt] = useState(0);
   const everything = useMemo(() => new URLSearchParams([['zero', 'show'], ...scope.getAll('entity').map((e) => ['entity', e])]), [scope]);
   const chart = useAnswer<TrialBalance>('/trial-balance', everything);
   const plain = (text: string): string => plainAmount(text, decimalMark());
-  const readings = understood(words, clauseChoices(data), data?.dimensions ?? [], chart.data?.rows ?? [], plain);
+  const splits = onSplit ? [...(data?.dimensions ?? []).map((d): [string, string] => [`dim:${d.code}`, d.name]), ...Object.entries(SPLIT_NAMES)] : [];
+  const readings = understood(words, clauseChoices(data), data?.dimensions ?? [], chart.data?.rows ?? [], plain, splits);
   const take = (reading: Reading | undefined): void => {
-    if (reading?.put) onApply(reading.put);
+    if (reading?.split) onSplit?.(reading.split);
+    else if (reading?.put) onApply(reading.put);
     else if (reading?.opens) onChoose(reading.opens);
   };
   const onKey = (event: KeyboardEvent): void => {
@@ -166,7 +196,7 @@ function TypedClause({ scope, onApply, onChoose }: { scope: URLSearchParams; onA
           setAt(0);
         }}
         onKeyDown={onKey}
-        placeholder="An account, a member, over 5000, a word …"
+        placeholder="An account, a member, over 5000, by vessel across period …"
         className="field mb-2 w-full"
       />
       <div role="listbox" id="clause-readings" aria-label="What it can mean">

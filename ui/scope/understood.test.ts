@@ -27,3 +27,18 @@ test('amounts are understood as they are said; nothing typed offers every clause
   expect(read('between 10 and 1,000.50')[0]?.put).toEqual({ min: ['10'], max: ['1000.50'] });
   expect(read('  ').map((r) => r.opens)).toEqual(['journal', 'dim.costcentre']);
 });
+
+test('a crosstab is typed: each word is completed, one that fits several things is asked about', () => {
+  const splits: [string, string][] = [
+    ['dim:vessel', 'Vessel'],
+    ['account', 'Account'],
+    ['type', 'Account type'],
+    ['period', 'Period'],
+  ];
+  const typed = (words: string) => understood(words, clauses, dimensions, accounts, (t) => t, splits).map((r) => r.split);
+  expect(typed('by vess, account across per')).toEqual([{ by: ['dim:vessel', 'account'], across: 'period' }]);
+  expect(typed('by vessel then acc')).toEqual([{ by: ['dim:vessel', 'account'] }, { by: ['dim:vessel', 'type'] }]);
+  expect(typed('across period')).toEqual([{ across: 'period' }]);
+  expect(typed('by vessel across vessel')).toEqual([]);
+  expect(understood('by vessel', clauses, dimensions, accounts, (t) => t)[0]?.kind).toBe('descriptions with');
+});

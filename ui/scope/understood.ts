@@ -9,6 +9,13 @@ export interface Reading {
   name: string;
   put?: Put;
   opens?: string;
+  /** By what the sheet is to be split; what is absent stays as it is. */
+  split?: SplitWanted;
+}
+
+export interface SplitWanted {
+  by?: string[];
+  across?: string;
 }
 
 const EACH_MAX = 8;
@@ -21,6 +28,7 @@ const BETWEEN = new RegExp(`^between\\s+${AMOUNT}\\s+and\\s+${AMOUNT}$`, 'i');
  * Everything that words typed into the scope can mean, the likeliest first. Where a word fits several things all of
  * them are there, so that nobody is misunderstood.
  * @param plain turns an amount as it is typed here into a decimal
+ * @param splits what the sheet can be split by, with names; none where it cannot
  */
 export function understood(
   words: string,
@@ -28,8 +36,11 @@ export function understood(
   dimensions: Entities['dimensions'],
   accounts: readonly { account: string; name: string }[],
   plain: (text: string) => string,
+  splits: readonly [key: string, name: string][] = [],
 ): Reading[] {
   const typed = words.trim();
+  const split = splits.length > 0 ? readSplits(typed, splits) : null;
+  if (split) return split;
   const opens = (list: typeof clauses): Reading[] => list.map(({ name, label }) => ({ key: `clause:${name}`, kind: 'lines with', name: label, opens: name }));
   if (typed === '') return opens(clauses);
   const amounts = readAmounts(typed, plain);
@@ -73,4 +84,45 @@ function readAmounts(typed: string, plain: (text: string) => string): Reading[] 
     return [{ key: 'between', kind: 'amounts', name: `from ${between[1]} to ${between[2]}`, put }];
   }
   return [];
+}
+
+const TERMS_MAX = 4;
+
+/**
+ * "by vessel, account across period" as splits; every word may be a part of a name, and one that fits several names is
+ * offered as each of them.
+ * @returns null where the words do not begin so
+ */
+function readSplits(typed: string, splits: readonly [key: string, name: string][]): Reading[] | null {
+  const [, byText, acrossText] = /^(?:by\s+(.+?))?\s*(?:\bacross\s+(.+))?$/i.exec(typed) ?? [];
+  if (byText === undefined && acrossText === undefined) return null;
+  const fitting = (word: string): [string, string][] => {
+    const wanted = word.trim().toLowerCase();
+    const fits = splits.filter(
+      ([, name]) =>
+        name
+          .toLowerCase()
+          .split(/\s+/)
+          .some((w) => w.startsWith(wanted)) || name.toLowerCase().startsWith(wanted),
+    );
+    const same = fits.filter(([, name]) => name.toLowerCase() === wanted);
+    return (same.length > 0 ? same : fits).map(([key, name]): [string, string] => [key, name.toLowerCase()]);
+  };
+  const terms = byText?.split(/\s*(?:,|\bthen\b|\bthen by\b)\s*/i).slice(0, TERMS_MAX) ?? [];
+  let ways: [string, string][][] = [[]];
+  for (const term of terms) ways = ways.flatMap((way) => fitting(term).map((choice) => [...way, choice])).slice(0, EACH_MAX);
+  const columns: ([string, string] | null)[] = acrossText === undefined ? [null] : fitting(acrossText);
+  return ways
+    .flatMap((way) => columns.map((across) => ({ way, across })))
+    .filter(({ way, across }) => new Set([...way.map(([key]) => key), ...(across ? [across[0]] : [])]).size === way.length + (across ? 1 : 0))
+    .slice(0, EACH_MAX)
+    .map(({ way, across }): Reading => {
+      const by = way.map(([, name]) => name).join(', then ');
+      return {
+        key: `split:${way.map(([key]) => key).join('|')}:${across?.[0] ?? ''}`,
+        kind: by ? 'split by' : 'split',
+        name: [by, across ? `across ${across[1]}` : ''].filter(Boolean).join(' '),
+        split: { ...(way.length > 0 ? { by: way.map(([key]) => key) } : {}), ...(across ? { across: across[0] } : {}) },
+      };
+    });
 }

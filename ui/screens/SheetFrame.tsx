@@ -36,7 +36,7 @@ import { KeepThread } from '../threads/KeepThread';
 import { MEASURE } from '../threads/way';
 import { NewerData } from './NewerData';
 import { Failure, Nothing } from './NoSheet';
-import { entryStep } from './steps';
+import { entryStep, splitSheet } from './steps';
 import { useSiblings } from './useSiblings';
 
 export interface ScreenProps {
@@ -243,6 +243,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
         stale={model.stale}
         adding={adding}
         onAdding={setAdding}
+        onSplit={(split) => go(splitSheet(screen, split))}
         kept={<KeptScopes screen={screen} />}
       />
       <NewerData load={model.load} fixed={scopeAt(screen, depth).has('load')} />

@@ -82,6 +82,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
           member: level === 'account' ? <NamedAccount code={row.member} name={row.name} /> : row.name,
           ...cells,
           ...(crossed ? { whole: amountText(row[measure]) } : {}),
+          ...(row.inCurrency ? { inCurrency: `${amountText(row.inCurrency)} ${row.member}` } : {}),
         },
         count: row.count,
         amounts: crossed
@@ -110,7 +111,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
     const top = data?.rows.filter((r) => r.depth === 0).length ?? 0;
     return {
       label: `Split by ${title.toLowerCase()}`,
-      columns: crossed ? crossColumns(title, data, shading) : COLUMNS(title),
+      columns: crossed ? crossColumns(title, data, shading) : COLUMNS(title, levels[0] === 'currency'),
       count: listed.length,
       rowAt,
       indexOf: (key) => keys.get(key) ?? -1,
@@ -189,12 +190,23 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
 
 const MEASURES = { movement: 'Movement', closing: 'Closing balance' } as const;
 
-const COLUMNS = (title: string): Column[] => [
+const COLUMNS = (title: string, ofCurrency: boolean): Column[] => [
   { key: 'member', label: title, width: 'minmax(200px, 1fr)' },
   { key: 'opening', label: 'Opening', width: AMOUNT, amount: true },
   { key: 'debit', label: 'Debit', width: AMOUNT, amount: true },
   { key: 'credit', label: 'Credit', width: AMOUNT, amount: true },
   { key: 'closing', label: 'Closing', width: AMOUNT, amount: true },
+  ...(ofCurrency
+    ? [
+        {
+          key: 'inCurrency',
+          label: 'Movement in it',
+          width: 'minmax(130px, 160px)',
+          amount: true,
+          hint: 'What moved in the window, in the currency of the transactions.',
+        },
+      ]
+    : []),
 ];
 
 const TIME = ['period', 'month', 'week', 'day'];

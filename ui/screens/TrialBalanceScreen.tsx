@@ -69,7 +69,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
       if ('part' in found) return partRow(found);
       const { row, hasChildren } = found;
       const subject = new URLSearchParams(address);
-      subject.set('accounts', row.account);
+      subject.set('accounts', row.selection ?? row.account);
       const figure = orderedAddress(subject);
       return {
         key: row.account,
@@ -89,7 +89,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
         standsOut: marks.get(row.account),
         ...(controls.has(row.account) ? { links: [{ name: 'Open documents', href: openDocumentsPath(address, row.account) }] } : {}),
         subject: `figure:${figure}`,
-        put: { accounts: [row.account] },
+        put: { accounts: [row.selection ?? row.account] },
         step: (column) =>
           trialBalanceStep(
             row,
@@ -154,18 +154,15 @@ export function TrialBalanceScreen(props: ScreenProps) {
             choices={[
               ['hide', 'with a balance'],
               ['moved', 'that moved'],
+              ['active', 'active ones'],
               ['show', 'all'],
             ]}
           />
           <Choice
             label="As"
-            value={byName ? 'name' : tree}
-            onChange={(v) => replace({ ...screen, options: { ...screen.options, tree: v === 'yes' ? 'yes' : 'no', order: v === 'name' ? 'name' : 'code' } })}
-            choices={[
-              ['yes', 'tree'],
-              ['no', 'list'],
-              ['name', 'list by name'],
-            ]}
+            value={byName ? 'name' : tree === 'yes' && screen.options.scheme ? screen.options.scheme : tree}
+            onChange={(v) => replace({ ...screen, options: listedAs(screen.options, v) })}
+            choices={[['yes', 'tree'], ['no', 'list'], ['name', 'list by name'], ...(data?.schemes ?? []).map((s): [string, string] => [s, `by ${s} codes`])]}
           />
           <UnitChoice screen={screen} go={props.go} />
           <ColumnsChoice budgets={[]} shares={false} chosen={chosen} currency={data?.currency ?? ''} onChange={(keys) => set('columns', keys.join(','))} />
@@ -192,6 +189,12 @@ export function TrialBalanceScreen(props: ScreenProps) {
       }
     />
   );
+}
+
+/** As a tree, as a list by code or by name, or under the codes of a scheme. */
+function listedAs({ scheme: _scheme, ...options }: Record<string, string>, as: string): Record<string, string> {
+  if (as === 'no' || as === 'name') return { ...options, tree: 'no', order: as === 'name' ? 'name' : 'code' };
+  return { ...options, tree: 'yes', order: 'code', ...(as === 'yes' ? {} : { scheme: as }) };
 }
 
 export function Choice({ label, value, choices, onChange }: { label: string; value: string; choices: [string, string][]; onChange(value: string): void }) {

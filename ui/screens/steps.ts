@@ -1,10 +1,12 @@
 import type { LineRow, SplitSheet, Statement, TrialBalance } from '../query/answers';
-import { asPut, type Screen, type Step, scopeAt } from '../thread/address';
+import type { SplitWanted } from '../scope/understood';
+import { asPut, type Screen, type Step, scopeAt, traced } from '../thread/address';
 
 /** What the trial balance is asked, from the address. */
 export function trialBalanceParams(screen: Screen): URLSearchParams {
   const params = scopeAt(screen, 0);
   params.set('tree', screen.options.tree ?? 'yes');
+  if (screen.options.scheme && screen.options.tree !== 'no') params.set('scheme', screen.options.scheme);
   params.set('zero', screen.options.zero ?? 'hide');
   params.set('yearToDate', 'yes');
   if (screen.options.retained === 'parts') params.set('retained', 'parts');
@@ -19,7 +21,7 @@ type BalanceRow = TrialBalance['rows'][number];
 
 /** Tracing an account leads to its lines; the year-to-date column leads to the lines of the year so far. */
 export function trialBalanceStep(row: BalanceRow, column: string, scope: URLSearchParams, yearStart?: string, compared?: Compared): Step {
-  const put: Record<string, string[]> = { accounts: [row.account], ...asPut(compared?.scope ?? {}) };
+  const put: Record<string, string[]> = { accounts: [row.selection ?? row.account], ...asPut(compared?.scope ?? {}) };
   const to = scope.get('to');
   if (['yearToDate', 'yearDebit', 'yearCredit'].includes(column) && yearStart && to) Object.assign(put, { from: [yearStart], to: [to] });
   return { view: 'lines', label: row.heading ? row.name : `${row.account} ${row.name}`, row: row.account, column, put };
@@ -28,6 +30,28 @@ export function trialBalanceStep(row: BalanceRow, column: string, scope: URLSear
 /** Tracing a row of a split leads to its lines. */
 export function splitStep(row: SplitSheet['rows'][number], column: string): Step {
   return { view: 'lines', label: row.name, row: row.member, column, put: asPut(row.refine) };
+}
+
+/** The sheet split as was typed: what it is split by already stays where nothing was said of it. */
+export function splitSheet(screen: Screen, { by, across }: SplitWanted): Screen {
+  const last = screen.steps[screen.steps.length - 1];
+  if (last?.view !== 'split') {
+    return traced(screen, {
+      view: 'split',
+      by: (by ?? ['account']).join('|'),
+      ...(across ? { across } : {}),
+      label: 'All of it',
+      row: '',
+      column: '',
+      put: {},
+    });
+  }
+  const { open: _open, across: former, ...bare } = last;
+  const columns = across ?? former;
+  // What stands on the columns cannot stand in the rows as well.
+  const rows = (by ?? (last.by ?? 'account').split('|')).filter((level) => level !== columns);
+  const next: Step = { ...bare, by: (rows.length > 0 ? rows : ['account']).join('|'), ...(columns ? { across: columns } : {}) };
+  return { ...screen, steps: [...screen.steps.slice(0, -1), next] };
 }
 
 /** From a line to its entry. */

@@ -1,8 +1,9 @@
 import { wrong } from '@/contracts/problem';
 import { refinement, type ScopeParams } from '@/contracts/scope';
 import { addBalance, type Balance, emptyBalance, isEmpty } from '@/core/balances';
-import { calendar } from '@/core/calendar';
+import { calendar, periodText, yearOf as yearNumber } from '@/core/calendar';
 import { columnHint, derived, isPercent } from '@/core/columns';
+import { addDays } from '@/core/dates';
 import type { Figure } from '@/core/figure';
 import { add, formatAmount } from '@/core/money';
 import type { Value } from '@/core/statement';
@@ -34,7 +35,7 @@ export interface TrialBalanceRow extends ShownBalance {
   /** Columns to compare with, by their keys. */
   values?: Record<string, string | null>;
   /** Of the retained earnings row: what its opening is made of. */
-  parts?: { label: string; opening: string; year: number | null }[];
+  parts?: RetainedPart[];
 }
 
 /** Every account's balance for a scope (method.md §4), with totals and the proof that it balances. */
@@ -106,7 +107,7 @@ export async function readTrialBalance(
       ...shown(balance, digits),
       ...(year ? yearOf(year, digits) : {}),
       ...(compared ? { values: compared.of(beneath) } : {}),
-      ...(parts.length > 0 && isRetained(asked, account.code) ? { parts: partsOf(parts, balance, digits) } : {}),
+      ...(parts.length > 0 && isRetained(asked, account.code) ? { parts: partsOf(asked, account.code, parts, balance) } : {}),
     });
   }
   return {
@@ -253,15 +254,45 @@ const isSelected = ({ question }: Asked, code: string): boolean =>
 
 const isRetained = ({ entities }: Asked, code: string): boolean => entities.some((e) => e.retainedEarnings === code);
 
-function partsOf(results: { year: number; result: number }[], balance: Balance, digits: number) {
+/** What retained earnings opened with, by the year that earned it and what was booked directly; each part traces. */
+function partsOf(asked: Asked, account: string, results: { year: number; result: number }[], balance: Balance): RetainedPart[] {
   const byYear = new Map<number, number>();
   for (const { year, result } of results) byYear.set(year, (byYear.get(year) ?? 0) + result);
+  const cal = calendar((asked.entities[0] as Asked['entities'][number]).calendar);
+  const { window } = asked.figure;
+  const yearEnds = (year: number): [from: string, to: string] => {
+    const periods = cal.periodsOf(year);
+    const [first, last] = [periods[0], periods[periods.length - 1]];
+    if (!first || !last) return ['', ''];
+    return window.by === 'period' ? [periodText(first.ordinal), periodText(last.ordinal)] : [first.from, last.to];
+  };
   let direct = balance.opening;
   const parts = [...byYear]
     .sort(([a], [b]) => a - b)
-    .map(([year, result]) => {
+    .map(([year, result]): RetainedPart => {
       direct -= result;
-      return { label: `Result of fiscal year ${year}`, opening: formatAmount(result, digits), year };
+      const [from, to] = yearEnds(year);
+      // An ended year's result has its adjustments in it, whatever is asked of the window's own years.
+      const refine = { accounts: 'type income, type expense', from, to, adjustments: 'with' };
+      return { label: `Result of fiscal year ${year}`, opening: formatAmount(result, asked.digits), year, refine };
     });
-  return [...parts, { label: 'Booked directly', opening: formatAmount(direct, digits), year: null }];
+  const before = dayBefore(window, cal);
+  const refine = before === null ? null : { accounts: account, from: '', to: before };
+  return [...parts, { label: 'Booked directly', opening: formatAmount(direct, asked.digits), year: null, refine }];
+}
+
+interface RetainedPart {
+  label: string;
+  opening: string;
+  year: number | null;
+  refine: Record<string, string> | null;
+}
+
+/** The last period, or day, before a window; null where there is none. */
+function dayBefore(window: Figure['window'], cal: ReturnType<typeof calendar>): string | null {
+  if (window.by === 'date') return addDays(window.from, -1);
+  const year = yearNumber(window.from);
+  const earlier = [...cal.periodsOf(year - 1), ...cal.periodsOf(year)].filter((p) => p.ordinal < window.from);
+  const last = earlier[earlier.length - 1];
+  return last ? periodText(last.ordinal) : null;
 }

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { linesShape, sheetShape, trialBalanceShape } from '@/contracts/questions';
-import { readQuery } from '@/contracts/scope';
+import { readQuery, scopeShape } from '@/contracts/scope';
 import { seedDemo } from '@/demo/seed';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { rowsOf } from '@/store/db';
@@ -8,6 +8,7 @@ import { brokenAt } from '@/store/record';
 import { signIn, viewerOfSession } from './people';
 import { readLines } from './readLines';
 import { readSheet } from './readSheet';
+import { readTotals } from './readTotals';
 import { readTrialBalance } from './readTrialBalance';
 import type { Viewer } from './viewer';
 
@@ -153,4 +154,28 @@ test('a figure by transaction currency says what moved in each, where its lines 
   expect(rows.map((r) => [r.member, r.movement, (r as { inCurrency?: string | null }).inCurrency])).toEqual([['NOK', '820400.00', '10993360.00']]);
   const all = await split('entity=KSF&accounts=2122&from=2027.04&to=2027.06&by=currency');
   expect(all.find((r) => r.member === '~none')).toMatchObject({ inCurrency: null });
+});
+
+test('the parts of retained earnings add up to its opening, and each traces to the lines that made it', async () => {
+  for (const window of ['from=2027.04&to=2027.06', 'from=2026-08-15&to=2026-09-30']) {
+    const scope = `entity=KSF&${window}`;
+    const tb = await readTrialBalance(fresh.ctx, fresh.owner, readQuery(trialBalanceShape, new URLSearchParams(`${scope}&retained=parts`)));
+    const retained = tb.rows.find((r) => r.account === '3120');
+    const minor = (text: string): number => Math.round(Number(text) * 100);
+    expect(retained?.parts?.map((p) => p.year)).toEqual([2025, 2026, null]);
+    expect(retained?.parts?.reduce((sum, p) => sum + minor(p.opening), 0)).toBe(minor(retained?.opening ?? ''));
+    for (const part of retained?.parts ?? []) {
+      const params = new URLSearchParams(scope);
+      for (const [name, value] of Object.entries(part.refine ?? {})) {
+        params.delete(name);
+        if (value) params.set(name, value);
+      }
+      const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, params));
+      // A year's result is what moved in it; what was booked directly includes the opening that was loaded.
+      expect([part.label, part.year === null ? minor(total.opening) + minor(total.movement) : minor(total.movement)]).toEqual([
+        part.label,
+        minor(part.opening),
+      ]);
+    }
+  }
 });

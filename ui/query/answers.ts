@@ -52,7 +52,7 @@ export interface TrialBalance extends SheetHead {
     heading: boolean;
     depth: number;
     selection?: string;
-    parts?: { label: string; opening: string; year: number | null }[];
+    parts?: { label: string; opening: string; year: number | null; refine: Record<string, string> | null }[];
     values?: Record<string, string | null>;
   })[];
   columns?: { key: string; label: string; title: string; hint: string; unit: 'amount' | 'percent'; scope: Record<string, string | string[]> }[];

@@ -8,10 +8,11 @@ import { useAnswer, useEntities } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { useMarks } from '../sheet/useMarks';
-import { scopeAt } from '../thread/address';
+import { asPut, scopeAt } from '../thread/address';
 import { recall, remember } from '../thread/memory';
 import { ColumnsChoice } from './ColumnsChoice';
 import { orderedAddress } from './orderedAddress';
+import { Pick } from './Pick';
 import { percentText } from './percentText';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { trialBalanceParams, trialBalanceStep, yearStartOf } from './steps';
@@ -132,7 +133,11 @@ export function TrialBalanceScreen(props: ScreenProps) {
 
   const chosen = (screen.options.columns ?? '').split(',').filter(Boolean);
   const set = (name: string, value: string): void => replace({ ...screen, options: { ...screen.options, [name]: value } });
-  const headings = (data?.rows ?? []).filter((r) => r.heading).map((r) => r.account);
+  const headings = (data?.rows ?? []).filter((r) => r.heading);
+  const deepest = headings.reduce((most, r) => Math.max(most, r.depth + 1), 0);
+  /** Folds all headings below a level, counted from one; 0 opens all. */
+  const toLevel = (level: number): void => fold(new Set(level === 0 ? [] : headings.filter((r) => r.depth >= level - 1).map((r) => r.account)));
+  const level = folded.size === 0 ? 0 : 1 + headings.reduce((least, r) => (folded.has(r.account) ? Math.min(least, r.depth) : least), deepest);
   return (
     <SheetFrame
       {...props}
@@ -176,14 +181,13 @@ export function TrialBalanceScreen(props: ScreenProps) {
             ]}
           />
           <ViewChoice options={screen.options} languages={data?.languages ?? []} sides={!data?.columns} onChange={set} />
-          {tree === 'yes' && headings.length > 0 && (
-            <button
-              type="button"
-              className="ml-auto cursor-pointer hover:text-ink"
-              onClick={() => fold(folded.size > 0 ? new Set() : new Set(headings.filter((h) => h.length > 1)))}
-            >
-              {folded.size > 0 ? 'Unfold all' : 'Fold all'}
-            </button>
+          {tree === 'yes' && deepest > 0 && (
+            <Pick
+              label="to level"
+              value={String(level)}
+              onChange={(v) => toLevel(Number(v))}
+              choices={[['0', 'all'], ...Array.from({ length: deepest }, (_, i): [string, string] => [String(i + 1), String(i + 1)])]}
+            />
           )}
         </>
       }
@@ -279,7 +283,7 @@ export function NamedAccount({ code, name }: { code: string; name: string }) {
   );
 }
 
-type Listed = { row: Row; hasChildren: boolean } | { part: { label: string; opening: string }; depth: number; key: string };
+type Listed = { row: Row; hasChildren: boolean } | { part: NonNullable<Row['parts']>[number]; depth: number; key: string };
 
 /** Rows that no folded heading hides, with the parts of retained earnings under it. */
 function rowsOf(rows: Row[], folded: ReadonlySet<string>): Listed[] {
@@ -302,7 +306,12 @@ const partRow = ({ part, depth, key }: Extract<Listed, { part: unknown }>): Shee
   cells: { account: part.label, opening: amountText(part.opening) },
   subject: null,
   put: null,
-  step: () => null,
+  opens: part.refine !== null,
+  step: (column) => {
+    if (!part.refine) return null;
+    const taken = { label: part.label, row: key, column, put: asPut(part.refine) };
+    return part.year === null ? { view: 'lines', ...taken } : { view: 'split', by: 'account', ...taken };
+  },
   say: () => 'Part of the opening balance of retained earnings.',
 });
 

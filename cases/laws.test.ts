@@ -86,6 +86,8 @@ test('SQL gives the balances that the definitions give, for any figure', async (
 const SPLITS: Split[] = [
   { by: 'account' },
   { by: 'type' },
+  { by: 'heading', level: 1 },
+  { by: 'heading', level: 2 },
   { by: 'entity' },
   { by: 'period' },
   { by: 'month' },
@@ -135,7 +137,8 @@ test('every split adds up, and each row’s refine asks for exactly that row', a
 });
 
 test('a crosstab adds up both ways, and each cell’s refine asks for exactly that cell', async () => {
-  const kindOf = ({ by }: Split): string => (['period', 'month', 'week', 'day'].includes(by) ? 'time' : ['account', 'type'].includes(by) ? 'account' : by);
+  const kindOf = ({ by }: Split): string =>
+    ['period', 'month', 'week', 'day'].includes(by) ? 'time' : ['account', 'type', 'heading'].includes(by) ? 'account' : by;
   await fc.assert(
     fc.asyncProperty(fc.nat(), fc.constantFrom(...SPLITS), fc.constantFrom(...SPLITS), async (seed, split, across) => {
       fc.pre(kindOf(split) !== kindOf(across));

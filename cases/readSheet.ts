@@ -5,9 +5,10 @@ import { addBalance, type Balance, emptyBalance } from '@/core/balances';
 import { CalendarError, calendar, parsePeriod, periodText, yearOf } from '@/core/calendar';
 import { firstOfMonth, mondayOf } from '@/core/dates';
 import { DIRECT, type Figure, NONE, refine, type Split, splitsWindow, splitWhole } from '@/core/figure';
+import type { Tree } from '@/core/ledger';
 import { add, exponentOf, formatAmount, type Minor, parseAmount } from '@/core/money';
 import { dateText, monthText, periodName, weekText } from '@/core/sentence';
-import { type SheetQuestion, type SheetRow, sheetOf } from '@/core/sheet';
+import { CHART, type SheetQuestion, type SheetRow, sheetOf } from '@/core/sheet';
 import { bandOf } from '@/core/sizes';
 import { dictionaryNames, splitSums, TooManyRowsError, total } from '@/store/balances';
 import { currencySums } from '@/store/lines';
@@ -194,6 +195,13 @@ function checkSplits(splits: Split[], { known }: Asked): void {
   }
 }
 
+/** The chart of accounts as a tree; a parent that it does not have is none. */
+function chartTree(asked: Asked): Tree {
+  const chart = mergedChart(asked);
+  const codes = new Set(chart.map((a) => a.code));
+  return new Map(chart.map((a) => [a.code, { code: a.code, name: a.name, parent: a.parent !== null && codes.has(a.parent) ? a.parent : null }]));
+}
+
 function sheetQuestionOf(asked: Asked, splits: Split[], across: Split | null): SheetQuestion {
   const { figure, entities, question } = asked;
   const { window } = figure;
@@ -202,7 +210,9 @@ function sheetQuestionOf(asked: Asked, splits: Split[], across: Split | null): S
     splits,
     across,
     window,
-    trees: asked.known.catalogue.trees,
+    trees: [...splits, across].some((s) => s?.by === 'heading')
+      ? new Map([...asked.known.catalogue.trees, [CHART, chartTree(asked)]])
+      : asked.known.catalogue.trees,
     retained: new Map(question.entities.filter((e) => e.retained).map((e) => [e.entity.code, e.entity.retainedEarnings])),
     yearsOf(entity, split, key) {
       if (split.by === 'period') return [yearOf(Number(key)), yearOf(Number(key))];
@@ -250,6 +260,7 @@ async function namer(ctx: Context, asked: Asked, splits: Split[], rows: SheetRow
     if (key === NONE) return split.by === 'dim' ? `(no ${known.catalogue.dimensions.get(split.dim)?.name.toLowerCase()})` : '(none)';
     switch (split.by) {
       case 'account':
+      case 'heading':
         return chart.get(key) ?? key;
       case 'entity':
         return known.catalogue.entities.get(key)?.name ?? key;

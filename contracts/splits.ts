@@ -3,13 +3,18 @@ import { wrong } from './problem';
 
 const PLAIN = ['account', 'type', 'entity', 'period', 'month', 'week', 'day', 'kind', 'size', ...ATTRIBUTES] as const;
 
-/** Reads `by=account`, `by=dim:vessel`, `by=dim:vessel/MAREN`. @throws ProblemError */
+/** Reads `by=account`, `by=account/2` for headings of the second level, `by=dim:vessel`, `by=dim:vessel/MAREN`. @throws ProblemError */
 export function readSplit(text: string, path = 'by'): Split {
   const plain = PLAIN.find((p) => p === text);
   if (plain) return { by: plain };
+  const heading = /^account\/([1-9])$/.exec(text);
+  if (heading) return { by: 'heading', level: Number(heading[1]) };
   const dim = /^dim:([^/]+)(?:\/(.+))?$/.exec(text);
   if (dim) return { by: 'dim', dim: dim[1] as string, under: dim[2] ?? null };
-  throw wrong(path, `“${text}” is nothing to split by; it is one of ${PLAIN.join(', ')}, dim:<code>, dim:<code>/<member>`);
+  throw wrong(path, `“${text}” is nothing to split by; it is one of ${PLAIN.join(', ')}, account/<level>, dim:<code>, dim:<code>/<member>`);
 }
 
-export const splitText = (split: Split): string => (split.by === 'dim' ? `dim:${split.dim}${split.under === null ? '' : `/${split.under}`}` : split.by);
+export function splitText(split: Split): string {
+  if (split.by === 'heading') return `account/${split.level}`;
+  return split.by === 'dim' ? `dim:${split.dim}${split.under === null ? '' : `/${split.under}`}` : split.by;
+}

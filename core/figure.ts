@@ -51,6 +51,8 @@ export interface Figure {
 export type Split =
   | { by: 'account' | 'type' | 'entity' | 'period' | 'month' | 'week' | 'day' | 'kind' | 'size' }
   | { by: Attribute }
+  /** Accounts by their headings so many levels from the top of the chart, counted from one; a shallower account stands for itself. */
+  | { by: 'heading'; level: number }
   | { by: 'dim'; dim: string; under: string | null };
 
 /** Keys of rows that are no member: nothing given, and booked on the parent itself. */
@@ -78,6 +80,8 @@ export function refine(figure: Figure, split: Split, key: string, names: Names):
       return { ...figure, accounts: { take: [{ is: 'code', code: key }], except: [] } };
     case 'type':
       return { ...figure, accounts: withinType(figure.accounts, key, names.chart) };
+    case 'heading':
+      return { ...figure, accounts: withinHeading(figure.accounts, key, names.chart) };
     case 'entity':
       return { ...figure, entities: [key] };
     case 'period':
@@ -199,5 +203,13 @@ function withinType(held: Selection | null, type: string, chart: readonly Accoun
   if (held === null) return ofType;
   const types = new Map(chart.map((a) => [a.code, a.type]));
   const codes = [...accountsIn(held, chart)].filter((code) => types.get(code) === type).sort();
+  return { take: codes.map((code) => ({ is: 'code', code })), except: [] };
+}
+
+function withinHeading(held: Selection | null, heading: string, chart: readonly Account[]): Selection {
+  const beneathIt: Selection = { take: [{ is: 'code', code: heading }], except: [] };
+  if (held === null) return beneathIt;
+  const both = accountsIn(beneathIt, chart);
+  const codes = [...accountsIn(held, chart)].filter((code) => both.has(code)).sort();
   return { take: codes.map((code) => ({ is: 'code', code })), except: [] };
 }

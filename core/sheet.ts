@@ -34,6 +34,7 @@ export interface SheetQuestion {
   splits: Split[];
   across: Split | null;
   window: Window;
+  /** Trees of the dimensions, and the chart's under CHART where headings are asked for. */
   trees: ReadonlyMap<string, Tree>;
   /** Retained earnings account of each entity whose retained earnings the figure selects. */
   retained: ReadonlyMap<string, string>;
@@ -42,6 +43,9 @@ export interface SheetQuestion {
   /** Time members to show although nothing was booked in them. */
   frame(split: Split): string[];
 }
+
+/** Under what name the chart of accounts stands among the trees; no dimension can have it. */
+export const CHART = '~chart';
 
 /** Groups sums into the rows of a sheet, nested as the splits are; children add up to their parent. */
 export function sheetOf(sums: readonly SplitSum[], question: SheetQuestion): SheetParts {
@@ -107,7 +111,7 @@ function contributionsOf(sums: readonly SplitSum[], question: SheetQuestion): Co
 
 /** Results of ended years stand in the retained earnings account, which is equity. */
 const retainedKeys = (sum: SplitSum, splits: Split[], account: string): (string | null)[] =>
-  sum.keys.map((key, i) => (splits[i]?.by === 'account' ? account : splits[i]?.by === 'type' ? 'equity' : key));
+  sum.keys.map((key, i) => (splits[i]?.by === 'account' || splits[i]?.by === 'heading' ? account : splits[i]?.by === 'type' ? 'equity' : key));
 
 function total(contributions: readonly Contribution[]): Balance {
   const balance = emptyBalance();
@@ -161,6 +165,10 @@ function keysAt(held: Contribution[], split: Split, level: number, question: She
 const later = (split: Split, at: string, key: string): boolean => at !== '' && order(split, at, key) > 0;
 
 function memberKey(split: Split, raw: string | null, trees: ReadonlyMap<string, Tree>): string | null {
+  if (split.by === 'heading' && raw !== null) {
+    const path = lineage(trees.get(CHART) ?? new Map(), raw);
+    return path[Math.max(0, path.length - split.level)] as string;
+  }
   if (split.by !== 'dim') return raw ?? NONE;
   if (raw === null) return split.under === null ? NONE : null;
   const path = lineage(trees.get(split.dim) ?? new Map(), raw);

@@ -105,7 +105,8 @@ type Name = (key: string | number | null) => string | null;
 
 async function namesOf(db: Db, split: Split, keys: (string | number | null)[], question: Question): Promise<Name> {
   switch (split.by) {
-    case 'account': {
+    case 'account':
+    case 'heading': {
       const codes = new Map(question.entities.flatMap((e) => [...e.entity.accountOf].map(([id, a]) => [id, a.code] as const)));
       return (key) => codes.get(key as number) ?? null;
     }

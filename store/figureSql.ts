@@ -230,7 +230,7 @@ const lineLeg = (question: Question): Leg => ({
   cut: 'all',
 });
 
-const SUMMARISED = new Set<string>(['account', 'type', 'entity', 'period', 'kind']);
+const SUMMARISED = new Set<string>(['account', 'heading', 'type', 'entity', 'period', 'kind']);
 
 /** The smallest table that can answer: every clause and split must be among what it keeps. */
 function sourceFor(question: Question, splits: readonly Split[]): Source {
@@ -363,6 +363,7 @@ function dimensionOf(question: Question, code: string) {
 function keySql(split: Split, leg: Leg, question: Question): string {
   switch (split.by) {
     case 'account':
+    case 'heading':
       return 's.account';
     case 'type':
       return 'a.type';

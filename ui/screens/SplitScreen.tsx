@@ -96,7 +96,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
           const more = asPut(at?.refine ?? {});
           if (at && row.cells?.[Number(column.slice(1))]?.count === 0) return null;
           // An account says more than its type.
-          const both = across === 'type' ? together(more, step.put) : together(step.put, more);
+          const both = across === 'type' || across.startsWith('account/') ? together(more, step.put) : together(step.put, more);
           const narrowed = at ? { ...step, label: `${step.label}, ${at.name}`, column: measure, put: both } : step;
           return opensMembers && !at ? { ...narrowed, view: 'split' as const, by: `dim:${dim}/${row.member}` } : narrowed;
         },

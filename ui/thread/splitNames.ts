@@ -1,6 +1,9 @@
 /** What every figure can be split by beside the dimensions, in the words of the screen. */
 export const SPLIT_NAMES: Record<string, string> = {
   account: 'Account',
+  'account/1': 'Headings, first level',
+  'account/2': 'Headings, second level',
+  'account/3': 'Headings, third level',
   type: 'Account type',
   entity: 'Company',
   period: 'Period',

@@ -103,6 +103,10 @@ const SPLITS: Split[] = [
   { by: 'document' },
   { by: 'documentType' },
   { by: 'taxCode' },
+  { by: 'unit' },
+  { by: 'dueDate' },
+  { by: 'approvedBy' },
+  { by: 'enteredAt' },
   { by: 'dim', dim: 'unit', under: null },
   { by: 'dim', dim: 'unit', under: 'N' },
   { by: 'dim', dim: 'fund', under: null },
@@ -360,7 +364,7 @@ async function load(home: string, name: string, kind: 'lines' | 'accounts' | 'di
 function linesFile({ lines }: Ledger): string[] {
   const quoted = (text: string | null): string => `"${(text ?? '').replaceAll('"', '""')}"`;
   return [
-    'entity,entry,line,date,account,debit,credit,description,entry_description,period,year,status,kind,journal,counterparty,posted_by,document,currency,document_type,tax_code,dim:unit,dim:fund',
+    'entity,entry,line,date,account,debit,credit,description,entry_description,period,year,status,kind,journal,counterparty,posted_by,document,currency,document_type,tax_code,unit,due_date,document_date,approved_by,entered_at,dim:unit,dim:fund',
     ...lines.map((l) =>
       [
         ...[
@@ -382,7 +386,20 @@ function linesFile({ lines }: Ledger): string[] {
           l.journal ?? '',
           l.counterparty ?? '',
         ],
-        ...[l.postedBy ?? '', l.document ?? '', l.currency ?? '', l.documentType ?? '', l.taxCode ?? '', l.dims.unit ?? '', l.dims.fund ?? ''],
+        ...[
+          l.postedBy ?? '',
+          l.document ?? '',
+          l.currency ?? '',
+          l.documentType ?? '',
+          l.taxCode ?? '',
+          l.unit ?? '',
+          l.dueDate ?? '',
+          l.documentDate ?? '',
+          l.approvedBy ?? '',
+          l.enteredAt ?? '',
+          l.dims.unit ?? '',
+          l.dims.fund ?? '',
+        ],
       ].join(','),
     ),
   ];

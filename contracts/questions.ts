@@ -23,7 +23,7 @@ export const trialBalanceShape = {
 };
 
 /** More levels than this nobody reads. */
-const LEVELS_MAX = 5;
+const LEVELS_MAX = 8;
 
 export const sheetShape = {
   ...scopeShape,

@@ -12,7 +12,10 @@ export type Window = { by: 'period'; from: Ordinal; to: Ordinal; fromFirst?: boo
 export type MemberPick = { is: 'tree'; code: string } | { is: 'direct'; code: string } | { is: 'none' };
 
 /** Line attributes that a clause can ask to be one of several values; null stands for "none". */
-export const ATTRIBUTES = ['journal', 'counterparty', 'postedBy', 'document', 'currency', 'entry', 'documentType', 'taxCode'] as const;
+export const ATTRIBUTES = [
+  ...(['journal', 'counterparty', 'postedBy', 'document', 'currency', 'entry', 'documentType', 'taxCode'] as const),
+  ...(['unit', 'dueDate', 'documentDate', 'approvedBy', 'enteredAt'] as const),
+] as const;
 export type Attribute = (typeof ATTRIBUTES)[number];
 
 /**

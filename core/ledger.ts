@@ -47,6 +47,12 @@ export interface Line {
   currency: string | null;
   documentType: string | null;
   taxCode: string | null;
+  /** Of the quantity. */
+  unit: string | null;
+  dueDate: string | null;
+  documentDate: string | null;
+  approvedBy: string | null;
+  enteredAt: string | null;
   /** Member code by dimension code; a dimension that is absent has no member. */
   dims: Readonly<Record<string, string>>;
 }

@@ -176,6 +176,11 @@ const CLAUSE_WORD = {
   entry: 'entry',
   documentType: 'document type',
   taxCode: 'tax code',
+  unit: 'unit',
+  dueDate: 'due on',
+  documentDate: 'document of',
+  approvedBy: 'approved by',
+  enteredAt: 'entered on',
 } as const;
 
 const withName = (code: string, names: SentenceNames): string => [code, names.account(code)].filter(Boolean).join(' ');

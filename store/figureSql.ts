@@ -401,6 +401,12 @@ const TEXT_COLUMN = {
   entry: 's.entry_number',
   documentType: `s.extra->>'document_type'`,
   taxCode: `s.extra->>'tax_code'`,
+  unit: 's.unit',
+  dueDate: `s.extra->>'due_date'`,
+  documentDate: `s.extra->>'document_date'`,
+  // What an entry has as a whole stands with the entry.
+  approvedBy: '(select x.approved_by from entry x where x.id = s.entry)',
+  enteredAt: '(select x.entered_at from entry x where x.id = s.entry)',
 } as const;
 const DICTIONARY = { journal: 'journal', counterparty: 'counterparty', postedBy: 'ledger_user' } as const;
 
@@ -423,7 +429,12 @@ function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bind): st
     case 'currency':
     case 'entry':
     case 'documentType':
-    case 'taxCode': {
+    case 'taxCode':
+    case 'unit':
+    case 'dueDate':
+    case 'documentDate':
+    case 'approvedBy':
+    case 'enteredAt': {
       const column = TEXT_COLUMN[clause.on];
       const none = clause.any.includes(null) ? ` or ${column} is null` : '';
       return `${clause.not ? 'not ' : ''}coalesce(${valuesSql(column, clause.any, bind)}${none}, false)`;

@@ -106,7 +106,7 @@ export function randomLedger(seed: number, entities: { code: string; spec: Calen
             amount: 0,
           },
           ...{ description: '', entryDescription: '', journal: null, counterparty: null, postedBy: null, document: null, currency: null },
-          ...{ documentType: null, taxCode: null, dims: {} },
+          ...{ documentType: null, taxCode: null, unit: null, dueDate: null, documentDate: null, approvedBy: null, enteredAt: null, dims: {} },
           ...rest,
           ...part,
         });
@@ -151,6 +151,8 @@ export function randomLedger(seed: number, entities: { code: string; spec: Calen
           document: roll.chance(0.3) ? `D-${roll.whole(1, 9)}` : null,
           currency: roll.chance(0.2) ? roll.pick(['EUR', 'NOK']) : null,
           documentType: roll.chance(0.4) ? roll.pick(['invoice', 'credit note']) : null,
+          ...{ unit: roll.chance(0.2) ? 'l' : null, dueDate: roll.chance(0.3) ? addDays(date, 30) : null, documentDate: roll.chance(0.3) ? date : null },
+          ...{ approvedBy: roll.chance(0.4) ? roll.pick(['eva', 'finn']) : null, enteredAt: roll.chance(0.5) ? addDays(date, roll.whole(0, 3)) : null },
           taxCode: roll.chance(0.3) ? roll.pick(['V20', 'V5', 'N0']) : null,
           description: roll.pick(['Fuel 100% sea_route', 'wages', 'Ünïcode “quotes”, comma', 'back\\slash']),
           entryDescription: roll.pick(['June run', 'FUEL order', '']),
@@ -217,6 +219,10 @@ export function randomFigure(roll: Dice, ledger: Ledger, entities: string[]): Fi
   if (roll.chance(0.15)) where.push({ on: 'journal', any: roll.pick<(string | null)[]>([['GL'], ['AP', null]]) });
   if (roll.chance(0.1)) where.push({ on: 'dim', dim: 'unit', any: roll.pick<MemberPick[]>([[{ is: 'tree', code: 'N1' }], [{ is: 'none' }]]), not: true });
   if (roll.chance(0.1)) where.push({ on: 'counterparty', any: roll.pick<(string | null)[]>([['C1'], ['C?', null]]), not: true });
+  if (roll.chance(0.05))
+    where.push({ on: 'approvedBy', any: roll.pick<(string | null)[]>([['eva'], ['f*', null]]), ...(roll.chance(0.4) ? { not: true } : {}) });
+  if (roll.chance(0.05)) where.push({ on: 'dueDate', any: roll.pick<(string | null)[]>([['2025-*'], [null]]) });
+  if (roll.chance(0.05)) where.push({ on: 'unit', any: ['l'] });
   if (roll.chance(0.1)) where.push({ on: 'taxCode', any: roll.pick<(string | null)[]>([['V*'], ['V20', null]]), ...(roll.chance(0.4) ? { not: true } : {}) });
   if (roll.chance(0.08)) where.push({ on: 'opposite', any: roll.pick([['1000'], ['4000', '5100']]) });
   if (roll.chance(0.05)) where.push({ on: 'entry', any: [roll.pick(['*-00*', '*1'])] });

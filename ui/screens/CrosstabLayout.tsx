@@ -4,7 +4,7 @@ import { Popover } from 'radix-ui';
 import { type DragEvent, type KeyboardEvent, useEffect, useRef, useState } from 'react';
 
 /** Splits nested in one another; more nobody reads. */
-export const LEVELS_MAX = 4;
+export const LEVELS_MAX = 8;
 
 export interface Layout {
   /** What rows are split by, the outermost first. */

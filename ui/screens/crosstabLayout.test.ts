@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { type Layout, laidOut } from './CrosstabLayout';
+import { type Layout, LEVELS_MAX, laidOut } from './CrosstabLayout';
 
 test('words change places between rows and columns, and rows never run out', () => {
   const layout: Layout = { rows: ['vessel', 'account'], across: 'period' };
@@ -11,5 +11,6 @@ test('words change places between rows and columns, and rows never run out', () 
   // The only row and the column change places; the last thing of all stays.
   expect(laidOut({ rows: ['vessel'], across: 'period' }, 'vessel', 'columns')).toEqual({ rows: ['period'], across: 'vessel' });
   expect(laidOut({ rows: ['vessel'], across: '' }, 'vessel', 'waiting')).toEqual({ rows: ['vessel'], across: '' });
-  expect(laidOut({ rows: ['a', 'b', 'c', 'd'], across: '' }, 'e', 'rows')).toEqual({ rows: ['a', 'b', 'c', 'd'], across: '' });
+  const full = Array.from({ length: LEVELS_MAX }, (_, i) => `level ${i}`);
+  expect(laidOut({ rows: full, across: '' }, 'one more', 'rows')).toEqual({ rows: full, across: '' });
 });

@@ -1,3 +1,4 @@
+import { ATTRIBUTES } from '@/core/figure';
 import { SPLIT_NAMES } from './splitNames';
 
 /**
@@ -155,7 +156,7 @@ export function allBut(scope: URLSearchParams, put: Record<string, string[]>): R
 }
 
 /** Clauses that can ask for all but what they name. */
-const TURNED = ['journal', 'counterparty', 'postedBy', 'document', 'currency', 'entry', 'documentType', 'taxCode'];
+const TURNED: readonly string[] = ATTRIBUTES;
 
 /** The screen as it was after fewer steps. */
 export const backTo = (screen: Screen, depth: number): Screen => ({ ...screen, options: withoutSort(screen.options), steps: screen.steps.slice(0, depth) });

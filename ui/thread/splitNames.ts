@@ -19,5 +19,10 @@ export const SPLIT_NAMES: Record<string, string> = {
   kind: 'Kind of line',
   size: 'Size of line',
   taxCode: 'Tax code',
+  unit: 'Unit of quantity',
+  dueDate: 'Due date',
+  documentDate: 'Document date',
+  approvedBy: 'Who approved',
+  enteredAt: 'Entered',
   currency: 'Transaction currency',
 };

@@ -97,7 +97,11 @@ test('a comparison of loads names the threads whose figures it touches, and a re
   expect(touched.threads.filter((t) => t.id === id)).toEqual([expect.objectContaining({ name: 'Touched', steps: ['6310 Repairs'] })]);
   expect(touched.threads.some((t) => t.id === hidden)).toBe(false);
 
-  const col = await as('col');
+  // Col sees two cost centres, and so no thread of whole books; a reader of the company sees its own.
+  const limited = await as('col');
+  expect((await listThreads(ctx, limited)).rows).toEqual([]);
+  await expect(showThread(ctx, limited, id)).rejects.toThrow(/is not there, or outside what you may see/);
+  const col = { ...limited, members: {} };
   const seen = (await listThreads(ctx, col)).rows.map((t) => t.id);
   expect([seen.includes(id), seen.includes(hidden)]).toEqual([true, false]);
   await expect(showThread(ctx, col, hidden)).rejects.toThrow(/is not there, or outside what you may see/);

@@ -205,7 +205,10 @@ function understood<T>(act: () => T): T {
 async function across(ctx: Context, asked: Asked, text: string | undefined): Promise<Reckoned[]> {
   if (text === undefined) return [];
   const split = readSplit(text, 'across');
+  const order = new Map(asked.entities.map((e, i) => [e.code, i]));
   const found = await balancesAcross(ctx, asked, split);
+  // Companies stand in the order in which they were asked about.
+  if (split.by === 'entity') found.sort((a, b) => (order.get(a.key) ?? 0) - (order.get(b.key) ?? 0));
   return Promise.all(
     found.map(async ({ key, name, figure, balances }) => {
       // Of books in several currencies each member is translated for itself.

@@ -254,7 +254,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
           </div>
           {above}
           <div className="flex min-h-[30px] shrink-0 items-start gap-x-4 py-1 text-[12.5px] text-soft">
-            <div className="flex min-h-[22px] min-w-0 flex-1 flex-wrap items-center gap-x-4 gap-y-0.5">
+            <div className="flex min-h-[22px] min-w-0 flex-1 flex-wrap items-center gap-x-4 gap-y-1.5">
               {!beside && tools}
               {finding && (
                 <FindInSheet

@@ -1,36 +1,8 @@
 import type { SentencePart, Tie } from '../query/answers';
 
-export interface OpenDocuments {
-  entity: string;
-  at: string;
-  parts: SentencePart[];
-  address: string;
-  currency: string;
-  controls: { account: string; name: string; documents: number }[];
-  rows: {
-    number: string;
-    type: string;
-    date: string;
-    dueDate: string | null;
-    currency: string;
-    counterparty: string | null;
-    counterpartyName: string | null;
-    description: string;
-    account: string;
-    amount: string;
-    open: string;
-    band: number;
-    daysPast: number;
-  }[];
-  bands: { name: string; open: string }[];
-  total: { documents: number; open: string; inOtherCurrencies: number };
-  ledger: string;
-  tie: Tie;
-}
-
+/** A document as every answer has it. */
 interface Plain {
   number: string;
-  entity: string;
   type: string;
   date: string;
   dueDate: string | null;
@@ -39,7 +11,20 @@ interface Plain {
   counterpartyName: string | null;
   amount: string;
   description: string;
-  load: number;
+}
+
+export interface OpenDocuments {
+  entity: string;
+  at: string;
+  parts: SentencePart[];
+  address: string;
+  currency: string;
+  controls: { account: string; name: string; documents: number }[];
+  rows: (Plain & { account: string; open: string; band: number; daysPast: number })[];
+  bands: { name: string; open: string }[];
+  total: { documents: number; open: string; inOtherCurrencies: number };
+  ledger: string;
+  tie: Tie;
 }
 
 interface Applied {
@@ -50,6 +35,8 @@ interface Applied {
 }
 
 export interface OneDocument extends Plain {
+  entity: string;
+  load: number;
   settling: boolean;
   account: string | null;
   open: string;

@@ -95,8 +95,8 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
           const at = data?.columns[Number(/^x(\d+)$/.exec(column)?.[1] ?? Number.NaN)];
           const more = asPut(at?.refine ?? {});
           if (at && row.cells?.[Number(column.slice(1))]?.count === 0) return null;
-          // An account says more than its type.
-          const both = across === 'type' || across.startsWith('account/') ? together(more, step.put) : together(step.put, more);
+          const closer = Math.max(...levels.slice(0, row.depth + 1).map(closeness)) > closeness(across);
+          const both = closer && closeness(across) >= 0 ? together(more, step.put) : together(step.put, more);
           const narrowed = at ? { ...step, label: `${step.label}, ${at.name}`, column: measure, put: both } : step;
           return opensMembers && !at ? { ...narrowed, view: 'split' as const, by: `dim:${dim}/${row.member}` } : narrowed;
         },
@@ -186,6 +186,12 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       }
     />
   );
+}
+
+/** How near to single accounts a split is, where it is of accounts: of two on one cell the nearer one says more. */
+function closeness(by: string): number {
+  if (by === 'account') return Number.POSITIVE_INFINITY;
+  return by === 'type' ? 0 : Number(/^account\/(\d)$/.exec(by)?.[1] ?? -1);
 }
 
 const MEASURES = { movement: 'Movement', closing: 'Closing balance' } as const;

@@ -66,7 +66,7 @@ export function ChartPage() {
   const similar = (data?.rows ?? []).filter((r) => r.similar.length > 0).length;
   return (
     <>
-      {data && <ScopeSentence parts={data.parts} scope={scope} onChange={change} stale={isPlaceholderData} adding={false} onAdding={() => {}} />}
+      {data && <ScopeSentence parts={data.parts} scope={scope} onChange={change} stale={isPlaceholderData} />}
       <Place title="Accounts" tabs={ACCOUNT_TABS} here="/accounts">
         <div className="mb-3 flex flex-wrap items-end gap-x-3 gap-y-2">
           <Labelled label="Find">

@@ -32,7 +32,7 @@ export function DimensionsPage() {
   };
   return (
     <>
-      {data && <ScopeSentence parts={data.parts} scope={scope} onChange={change} stale={isPlaceholderData} adding={false} onAdding={() => {}} />}
+      {data && <ScopeSentence parts={data.parts} scope={scope} onChange={change} stale={isPlaceholderData} />}
       <Place title="Accounts" tabs={ACCOUNT_TABS} here="/accounts/dimensions">
         <Failure error={error ?? name.error} />
         {data?.dimensions.length === 0 && <p className="text-soft">There are no dimensions yet. Load a file of dimensions and members.</p>}

@@ -36,7 +36,7 @@ export function DocumentsPage() {
   const ledger = new URLSearchParams(data?.address ?? '');
   return (
     <>
-      {data && <ScopeSentence parts={data.parts} scope={scope} onChange={change} stale={isPlaceholderData} adding={false} onAdding={() => {}} />}
+      {data && <ScopeSentence parts={data.parts} scope={scope} onChange={change} stale={isPlaceholderData} />}
       <Place title="Documents" tabs={DOCUMENT_TABS} here="/documents">
         <div className="mb-3 flex flex-wrap items-end gap-x-3 gap-y-2">
           <Labelled label="Control account">

@@ -17,8 +17,9 @@ interface Props {
   scope: URLSearchParams;
   onChange(put: Put): void;
   stale: boolean;
-  adding: boolean;
-  onAdding(adding: boolean): void;
+  /** Whether a clause is being added; absent where the page takes no further ones. */
+  adding?: boolean;
+  onAdding?(adding: boolean): void;
   /** Splits the sheet; absent where it cannot be. */
   onSplit?(split: SplitWanted): void;
   /** What stands after the sentence. */
@@ -30,7 +31,7 @@ export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding,
   const [open, setOpen] = useState<string | null>(null);
   const apply = (put: Put): void => {
     setOpen(null);
-    onAdding(false);
+    onAdding?.(false);
     onChange(put);
   };
   return (
@@ -64,20 +65,22 @@ export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding,
           </span>
         );
       })}{' '}
-      <AddClause
-        open={adding}
-        onOpen={onAdding}
-        scope={scope}
-        onApply={apply}
-        {...(onSplit
-          ? {
-              onSplit: (split: SplitWanted) => {
-                onAdding(false);
-                onSplit(split);
-              },
-            }
-          : {})}
-      />
+      {onAdding && (
+        <AddClause
+          open={adding ?? false}
+          onOpen={onAdding}
+          scope={scope}
+          onApply={apply}
+          {...(onSplit
+            ? {
+                onSplit: (split: SplitWanted) => {
+                  onAdding(false);
+                  onSplit(split);
+                },
+              }
+            : {})}
+        />
+      )}
       {kept}
       {stale && <span className="ml-3 font-sans text-[12.5px] text-faint">updating …</span>}
     </h1>

@@ -3,8 +3,8 @@ import { splitSums } from '@/store/balances';
 import type { CatalogueAccount } from '@/store/catalogue';
 import type { Context } from './context';
 import { eliminatedBalances, uncancelledAccounts } from './elimination';
-import type { Asked } from './resolveFigure';
-import { DIFFERENCE, differenceAccount, hasDifference, translatedBalances } from './translation';
+import { type Asked, everyAccount } from './resolveFigure';
+import { differenceAccount, hasDifference, translatedBalances } from './translation';
 
 /** Balance by account code; of a group, accounts of the same code added up, in the currency of the question. */
 export async function balancesByAccount(ctx: Context, asked: Asked): Promise<Map<string, Balance>> {
@@ -26,14 +26,10 @@ export async function balancesByAccount(ctx: Context, asked: Asked): Promise<Map
   return found;
 }
 
-/** The charts of all entities as one, by code; the first entity's attributes hold. */
+/** The charts of all entities as one, with the rows that a translation and an elimination add, by code. */
 export function mergedChart(asked: Asked): CatalogueAccount[] {
-  const { entities, eliminates } = asked;
-  const merged = new Map<string, CatalogueAccount>();
-  for (const e of entities) for (const a of e.chart) if (!merged.has(a.code)) merged.set(a.code, a);
-  if (hasDifference(asked)) merged.set(DIFFERENCE, differenceAccount);
-  if (eliminates) for (const a of uncancelledAccounts) merged.set(a.code, a);
-  return [...merged.values()].sort((a, b) => (a.code < b.code ? -1 : 1));
+  const added = [...(hasDifference(asked) ? [differenceAccount] : []), ...(asked.eliminates ? uncancelledAccounts : [])];
+  return [...everyAccount(asked.entities), ...added].sort((a, b) => (a.code < b.code ? -1 : 1));
 }
 
 /** Languages in which any account has a name beside its own. */

@@ -5,11 +5,12 @@ import { type Column, ColumnError, columnLabel, type Part, readColumn, withBases
 import { comparedWindow } from '@/core/comparisons';
 import type { Figure } from '@/core/figure';
 import { currencyText, windowText } from '@/core/sentence';
-import { balancesByAccount } from './accountBalances';
+import type { CatalogueAccount } from '@/store/catalogue';
+import { balancesByAccount, mergedChart } from './accountBalances';
 import { budgetByAccount } from './budgets';
 import type { Context } from './context';
 import { type Asked, askedOf } from './resolveFigure';
-import { hasDifference } from './translation';
+import { differenceAccount, hasDifference } from './translation';
 
 /** One column with the balances that its values are made of; null where it cannot be said, or is made of others. */
 export interface Reckoned {
@@ -22,9 +23,13 @@ export interface Reckoned {
   digits?: number;
 }
 
-/** Whether a column translates whole books that the sheet itself does not: it then has a difference of its own. */
-export const columnDiffers = (asked: Asked, columns: readonly Column[]): boolean =>
-  columns.some((c) => c.is === 'currency' && hasDifference(askedOf(asked.figure, asked.known, c.of)));
+/** The chart of a sheet with these columns, and whether the sheet or a column of it has a translation difference, which then stands in the chart. */
+export function chartOf(asked: Asked, columns: readonly Column[]): { chart: CatalogueAccount[]; differs: boolean } {
+  const chart = mergedChart(asked);
+  if (hasDifference(asked)) return { chart, differs: true };
+  const differs = columns.some((c) => c.is === 'currency' && hasDifference(askedOf(asked.figure, asked.known, c.of)));
+  return { chart: differs ? [...chart, differenceAccount] : chart, differs };
+}
 
 /** Columns as they are written in a request. @throws ProblemError naming the one that is none */
 export function columnsAsked(texts: readonly string[]): Column[] {

@@ -3,6 +3,7 @@ import { join, resolve } from 'node:path';
 import type { Knex } from 'knex';
 import { type Catalogue, newestLoad, readCatalogue } from '@/store/catalogue';
 import { connect, connectForWork, connectPatiently } from '@/store/db';
+import { controlAccounts } from '@/store/documents';
 import { type Extents, readExtents } from '@/store/extents';
 
 /** What every use case needs of the installation that it runs in. */
@@ -60,6 +61,8 @@ export interface Known {
   catalogue: Catalogue;
   extents: Extents;
   newest: number;
+  /** Accounts that documents stand on, by entity. */
+  controls: ReadonlyMap<number, readonly number[]>;
 }
 
 const kept = new WeakMap<Knex, { stamp: string; known: Promise<Known> }>();
@@ -69,7 +72,10 @@ export async function known(db: Knex): Promise<Known> {
   const { load, stamp } = await newestLoad(db);
   const held = kept.get(db);
   if (held?.stamp === stamp) return held.known;
-  const fresh = Promise.all([readCatalogue(db), readExtents(db)]).then(([catalogue, extents]) => ({ catalogue, extents, newest: load }));
+  const fresh = Promise.all([readCatalogue(db), readExtents(db), controlAccounts(db)]).then(([catalogue, extents, controls]) => ({
+    ...{ catalogue, extents, newest: load },
+    controls: new Map([...catalogue.entities.values()].map((e) => [e.id, controls.flatMap((c) => (c.entity === e.id ? [c.account] : []))])),
+  }));
   kept.set(db, { stamp, known: fresh });
   fresh.catch(() => kept.delete(db));
   return fresh;

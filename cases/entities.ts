@@ -4,7 +4,6 @@ import { ProblemError, wrong } from '@/contracts/problem';
 import { type CalendarSpec, calendarFaults } from '@/core/calendar';
 import { exponentOf } from '@/core/money';
 import { rowsOf } from '@/store/db';
-import { controlAccounts } from '@/store/documents';
 import { openEntity } from '@/store/layers';
 import { addToRecord } from '@/store/record';
 import { type Context, known } from './context';
@@ -37,13 +36,8 @@ export async function addEntity(ctx: Context, viewer: Viewer, entity: z.infer<ty
 
 /** The entities that the viewer may see, with how far their lines reach, and the dimensions they share. */
 export async function listEntities(ctx: Context, viewer: Viewer) {
-  const { catalogue, extents, newest } = await known(ctx.read);
-  const controls = seesWhole(viewer)
-    ? await controlAccounts(
-        ctx.read,
-        [...catalogue.entities.values()].map((e) => e.id),
-      )
-    : [];
+  const { catalogue, extents, newest, controls } = await known(ctx.read);
+  const whole = seesWhole(viewer);
   return {
     entities: [...catalogue.entities.values()]
       .filter((e) => maySee(viewer, e.code))
@@ -51,7 +45,7 @@ export async function listEntities(ctx: Context, viewer: Viewer) {
         ...{ code, name, names, currency, calendar, yearEnd, retainedEarnings },
         reach: extents.get(code) ?? null,
         /** Accounts that documents stand on. */
-        controls: controls.flatMap((c) => (c.entity === id ? [accountOf.get(c.account)?.code ?? ''] : [])),
+        controls: whole ? (controls.get(id) ?? []).map((account) => accountOf.get(account)?.code ?? '') : [],
       })),
     dimensions: [...catalogue.dimensions.values()].map((d) => ({ code: d.code, name: d.name, members: [...d.tree.values()] })),
     newestLoad: newest,

@@ -4,7 +4,7 @@ import { yearOf } from '@/core/calendar';
 import { add, exponentOf, formatAmount, type Minor } from '@/core/money';
 import { AGE_EDGES, ageBand, bandNames, daysPast, type OpenItem, openOf } from '@/core/openItems';
 import { total } from '@/store/balances';
-import { controlAccounts, type ItemRow, itemsOn } from '@/store/documents';
+import { type ItemRow, itemsOn } from '@/store/documents';
 import type { Context } from './context';
 import { type Asked, resolveFigure } from './resolveFigure';
 import { requireWhole, type Viewer } from './viewer';
@@ -33,9 +33,8 @@ export async function openDocuments(ctx: Context, viewer: Viewer, { open, aged, 
   if (other) throw wrong(other.on === 'dim' ? `dim.${other.dim}` : other.on, 'documents are narrowed by account and counterparty only; take this clause away');
   if (status !== 'posted') throw wrong('status', 'documents are held against posted lines; ask for posted');
   const at = lastDay(asked);
-  const controls = await controlAccounts(ctx.read, [entity.id]);
-  const documented = new Set(controls.map((c) => c.account));
-  const accounts = (mine.own ?? [...entity.accountOf.keys()]).filter((id) => documented.has(id));
+  const controls = asked.known.controls.get(entity.id) ?? [];
+  const accounts = controls.filter((id) => mine.own === null || mine.own.includes(id));
   const [party] = where;
   const found = await itemsOn(ctx.read, {
     ...{ entity: entity.id, accounts, at, asOf: asked.question.asOf, limit: ITEMS_MAX + 1 },
@@ -58,11 +57,7 @@ export async function openDocuments(ctx: Context, viewer: Viewer, { open, aged, 
   const off = add(sum, -balance);
   return {
     ...{ entity: entity.code, at, sentence: asked.sentence, parts: asked.parts, address: asked.address, currency: asked.currency },
-    controls: controls.map((c) => ({
-      account: entity.accountOf.get(c.account)?.code ?? '',
-      name: entity.accountOf.get(c.account)?.name ?? '',
-      documents: c.documents,
-    })),
+    controls: controls.map((id) => ({ account: entity.accountOf.get(id)?.code ?? '', name: entity.accountOf.get(id)?.name ?? '' })),
     rows: shown.map(({ row, item, open: left }) => ({
       ...{ number: row.number, type: row.type, date: row.date, dueDate: row.due_date, currency: row.currency },
       ...{ counterparty: row.counterparty_code, counterpartyName: row.counterparty_name, description: row.description },

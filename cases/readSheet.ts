@@ -8,7 +8,7 @@ import { DIRECT, type Figure, NONE, refine, type Split, splitsWindow, splitWhole
 import type { Tree } from '@/core/ledger';
 import { add, exponentOf, formatAmount, type Minor, parseAmount } from '@/core/money';
 import { dateText, monthText, periodName, weekText } from '@/core/sentence';
-import { CHART, type SheetQuestion, type SheetRow, sheetOf } from '@/core/sheet';
+import { CHART, fromFirstMoved, type SheetQuestion, type SheetRow, sheetOf } from '@/core/sheet';
 import { bandOf } from '@/core/sizes';
 import { dictionaryNames, splitSums, TooManyRowsError, total } from '@/store/balances';
 import { currencySums } from '@/store/lines';
@@ -28,9 +28,7 @@ export async function readSheet(ctx: Context, viewer: Viewer, params: ScopeParam
   const splits = params.by.map((b) => readSplit(b));
   const across = params.across === undefined ? null : readSplit(params.across, 'across');
   const asked = await resolveFigure(ctx, viewer, params);
-  const all = across ? [...splits, across] : splits;
-  checkSplits(all, asked);
-  const patient = await weighed(ctx, asked, all, params.heavy);
+  const patient = await weighed(ctx, asked, across ? [...splits, across] : splits, params.heavy);
   const sheet = await splitFigure(patient, asked, splits, across);
   return params.open && across ? withOpened(patient, asked, sheet, splits, across, params.open) : sheet;
 }
@@ -55,7 +53,7 @@ async function withOpened(ctx: Context, outer: Asked, sheet: Sheet, splits: Spli
     const figure = refine(splitWhole(outer.figure, across, names), across, key, names);
     const asked = { ...askedOf(figure, outer.known, outer.currency), entities: outer.entities };
     checkSplits([split], asked);
-    const inner = fromFirstBooked(await splitFigure(ctx, asked, splits, split));
+    const inner = fromFirstMoved(await splitFigure(ctx, asked, splits, split));
     const parts = new Map(withPaths(inner.rows).map(({ row, path }) => [path, row]));
     const parent = columns[at] as Sheet['columns'][number];
     const none = inner.columns.map(() => shown(emptyBalance(), outer.digits));
@@ -71,15 +69,6 @@ async function withOpened(ctx: Context, outer: Asked, sheet: Sheet, splits: Spli
   }
   const tie = off === 0 ? sheet.tie : { ok: false, offBy: formatAmount(off, outer.digits) };
   return { ...sheet, columns, rows, tie };
-}
-
-/** Without the columns of time that only the opening balance was made in. */
-function fromFirstBooked(sheet: Sheet): Sheet {
-  const first = Math.max(
-    0,
-    sheet.columns.findIndex((c) => c.total.count > 0),
-  );
-  return { ...sheet, columns: sheet.columns.slice(first), rows: sheet.rows.map((row) => ({ ...row, cells: row.cells?.slice(first) ?? [] })) };
 }
 
 const spliced = <Item>(list: readonly Item[], at: number, more: readonly Item[]): Item[] => [...list.slice(0, at), ...more, ...list.slice(at)];

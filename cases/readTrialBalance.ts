@@ -10,13 +10,12 @@ import type { Value } from '@/core/statement';
 import { yearToDate } from '@/core/windows';
 import { firstOff, resultsByYear, total } from '@/store/balances';
 import type { CatalogueAccount } from '@/store/catalogue';
-import { balancesByAccount, languagesOf, mergedChart } from './accountBalances';
-import { columnDiffers, columnsAsked, reckonColumns } from './comparedColumns';
+import { balancesByAccount, languagesOf } from './accountBalances';
+import { chartOf, columnsAsked, reckonColumns } from './comparedColumns';
 import type { Context } from './context';
 import { explainEmpty } from './explainEmpty';
 import { type Asked, askedOf, resolveFigure } from './resolveFigure';
 import { type ShownBalance, shown, valueText } from './showAmounts';
-import { DIFFERENCE, differenceAccount } from './translation';
 import type { Viewer } from './viewer';
 import { weighed } from './weigh';
 
@@ -65,8 +64,7 @@ export async function readTrialBalance(
     params.retained === 'parts' && !asked.translates ? resultsByYear(ctx.read, asked.question) : [],
   ]);
   const compared = params.column ? await comparedValues(ctx, asked, params.column, params.compare ?? 'closing') : null;
-  const own = mergedChart(asked);
-  const chart = columnDiffers(asked, columnsAsked(params.column ?? [])) && !own.some((a) => a.code === DIFFERENCE) ? [...own, differenceAccount] : own;
+  const { chart } = chartOf(asked, columnsAsked(params.column ?? []));
   const rows: TrialBalanceRow[] = [];
   const sum = emptyBalance();
   const yearSum = emptyBalance();

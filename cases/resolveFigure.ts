@@ -227,7 +227,7 @@ function checkOpposite(code: string, entities: CatalogueEntity[]): void {
 }
 
 /** The accounts of all the entities, by code; the first entity's attributes hold. */
-function everyAccount(entities: CatalogueEntity[]): CatalogueEntity['chart'] {
+export function everyAccount(entities: CatalogueEntity[]): CatalogueEntity['chart'] {
   if (entities.length === 1) return entities[0]?.chart ?? [];
   const everyone = new Map<string, CatalogueEntity['chart'][number]>();
   for (const e of entities) for (const a of e.chart) if (!everyone.has(a.code)) everyone.set(a.code, a);

@@ -72,8 +72,9 @@ export function translator(rates: ReturnType<typeof ratesOf>, { entity, calendar
   return { at, averaged };
 }
 
-/** The rates between the books' currencies and that of the answer. */
-export const ratesFor = async (ctx: Context, { currency, question }: Asked) => ratesOf(await ratesTo(ctx.read, currency, question.asOf));
+/** The rates between the books' currencies and that of the answer; none are read where they are the same. */
+export const ratesFor = async (ctx: Context, { currency, question, translates }: Asked) =>
+  ratesOf(translates ? await ratesTo(ctx.read, currency, question.asOf) : []);
 
 async function ofEntity(
   ctx: Context,

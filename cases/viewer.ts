@@ -1,5 +1,5 @@
 import { forbidden, notFound, wrong } from '@/contracts/problem';
-import { type Figure, memberPicked, type Names, narrowDimension } from '@/core/figure';
+import { type Figure, type MemberPick, memberPicked, type Names, narrowDimension } from '@/core/figure';
 import { accountsIn, parseSelection } from '@/core/selection';
 
 export type Role = 'owner' | 'preparer' | 'reviewer' | 'reader';
@@ -44,8 +44,7 @@ export function asSeenBy(figure: Figure, viewer: Viewer, names: Names): Figure {
   if (figure.where.some((c) => c.on === 'opposite')) requireWhole(viewer, 'The other side of an entry is');
   let seen = figure;
   for (const [dim, codes] of Object.entries(viewer.members)) {
-    const granted = codes.map((code) => ({ is: 'tree' as const, code }));
-    seen = narrowDimension(seen, dim, granted, names.trees);
+    seen = narrowDimension(seen, dim, withTheirTrees(codes), names.trees);
     if (seen.where.some((c) => c.on === 'dim' && c.dim === dim && !c.not && c.any.length === 0))
       throw wrong(`dim.${dim}`, `this lies outside what you may see, which is ${codes.map((c) => names.trees.get(dim)?.get(c)?.name ?? c).join(' or ')}`);
   }
@@ -60,11 +59,13 @@ export function asSeenBy(figure: Figure, viewer: Viewer, names: Names): Figure {
   return { ...seen, accounts: { take: both.map((code) => ({ is: 'code', code })), except: [] } };
 }
 
+/** Members of a grant, each with all beneath it. */
+const withTheirTrees = (codes: readonly string[]): MemberPick[] => codes.map((code) => ({ is: 'tree', code }));
+
 /** Whether a line lies within the viewer's grant of members and accounts. */
 export function seesLine(viewer: Viewer, line: { account: string; members: Readonly<Record<string, string>> }, names: Names): boolean {
   for (const [dim, codes] of Object.entries(viewer.members)) {
-    const picks = codes.map((code) => ({ is: 'tree' as const, code }));
-    if (!memberPicked(picks, line.members[dim] ?? null, names.trees.get(dim) ?? new Map())) return false;
+    if (!memberPicked(withTheirTrees(codes), line.members[dim] ?? null, names.trees.get(dim) ?? new Map())) return false;
   }
   return viewer.accounts === null || accountsIn(parseSelection(viewer.accounts), names.chart).has(line.account);
 }

@@ -2,7 +2,8 @@ import { ProblemError } from '@/contracts/problem';
 import type { Figure, Split } from '@/core/figure';
 import { ACCOUNT_TYPES } from '@/core/ledger';
 import { parseSelection } from '@/core/selection';
-import { bearingCount, readsLines } from '@/store/weight';
+import { readsLines } from '@/store/figureSql';
+import { bearingCount } from '@/store/weight';
 import type { Context } from './context';
 import { type Asked, askedOf } from './resolveFigure';
 
@@ -17,13 +18,14 @@ const LINES_A_SECOND = 500_000;
  */
 export async function weighed(ctx: Context, asked: Asked, splits: readonly Split[], heavy: 'run' | undefined): Promise<Context> {
   if (!readsLines(asked.question, splits)) return ctx;
-  const lines = await bearingCount(ctx.read, without(asked, () => false).question);
+  const bare = without(asked, () => false);
+  const lines = await bearingCount(ctx.read, bare.question);
   if (lines <= ctx.heavyLines) return ctx;
   if (heavy === 'run') return { ...ctx, read: ctx.patient };
   throw new ProblemError(
     409,
     `This has to read ${spoken(lines)} lines one by one, which takes about ${Math.max(2, Math.ceil(lines / LINES_A_SECOND))} seconds`,
-    await helps(ctx, asked, splits),
+    await helps(ctx, asked, bare, splits),
     'heavy',
   );
 }
@@ -34,7 +36,8 @@ const without = (asked: Asked, keep: (clause: Figure['where'][number]) => boolea
   return { ...askedOf(figure, asked.known, asked.currency), entities: asked.entities };
 };
 
-async function helps(ctx: Context, asked: Asked, splits: readonly Split[]): Promise<ProblemError['errors']> {
+/** @param bare the question without its clauses */
+async function helps(ctx: Context, asked: Asked, bare: Asked, splits: readonly Split[]): Promise<ProblemError['errors']> {
   const found: ProblemError['errors'] = [];
   for (const clause of asked.figure.where) {
     const less = without(asked, (c) => c !== clause);
@@ -45,8 +48,7 @@ async function helps(ctx: Context, asked: Asked, splits: readonly Split[]): Prom
   }
   // Of a kind of account all that it is made of counts: equity has every year's result in it.
   for (const type of asked.figure.accounts === null ? ACCOUNT_TYPES : []) {
-    const alone = without(asked, () => false);
-    const figure = { ...alone.figure, accounts: parseSelection(`type ${type}`) };
+    const figure = { ...bare.figure, accounts: parseSelection(`type ${type}`) };
     const lines = await bearingCount(ctx.read, askedOf(figure, asked.known, asked.currency).question);
     if (lines > 0 && lines <= ctx.heavyLines)
       found.push({ path: 'accounts', message: `${type} accounts alone have ${spoken(lines)} lines`, put: { accounts: [`type ${type}`] } });

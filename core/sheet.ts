@@ -47,6 +47,18 @@ export interface SheetQuestion {
 /** Under what name the chart of accounts stands among the trees; no dimension can have it. */
 export const CHART = '~chart';
 
+/** A sheet with columns of time, without the first of them in which nothing moved: only the opening balance was made there. */
+export function fromFirstMoved<
+  Cell,
+  Column extends { total: { count: number } },
+  Row extends { cells?: Cell[] },
+  Sheet extends { columns: Column[]; rows: Row[] },
+>(sheet: Sheet): Sheet {
+  const first = sheet.columns.findIndex((c) => c.total.count > 0);
+  if (first <= 0) return sheet;
+  return { ...sheet, columns: sheet.columns.slice(first), rows: sheet.rows.map((row) => ({ ...row, cells: row.cells?.slice(first) ?? [] })) };
+}
+
 /** Groups sums into the rows of a sheet, nested as the splits are; children add up to their parent. */
 export function sheetOf(sums: readonly SplitSum[], question: SheetQuestion): SheetParts {
   const contributions = contributionsOf(sums, question);

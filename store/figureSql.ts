@@ -246,6 +246,9 @@ function sourceFor(question: Question, splits: readonly Split[]): Source {
   return dims.size === 1 && !days ? 'balance_member' : 'line';
 }
 
+/** Whether a question can only be answered by reading lines. */
+export const readsLines = (question: Question, splits: readonly Split[]): boolean => sourceFor(question, splits) === 'line';
+
 function legsOf(question: Question, source: Source): Leg[] {
   if (question.figure.window.by === 'period') return [{ table: source, axis: 'period', cut: 'all' }];
   if (source === 'line' || source === 'balance_day') return [{ table: source, axis: 'day', cut: 'all' }];

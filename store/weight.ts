@@ -1,9 +1,5 @@
-import type { Split } from '@/core/figure';
 import { type Db, rowsOf } from './db';
 import { partsFrom, type Question } from './figureSql';
-
-/** Whether the question can only be answered by reading lines. */
-export const readsLines = (question: Question, splits: readonly Split[]): boolean => partsFrom(question, splits).source === 'line';
 
 /** Lines that bear on a figure: those of its window and all before it, from which its opening is made. */
 export async function bearingCount(db: Db, question: Question): Promise<number> {

@@ -22,15 +22,15 @@ import {
 } from '@/core/statement';
 import { budgetVersions } from '@/store/budgets';
 import type { CatalogueAccount } from '@/store/catalogue';
-import { balancesByAccount, languagesOf, mergedChart } from '../accountBalances';
-import { columnDiffers, columnsAsked, type Reckoned, reckonColumns } from '../comparedColumns';
+import { balancesByAccount, languagesOf } from '../accountBalances';
+import { chartOf, columnsAsked, type Reckoned, reckonColumns } from '../comparedColumns';
 import type { Context } from '../context';
 import { partnerDimension, UNCANCELLED } from '../elimination';
 import { explainEmpty } from '../explainEmpty';
 import { balancesAcross } from '../readSheet';
 import { type Asked, askedOf, resolveFigure } from '../resolveFigure';
 import { valueText } from '../showAmounts';
-import { DIFFERENCE, differenceAccount, hasDifference, withoutRate } from '../translation';
+import { DIFFERENCE, withoutRate } from '../translation';
 import { requireWhole, type Viewer } from '../viewer';
 import { weighed } from '../weigh';
 import { cashFlow } from './cashFlow';
@@ -51,13 +51,12 @@ export interface StatementParams extends ScopeParams {
 /** A statement with values (method.md §6): every row in every column, and its guards. */
 export async function readStatement(outer: Context, viewer: Viewer, code: string, params: StatementParams) {
   const asked = await statementScope(outer, viewer, params);
-  const ctx = await weighed(outer, asked, [{ by: 'account' }, ...(params.across === undefined ? [] : [readSplit(params.across)])], params.heavy);
+  const ctx = await weighed(outer, asked, [{ by: 'account' }, ...(params.across === undefined ? [] : [readSplit(params.across, 'across')])], params.heavy);
   const [entity] = asked.entities;
   if (!entity) throw notFound(`Statement ${code}`);
   if (code === 'position') return position(ctx, viewer, asked, params.by);
-  const differs = hasDifference(asked) || columnDiffers(asked, columnsAsked(params.column ?? []));
-  const own = mergedChart(asked);
-  const chart = differs && !own.some((a) => a.code === DIFFERENCE) ? [...own, differenceAccount] : own;
+  const columns = columnsAsked(params.column ?? []);
+  const { chart, differs } = chartOf(asked, columns);
   const outline = await outlineOf(ctx, asked, code, params.scheme, chart, differs);
   if (outline.kind === 'cashflow') {
     requireWhole(viewer, 'The cash flow is');
@@ -65,7 +64,6 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
       throw withoutRate(error);
     });
   }
-  const columns = columnsAsked(params.column ?? []);
   const taken = understood(() => accountsOf(outline, chart));
   const reckoned: Reckoned[] = [
     ...(await reckonColumns(ctx, asked, columns, (figure) => forStatement(figure, asked, outline))),

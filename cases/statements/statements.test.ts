@@ -381,6 +381,14 @@ test('dealings within the group are taken out; what does not cancel is a row tha
   expect(value(group, 'total-asset')).toBe(value(group, 'total'));
 });
 
+test('a dimension that is not there is refused by its parameter, side by side as in a split', async () => {
+  const refused = { status: 422, errors: [{ message: expect.stringMatching(/there is no dimension “none”/) }] };
+  await expect(statement('income', 'entity=KSF&from=2027.04&to=2027.06&across=dim:none')).rejects.toMatchObject(refused);
+  await expect(statement('income', 'entity=KSF&from=2027.04&to=2027.06&across=none')).rejects.toMatchObject({ errors: [{ path: 'across' }] });
+  const sheet = (query: string) => readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, new URLSearchParams(query)));
+  await expect(sheet('entity=KSF&by=dim:none')).rejects.toMatchObject(refused);
+});
+
 test('positions of a group are translated: each member as the books are, to within the rounding of its parts', async () => {
   const query = 'entity=KSF&entity=NHS&in=GBP&from=2027.04&to=2027.06';
   const positions = await statement('position', `${query}&by=dim:project`);

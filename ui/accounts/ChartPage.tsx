@@ -9,8 +9,8 @@ import type { Chart, ChartRow } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 import { ScopeSentence } from '../scope/ScopeSentence';
+import { usePageScope } from '../scope/usePageScope';
 import { NameCell } from './NameCell';
-import { usePageScope } from './usePageScope';
 
 /** Attributes that the chart is limited by, each with the values that occur. */
 const FILTERS: { key: string; label: string; of(row: ChartRow): readonly string[] }[] = [

@@ -9,8 +9,8 @@ import type { Dimensions } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 import { ScopeSentence } from '../scope/ScopeSentence';
+import { usePageScope } from '../scope/usePageScope';
 import { NameCell } from './NameCell';
-import { usePageScope } from './usePageScope';
 
 /** Every dimension as a tree, each member with its lines and movement; a click reads the trial balance of it. */
 export function DimensionsPage() {

@@ -3,12 +3,12 @@
 import Link from 'next/link';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { dateText } from '@/core/sentence';
-import { usePageScope } from '../accounts/usePageScope';
 import { amountText, countText } from '../amounts';
 import { DOCUMENT_TABS, Failure, Labelled, Place } from '../plain/Place';
 import { Table, Td, Tr } from '../plain/Table';
 import { useAnswer } from '../query/hooks';
 import { ScopeSentence } from '../scope/ScopeSentence';
+import { usePageScope } from '../scope/usePageScope';
 import { TieMark } from '../sheet/Strips';
 import { documentPath } from './address';
 import type { OpenDocuments } from './answers';

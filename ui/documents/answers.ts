@@ -19,7 +19,7 @@ export interface OpenDocuments {
   parts: SentencePart[];
   address: string;
   currency: string;
-  controls: { account: string; name: string; documents: number }[];
+  controls: { account: string; name: string }[];
   rows: (Plain & { account: string; open: string; band: number; daysPast: number })[];
   bands: { name: string; open: string }[];
   total: { documents: number; open: string; inOtherCurrencies: number };

@@ -1,6 +1,7 @@
 'use client';
 
 import { useMemo, useState } from 'react';
+import { fromFirstMoved } from '@/core/sheet';
 import { amountText } from '../amounts';
 import type { SplitSheet } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
@@ -216,13 +217,6 @@ const COLUMNS = (title: string, ofCurrency: boolean): Column[] => [
 ];
 
 const TIME = ['period', 'month', 'week', 'day'];
-
-/** Without the columns of time that only the opening balance was made in: nothing moved in them. */
-function fromFirstMoved(sheet: SplitSheet): SplitSheet {
-  const first = sheet.columns.findIndex((c) => c.total.count > 0);
-  if (first <= 0) return sheet;
-  return { ...sheet, columns: sheet.columns.slice(first), rows: sheet.rows.map((r) => ({ ...r, cells: r.cells?.slice(first) ?? [] })) };
-}
 
 /** Whether the parts of a column stand before it. */
 const isOpened = (data: SplitSheet | undefined, member: string): boolean => data?.columns.some((c) => c.within === member) ?? false;

@@ -2,8 +2,8 @@
 
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useEntities } from '../query/hooks';
-import type { Put } from '../scope/put';
 import { putIn } from '../thread/address';
+import type { Put } from './put';
 
 /** The scope of a page that is no sheet: in the address bar, of one entity, changed by the sentence. */
 export function usePageScope(path: string) {

@@ -1,10 +1,11 @@
-import { addOwn, addRetained, type Balance, emptyBalance } from '@/core/balances';
-import { splitSums } from '@/store/balances';
+import { addBalance, addOwn, addRetained, type Balance, emptyBalance } from '@/core/balances';
+import { splitSums, total } from '@/store/balances';
 import type { CatalogueAccount } from '@/store/catalogue';
+import { differenceAccount, uncancelledAccounts } from './addedAccounts';
 import type { Context } from './context';
-import { eliminatedBalances, uncancelledAccounts } from './elimination';
+import { eliminatedBalances } from './elimination';
 import { type Asked, everyAccount } from './resolveFigure';
-import { differenceAccount, hasDifference, translatedBalances } from './translation';
+import { hasDifference, translatedBalances } from './translation';
 
 /** Balance by account code; of a group, accounts of the same code added up, in the currency of the question. */
 export async function balancesByAccount(ctx: Context, asked: Asked): Promise<Map<string, Balance>> {
@@ -24,6 +25,14 @@ export async function balancesByAccount(ctx: Context, asked: Asked): Promise<Map
     if (entity?.retained) addRetained(of(entity.entity.retainedEarnings), sum);
   }
   return found;
+}
+
+/** A figure's own balance, in the currency of the question. */
+export async function figureBalance(ctx: Context, asked: Asked): Promise<Balance> {
+  if (!asked.translates) return (await total(ctx.read, asked.question)).total;
+  const whole = emptyBalance();
+  for (const balance of (await translatedBalances(ctx, asked)).values()) addBalance(whole, balance);
+  return whole;
 }
 
 /** The charts of all entities as one, with the rows that a translation and an elimination add, by code. */

@@ -1,16 +1,17 @@
 import { wrong } from '@/contracts/problem';
 import { type Balance, emptyBalance } from '@/core/balances';
-import { calendar } from '@/core/calendar';
+import { CalendarError, calendar } from '@/core/calendar';
 import { type Column, ColumnError, columnLabel, type Part, readColumn, withBases } from '@/core/columns';
 import { comparedWindow } from '@/core/comparisons';
-import type { Figure } from '@/core/figure';
+import type { Figure, Window } from '@/core/figure';
 import { currencyText, windowText } from '@/core/sentence';
 import type { CatalogueAccount } from '@/store/catalogue';
 import { balancesByAccount, mergedChart } from './accountBalances';
+import { differenceAccount } from './addedAccounts';
 import { budgetByAccount } from './budgets';
 import type { Context } from './context';
 import { type Asked, askedOf } from './resolveFigure';
-import { differenceAccount, hasDifference } from './translation';
+import { hasDifference } from './translation';
 
 /** One column with the balances that its values are made of; null where it cannot be said, or is made of others. */
 export interface Reckoned {
@@ -52,11 +53,24 @@ export const reckonColumns = (ctx: Context, asked: Asked, wanted: readonly Colum
 const partOf = (figure: Figure, part: Part): Figure =>
   part === 'unposted' ? { ...figure, status: 'unposted' } : { ...figure, adjustments: 'with', where: [...figure.where, { on: 'kind', any: ['adjustment'] }] };
 
+/** The window where the calendar has it, null where it has not. */
+function inCalendar(cal: ReturnType<typeof calendar>, window: Window): Window | null {
+  try {
+    for (const end of [window.from, window.to]) typeof end === 'number' ? cal.period(end) : cal.periodAt(end);
+    return window;
+  } catch (error) {
+    if (error instanceof CalendarError) return null;
+    throw error;
+  }
+}
+
 async function reckon(ctx: Context, asked: Asked, column: Column, counted: (figure: Figure) => Figure): Promise<Reckoned> {
   const label = columnLabel(column);
   const cal = calendar((asked.entities[0] as Asked['entities'][number]).calendar);
-  if (column.is === 'window' || column.is === 'comparison' || column.is === 'part') {
-    const window = column.is === 'comparison' ? comparedWindow(cal, asked.figure.window, column.of) : asked.figure.window;
+  if (column.is === 'window' || column.is === 'comparison' || column.is === 'part' || column.is === 'span') {
+    const compared =
+      column.is === 'span' ? column.window : column.is === 'comparison' ? comparedWindow(cal, asked.figure.window, column.of) : asked.figure.window;
+    const window = compared && inCalendar(cal, compared);
     if (!window) return { column, label, title: 'outside the calendar', figure: null, balances: null };
     const figure = { ...(column.is === 'part' ? partOf(asked.figure, column.of) : asked.figure), window };
     const own = askedOf(counted(figure), asked.known, asked.currency);

@@ -2,18 +2,8 @@ import { wrong } from '@/contracts/problem';
 import { addBalance, type Balance, emptyBalance } from '@/core/balances';
 import { isTemporary } from '@/core/ledger';
 import { add } from '@/core/money';
-import type { CatalogueAccount } from '@/store/catalogue';
+import { UNCANCELLED } from './addedAccounts';
 import { type Asked, askedOf } from './resolveFigure';
-
-/** What of the dealings within a group does not cancel: results and balances each in a row of their own. */
-export const UNCANCELLED = { result: '~intercompany-result', balance: '~intercompany-balance' } as const;
-
-const pseudo = (code: string, type: 'expense' | 'asset'): CatalogueAccount => ({
-  ...{ id: -2, code, name: 'Intercompany that does not cancel', names: {}, type, parent: null, posting: true, groups: [] },
-  ...{ status: 'active', normal: 'debit', flow: null, codes: {}, dimRules: {} },
-});
-
-export const uncancelledAccounts: readonly CatalogueAccount[] = [pseudo(UNCANCELLED.result, 'expense'), pseudo(UNCANCELLED.balance, 'asset')];
 
 /** The dimension whose members are the companies of the group: it names the partner of a line. */
 export function partnerDimension({ known, entities }: Pick<Asked, 'known' | 'entities'>): string {

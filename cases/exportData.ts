@@ -98,7 +98,7 @@ function recordOf(l: StoredLine, asked: Asked, names: ReadonlyMap<string, string
     ...{ document: l.document, counterparty: l.counterparty, counterparty_name: l.counterparty === null ? null : names.get(l.counterparty) },
     ...{ currency: l.currency, currency_amount: l.currencyAmount === null ? null : formatAmount(l.currencyAmount, exponentOf(l.currency ?? 'XXX')) },
     ...{ quantity: l.quantity, unit: l.unit, status: l.status, posted_by: l.postedBy, entered_at: l.enteredAt, approved_by: l.approvedBy },
-    ...{ reversal_of: l.reversalOf, kind: l.kind },
+    ...{ reversal_of: l.reversalOf, source: l.source, kind: l.kind },
     ...l.extra,
     ...Object.fromEntries(Object.entries(l.members).map(([dim, code]) => [`dim:${dim}`, code])),
   };

@@ -9,7 +9,7 @@ import { addBalance, emptyBalance } from '@/core/balances';
 import { type CalendarSpec, parsePeriod } from '@/core/calendar';
 import { evaluate, evaluateTotal, type Ledger, linesOf } from '@/core/evaluate';
 import { type Figure, NONE, refine, type Split, splitWhole } from '@/core/figure';
-import { formatAmount, parseAmount } from '@/core/money';
+import { exponentOf, formatAmount, parseAmount } from '@/core/money';
 import { accountsIn } from '@/core/selection';
 import { CHART, dice, RETAINED, randomFigure, randomLedger, TREES } from '@/core/testing/randomLedger';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
@@ -107,9 +107,17 @@ const SPLITS: Split[] = [
   { by: 'dueDate' },
   { by: 'approvedBy' },
   { by: 'enteredAt' },
+  { by: 'source' },
+  { by: 'description' },
+  { by: 'entryDescription' },
+  { by: 'partnerEntity' },
+  { by: 'reversalOf' },
+  { by: 'attachment' },
   { by: 'dim', dim: 'unit', under: null },
   { by: 'dim', dim: 'unit', under: 'N' },
   { by: 'dim', dim: 'fund', under: null },
+  { by: 'dim', dim: 'unit', under: null, level: 2 },
+  { by: 'dim', dim: 'unit', under: null, level: 3 },
 ];
 
 test('every split adds up, and each row’s refine asks for exactly that row', async () => {
@@ -125,6 +133,8 @@ test('every split adds up, and each row’s refine asks for exactly that row', a
       for (const measure of sheet.additive.filter((m) => m !== 'count')) {
         expect(sumOf(tops.map((r) => r[measure as 'debit']))).toBe(sheet.total[measure as 'debit']);
       }
+      for (const row of sheet.rows) if (row.depth === 0 && params.getAll('by').length > 1) expect(row.tie ?? { ok: true }).toMatchObject({ ok: true });
+      expect(sheet.rows.filter((r) => r.tie).length).toBe(sheet.rows.filter((r, i) => (sheet.rows[i + 1]?.depth ?? 0) > r.depth).length);
       const step = Math.max(1, Math.floor(sheet.rows.length / 5));
       for (const row of sheet.rows.filter((_, i) => i % step === 0)) {
         const put = new URLSearchParams(withParams(figure, {}));
@@ -141,8 +151,7 @@ test('every split adds up, and each row’s refine asks for exactly that row', a
 });
 
 test('a crosstab adds up both ways, and each cell’s refine asks for exactly that cell', async () => {
-  const kindOf = ({ by }: Split): string =>
-    ['period', 'month', 'week', 'day'].includes(by) ? 'time' : ['account', 'type', 'heading'].includes(by) ? 'account' : by;
+  const kindOf = ({ by }: Split): string => (['period', 'month', 'week', 'day'].includes(by) ? 'time' : by);
   await fc.assert(
     fc.asyncProperty(fc.nat(), fc.constantFrom(...SPLITS), fc.constantFrom(...SPLITS), async (seed, split, across) => {
       fc.pre(kindOf(split) !== kindOf(across));
@@ -156,7 +165,8 @@ test('a crosstab adds up both ways, and each cell’s refine asks for exactly th
       const cell = row?.cells?.[column];
       if (!row || !cell || cell.count === 0) return;
       const put = new URLSearchParams(withParams(figure, {}));
-      for (const [name, value] of Object.entries({ ...row.refine, ...sheet.columns[column]?.refine })) {
+      const crossing = cell.accounts === undefined ? {} : { accounts: cell.accounts };
+      for (const [name, value] of Object.entries({ ...row.refine, ...sheet.columns[column]?.refine, ...crossing })) {
         put.delete(name);
         for (const v of [value].flat()) put.append(name, v);
       }
@@ -176,7 +186,8 @@ test('a crosstab adds up both ways, and each cell’s refine asks for exactly th
       const part = parts.find((c) => same?.cells?.[c.i]?.count);
       if (!part) return;
       const only = new URLSearchParams(withParams(figure, {}));
-      for (const [name, value] of Object.entries({ ...row.refine, ...part.refine })) {
+      const within = same?.cells?.[part.i]?.accounts;
+      for (const [name, value] of Object.entries({ ...row.refine, ...part.refine, ...(within === undefined ? {} : { accounts: within }) })) {
         only.delete(name);
         for (const v of [value].flat()) only.append(name, v);
       }
@@ -364,7 +375,7 @@ async function load(home: string, name: string, kind: 'lines' | 'accounts' | 'di
 function linesFile({ lines }: Ledger): string[] {
   const quoted = (text: string | null): string => `"${(text ?? '').replaceAll('"', '""')}"`;
   return [
-    'entity,entry,line,date,account,debit,credit,description,entry_description,period,year,status,kind,journal,counterparty,posted_by,document,currency,document_type,tax_code,unit,due_date,document_date,approved_by,entered_at,dim:unit,dim:fund',
+    'entity,entry,line,date,account,debit,credit,description,entry_description,period,year,status,kind,journal,counterparty,posted_by,document,currency,document_type,tax_code,unit,due_date,document_date,approved_by,entered_at,source,partner_entity,reversal_of,attachment,quantity,currency_amount,tax_amount,dim:unit,dim:fund',
     ...lines.map((l) =>
       [
         ...[
@@ -397,6 +408,13 @@ function linesFile({ lines }: Ledger): string[] {
           l.documentDate ?? '',
           l.approvedBy ?? '',
           l.enteredAt ?? '',
+          l.source ?? '',
+          l.partnerEntity ?? '',
+          l.reversalOf ?? '',
+          l.attachment ?? '',
+          l.quantity ?? '',
+          l.currency === null || l.currencyAmount === null ? '' : formatAmount(l.currencyAmount, exponentOf(l.currency)),
+          l.taxAmount ?? '',
           l.dims.unit ?? '',
           l.dims.fund ?? '',
         ],

@@ -114,6 +114,8 @@ async function freeze(ctx: Context, viewer: Viewer, subject: Subject, measure: M
     return { value, lines: lines.length, opening: 0, digest: digest.hex(), currency: asked.currency, sentence: asked.sentence };
   }
   const asked = await figureAt(ctx, viewer, subject.address, load);
+  if (asked.translates)
+    throw new ProblemError(422, 'A translated figure moves with its rates; split it by entity and account, and pin it in the books of a company');
   const { total: whole } = await total(ctx.read, asked.question);
   if (whole.count > PIN_LINES_MAX) {
     throw new ProblemError(422, `This figure has ${whole.count} lines; at most ${PIN_LINES_MAX} can be pinned at once. Narrow it first`);

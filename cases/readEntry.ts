@@ -63,6 +63,7 @@ export async function readEntry(ctx: Context, viewer: Viewer, id: string, params
     enteredAt: first.enteredAt,
     approvedBy: first.approvedBy,
     reversalOf: first.reversalOf,
+    source: first.source,
     currency: entity.currency,
     load: head.load,
     replacedBy: head.replaced_by === NEVER ? null : head.replaced_by,

@@ -4,19 +4,23 @@ import { readSplit } from '@/contracts/splits';
 import { addBalance, type Balance, emptyBalance } from '@/core/balances';
 import { CalendarError, calendar, parsePeriod, periodText, yearOf } from '@/core/calendar';
 import { firstOfMonth, mondayOf } from '@/core/dates';
-import { DIRECT, type Figure, NONE, refine, type Split, splitsWindow, splitWhole } from '@/core/figure';
+import { DIRECT, DIRECTLY_ON, type Figure, NONE, refine, type Split, splitsWindow, splitWhole } from '@/core/figure';
 import type { Tree } from '@/core/ledger';
 import { add, exponentOf, formatAmount, type Minor, parseAmount } from '@/core/money';
+import { accountsIn, selectionText } from '@/core/selection';
 import { dateText, monthText, periodName, weekText } from '@/core/sentence';
-import { CHART, fromFirstMoved, type SheetQuestion, type SheetRow, sheetOf } from '@/core/sheet';
+import { CHART, fromFirstMoved, type SheetParts, type SheetQuestion, type SheetRow, sheetOf, sheetOfBalances } from '@/core/sheet';
 import { bandOf } from '@/core/sizes';
+import { oneValue } from '@/core/values';
 import { dictionaryNames, splitSums, TooManyRowsError, total } from '@/store/balances';
 import { currencySums } from '@/store/lines';
 import { mergedChart } from './accountBalances';
+import { differenceAccount } from './addedAccounts';
 import type { Context } from './context';
 import { explainEmpty } from './explainEmpty';
 import { type Asked, askedOf, resolveFigure } from './resolveFigure';
 import { shown, tieOf } from './showAmounts';
+import { translatedByEntity } from './translation';
 import type { Viewer } from './viewer';
 import { weighed } from './weigh';
 
@@ -27,11 +31,17 @@ const FRAME_MAX = 400;
 export async function readSheet(ctx: Context, viewer: Viewer, params: ScopeParams & { by: string[]; across?: string; open?: string[] | undefined }) {
   const splits = params.by.map((b) => readSplit(b));
   const across = params.across === undefined ? null : readSplit(params.across, 'across');
-  const asked = await resolveFigure(ctx, viewer, params);
-  const patient = await weighed(ctx, asked, across ? [...splits, across] : splits, params.heavy);
+  const all = across ? [...splits, across] : splits;
+  const asked = await resolveFigure(ctx, viewer, params, { translates: params.open === undefined && all.every(translates) });
+  const patient = await weighed(ctx, asked, all, params.heavy);
   const sheet = await splitFigure(patient, asked, splits, across);
   return params.open && across ? withOpened(patient, asked, sheet, splits, across, params.open) : sheet;
 }
+
+/** Splits whose members are translated by themselves: companies, and what the chart tells of an account. */
+const translates = (split: Split): boolean => split.by === 'entity' || isOfAccounts(split);
+
+const isOfAccounts = ({ by }: Split): boolean => by === 'account' || by === 'heading' || by === 'type';
 
 /** An amount in the currency that it is of. */
 const inOwn = (amount: number | null | undefined, currency: string): string | null =>
@@ -94,24 +104,29 @@ export async function splitFigure(ctx: Context, outer: Asked, splits: Split[], a
   const asked = whole === outer.figure ? outer : { ...askedOf(whole, outer.known, outer.currency), entities: outer.entities };
   const { question, digits, figure } = asked;
   const sheetQuestion = sheetQuestionOf(asked, splits, across);
-  const [sums, value] = await Promise.all([
-    splitSums(ctx.read, question, across ? [...splits, across] : splits).catch((error: unknown) => {
-      if (error instanceof TooManyRowsError) throw wrong('by', `${error.message}; narrow the scope or split by less at once`);
-      throw error;
-    }),
-    known && whole === outer.figure ? known : total(ctx.read, question).then((found) => found.total),
-  ]);
-  const sheet = sheetOf(sums, sheetQuestion);
+  const [sheet, value] = asked.translates
+    ? await translatedSheet(ctx, asked, sheetQuestion)
+    : await Promise.all([
+        sheetOfSums(ctx, asked, sheetQuestion),
+        known && whole === outer.figure ? known : total(ctx.read, question).then((found) => found.total),
+      ]);
   // Lines of one transaction currency add up in it as well.
   const [first] = splits;
   const inCurrency = new Map(first?.by === 'currency' ? (await currencySums(ctx.read, question)).map((s) => [s.currency, s.amount]) : []);
   const nameOf = await namer(ctx, asked, [...splits, ...(across ? [across] : [])], sheet.rows, sheet.columns);
+  // Of two splits of accounts each narrows the other: what a cell has in common is told with it.
+  const crossing = across !== null && isOfAccounts(across) && splits.some(isOfAccounts);
+  const accountsOf = (figureOfRow: Figure, column: string): { accounts?: string } => {
+    const { accounts } = crossing ? refine(figureOfRow, across, column, names) : { accounts: null };
+    return accounts ? { accounts: selectionText(accounts) } : {};
+  };
   const refined = (row: SheetRow): Figure => row.path.reduce((f, key, level) => refine(f, splits[level] as Split, key, names), figure);
   return {
     sentence: asked.sentence,
     parts: asked.parts,
     address: asked.address,
     currency: asked.currency,
+    translated: asked.translates,
     load: question.asOf,
     /** Measures in which the rows add up to the total; the others follow one another in time. */
     additive: splits.some((s) => splitsWindow(figure.window, s))
@@ -137,11 +152,13 @@ export async function splitFigure(ctx: Context, outer: Asked, splits: Split[], a
         member: shownKey(split, row.member),
         name: nameOf(split, row.member),
         depth: row.depth,
-        refine: refinement(outer.figure, figureOfRow, digits),
+        refine: { ...refinement(outer.figure, figureOfRow, digits), ...(asked.translates ? { in: asked.currency } : {}) },
+        ...(asked.translates ? { oneAccount: isOneAccount(figureOfRow, asked) } : {}),
         address: askedAddress(figureOfRow, asked),
         ...shown(row.balance, digits),
+        ...(row.parts ? { tie: tieOf(row.balance, row.parts, digits) } : {}),
         ...(first?.by === 'currency' && row.depth === 0 ? { inCurrency: inOwn(inCurrency.get(row.member), row.member) } : {}),
-        ...(across ? { cells: row.cells.map((c) => shown(c, digits)) } : {}),
+        ...(across ? { cells: row.cells.map((c, i) => ({ ...shown(c, digits), ...accountsOf(figureOfRow, sheet.columns[i] as string) })) } : {}),
       };
     }),
     total: shown(value, digits),
@@ -149,6 +166,33 @@ export async function splitFigure(ctx: Context, outer: Asked, splits: Split[], a
     ...(value.count === 0 && sheet.rows.length === 0 ? { empty: explainEmpty(asked) } : {}),
   };
 }
+
+async function sheetOfSums(ctx: Context, { question }: Asked, sheetQuestion: SheetQuestion): Promise<SheetParts> {
+  const { splits, across } = sheetQuestion;
+  const sums = await splitSums(ctx.read, question, across ? [...splits, across] : splits).catch((error: unknown) => {
+    if (error instanceof TooManyRowsError) throw wrong('by', `${error.message}; narrow the scope or split by less at once`);
+    throw error;
+  });
+  return sheetOf(sums, sheetQuestion);
+}
+
+/** Books in several currencies, each company translated by itself (method.md §7); the whole is what the statements show. */
+async function translatedSheet(ctx: Context, asked: Asked, { splits, across, trees }: SheetQuestion): Promise<[SheetParts, Balance]> {
+  const types = new Map(mergedChart(asked).map((a) => [a.code, a.type]));
+  const keyOf = ({ by }: Split, entity: string, account: string): string => (by === 'entity' ? entity : by === 'type' ? (types.get(account) ?? NONE) : account);
+  const whole = emptyBalance();
+  const leaves = [...(await translatedByEntity(ctx, asked))].flatMap(([entity, balances]) =>
+    [...balances].map(([account, balance]) => {
+      addBalance(whole, balance);
+      return { keys: (across ? [...splits, across] : splits).map((s) => keyOf(s, entity, account)), balance };
+    }),
+  );
+  return [sheetOfBalances(leaves, { splits, across, trees }), whole];
+}
+
+/** Whether nothing is left to split by account. */
+const isOneAccount = ({ accounts }: Figure, asked: Asked): boolean =>
+  accounts !== null && accountsIn(accounts, [...mergedChart(asked), differenceAccount]).size === 1;
 
 /** More columns than this nobody reads side by side. */
 const ACROSS_MAX = 60;
@@ -269,11 +313,16 @@ async function namer(ctx: Context, asked: Asked, splits: Split[], rows: SheetRow
         return counterparties.get(key) ?? key;
       case 'dim': {
         const tree = known.catalogue.trees.get(split.dim);
+        if (key.startsWith(DIRECTLY_ON)) {
+          const code = key.slice(DIRECTLY_ON.length);
+          const name = tree?.get(code)?.name ?? code;
+          return [...(tree?.values() ?? [])].some((m) => m.parent === code) ? `(directly on ${name})` : name;
+        }
         if (key === DIRECT) return `(directly on ${tree?.get(split.under as string)?.name ?? split.under})`;
         return tree?.get(key)?.name ?? key;
       }
       default:
-        return key;
+        return oneValue(key) ?? key;
     }
   };
 }

@@ -1,7 +1,9 @@
 import type { ScopeParams } from '@/contracts/scope';
+import { formatAmount } from '@/core/money';
 import { total } from '@/store/balances';
+import { figureBalance } from './accountBalances';
 import type { Context } from './context';
-import { resolveFigure } from './resolveFigure';
+import { type Asked, askedOf, resolveFigure } from './resolveFigure';
 import { shown, tieOf } from './showAmounts';
 import type { Viewer } from './viewer';
 import { weighed } from './weigh';
@@ -11,11 +13,32 @@ const RECOUNT_MAX = 5_000;
 
 /** A figure as one row: what a strip of the thread shows of an ancestor. */
 export async function readTotals(outer: Context, viewer: Viewer, params: ScopeParams) {
-  const asked = await resolveFigure(outer, viewer, params);
+  const asked = await resolveFigure(outer, viewer, params, { translates: true });
   const ctx = await weighed(outer, asked, [], params.heavy);
-  const { total: whole } = await total(ctx.read, asked.question);
-  // A second answer from what lies beneath: the lines themselves, or the days where there are too many of them.
-  const below = await total(ctx.read, asked.question, whole.count <= RECOUNT_MAX ? 'line' : 'balance_day');
-  const { sentence, parts, address, currency } = asked;
-  return { sentence, parts, address, currency, load: asked.question.asOf, total: shown(whole, asked.digits), tie: tieOf(whole, below.total, asked.digits) };
+  const { sentence, parts, address, currency, translates: translated, digits } = asked;
+  const head = { sentence, parts, address, currency, translated, load: asked.question.asOf };
+  if (!translated) {
+    const { whole, below } = await twice(ctx, asked);
+    return { ...head, total: shown(whole, digits), tie: tieOf(whole, below, digits) };
+  }
+  return { ...head, total: shown(await figureBalance(ctx, asked), digits), tie: await tieOfBooks(ctx, asked) };
+}
+
+/** The figure, and a second answer from what lies beneath: the lines themselves, or the days where there are too many of them. */
+async function twice(ctx: Context, { question }: Asked) {
+  const { total: whole } = await total(ctx.read, question);
+  const { total: below } = await total(ctx.read, question, whole.count <= RECOUNT_MAX ? 'line' : 'balance_day');
+  return { whole, below };
+}
+
+/** A translated figure ties where the books do that it was translated from, each in its own currency. */
+async function tieOfBooks(ctx: Context, { figure, known, digits }: Asked) {
+  for (const code of figure.entities) {
+    const { currency } = known.catalogue.entities.get(code) as Asked['entities'][number];
+    const own = askedOf({ ...figure, entities: [code] }, known, currency);
+    const { whole, below } = await twice(ctx, own);
+    const tie = tieOf(whole, below, own.digits);
+    if (!tie.ok) return tie;
+  }
+  return { ok: true, offBy: formatAmount(0, digits) };
 }

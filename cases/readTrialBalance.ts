@@ -113,6 +113,7 @@ export async function readTrialBalance(
     parts: asked.parts,
     address: asked.address,
     currency: asked.currency,
+    translated: asked.translates,
     load: asked.question.asOf,
     languages: languagesOf(chart),
     /** Schemes of codes beside the house's own. */

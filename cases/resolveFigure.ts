@@ -7,7 +7,8 @@ import { accountsIn, nearest, parseSelection, patternOf, type Selection, Selecti
 import { type SentencePart, sentenceOf } from '@/core/sentence';
 import { NAMED_WINDOWS } from '@/core/windows';
 import type { CatalogueEntity } from '@/store/catalogue';
-import { type Question, questionOf } from '@/store/figureSql';
+import { type Question, questionOf } from '@/store/question';
+import { differenceAccount } from './addedAccounts';
 import { type Context, type Known, known } from './context';
 import { asSeenBy, maySee, requireWhole, type Viewer } from './viewer';
 
@@ -69,7 +70,7 @@ export async function resolveFigure(
       load: params.load ?? null,
     },
     viewer,
-    { chart: everyAccount(entities), trees: catalogue.trees },
+    { chart: [...everyAccount(entities), differenceAccount], trees: catalogue.trees },
   );
   for (const clause of where) if (clause.on === 'opposite') for (const code of clause.any) checkOpposite(code, entities);
   const asked = askedOf(figure, names, currency);
@@ -110,8 +111,15 @@ export function askedOf(figure: Figure, names: Known, currency: string): Asked {
     digits,
     parts,
     sentence,
-    address: paramsOf(figure, digits).toString(),
+    address: addressOf(figure, digits, translates ? currency : null),
   };
+}
+
+/** A figure's parameters, with the currency where it is not that of the books. */
+function addressOf(figure: Figure, digits: number, currency: string | null): string {
+  const params = paramsOf(figure, digits);
+  if (currency !== null) params.append('in', currency);
+  return params.toString();
 }
 
 function currencyOf(entities: CatalogueEntity[], wanted: string | undefined, translates: boolean): string {
@@ -120,13 +128,13 @@ function currencyOf(entities: CatalogueEntity[], wanted: string | undefined, tra
   if (translates) return wanted ?? currency;
   if (kept.size > 1) {
     const list = entities.map((e) => `${e.code} in ${e.currency}`).join(', ');
-    throw wrong(
-      'entity',
-      `these entities keep their books in different currencies (${list}); the trial balance and the statements translate them, this needs books of one currency`,
-    );
+    throw wrong('entity', `these entities keep their books in different currencies (${list}): split the figure by entity first, then ask of one of them`);
   }
   if (wanted !== undefined && wanted !== currency) {
-    throw wrong('in', `only the trial balance and the statements are shown in another currency; ask in ${currency}`);
+    throw wrong(
+      'in',
+      `only trial balance, statements and splits by entity and account are translated; this is asked in ${currency}, the currency of the books`,
+    );
   }
   return currency;
 }
@@ -251,7 +259,8 @@ function withGrant(part: SentencePart, { figure }: Asked, viewer: Viewer): Sente
 /** A selection may name accounts that only some of the entities have, but not ones that none has. */
 function checkAccounts(accounts: Selection, entities: CatalogueEntity[]): void {
   try {
-    accountsIn(accounts, everyAccount(entities));
+    // Where nothing is translated the difference is an account that takes nothing.
+    accountsIn(accounts, [...everyAccount(entities), differenceAccount]);
   } catch (error) {
     if (error instanceof SelectionError) throw wrong('accounts', error.message);
     throw error;

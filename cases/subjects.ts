@@ -29,7 +29,7 @@ export const subjectText = (s: Subject): string =>
 
 /** The figure of an address, asked as of a load (null: the newest). */
 export async function figureAt(ctx: Context, viewer: Viewer, address: string, load: number | null): Promise<Asked> {
-  const asked = await resolveFigure(ctx, viewer, readQuery(scopeShape, new URLSearchParams(address)));
+  const asked = await resolveFigure(ctx, viewer, readQuery(scopeShape, new URLSearchParams(address)), { translates: true });
   return askedOf({ ...asked.figure, load }, asked.known, asked.currency);
 }
 

@@ -3,11 +3,11 @@ import type { knotChangeSchema, Measure, newKnotSchema, newThreadSchema, threadC
 import { forbidden, notFound, ProblemError, wrong } from '@/contracts/problem';
 import { readQuery, type ScopeParams, scopeShape } from '@/contracts/scope';
 import { add, exponentOf, formatAmount, type Minor, parseAmount } from '@/core/money';
-import { total } from '@/store/balances';
 import { findEntry } from '@/store/entries';
 import { addToRecord } from '@/store/record';
 import type { KnotRow, ThreadRow } from '@/store/threads';
 import * as store from '@/store/threads';
+import { figureBalance } from './accountBalances';
 import { type Context, known } from './context';
 import { readSheet } from './readSheet';
 import { figureAt, linesOfSubject, readSubject, settleSubject, subjectText, withSeenSubject } from './subjects';
@@ -266,7 +266,7 @@ async function figureOf(ctx: Context, viewer: Viewer, knot: Pick<KnotRow, 'subje
   const load = put.load ? Number(put.load[0]) : null;
   address.delete('load');
   const asked = await figureAt(ctx, viewer, address.toString(), load);
-  const { total: whole } = await total(ctx.read, asked.question);
+  const whole = await figureBalance(ctx, asked);
   return { value: knot.measure ? whole[knot.measure] : null, lines: whole.count, currency: asked.currency, sentence: asked.sentence };
 }
 

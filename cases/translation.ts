@@ -5,58 +5,79 @@ import { addDays } from '@/core/dates';
 import { isTemporary } from '@/core/ledger';
 import { add, exponentOf, type Minor } from '@/core/money';
 import { MissingRateError, ratesOf, translated } from '@/core/translate';
-import type { CatalogueAccount } from '@/store/catalogue';
-import type { EntityQuestion } from '@/store/figureSql';
+import type { EntityQuestion } from '@/store/question';
 import { ratesTo, sumsByDay, sumsByPeriod } from '@/store/rates';
+import { DIFFERENCE } from './addedAccounts';
 import type { Context } from './context';
-import type { Asked } from './resolveFigure';
-
-/** What the remainder of a translation stands on; a code that no chart can have. */
-export const DIFFERENCE = '~translation';
-
-export const differenceAccount: CatalogueAccount = {
-  ...{ id: -1, code: DIFFERENCE, name: 'Translation difference', names: {}, type: 'equity', parent: null, posting: true, groups: [] },
-  ...{ status: 'active', normal: 'debit', flow: null, codes: {}, dimRules: {} },
-};
+import { type Asked, askedOf } from './resolveFigure';
 
 /**
- * Balances of a group in one currency (IAS 21.39): assets and liabilities at the closing rate, income and expense at
- * each period's average rate, equity at the rate of the day it came in, earlier results at the averages of the periods
- * in which they were earned; what is left over is the translation difference, in a row of its own.
+ * Balances of each company of a group in one currency (IAS 21.39), by entity and account: assets and liabilities at the
+ * closing rate, income and expense at each period's average rate, equity at the rate of the day it came in, earlier
+ * results at the averages of the periods in which they were earned; what is left over is the company's translation
+ * difference, in a row of its own.
  */
-export async function translatedBalances(ctx: Context, asked: Asked): Promise<Map<string, Balance>> {
+export async function translatedByEntity(ctx: Context, asked: Asked): Promise<Map<string, Map<string, Balance>>> {
   const { figure, question } = asked;
   const sized = figure.where.find((c) => c.on === 'min' || c.on === 'max');
   if (sized) throw wrong(sized.on, 'lines are in the currency of their own books; ask for one company in it to limit them by size');
+  if (hasDifference(asked) && figure.accounts !== null) return withDifferenceOf(ctx, asked);
   const rates = await ratesFor(ctx, asked);
-  const group = new Map<string, Balance>();
+  const found = new Map<string, Map<string, Balance>>();
   try {
     for (const e of question.entities) {
       const own = e.own === null ? null : new Set(e.own);
-      for (const [code, balance] of await ofEntity(ctx, asked, e, own, rates)) {
-        const held = group.get(code) ?? emptyBalance();
-        addBalance(held, balance);
-        group.set(code, held);
-      }
+      const balances = await ofEntity(ctx, asked, e, own, rates);
+      if (hasDifference(asked)) balances.set(DIFFERENCE, remainder([...balances.values()]));
+      found.set(e.entity.code, balances);
     }
   } catch (error) {
     throw withoutRate(error);
   }
-  if (hasDifference(asked)) {
-    const rest = emptyBalance();
-    for (const b of group.values()) {
-      for (const measure of ['opening', 'movement', 'roll'] as const) rest[measure] = add(rest[measure], 0 - b[measure]);
+  return found;
+}
+
+/** The same of all the companies together, by account. */
+export async function translatedBalances(ctx: Context, asked: Asked): Promise<Map<string, Balance>> {
+  const group = new Map<string, Balance>();
+  for (const balances of (await translatedByEntity(ctx, asked)).values()) {
+    for (const [code, balance] of balances) {
+      const held = group.get(code) ?? emptyBalance();
+      addBalance(held, balance);
+      group.set(code, held);
     }
-    group.set(DIFFERENCE, settled(rest));
   }
+  const difference = group.get(DIFFERENCE);
+  if (difference) settled(difference);
   return group;
+}
+
+/** Some accounts with the difference, which only the whole books tell. */
+async function withDifferenceOf(ctx: Context, asked: Asked): Promise<Map<string, Map<string, Balance>>> {
+  const whole = { ...askedOf({ ...asked.figure, accounts: null }, asked.known, asked.currency), entities: asked.entities };
+  const own = new Map(
+    asked.question.entities.map((e) => [e.entity.code, new Set([DIFFERENCE, ...e.entity.chart.flatMap((a) => (e.own?.includes(a.id) ? [a.code] : []))])]),
+  );
+  return new Map(
+    [...(await translatedByEntity(ctx, whole))].map(([entity, balances]) => [entity, new Map([...balances].filter(([code]) => own.get(entity)?.has(code)))]),
+  );
+}
+
+/** What makes balances of whole books come to nothing. */
+function remainder(balances: readonly Balance[]): Balance {
+  const rest = emptyBalance();
+  for (const b of balances) {
+    for (const measure of ['opening', 'movement', 'roll'] as const) rest[measure] = add(rest[measure], 0 - b[measure]);
+  }
+  return settled(rest);
 }
 
 /** A rate that is not there is for whoever asked, with what to load. */
 export const withoutRate = (error: unknown): unknown => (error instanceof MissingRateError ? wrong('in', error.message) : error);
 
-/** Only whole books balance, and so have a difference of their own. */
-export const hasDifference = ({ figure, translates }: Asked): boolean => translates && figure.accounts === null && figure.where.length === 0;
+/** Only whole books balance, and so have a difference of their own; a figure has it that is of all accounts, or names it. */
+export const hasDifference = ({ figure, translates }: Asked): boolean =>
+  translates && figure.where.length === 0 && (figure.accounts === null || figure.accounts.take.some((p) => p.is === 'code' && p.code === DIFFERENCE));
 
 /** What amounts of an entity are worth in another currency, at the rate of a day and at the average of a period. */
 export function translator(rates: ReturnType<typeof ratesOf>, { entity, calendar: cal }: EntityQuestion, currency: string) {

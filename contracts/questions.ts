@@ -101,7 +101,7 @@ export const statementShape = {
     .max(24)
     .optional()
     .describe(
-      'Columns beside `window`: ytd, year-before, ytd-before, window-before, last-year, trailing-12, budget:<version>, change:<column>, change%:<column>, variance:<version>, share',
+      'Columns beside `window`: ytd, year-before, ytd-before, window-before, last-year, trailing-12, budget:<version>, change:<column>, change%:<column>, variance:<version>, share, over:<from>..<to> (any other window, such as over:2026.01..2026.03)',
     ),
   open: z.array(z.string().max(200)).max(400).optional().describe('Rows opened to their accounts by their keys, or `all`'),
   across: z.string().max(200).optional().describe('Members of a split side by side, as `by` of a sheet'),

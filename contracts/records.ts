@@ -20,6 +20,7 @@ const RECORDS = {
     ...{ counterparty: text.optional(), counterparty_name: text.optional(), partner_entity: text.optional() },
     ...{ currency: text.optional(), currency_amount: amount.optional(), quantity: text.optional(), unit: text.optional() },
     ...{ status: z.enum(['posted', 'unposted']).optional(), kind: z.enum(LINE_KINDS).optional(), posted_by: text.optional(), entered_at: text.optional() },
+    ...{ source: text.optional().describe('The unit or system that raised the entry') },
     ...{ approved_by: text.optional(), reversal_of: text.optional(), tax_code: text.optional(), tax_amount: amount.optional(), attachment: text.optional() },
     dims: byCode.optional().describe('Member by dimension code'),
   }),

@@ -39,8 +39,18 @@ test('unknown, repeated and malformed parameters are refused by name', () => {
   expect(() => clausesOf({ ...readQuery(scopeShape, new URLSearchParams('min=1.234')) }, 2)).toThrow(ProblemError);
 });
 
+test('numbers of lines are asked for by exact bounds; what is no number, or runs backwards, is refused with what to write', () => {
+  const clauses = (query: string) => clausesOf(readQuery(scopeShape, new URLSearchParams(query)), 2);
+  expect(clauses('quantity=1.50..&quantity=~none')).toEqual([{ on: 'quantity', any: [{ from: '1.50', to: null }, null] }]);
+  expect(clauses('quantity=~not:..7')).toEqual([{ on: 'quantity', any: [{ from: null, to: '7' }], not: true }]);
+  expect(clauses('unitPrice=12.5')).toEqual([{ on: 'unitPrice', any: [{ from: '1250', to: '1250' }] }]);
+  expect(() => clauses('quantity=many')).toThrow(/is no number; write 5, 1\.\.9/);
+  expect(() => clauses('line=9..1')).toThrow(/runs backwards; write 1\.\.9/);
+  expect(() => clauses('unitPrice=1.234')).toThrow(/3 decimals/);
+});
+
 test('splits are read as they are written', () => {
-  for (const text of ['account', 'dim:vessel', 'dim:cost-centre/OPS/1']) expect(splitText(readSplit(text))).toBe(text);
+  for (const text of ['account', 'account/2', 'source', 'dim:vessel', 'dim:vessel@2', 'dim:cost-centre/OPS/1']) expect(splitText(readSplit(text))).toBe(text);
   expect(() => readSplit('dim:')).toThrow(/nothing to split by/);
 });
 

@@ -1,13 +1,16 @@
 import { z } from 'zod';
 import { type Ordinal, parsePeriod, periodText } from '@/core/calendar';
 import { isDate } from '@/core/dates';
-import { ATTRIBUTES, type Clause, type Figure, type MemberPick, NONE, type Window } from '@/core/figure';
+import { ATTRIBUTES, type Clause, type Figure, LINE_NUMBERS, type LineNumber, type MemberPick, NONE, type Window } from '@/core/figure';
 import { LINE_KINDS } from '@/core/ledger';
 import { AmountFormatError, AmountRangeError, formatAmount, parseAmount } from '@/core/money';
 import { parseSelection, SelectionError, selectionText } from '@/core/selection';
+import { compareDecimals, type Range, rangeOf } from '@/core/values';
 import { wrong } from './problem';
 
-const many = z.array(z.string().min(1).max(200)).max(200);
+/** As long as a text of a line may be that is asked for by its whole. */
+const VALUE_MAX = 1_000;
+const many = z.array(z.string().min(1).max(VALUE_MAX)).max(200);
 const periodWritten = z.string().refine((v) => parsePeriod(v) !== null, 'write a period as 2027.06');
 const dateWritten = z.string().refine(isDate, 'write a date as 2026-04-30');
 
@@ -28,7 +31,9 @@ export const scopeShape = {
   document: many.optional(),
   currency: many
     .optional()
-    .describe('Transaction currency. As all of its kind: * stands for any run of characters, ~none for no value, ~not: before a value for all but it'),
+    .describe(
+      'Transaction currency. As all of its kind: * stands for any run of characters, a..b for all between two values, a.. and ..b for one open end, ~none for no value, ~is: before a value that is meant letter by letter, ~not: before any of these for all but it',
+    ),
   entry: many.optional().describe('Entry number'),
   documentType: many.optional(),
   taxCode: many.optional(),
@@ -37,6 +42,17 @@ export const scopeShape = {
   documentDate: many.optional(),
   approvedBy: many.optional(),
   enteredAt: many.optional(),
+  source: many.optional().describe('The unit or system that raised the entry'),
+  description: many.optional().describe('The text of the line'),
+  entryDescription: many.optional().describe('The text of the entry'),
+  partnerEntity: many.optional(),
+  reversalOf: many.optional().describe('Number of the entry that is taken back'),
+  attachment: many.optional().describe('Name of the file that came with the line'),
+  line: many.optional().describe('Number of the line in its entry: 3, 1..9, 10.. or ..9; ~none and ~not: as with values'),
+  quantity: many.optional().describe('As it stands, written as line numbers are'),
+  unitPrice: many.optional().describe('Amount over quantity, whichever side'),
+  currencyAmount: many.optional().describe('Amount in the transaction currency, whichever side'),
+  taxAmount: many.optional().describe('Tax of the line, whichever side'),
   min: z.string().optional().describe('Least absolute line amount'),
   max: z.string().optional().describe('Greatest absolute line amount'),
   text: z.string().min(1).max(200).optional().describe('Contained in the line or entry description, any case'),
@@ -116,6 +132,12 @@ export function clausesOf(params: ScopeParams, digits: number): Clause[] {
     if (any.length > 0) clauses.push({ on, any: values(any) });
     if (none.length > 0) clauses.push({ on, any: values(none), not: true });
   }
+  for (const on of LINE_NUMBERS) {
+    const [any, none] = sided(params[on] ?? []);
+    const ranges = (list: string[]): (Range | null)[] => list.map((v) => (v === NONE ? null : rangeRead(on, v, digits)));
+    if (any.length > 0) clauses.push({ on, any: ranges(any) });
+    if (none.length > 0) clauses.push({ on, any: ranges(none), not: true });
+  }
   if (params.kind) clauses.push({ on: 'kind', any: params.kind });
   if (params.period) clauses.push({ on: 'period', any: params.period.map((p) => parsePeriod(p) as Ordinal) });
   if (params.month) clauses.push({ on: 'month', any: params.month });
@@ -137,6 +159,25 @@ const sided = (values: readonly string[]): [any: string[], none: string[]] => [
   values.filter((v) => !v.startsWith(NOT)),
   values.filter((v) => v.startsWith(NOT)).map((v) => v.slice(NOT.length)),
 ];
+
+/** `5`, `1..9`, `10..` and `..9` as ranges of numbers; prices in minor units of the books. */
+function rangeRead(on: LineNumber, text: string, digits: number): Range {
+  const { from, to } = rangeOf(text) ?? { from: text, to: text };
+  const end = (number: string | null): string | null => {
+    if (number === null) return null;
+    const plain = number.trim();
+    if (!/^[+-]?\d+(\.\d+)?$/.test(plain)) throw wrong(on, `“${text}” is no number; write 5, 1..9, 10.. or ..9`);
+    return on === 'unitPrice' ? String(amountOf(on, plain, digits)) : plain;
+  };
+  const range = { from: end(from), to: end(to) };
+  if (range.from !== null && range.to !== null && compareDecimals(range.from, range.to) > 0) throw wrong(on, `“${text}” runs backwards; write ${to}..${from}`);
+  return range;
+}
+
+function rangeWritten({ from, to }: Range, text: (end: string) => string): string {
+  if (from !== null && from === to) return text(from);
+  return `${from === null ? '' : text(from)}..${to === null ? '' : text(to)}`;
+}
 
 /** The account selection, understood. @throws ProblemError with the word that was not */
 export function selectionOf(params: Pick<ScopeParams, 'accounts'>) {
@@ -187,6 +228,21 @@ export function paramsOf(figure: Figure, digits: number): URLSearchParams {
       case 'period':
         set('period', clause.any.map(periodText));
         break;
+      case 'line':
+      case 'quantity':
+      case 'unitPrice':
+      case 'currencyAmount':
+      case 'taxAmount': {
+        const end = (number: string): string => (clause.on === 'unitPrice' ? formatAmount(Number(number), digits) : number);
+        set(
+          clause.on,
+          asked(
+            clause,
+            clause.any.map((range) => (range === null ? NONE : rangeWritten(range, end))),
+          ),
+        );
+        break;
+      }
       default:
         set(
           clause.on,

@@ -1,11 +1,17 @@
+import { parsePeriod } from './calendar';
 import { COMPARISON_LABEL, COMPARISONS, type Comparison } from './comparisons';
+import { isDate } from './dates';
+import type { Window } from './figure';
 import { add } from './money';
+import { dateText } from './sentence';
 import { shareOf, type Value } from './statement';
 
 /** A column of a statement, as it is asked for: `ytd`, `budget:B1`, `change:year-before`, `share`. */
 export type Column =
   | { key: string; is: 'window' }
   | { key: string; is: 'comparison'; of: Comparison }
+  /** Any other window, by periods or dates. */
+  | { key: string; is: 'span'; window: Window }
   | { key: string; is: 'budget'; version: string; of: 'window' | 'ytd' }
   | { key: string; is: 'change' | 'change%' | 'variance'; of: string; base: string }
   | { key: string; is: 'share'; of: string }
@@ -37,6 +43,7 @@ export function readColumn(text: string): Column {
   const [word = '', ...rest] = text.split(':');
   const of = rest.join(':');
   if (word === 'in' && /^[A-Z]{3}$/.test(of)) return { key: text, is: 'currency', of };
+  if (word === 'over' && of) return readSpan(text, of);
   if (word === 'budget' && of) return { key: text, is: 'budget', version: of, of: 'window' };
   if (word === 'budget-ytd' && of) return { key: text, is: 'budget', version: of, of: 'ytd' };
   if (word === 'share') return { key: text, is: 'share', of: of || 'window' };
@@ -48,8 +55,17 @@ export function readColumn(text: string): Column {
   if (word === 'variance' && of) return { key: text, is: 'variance', of: 'window', base: `budget:${of}` };
   if (word === 'variance-ytd' && of) return { key: text, is: 'variance', of: 'ytd', base: `budget-ytd:${of}` };
   throw new ColumnError(
-    `“${text}” is no column; columns are ${COMPARISONS.join(', ')}, budget:<version>, budget-ytd:<version>, change:<column>, change%:<column>, variance:<version>, share, share:<column>, ${PARTS.join(', ')}, own|<name>|+<column>|-<column>, own|<name>|<column>|/|<column>, in:<currency>`,
+    `“${text}” is no column; columns are ${COMPARISONS.join(', ')}, budget:<version>, budget-ytd:<version>, change:<column>, change%:<column>, variance:<version>, share, share:<column>, ${PARTS.join(', ')}, own|<name>|+<column>|-<column>, own|<name>|<column>|/|<column>, in:<currency>, over:<from>..<to>`,
   );
+}
+
+/** `over:2026.01..2026.03` or `over:2026-01-15..2026-03-31`. */
+function readSpan(key: string, of: string): Column {
+  const [first = '', last = ''] = of.split('..');
+  const [from, to] = [parsePeriod(first), parsePeriod(last)];
+  if (from !== null && to !== null && from <= to) return { key, is: 'span', window: { by: 'period', from, to } };
+  if (isDate(first) && isDate(last) && first <= last) return { key, is: 'span', window: { by: 'date', from: first, to: last } };
+  throw new ColumnError(`“${of}” is no window; write two periods or two dates, the earlier first, such as 2026.01..2026.03`);
 }
 
 /** Columns of two currencies are not reckoned with each other. @throws ColumnError */
@@ -90,6 +106,8 @@ export function columnLabel(column: Column): string {
       return 'This window';
     case 'comparison':
       return COMPARISON_LABEL[column.of];
+    case 'span':
+      return spanLabel(column);
     case 'currency':
       return `In ${column.of}`;
     case 'budget':
@@ -109,6 +127,11 @@ export function columnLabel(column: Column): string {
   }
 }
 
+function spanLabel({ key, window }: Extract<Column, { is: 'span' }>): string {
+  const [from, to] = window.by === 'date' ? [dateText(window.from), dateText(window.to)] : (key.slice('over:'.length).split('..') as [string, string]);
+  return from === to ? from : `${from} to ${to}`;
+}
+
 const lower = (key: string): string => {
   const label = columnLabel(readColumn(key));
   return label.charAt(0).toLowerCase() + label.slice(1);
@@ -121,6 +144,8 @@ export function columnHint(column: Column, shareRow: string | null): string {
       return 'What was booked in the window of the sentence above, or what stood at its end.';
     case 'comparison':
       return `The same rows over: ${COMPARISON_LABEL[column.of].toLowerCase()}.`;
+    case 'span':
+      return `The same rows over ${spanLabel(column)}.`;
     case 'currency':
       return 'The same window in another currency: what stands at the closing rate, results at the averages of their periods, equity at its days.';
     case 'budget':

@@ -1,10 +1,11 @@
 import { addBalance, type Balance, emptyBalance } from './balances';
 import { type Calendar, ordinal, yearOf, yearSpan } from './calendar';
 import { weekOf } from './dates';
-import { type Clause, type Figure, memberPicked, valuePicked } from './figure';
+import { type Clause, type Figure, type LineNumber, memberPicked } from './figure';
 import { type Account, isTemporary, type Line, type Tree } from './ledger';
-import { add, sum } from './money';
+import { add, exponentOf, formatAmount, perUnit, sum } from './money';
 import { accountsIn } from './selection';
+import { numberPicked, valuePicked } from './values';
 
 /** A whole ledger in memory: what the core can answer any figure from, without a database. */
 export interface Ledger {
@@ -146,8 +147,32 @@ function satisfies(line: Line, clause: Exclude<Clause, { on: 'opposite' }>, tree
       return clause.any.includes(line.day);
     case 'kind':
       return clause.any.includes(line.kind);
+    case 'line':
+    case 'quantity':
+    case 'unitPrice':
+    case 'currencyAmount':
+    case 'taxAmount':
+      return numberPicked(clause.any, lineNumber(line, clause.on)) !== (clause.not ?? false);
     default:
-      return valuePicked(clause.any, line[clause.on]) !== (clause.not ?? false);
+      return valuePicked(clause.any, line[clause.on] || null) !== (clause.not ?? false);
+  }
+}
+
+/** A number that a line has beside its amount, as a decimal; amounts and prices without their sign. */
+function lineNumber(line: Line, on: LineNumber): string | null {
+  switch (on) {
+    case 'line':
+      return String(line.line);
+    case 'quantity':
+      return line.quantity;
+    case 'unitPrice': {
+      const price = line.quantity === null ? null : perUnit(line.amount, line.quantity);
+      return price === null ? null : String(Math.abs(price));
+    }
+    case 'currencyAmount':
+      return line.currencyAmount === null || line.currency === null ? null : formatAmount(Math.abs(line.currencyAmount), exponentOf(line.currency));
+    case 'taxAmount':
+      return line.taxAmount === null ? null : line.taxAmount.replace(/^[+-]/, '');
   }
 }
 

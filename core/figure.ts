@@ -2,8 +2,9 @@ import type { Ordinal } from './calendar';
 import { addDays, type DateText, mondayOf } from './dates';
 import { type Account, beneath, type LineKind, lineage, type Tree } from './ledger';
 import type { Minor } from './money';
-import { accountsIn, parseSelection, patternOf, type Selection } from './selection';
+import { accountsIn, parseSelection, type Selection } from './selection';
 import { bandOf } from './sizes';
+import { exactly, oneValue, type Range, valuePicked, type Wanted } from './values';
 
 /** A window of time: whole fiscal periods (each entity by its own calendar) or dates; both ends inclusive. */
 export type Window = { by: 'period'; from: Ordinal; to: Ordinal; fromFirst?: boolean } | { by: 'date'; from: DateText; to: DateText; fromFirst?: boolean };
@@ -14,17 +15,25 @@ export type MemberPick = { is: 'tree'; code: string } | { is: 'direct'; code: st
 /** Line attributes that a clause can ask to be one of several values; null stands for "none". */
 export const ATTRIBUTES = [
   ...(['journal', 'counterparty', 'postedBy', 'document', 'currency', 'entry', 'documentType', 'taxCode'] as const),
-  ...(['unit', 'dueDate', 'documentDate', 'approvedBy', 'enteredAt'] as const),
+  ...(['unit', 'dueDate', 'documentDate', 'approvedBy', 'enteredAt', 'source'] as const),
+  ...(['description', 'entryDescription', 'partnerEntity', 'reversalOf', 'attachment'] as const),
 ] as const;
 export type Attribute = (typeof ATTRIBUTES)[number];
+export const isAttribute = (word: string): word is Attribute => (ATTRIBUTES as readonly string[]).includes(word);
 
 /**
- * One condition on lines. All clauses of a figure hold together. Values of attributes may hold * for any run of
- * characters and ? for one. With `not`, lines of which the rest does not hold.
+ * Numbers that a line has beside its amount: its own number in the entry, quantities in their unit, prices of one unit
+ * in minor units of the books, amounts in units of the transaction currency or of the books; all amounts and prices
+ * whichever side they stand on.
  */
+export const LINE_NUMBERS = ['line', 'quantity', 'unitPrice', 'currencyAmount', 'taxAmount'] as const;
+export type LineNumber = (typeof LINE_NUMBERS)[number];
+
+/** One condition on lines. All clauses of a figure hold together. With `not`, lines of which the rest does not hold. */
 export type Clause =
   | { on: 'dim'; dim: string; any: MemberPick[]; not?: true }
-  | { on: Attribute; any: (string | null)[]; not?: true }
+  | { on: Attribute; any: (Wanted | null)[]; not?: true }
+  | { on: LineNumber; any: (Range | null)[]; not?: true }
   | { on: 'kind'; any: LineKind[] }
   | { on: 'period'; any: Ordinal[] }
   | { on: 'month'; any: string[] }
@@ -56,11 +65,17 @@ export type Split =
   | { by: Attribute }
   /** Accounts by their headings so many levels from the top of the chart, counted from one; a shallower account stands for itself. */
   | { by: 'heading'; level: number }
-  | { by: 'dim'; dim: string; under: string | null };
+  /**
+   * Members of a dimension: the topmost ones, those beneath one of them, or those so many levels from the top, counted
+   * from one, where what is booked above that level stands for itself.
+   */
+  | { by: 'dim'; dim: string; under: string | null; level?: number };
 
 /** Keys of rows that are no member: nothing given, and booked on the parent itself. */
 export const NONE = '~none';
 export const DIRECT = '~direct';
+/** Before the code of a member above the level that is split by: what is booked on itself. */
+export const DIRECTLY_ON = `${DIRECT}:`;
 
 /** What refine must know of the ledger: the chart (for types) and the dimension trees. */
 export interface Names {
@@ -93,16 +108,21 @@ export function refine(figure: Figure, split: Split, key: string, names: Names):
     case 'day':
       return refineTime(figure, split.by, key);
     case 'dim': {
-      const pick: MemberPick = key === NONE ? { is: 'none' } : key === DIRECT ? { is: 'direct', code: split.under as string } : { is: 'tree', code: key };
-      return narrowDimension(figure, split.dim, [pick], names.trees);
+      return narrowDimension(figure, split.dim, [memberAsked(split, key)], names.trees);
     }
     case 'size':
       return withinSize(figure, key);
     case 'kind':
       return narrowed(figure, { on: 'kind', any: [key as LineKind] });
     default:
-      return narrowed(figure, { on: split.by, any: [key === NONE ? null : key] });
+      return narrowed(figure, { on: split.by, any: [key === NONE ? null : key.startsWith('~') ? key : exactly(key)] });
   }
+}
+
+function memberAsked(split: Extract<Split, { by: 'dim' }>, key: string): MemberPick {
+  if (key === NONE) return { is: 'none' };
+  if (key === DIRECT) return { is: 'direct', code: split.under as string };
+  return key.startsWith(DIRECTLY_ON) ? { is: 'direct', code: key.slice(DIRECTLY_ON.length) } : { is: 'tree', code: key };
 }
 
 /** The figure that a split breaks down: `dim:x/M` looks inside M alone. */
@@ -132,15 +152,9 @@ function narrowed(figure: Figure, clause: Extract<Clause, { any: unknown[] }>): 
   const others = figure.where.filter((c) => c !== held);
   if (!held || !('any' in held)) return { ...figure, where: [...others, clause] };
   const allowed: unknown[] = held.any;
-  const both = clause.any.filter((v) => allowed.includes(v) || (typeof v === 'string' && valuePicked(allowed as (string | null)[], v)));
+  const both = clause.any.filter((v) => allowed.includes(v) || (typeof v === 'string' && valuePicked(allowed as (Wanted | null)[], oneValue(v))));
   return { ...figure, where: [...others, { ...clause, any: both } as Clause] };
 }
-
-export const isPattern = (value: string): boolean => /[*?]/.test(value);
-
-/** Does a value of a line satisfy what a clause asks of its attribute? */
-export const valuePicked = (any: readonly (string | null)[], value: string | null): boolean =>
-  any.some((wanted) => wanted === value || (wanted !== null && value !== null && isPattern(wanted) && patternOf(wanted).test(value)));
 
 /** Lines of a band of sizes, and of whatever bounds there were. */
 function withinSize(figure: Figure, key: string): Figure {
@@ -205,14 +219,16 @@ function withinType(held: Selection | null, type: string, chart: readonly Accoun
   const ofType = parseSelection(`type ${type}`);
   if (held === null) return ofType;
   const types = new Map(chart.map((a) => [a.code, a.type]));
-  const codes = [...accountsIn(held, chart)].filter((code) => types.get(code) === type).sort();
-  return { take: codes.map((code) => ({ is: 'code', code })), except: [] };
+  return ofCodes([...accountsIn(held, chart)].filter((code) => types.get(code) === type));
 }
 
 function withinHeading(held: Selection | null, heading: string, chart: readonly Account[]): Selection {
   const beneathIt: Selection = { take: [{ is: 'code', code: heading }], except: [] };
   if (held === null) return beneathIt;
   const both = accountsIn(beneathIt, chart);
-  const codes = [...accountsIn(held, chart)].filter((code) => both.has(code)).sort();
-  return { take: codes.map((code) => ({ is: 'code', code })), except: [] };
+  return ofCodes([...accountsIn(held, chart)].filter((code) => both.has(code)));
 }
+
+/** These accounts and no others; of none, a selection that takes nothing. */
+const ofCodes = (codes: string[]): Selection =>
+  codes.length === 0 ? { take: [], except: [{ is: 'pattern', pattern: '*' }] } : { take: codes.sort().map((code) => ({ is: 'code', code })), except: [] };

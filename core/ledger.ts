@@ -53,6 +53,19 @@ export interface Line {
   documentDate: string | null;
   approvedBy: string | null;
   enteredAt: string | null;
+  /** The unit or system that raised the entry. */
+  source: string | null;
+  partnerEntity: string | null;
+  /** Number of the entry that this one takes back. */
+  reversalOf: string | null;
+  /** Name of the file that came with the line. */
+  attachment: string | null;
+  /** A decimal. */
+  quantity: string | null;
+  /** In minor units of the transaction currency. */
+  currencyAmount: Minor | null;
+  /** A decimal in units of the books' currency. */
+  taxAmount: string | null;
   /** Member code by dimension code; a dimension that is absent has no member. */
   dims: Readonly<Record<string, string>>;
 }

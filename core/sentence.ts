@@ -3,6 +3,7 @@ import type { DateText } from './dates';
 import type { Clause, Figure, MemberPick, Window } from './figure';
 import { formatAmount } from './money';
 import { selectionText } from './selection';
+import { oneValue, type Range, rangeOf, type Wanted } from './values';
 
 /** One piece of the scope sentence; with `control` it is a part that can be changed, named by its parameter. */
 export interface SentencePart {
@@ -155,15 +156,35 @@ function clauseText(clause: Clause, names: SentenceNames): SentencePart {
       return { control: 'week', text: listed(clause.any.map(weekText), 'or') };
     case 'day':
       return { control: 'day', text: listed(clause.any.map(dateText), 'or') };
+    case 'line':
+    case 'quantity':
+    case 'unitPrice':
+    case 'currencyAmount':
+    case 'taxAmount': {
+      const end = (text: string): string => (clause.on === 'unitPrice' ? formatAmount(Number(text), names.digits) : text);
+      const said = clause.any.map((range) => (range === null ? 'none' : rangeText(range, end)));
+      return { control: clause.on, text: `${clause.not ? 'not ' : ''}${CLAUSE_WORD[clause.on]} ${listed(said, 'or')}` };
+    }
     default:
       return {
         control: clause.on,
         text: `${'not' in clause && clause.not ? 'not ' : ''}${CLAUSE_WORD[clause.on]} ${listed(
-          clause.any.map((v) => v ?? 'none'),
+          clause.any.map((v) => (v === null ? 'none' : wantedText(v))),
           'or',
         )}`,
       };
   }
+}
+
+function wantedText(wanted: Wanted): string {
+  const range = rangeOf(wanted);
+  return range ? rangeText(range, (end) => end) : (oneValue(wanted) ?? wanted);
+}
+
+function rangeText({ from, to }: Range, text: (end: string) => string): string {
+  if (from === null) return `up to ${text(to as string)}`;
+  if (to === null) return `from ${text(from)}`;
+  return from === to ? text(from) : `${text(from)} to ${text(to)}`;
 }
 
 const CLAUSE_WORD = {
@@ -181,6 +202,17 @@ const CLAUSE_WORD = {
   documentDate: 'document of',
   approvedBy: 'approved by',
   enteredAt: 'entered on',
+  source: 'raised by',
+  description: 'line text',
+  entryDescription: 'entry text',
+  partnerEntity: 'partner company',
+  reversalOf: 'reversing',
+  attachment: 'with the file',
+  line: 'line number',
+  quantity: 'quantity',
+  unitPrice: 'price of a unit',
+  currencyAmount: 'transaction amount',
+  taxAmount: 'tax',
 } as const;
 
 const withName = (code: string, names: SentenceNames): string => [code, names.account(code)].filter(Boolean).join(' ');

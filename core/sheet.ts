@@ -1,6 +1,7 @@
 import { addBalance, addOwn, addRetained, type Balance, emptyBalance, isEmpty, type Part, type PartSum } from './balances';
-import { DIRECT, NONE, type Split, splitsWindow, type Window } from './figure';
+import { DIRECT, DIRECTLY_ON, isAttribute, NONE, type Split, splitsWindow, type Window } from './figure';
 import { ACCOUNT_TYPES, lineage, type Tree } from './ledger';
+import { exactly } from './values';
 
 /** Lines of one part and one combination of split keys, added up. */
 export interface SplitSum extends PartSum {
@@ -19,6 +20,8 @@ export interface SheetRow {
   path: string[];
   depth: number;
   balance: Balance;
+  /** What the rows one level below it come to, to be held against its balance; null where there are none. */
+  parts: Balance | null;
   /** With a split across: one balance per column, in the order of the sheet's columns. */
   cells: Balance[];
 }
@@ -61,38 +64,81 @@ export function fromFirstMoved<
 
 /** Groups sums into the rows of a sheet, nested as the splits are; children add up to their parent. */
 export function sheetOf(sums: readonly SplitSum[], question: SheetQuestion): SheetParts {
+  const { splits, across, window } = question;
   const contributions = contributionsOf(sums, question);
-  const acrossAt = question.across ? question.splits.length : -1;
-  const columns = question.across ? keysAt(contributions, question.across, acrossAt, question) : [];
-  const rows: SheetRow[] = [];
-
-  const descend = (held: Contribution[], level: number, path: string[]): void => {
-    const split = question.splits[level];
-    if (!split) return;
-    for (const [member, mine] of groups(held, split, level, question)) {
-      const balance = total(mine);
-      if (isEmpty(balance) && !splitsWindow(question.window, split)) continue;
-      const cells = new Map(question.across ? groups(mine, question.across, acrossAt, question) : []);
-      rows.push({
-        member,
-        path: [...path, member],
-        depth: level,
-        balance,
-        cells: columns.map((column) => total(cells.get(column) ?? [])),
-      });
-      descend(mine, level + 1, [...path, member]);
-    }
-  };
-  descend(contributions, 0, []);
-
-  const sum = emptyBalance();
-  const first = question.splits[0];
-  for (const row of rows) if (row.depth === 0) addBalance(sum, row.balance);
-  if (first !== undefined && splitsWindow(question.window, first)) {
+  const columns = across ? keysAt(contributions, across, splits.length, question) : [];
+  const by = { groups: (held: Contribution[], split: Split, level: number) => groups(held, split, level, question), total };
+  const found = nested(contributions, splits, across, columns, by, (split) => splitsWindow(window, split));
+  const first = splits[0];
+  if (first !== undefined && splitsWindow(window, first)) {
     // Openings of successive windows are no parts of a whole; only what was booked in them is.
     const { opening, roll, closing } = total(contributions);
-    Object.assign(sum, { opening, roll, closing });
+    Object.assign(found.sum, { opening, roll, closing });
   }
+  return found;
+}
+
+/** A balance that was reckoned by itself, with one raw key per split. */
+export interface Leaf {
+  keys: (string | null)[];
+  balance: Balance;
+}
+
+/** The sum of the rows one level below a row. Openings of successive windows are no parts of a whole: of those, the row's own. */
+function partsOf(below: readonly SheetRow[], row: SheetRow, split: Split | undefined, inTime: (split: Split) => boolean): Balance | null {
+  if (split === undefined || below.length === 0) return null;
+  const parts = emptyBalance();
+  for (const child of below) if (child.depth === row.depth + 1) addBalance(parts, child.balance);
+  if (!inTime(split)) return parts;
+  const { opening, roll, closing } = row.balance;
+  return { ...parts, opening, roll, closing };
+}
+
+/** The same of balances that were reckoned one by one, such as translated ones; no split of them is of time. */
+export function sheetOfBalances(leaves: readonly Leaf[], { splits, across, trees }: Pick<SheetQuestion, 'splits' | 'across' | 'trees'>): SheetParts {
+  const by = {
+    groups: (held: readonly Leaf[], split: Split, level: number) => grouped(held, split, level, trees),
+    total: (held: readonly Leaf[]) => {
+      const balance = emptyBalance();
+      for (const leaf of held) addBalance(balance, leaf.balance);
+      return balance;
+    },
+  };
+  const columns = across ? by.groups(leaves, across, splits.length).map(([key]) => key) : [];
+  return nested(leaves, splits, across, columns, by, () => false);
+}
+
+/**
+ * Rows within rows, as the splits are.
+ * @param keeps whether a member of the split is shown although it holds nothing
+ */
+function nested<Held>(
+  whole: readonly Held[],
+  splits: readonly Split[],
+  across: Split | null,
+  columns: string[],
+  by: { groups(held: readonly Held[], split: Split, level: number): [string, Held[]][]; total(held: readonly Held[]): Balance },
+  keeps: (split: Split) => boolean,
+): SheetParts {
+  const rows: SheetRow[] = [];
+  const descend = (held: readonly Held[], level: number, above: string[]): void => {
+    const split = splits[level];
+    if (!split) return;
+    for (const [member, mine] of by.groups(held, split, level)) {
+      const balance = by.total(mine);
+      if (isEmpty(balance) && !keeps(split)) continue;
+      const cells = new Map(across ? by.groups(mine, across, splits.length) : []);
+      const path = [...above, member];
+      const row: SheetRow = { member, path, depth: level, balance, parts: null, cells: columns.map((column) => by.total(cells.get(column) ?? [])) };
+      rows.push(row);
+      const first = rows.length;
+      descend(mine, level + 1, path);
+      row.parts = partsOf(rows.slice(first), row, splits[level + 1], keeps);
+    }
+  };
+  descend(whole, 0, []);
+  const sum = emptyBalance();
+  for (const row of rows) if (row.depth === 0) addBalance(sum, row.balance);
   return { rows, columns, sum };
 }
 
@@ -136,11 +182,19 @@ function total(contributions: readonly Contribution[]): Balance {
   return balance;
 }
 
-function groups(held: Contribution[], split: Split, level: number, question: SheetQuestion): [string, Contribution[]][] {
-  if (splitsWindow(question.window, split)) return timeGroups(held, split, level, question);
-  const found = new Map<string, Contribution[]>();
+const groups = (held: readonly Contribution[], split: Split, level: number, question: SheetQuestion): [string, Contribution[]][] =>
+  splitsWindow(question.window, split) ? timeGroups(held, split, level, question) : grouped(held, split, level, question.trees);
+
+/** What falls under each member of a split, in order; what lies outside of it is left out. */
+function grouped<Held extends { keys: (string | null)[] }>(
+  held: readonly Held[],
+  split: Split,
+  level: number,
+  trees: ReadonlyMap<string, Tree>,
+): [string, Held[]][] {
+  const found = new Map<string, Held[]>();
   for (const c of held) {
-    const key = memberKey(split, c.keys[level] ?? null, question.trees);
+    const key = memberKey(split, c.keys[level] ?? null, trees);
     if (key === null) continue;
     const list = found.get(key);
     if (list) list.push(c);
@@ -150,7 +204,7 @@ function groups(held: Contribution[], split: Split, level: number, question: She
 }
 
 /** Each member of a time split is a window of its own: what lies before it is its opening. */
-function timeGroups(held: Contribution[], split: Split, level: number, question: SheetQuestion): [string, Contribution[]][] {
+function timeGroups(held: readonly Contribution[], split: Split, level: number, question: SheetQuestion): [string, Contribution[]][] {
   const keys = keysAt(held, split, level, question);
   return keys.map((key) => {
     const mine: Contribution[] = [];
@@ -167,7 +221,7 @@ function timeGroups(held: Contribution[], split: Split, level: number, question:
   });
 }
 
-function keysAt(held: Contribution[], split: Split, level: number, question: SheetQuestion): string[] {
+function keysAt(held: readonly Contribution[], split: Split, level: number, question: SheetQuestion): string[] {
   if (!splitsWindow(question.window, split)) return groups(held, split, level, question).map(([key]) => key);
   const keys = new Set(level === 0 || split === question.across ? question.frame(split) : []);
   for (const c of held) if (c.part >= 2 && c.counted) keys.add(c.keys[level] as string);
@@ -181,9 +235,12 @@ function memberKey(split: Split, raw: string | null, trees: ReadonlyMap<string, 
     const path = lineage(trees.get(CHART) ?? new Map(), raw);
     return path[Math.max(0, path.length - split.level)] as string;
   }
+  // A text of a line may look like a key of its own.
+  if (isAttribute(split.by)) return raw === null ? NONE : raw.startsWith('~') ? exactly(raw) : raw;
   if (split.by !== 'dim') return raw ?? NONE;
   if (raw === null) return split.under === null ? NONE : null;
   const path = lineage(trees.get(split.dim) ?? new Map(), raw);
+  if (split.level !== undefined) return path.length < split.level ? DIRECTLY_ON + raw : (path[path.length - split.level] as string);
   if (split.under === null) return path[path.length - 1] as string;
   const at = path.indexOf(split.under);
   return at === -1 ? null : at === 0 ? DIRECT : (path[at - 1] as string);

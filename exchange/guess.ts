@@ -137,6 +137,7 @@ const WORDS: { [field: string]: readonly string[] } = {
   unit: ['unit', 'unit of measure', 'einheit', 'enhet', 'unité', 'unidad'],
   posted_by: ['posted by', 'user', 'entered by', 'created by', 'benutzer', 'erfasst von', 'bruker', 'registrert av', 'utilisateur', 'usuario'],
   entered_at: ['entered at', 'entry date', 'created at', 'created on', 'erfassungsdatum', 'registrert', 'date de saisie'],
+  source: ['source', 'source system', 'source code', 'origin', 'module', 'herkunft', 'kilde', 'origine', 'origen', 'herkomst'],
   status: ['status', 'posting status', 'buchungsstatus'],
   tax_code: ['tax code', 'vat code', 'steuerschlüssel', 'steuerkennzeichen', 'mva kode', 'mvakode', 'momskode', 'code tva', 'btw code'],
   tax_amount: ['tax amount', 'vat amount', 'steuerbetrag', 'mva', 'moms', 'montant tva'],

@@ -81,6 +81,7 @@ const ADS_LINES: Preset = {
       entered_at: 'Entered_Date',
       approved_by: 'Approved_By',
       reversal_of: 'Reversal_Journal_ID',
+      source: 'Raised_By',
       document: 'Document_Number',
       counterparty: 'Counterparty_Code',
       quantity: 'Quantity',

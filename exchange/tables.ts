@@ -23,7 +23,7 @@ export const LINE_COLUMNS: Columns = {
     ...['entity', ...LINE_REQUIRED, 'debit', 'credit', 'amount', 'side', 'period', 'year', 'journal', 'entry_description'],
     ...['document', 'document_type', 'document_date', 'due_date', 'counterparty', 'counterparty_name', 'partner_entity'],
     ...['currency', 'currency_amount', 'quantity', 'unit', 'status', 'posted_by', 'entered_at', 'approved_by'],
-    ...['reversal_of', 'kind', 'tax_code', 'tax_amount', 'attachment', 'account_name', 'account_type'],
+    ...['reversal_of', 'source', 'kind', 'tax_code', 'tax_amount', 'attachment', 'account_name', 'account_type'],
   ],
   prefixes: ['dim:'],
   dates: ['date', 'document_date', 'due_date'],

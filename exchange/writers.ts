@@ -128,7 +128,7 @@ const ADS_COLUMNS = [
   ...['Journal_ID', 'Journal_ID_Line_Number', 'JE_Header_Description', 'JE_Line_Description', 'Source', 'Business_Unit_Code', 'Effective_Date'],
   ...['Fiscal_Year', 'Period', 'GL_Account_Number', 'Amount', 'Amount_Credit_Debit_Indicator', 'Amount_Currency', 'Amount_Transaction'],
   ...['Amount_Transaction_Currency', 'Entered_By', 'Entered_Date', 'Approved_By', 'Reversal_Journal_ID', 'Document_Number', 'Counterparty_Code'],
-  ...['Quantity', 'Unit', 'Entry_Kind', 'Posting_Status'],
+  ...['Quantity', 'Unit', 'Entry_Kind', 'Posting_Status', 'Raised_By'],
 ];
 const SEGMENTS = 8;
 
@@ -141,7 +141,7 @@ export function adsOf(r: Written, currency: string, slots: ReadonlyMap<number, s
     ...{ GL_Account_Number: r.account, Amount: r.debit || r.credit, Amount_Credit_Debit_Indicator: r.debit ? 'D' : 'C', Amount_Currency: currency },
     ...{ Amount_Transaction: r.currency_amount, Amount_Transaction_Currency: r.currency, Entered_By: r.posted_by, Entered_Date: r.entered_at },
     ...{ Approved_By: r.approved_by, Reversal_Journal_ID: r.reversal_of, Document_Number: r.document, Counterparty_Code: r.counterparty },
-    ...{ Quantity: r.quantity, Unit: r.unit, Entry_Kind: r.kind, Posting_Status: r.status },
+    ...{ Quantity: r.quantity, Unit: r.unit, Entry_Kind: r.kind, Posting_Status: r.status, Raised_By: r.source },
     ...segments,
   };
 }

@@ -97,6 +97,36 @@ test('the group in pounds: kroner translated, the difference in a row of its own
     .click();
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('scope')).toContainText('Nordholm Slip AS');
-  await expect(page.getByTestId('scope')).toContainText('in Norwegian kroner');
+  await expect(page.getByTestId('scope')).toContainText('in British pounds');
   await expect(page.getByRole('grid', { name: 'Split by account' })).toBeVisible();
+  await expect(page.getByText('✓ ties').last()).toBeVisible();
+});
+
+test('the group’s own figure is split by company, then by account, in pounds; its lines stand in the kroner of the books', async ({ page }) => {
+  await signIn(page, 'priya');
+  await page.goto(`${appUrl()}/statements?entity=KSF&entity=STL&entity=NHS&from=2027.01&to=2027.06&statement=balance`);
+  const fixed = page.getByRole('row', { name: /Fixed assets/ });
+  const whole = (await fixed.getByRole('gridcell').nth(1).textContent())?.trim() ?? '';
+  await fixed.getByRole('gridcell').nth(1).click();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('grid', { name: 'Split by company' })).toBeVisible();
+  await expect(page.getByRole('row', { name: /3 rows, in GBP/ })).toContainText(whole);
+  await expect(page.getByText('✓ ties').last()).toBeVisible();
+  await accessible(page);
+  await page
+    .getByRole('row', { name: /Nordholm Slip/ })
+    .getByRole('gridcell')
+    .last()
+    .click();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('grid', { name: 'Split by account' })).toBeVisible();
+  await expect(page.getByTestId('scope')).toContainText('in British pounds');
+  // By anything else the books can be split once they are of one company, in its own currency.
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
+  await expect(page.getByTestId('scope')).toContainText('in Norwegian kroner');
+  await expect(page.getByRole('navigation', { name: 'Thread' })).toContainText('in GBP');
+  await expect(page.getByText(/✓ ties/).first()).toBeVisible();
+  await accessible(page);
 });

@@ -1,5 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
 import { accessible, appUrl, signIn } from './app';
+import { counting, underAMinute } from './effort';
 
 // Stories of the demo world from a first sheet to the lines, by keyboard alone, as docs/guide.md tells them.
 
@@ -38,6 +39,7 @@ const cell = (page: Page, name: string | RegExp) => page.getByRole('gridcell', {
 
 test('story 4: fuel that looks fine in total is on a vessel that did not sail', async ({ page }) => {
   await signIn(page, 'tomas');
+  await counting(page);
   await open(page, '/trial-balance?entity=KSF&from=2026-07-06&to=2026-07-12&tree=no');
   await only(page, '6210', 'account 6210');
   await expect(scope(page)).toContainText('only account 6210');
@@ -53,10 +55,12 @@ test('story 4: fuel that looks fine in total is on a vessel that did not sail', 
   await open(page, '/trial-balance?entity=KSF&from=2026-07-06&to=2026-07-12&tree=no&zero=moved&accounts=41*');
   await only(page, 'maren', 'vessel Maren');
   await expect(page.getByText('Nothing here')).toBeVisible();
+  await underAMinute(page);
 });
 
 test('story 5: what stands in suspense was posted by one cashier, in small round amounts', async ({ page }) => {
   await signIn(page, 'tomas');
+  await counting(page);
   await open(page, '/trial-balance?entity=STL&window=everything&tree=no');
   await to(page, 'suspense');
   // Its lines stand beside the sheet, and follow along.
@@ -80,10 +84,12 @@ test('story 5: what stands in suspense was posted by one cashier, in small round
   for (let i = 0; i < 7; i++) await page.keyboard.press(i === 0 ? 'ArrowDown' : 'Shift+ArrowDown');
   await expect(page.getByText('7 rows chosen.')).toBeVisible();
   await accessible(page);
+  await underAMinute(page);
 });
 
 test('story 8: intercompany dues that do not cancel, from the group’s statement to the month of each side', async ({ page }) => {
   await signIn(page, 'tomas');
+  await counting(page);
   await open(page, '/statements?entity=KSF&entity=STL&from=2027.01&to=2027.01&eliminated=yes');
   await expect(page.getByRole('row', { name: /Intercompany that does not cancel/ })).toContainText('149,300.00');
   await to(page, 'does not cancel');
@@ -95,10 +101,12 @@ test('story 8: intercompany dues that do not cancel, from the group’s statemen
   await only(page, 'HD-2026-03', 'HD-2026-03');
   await expect(scope(page)).toContainText('descriptions with “HD-2026-03”');
   await expect(page.getByRole('grid', { name: 'Lines' })).toContainText('HD-2026-03');
+  await underAMinute(page);
 });
 
 test('story 12: pay steps up in one cost centre, with as many people at a higher rate', async ({ page }) => {
   await signIn(page, 'tomas');
+  await counting(page);
   await open(page, '/trial-balance?entity=KSF&from=2027.02&to=2027.02&tree=no');
   await to(page, 'Shore crew pay');
   // The debits of the month, not the year's balance.
@@ -129,10 +137,12 @@ test('story 12: pay steps up in one cost centre, with as many people at a higher
   await page.getByRole('button', { name: 'As it comes' }).click();
   await page.keyboard.press('Escape');
   await expect(page.getByRole('columnheader', { name: 'Unit price' })).toBeHidden();
+  await underAMinute(page, 1);
 });
 
 test('story 13: one route earned little in one week; the days show a storm, not an error', async ({ page }) => {
   await signIn(page, 'tomas');
+  await counting(page);
   await open(page, '/trial-balance?entity=KSF&from=2026-01-26&to=2026-03-01&tree=no&accounts=41*');
   for (let i = 0; i < 6; i++) await page.keyboard.press('Shift+ArrowDown');
   await splitBy(page, 'Route');
@@ -150,6 +160,7 @@ test('story 13: one route earned little in one week; the days show a storm, not 
   await expect(page.getByRole('row', { name: /9 Feb 2026/ })).toBeVisible();
   await expect(page.getByText('1 day,')).toBeVisible();
   await accessible(page);
+  await underAMinute(page, 1);
 });
 
 test('a budget is written, pasted, undone and kept, and stands beside the actual', async ({ page, context }) => {
@@ -217,6 +228,7 @@ test('a sentence is kept by name, shared, and opens its place; columns and kept 
 
 test('story 1: from a control account to its open documents, and from a line to the scan that two invoices share', async ({ page }) => {
   await signIn(page, 'tomas');
+  await counting(page);
   await open(page, '/trial-balance?entity=KSF&to=2027.06&tree=no');
   await to(page, 'Freight customers');
   await page.getByRole('link', { name: 'Open documents' }).click();
@@ -240,4 +252,5 @@ test('story 1: from a control account to its open documents, and from a line to 
   await expect(cell(page, 'PI-KSF-90631')).toBeVisible();
   await page.getByLabel('Groups').selectOption('by:counterparty');
   await expect(cell(page, 'Nordholm Slip AS, opening')).toBeVisible();
+  await underAMinute(page, 1);
 });

@@ -144,6 +144,41 @@ test('an empty window says why and leads to where data is; a clause is added by 
   await accessible(page);
 });
 
+test('any column is asked for by its name, by bounds, or from the list of what there is, and what a clause takes is counted first', async ({ page }) => {
+  await signIn(page, 'tomas');
+  await page.goto(`${appUrl()}/lines?entity=KSF&accounts=6210,6310&from=2027.01&to=2027.06`);
+  await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
+  const scope = page.getByTestId('scope');
+  await page.keyboard.press('/');
+  await page.keyboard.type('quantity over 20,000');
+  await page.keyboard.press('Enter');
+  await expect(scope).toContainText('quantity from 20000');
+  // Edited in place: all but those, counted before it is set.
+  await page.getByRole('button', { name: 'quantity from 20000', exact: true }).click();
+  await expect(page.getByText(/^takes \d+ lines of this window$/)).toBeVisible();
+  const kept = Number(/\d+/.exec((await page.getByText(/^takes \d+ lines/).textContent()) ?? '')?.[0]);
+  await accessible(page);
+  await page.getByLabel('all but from … to …').check();
+  await expect(page.getByText(/^takes \d+ lines of this window$/)).not.toHaveText(`takes ${kept} lines of this window`);
+  await page.getByRole('button', { name: 'Set', exact: true }).click();
+  await expect(scope).toContainText('not quantity from 20000');
+  await page.getByRole('button', { name: 'Take away: not quantity from 20000' }).click();
+  // Who raised the entries, ticked in the list of those that the scope has.
+  await page.keyboard.press('/');
+  await page.keyboard.type('a source');
+  await page.keyboard.press('Enter');
+  await page.getByRole('checkbox', { name: /Head office/ }).check();
+  await expect(page.getByText(/^takes 12 lines of this window$/)).toBeVisible();
+  await accessible(page);
+  await page.getByRole('button', { name: 'Set', exact: true }).click();
+  await expect(scope).toContainText('raised by Head office');
+  await expect(page.getByText('12 lines')).toBeVisible();
+  // A cell's own text, whatever it holds, and nothing else.
+  await page.getByRole('gridcell', { name: /Reversal of JE-KSF-00374/ }).click();
+  await page.keyboard.press('e');
+  await expect(scope).toContainText('line text Reversal of JE-KSF-00374');
+});
+
 test('a ledger of many lines scrolls to its end without losing its balance, and splits tie', async ({ page }) => {
   await signIn(page, 'tomas');
   await page.goto(`${appUrl()}/lines?entity=KSF&window=everything`);

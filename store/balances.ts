@@ -3,7 +3,8 @@ import type { Split } from '@/core/figure';
 import type { SplitSum } from '@/core/sheet';
 import { kindOf } from './codes';
 import { type Db, rowsOf } from './db';
-import { type PartRow, partsFrom, type Question } from './figureSql';
+import { type PartRow, partsFrom } from './figureSql';
+import type { Question } from './question';
 
 /** More rows than this are no sheet that anybody reads; the question is refused with a remedy. */
 export const SUMS_MAX = 60_000;

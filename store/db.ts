@@ -28,12 +28,12 @@ export const connectPatiently = (url: string): Knex =>
     pool: { min: 0, max: 2 },
   });
 
-/** A pool for loads, checks and other long work: no statement timeout. */
+/** A pool for loads, checks and other long work: no statement timeout. A load takes up to four connections. */
 export function connectForWork(url: string): Knex {
   return knex({
     client: 'pg',
     connection: { connectionString: url, application_name: 'just-thread work' },
-    pool: { min: 0, max: 4 },
+    pool: { min: 0, max: 6 },
   });
 }
 

@@ -1,11 +1,9 @@
-import { type Calendar, calendar, ordinal, yearOf, yearSpan } from '@/core/calendar';
-import { type Clause, type Figure, isPattern, membersOf, type Split, splitsWindow } from '@/core/figure';
+import { type Calendar, ordinal, yearSpan } from '@/core/calendar';
+import { type Split, splitsWindow } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
-import { exponentOf } from '@/core/money';
-import { accountsIn, type Pick, type Selection } from '@/core/selection';
-import { bands } from '@/core/sizes';
-import type { Catalogue, CatalogueEntity } from './catalogue';
+import { type Bind, clauseSql, dimensionOf, keySql } from './clauseSql';
 import { KIND, STATUS } from './codes';
+import type { EntityQuestion, Leg, Question, Source } from './question';
 
 /**
  * The one translator of figures into SQL. A figure becomes a scope (constants per entity) and a source of
@@ -19,60 +17,6 @@ export interface FigureSql {
   bindings: unknown[];
   /** Which table answers, said for tests and for whoever tunes. */
   source: Source;
-}
-
-export type Source = 'balance_period' | 'balance_day' | 'balance_member' | 'line';
-
-/** What a figure asks, with every name turned into a key of the database. */
-export interface Question {
-  figure: Figure;
-  catalogue: Catalogue;
-  asOf: number;
-  entities: EntityQuestion[];
-}
-
-export interface EntityQuestion {
-  entity: CatalogueEntity;
-  calendar: Calendar;
-  /** Selected posting accounts; null: all of them. */
-  own: number[] | null;
-  /** The figure selects this entity's retained earnings account. */
-  retained: boolean;
-  rolls: boolean;
-  firstYear: number;
-  lastYear: number;
-}
-
-/** @throws SelectionError, CalendarError when the figure does not fit the ledger */
-export function questionOf(figure: Figure, catalogue: Catalogue, asOf: number): Question {
-  const entities = figure.entities.map((code) => {
-    const entity = catalogue.entities.get(code) as CatalogueEntity;
-    const cal = calendar(entity.calendar);
-    const { from, to } = figure.window;
-    const firstYear = typeof from === 'number' ? yearOf(from) : cal.periodAt(from).year;
-    const lastYear = typeof to === 'number' ? yearOf(to) : cal.periodAt(to).year;
-    const codes = figure.accounts && selected(figure.accounts, entity);
-    return {
-      entity,
-      calendar: cal,
-      own: codes && [...codes].map((c) => entity.accounts.get(c)?.id as number),
-      retained: !codes || codes.has(entity.retainedEarnings),
-      rolls: lastYear > firstYear,
-      firstYear,
-      lastYear,
-    };
-  });
-  return { figure, catalogue, asOf, entities };
-}
-
-/** Accounts of one entity that a selection takes; of a group, codes that only others have take nothing here. */
-function selected(accounts: Selection, entity: CatalogueEntity): Set<string> {
-  const there = (pick: Pick): boolean => pick.is !== 'code' || entity.accounts.has(pick.code);
-  const groups = new Set(entity.chart.flatMap((a) => a.groups.map((g) => g.toLowerCase())));
-  const known = (pick: Pick): boolean => pick.is !== 'group' || groups.has(pick.group.toLowerCase());
-  const take = accounts.take.filter((p) => there(p) && known(p));
-  if (accounts.take.length > 0 && take.length === 0) return new Set();
-  return accountsIn({ take, except: accounts.except.filter((p) => there(p) && known(p)) }, entity.chart);
 }
 
 /** One row of what `partsFrom` asks. */
@@ -216,14 +160,6 @@ export function bearingLinesFrom(question: Question): FigureSql {
   return { sql: `from (${sql}) s`, bindings, source: 'line' };
 }
 
-interface Leg {
-  table: Source;
-  /** Whether rows are placed in time by period ordinal or by day. */
-  axis: 'period' | 'day_period' | 'day';
-  /** By date: rows of whole periods only, or of part periods only. */
-  cut: 'all' | 'whole' | 'part';
-}
-
 const lineLeg = (question: Question): Leg => ({
   table: 'line',
   axis: question.figure.window.by === 'period' ? 'period' : 'day',
@@ -264,8 +200,6 @@ function partPeriods({ calendar: cal }: EntityQuestion, { figure: { window } }: 
   const last = cal.periodAt(window.to);
   return [...new Set([...(first.from < window.from ? [first.ordinal] : []), ...(last.to > window.to ? [last.ordinal] : [])])];
 }
-
-type Bind = (value: unknown, type: string) => string;
 
 function legSql(leg: Leg, question: Question, slot: number | null, columns: string[], options: { keepAdjusting?: boolean; ofAllLoads?: boolean } = {}) {
   const bindings: unknown[] = [];
@@ -355,139 +289,4 @@ function slotOf(question: Question, splits: readonly Split[]): number | null {
   for (const c of question.figure.where) if (c.on === 'dim') return dimensionOf(question, c.dim).slot;
   for (const s of splits) if (s.by === 'dim') return dimensionOf(question, s.dim).slot;
   return null;
-}
-
-function dimensionOf(question: Question, code: string) {
-  const found = question.catalogue.dimensions.get(code);
-  if (!found) throw new RangeError(`no dimension ${code}`);
-  return found;
-}
-
-function keySql(split: Split, leg: Leg, question: Question): string {
-  switch (split.by) {
-    case 'account':
-    case 'heading':
-      return 's.account';
-    case 'type':
-      return 'a.type';
-    case 'entity':
-      return 'c.entity_code';
-    case 'period':
-      return 's.period';
-    case 'month':
-      return `to_char(s.day, 'YYYY-MM')`;
-    case 'week':
-      return `to_char(s.day, 'IYYY-"W"IW')`;
-    case 'day':
-      return 's.day::text';
-    case 'dim':
-      return leg.table === 'balance_member' ? 's.member' : `s.d${dimensionOf(question, split.dim).slot}`;
-    case 'kind':
-      return 's.kind';
-    case 'size': {
-      const [first, ...others] = bands(exponentOf(question.entities[0]?.entity.currency ?? 'XXX'));
-      return `(case ${others
-        .reverse()
-        .map((b) => `when abs(s.amount) >= ${Number(b.from)} then '${b.key}'`)
-        .join(' ')} else '${first?.key}' end)`;
-    }
-    default:
-      return split.by in DICTIONARY ? `s.${COLUMN[split.by as keyof typeof COLUMN]}` : TEXT_COLUMN[split.by as keyof typeof TEXT_COLUMN];
-  }
-}
-
-const COLUMN = { journal: 'journal', counterparty: 'counterparty', postedBy: 'posted_by' } as const;
-/** Attributes that a line has as text. */
-const TEXT_COLUMN = {
-  document: 's.document',
-  currency: 's.currency',
-  entry: 's.entry_number',
-  documentType: `s.extra->>'document_type'`,
-  taxCode: `s.extra->>'tax_code'`,
-  unit: 's.unit',
-  dueDate: `s.extra->>'due_date'`,
-  documentDate: `s.extra->>'document_date'`,
-  // What an entry has as a whole stands with the entry.
-  approvedBy: '(select x.approved_by from entry x where x.id = s.entry)',
-  enteredAt: '(select x.entered_at from entry x where x.id = s.entry)',
-} as const;
-const DICTIONARY = { journal: 'journal', counterparty: 'counterparty', postedBy: 'ledger_user' } as const;
-
-function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bind): string {
-  switch (clause.on) {
-    case 'dim': {
-      const dim = dimensionOf(question, clause.dim);
-      const column = leg.table === 'balance_member' ? 's.member' : `s.d${dim.slot}`;
-      const ids = clause.any.flatMap((pick) => (pick.is === 'none' ? [0] : [...membersOf(pick, dim.tree)].map((code) => dim.members.get(code) ?? -1)));
-      return `${clause.not ? 'not ' : ''}(${column} = any(${bind(ids, 'integer[]')}))`;
-    }
-    case 'journal':
-    case 'counterparty':
-    case 'postedBy': {
-      const none = clause.any.includes(null) ? ` or s.${COLUMN[clause.on]} = 0` : '';
-      const named = `s.${COLUMN[clause.on]} = any(array(select id from ${DICTIONARY[clause.on]} where ${valuesSql('code', clause.any, bind)}))`;
-      return `${clause.not ? 'not ' : ''}(${named}${none})`;
-    }
-    case 'document':
-    case 'currency':
-    case 'entry':
-    case 'documentType':
-    case 'taxCode':
-    case 'unit':
-    case 'dueDate':
-    case 'documentDate':
-    case 'approvedBy':
-    case 'enteredAt': {
-      const column = TEXT_COLUMN[clause.on];
-      const none = clause.any.includes(null) ? ` or ${column} is null` : '';
-      return `${clause.not ? 'not ' : ''}coalesce(${valuesSql(column, clause.any, bind)}${none}, false)`;
-    }
-    case 'kind':
-      return `s.kind = any(${bind(
-        clause.any.map((k) => KIND[k]),
-        'smallint[]',
-      )})`;
-    case 'period':
-      return `s.period = any(${bind(clause.any, 'smallint[]')})`;
-    case 'week':
-      return `to_char(s.day, 'IYYY-"W"IW') = any(${bind(clause.any, 'text[]')})`;
-    case 'day':
-      return `s.day = any(${bind(clause.any, 'date[]')})`;
-    case 'month':
-      return `to_char(s.day, 'YYYY-MM') = any(${bind(clause.any, 'text[]')})`;
-    case 'min':
-      return `abs(s.amount) >= ${bind(clause.amount, 'bigint')}`;
-    case 'max':
-      return `abs(s.amount) <= ${bind(clause.amount, 'bigint')}`;
-    case 'opposite': {
-      const ids = question.entities.flatMap((e) => clause.any.flatMap((code) => e.entity.accounts.get(code)?.id ?? []));
-      const entries = (
-        sign: string,
-      ): string => `s.entry in (select o.entry from line o where o.entity in (${question.entities.map((e) => Number(e.entity.id)).join(', ')})
-        and o.account = any(${bind(ids, 'integer[]')}) and o.amount ${sign} 0
-        and o.load <= ${bind(question.asOf, 'integer')} and o.replaced_by > ${bind(question.asOf, 'integer')})`;
-      return `((s.amount > 0 and ${entries('<')}) or (s.amount < 0 and ${entries('>')}))`;
-    }
-    case 'text': {
-      const pattern = `%${clause.contains.replace(/[\\%_]/g, '\\$&')}%`;
-      return `(s.description ilike ${bind(pattern, 'text')}
-        or exists (select from entry e where e.id = s.entry and e.description ilike ${bind(pattern, 'text')}))`;
-    }
-  }
-}
-
-/** Whether a text is one of the values, or fits one of the patterns among them. */
-function valuesSql(column: string, any: readonly (string | null)[], bind: Bind): string {
-  const named = any.filter((v) => v !== null);
-  const patterns = named.filter(isPattern).map((v) =>
-    v
-      .replace(/[\\%_]/g, '\\$&')
-      .replaceAll('*', '%')
-      .replaceAll('?', '_'),
-  );
-  const literal = `${column} = any(${bind(
-    named.filter((v) => !isPattern(v)),
-    'text[]',
-  )})`;
-  return patterns.length === 0 ? literal : `(${literal} or ${column} ilike any(${bind(patterns, 'text[]')}))`;
 }

@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import { type Db, rowsOf } from './db';
-import { copyInto, type Stage } from './stage';
+import { asText, copyInto, type Stage } from './stage';
+import { attachYear, layYears, type Year } from './yearTables';
 
 /**
  * Loads as layers: staged lines become lines, entries and summaries in one transaction. The stage sorts and adds up, the
@@ -19,64 +20,40 @@ export async function layStaged(
   const [staged] = await stage.rows<{ lines: number }>('select count(*) as lines from staged_line');
   const { lines } = staged as { lines: number };
   await stage.roomFor(lines);
+  const entries = await stage.gatherEntries();
   const [span] = await rowsOf<{ first: number }>(db, `select nextval(pg_get_serial_sequence('entry', 'id'))::integer as first`);
   const first = (span as { first: number }).first;
-  await stage.run(
-    `create table staged_entry as
-     select (${first - 1} + row_number() over (order by entity, day, entry_number))::integer as id, * from (
-       select entity, entry_number, min(day) as day, min(journal) as journal, min(entry_description) as description, min(entered_at) as entered_at,
-         min(approved_by) as approved_by, min(reversal_of) as reversal_of, min(period) as first_period, max(period) as last_period
-       from staged_line group by entity, entry_number)`,
-  );
-  const [counted] = await stage.rows<{ entries: number }>('select count(*) as entries from staged_entry');
-  const { entries } = counted as { entries: number };
   await db.raw(`select setval(pg_get_serial_sequence('entry', 'id'), ?)`, [first + entries]);
-  const entryFile = await stage.writeOut(
-    'entries',
-    `select id, entity, ${load}, entry_number, journal, description, entered_at, approved_by, reversal_of from staged_entry order by id`,
-  );
-  const years = await stage.rows<Year>('select entity, (period + 20000) // 100 + 1800 as year, count(*) as lines from staged_line group by all order by all');
-  await dropUnattached(outside);
-  const made: Year[] = [];
+  await stage.run(`create view staged_entry as select (${first} + rowid)::integer as id, * from gathered_entry`);
+  const [number, ...others] = ['entry_number', 'description', 'entered_at', 'approved_by', 'reversal_of', 'source'].map(asText);
+  const entryFile = await stage.writeOut('entries', `select id, entity, ${load}, ${number}, journal, ${others.join(', ')} from staged_entry`);
+  const slots = (await rowsOf<{ slot: number }>(db, 'select slot from dimension order by slot')).map(({ slot }) => Number(slot));
+  // The load's own connection takes one thing after the other.
+  let taking: Promise<unknown> = Promise.resolve();
+  const take = (target: string, path: string): void => {
+    taking = taking.then(() => copyInto(db, target, path));
+    taking.catch(() => {}); // told below; until then nobody listens
+  };
+  take('entry (id, entity, load, number, journal, description, entered_at, approved_by, reversal_of, source)', entryFile);
   let laid = 0;
-  // The stage writes one file after the other, a year ahead of the database, which takes two at a time.
-  const ahead = years.map(() => null as Promise<string> | null);
-  let turn: Promise<unknown> = Promise.resolve();
-  const inTurn = (write: () => Promise<string>): Promise<string> => {
-    const mine = turn.then(write);
-    turn = mine.catch(() => {});
-    return mine;
-  };
-  const written = (at: number): Promise<string> | null => {
-    const year = years[at];
-    ahead[at] ??= year ? inTurn(() => writeYear(stage, load, year)) : null;
-    return ahead[at] ?? null;
-  };
-  let next = 0;
-  const takeYears = async (): Promise<void> => {
-    for (let at = next++; at < years.length; at = next++) {
-      const file = written(at) as Promise<string>;
-      written(at + 1)?.catch(() => {}); // whoever takes it hears of it
-      const year = years[at] as Year;
-      if (await layYear(db, outside, year, await file)) made.push(year);
-      laid += year.lines;
-      onShare(laid / lines);
-    }
-  };
+  let made: Year[];
   try {
-    await allDone([
-      copyInto(db, 'entry (id, entity, load, number, journal, description, entered_at, approved_by, reversal_of)', entryFile).then(() =>
-        addSummaries(db, load, (name, sql) => inTurn(() => stage.writeOut(name, sql))),
-      ),
-      takeYears(),
-      takeYears(),
-    ]);
-    for (const year of made) await attachYear(db, year);
-  } catch (error) {
-    await turn;
-    await dropUnattached(outside).catch(() => {}); // else the next load clears them away
-    throw error;
+    made = await layYears(
+      db,
+      outside,
+      stage,
+      load,
+      () => writeSummaries(stage, load, slots, take),
+      (more) => {
+        laid += more;
+        onShare(laid / lines);
+      },
+    );
+  } finally {
+    await taking.catch(() => {});
   }
+  await taking;
+  for (const year of made) await attachYear(db, year);
   return { lines, entries };
 }
 
@@ -129,95 +106,28 @@ export async function openEntity(db: Db, entity: number): Promise<void> {
   await db.raw(`create table line_e${Number(entity)} partition of line for values in (${Number(entity)}) partition by range (period)`);
 }
 
-const COLUMNS = `entity, period, day_period, status, kind, side, journal, account, line_no, day, posting_date, counterparty,
-  posted_by, d1, d2, d3, d4, d5, d6, d7, d8, amount, currency_amount, entry_number, document, currency, quantity, unit,
-  description, extra`;
-
-interface Year {
-  entity: number;
-  year: number;
-  lines: number;
-}
-
-/** Writes a fiscal year's lines out in the order of the account ledgers. */
-const writeYear = (stage: Stage, load: number, { entity, year }: Year): Promise<string> =>
-  stage.writeOut(
-    `lines-${entity}-${year}`,
-    `select e.id, ${load}, ${COLUMNS.split(',')
-      .map((c) => `s.${c.trim()}`)
-      .join(', ')}
-     from staged_line s join (
-       select id, entry_number from staged_entry
-       where entity = ${entity} and last_period >= ${firstOf(year)} and first_period < ${firstOf(year) + 100}) e on e.entry_number = s.entry_number
-     where s.entity = ${entity} and s.period >= ${firstOf(year)} and s.period < ${firstOf(year) + 100}
-     order by s.account, s.day, s.entry_number, s.line_no`,
-  );
-
-const firstOf = (year: number): number => (year - 2000) * 100;
-
-const tableOf = ({ entity, year }: Year): string => `line_e${Number(entity)}_${Number(year)}`;
-
-/**
- * Takes in a fiscal year's lines. A year's first lines go into a table of their own, made and indexed apart from the
- * load's transaction, which is much quicker; no question sees it before that transaction attaches it.
- * @returns whether the table is yet to be attached
- */
-async function layYear(db: Db, outside: Knex, year: Year, path: string): Promise<boolean> {
-  const table = tableOf(year);
-  const first = firstOf(year.year);
-  const columns = `(entry, load, ${COLUMNS})`;
-  const [there] = await rowsOf<{ there: boolean }>(outside, 'select to_regclass(?) is not null as there', [table]);
-  if (there?.there) {
-    await copyInto(db, `${table} ${columns}`, path);
-    return false;
-  }
-  await outside.transaction(async (apart) => {
-    await apart.raw(`create table ${table} (like line including defaults,
-      check (entity = ${Number(year.entity)} and period >= ${first} and period < ${first + 100}))`);
-    await copyInto(apart, `${table} ${columns}`, path, true);
-    await apart.raw(`create index on ${table} (entity, account, day, entry_number, line_no)`);
-    await apart.raw(`create index on ${table} (entity, day, entry_number, line_no)`);
-    await apart.raw(`create index on ${table} (entry, line_no) include (entity, account, amount)`);
-  });
-  return true;
-}
-
-async function attachYear(db: Db, year: Year): Promise<void> {
-  const first = firstOf(year.year);
-  await db.raw(`alter table line_e${Number(year.entity)} attach partition ${tableOf(year)} for values from (${first}) to (${first + 100})`);
-}
-
-/** Tables of years that a load made and did not come to attach. Loads run one at a time. */
-async function dropUnattached(outside: Knex): Promise<void> {
-  const left = await rowsOf<{ name: string }>(
-    outside,
-    `select relname as name from pg_class where relkind = 'r' and not relispartition and relname ~ '^line_e[0-9]+_[0-9]+$'
-     and relnamespace = current_schema()::regnamespace`,
-  );
-  for (const { name } of left) await outside.raw(`drop table ${name}`);
-}
-
-/** Waits for all, whatever becomes of each, and then fails with the first that failed. */
-async function allDone(work: Promise<unknown>[]): Promise<void> {
-  for (const done of await Promise.allSettled(work)) if (done.status === 'rejected') throw done.reason;
-}
-
-async function addSummaries(db: Db, load: number, writeOut: Stage['writeOut']): Promise<void> {
+/** Has the stage add up, and hands on each file of sums as soon as it is written. */
+async function writeSummaries(stage: Stage, load: number, slots: readonly number[], take: (target: string, path: string) => void): Promise<void> {
   const sums = 'count(*) as count, sum(case when side = 1 then amount else 0 end) as debit, sum(case when side = 1 then 0 else -amount end) as credit';
   const moment = 'period, day_period, status, kind';
-  const add = async (table: string, keys: string, sql: string): Promise<void> =>
-    void (await copyInto(db, `${table} (${keys}, debit, credit)`, await writeOut(table, sql)));
+  const add = async (table: string, keys: string, name: string, sql: string): Promise<void> =>
+    take(`${table} (load, ${keys}, count, debit, credit)`, await stage.writeOut(name, sql));
   const day = `entity, account, day, ${moment}`;
-  await add('balance_day', `load, ${day}, count`, `select ${load}, ${day}, ${sums} from staged_line group by all order by entity, account, day`);
   const period = `entity, account, ${moment}`;
-  await add('balance_period', `load, ${period}, count`, `select ${load}, ${period}, ${sums} from staged_line group by all order by entity, account, period`);
-  const slots = (await rowsOf<{ slot: number }>(db, 'select slot from dimension order by slot')).map(({ slot }) => Number(slot));
+  await stage.run(`create table day_sum as select ${day}, ${sums} from staged_line group by all`);
+  const ofDays = 'sum(count) as count, sum(debit) as debit, sum(credit) as credit';
+  await add('balance_day', day, 'day', `select ${load}, * from day_sum order by entity, account, day`);
+  await add('balance_period', period, 'period', `select ${load}, ${period}, ${ofDays} from day_sum group by all order by entity, account, period`);
   for (const slot of slots) {
     await add(
       'balance_member',
-      `load, slot, entity, member, account, ${moment}, count`,
+      `slot, entity, member, account, ${moment}`,
+      `slot-${slot}`,
       `select ${load}, ${slot}, entity, d${slot}, account, ${moment}, ${sums} from staged_line group by all order by entity, d${slot}, account, period`,
     );
   }
-  await add('load_total', 'load, entity, period, lines', `select ${load}, entity, period, ${sums} from staged_line group by all order by all`);
+  take(
+    'load_total (load, entity, period, lines, debit, credit)',
+    await stage.writeOut('total', `select ${load}, entity, period, ${ofDays} from day_sum group by all order by all`),
+  );
 }

@@ -2,7 +2,8 @@ import type { SORTS } from '@/contracts/questions';
 import type { LineContent } from '@/core/digest';
 import { kindOf, statusOf } from './codes';
 import { type Db, rowsOf } from './db';
-import { bearingLinesFrom, linesFrom, type Question } from './figureSql';
+import { bearingLinesFrom, linesFrom } from './figureSql';
+import type { Question } from './question';
 
 /** A journal line as read from the store, keys turned back into codes. */
 export interface StoredLine extends LineContent {
@@ -34,6 +35,7 @@ export interface StoredLine extends LineContent {
   enteredAt: string | null;
   approvedBy: string | null;
   reversalOf: string | null;
+  source: string | null;
   extra: Record<string, string> | null;
   /** Member code by dimension code. */
   members: Record<string, string>;
@@ -200,6 +202,7 @@ interface EntryHead {
   entered_at: string | null;
   approved_by: string | null;
   reversal_of: string | null;
+  source: string | null;
 }
 
 async function decode(db: Db, question: Question, rows: RawLine[]): Promise<StoredLine[]> {
@@ -212,7 +215,7 @@ async function decode(db: Db, question: Question, rows: RawLine[]): Promise<Stor
     return new Map(found.map((r) => [r.id, r.code]));
   };
   const [heads, journals, counterparties, users] = await Promise.all([
-    rowsOf<EntryHead>(db, 'select id, description, entered_at, approved_by, reversal_of from entry where id = any(?)', [
+    rowsOf<EntryHead>(db, 'select id, description, entered_at, approved_by, reversal_of, source from entry where id = any(?)', [
       [...new Set(rows.map((r) => r.entry))],
     ]),
     codes(
@@ -270,6 +273,7 @@ async function decode(db: Db, question: Question, rows: RawLine[]): Promise<Stor
       enteredAt: head?.entered_at ?? null,
       approvedBy: head?.approved_by ?? null,
       reversalOf: head?.reversal_of ?? null,
+      source: head?.source ?? null,
       extra: r.extra,
     };
   });

@@ -8,6 +8,7 @@ import * as settings from './migrations/0006_settings';
 import * as preferences from './migrations/0007_preferences';
 import * as keptScopes from './migrations/0008_kept_scopes';
 import * as grants from './migrations/0009_grants';
+import * as source from './migrations/0010_source';
 
 const migrations: Record<string, Knex.Migration> = {
   '0001_ledger': ledger,
@@ -19,6 +20,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0007_preferences': preferences,
   '0008_kept_scopes': keptScopes,
   '0009_grants': grants,
+  '0010_source': source,
 };
 
 /** Brings the schema up to date; nothing happens if it is. */

@@ -1,6 +1,7 @@
 import type { EntryLine } from '@/core/otherSide';
 import { type Db, rowsOf } from './db';
-import { linesFrom, type Question } from './figureSql';
+import { linesFrom } from './figureSql';
+import type { Question } from './question';
 
 /** An entry of a figure: all its lines, which of them are the figure's, whose it is, and the period in which it counts. */
 export interface EntryOfFigure {

@@ -45,6 +45,7 @@ const TEXTS = [
   'entered_at',
   'approved_by',
   'reversal_of',
+  'source',
   'document_type',
   'tax_code',
   'tax_amount',
@@ -149,8 +150,12 @@ export async function stageRaw(stage: Stage, file: QuickFile, m: Meanings): Prom
     await stage.table(name, columns, rows);
   const journal = await lookUp(stage, 'quick_journal', m.journals, c('journal'));
   const user = await lookUp(stage, 'quick_user', m.users, c('posted_by'));
+  // A member that is not known is looked up once and told afterwards, by a number below nothing.
   const members = new Map<number, string>();
-  for (const d of m.dims) members.set(d.slot, await lookUp(stage, `quick_d${d.slot}`, d.members, `trim(${c(d.column)})`));
+  for (const d of m.dims) {
+    const found = await lookUp(stage, `quick_d${d.slot}`, d.members, `trim(${c(d.column)})`);
+    members.set(d.slot, `case when ${c(d.column)} is null then 0 else coalesce(${found}, -1) end`);
+  }
   const money = (name: string, of: string): string => `(${c(name)}::decimal(18, 4) * ${of}.scale)`;
   // Longer amounts, and decimals beyond the currency's, are left to the reader that weighs them exactly.
   const isAmount = (name: string, of: string): string =>
@@ -182,7 +187,6 @@ export async function stageRaw(stage: Stage, file: QuickFile, m: Meanings): Prom
     ...['document_date', 'due_date'].filter(has).map((n) => `(${c(n)} is null or regexp_full_match(${c(n)}, '[0-9]{4}-[0-9]{2}-[0-9]{2}'))`),
     ...(has('partner_entity') ? [`(${c('partner_entity')} is null or ${c('partner_entity')} in (${m.entities.map(quoted).join(', ')}))`] : []),
     ...(has('entered_at') ? [`(${c('entered_at')} is null or not regexp_full_match(${c('entered_at')}, '[0-9]{8}'))`] : []),
-    ...m.dims.map((d) => `(${c(d.column)} is null or ${members.get(d.slot)} is not null)`),
     ...(m.replaces ? [`m.ordinal between ${m.replaces.from} and ${m.replaces.to}`] : []),
     ...(has('kind') ? [`${kind} >= 0`] : []),
     ...(has('status') ? [`${status} >= 0`] : []),
@@ -195,12 +199,12 @@ export async function stageRaw(stage: Stage, file: QuickFile, m: Meanings): Prom
        case when m.adjustment and ${kind} = ${m.kinds.normal} then ${m.kindAdjustment} else ${kind} end as kind, ${side} as side,
        coalesce(${journal}, 0) as journal, a.id as account, trim(${c('line')})::integer as line_no, m.day, m."postingDate" as posting_date,
        coalesce(cp.id, 0) as counterparty, coalesce(${user}, 0) as posted_by,
-       ${Array.from({ length: 8 }, (_, i) => `coalesce(${members.get(i + 1) ?? 'null'}, 0) as d${i + 1}`).join(', ')},
+       ${Array.from({ length: 8 }, (_, i) => `${members.get(i + 1) ?? '0'} as d${i + 1}`).join(', ')},
        ${amount} as amount, ${has('currency_amount') ? `${money('currency_amount', 'cur')}::bigint` : 'null'} as currency_amount,
        trim(${c('entry')}) as entry_number, ${c('document')} as document, ${c('currency')} as currency,
        ${c('quantity')} as quantity, ${c('unit')} as unit, coalesce(${c('description')}, '') as description,
        coalesce(${c('entry_description')}, '') as entry_description, ${c('entered_at')} as entered_at, ${c('approved_by')} as approved_by,
-       ${c('reversal_of')} as reversal_of, ${extra} as extra
+       ${c('reversal_of')} as reversal_of, ${c('source')} as source, ${extra} as extra
      from ${rowsIn(file)} r
      join quick_moment m on coalesce(m.entity, '') = ${key('entity')} and coalesce(m.date, '') = ${key('date')} and coalesce(m.period, '') = ${key('period')}
        and coalesce(m.year, '') = ${key('year')}
@@ -209,7 +213,7 @@ export async function stageRaw(stage: Stage, file: QuickFile, m: Meanings): Prom
      ${has('currency') ? `left join quick_currency cur on cur.code = ${c('currency')}` : 'left join (select null::varchar as code, 0 as digits, 1 as scale) cur on false'}
      where ${checks.join('\n       and ')}`,
   );
-  const [counted] = await stage.rows<{ n: number }>('select count(*) as n from staged_line');
+  const [counted] = await stage.rows<{ n: number }>('select count(*) as n from staged_line where least(d1, d2, d3, d4, d5, d6, d7, d8) >= 0');
   return counted?.n ?? 0;
 }
 

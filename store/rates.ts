@@ -1,6 +1,7 @@
 import type { Rate } from '@/core/translate';
 import { type Db, rowsOf } from './db';
-import { type EntityQuestion, type Question, sumsUpTo } from './figureSql';
+import { sumsUpTo } from './figureSql';
+import type { EntityQuestion, Question } from './question';
 
 /** Rates between any of those currencies and another, as of a load. */
 export const ratesTo = (db: Db, to: string, asOf: number): Promise<Rate[]> =>

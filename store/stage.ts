@@ -29,6 +29,8 @@ const LEAST_MEGABYTES = 64 * THREADS;
 /** Entries of many lines are looked up by their number while lines are sorted, which cannot all go to the folder. */
 const BYTES_A_LINE = 28;
 const BATCH_ROWS = 2_048;
+/** Line numbers that fit into the bits of a whole number. */
+const BITS = 62;
 
 /** The columns of staged lines, with their types and where a line read row by row has them. */
 const COLUMNS: [name: string, type: DuckDBType, value: (l: StagedLine) => DuckDBValue][] = [
@@ -59,6 +61,7 @@ const COLUMNS: [name: string, type: DuckDBType, value: (l: StagedLine) => DuckDB
   ['entered_at', VARCHAR, (l) => l.enteredAt],
   ['approved_by', VARCHAR, (l) => l.approvedBy],
   ['reversal_of', VARCHAR, (l) => l.reversalOf],
+  ['source', VARCHAR, (l) => l.source],
   ['extra', VARCHAR, (l) => l.extra],
 ];
 
@@ -69,6 +72,8 @@ const day = (text: string): DuckDBDateValue => new DuckDBDateValue(Math.round(Da
  * reading, checking, sorting and adding up use every processor and nothing of it can be seen. It goes when it is closed.
  */
 export class Stage {
+  private gathered = false;
+
   private constructor(
     private readonly folder: string,
     private readonly instance: DuckDBInstance,
@@ -113,6 +118,12 @@ export class Stage {
   /** Takes the memory that so many lines need to be laid. */
   async roomFor(lines: number): Promise<void> {
     await this.run(`set memory_limit = '${Math.max(LEAST_MEGABYTES, Math.ceil((lines * BYTES_A_LINE) / 1_000_000))}MB'`);
+  }
+
+  /** Takes all staged lines away. */
+  async empty(): Promise<void> {
+    await this.run('delete from staged_line');
+    this.gathered = false;
   }
 
   async run(sql: string): Promise<void> {
@@ -163,6 +174,7 @@ export class Stage {
 
   /** Takes lines one by one. */
   async writer(): Promise<{ write(line: StagedLine): void; end(): void }> {
+    this.gathered = false;
     const appender: DuckDBAppender = await this.connection.createAppender('staged_line');
     let batch: DuckDBValue[][] = COLUMNS.map(() => []);
     const flush = (): void => {
@@ -183,13 +195,62 @@ export class Stage {
     };
   }
 
-  /** Writes the rows of a question to a file, ready for `copyInto`. @returns its path */
+  /**
+   * Gathers the entries of all staged lines, with what they come to and whether every line has a number of its own.
+   * @returns how many there are
+   */
+  async gatherEntries(): Promise<number> {
+    if (!this.gathered) {
+      // In the order in which they are numbered. Lines of few are told apart by a bit for each, which takes much less than a list of them.
+      await this.run('set preserve_insertion_order = true');
+      await this.run(
+        `create or replace table gathered_entry as
+         select entity, entry_number, min(day) as day, min(journal) as journal, min(entry_description) as description, min(entered_at) as entered_at,
+           min(approved_by) as approved_by, min(reversal_of) as reversal_of, min(source) as source, min(period) as first_period,
+           max(period) as last_period, sum(amount) as off, count(*) as lines, max(line_no) as last_line,
+           bit_count(bit_or(case when line_no between 0 and ${BITS} then 1::bigint << line_no::bigint else 0 end)) as numbers
+         from staged_line group by entity, entry_number order by entity, day, entry_number`,
+      );
+      await this.run('set preserve_insertion_order = false');
+      this.gathered = true;
+    }
+    const [counted] = await this.rows<{ entries: number }>('select count(*) as entries from gathered_entry');
+    return counted?.entries ?? 0;
+  }
+
+  /** Whether some entry does not balance, or has two lines of one number. */
+  async hasOddEntries(): Promise<boolean> {
+    await this.gatherEntries();
+    const odd = await this.rows(
+      `select 1 from gathered_entry where off <> 0 or (last_line <= ${BITS} and numbers <> lines)
+       union all
+       select 1 from staged_line s join gathered_entry g on g.entity = s.entity and g.entry_number = s.entry_number and g.last_line > ${BITS}
+       group by s.entity, s.entry_number having count(*) <> count(distinct s.line_no)
+       limit 1`,
+    );
+    return odd.length > 0;
+  }
+
+  /** Writes the rows of a question to a file, ready for `copyInto`; texts of a file go through `asText`. @returns its path */
   async writeOut(name: string, sql: string): Promise<string> {
     const path = this.path(name);
-    await this.run(`copy (${sql}) to '${path}' (format csv, header false, nullstr '\\N')`);
+    await this.run(`copy (${sql}) to '${path}' (format csv, header false, delimiter '\t', quote '', escape '', nullstr '\\N')`);
     return path;
   }
 }
+
+/** What would be taken for an end of a cell or of a row, or for a sign of its own, by PostgreSQL's text format. */
+const SIGNS: [sign: string, written: string][] = [
+  ['chr(92)', 'chr(92) || chr(92)'],
+  ['chr(9)', `chr(92) || 't'`],
+  ['chr(10)', `chr(92) || 'n'`],
+  ['chr(13)', `chr(92) || 'r'`],
+];
+
+/** A text as it stands in the files between stage and database. */
+export const asText = (column: string): string =>
+  `case when ${SIGNS.map(([sign]) => `contains(${column}, ${sign})`).join(' or ')}
+    then ${SIGNS.reduce((text, [sign, written]) => `replace(${text}, ${sign}, ${written})`, column)} else ${column} end`;
 
 /**
  * Copies a file that a stage wrote into a table, on the transaction's own connection, and removes it.
@@ -200,7 +261,7 @@ export class Stage {
 export async function copyInto(db: Db, target: string, path: string, fresh = false): Promise<number> {
   const client = (db as unknown as { client: { acquireConnection(): Promise<PoolClient> } }).client;
   const connection = await client.acquireConnection();
-  const copy = connection.query(copyFrom(`copy ${target} from stdin with (format csv, null '\\N'${fresh ? ', freeze' : ''})`));
+  const copy = connection.query(copyFrom(`copy ${target} from stdin with (format text${fresh ? ', freeze true' : ''})`));
   await pipeline(createReadStream(path, { highWaterMark: 1024 * 1024 }), copy);
   await rm(path);
   return copy.rowCount ?? 0;
@@ -211,7 +272,7 @@ export async function laidBefore(db: Db, stage: Stage, limit: number): Promise<{
   const [held] = await rowsOf<{ any: boolean }>(db, `select exists (select 1 from entry where replaced_by = ${NEVER}) as any`);
   if (!held?.any) return [];
   await db.raw('create temporary table staged_number (entity smallint, number text collate "C", row_no integer) on commit drop');
-  const out = await stage.writeOut('numbers', 'select entity, entry_number, min(row_no) from staged_line group by all');
+  const out = await stage.writeOut('numbers', `select entity, ${asText('entry_number')}, min(row_no) from staged_line group by entity, entry_number`);
   await copyInto(db, 'staged_number', out);
   await db.raw('analyze staged_number');
   const again = await rowsOf<{ entry_number: string; row: number; load: number }>(

@@ -29,6 +29,7 @@ export interface StagedLine {
   enteredAt: string | null;
   approvedBy: string | null;
   reversalOf: string | null;
+  source: string | null;
   extra: string | null;
 }
 

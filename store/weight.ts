@@ -1,5 +1,6 @@
 import { type Db, rowsOf } from './db';
-import { partsFrom, type Question } from './figureSql';
+import { partsFrom } from './figureSql';
+import type { Question } from './question';
 
 /** Lines that bear on a figure: those of its window and all before it, from which its opening is made. */
 export async function bearingCount(db: Db, question: Question): Promise<number> {

@@ -78,6 +78,11 @@ describe('a broken file is refused whole, with row, column, value and a sentence
       [...line('X1,1,2026-04-09,100,10.00,,x,'), 'X1,2,2026-04-09,400,,0.00,x,'],
       { row: 4, column: 'line', message: /stands twice, first in row 3/ },
     ],
+    [
+      'same line twice in an entry of many lines',
+      [HEADER, ...Array.from({ length: 140 }, (_, i) => `X9,${Math.min(i + 1, 139)},2026-04-09,${i % 2 === 0 ? '100,1.00,' : '400,,1.00'},x,`)],
+      { row: 141, column: 'line', message: /line 139 of entry X9 stands twice, first in row 140/ },
+    ],
     ['unknown member', line('X1,1,2026-04-09,500,10.00,,x,U2'), { row: 2, column: 'dim:unit', message: /no unit “U2”; is it U or U1/ }],
     ['required member missing', line('X1,1,2026-04-09,500,10.00,,x,'), { row: 2, column: 'dim:unit', message: /needs a unit/ }],
     ['ragged row', line('X1,1,2026-04-09,100,10.00'), { row: 2, column: null, message: /5 fields, the header has 8/ }],
@@ -116,6 +121,18 @@ describe('a broken file is refused whole, with row, column, value and a sentence
       [4, 'entry'],
     ]);
   });
+});
+
+test('whatever a text holds, it is read back as it came, by the quick way and by the other', async () => {
+  const texts = ['tab\there', 'back\\slash \\N \\t', 'two\nrows', 'c:\\new', '\\.', 'quo""te', 'Ünï, “x”', "'apostrophe", "'=1+1"];
+  for (const [i, text] of texts.entries()) {
+    const cell = `"${text}"`;
+    const rows = [1, 2].map((n) => `W${i},${n},2026-06-0${n},${n === 1 ? '100,7.00,' : '400,,7.00'},${cell},`);
+    expect((await load(`text-${i}`, [HEADER, ...rows], { entity: 'ONE' })).status).toBe('loaded');
+    const { rows: read } = await readLines(fresh.ctx, fresh.owner, { ...readQuery(scopeShape, new URLSearchParams(`entity=ONE&entry=W${i}`)), limit: 10 });
+    const expected = text.replaceAll('""', '"').replace(/^'=/, '=');
+    expect(read.map((l) => l.description)).toEqual([expected, expected]);
+  }
 });
 
 test('a restating load replaces whole periods, and older answers can be had again; a pin says by which lines it drifted', async () => {

@@ -128,6 +128,7 @@ export class LineReader {
       enteredAt: values.entered_at || null,
       approvedBy: values.approved_by || null,
       reversalOf: values.reversal_of || null,
+      source: values.source || null,
       extra: extraOf(values),
     };
   }

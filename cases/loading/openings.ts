@@ -12,5 +12,5 @@ export const openingLine = (
   ...{ row: line, entity, entryNumber, line, account, amount, status: STATUS.posted, kind: KIND.opening },
   ...{ side: amount < 0 ? SIDE.credit : SIDE.debit, journal: 0, counterparty: 0, postedBy: 0, dims: [0, 0, 0, 0, 0, 0, 0, 0] },
   ...{ currency: null, currencyAmount: null, quantity: null, unit: null, document: null, enteredAt: null, approvedBy: null },
-  ...{ reversalOf: null, extra: null, description: 'Opening balance', entryDescription: 'Opening balances as stated' },
+  ...{ reversalOf: null, source: null, extra: null, description: 'Opening balance', entryDescription: 'Opening balances as stated' },
 });

@@ -120,6 +120,7 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
       sentence: asked.sentence,
       parts: asked.parts,
       address: asked.address,
+      translated: asked.translates,
       currency: asked.currency,
     },
     ...{ load: asked.question.asOf, shareOf: null, budgets: [] as string[] },

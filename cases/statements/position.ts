@@ -116,6 +116,7 @@ export async function position(ctx: Context, viewer: Viewer, asked: Asked, by: s
       sentence: asked.sentence,
       parts: asked.parts,
       address: asked.address,
+      translated: asked.translates,
     },
     ...{ currency: asked.currency, load: question.asOf, shareOf: null, budgets: [] as string[], by: `dim:${dimension.code}` },
     columns: COLUMNS.map(({ key, label, hint }) => ({ key, label, title: '', hint, unit: 'amount' as const, scope: scopeOf(key), favourable: null })),

@@ -23,14 +23,15 @@ import {
 import { budgetVersions } from '@/store/budgets';
 import type { CatalogueAccount } from '@/store/catalogue';
 import { balancesByAccount, languagesOf } from '../accountBalances';
+import { DIFFERENCE, UNCANCELLED } from '../addedAccounts';
 import { chartOf, columnsAsked, type Reckoned, reckonColumns } from '../comparedColumns';
 import type { Context } from '../context';
-import { partnerDimension, UNCANCELLED } from '../elimination';
+import { partnerDimension } from '../elimination';
 import { explainEmpty } from '../explainEmpty';
 import { balancesAcross } from '../readSheet';
 import { type Asked, askedOf, resolveFigure } from '../resolveFigure';
 import { valueText } from '../showAmounts';
-import { DIFFERENCE, withoutRate } from '../translation';
+import { withoutRate } from '../translation';
 import { requireWhole, type Viewer } from '../viewer';
 import { weighed } from '../weigh';
 import { cashFlow } from './cashFlow';
@@ -111,6 +112,7 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
   return {
     ...{ code, name: outline.name, kind: outline.kind, sentence: asked.sentence, parts: asked.parts, address: asked.address, currency: asked.currency },
     ...{
+      translated: asked.translates,
       load: asked.question.asOf,
       shareOf: outline.shareOf ?? null,
       languages: languagesOf(chart),
@@ -273,12 +275,7 @@ function selectionsOf(row: OutlineRow, outline: Outline, seen: Set<string>): str
   return found;
 }
 
-/** A company's column traces in the company's own currency; a translated group has no lines of its own. */
-function scopeOf(asked: Asked, figure: Figure | null): Record<string, string | string[]> {
-  if (!figure) return {};
-  const scope = refinement(asked.figure, figure, asked.digits);
-  return asked.translates && 'entity' in scope ? { ...scope, in: '' } : scope;
-}
+const scopeOf = (asked: Asked, figure: Figure | null): Record<string, string | string[]> => (figure ? refinement(asked.figure, figure, asked.digits) : {});
 
 /** Both sides of what does not cancel: the lines of every company with another one of the question. */
 const pairsOf = (asked: Asked, outline: Outline): Record<string, string | string[]> => ({

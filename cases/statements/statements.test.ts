@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { linesShape, sheetShape, statementShape, trialBalanceShape } from '@/contracts/questions';
-import { readQuery } from '@/contracts/scope';
+import { readQuery, scopeShape } from '@/contracts/scope';
 import { calendar } from '@/core/calendar';
 import { comparedWindow } from '@/core/comparisons';
 import { parseAmount } from '@/core/money';
@@ -13,6 +13,7 @@ import { addEntity } from '../entities';
 import { loadFile } from '../loads';
 import { readLines } from '../readLines';
 import { readSheet } from '../readSheet';
+import { readTotals } from '../readTotals';
 import { readTrialBalance } from '../readTrialBalance';
 import { keepOutline, listStatements, readOutline, removeOutline } from './outlines';
 import { readStatement } from './readStatement';
@@ -115,6 +116,18 @@ describe('the usual statements of a ledger', () => {
     for (const { key } of periods.columns) expect(value(periods, 'total', key)).toBe(value(periods, 'total-asset', key));
     const narrowed = await statement('balance', 'entity=KSF&from=2027.06&to=2027.06&dim.vessel=TERN');
     expect(narrowed.guards.map((g) => g.guard)).toEqual(['missing', 'twice']);
+  });
+
+  test('any other window stands beside this one as it would stand alone, traces, and is refused where there is none', async () => {
+    const beside = await statement('income', 'entity=KSF&from=2027.04&to=2027.06&column=over:2026.10..2026.12&column=change:over:2026.10..2026.12');
+    const alone = await statement('income', 'entity=KSF&from=2026.10&to=2026.12');
+    expect(value(beside, 'result', 'over:2026.10..2026.12')).toBe(value(alone, 'result'));
+    expect(minor(value(beside, 'result', 'change:over:2026.10..2026.12'))).toBe(minor(value(beside, 'result')) - minor(value(alone, 'result')));
+    const column = beside.columns.find((c) => c.key === 'over:2026.10..2026.12');
+    expect(column).toMatchObject({ label: '2026.10 to 2026.12', scope: { from: '2026.10', to: '2026.12' } });
+    const days = await statement('balance', 'entity=KSF&from=2027.06&to=2027.06&column=over:2026-04-01..2026-07-15');
+    expect(value(days, 'total', 'over:2026-04-01..2026-07-15')).toBe(value(await statement('balance', 'entity=KSF&to=2026-07-15'), 'total'));
+    await expect(statement('income', 'entity=KSF&from=2027.06&to=2027.06&column=over:2027.06..2027.04')).rejects.toThrow(/is no window; write two periods/);
   });
 
   test('the same accounts by a statutory scheme come to the same result', async () => {
@@ -344,6 +357,45 @@ describe('a group in several currencies', () => {
     expect(units.rows.every((r) => r.values?.window === r.values?.['in:NOK'])).toBe(true);
     await expect(read('balance', `${query}&column=change:in:GBP`)).rejects.toThrow(/stands for itself alone/);
     await expect(read('balance', `${query}&column=in:XQZ`)).rejects.toThrow(/no average rate from NOK to XQZ/);
+  });
+
+  test('a figure of the group is split by company first, each translated by itself, then by account, down to the books', async () => {
+    const both = 'entity=PAR&entity=SUB&from=2026.01&to=2026.02';
+    const sheet = (query: string) => readSheet(group.ctx, group.owner, readQuery(sheetShape, new URLSearchParams(query)));
+    // Cash: 540 in pounds, and 1,150 kroner at 0.13 (IAS 21.39a).
+    const cash = await sheet(`${both}&accounts=100&by=entity`);
+    expect(cash.rows.map((r) => [r.member, r.closing, r.oneAccount])).toEqual([
+      ['PAR', '540.00', true],
+      ['SUB', '149.50', true],
+    ]);
+    expect([cash.total.closing, cash.tie.ok, cash.currency]).toEqual(['689.50', true, 'GBP']);
+    const { total, tie } = await readTotals(group.ctx, group.owner, readQuery(scopeShape, new URLSearchParams(`${both}&accounts=100`)));
+    expect([total.closing, tie.ok]).toEqual(['689.50', true]);
+    // The company's own accounts with what is left over: −(149.50 − 100 − 22 + 6) = −33.50.
+    const books = await sheet(`${both}&by=entity&by=account`);
+    const ofSub = books.rows.slice(books.rows.findIndex((r) => r.member === 'SUB'));
+    expect(ofSub.map((r) => [r.member, r.closing])).toEqual([
+      ['SUB', '0.00'],
+      ['100', '149.50'],
+      ['300', '-100.00'],
+      ['400', '-22.00'],
+      ['500', '6.00'],
+      ['~translation', '-33.50'],
+    ]);
+    expect(books.tie.ok).toBe(true);
+    const alone = await sheet('entity=SUB&in=GBP&from=2026.01&to=2026.02&by=account');
+    expect(alone.rows.map((r) => r.closing)).toEqual(ofSub.slice(1).map((r) => r.closing));
+    // What a row asks for is that row again: the translated one in pounds, its lines in the books' kroner.
+    const sales = ofSub.find((r) => r.member === '400')?.refine as Record<string, string>;
+    expect(sales).toMatchObject({ entity: 'SUB', accounts: '400', in: 'GBP' });
+    const again = await readTotals(group.ctx, group.owner, readQuery(scopeShape, new URLSearchParams(`from=2026.01&to=2026.02&${new URLSearchParams(sales)}`)));
+    expect(again.total.closing).toBe('-22.00');
+    const { in: _in, ...own } = sales;
+    const lines = await readLines(group.ctx, group.owner, readQuery(linesShape, new URLSearchParams(`from=2026.01&to=2026.02&${new URLSearchParams(own)}`)));
+    expect([lines.closing, lines.currency]).toEqual(['-200.00', 'NOK']);
+    const rest = await sheet(`${both}&accounts=~translation&by=entity`);
+    expect(rest.rows.map((r) => [r.member, r.closing])).toEqual([['SUB', '-33.50']]);
+    await expect(sheet(`${both}&by=journal`)).rejects.toThrow(/different currencies .*: split the figure by entity first/);
   });
 
   test('a rate that is missing is named, and what cannot be translated is refused', async () => {

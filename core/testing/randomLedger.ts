@@ -107,6 +107,7 @@ export function randomLedger(seed: number, entities: { code: string; spec: Calen
           },
           ...{ description: '', entryDescription: '', journal: null, counterparty: null, postedBy: null, document: null, currency: null },
           ...{ documentType: null, taxCode: null, unit: null, dueDate: null, documentDate: null, approvedBy: null, enteredAt: null, dims: {} },
+          ...{ source: null, partnerEntity: null, reversalOf: null, attachment: null, quantity: null, currencyAmount: null, taxAmount: null },
           ...rest,
           ...part,
         });
@@ -133,10 +134,18 @@ export function randomLedger(seed: number, entities: { code: string; spec: Calen
         ...(roll.chance(0.7) ? { unit: roll.pick(['N', 'N1', 'N11', 'N111', 'N2', 'S', 'S1']) } : {}),
         ...(roll.chance(0.5) ? { fund: roll.pick(['F1', 'F2', 'F3']) } : {}),
       });
+      const foreign = roll.chance(0.2) ? roll.pick(['EUR', 'NOK', 'JPY', 'KWD']) : null;
+      const measured = roll.chance(0.2);
+      const numbers = (): Partial<Line> => ({
+        ...(measured ? { quantity: roll.pick(['12', '3.5', '-2', '0', '0.007']) } : {}),
+        ...(foreign ? { currencyAmount: roll.whole(-90_000, 90_000) } : {}),
+        ...(roll.chance(0.2) ? { taxAmount: roll.pick(['4.50', '-20', '0.05']) } : {}),
+        ...(roll.chance(0.2) ? { attachment: roll.pick(['scan.pdf', 'what?.pdf', 'a..b.png']) } : {}),
+      });
       const parts: Partial<Line>[] = [
-        { account: roll.pick(codes), amount, side: 'debit', dims: dims() },
-        { account: roll.pick(codes), amount: -cut, side: 'credit', dims: dims() },
-        { account: roll.pick(codes), amount: cut - amount, side: 'credit', dims: dims() },
+        { account: roll.pick(codes), amount, side: 'debit', dims: dims(), ...numbers() },
+        { account: roll.pick(codes), amount: -cut, side: 'credit', dims: dims(), ...numbers() },
+        { account: roll.pick(codes), amount: cut - amount, side: 'credit', dims: dims(), ...numbers() },
       ];
       entryLines(
         `${code}-${String(i).padStart(4, '0')}`,
@@ -149,13 +158,15 @@ export function randomLedger(seed: number, entities: { code: string; spec: Calen
           counterparty: roll.chance(0.5) ? roll.pick(['C1', 'C2']) : null,
           postedBy: roll.pick(['ann', 'ben']),
           document: roll.chance(0.3) ? `D-${roll.whole(1, 9)}` : null,
-          currency: roll.chance(0.2) ? roll.pick(['EUR', 'NOK']) : null,
+          currency: foreign,
+          ...{ source: roll.chance(0.6) ? roll.pick(['Yard', 'Head office']) : null, partnerEntity: roll.chance(0.1) ? code : null },
+          reversalOf: roll.chance(0.1) ? `${code}-0001` : null,
           documentType: roll.chance(0.4) ? roll.pick(['invoice', 'credit note']) : null,
-          ...{ unit: roll.chance(0.2) ? 'l' : null, dueDate: roll.chance(0.3) ? addDays(date, 30) : null, documentDate: roll.chance(0.3) ? date : null },
+          ...{ unit: measured ? 'l' : null, dueDate: roll.chance(0.3) ? addDays(date, 30) : null, documentDate: roll.chance(0.3) ? date : null },
           ...{ approvedBy: roll.chance(0.4) ? roll.pick(['eva', 'finn']) : null, enteredAt: roll.chance(0.5) ? addDays(date, roll.whole(0, 3)) : null },
           taxCode: roll.chance(0.3) ? roll.pick(['V20', 'V5', 'N0']) : null,
           description: roll.pick(['Fuel 100% sea_route', 'wages', 'Ünïcode “quotes”, comma', 'back\\slash']),
-          entryDescription: roll.pick(['June run', 'FUEL order', '']),
+          entryDescription: roll.pick(['June run', 'FUEL order', '', 'which?', 'from..to', '~none']),
         },
         parts,
       );
@@ -224,6 +235,24 @@ export function randomFigure(roll: Dice, ledger: Ledger, entities: string[]): Fi
   if (roll.chance(0.05)) where.push({ on: 'dueDate', any: roll.pick<(string | null)[]>([['2025-*'], [null]]) });
   if (roll.chance(0.05)) where.push({ on: 'unit', any: ['l'] });
   if (roll.chance(0.1)) where.push({ on: 'taxCode', any: roll.pick<(string | null)[]>([['V*'], ['V20', null]]), ...(roll.chance(0.4) ? { not: true } : {}) });
+  if (roll.chance(0.06)) where.push({ on: 'source', any: roll.pick<(string | null)[]>([['Yard'], [null]]), ...(roll.chance(0.4) ? { not: true } : {}) });
+  if (roll.chance(0.06)) where.push({ on: 'description', any: [roll.pick(['fuel*', '*a*', '~is:Fuel 100% sea_route'])] });
+  if (roll.chance(0.06)) where.push({ on: 'entryDescription', any: roll.pick<(string | null)[]>([[null], ['~is:which?'], ['G..K']]) });
+  if (roll.chance(0.06)) where.push({ on: 'document', any: [roll.pick(['D-2..D-5', 'D-4..', '..D-3'])] });
+  if (roll.chance(0.06)) where.push({ on: 'enteredAt', any: [roll.pick(['2025-02-01..2026-03', '2026-01-15..'])], ...(roll.chance(0.3) ? { not: true } : {}) });
+  const span = roll.pick([
+    { from: '2', to: null },
+    { from: '-5', to: '3.50' },
+    { from: '0.007', to: '0.007' },
+    { from: null, to: '20' },
+  ]);
+  const spans = roll.pick<(typeof span | null)[]>([[span], [span, null]]);
+  if (roll.chance(0.06)) where.push({ on: 'quantity', any: spans, ...(roll.chance(0.3) ? { not: true } : {}) });
+  if (roll.chance(0.06)) where.push({ on: 'currencyAmount', any: [{ from: '100', to: roll.pick([null, '500.5', '20000']) }] });
+  if (roll.chance(0.06)) where.push({ on: 'taxAmount', any: spans });
+  if (roll.chance(0.06))
+    where.push({ on: 'unitPrice', any: roll.pick<({ from: string; to: string | null } | null)[]>([[{ from: '500', to: '90000' }], [null]]) });
+  if (roll.chance(0.06)) where.push({ on: 'line', any: [{ from: '2', to: '2' }], ...(roll.chance(0.4) ? { not: true } : {}) });
   if (roll.chance(0.08)) where.push({ on: 'opposite', any: roll.pick([['1000'], ['4000', '5100']]) });
   if (roll.chance(0.05)) where.push({ on: 'entry', any: [roll.pick(['*-00*', '*1'])] });
   if (roll.chance(0.1)) where.push({ on: 'max', amount: roll.whole(500, 90_000) });

@@ -38,6 +38,8 @@ export interface SheetHead {
   parts: SentencePart[];
   address: string;
   currency: string;
+  /** Some of the books are in another currency than the answer. */
+  translated?: boolean;
   load: number;
   empty?: Empty;
 }
@@ -72,7 +74,12 @@ export interface SplitSheet extends SheetHead {
     depth: number;
     refine: Record<string, string | string[]>;
     address: string;
-    cells?: Amounts[];
+    /** Of a row with rows below it: whether they add up to it. */
+    tie?: Tie;
+    /** Of a translated sheet: whether the row is of a single account. */
+    oneAccount?: boolean;
+    /** With the accounts of the cell where both splits are of accounts. */
+    cells?: (Amounts & { accounts?: string })[];
     inCurrency?: string | null;
   })[];
   total: Amounts;
@@ -113,6 +120,8 @@ export interface LineRow {
   unit: string | null;
   unitPrice: string | null;
   approvedBy: string | null;
+  reversalOf: string | null;
+  source: string | null;
   load: number;
   /** What else the file said of the line, by its own column names. */
   extra: Record<string, string>;
@@ -148,6 +157,7 @@ export interface Entry {
   enteredAt: string | null;
   approvedBy: string | null;
   reversalOf: string | null;
+  source: string | null;
   currency: string;
   load: number;
   replacedBy: number | null;

@@ -5,8 +5,9 @@ import { plainAmount } from '@/core/written';
 import { decimalMark } from '../amounts';
 import type { SentencePart, TrialBalance } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
-import { SPLIT_NAMES } from '../thread/splitNames';
-import { ClauseEditor, clauseChoices } from './ClauseEditor';
+import { splitChoices } from '../thread/splitNames';
+import { ClauseEditor } from './ClauseEditor';
+import { clauseChoices, SAYABLE } from './clauses';
 import { CurrencyEditor, EntityEditor, StatusEditor, WindowEditor } from './editors';
 import type { Put } from './put';
 import { SentencePopover } from './SentencePopover';
@@ -163,8 +164,8 @@ function TypedClause({ scope, onApply, onChoose, onSplit }: Omit<Adding, 'open' 
   const everything = useMemo(() => new URLSearchParams([['zero', 'show'], ...scope.getAll('entity').map((e) => ['entity', e])]), [scope]);
   const chart = useAnswer<TrialBalance>('/trial-balance', everything);
   const plain = (text: string): string => plainAmount(text, decimalMark());
-  const splits = onSplit ? [...(data?.dimensions ?? []).map((d): [string, string] => [`dim:${d.code}`, d.name]), ...Object.entries(SPLIT_NAMES)] : [];
-  const readings = understood(words, clauseChoices(data), data?.dimensions ?? [], chart.data?.rows ?? [], plain, splits);
+  const splits = onSplit ? splitChoices(data?.dimensions) : [];
+  const readings = understood(words, clauseChoices(data), data?.dimensions ?? [], chart.data?.rows ?? [], plain, splits, SAYABLE);
   const take = (reading: Reading | undefined): void => {
     if (reading?.split) onSplit?.(reading.split);
     else if (reading?.put) onApply(reading.put);
@@ -199,7 +200,7 @@ function TypedClause({ scope, onApply, onChoose, onSplit }: Omit<Adding, 'open' 
           setAt(0);
         }}
         onKeyDown={onKey}
-        placeholder="An account, a member, over 5000, by vessel across period …"
+        placeholder="An account, a member, over 5000, source none, by vessel …"
         className="field mb-2 w-full"
       />
       <div role="listbox" id="clause-readings" aria-label="What it can mean">

@@ -37,8 +37,8 @@ export function EntityEditor({ scope, onApply }: EditorProps) {
       ))}
       {currencies.size > 1 && (
         <p className="mt-1 text-[12.5px] text-soft">
-          Books in different currencies: the trial balance and the statements translate them at the loaded rates, into the currency of the first; other sheets
-          need one currency.
+          Books in different currencies: the trial balance, the statements and splits by company and account translate them at the loaded rates, into the
+          currency of the first; lines are read in one company’s own.
         </p>
       )}
       <button type="submit" disabled={chosen.length === 0} className="button-main mt-3">
@@ -179,7 +179,9 @@ export function CurrencyEditor({ scope, onApply }: EditorProps) {
           {own.has(currency) && <span className="text-faint">as booked</span>}
         </label>
       ))}
-      <p className="mt-1 text-[12.5px] text-soft">Only whole periods of whole books are translated, on the trial balance and the statements.</p>
+      <p className="mt-1 text-[12.5px] text-soft">
+        The trial balance, the statements and splits by company and account are translated at the loaded rates; lines stand as they were booked.
+      </p>
     </fieldset>
   );
 }

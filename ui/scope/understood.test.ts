@@ -28,6 +28,27 @@ test('amounts are understood as they are said; nothing typed offers every clause
   expect(read('  ').map((r) => r.opens)).toEqual(['journal', 'dim.costcentre']);
 });
 
+test('any column of the ledger is asked for by its name: equal, contains, begins, between, over, not, none', () => {
+  const sayable = [
+    { name: 'document', words: ['document number', 'document'], isNumber: false },
+    { name: 'documentType', words: ['document type'], isNumber: false },
+    { name: 'quantity', words: ['quantity'], isNumber: true },
+  ];
+  const put = (words: string) => understood(words, clauses, dimensions, accounts, (t) => t.replaceAll(',', ''), [], sayable)[0]?.put;
+  expect(put('document INV-7')).toEqual({ document: ['INV-7'] });
+  expect(put('document is INV-7')).toEqual({ document: ['INV-7'] });
+  expect(put('document begins INV-')).toEqual({ document: ['INV-*'] });
+  expect(put('document contains 77')).toEqual({ document: ['*77*'] });
+  expect(put('not document contains 77')).toEqual({ document: ['~not:*77*'] });
+  expect(put('document does not contain 77')).toEqual({ document: ['~not:*77*'] });
+  expect(put('document between A1 and A9')).toEqual({ document: ['A1..A9'] });
+  expect(put('document none')).toEqual({ document: ['~none'] });
+  expect(put('document type invoice')).toEqual({ documentType: ['invoice'] });
+  expect(put('quantity over 1,000')).toEqual({ quantity: ['1000..'] });
+  expect(put('quantity not from 5 to 10.5')).toEqual({ quantity: ['~not:5..10.5'] });
+  expect(put('quantity up to 3')).toEqual({ quantity: ['..3'] });
+});
+
 test('a crosstab is typed: each word is completed, one that fits several things is asked about', () => {
   const splits: [string, string][] = [
     ['dim:vessel', 'Vessel'],

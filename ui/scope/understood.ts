@@ -18,6 +18,14 @@ export interface SplitWanted {
   across?: string;
 }
 
+/** A clause that can be said by its name and what it asks, such as “quantity over 100” or “not journal GL”. */
+export interface Sayable {
+  name: string;
+  words: readonly string[];
+  /** Its values are numbers, written as people here write them. */
+  isNumber: boolean;
+}
+
 const EACH_MAX = 8;
 const AMOUNT = String.raw`([\d][\d\s.,']*)`;
 const OVER = new RegExp(`^(?:over|above|from|at least)\\s+${AMOUNT}$`, 'i');
@@ -29,6 +37,7 @@ const BETWEEN = new RegExp(`^between\\s+${AMOUNT}\\s+and\\s+${AMOUNT}$`, 'i');
  * them are there, so that nobody is misunderstood.
  * @param plain turns an amount as it is typed here into a decimal
  * @param splits what the sheet can be split by, with names; none where it cannot
+ * @param sayable clauses that can be said by their names
  */
 export function understood(
   words: string,
@@ -37,6 +46,7 @@ export function understood(
   accounts: readonly { account: string; name: string }[],
   plain: (text: string) => string,
   splits: readonly [key: string, name: string][] = [],
+  sayable: readonly Sayable[] = [],
 ): Reading[] {
   const typed = words.trim();
   const split = splits.length > 0 ? readSplits(typed, splits) : null;
@@ -71,7 +81,7 @@ export function understood(
   }));
   const named = [...inChart, ...members].sort((a, b) => a.at - b.at).map(({ at: _at, ...reading }) => reading);
   const description: Reading = { key: 'text', kind: 'descriptions with', name: `“${typed}”`, put: { text: [typed] } };
-  return [...amounts, ...named, ...opens(clauses.filter((c) => c.label.toLowerCase().includes(wanted))), description];
+  return [...amounts, ...readSaid(typed, sayable, plain), ...named, ...opens(clauses.filter((c) => c.label.toLowerCase().includes(wanted))), description];
 }
 
 function readAmounts(typed: string, plain: (text: string) => string): Reading[] {
@@ -84,6 +94,37 @@ function readAmounts(typed: string, plain: (text: string) => string): Reading[] 
     return [{ key: 'between', kind: 'amounts', name: `from ${between[1]} to ${between[2]}`, put }];
   }
   return [];
+}
+
+/** How what a clause asks is said, with what that makes of the words that follow. */
+const SAID: [how: RegExp, values: (first: string, second: string) => string][] = [
+  [/^(?:contains?|containing|with|has)\s+(.+)$/i, (text) => `*${text}*`],
+  [/^(?:begins?|begins? with|beginning with|starts?|starts? with|starting with)\s+(.+)$/i, (text) => `${text}*`],
+  [/^(?:ends?|ends? with|ending with)\s+(.+)$/i, (text) => `*${text}`],
+  [/^(?:between|from)\s+(.+?)\s+(?:and|to)\s+(.+)$/i, (from, to) => `${from}..${to}`],
+  [/^(?:over|above|from|after|since|at least|>=?)\s*(.+)$/i, (from) => `${from}..`],
+  [/^(?:under|below|up to|before|until|at most|<=?)\s*(.+)$/i, (to) => `..${to}`],
+  [/^(?:is|=)\s*(.+)$/i, (value) => value],
+  [/^(.+)$/, (value) => value],
+];
+
+/** “document begins INV-7”, “quantity not between 5 and 10”, “not journal GL”, “source none”. */
+function readSaid(typed: string, sayable: readonly Sayable[], plain: (text: string) => string): Reading[] {
+  const [, before = '', rest = typed] = /^(not\s+)?(.*)$/is.exec(typed) ?? [];
+  const fitting = sayable
+    .flatMap((s) => s.words.map((word) => ({ ...s, word })))
+    .filter(({ word }) => rest.toLowerCase().startsWith(`${word} `))
+    .sort((a, b) => b.word.length - a.word.length);
+  const found = fitting.filter(({ word }) => word.length === fitting[0]?.word.length);
+  return found.flatMap(({ name, word, isNumber }): Reading[] => {
+    const [, after = '', asked = ''] = /^((?:is |does )?not\s+|isn[’']t\s+|doesn[’']t\s+|all but\s+)?(.*)$/is.exec(rest.slice(word.length).trim()) ?? [];
+    const not = before !== '' || after !== '';
+    const end = (text: string): string => (isNumber ? plain(text.trim()) : text.trim());
+    const said = asked.toLowerCase() === 'none' ? '~none' : SAID.map(([how, values]) => ({ match: how.exec(asked), values })).find(({ match }) => match);
+    if (said === undefined) return [];
+    const value = typeof said === 'string' ? said : said.values(end(said.match?.[1] ?? ''), end(said.match?.[2] ?? ''));
+    return [{ key: `said:${name}`, kind: not ? `not ${word}` : word, name: asked, put: { [name]: [not ? `~not:${value}` : value] } }];
+  });
 }
 
 const TERMS_MAX = 4;

@@ -2,6 +2,7 @@
 
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
+import { columnLabel, readColumn } from '@/core/columns';
 import { useEntities } from '../query/hooks';
 
 const COMPARED: [string, string][] = [
@@ -50,7 +51,8 @@ export function ColumnsChoice({
     onChange(keys);
   };
   const own = ticked.filter((key) => key.startsWith('own|')).map((key): [string, string] => [key, key.split('|')[1] ?? key]);
-  const all = [...COMPARED.filter(([key]) => shares || !key.startsWith('share')), ...budgets, ...currencies, ...own];
+  const spans = ticked.filter((key) => key.startsWith('over:') || key.includes(':over:')).map((key): [string, string] => [key, columnLabel(readColumn(key))]);
+  const all = [...COMPARED.filter(([key]) => shares || !key.startsWith('share')), ...budgets, ...currencies, ...spans, ...own];
   return (
     <Popover.Root onOpenChange={() => setTicked(chosen)}>
       <Popover.Trigger className="cursor-pointer whitespace-nowrap hover:text-ink">
@@ -74,6 +76,7 @@ export function ColumnsChoice({
               </label>
             ))}
           </fieldset>
+          <OtherWindow onAdd={(keys) => put([...ticked, ...keys.filter((key) => !ticked.includes(key))])} />
           <OwnColumn
             choices={[['window', 'This window'], ...all.filter(([key]) => !key.includes('%') && !key.startsWith('share') && !key.startsWith('in:'))]}
             onAdd={(key) => put([...ticked, key])}
@@ -81,6 +84,59 @@ export function ColumnsChoice({
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  );
+}
+
+/** Any other window beside this one, with or without the change from it. */
+function OtherWindow({ onAdd }: { onAdd(keys: string[]): void }) {
+  const [open, setOpen] = useState(false);
+  const [fault, setFault] = useState<string | null>(null);
+  if (!open) {
+    return (
+      <button type="button" className="link mt-2 block" onClick={() => setOpen(true)}>
+        Another window
+      </button>
+    );
+  }
+  return (
+    <form
+      className="mt-2 flex flex-col gap-1.5 border-t border-rule pt-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const form = new FormData(event.currentTarget);
+        const [from, to] = ['from', 'to'].map((n) => String(form.get(n) ?? '').trim());
+        const key = `over:${from}..${to || from}`;
+        try {
+          readColumn(key);
+        } catch (error) {
+          setFault((error as Error).message);
+          return;
+        }
+        onAdd(form.get('change') ? [key, `change:${key}`] : [key]);
+        setOpen(false);
+      }}
+    >
+      <div className="flex gap-2">
+        {[
+          ['from', 'From'],
+          ['to', 'To'],
+        ].map(([name, label]) => (
+          <label key={name} className="block min-w-0 flex-1">
+            <span className="text-soft">{label}</span>
+            <input name={name} placeholder="2026.01" autoComplete="off" className="field w-full" aria-describedby="other-window" />
+          </label>
+        ))}
+      </div>
+      <p id="other-window" className={`text-[12.5px] ${fault ? 'text-warn' : 'text-soft'}`} role={fault ? 'alert' : undefined}>
+        {fault ?? 'Periods such as 2026.01, or dates such as 2026-01-15'}
+      </p>
+      <label className="flex items-center gap-2">
+        <input type="checkbox" name="change" /> with the change from it
+      </label>
+      <button type="submit" className="button self-start">
+        Add the column
+      </button>
+    </form>
   );
 }
 

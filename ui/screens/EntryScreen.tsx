@@ -64,6 +64,7 @@ function Head({ entry }: { entry: Entry }) {
     ['Posted by', entry.postedBy],
     ['Entered', entry.enteredAt && (/^\d{4}-\d\d-\d\d$/.test(entry.enteredAt) ? dateText(entry.enteredAt) : entry.enteredAt)],
     ['Reverses', entry.reversalOf],
+    ['Source', entry.source],
     [
       'Document',
       entry.documents.length > 0

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEntities } from '../query/hooks';
-import { SPLIT_NAMES } from '../thread/splitNames';
+import { splitChoices } from '../thread/splitNames';
 import { Pick } from './Pick';
 import { type Groups, isGroups, RUNS, runsOf, withRuns } from './runs';
 import type { ScreenProps } from './SheetFrame';
@@ -16,8 +16,7 @@ export function RunsChoice({ screen, replace }: ScreenProps) {
   const runs = runsOf(screen);
   const groups: [string, string][] = [
     ['', 'none'],
-    ...(data?.dimensions ?? []).map((d): [string, string] => [`by:dim:${d.code}`, d.name.toLowerCase()]),
-    ...Object.entries(SPLIT_NAMES).flatMap(([by, name]): [string, string][] => (APART.includes(by) ? [] : [[`by:${by}`, name.toLowerCase()]])),
+    ...splitChoices(data?.dimensions).flatMap(([by, name]): [string, string][] => (APART.includes(by) ? [] : [[`by:${by}`, name.toLowerCase()]])),
   ];
   return (
     <>

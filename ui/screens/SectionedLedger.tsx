@@ -5,7 +5,7 @@ import { amountText, countText } from '../amounts';
 import { useEntities } from '../query/hooks';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { scopeAt } from '../thread/address';
-import { SPLIT_NAMES } from '../thread/splitNames';
+import { splitName } from '../thread/splitNames';
 import { columnsOf, lineRow, openingRow, rolledRow } from './ledgerRows';
 import { RunsChoice } from './RunsChoice';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
@@ -17,7 +17,7 @@ export function SectionedLedger({ by, ...props }: ScreenProps & { by: string }) 
   const scope = useMemo(() => scopeAt(screen, screen.steps.length), [screen]);
   const { data: entities } = useEntities();
   const { head, sections, lineAt, error, loading, stale, onRange } = useSections(scope, by);
-  const named = SPLIT_NAMES[by] ?? entities?.dimensions.find((d) => `dim:${d.code}` === by)?.name ?? by;
+  const named = splitName(by, entities?.dimensions);
   const columns = useMemo(
     () => columnsOf(by === 'account' || /^[\w.-]+$/.test(scope.get('accounts') ?? ''), entities?.dimensions ?? []),
     [entities, by, scope],

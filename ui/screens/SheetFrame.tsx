@@ -231,6 +231,8 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
   const scopeOfRow = useMemo(() => {
     const scope = scopeAt(screen, depth);
     if (row?.put) putIn(scope, row.put);
+    // Beside a sheet the books of a single company are asked in their own currency.
+    if (scope.getAll('entity').length === 1) scope.delete('in');
     return scope;
   }, [screen, depth, row]);
 
@@ -410,7 +412,17 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
       />
       {openPin && <PinDialog pin={openPin} onClose={() => setOpenPin(null)} />}
       {keysShown && <KeysDialog onClose={() => setKeysShown(false)} />}
-      {splitting && row?.put && <SplitChooser row={row} column={column} screen={screen} scope={scopeOfRow} onChosen={go} onClose={() => setSplitting(false)} />}
+      {splitting && row?.put && (
+        <SplitChooser
+          row={row}
+          column={column}
+          screen={screen}
+          scope={scopeOfRow}
+          translated={model.translated ?? false}
+          onChosen={go}
+          onClose={() => setSplitting(false)}
+        />
+      )}
     </>
   );
 }

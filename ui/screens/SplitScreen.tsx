@@ -3,13 +3,13 @@
 import { useMemo, useState } from 'react';
 import { fromFirstMoved } from '@/core/sheet';
 import { amountText } from '../amounts';
-import type { SplitSheet } from '../query/answers';
+import type { Amounts, SplitSheet, Tie } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { asPut, type Step, scopeAt, together } from '../thread/address';
 import { recall, remember } from '../thread/memory';
-import { SPLIT_NAMES } from '../thread/splitNames';
+import { splitChoices, splitName } from '../thread/splitNames';
 import { type CrosstabShape, CrosstabTools } from './CrosstabTools';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { type Shading, shadedCell } from './shading';
@@ -50,8 +50,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
   };
   const data = useMemo(() => (answered && measure === 'movement' && TIME.includes(across) ? fromFirstMoved(answered) : answered), [answered, measure, across]);
   const nameOf = useMemo(() => {
-    const names = new Map((entities?.dimensions ?? []).map((d) => [d.code, d.name]));
-    return (level: string): string => names.get(/^dim:([^/]+)/.exec(level)?.[1] ?? '') ?? SPLIT_NAMES[level] ?? level;
+    return (level: string): string => splitName(level, entities?.dimensions);
   }, [entities]);
   const title = levels.map(nameOf).join(', ');
   const listed = useMemo(() => unfolded(data?.rows ?? [], folded), [data, folded]);
@@ -59,7 +58,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
 
   const model = useMemo((): SheetModel => {
     const innermost = levels[levels.length - 1] ?? '';
-    const [, dim = null] = /^dim:([^/]+)/.exec(innermost) ?? [];
+    const [, dim = null] = /^dim:([^/@]+)/.exec(innermost) ?? [];
     const parents = new Set(entities?.dimensions.find((d) => d.code === dim)?.members.map((m) => m.parent));
     const most = crossed ? Math.max(1, ...listed.flatMap(({ row }) => (row.cells ?? []).map((c) => Math.abs(Number(c[measure]))))) : 1;
     const rowAt = (index: number): SheetRow | undefined => {
@@ -80,7 +79,12 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
         folded: opens ? folded.has(key) : null,
         opens: true,
         cells: {
-          member: level === 'account' ? <NamedAccount code={row.member} name={row.name} /> : row.name,
+          member: (
+            <>
+              {level === 'account' ? <NamedAccount code={row.member} name={row.name} /> : row.name}
+              {row.tie && <NodeTie {...row.tie} />}
+            </>
+          ),
           ...cells,
           ...(crossed ? { whole: amountText(row[measure]) } : {}),
           ...(row.inCurrency ? { inCurrency: `${amountText(row.inCurrency)} ${row.member}` } : {}),
@@ -92,13 +96,15 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
         subject: `figure:${row.address}`,
         put,
         step: (column): Step | null => {
-          const step = splitStep(row, column);
-          const at = data?.columns[Number(/^x(\d+)$/.exec(column)?.[1] ?? Number.NaN)];
+          if (!data) return null;
+          const at = data.columns[Number(/^x(\d+)$/.exec(column)?.[1] ?? Number.NaN)];
           const more = asPut(at?.refine ?? {});
-          if (at && row.cells?.[Number(column.slice(1))]?.count === 0) return null;
-          const closer = Math.max(...levels.slice(0, row.depth + 1).map(closeness)) > closeness(across);
-          const both = closer && closeness(across) >= 0 ? together(more, step.put) : together(step.put, more);
-          const narrowed = at ? { ...step, label: `${step.label}, ${at.name}`, column: measure, put: both } : step;
+          const cell = at && row.cells?.[Number(column.slice(1))];
+          if (at && isNothing(cell, measure)) return null;
+          const both = { ...together(put, more), ...(cell?.accounts ? { accounts: [cell.accounts] } : {}) };
+          const step = splitStep(row, column, data, { put: at ? both : put, oneAccount: at !== undefined && across === 'account' });
+          const narrowed = at ? { ...step, label: `${step.label}, ${at.name}`, column: measure } : step;
+          if (narrowed.view === 'split' && narrowed.by === levels.join('|') && !at) return null;
           return opensMembers && !at ? { ...narrowed, view: 'split' as const, by: `dim:${dim}/${row.member}` } : narrowed;
         },
         say: (column) => {
@@ -124,6 +130,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       },
       parts: data?.parts ?? [],
       load: data?.load,
+      translated: data?.translated,
       empty: data?.empty,
       tie: ties(data?.tie),
       stale: isPlaceholderData,
@@ -143,10 +150,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
         return { ...bare, view: 'split' as const, by: rows.join('|'), ...(next ? { across: next, ...still } : {}) };
       }),
     });
-  const choices: [string, string][] = [
-    ...(entities?.dimensions ?? []).map((d): [string, string] => [`dim:${d.code}`, d.name.toLowerCase()]),
-    ...Object.entries(SPLIT_NAMES).map(([key, name]): [string, string] => [key, name.toLowerCase()]),
-  ];
+  const choices = splitChoices(entities?.dimensions).map(([key, name]): [string, string] => [key, name.toLowerCase()]);
   const foldable = listed.some((l) => l.opens);
   return (
     <SheetFrame
@@ -189,11 +193,19 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
   );
 }
 
-/** How near to single accounts a split is, where it is of accounts: of two on one cell the nearer one says more. */
-function closeness(by: string): number {
-  if (by === 'account') return Number.POSITIVE_INFINITY;
-  return by === 'type' ? 0 : Number(/^account\/(\d)$/.exec(by)?.[1] ?? -1);
-}
+/** Whether the rows below a row add up to it. */
+const NodeTie = ({ ok, offBy }: Tie) =>
+  ok ? (
+    <span className="ml-2 text-[12px] text-faint" title="The rows below add up to this one">
+      ✓<span className="sr-only"> ties</span>
+    </span>
+  ) : (
+    <span className="ml-2 text-[12.5px] text-warn">off by {amountText(offBy)}</span>
+  );
+
+/** A cell with nothing to trace. */
+const isNothing = (cell: Amounts | undefined, measure: 'movement' | 'closing'): boolean =>
+  cell === undefined || (cell.count === 0 && !/[1-9]/.test(cell[measure]));
 
 const MEASURES = { movement: 'Movement', closing: 'Closing balance' } as const;
 
@@ -222,7 +234,7 @@ const TIME = ['period', 'month', 'week', 'day'];
 const isOpened = (data: SplitSheet | undefined, member: string): boolean => data?.columns.some((c) => c.within === member) ?? false;
 
 const crossColumns = (title: string, data: SplitSheet | undefined, shading: Shading): Column[] => [
-  { key: 'member', label: title, width: 'minmax(190px, 1fr)' },
+  { key: 'member', label: title, width: 'minmax(212px, 1fr)' },
   ...(data?.columns ?? []).map((c, i) => ({
     key: `x${i}`,
     label: isOpened(data, c.member) ? `${c.name}, all` : c.name,

@@ -9,6 +9,7 @@ import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { useMarks } from '../sheet/useMarks';
 import { asPut, scopeAt } from '../thread/address';
+import { splitChoices } from '../thread/splitNames';
 import { ColumnsChoice } from './ColumnsChoice';
 import { orderedAddress } from './orderedAddress';
 import { Pick } from './Pick';
@@ -96,6 +97,7 @@ export function StatementScreen(props: ScreenProps) {
       standingOut: rows.flatMap((r, i) => (marks.has(r.key) ? [i] : [])),
       parts: data?.parts ?? [],
       load: data?.load,
+      translated: data?.translated,
       empty: data?.empty,
       tie: data ? <GuardMark guards={data.guards} /> : null,
       stale: isPlaceholderData,
@@ -240,7 +242,7 @@ function Guards({ guards }: { guards: Statement['guards'] }) {
 
 /** The dimension whose members a position is of. */
 function ByDimension({ value, onChange }: { value: string; onChange(value: string): void }) {
-  return <Pick label="Of each" value={value} choices={dimensionChoices(useEntities().data)} onChange={onChange} />;
+  return <Pick label="Of each" value={value} choices={dimensionChoices(useEntities().data).filter(([by]) => !by.includes('@'))} onChange={onChange} />;
 }
 
 /** Members of one split side by side. */
@@ -249,4 +251,6 @@ function SideBySide({ value, onChange }: { value: string; onChange(value: string
   return <Pick label="Side by side" value={value} choices={choices} onChange={onChange} />;
 }
 
-const dimensionChoices = (data: Entities | undefined): [string, string][] => (data?.dimensions ?? []).map((d) => [`dim:${d.code}`, d.name.toLowerCase()]);
+/** Dimensions, with the levels of those that have several. */
+const dimensionChoices = (data: Entities | undefined): [string, string][] =>
+  splitChoices(data?.dimensions).flatMap(([by, name]): [string, string][] => (by.startsWith('dim:') ? [[by, name.toLowerCase()]] : []));

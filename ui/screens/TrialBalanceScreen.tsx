@@ -15,7 +15,7 @@ import { orderedAddress } from './orderedAddress';
 import { Pick } from './Pick';
 import { percentText } from './percentText';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
-import { trialBalanceParams, trialBalanceStep, yearStartOf } from './steps';
+import { trialBalanceParams, trialBalanceStep } from './steps';
 import { UnitChoice } from './UnitChoice';
 import { scaleOf, scaleWord, ViewChoice } from './ViewChoice';
 
@@ -63,7 +63,6 @@ export function TrialBalanceScreen(props: ScreenProps) {
 
   const model = useMemo((): SheetModel => {
     const address = new URLSearchParams(data?.address ?? '');
-    const yearStart = yearStartOf(address.get('to'));
     const rowAt = (index: number): SheetRow | undefined => {
       const found = listed[index];
       if (!found) return undefined;
@@ -91,14 +90,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
         ...(controls.has(row.account) ? { links: [{ name: 'Open documents', href: openDocumentsPath(address, row.account) }] } : {}),
         subject: `figure:${figure}`,
         put: { accounts: [row.selection ?? row.account] },
-        step: (column) =>
-          trialBalanceStep(
-            row,
-            SIDE_OF[column] ?? column,
-            address,
-            yearStart,
-            data?.columns?.find((c) => c.key === column),
-          ),
+        step: (column) => (data ? trialBalanceStep(row, SIDE_OF[column] ?? column, data) : null),
         say: (column) =>
           data?.columns?.some((c) => c.key === column && c.key !== 'window')
             ? (data.columns.find((c) => c.key === column)?.hint ?? '')
@@ -123,6 +115,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
       },
       parts: data?.parts ?? [],
       load: data?.load,
+      translated: data?.translated,
       empty: data?.empty,
       tie: ties(data?.tie, data?.tie.means === 'balances' ? 'debits equal credits' : 'ties'),
       stale: isPlaceholderData,

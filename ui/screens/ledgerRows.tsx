@@ -1,9 +1,11 @@
 'use client';
 
 import { dateText } from '@/core/sentence';
+import { exactly } from '@/core/values';
 import { amountText } from '../amounts';
 import { documentPath } from '../documents/address';
 import type { LineRow } from '../query/answers';
+import { isValue } from '../scope/clauses';
 import type { Column } from '../sheet/Grid';
 import type { SheetRow } from '../sheet/model';
 import { entryStep, positionOf } from './steps';
@@ -37,7 +39,12 @@ export const columnsOf = (oneAccount: boolean, dimensions: readonly { code: stri
   text('postedBy', 'Posted by', { sortable: true }),
   text('approvedBy', 'Approved by'),
   text('enteredAt', 'Entered', { width: '130px' }),
+  text('source', 'Source', { hint: 'The unit or system that raised the entry.' }),
   text('taxCode', 'Tax code', { width: '72px' }),
+  amount('taxAmount', 'Tax', { width: '84px', onRequest: true }),
+  text('partnerEntity', 'Partner company', { width: '72px' }),
+  text('reversalOf', 'Takes back'),
+  text('attachment', 'File'),
   text('entity', 'Company', { width: '72px' }),
   text('load', 'Load', { width: '56px' }),
   { key: 'other', label: 'Other side', width: 'minmax(90px, 0.9fr)' },
@@ -108,6 +115,11 @@ export function lineRow(line: LineRow, currency: string): SheetRow {
       documentDate: line.extra.document_date && dateText(line.extra.document_date),
       dueDate: line.extra.due_date && dateText(line.extra.due_date),
       taxCode: line.extra.tax_code,
+      taxAmount: line.extra.tax_amount && amountText(line.extra.tax_amount),
+      source: line.source,
+      partnerEntity: line.extra.partner_entity,
+      reversalOf: line.reversalOf,
+      attachment: line.extra.attachment,
       counterparty: line.counterparty,
       postedBy: line.postedBy,
       approvedBy: line.approvedBy,
@@ -186,14 +198,26 @@ function onlyOf(line: LineRow, column: string): Record<string, string[]> | null 
     dueDate: ['dueDate', line.extra.due_date],
     approvedBy: ['approvedBy', line.approvedBy],
     enteredAt: ['enteredAt', line.enteredAt],
-    quantity: ['unit', line.unit],
+    source: ['source', line.source],
+    partnerEntity: ['partnerEntity', line.extra.partner_entity],
+    reversalOf: ['reversalOf', line.reversalOf],
+    attachment: ['attachment', line.extra.attachment],
+    description: ['description', line.description],
+    entryDescription: ['entryDescription', line.entryDescription],
+    line: ['line', String(line.line)],
+    quantity: ['quantity', line.quantity],
+    unitPrice: ['unitPrice', line.unitPrice],
+    taxAmount: ['taxAmount', line.extra.tax_amount?.replace('-', '')],
     counterparty: ['counterparty', line.counterparty],
     postedBy: ['postedBy', line.postedBy],
-    currencyAmount: ['currency', line.currency],
     entity: ['entity', line.entity],
   };
   const found = named[column];
-  if (found) return { [found[0]]: [found[1] ?? '~none'] };
+  if (found) return { [found[0]]: [found[1] ? (isValue(found[0]) ? exactly(found[1]) : found[1]) : '~none'] };
+  if (column === 'currencyAmount') {
+    const size = line.currencyAmount === null ? '~none' : line.currencyAmount.replace('-', '');
+    return { currency: [line.currency ?? '~none'], currencyAmount: [size] };
+  }
   if (column === 'debit' || column === 'credit' || column === 'balance') {
     const size = line.amount.replace('-', '');
     return { min: [size], max: [size] };

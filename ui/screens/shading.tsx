@@ -36,7 +36,7 @@ export function shadedCell(shading: Shading, columns: Columns, cells: Cells, at:
       {amountText(value)}
     </>,
     share,
-    change > 0 ? 'var(--faint)' : 'var(--thread)',
+    change > 0 ? 'var(--faint)' : 'var(--fall)',
   );
 }
 

@@ -1,4 +1,4 @@
-import type { LineRow, SplitSheet, Statement, TrialBalance } from '../query/answers';
+import type { LineRow, SheetHead, SplitSheet, Statement, TrialBalance } from '../query/answers';
 import type { SplitWanted } from '../scope/understood';
 import { asPut, type Screen, type Step, scopeAt, traced } from '../thread/address';
 
@@ -19,17 +19,51 @@ export function trialBalanceParams(screen: Screen): URLSearchParams {
 type Compared = NonNullable<TrialBalance['columns']>[number];
 type BalanceRow = TrialBalance['rows'][number];
 
+/** The remainder of a translation, which whole books have and no line. */
+const DIFFERENCE = '~translation';
+
+/**
+ * Books in several currencies are broken down by company first, then by account in the currency of the sheet; the lines
+ * of a single account are in that of its books (method.md §7). Of the translation difference all accounts of the company
+ * are shown, of which it is the rest.
+ */
+function throughBooks(step: Step, { translated, currency, address }: Pick<SheetHead, 'translated' | 'currency' | 'address'>, oneAccount: boolean): Step {
+  if (!translated) return step;
+  const { by: _by, ...bare } = step;
+  const companies = step.put.entity ?? new URLSearchParams(address).getAll('entity');
+  if (companies.length > 1) return { ...bare, view: 'split', by: 'entity', put: { ...step.put, in: [currency] } };
+  const accounts = step.put.accounts ?? new URLSearchParams(address).getAll('accounts');
+  if (accounts[0] === DIFFERENCE) return { ...bare, view: 'split', by: 'account', put: { ...step.put, accounts: [''], in: [currency] } };
+  return oneAccount
+    ? { ...bare, view: 'lines', put: { ...step.put, in: [''] } }
+    : { ...bare, view: 'split', by: 'account', put: { ...step.put, in: [currency] } };
+}
+
+/** A column in another currency is translated, whatever the sheet is. */
+const headOf = <Head extends SheetHead>(head: Head, column: string): Pick<SheetHead, 'translated' | 'currency' | 'address'> =>
+  column.startsWith('in:') ? { translated: true, currency: column.slice('in:'.length), address: head.address } : head;
+
 /** Tracing an account leads to its lines; the year-to-date column leads to the lines of the year so far. */
-export function trialBalanceStep(row: BalanceRow, column: string, scope: URLSearchParams, yearStart?: string, compared?: Compared): Step {
+export function trialBalanceStep(row: BalanceRow, column: string, sheet: TrialBalance): Step {
+  const scope = new URLSearchParams(sheet.address);
+  const yearStart = yearStartOf(scope.get('to'));
+  const compared: Compared | undefined = sheet.columns?.find((c) => c.key === column);
   const put: Record<string, string[]> = { accounts: [row.selection ?? row.account], ...asPut(compared?.scope ?? {}) };
   const to = scope.get('to');
   if (['yearToDate', 'yearDebit', 'yearCredit'].includes(column) && yearStart && to) Object.assign(put, { from: [yearStart], to: [to] });
-  return { view: 'lines', label: row.heading ? row.name : `${row.account} ${row.name}`, row: row.account, column, put };
+  const step: Step = { view: 'lines', label: row.heading ? row.name : `${row.account} ${row.name}`, row: row.account, column, put };
+  return throughBooks(step, headOf(sheet, column), !row.heading);
 }
 
-/** Tracing a row of a split leads to its lines. */
-export function splitStep(row: SplitSheet['rows'][number], column: string): Step {
-  return { view: 'lines', label: row.name, row: row.member, column, put: asPut(row.refine) };
+/** Tracing a row of a split leads to its lines. @param cell what narrows the row to one of its cells */
+export function splitStep(
+  row: SplitSheet['rows'][number],
+  column: string,
+  sheet: SplitSheet,
+  cell: { put: Record<string, string[]>; oneAccount: boolean },
+): Step {
+  const step: Step = { view: 'lines', label: row.name, row: row.member, column, put: cell.put };
+  return throughBooks(step, sheet, cell.oneAccount || row.oneAccount === true);
 }
 
 /** The sheet split as was typed: what it is split by already stays where nothing was said of it. */
@@ -68,7 +102,7 @@ export function statementParams(screen: Screen): URLSearchParams {
   return params;
 }
 
-const BOOKS = ['entity', 'status', 'adjustments', 'load'];
+const BOOKS = ['entity', 'status', 'adjustments', 'load', 'in'];
 
 /** The books, and nothing of what narrows them, of a scope over other periods. */
 const booksOver = (scope: URLSearchParams, from: string, to: string): URLSearchParams =>
@@ -101,7 +135,10 @@ export function statementStep(row: Statement['rows'][number], column: string, st
   const put = asPut({ ...shown.scope, ...row.refine });
   const named = row.account ? `${row.account} ${row.label}` : row.label;
   const label = shown.key === 'window' ? named : `${named}, ${shown.label.toLowerCase()}`;
-  return (row.account && row.kind === 'account') || row.refine.opposite
-    ? { view: 'lines', label, row: row.key, column, put }
-    : { view: 'split', by: row.key === 'intercompany' ? 'entity' : 'account', label, row: row.key, column, put };
+  const single = row.account !== null && row.kind === 'account';
+  const step: Step =
+    single || row.refine.opposite
+      ? { view: 'lines', label, row: row.key, column, put }
+      : { view: 'split', by: row.key === 'intercompany' ? 'entity' : 'account', label, row: row.key, column, put };
+  return throughBooks(step, headOf(statement, shown.key), single);
 }

@@ -2,7 +2,7 @@
 
 import type { SplitSheet, Statement, TrialBalance } from '../query/answers';
 import { useAnswer } from '../query/hooks';
-import { type Screen, type Step, scopeAt } from '../thread/address';
+import { asPut, type Screen, type Step, scopeAt } from '../thread/address';
 import { splitStep, statementOf, statementParams, statementStep, trialBalanceParams, trialBalanceStep } from './steps';
 
 /** The rows before and after the one that was traced, in the sheet above: `[` and `]` walk them without going up. */
@@ -22,14 +22,17 @@ export function useSiblings(screen: Screen, go: (to: Screen) => void) {
       : fromBalance
         ? (balance.data?.rows ?? [])
             .filter((r) => !r.heading)
-            .map((r) => ({ ...trialBalanceStep(r, step.column, scopeAt(screen, 0)), view: step.view, ...(step.by ? { by: step.by } : {}) }))
+            .map((r) => ({ ...trialBalanceStep(r, step.column, balance.data as TrialBalance), ...asLooked(step) }))
         : fromStatement
           ? (statement.data?.rows ?? []).flatMap((r) => {
               const to = statementStep(r, step.column, statement.data as Statement);
               return to && to.view === step.view ? [to] : [];
             })
           : fromSplit
-            ? (split.data?.rows ?? []).map((r) => ({ ...splitStep(r, step.column), view: step.view, ...(step.by ? { by: step.by } : {}) }))
+            ? (split.data?.rows ?? []).map((r) => ({
+                ...splitStep(r, step.column, split.data as SplitSheet, { put: asPut(r.refine), oneAccount: false }),
+                ...asLooked(step),
+              }))
             : [];
   const at = steps.findIndex((s) => s.row === step?.row);
   const before = at > 0 ? steps[at - 1] : undefined;
@@ -43,6 +46,9 @@ export function useSiblings(screen: Screen, go: (to: Screen) => void) {
     },
   };
 }
+
+/** The neighbour is looked at in the way that this one is. */
+const asLooked = ({ view, by }: Step): Pick<Step, 'view' | 'by'> => ({ view, ...(by ? { by } : {}) });
 
 function withBy(scope: URLSearchParams, by: string): URLSearchParams {
   // Siblings are rows of the outermost split.

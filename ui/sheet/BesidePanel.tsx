@@ -1,9 +1,10 @@
 'use client';
 
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
 import type { LineRow } from '../query/answers';
+import { useSettled } from '../query/useSettled';
 import { useLedger } from '../screens/useLedger';
 import type { Column, GridRow } from './Grid';
 import { Grid } from './Grid';
@@ -29,7 +30,7 @@ interface Props {
 
 /** The lines of the focused figure beside the sheet, following along as the focus moves. */
 export function BesidePanel({ scope, label, onLine, onClose }: Props) {
-  const settled = useSettled(scope?.toString() ?? null);
+  const settled = useSettled(scope?.toString() ?? null, SETTLE_MS);
   return (
     <aside aria-label="Lines beside" className="ml-3 flex w-[40%] max-w-[640px] min-w-[400px] shrink-0 flex-col pt-[30px]">
       <header className="flex items-baseline gap-3 pb-1">
@@ -96,14 +97,4 @@ function Lines({ scope, label, onLine }: { scope: string; label: string; onLine(
       </p>
     </>
   );
-}
-
-/** A value once it has stood still for a moment. */
-function useSettled(value: string | null): string | null {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(value), SETTLE_MS);
-    return () => clearTimeout(timer);
-  }, [value]);
-  return settled;
 }

@@ -255,7 +255,7 @@ export function Grid({
                       }}
                       onDoubleClick={() => onTrace({ row: index, column: i }, false)}
                       className={`group/cell flex min-w-0 cursor-default items-center leading-[27px] outline-none ${c.amount ? 'justify-end pr-2 pl-1' : 'px-1.5'} ${focused ? 'shadow-[inset_0_0_0_2px_var(--ink)]' : ''} ${heading && i === 0 ? 'font-book text-[15px] font-semibold' : ''}`}
-                      style={i === 0 ? { paddingLeft: 6 + (row?.depth ?? 0) * 12 } : undefined}
+                      style={i === 0 ? { paddingLeft: indentOf(row) } : undefined}
                     >
                       {i === 0 && row?.mark}
                       {i === 0 && row && row.folded !== undefined && row.folded !== null && (
@@ -421,4 +421,10 @@ function Head({ column, sort, onSort, onPull, onPulled, onMove }: HeadProps) {
       )}
     </div>
   );
+}
+
+/** How far a row's name is set in: beneath the name of what can be folded, not beneath its arrow. */
+function indentOf(row: GridRow | undefined): number {
+  const depth = row?.depth ?? 0;
+  return 6 + depth * 12 + (depth > 0 && row?.folded === null ? 20 : 0);
 }

@@ -4,12 +4,15 @@ import { Dialog } from 'radix-ui';
 import type { WhatMoved } from '../query/answers';
 import { useAnswer, useEntities, useThreads } from '../query/hooks';
 import { type Screen, traced } from '../thread/address';
-import { SPLIT_NAMES } from '../thread/splitNames';
+import { splitChoices } from '../thread/splitNames';
 import { asIn } from '../threads/way';
 import type { SheetRow } from './model';
 
 /** The saved threads that were gone on with last. */
 const WAYS_MAX = 6;
+
+/** Splits that the server translates: by company, and by what the chart tells. */
+const isTranslated = (by: string): boolean => by === 'entity' || by === 'type' || by.startsWith('account');
 
 /** By what to break the focused figure down. */
 export function SplitChooser({
@@ -17,6 +20,7 @@ export function SplitChooser({
   column,
   screen,
   scope,
+  translated,
   onChosen,
   onClose,
 }: {
@@ -25,6 +29,8 @@ export function SplitChooser({
   screen: Screen;
   /** What the row asks for. */
   scope: URLSearchParams;
+  /** Some of the books are in another currency than the sheet. */
+  translated: boolean;
   onChosen(to: Screen): void;
   onClose(): void;
 }) {
@@ -36,10 +42,15 @@ export function SplitChooser({
     const to = t.address && row.put ? asIn(screen, t.address, { label: row.label, row: row.key, column, put: row.put }) : null;
     return to ? [{ ...t, to }] : [];
   });
-  const choices = [...(data?.dimensions ?? []).map((d): [string, string] => [`dim:${d.code}`, d.name]), ...Object.entries(SPLIT_NAMES)];
+  const all = splitChoices(data?.dimensions);
+  // Books in several currencies have to be told apart before anything else can be.
+  const apart = translated && scope.getAll('entity').length !== 1;
+  const choices = apart ? all.filter(([by]) => isTranslated(by)) : all;
   const split = (by: string): void => {
     onClose();
-    onChosen(traced(screen, { view: 'split', by, label: row.label, row: row.key, column, put: row.put ?? {} }));
+    const put = row.put ?? {};
+    // What is not translated is asked in the currency of the company's own books.
+    onChosen(traced(screen, { view: 'split', by, label: row.label, row: row.key, column, put: translated && !isTranslated(by) ? { ...put, in: [''] } : put }));
   };
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
@@ -68,6 +79,7 @@ export function SplitChooser({
               </li>
             ))}
           </ul>
+          {apart && <p className="mt-3 text-soft">These books are in several currencies: by anything else once they are split by entity.</p>}
           {ways.length > 0 && (
             <>
               <h3 className="mt-4 mb-1 text-[12.5px] text-soft">Or trace it as in a saved thread</h3>

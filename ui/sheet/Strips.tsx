@@ -2,8 +2,8 @@
 
 import { Popover } from 'radix-ui';
 import { amountText } from '../amounts';
-import type { Tie, Totals } from '../query/answers';
-import { useAnswer } from '../query/hooks';
+import type { Entities, Tie, Totals } from '../query/answers';
+import { useAnswer, useEntities } from '../query/hooks';
 import { backTo, type Screen, scopeAt, splitWords } from '../thread/address';
 import { StepLink } from '../thread/StepLink';
 import { type Column, Hung } from './Grid';
@@ -67,13 +67,16 @@ const ORIGIN = { lines: 'Lines', 'trial-balance': 'Trial balance', statements: '
 
 const labelOf = (screen: Screen, depth: number): string => (depth === 0 ? ORIGIN[screen.origin] : (screen.steps[depth - 1]?.label ?? ''));
 
+/** Whether figures of the thread are in different currencies. */
+const inSeveral = ({ scope, steps }: Screen): boolean => scope.has('in') || steps.some((s) => 'in' in s.put);
+
 /** What the strip's own sheet shows of it. */
-function kindOf(screen: Screen, depth: number): string {
+function kindOf(screen: Screen, depth: number, dimensions?: Entities['dimensions']): string {
   const step = screen.steps[depth - 1];
   if (!step) return '';
   if (step.view === 'lines') return 'lines';
   if (step.view === 'entry') return 'entry';
-  return splitWords(step.by ?? '', step.across);
+  return splitWords(step.by ?? '', step.across, dimensions);
 }
 
 function Strip({
@@ -93,6 +96,7 @@ function Strip({
 }) {
   const isEntry = screen.steps[depth - 1]?.view === 'entry';
   const { data } = useAnswer<Totals>('/totals', isEntry || wait ? null : scopeAt(screen, depth));
+  const { data: entities } = useEntities();
   const amounts = columns.filter((c) => c.amount);
   // Where the sheet's columns are not the figure's own, as in a crosstab, the words have the whole width.
   const own = amounts.some((c) => STRIP_FIGURE[c.key]);
@@ -120,7 +124,9 @@ function Strip({
             {label}
           </StepLink>
         )}
-        <span className="shrink-0 text-[12.5px] text-faint">{kindOf(screen, depth)}</span>
+        <span className="shrink-0 text-[12.5px] text-faint">
+          {[kindOf(screen, depth, entities?.dimensions), data && inSeveral(screen) && `in ${data.currency}`].filter(Boolean).join(', ')}
+        </span>
         {siblings && onSibling && (siblings.before || siblings.after) && (
           <span className="ml-2 flex shrink-0 items-baseline gap-1.5 text-[12.5px] text-faint">
             <Sibling label={siblings.before} mark="[" onClick={() => onSibling(-1)} />

@@ -49,6 +49,8 @@ export interface SheetModel {
   parts: SentencePart[];
   /** Indices of the rows that stand out; absent where no rule looks at the sheet. */
   standingOut?: number[];
+  /** Some of the books are in another currency than the sheet. */
+  translated?: boolean | undefined;
   /** The load as of which it was read; absent until then. */
   load?: number | undefined;
   empty?: Empty | undefined;

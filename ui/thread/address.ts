@@ -1,5 +1,6 @@
-import { ATTRIBUTES } from '@/core/figure';
-import { SPLIT_NAMES } from './splitNames';
+import { ATTRIBUTES, LINE_NUMBERS } from '@/core/figure';
+import type { Entities } from '../query/answers';
+import { splitName } from './splitNames';
 
 /**
  * The address of a screen: the first figure's scope, and the steps taken from it. All of it is in the URL, so that a
@@ -81,9 +82,15 @@ export function screenPath({ origin, scope, options, steps }: Screen): string {
 export const asPut = (refine: Record<string, string | string[]>): Record<string, string[]> =>
   Object.fromEntries(Object.entries(refine).map(([name, value]) => [name, [value].flat()]));
 
-/** What a split is by, in words. */
-export function splitWords(by: string, across?: string): string {
-  const word = (text: string): string => SPLIT_NAMES[text]?.toLowerCase() ?? text.replace(/^dim:/, '').replace('/', ', ');
+/** What a split is by, in words. @param dimensions by their names, where they are known */
+export function splitWords(by: string, across?: string, dimensions?: Entities['dimensions']): string {
+  const word = (text: string): string => {
+    const [, of, within] = /^(dim:[^/]+)\/(.+)$/.exec(text) ?? [text, text];
+    const name = splitName(of ?? text, dimensions)
+      .replace(/^dim:/, '')
+      .toLowerCase();
+    return within ? `${name}, ${within}` : name;
+  };
   return `by ${by.split('|').map(word).join(', then ')}${across ? `, across ${word(across)}` : ''}`;
 }
 
@@ -156,7 +163,7 @@ export function allBut(scope: URLSearchParams, put: Record<string, string[]>): R
 }
 
 /** Clauses that can ask for all but what they name. */
-const TURNED: readonly string[] = ATTRIBUTES;
+const TURNED: readonly string[] = [...ATTRIBUTES, ...LINE_NUMBERS];
 
 /** The screen as it was after fewer steps. */
 export const backTo = (screen: Screen, depth: number): Screen => ({ ...screen, options: withoutSort(screen.options), steps: screen.steps.slice(0, depth) });

@@ -1,0 +1,68 @@
+import { type Calendar, calendar, yearOf } from '@/core/calendar';
+import type { Figure } from '@/core/figure';
+import { accountsIn, type Pick, type Selection } from '@/core/selection';
+import type { Catalogue, CatalogueEntity } from './catalogue';
+
+/** The tables that can answer. */
+export type Source = 'balance_period' | 'balance_day' | 'balance_member' | 'line';
+
+/** What a figure asks, with every name turned into a key of the database. */
+export interface Question {
+  figure: Figure;
+  catalogue: Catalogue;
+  asOf: number;
+  entities: EntityQuestion[];
+}
+
+export interface EntityQuestion {
+  entity: CatalogueEntity;
+  calendar: Calendar;
+  /** Selected posting accounts; null: all of them. */
+  own: number[] | null;
+  /** The figure selects this entity's retained earnings account. */
+  retained: boolean;
+  rolls: boolean;
+  firstYear: number;
+  lastYear: number;
+}
+
+/** @throws SelectionError, CalendarError when the figure does not fit the ledger */
+export function questionOf(figure: Figure, catalogue: Catalogue, asOf: number): Question {
+  const entities = figure.entities.map((code) => {
+    const entity = catalogue.entities.get(code) as CatalogueEntity;
+    const cal = calendar(entity.calendar);
+    const { from, to } = figure.window;
+    const firstYear = typeof from === 'number' ? yearOf(from) : cal.periodAt(from).year;
+    const lastYear = typeof to === 'number' ? yearOf(to) : cal.periodAt(to).year;
+    const codes = figure.accounts && selected(figure.accounts, entity);
+    return {
+      entity,
+      calendar: cal,
+      own: codes && [...codes].map((c) => entity.accounts.get(c)?.id as number),
+      retained: !codes || codes.has(entity.retainedEarnings),
+      rolls: lastYear > firstYear,
+      firstYear,
+      lastYear,
+    };
+  });
+  return { figure, catalogue, asOf, entities };
+}
+
+/** Accounts of one entity that a selection takes; of a group, codes that only others have take nothing here. */
+function selected(accounts: Selection, entity: CatalogueEntity): Set<string> {
+  const there = (pick: Pick): boolean => pick.is !== 'code' || entity.accounts.has(pick.code);
+  const groups = new Set(entity.chart.flatMap((a) => a.groups.map((g) => g.toLowerCase())));
+  const known = (pick: Pick): boolean => pick.is !== 'group' || groups.has(pick.group.toLowerCase());
+  const take = accounts.take.filter((p) => there(p) && known(p));
+  if (accounts.take.length > 0 && take.length === 0) return new Set();
+  return accountsIn({ take, except: accounts.except.filter((p) => there(p) && known(p)) }, entity.chart);
+}
+
+/** One table asked, and how its rows are placed in time. */
+export interface Leg {
+  table: Source;
+  /** Whether rows are placed in time by period ordinal or by day. */
+  axis: 'period' | 'day_period' | 'day';
+  /** By date: rows of whole periods only, or of part periods only. */
+  cut: 'all' | 'whole' | 'part';
+}

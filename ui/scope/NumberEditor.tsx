@@ -1,16 +1,16 @@
 'use client';
 
-import { type FormEvent, useState } from 'react';
+import { useState } from 'react';
 import { rangeOf } from '@/core/values';
 import { plainAmount } from '@/core/written';
 import { decimalMark } from '../amounts';
-import { ClauseHint } from './ClauseHint';
+import { CLAUSE_FIELD, ClauseForm } from './ClauseForm';
 import { CLAUSES } from './clauses';
 import type { ClauseProps } from './put';
-import { useTaken } from './useTaken';
 
 /** Bounds of a number that lines have beside their amount: from, to, both, all but these, or none at all. */
-export function NumberEditor({ name, scope, onApply }: ClauseProps) {
+export function NumberEditor(props: ClauseProps) {
+  const { name, scope } = props;
   const [before] = scope.getAll(name);
   const not = before?.startsWith('~not:') ?? false;
   const written = before?.replace(/^~not:/, '');
@@ -22,14 +22,8 @@ export function NumberEditor({ name, scope, onApply }: ClauseProps) {
   const plain = (text: string): string => plainAmount(text.trim(), decimalMark());
   const ends = `${plain(from)}..${plain(to)}`;
   const values = which === 'none' ? ['~none'] : ends === '..' ? [] : [which === 'outside' ? `~not:${ends}` : ends];
-  const { said, fault } = useTaken(name, values, scope);
-  const submit = (event: FormEvent<HTMLFormElement>): void => {
-    event.preventDefault();
-    if (!fault) onApply({ [name]: values });
-  };
   return (
-    <form onSubmit={submit}>
-      <p className="mb-2 text-soft">Only {label}</p>
+    <ClauseForm {...props} values={values} title={`Only ${label}`} hint={`${hint}. An empty end is open; the same number at both ends for that number alone`}>
       <fieldset className="mb-2">
         <legend className="sr-only">Which of them</legend>
         {(
@@ -55,22 +49,18 @@ export function NumberEditor({ name, scope, onApply }: ClauseProps) {
             <label key={word} className="block flex-1">
               <span className="mb-1 block text-soft">{word}</span>
               <input
+                {...CLAUSE_FIELD}
+                id={i === 0 ? CLAUSE_FIELD.id : undefined}
                 autoFocus={i === 0}
-                autoComplete="off"
                 inputMode="decimal"
                 value={value}
                 onChange={(event) => set(event.target.value)}
                 className="field w-full text-right tabular-nums"
-                aria-describedby="clause-hint"
               />
             </label>
           ))}
         </div>
       )}
-      <ClauseHint fault={fault} taken={said} hint={`${hint}. An empty end is open; the same number at both ends for that number alone`} />
-      <button type="submit" className="button-main mt-3">
-        Set
-      </button>
-    </form>
+    </ClauseForm>
   );
 }

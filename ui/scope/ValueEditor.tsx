@@ -1,23 +1,23 @@
 'use client';
 
-import { type FormEvent, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { exactly } from '@/core/values';
 import type { SplitSheet } from '../query/answers';
 import { useAnswer } from '../query/hooks';
-import { ClauseHint } from './ClauseHint';
+import { CLAUSE_FIELD, ClauseForm } from './ClauseForm';
 import { CLAUSES, isText, valuesShown, valuesWritten } from './clauses';
 import type { ClauseProps } from './put';
-import { useTaken, withClause } from './useTaken';
+import { withClause } from './useTaken';
 
 /** More values than this are found by typing. */
 const LISTED_MAX = 200;
 
 /** Values of a column of the ledger: written, with patterns and ranges, or ticked in the list of those that the scope has. */
-export function ValueEditor({ name, scope, onApply }: ClauseProps) {
+export function ValueEditor(props: ClauseProps) {
+  const { name, scope } = props;
   const [text, setText] = useState(() => valuesShown(scope.getAll(name), name));
   const { label, hint } = CLAUSES[name] ?? { label: name, hint: '' };
   const values = valuesWritten(text, name);
-  const { said, fault } = useTaken(name, values, scope);
   const others = useMemo(() => {
     const asked = withClause(scope, name, []);
     asked.delete('in');
@@ -36,46 +36,34 @@ export function ValueEditor({ name, scope, onApply }: ClauseProps) {
     const kept = isWhole || last === '' || found.length === 0 || found === known ? values : values.slice(0, -1);
     setText(valuesShown([...kept.filter((v) => v !== value), ...(on ? [value] : [])], name));
   };
-  const submit = (event: FormEvent<HTMLFormElement>): void => {
-    event.preventDefault();
-    if (!fault) onApply({ [name]: values });
-  };
-  const field = {
-    id: 'clause',
-    autoFocus: true,
-    autoComplete: 'off',
-    value: text,
-    onChange: (event: { target: { value: string } }) => setText(event.target.value),
-    className: 'field w-full',
-    'aria-describedby': 'clause-hint',
-  };
+  const field = { ...CLAUSE_FIELD, value: text, onChange: (event: { target: { value: string } }) => setText(event.target.value) };
   const several = isText(name) ? 'Several in rows of their own' : 'Several with commas';
   return (
-    <form onSubmit={submit}>
-      <label className="mb-1 block text-soft" htmlFor="clause">
-        Only {label}
-      </label>
+    <ClauseForm
+      {...props}
+      values={values}
+      title={`Only ${label}`}
+      hint={`${hint}. ${several}; A* for what begins so, *a* for what contains it, A..C for all between, not A, none`}
+      list={
+        <>
+          {listed.map((r) => (
+            <label key={r.member} className="flex items-baseline gap-2 py-[2px]">
+              <input type="checkbox" checked={values.includes(written(r.member))} onChange={(event) => toggle(r.member, event.target.checked)} />
+              <span className="min-w-0 flex-1 break-words">
+                {r.name}
+                {r.name !== r.member && !r.member.startsWith('~') && <span className="text-faint"> {r.member}</span>}
+              </span>
+              <span className="shrink-0 text-faint tabular-nums">{r.count.toLocaleString()}</span>
+            </label>
+          ))}
+          {found.length > LISTED_MAX && <p className="text-soft">and {(found.length - LISTED_MAX).toLocaleString()} more: type to find them</p>}
+          {data && known.length === 0 && <p className="text-soft">No line of this window has any.</p>}
+          {data && known.length > 0 && found.length === 0 && <p className="text-soft">Nothing in this window is called that.</p>}
+          {error && <p className="text-soft">The values are not listed here, but can be typed. {error.message}.</p>}
+        </>
+      }
+    >
       {isText(name) ? <textarea rows={2} {...field} /> : <input {...field} />}
-      <ClauseHint fault={fault} taken={said} hint={`${hint}. ${several}; A* for what begins so, *a* for what contains it, A..C for all between, not A, none`} />
-      <div className="my-2 max-h-[200px] overflow-auto border-y border-hair py-1">
-        {listed.map((r) => (
-          <label key={r.member} className="flex items-baseline gap-2 py-[2px]">
-            <input type="checkbox" checked={values.includes(written(r.member))} onChange={(event) => toggle(r.member, event.target.checked)} />
-            <span className="min-w-0 flex-1 break-words">
-              {r.name}
-              {r.name !== r.member && !r.member.startsWith('~') && <span className="text-faint"> {r.member}</span>}
-            </span>
-            <span className="shrink-0 text-faint tabular-nums">{r.count.toLocaleString()}</span>
-          </label>
-        ))}
-        {found.length > LISTED_MAX && <p className="text-soft">and {(found.length - LISTED_MAX).toLocaleString()} more: type to find them</p>}
-        {data && known.length === 0 && <p className="text-soft">No line of this window has any.</p>}
-        {data && known.length > 0 && found.length === 0 && <p className="text-soft">Nothing in this window is called that.</p>}
-        {error && <p className="text-soft">The values are not listed here, but can be typed. {error.message}.</p>}
-      </div>
-      <button type="submit" className="button-main">
-        Set
-      </button>
-    </form>
+    </ClauseForm>
   );
 }

@@ -96,6 +96,6 @@ test('a version is copied to another year, period by period, and never over one 
   expect((await showLoad(fresh.ctx, fresh.owner, id)).status).toBe('loaded');
   const copy = await readBudget(fresh.ctx, fresh.owner, 'Plan 28', { entity: 'KSF', year: 2028, unit: ['costcentre:DECK'] });
   expect(copy.rows.find((r) => r.account === '6210')?.values[0]).toBe('120.50');
-  expect((await showBudgets(fresh.ctx, fresh.owner, { entity: 'KSF' })).rows.map((r) => `${r.version} ${r.year}`)).toEqual(['Plan 28 2028', 'Plan 2027']);
+  expect((await showBudgets(fresh.ctx, fresh.owner, { entity: ['KSF'] })).rows.map((r) => `${r.version} ${r.year}`)).toEqual(['Plan 28 2028', 'Plan 2027']);
   await expect(copyBudget(fresh.ctx, fresh.owner, { entity: 'KSF', version: 'Plan', year: 2027, from })).rejects.toMatchObject({ status: 409 });
 });

@@ -17,14 +17,22 @@ import { maySee, require, type Viewer } from './viewer';
 /** For whom a budget is set: a member in each of some dimensions, and nobody below it; empty: the whole company. */
 type Unit = Record<string, string>;
 
-/** The versions of budgets of an entity, by fiscal year. */
-export async function showBudgets(ctx: Context, viewer: Viewer, params: { entity: string }) {
-  const { entity } = await entityOf(ctx, viewer, params.entity);
-  const rows = await budgetsOf(ctx.read, entity.id);
-  const cal = calendar(entity.calendar);
+/** The versions of budgets of some entities, by fiscal year. */
+export async function showBudgets(ctx: Context, viewer: Viewer, params: { entity: string[] }) {
+  const found = await Promise.all(params.entity.map(async (code) => (await entityOf(ctx, viewer, code)).entity));
+  const rows = (await Promise.all(found.map(async ({ id, code }) => (await budgetsOf(ctx.read, id)).map((r) => ({ ...r, entity: code }))))).flat();
+  const cal = calendar((found[0] as (typeof found)[number]).calendar);
   const years = [cal.periodAt(ctx.today()).year, ...rows.map((r) => r.year)];
   return {
-    rows: rows.map((r) => ({ version: r.version, year: r.year, lines: r.lines, load: r.load, by: r.person_name, at: r.changed_at.toISOString() })),
+    rows: rows.map((r) => ({
+      entity: r.entity,
+      version: r.version,
+      year: r.year,
+      lines: r.lines,
+      load: r.load,
+      by: r.person_name,
+      at: r.changed_at.toISOString(),
+    })),
     /** Fiscal years that a budget can be written for. */
     years: [...new Set([...years, Math.max(...years) + 1])].sort((a, b) => a - b),
   };

@@ -64,27 +64,57 @@ function inCalendar(cal: ReturnType<typeof calendar>, window: Window): Window | 
   }
 }
 
+/** What a column asks for by itself, or why it cannot be said; of a budget or a column made of others, null. */
+export type Wanted = { figure: Figure; title: string; currency: string } | { figure: null; title: string };
+
+export function wantedBy(asked: Asked, column: Column): Wanted | null {
+  const cal = calendar((asked.entities[0] as Asked['entities'][number]).calendar);
+  switch (column.is) {
+    case 'window':
+    case 'comparison':
+    case 'part':
+    case 'span': {
+      const compared =
+        column.is === 'span' ? column.window : column.is === 'comparison' ? comparedWindow(cal, asked.figure.window, column.of) : asked.figure.window;
+      const window = compared && inCalendar(cal, compared);
+      if (!window) return { figure: null, title: 'outside the calendar' };
+      const figure = { ...(column.is === 'part' ? partOf(asked.figure, column.of) : asked.figure), window };
+      return { figure, title: windowText(window, cal), currency: asked.currency };
+    }
+    case 'currency':
+      return { figure: asked.figure, title: currencyText(column.of), currency: column.of };
+    default:
+      return null;
+  }
+}
+
+/** The figure of a column as a question like that of its sheet. */
+export const askedBy = (asked: Asked, figure: Figure, currency: string): Asked => ({
+  ...askedOf(figure, asked.known, currency),
+  entities: asked.entities,
+  eliminates: asked.eliminates,
+});
+
+/** The window that a budget column is of. */
+export function budgetWindow(asked: Asked, { of }: Extract<Column, { is: 'budget' }>): Window | null {
+  const cal = calendar((asked.entities[0] as Asked['entities'][number]).calendar);
+  return of === 'window' ? asked.figure.window : comparedWindow(cal, asked.figure.window, 'ytd');
+}
+
 async function reckon(ctx: Context, asked: Asked, column: Column, counted: (figure: Figure) => Figure): Promise<Reckoned> {
   const label = columnLabel(column);
-  const cal = calendar((asked.entities[0] as Asked['entities'][number]).calendar);
-  if (column.is === 'window' || column.is === 'comparison' || column.is === 'part' || column.is === 'span') {
-    const compared =
-      column.is === 'span' ? column.window : column.is === 'comparison' ? comparedWindow(cal, asked.figure.window, column.of) : asked.figure.window;
-    const window = compared && inCalendar(cal, compared);
-    if (!window) return { column, label, title: 'outside the calendar', figure: null, balances: null };
-    const figure = { ...(column.is === 'part' ? partOf(asked.figure, column.of) : asked.figure), window };
-    const own = askedOf(counted(figure), asked.known, asked.currency);
-    const balances = await balancesByAccount(ctx, { ...own, entities: asked.entities, eliminates: asked.eliminates });
+  const wanted = wantedBy(asked, column);
+  if (wanted?.figure) {
+    const { figure, title } = wanted;
+    const own = askedBy(asked, counted(figure), wanted.currency);
+    const balances = await balancesByAccount(ctx, own);
     // A part is what it adds within the window, whatever of its kind stood there before.
     const counts = column.is === 'part' ? new Map([...balances].map(([account, b]) => [account, { ...b, closing: b.movement }])) : balances;
-    return { column, label, title: windowText(window, cal), figure, balances: counts };
+    return { column, label, title, figure, balances: counts, ...(column.is === 'currency' ? { digits: own.digits } : {}) };
   }
-  if (column.is === 'currency') {
-    const own = { ...askedOf(counted(asked.figure), asked.known, column.of), entities: asked.entities, eliminates: asked.eliminates };
-    return { column, label, title: currencyText(column.of), figure: asked.figure, balances: await balancesByAccount(ctx, own), digits: own.digits };
-  }
+  if (wanted) return { column, label, title: wanted.title, figure: null, balances: null };
   if (column.is === 'budget') {
-    const window = column.of === 'window' ? asked.figure.window : comparedWindow(cal, asked.figure.window, 'ytd');
+    const window = budgetWindow(asked, column);
     const amounts = window && (await budgetByAccount(ctx.read, asked, { ...asked.figure, window }, column.version));
     const balances = amounts && new Map([...amounts].map(([account, amount]) => [account, { ...emptyBalance(), movement: amount, closing: amount }]));
     return { column, label, title: column.version, figure: null, balances };

@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { sheetShape, trialBalanceShape } from '@/contracts/questions';
+import { sheetShape, totalsShape, trialBalanceShape } from '@/contracts/questions';
 import { paramsOf, readQuery, scopeShape } from '@/contracts/scope';
 import { splitText } from '@/contracts/splits';
 import { addBalance, emptyBalance } from '@/core/balances';
@@ -137,14 +137,46 @@ test('every split adds up, and each row’s refine asks for exactly that row', a
       expect(sheet.rows.filter((r) => r.tie).length).toBe(sheet.rows.filter((r, i) => (sheet.rows[i + 1]?.depth ?? 0) > r.depth).length);
       const step = Math.max(1, Math.floor(sheet.rows.length / 5));
       for (const row of sheet.rows.filter((_, i) => i % step === 0)) {
-        const put = new URLSearchParams(withParams(figure, {}));
-        for (const [name, value] of Object.entries(row.refine)) {
-          put.delete(name);
-          for (const v of [value].flat()) put.append(name, v);
-        }
+        const put = narrowedBy(withParams(figure, {}), row.refine);
         const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, put));
         expect({ member: row.member, ...texts(total), count: total.count }).toEqual({ member: row.member, ...texts(row), count: row.count });
       }
+    }),
+    { numRuns: LEDGERS * FIGURES },
+  );
+});
+
+test('columns beside a split each add up to their own whole, and each of their values is the figure over the column’s window', async () => {
+  const columns = ['year-before', 'window-before', 'unposted', 'change:year-before', 'share'];
+  await fc.assert(
+    fc.asyncProperty(fc.nat(), fc.constantFrom(...SPLITS), fc.constantFrom('movement' as const, 'closing' as const), async (seed, split, compare) => {
+      const { figure } = asked(seed);
+      const params = withParams(figure, { compare, by: splitText(split) });
+      for (const column of columns) params.append('column', column);
+      const sheet = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
+      expect(sheet.tie).toMatchObject({ ok: true, offBy: '0.00' });
+      const inside = withParams(figure, {});
+      if (split.by === 'dim' && split.under !== null) inside.append('dim.unit', split.under);
+      for (const { key, scope } of sheet.compared?.slice(0, 4) ?? []) {
+        const kept = sheet.rows.filter((r) => r.values?.[key] != null);
+        if (kept.length === 0 || Object.keys(scope).length === 0) continue;
+        const measure = key === 'unposted' ? 'movement' : compare;
+        if (compare === 'movement') expect(sumOf(kept.map((r) => r.values?.[key] as string))).toBe(sheet.values?.[key]);
+        const whole = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, narrowedBy(inside, scope)));
+        expect([key, whole.total[measure]]).toEqual([key, sheet.values?.[key]]);
+        const row = kept[seed % kept.length] as (typeof kept)[number];
+        const put = narrowedBy(withParams(figure, {}), row.scopes?.[key] ?? { ...row.refine, ...scope });
+        const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, put));
+        expect([key, row.member, total[measure]]).toEqual([key, row.member, row.values?.[key]]);
+      }
+      const [first] = sheet.rows;
+      const before = first?.values?.['year-before'];
+      if (before != null) expect(sumOf([before, first?.values?.['change:year-before'] as string])).toBe(first?.values?.window);
+      const strip = new URLSearchParams(inside);
+      for (const column of columns) strip.append('column', column);
+      strip.set('compare', compare);
+      const { values } = await readTotals(fresh.ctx, fresh.owner, readQuery(totalsShape, strip));
+      for (const [key, value] of Object.entries(sheet.values ?? {})) if (value !== null) expect([key, values?.[key]]).toEqual([key, value]);
     }),
     { numRuns: LEDGERS * FIGURES },
   );
@@ -164,12 +196,8 @@ test('a crosstab adds up both ways, and each cell’s refine asks for exactly th
       const [row, column] = [sheet.rows[seed % Math.max(1, sheet.rows.length)], seed % Math.max(1, sheet.columns.length)];
       const cell = row?.cells?.[column];
       if (!row || !cell || cell.count === 0) return;
-      const put = new URLSearchParams(withParams(figure, {}));
-      const crossing = cell.accounts === undefined ? {} : { accounts: cell.accounts };
-      for (const [name, value] of Object.entries({ ...row.refine, ...sheet.columns[column]?.refine, ...crossing })) {
-        put.delete(name);
-        for (const v of [value].flat()) put.append(name, v);
-      }
+      const crossing: Record<string, string> = cell.accounts === undefined ? {} : { accounts: cell.accounts };
+      const put = narrowedBy(withParams(figure, {}), { ...row.refine, ...sheet.columns[column]?.refine, ...crossing });
       const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, put));
       expect({ movement: total.movement, count: total.count }).toEqual({ movement: cell.movement, count: cell.count });
       // One column split further: its parts add up to it in every row, and each of their cells asks for itself.
@@ -185,12 +213,8 @@ test('a crosstab adds up both ways, and each cell’s refine asks for exactly th
       expect(sumOf(parts.map((c) => same?.cells?.[c.i]?.movement as string))).toBe(cell.movement);
       const part = parts.find((c) => same?.cells?.[c.i]?.count);
       if (!part) return;
-      const only = new URLSearchParams(withParams(figure, {}));
       const within = same?.cells?.[part.i]?.accounts;
-      for (const [name, value] of Object.entries({ ...row.refine, ...part.refine, ...(within === undefined ? {} : { accounts: within }) })) {
-        only.delete(name);
-        for (const v of [value].flat()) only.append(name, v);
-      }
+      const only = narrowedBy(withParams(figure, {}), { ...row.refine, ...part.refine, ...(within === undefined ? {} : { accounts: within }) });
       const alone = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, only));
       expect(alone.total.count).toBe(same?.cells?.[part.i]?.count);
     }),
@@ -233,11 +257,7 @@ test('a random chain of splits ties at every step and within the reader’s gran
         if (rows.length === 0) break;
         const row = roll.pick(rows);
         const before = new Set(scope.keys());
-        scope = new URLSearchParams(scope);
-        for (const [name, value] of Object.entries(row.refine)) {
-          scope.delete(name);
-          for (const v of [value].flat()) scope.append(name, v);
-        }
+        scope = narrowedBy(scope, row.refine);
         // Whatever the scope asked for before, it still asks for.
         for (const name of before) expect([...scope.keys()]).toContain(name);
         const key = split.by === 'period' ? String(parsePeriod(row.member)) : row.member;
@@ -357,6 +377,16 @@ function withParams(figure: Figure, extra: Record<string, string>): URLSearchPar
 const MEASURES = ['opening', 'debit', 'credit', 'movement', 'roll', 'closing'] as const;
 const texts = (b: Record<(typeof MEASURES)[number], number | string>) =>
   Object.fromEntries(MEASURES.map((m) => [m, typeof b[m] === 'number' ? formatAmount(b[m], 2) : b[m]])) as Record<(typeof MEASURES)[number], string>;
+
+/** A scope with what a row narrows it by put in place of what it had of the same name. */
+function narrowedBy(scope: URLSearchParams, put: Record<string, string | string[]>): URLSearchParams {
+  const found = new URLSearchParams(scope);
+  for (const [name, value] of Object.entries(put)) {
+    found.delete(name);
+    for (const v of [value].flat()) found.append(name, v);
+  }
+  return found;
+}
 
 const sumOf = (amounts: string[]): string =>
   formatAmount(

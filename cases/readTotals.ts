@@ -2,6 +2,7 @@ import type { ScopeParams } from '@/contracts/scope';
 import { formatAmount } from '@/core/money';
 import { total } from '@/store/balances';
 import { figureBalance } from './accountBalances';
+import { comparedTotals, type Measure } from './comparedSplit';
 import type { Context } from './context';
 import { type Asked, askedOf, resolveFigure } from './resolveFigure';
 import { shown, tieOf } from './showAmounts';
@@ -12,11 +13,12 @@ import { weighed } from './weigh';
 const RECOUNT_MAX = 5_000;
 
 /** A figure as one row: what a strip of the thread shows of an ancestor. */
-export async function readTotals(outer: Context, viewer: Viewer, params: ScopeParams) {
+export async function readTotals(outer: Context, viewer: Viewer, params: ScopeParams & { column?: string[] | undefined; compare?: Measure | undefined }) {
   const asked = await resolveFigure(outer, viewer, params, { translates: true });
   const ctx = await weighed(outer, asked, [], params.heavy);
   const { sentence, parts, address, currency, translates: translated, digits } = asked;
-  const head = { sentence, parts, address, currency, translated, load: asked.question.asOf };
+  const values = params.column && (await comparedTotals(ctx, asked, params.column, params.compare ?? 'movement'));
+  const head = { sentence, parts, address, currency, translated, load: asked.question.asOf, ...(values ? { values } : {}) };
   if (!translated) {
     const { whole, below } = await twice(ctx, asked);
     return { ...head, total: shown(whole, digits), tie: tieOf(whole, below, digits) };

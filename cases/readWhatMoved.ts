@@ -110,7 +110,7 @@ async function byMembers(
   const none = { by, name, names: new Map<string, string>(), refine: new Map<string, Record<string, string | string[]>>(), before: 0, now: 0, moved: null };
   try {
     const split = readSplit(by);
-    const sheetOf = (side: Side) => splitFigure(ctx, side.asked, [split], null, side.total);
+    const sheetOf = (side: Side) => splitFigure(ctx, side.asked, [split], null, { known: side.total });
     const [then, today] = await Promise.all([sheetOf(before), sheetOf(now)]);
     const values = (sheet: typeof then): Map<string, Minor> =>
       new Map(sheet.rows.filter((r) => r.count > 0 || Number(r[measure]) !== 0).map((r) => [r.member, parseAmount(r[measure], digits)]));

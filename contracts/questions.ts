@@ -1,6 +1,11 @@
 import { z } from 'zod';
 import { scopeShape } from './scope';
 
+/** Columns beside the window's own, the same for a trial balance and a split. */
+const comparedShape = {
+  column: z.array(z.string().max(200)).max(12).optional().describe('Columns to compare with, as of a statement: year-before, change:year-before, …'),
+};
+
 /** What each route that answers a question may be asked. */
 export const trialBalanceShape = {
   ...scopeShape,
@@ -17,16 +22,22 @@ export const trialBalanceShape = {
     .regex(/^[a-z]{2,3}$/)
     .optional()
     .describe('Account names in this language where there are any'),
-  column: z.array(z.string().max(200)).max(12).optional().describe('Columns to compare with, as of a statement: year-before, change:year-before, …'),
+  ...comparedShape,
   eliminated: z.enum(['yes', 'no']).optional().describe('yes: without the lines between the companies asked about'),
   compare: z.enum(['closing', 'movement']).optional().describe('What the columns compare; default closing'),
+};
+
+export const totalsShape = {
+  ...scopeShape,
+  ...comparedShape,
+  compare: z.enum(['closing', 'movement']).optional().describe('What the columns compare; default movement'),
 };
 
 /** More levels than this nobody reads. */
 const LEVELS_MAX = 8;
 
 export const sheetShape = {
-  ...scopeShape,
+  ...totalsShape,
   by: z.array(z.string()).min(1).max(LEVELS_MAX).describe('What to split by; repeat to nest'),
   across: z.string().optional().describe('One split on columns'),
   open: z
@@ -140,7 +151,7 @@ export const whatMovedShape = {
 
 export const marksShape = { ...scopeShape, statement: z.enum(['income', 'balance']).optional().describe('Rows of this statement instead of accounts') };
 
-export const budgetsShape = { entity: z.string() };
+export const budgetsShape = { entity: z.array(z.string()).min(1) };
 
 export const budgetShape = {
   entity: z.string(),

@@ -200,7 +200,7 @@ function grouped<Held extends { keys: (string | null)[] }>(
     if (list) list.push(c);
     else found.set(key, [c]);
   }
-  return [...found].sort(([a], [b]) => order(split, a, b));
+  return [...found].sort(([a], [b]) => memberOrder(split, a, b));
 }
 
 /** Each member of a time split is a window of its own: what lies before it is its opening. */
@@ -225,10 +225,10 @@ function keysAt(held: readonly Contribution[], split: Split, level: number, ques
   if (!splitsWindow(question.window, split)) return groups(held, split, level, question).map(([key]) => key);
   const keys = new Set(level === 0 || split === question.across ? question.frame(split) : []);
   for (const c of held) if (c.part >= 2 && c.counted) keys.add(c.keys[level] as string);
-  return [...keys].sort((a, b) => order(split, a, b));
+  return [...keys].sort((a, b) => memberOrder(split, a, b));
 }
 
-const later = (split: Split, at: string, key: string): boolean => at !== '' && order(split, at, key) > 0;
+const later = (split: Split, at: string, key: string): boolean => at !== '' && memberOrder(split, at, key) > 0;
 
 function memberKey(split: Split, raw: string | null, trees: ReadonlyMap<string, Tree>): string | null {
   if (split.by === 'heading' && raw !== null) {
@@ -246,7 +246,8 @@ function memberKey(split: Split, raw: string | null, trees: ReadonlyMap<string, 
   return at === -1 ? null : at === 0 ? DIRECT : (path[at - 1] as string);
 }
 
-function order(split: Split, a: string, b: string): number {
+/** In what order two members of a split stand. */
+export function memberOrder(split: Split, a: string, b: string): number {
   if (split.by === 'type') return ACCOUNT_TYPES.indexOf(a as never) - ACCOUNT_TYPES.indexOf(b as never);
   if (split.by === 'period') return Number(a) - Number(b);
   return rank(a) - rank(b) || (a < b ? -1 : a > b ? 1 : 0);

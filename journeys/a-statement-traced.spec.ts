@@ -41,6 +41,41 @@ test('from the income statement, up by a sixth, down to the invoice booked twice
   await expect(page.getByTestId('scope')).toContainText('July to September 2025');
 });
 
+test('columns beside a statement stay beside what a row of it is broken down into, and a plan is put beside it by a key', async ({ page }) => {
+  await signIn(page, 'tomas');
+  await page.goto(`${appUrl()}/statements?entity=KSF&from=2027.04&to=2027.06&columns=year-before,change:year-before`);
+  await page.getByRole('gridcell', { name: 'Upkeep of vessels' }).click();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  const docking = page.getByRole('row', { name: /6320\s*Dry-docking/ });
+  await expect(docking).toContainText('208,400.00');
+  // The strips above have the same columns.
+  await expect(page.getByRole('navigation', { name: 'Thread' })).toContainText('183,856.74');
+  await expect(focused(page)).toHaveText('437,011.82');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('s');
+  await page.getByRole('button', { name: 'Cost centre', exact: true }).click();
+  await expect(page.getByRole('grid', { name: 'Split by cost centre' })).toBeVisible();
+  await expect(page.getByRole('columnheader', { name: 'Change from year before' })).toBeVisible();
+  await page.keyboard.press('c');
+  await page.getByLabel('Variance from budget Plan 2027').check();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('gridcell', { name: /^(fav|adv)/ }).first()).toBeVisible();
+  await expect(page.locator('footer').getByText('✓ ties')).toBeVisible();
+  await accessible(page);
+  // What stood there a year before is pinned as what it is, and traces into that year.
+  await page
+    .getByRole('row', { name: /Operations/ })
+    .getByRole('gridcell')
+    .nth(2)
+    .click();
+  await page.keyboard.press('p');
+  await expect(page.getByRole('complementary', { name: 'Margin' })).toContainText('Pinned 612,000.00');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('scope')).toContainText('July to September 2025');
+  await expect(page.getByRole('navigation', { name: 'Thread' })).toContainText('Operations, year before');
+});
+
 test('the balance sheet shows the insurance prepaid with a credit balance; the cash flow ties; the plan stands beside the actual', async ({ page }) => {
   await signIn(page, 'priya');
   await page.goto(`${appUrl()}/statements?entity=KSF&from=2027.06&to=2027.06&statement=balance&open=all`);

@@ -9,14 +9,6 @@ export interface BudgetLine {
   dims: number[];
 }
 
-/** Versions of budgets that the entities have. */
-export const budgetVersions = async (db: Db, entities: number[]): Promise<string[]> =>
-  (
-    await rowsOf<{ version: string }>(db, `select distinct version from budget where entity = any(?::smallint[]) and replaced_by = ${NEVER} order by 1`, [
-      entities,
-    ])
-  ).map((r) => r.version);
-
 /** Each version of an entity by fiscal year: how much stands in it, and by whose load it was last changed. */
 export const budgetsOf = (
   db: Db,

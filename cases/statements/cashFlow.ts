@@ -123,7 +123,7 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
       translated: asked.translates,
       currency: asked.currency,
     },
-    ...{ load: asked.question.asOf, shareOf: null, budgets: [] as string[] },
+    ...{ load: asked.question.asOf, shareOf: null },
     columns: [
       {
         key: 'window',

@@ -118,7 +118,7 @@ export async function position(ctx: Context, viewer: Viewer, asked: Asked, by: s
       address: asked.address,
       translated: asked.translates,
     },
-    ...{ currency: asked.currency, load: question.asOf, shareOf: null, budgets: [] as string[], by: `dim:${dimension.code}` },
+    ...{ currency: asked.currency, load: question.asOf, shareOf: null, by: `dim:${dimension.code}` },
     columns: COLUMNS.map(({ key, label, hint }) => ({ key, label, title: '', hint, unit: 'amount' as const, scope: scopeOf(key), favourable: null })),
     rows,
     guards: [

@@ -20,15 +20,14 @@ import {
   type Value,
   valuesOf,
 } from '@/core/statement';
-import { budgetVersions } from '@/store/budgets';
 import type { CatalogueAccount } from '@/store/catalogue';
 import { balancesByAccount, languagesOf } from '../accountBalances';
 import { DIFFERENCE, UNCANCELLED } from '../addedAccounts';
+import { balancesAcross } from '../balancesAcross';
 import { chartOf, columnsAsked, type Reckoned, reckonColumns } from '../comparedColumns';
 import type { Context } from '../context';
 import { partnerDimension } from '../elimination';
 import { explainEmpty } from '../explainEmpty';
-import { balancesAcross } from '../readSheet';
 import { type Asked, askedOf, resolveFigure } from '../resolveFigure';
 import { valueText } from '../showAmounts';
 import { withoutRate } from '../translation';
@@ -116,10 +115,6 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
       load: asked.question.asOf,
       shareOf: outline.shareOf ?? null,
       languages: languagesOf(chart),
-      budgets: await budgetVersions(
-        ctx.read,
-        asked.entities.map((e) => e.id),
-      ),
     },
     columns: shown.map(({ column, label, title, figure }) => ({
       ...{

@@ -44,6 +44,20 @@ export interface SheetHead {
   empty?: Empty;
 }
 
+/** A column to compare with. */
+export interface ColumnHead {
+  key: string;
+  label: string;
+  title: string;
+  hint: string;
+  unit: 'amount' | 'percent';
+  /** Scope parameters that make the window of the sheet that of the column; none where it is reckoned from others. */
+  scope: Record<string, string | string[]>;
+}
+
+/** Values by column. */
+export type ColumnValues = Record<string, string | null>;
+
 export interface TrialBalance extends SheetHead {
   languages: string[];
   schemes: string[];
@@ -55,10 +69,10 @@ export interface TrialBalance extends SheetHead {
     depth: number;
     selection?: string;
     parts?: { label: string; opening: string; year: number | null; refine: Record<string, string> | null }[];
-    values?: Record<string, string | null>;
+    values?: ColumnValues;
   })[];
-  columns?: { key: string; label: string; title: string; hint: string; unit: 'amount' | 'percent'; scope: Record<string, string | string[]> }[];
-  columnTotals?: Record<string, string | null>;
+  columns?: ColumnHead[];
+  columnTotals?: ColumnValues;
   sides: { openingDebit: string; openingCredit: string; closingDebit: string; closingCredit: string };
   totals: Amounts;
   tie: Tie & { means: 'balances' | 'parts' };
@@ -81,12 +95,20 @@ export interface SplitSheet extends SheetHead {
     /** With the accounts of the cell where both splits are of accounts. */
     cells?: (Amounts & { accounts?: string })[];
     inCurrency?: string | null;
+    /** Under the columns to compare with. */
+    values?: ColumnValues;
+    /** By column, what asks for the row over its window, where rows are of time. */
+    scopes?: Record<string, Record<string, string | string[]>>;
   })[];
+  /** Columns to compare with; a variance of income and expense is favourable where it is a credit. */
+  compared?: (ColumnHead & { favourable: 'credit' | null })[];
+  values?: ColumnValues;
   total: Amounts;
   tie: Tie;
 }
 
 export interface Totals extends SheetHead {
+  values?: ColumnValues;
   total: Amounts;
   tie: Tie;
 }
@@ -546,18 +568,9 @@ export interface Statement extends SheetHead {
   name: string;
   kind: 'income' | 'balance' | 'cashflow' | 'position';
   shareOf: string | null;
-  budgets: string[];
   by?: string;
   languages?: string[];
-  columns: {
-    key: string;
-    label: string;
-    title: string;
-    hint: string;
-    unit: 'amount' | 'percent';
-    scope: Record<string, string | string[]>;
-    favourable: 'income' | null;
-  }[];
+  columns: (ColumnHead & { favourable: 'income' | null })[];
   rows: {
     key: string;
     label: string;

@@ -3,7 +3,9 @@
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { columnLabel, readColumn } from '@/core/columns';
-import { useEntities } from '../query/hooks';
+import type { BudgetList } from '../budgets/answers';
+import { useAnswer, useEntities } from '../query/hooks';
+import { useKeys } from '../shell/keys';
 
 const COMPARED: [string, string][] = [
   ['ytd', 'Year to date'],
@@ -17,25 +19,42 @@ const COMPARED: [string, string][] = [
   ['trailing-12', 'Trailing twelve periods'],
   ['unposted', 'Unposted lines of the window'],
   ['adjustments', 'Adjustment entries of the window'],
-  ['share', 'Share of the base row, %'],
-  ['share:ytd', 'Share, year to date, %'],
 ];
 
 /** Which columns stand beside the window. They are kept when rows are opened further, since they are in the address. */
-export function ColumnsChoice({
-  budgets: versions,
-  shares,
-  chosen,
-  currency,
-  onChange,
-}: {
-  budgets: string[];
-  shares: boolean;
+export function ColumnsChoice(props: Props) {
+  const { chosen } = props;
+  const [open, setOpen] = useState(false);
+  useKeys({ c: () => setOpen(true) });
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger className="cursor-pointer whitespace-nowrap hover:text-ink">
+        <span className="text-faint">Columns</span>{' '}
+        <span className="underline decoration-faint underline-offset-4">{chosen.length === 0 ? 'this window' : `this window and ${chosen.length} more`}</span>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="start" sideOffset={6} className="panel max-h-[80vh] w-[320px] overflow-auto p-3 text-[14px]">
+          <Columns {...props} />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+interface Props {
+  /** The companies whose budgets can stand beside; none where no budget can. */
+  plansOf: string[];
+  /** Over what shares are; null where there are none. */
+  sharesOf: string | null;
   chosen: string[];
   /** That of the sheet. */
   currency: string;
   onChange(keys: string[]): void;
-}) {
+}
+
+function Columns({ plansOf, sharesOf, chosen, currency, onChange }: Props) {
+  const { data: plans } = useAnswer<BudgetList>('/budgets', plansOf.length === 0 ? null : new URLSearchParams(plansOf.map((code) => ['entity', code])));
+  const versions = [...new Set(plans?.rows.map((r) => r.version))];
   const budgets = versions.flatMap((v): [string, string][] => [
     [`budget:${v}`, `Budget ${v}`],
     [`variance:${v}`, `Variance from budget ${v}`],
@@ -44,6 +63,13 @@ export function ColumnsChoice({
   const currencies = [...new Set([...(data?.entities ?? []).map((e) => e.currency), ...chosen.flatMap((key) => (key.startsWith('in:') ? [key.slice(3)] : []))])]
     .filter((code) => code !== currency)
     .map((code): [string, string] => [`in:${code}`, `The window in ${code}`]);
+  const shares: [string, string][] =
+    sharesOf === null
+      ? []
+      : [
+          ['share', `Share of ${sharesOf}, %`],
+          ['share:ytd', `Share of ${sharesOf}, year to date, %`],
+        ];
   // What is ticked shows at once; the address follows.
   const [ticked, setTicked] = useState(chosen);
   const put = (keys: string[]): void => {
@@ -52,38 +78,30 @@ export function ColumnsChoice({
   };
   const own = ticked.filter((key) => key.startsWith('own|')).map((key): [string, string] => [key, key.split('|')[1] ?? key]);
   const spans = ticked.filter((key) => key.startsWith('over:') || key.includes(':over:')).map((key): [string, string] => [key, columnLabel(readColumn(key))]);
-  const all = [...COMPARED.filter(([key]) => shares || !key.startsWith('share')), ...budgets, ...currencies, ...spans, ...own];
+  const all = [...COMPARED, ...shares, ...budgets, ...currencies, ...spans, ...own];
   return (
-    <Popover.Root onOpenChange={() => setTicked(chosen)}>
-      <Popover.Trigger className="cursor-pointer whitespace-nowrap hover:text-ink">
-        <span className="text-faint">Columns</span>{' '}
-        <span className="underline decoration-faint underline-offset-4">{chosen.length === 0 ? 'this window' : `this window and ${chosen.length} more`}</span>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content align="start" sideOffset={6} className="panel max-h-[80vh] w-[320px] overflow-auto p-3 text-[14px]">
-          <fieldset>
-            <legend className="mb-1 text-soft">Beside this window</legend>
-            {all.map(([key, label]) => (
-              <label key={key} className="flex items-center gap-2 py-[3px]">
-                <input
-                  type="checkbox"
-                  checked={ticked.includes(key)}
-                  onChange={(event) =>
-                    put(event.target.checked ? all.map(([k]) => k).filter((k) => k === key || ticked.includes(k)) : ticked.filter((k) => k !== key))
-                  }
-                />
-                {label}
-              </label>
-            ))}
-          </fieldset>
-          <OtherWindow onAdd={(keys) => put([...ticked, ...keys.filter((key) => !ticked.includes(key))])} />
-          <OwnColumn
-            choices={[['window', 'This window'], ...all.filter(([key]) => !key.includes('%') && !key.startsWith('share') && !key.startsWith('in:'))]}
-            onAdd={(key) => put([...ticked, key])}
-          />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <>
+      <fieldset>
+        <legend className="mb-1 text-soft">Beside this window</legend>
+        {all.map(([key, label]) => (
+          <label key={key} className="flex items-center gap-2 py-[3px]">
+            <input
+              type="checkbox"
+              checked={ticked.includes(key)}
+              onChange={(event) =>
+                put(event.target.checked ? all.map(([k]) => k).filter((k) => k === key || ticked.includes(k)) : ticked.filter((k) => k !== key))
+              }
+            />
+            {label}
+          </label>
+        ))}
+      </fieldset>
+      <OtherWindow onAdd={(keys) => put([...ticked, ...keys.filter((key) => !ticked.includes(key))])} />
+      <OwnColumn
+        choices={[['window', 'This window'], ...all.filter(([key]) => !key.includes('%') && !key.startsWith('share') && !key.startsWith('in:'))]}
+        onAdd={(key) => put([...ticked, key])}
+      />
+    </>
   );
 }
 

@@ -5,7 +5,11 @@ export function Pick({ label, value, choices, onChange }: { label: string; value
   return (
     <label className="flex items-baseline gap-2 whitespace-nowrap">
       <span className="text-faint">{label}</span>
-      <select value={value} onChange={(event) => onChange(event.target.value)} className="cursor-pointer border-b border-rule bg-transparent text-ink">
+      <select
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+        className="max-w-[124px] cursor-pointer border-b border-rule bg-transparent text-ink"
+      >
         {choices.map(([key, name]) => (
           <option key={key} value={key}>
             {name}

@@ -32,6 +32,7 @@ import { useKeys } from '../shell/keys';
 import { useMe } from '../shell/Providers';
 import { allBut, backTo, changed, putIn, type Screen, scopeAt, screenPath, traced } from '../thread/address';
 import { recall, remember } from '../thread/memory';
+import { subjectKey } from '../thread/subject';
 import { KeepThread } from '../threads/KeepThread';
 import { MEASURE } from '../threads/way';
 import { NewerData } from './NewerData';
@@ -66,11 +67,12 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
   const memory = useRef(recall(memoryKey));
   const firstAmount = Math.max(
     0,
-    model.columns.findLastIndex((c) => c.key === 'closing' || c.key === 'balance' || c.key === 'debit'),
+    model.columns.findLastIndex((c) => ['closing', 'balance', 'debit', 'window'].includes(c.key)),
   );
-  const [focusAsked, setFocus] = useState({ row: 0, column: firstAmount });
+  // Until somebody goes elsewhere the focus is on the sheet's own amount, wherever that comes to stand.
+  const [focusAsked, setFocus] = useState<{ row: number; column: number } | null>(null);
   // A column that had the focus may have been hidden since.
-  const focus = { row: focusAsked.row, column: Math.min(focusAsked.column, model.columns.length - 1) };
+  const focus = { row: focusAsked?.row ?? 0, column: Math.min(focusAsked?.column ?? firstAmount, model.columns.length - 1) };
   const [scrollTop, setScrollTop] = useState(memory.current.scroll ?? 0);
   const [marginChosen, setMarginOpen] = useState<boolean | null>(null);
   const [draft, setDraft] = useState<MarginItem | null>(null);
@@ -125,7 +127,9 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
   const focused = model.rowAt(focus.row);
   const column = model.columns[focus.column]?.key ?? '';
   const several = useMemo(() => severalRows(model, chosen), [model, chosen]);
-  const row = several?.together ?? focused;
+  // Under a column to compare with a cell is a figure of its own; one reckoned from others is about the row.
+  const cell = several ? undefined : focused?.figureAt?.(column);
+  const row = several?.together ?? (cell && focused ? { ...focused, put: cell.put, subject: cell.subject } : focused);
   const pinIt = useChange(
     (wanted: { subject: string; measure: string; label: string }) => ask<Pin>('/pins', { method: 'POST', body: { ...wanted, address: screenPath(screen) } }),
     ['/pins'],
@@ -151,7 +155,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
     remember(memoryKey, { row: row.key, column });
     go(traced(screen, { view: 'lines', label: `${row.label}, ${name}`, row: row.key, column, put: { ...row.put, ...more } }));
   };
-  const measure = MEASURE[column] === 'closing' && column !== 'window' ? 'closing' : 'movement';
+  const measure = cell?.measure ?? (MEASURE[column] === 'closing' ? 'closing' : 'movement');
 
   const marksAt = model.standingOut ?? [];
   const focusRow = (at: number): void => {
@@ -178,9 +182,11 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
   const pinRow = async (): Promise<void> => {
     if (!row?.subject) return;
     if (me.role === 'reader') return void toast('A reader cannot pin evidence; ask a preparer.');
-    const measure = MEASURE[column] ?? 'closing';
+    if (cell === null) return void toast('This column is reckoned from other figures; pin one of those.');
+    const measure = cell?.measure ?? MEASURE[column] ?? 'closing';
+    const named = COLUMN_WORD[column] ?? model.columns[focus.column]?.label.toLowerCase() ?? column;
     try {
-      const pin = await pinIt.mutateAsync({ subject: row.subject, measure, label: `${row.label}, ${columnWord(column)}` });
+      const pin = await pinIt.mutateAsync({ subject: row.subject, measure, label: `${row.label}, ${named}` });
       setMarginOpen(true);
       toast(`Pinned ${amountText(pin.value)} with ${countText(pin.lines)} ${pin.lines === 1 ? 'line' : 'lines'}`);
     } catch (problem) {
@@ -191,7 +197,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
   const writeNote = (): void => {
     if (!row?.subject) return;
     setMarginOpen(true);
-    setDraft({ row: focus.row, draft: { subject: row.subject, measure: MEASURE[column] ?? null, label: row.label } });
+    setDraft({ row: focus.row, draft: { subject: row.subject, measure: cell?.measure ?? MEASURE[column] ?? null, label: row.label } });
   };
 
   useKeys({
@@ -252,7 +258,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
       <div className="flex min-h-0 flex-1 pr-[14px] pl-[26px]">
         <div className="relative flex min-w-0 flex-1 flex-col">
           <div className="border-x border-transparent">
-            <Strips screen={screen} columns={model.columns} siblings={siblings} onSibling={siblings.go} wait={model.loading} />
+            <Strips screen={screen} columns={model.columns} compared={model.compared} siblings={siblings} onSibling={siblings.go} wait={model.loading} />
           </div>
           {above}
           <div className="flex min-h-[30px] shrink-0 items-start gap-x-4 py-1 text-[12.5px] text-soft">
@@ -459,12 +465,23 @@ function useMarginItems(
   return useMemo(() => {
     const rows = new Map<string, number>();
     for (const i of model.loaded ?? Array(model.count).keys()) {
-      const subject = model.rowAt(i)?.subject;
-      if (subject) rows.set(subject, i);
+      const row = model.rowAt(i);
+      for (const { key } of row?.figureAt ? model.columns : []) {
+        const subject = row?.figureAt?.(key)?.subject;
+        if (subject) rows.set(subjectKey(subject), i);
+      }
+      if (row?.subject) rows.set(subjectKey(row.subject), i);
     }
     const items: MarginItem[] = [];
-    for (const note of notes ?? []) if (note && rows.has(note.subject)) items.push({ row: rows.get(note.subject) as number, note });
-    for (const pin of pins ?? []) if (pin && rows.has(pin.subject)) items.push({ row: rows.get(pin.subject) as number, pin });
+    const rowOf = (kept: { subject: string } | undefined): number | undefined => kept && rows.get(subjectKey(kept.subject));
+    for (const note of notes ?? []) {
+      const row = rowOf(note);
+      if (row !== undefined) items.push({ row, note });
+    }
+    for (const pin of pins ?? []) {
+      const row = rowOf(pin);
+      if (row !== undefined) items.push({ row, pin });
+    }
     return draft ? [...items, draft] : items;
   }, [model, notes, pins, draft]);
 }

@@ -1,20 +1,23 @@
 'use client';
 
-import { useMemo, useState } from 'react';
+import { type ReactNode, useMemo, useState } from 'react';
 import { fromFirstMoved } from '@/core/sheet';
-import { amountText } from '../amounts';
+import { amountText, columnText, isZero } from '../amounts';
+import { Verdict } from '../plain/Verdict';
 import type { Amounts, SplitSheet, Tie } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
+import { cellFigure } from '../sheet/cellFigure';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { asPut, type Step, scopeAt, together } from '../thread/address';
 import { recall, remember } from '../thread/memory';
 import { splitChoices, splitName } from '../thread/splitNames';
+import { ColumnsChoice } from './ColumnsChoice';
 import { type CrosstabShape, CrosstabTools } from './CrosstabTools';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { type Shading, shadedCell } from './shading';
 import { splitStep } from './steps';
-import { amountCells, NamedAccount } from './TrialBalanceScreen';
+import { amountCells, Choice, NamedAccount } from './TrialBalanceScreen';
 
 const AMOUNT = 'minmax(100px, 128px)';
 const CELL = 'minmax(104px, 124px)';
@@ -26,15 +29,18 @@ type Row = SplitSheet['rows'][number];
 export function SplitScreen(props: ScreenProps & { by: string }) {
   const { screen, by, memoryKey, replace } = props;
   const last = screen.steps.length - 1;
-  const { across = '', open = '' } = screen.steps[last] ?? {};
+  const { across = '', open = '', columns: beside = '', compare } = screen.steps[last] ?? {};
+  const compared = useMemo(() => (across ? [] : beside.split(',').filter(Boolean)), [across, beside]);
   const levels = useMemo(() => by.split('|'), [by]);
   const params = useMemo(() => {
     const scope = scopeAt(screen, screen.steps.length);
     for (const level of levels) scope.append('by', level);
     if (across) scope.set('across', across);
     if (across && open) scope.set('open', open);
+    for (const column of compared) scope.append('column', column);
+    if (compared.length > 0 && compare) scope.set('compare', compare);
     return scope;
-  }, [screen, levels, across, open]);
+  }, [screen, levels, across, open, compared, compare]);
   const { data: answered, error, isPlaceholderData, isPending } = useAnswer<SplitSheet>('/sheets', params);
   const { data: entities } = useEntities();
   const [folded, setFolded] = useState<ReadonlySet<string>>(() => new Set(recall(memoryKey).folded));
@@ -55,6 +61,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
   const title = levels.map(nameOf).join(', ');
   const listed = useMemo(() => unfolded(data?.rows ?? [], folded), [data, folded]);
   const crossed = (data?.columns.length ?? 0) > 0;
+  const comparing = compare === 'closing' ? 'closing' : 'movement';
 
   const model = useMemo((): SheetModel => {
     const innermost = levels[levels.length - 1] ?? '';
@@ -70,7 +77,9 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       const level = levels[row.depth] ?? '';
       const cells = crossed
         ? Object.fromEntries((row.cells ?? []).map((_, i) => [`x${i}`, shadedCell(shading, data?.columns ?? [], row.cells ?? [], i, measure, most)]))
-        : amountCells(row);
+        : data?.compared
+          ? comparedCells(data.compared, row.values)
+          : amountCells(row);
       return {
         key,
         label: row.name,
@@ -92,15 +101,19 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
         count: row.count,
         amounts: crossed
           ? Object.fromEntries([...(row.cells ?? []).map((c, i) => [`x${i}`, c[measure]]), ['whole', row[measure]]])
-          : { opening: row.opening, debit: row.debit, credit: row.credit, closing: row.closing },
+          : data?.compared
+            ? comparedAmounts(data.compared, row.values)
+            : { opening: row.opening, debit: row.debit, credit: row.credit, closing: row.closing },
         subject: `figure:${row.address}`,
         put,
+        figureAt: (column) => cellFigure(data?.compared && inTime(row, column, data.compared), column, data?.address ?? '', put, comparing),
         step: (column): Step | null => {
           if (!data) return null;
           const at = data.columns[Number(/^x(\d+)$/.exec(column)?.[1] ?? Number.NaN)];
           const more = asPut(at?.refine ?? {});
           const cell = at && row.cells?.[Number(column.slice(1))];
           if (at && isNothing(cell, measure)) return null;
+          if (data.compared && column !== 'member' && isReckoned(data.compared, column)) return null;
           const both = { ...together(put, more), ...(cell?.accounts ? { accounts: [cell.accounts] } : {}) };
           const step = splitStep(row, column, data, { put: at ? both : put, oneAccount: at !== undefined && across === 'account' });
           const narrowed = at ? { ...step, label: `${step.label}, ${at.name}`, column: measure } : step;
@@ -110,6 +123,8 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
         say: (column) => {
           const at = data?.columns[Number(/^x(\d+)$/.exec(column)?.[1] ?? Number.NaN)];
           if (at) return `${MEASURES[measure]} of ${row.name}, ${at.name}.`;
+          const head = data?.compared?.find((c) => c.key === column);
+          if (head) return `${MEASURES[comparing]}${head.title ? `, ${head.title}` : ''}: ${head.hint}`;
           return `Opening ${amountText(row.opening)} plus ${amountText(row.debit)} debit less ${amountText(row.credit)} credit makes ${amountText(row.closing)}.`;
         },
       };
@@ -118,7 +133,12 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
     const top = data?.rows.filter((r) => r.depth === 0).length ?? 0;
     return {
       label: `Split by ${title.toLowerCase()}`,
-      columns: crossed ? crossColumns(title, data, shading) : COLUMNS(title, levels[0] === 'currency'),
+      columns: crossed
+        ? crossColumns(title, data, shading)
+        : data?.compared
+          ? comparedColumns(title, data.compared, comparing)
+          : COLUMNS(title, levels[0] === 'currency'),
+      compared: data?.compared && { columns: compared, compare: comparing },
       count: listed.length,
       rowAt,
       indexOf: (key) => keys.get(key) ?? -1,
@@ -126,7 +146,9 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
         label: `${top} ${top === 1 ? 'row' : 'rows'}, in ${data.currency}`,
         ...(crossed
           ? { ...Object.fromEntries(data.columns.map((c, i) => [`x${i}`, amountText(c.total[measure])])), whole: amountText(data.total[measure]) }
-          : amountCells(data.total)),
+          : data.compared
+            ? comparedCells(data.compared, data.values)
+            : amountCells(data.total)),
       },
       parts: data?.parts ?? [],
       load: data?.load,
@@ -137,7 +159,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       loading: isPending,
       error,
     };
-  }, [data, listed, folded, levels, across, crossed, shading, measure, entities, title, isPlaceholderData, isPending, error]);
+  }, [data, listed, folded, levels, across, crossed, compared, comparing, shading, measure, entities, title, isPlaceholderData, isPending, error]);
 
   const set = ({ rows, across: next, open: opened }: CrosstabShape): void =>
     replace({
@@ -150,6 +172,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
         return { ...bare, view: 'split' as const, by: rows.join('|'), ...(next ? { across: next, ...still } : {}) };
       }),
     });
+  const setStep = (more: Partial<Step>): void => replace({ ...screen, steps: screen.steps.map((s, i) => (i === last ? { ...s, ...more } : s)) });
   const choices = splitChoices(entities?.dimensions).map(([key, name]): [string, string] => [key, name.toLowerCase()]);
   const foldable = listed.some((l) => l.opens);
   return (
@@ -178,6 +201,26 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
             shading={crossed ? shading : null}
             onShading={setShading}
           />
+          {!across && (
+            <ColumnsChoice
+              plansOf={scopeAt(screen, screen.steps.length).getAll('entity')}
+              sharesOf="the whole"
+              chosen={compared}
+              currency={data?.currency ?? ''}
+              onChange={(keys) => setStep({ columns: keys.join(',') })}
+            />
+          )}
+          {data?.compared && closes && (
+            <Choice
+              label="Compares"
+              value={comparing}
+              onChange={(v) => setStep({ compare: v })}
+              choices={[
+                ['movement', 'movement'],
+                ['closing', 'closing'],
+              ]}
+            />
+          )}
           {foldable && (
             <button
               type="button"
@@ -208,6 +251,41 @@ const isNothing = (cell: Amounts | undefined, measure: 'movement' | 'closing'): 
   cell === undefined || (cell.count === 0 && !/[1-9]/.test(cell[measure]));
 
 const MEASURES = { movement: 'Movement', closing: 'Closing balance' } as const;
+
+type Heads = NonNullable<SplitSheet['compared']>;
+type Values = Row['values'];
+
+const comparedColumns = (title: string, heads: Heads, measure: 'movement' | 'closing'): Column[] => [
+  { key: 'member', label: title, width: 'minmax(200px, 1fr)' },
+  ...heads.map((c) => ({
+    ...{ key: c.key, label: c.key === 'window' ? MEASURES[measure] : c.label, amount: true, percent: c.unit === 'percent' },
+    width: c.unit === 'percent' ? 'minmax(76px, 96px)' : AMOUNT,
+    hint: `${c.title ? `${c.title}. ` : ''}${c.hint}`,
+  })),
+];
+
+const comparedCells = (heads: Heads, values: Values): Record<string, ReactNode> =>
+  Object.fromEntries(heads.map((c) => [c.key, withVerdict(c, values?.[c.key] ?? null)]));
+
+const comparedAmounts = (heads: Heads, values: Values): Record<string, string> =>
+  Object.fromEntries(heads.flatMap((c) => (c.unit === 'amount' && values?.[c.key] != null ? [[c.key, values[c.key] as string]] : [])));
+
+/** Less expense or more income than planned is favourable: said in a word, not by colour. */
+function withVerdict(head: Heads[number], value: string | null): ReactNode {
+  const text = columnText(value, head.unit === 'percent');
+  if (head.favourable === null || value === null || isZero(value)) return text;
+  return <Verdict favourable={value.startsWith('-')}>{text}</Verdict>;
+}
+
+/** A column that is made of others, or was planned, has no lines of its own. */
+const isReckoned = (heads: Heads, column: string): boolean =>
+  heads.some((c) => c.key === column && c.key !== 'window' && !c.key.startsWith('in:') && Object.keys(c.scope).length === 0);
+
+/** The columns as a row of time has them: over the row's own time within each. */
+const inTime = (row: Row, column: string, heads: Heads): Heads => {
+  const own = row.scopes?.[column];
+  return own ? heads.map((c) => (c.key === column ? { ...c, scope: own } : c)) : heads;
+};
 
 const COLUMNS = (title: string, ofCurrency: boolean): Column[] => [
   { key: 'member', label: title, width: 'minmax(200px, 1fr)' },

@@ -2,18 +2,19 @@
 
 import Link from 'next/link';
 import { type ReactNode, useMemo } from 'react';
-import { type Scale, scaledText } from '../amounts';
+import { percentText, type Scale, scaledText } from '../amounts';
+import { Verdict } from '../plain/Verdict';
 import type { Entities, Statement, Statements } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
+import { cellFigure } from '../sheet/cellFigure';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { useMarks } from '../sheet/useMarks';
 import { asPut, scopeAt } from '../thread/address';
 import { splitChoices } from '../thread/splitNames';
+import { figureSubject } from '../thread/subject';
 import { ColumnsChoice } from './ColumnsChoice';
-import { orderedAddress } from './orderedAddress';
 import { Pick } from './Pick';
-import { percentText } from './percentText';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
 import { incomeStatementOf, statementOf, statementParams, statementStep } from './steps';
 import { Choice, NamedAccount } from './TrialBalanceScreen';
@@ -61,6 +62,7 @@ export function StatementScreen(props: ScreenProps) {
         hint: `${c.title ? `${c.title}. ` : ''}${c.hint}`,
       })),
     ];
+    const measure = data?.kind === 'balance' ? 'closing' : 'movement';
     const rowAt = (index: number): SheetRow | undefined => {
       const row = rows[index];
       if (!row || !data) return undefined;
@@ -80,8 +82,9 @@ export function StatementScreen(props: ScreenProps) {
           ...Object.fromEntries(Object.entries(row.values).map(([key, value]) => [key, cellOf(value, percent.has(key), verdictOf(data, row, key), scale)])),
         },
         amounts: Object.fromEntries(Object.entries(row.values).filter(([key, v]) => v !== null && !percent.has(key))) as Record<string, string>,
-        subject: row.refine && data.kind !== 'cashflow' && row.key !== 'intercompany' ? `figure:${orderedAddress(subject)}` : null,
+        subject: row.refine && data.kind !== 'cashflow' && row.key !== 'intercompany' ? figureSubject(subject) : null,
         put: row.refine && asPut(row.refine),
+        figureAt: (column) => (row.refine && data.kind !== 'cashflow' ? cellFigure(data.columns, column, data.address, asPut(row.refine), measure) : undefined),
         links: data.kind === 'balance' && row.kind === 'result' ? linksOf(incomeStatementOf(address)) : undefined,
         step: (column) => statementStep(row, column === 'caption' ? 'window' : column, data),
         say: (column) => sayOf(data, row, column),
@@ -132,8 +135,8 @@ export function StatementScreen(props: ScreenProps) {
             <>
               <ColumnsChoice
                 currency={data.currency}
-                budgets={data.budgets}
-                shares
+                plansOf={scope.getAll('entity')}
+                sharesOf="the base row"
                 chosen={(screen.options.columns ?? '').split(',').filter(Boolean)}
                 onChange={(keys) => set('columns', keys.join(','))}
               />
@@ -200,12 +203,7 @@ function cellOf(value: string | null, percent: boolean, verdict: 'favourable' | 
   if (value === null) return '';
   if (percent) return percentText(value);
   if (!verdict) return scaledText(value, scale);
-  return (
-    <span title={verdict}>
-      <span className="mr-1 text-[12px] text-soft">{verdict === 'favourable' ? 'fav' : 'adv'}</span>
-      {scaledText(value, scale)}
-    </span>
-  );
+  return <Verdict favourable={verdict === 'favourable'}>{scaledText(value, scale)}</Verdict>;
 }
 
 function sayOf(data: Statement, row: Statement['rows'][number], column: string): string {

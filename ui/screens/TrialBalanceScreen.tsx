@@ -1,19 +1,19 @@
 'use client';
 
 import { useMemo, useState } from 'react';
-import { amountText, type Scale, scaledText } from '../amounts';
+import { amountText, columnText, type Scale, scaledText } from '../amounts';
 import { openDocumentsPath } from '../documents/address';
 import type { TrialBalance } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
+import { cellFigure } from '../sheet/cellFigure';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { useMarks } from '../sheet/useMarks';
 import { asPut, scopeAt } from '../thread/address';
 import { recall, remember } from '../thread/memory';
+import { figureSubject } from '../thread/subject';
 import { ColumnsChoice } from './ColumnsChoice';
-import { orderedAddress } from './orderedAddress';
 import { Pick } from './Pick';
-import { percentText } from './percentText';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { trialBalanceParams, trialBalanceStep } from './steps';
 import { UnitChoice } from './UnitChoice';
@@ -51,6 +51,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
   };
   const { tree = 'yes', zero = 'hide', retained = 'one' } = screen.options;
   const scale = scaleOf(screen.options);
+  const measure = screen.options.compare === 'movement' ? 'movement' : 'closing';
   const byName = screen.options.order === 'name' && tree === 'no';
   const listed = useMemo(() => {
     const rows = data?.rows ?? [];
@@ -70,7 +71,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
       const { row, hasChildren } = found;
       const subject = new URLSearchParams(address);
       subject.set('accounts', row.selection ?? row.account);
-      const figure = orderedAddress(subject);
+      const put = { accounts: [row.selection ?? row.account] };
       return {
         key: row.account,
         label: row.heading ? row.name : `${row.account} ${row.name}`,
@@ -88,8 +89,9 @@ export function TrialBalanceScreen(props: ScreenProps) {
         amounts: { ...amountsOf(row), ...(row.values as Record<string, string> | undefined) },
         standsOut: marks.get(row.account),
         ...(controls.has(row.account) ? { links: [{ name: 'Open documents', href: openDocumentsPath(address, row.account) }] } : {}),
-        subject: `figure:${figure}`,
-        put: { accounts: [row.selection ?? row.account] },
+        subject: figureSubject(subject),
+        put,
+        figureAt: (column) => cellFigure(data?.columns, column, data?.address ?? '', put, measure),
         step: (column) => (data ? trialBalanceStep(row, SIDE_OF[column] ?? column, data) : null),
         say: (column) =>
           data?.columns?.some((c) => c.key === column && c.key !== 'window')
@@ -122,7 +124,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
       loading: isPending,
       error,
     };
-  }, [data, listed, folded, marks, controls, sides, scale, screen.options, isPlaceholderData, isPending, error]);
+  }, [data, listed, folded, marks, controls, sides, scale, measure, screen.options, isPlaceholderData, isPending, error]);
 
   const chosen = (screen.options.columns ?? '').split(',').filter(Boolean);
   const set = (name: string, value: string): void => replace({ ...screen, options: { ...screen.options, [name]: value } });
@@ -163,7 +165,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
             choices={[['yes', 'tree'], ['no', 'list'], ['name', 'list by name'], ...(data?.schemes ?? []).map((s): [string, string] => [s, `by ${s} codes`])]}
           />
           <UnitChoice screen={screen} go={props.go} />
-          <ColumnsChoice budgets={[]} shares={false} chosen={chosen} currency={data?.currency ?? ''} onChange={(keys) => set('columns', keys.join(','))} />
+          <ColumnsChoice plansOf={[]} sharesOf={null} chosen={chosen} currency={data?.currency ?? ''} onChange={(keys) => set('columns', keys.join(','))} />
           <Choice
             label="Retained earnings"
             value={retained}
@@ -262,8 +264,7 @@ const sideTotals = (sides: NonNullable<TrialBalance['sides']>, scale: Scale): Re
 const comparedCells = (row: Row, columns: TrialBalance['columns'], scale: Scale): Record<string, string> =>
   Object.fromEntries(
     (columns ?? []).map(({ key, unit }) => {
-      const value = row.values?.[key] ?? null;
-      return [key, value === null ? '' : unit === 'percent' ? percentText(value) : scaledText(value, scale)];
+      return [key, columnText(row.values?.[key] ?? null, unit === 'percent', scale)];
     }),
   );
 

@@ -62,8 +62,11 @@ export function splitStep(
   sheet: SplitSheet,
   cell: { put: Record<string, string[]>; oneAccount: boolean },
 ): Step {
-  const step: Step = { view: 'lines', label: row.name, row: row.member, column, put: cell.put };
-  return throughBooks(step, sheet, cell.oneAccount || row.oneAccount === true);
+  const compared = sheet.compared?.find((c) => c.key === column);
+  const put = compared ? asPut(row.scopes?.[column] ?? { ...row.refine, ...compared.scope }) : cell.put;
+  const label = compared && compared.key !== 'window' ? `${row.name}, ${compared.label.toLowerCase()}` : row.name;
+  const step: Step = { view: 'lines', label, row: row.member, column, put };
+  return throughBooks(step, headOf(sheet, column), cell.oneAccount || row.oneAccount === true);
 }
 
 /** The sheet split as was typed: what it is split by already stays where nothing was said of it. */
@@ -139,6 +142,9 @@ export function statementStep(row: Statement['rows'][number], column: string, st
   const step: Step =
     single || row.refine.opposite
       ? { view: 'lines', label, row: row.key, column, put }
-      : { view: 'split', by: row.key === 'intercompany' ? 'entity' : 'account', label, row: row.key, column, put };
+      : {
+          ...{ view: 'split', by: row.key === 'intercompany' ? 'entity' : 'account', label, row: row.key, column, put },
+          ...(statement.kind === 'balance' ? { compare: 'closing' } : {}),
+        };
   return throughBooks(step, headOf(statement, shown.key), single);
 }

@@ -15,7 +15,7 @@ export function useSiblings(screen: Screen, go: (to: Screen) => void) {
   const fromStatement = step !== undefined && depth === 1 && screen.origin === 'statements';
   const statement = useAnswer<Statement>(`/statements/${statementOf(screen)}`, fromStatement ? statementParams(screen) : null);
   const balance = useAnswer<TrialBalance>('/trial-balance', fromBalance ? trialBalanceParams(screen) : null);
-  const split = useAnswer<SplitSheet>('/sheets', fromSplit ? withBy(scopeAt(screen, depth - 1), above?.by ?? '') : null);
+  const split = useAnswer<SplitSheet>('/sheets', fromSplit ? rowsOf(scopeAt(screen, depth - 1), above) : null);
   const steps: Step[] =
     step === undefined
       ? []
@@ -50,8 +50,9 @@ export function useSiblings(screen: Screen, go: (to: Screen) => void) {
 /** The neighbour is looked at in the way that this one is. */
 const asLooked = ({ view, by }: Step): Pick<Step, 'view' | 'by'> => ({ view, ...(by ? { by } : {}) });
 
-function withBy(scope: URLSearchParams, by: string): URLSearchParams {
-  // Siblings are rows of the outermost split.
+/** What a split is asked: siblings are rows of the outermost one, in the column that was traced. */
+function rowsOf(scope: URLSearchParams, { by = '', columns = '' }: Step): URLSearchParams {
   scope.append('by', by.split('|')[0] ?? by);
+  for (const column of columns.split(',').filter(Boolean)) scope.append('column', column);
   return scope;
 }

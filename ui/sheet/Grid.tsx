@@ -15,6 +15,8 @@ export interface Column {
   /** CSS width of the grid track. */
   width: string;
   amount?: boolean;
+  /** Its amounts are percent. */
+  percent?: boolean;
   sortable?: boolean;
   /** What the column says, in plain words. */
   hint?: string;

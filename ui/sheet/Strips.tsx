@@ -1,12 +1,17 @@
 'use client';
 
 import { Popover } from 'radix-ui';
-import { amountText } from '../amounts';
+import { amountText, columnText } from '../amounts';
 import type { Entities, Tie, Totals } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import { backTo, type Screen, scopeAt, splitWords } from '../thread/address';
 import { StepLink } from '../thread/StepLink';
 import { type Column, Hung } from './Grid';
+
+export interface Compared {
+  columns: string[];
+  compare: 'movement' | 'closing';
+}
 
 /** More than this fold into a count. */
 const STRIPS_MAX = 4;
@@ -14,6 +19,8 @@ const STRIPS_MAX = 4;
 interface Props {
   screen: Screen;
   columns: Column[];
+  /** Columns to compare with, and what they compare. */
+  compared: Compared | undefined;
   siblings: { before: string | null; after: string | null };
   onSibling(step: -1 | 1): void;
   /** Whether the sheet itself is still awaited: it comes first. */
@@ -21,7 +28,7 @@ interface Props {
 }
 
 /** The thread: every ancestor with its figures in the sheet's own columns, joined by one red line. */
-export function Strips({ screen, columns, siblings, onSibling, wait }: Props) {
+export function Strips({ screen, columns, compared, siblings, onSibling, wait }: Props) {
   const depths = screen.steps.map((_, i) => i + 1);
   const all = [0, ...depths];
   if (depths.length === 0) return null;
@@ -32,7 +39,15 @@ export function Strips({ screen, columns, siblings, onSibling, wait }: Props) {
       <span aria-hidden className="absolute top-[14px] bottom-[-1px] left-[14px] w-[2px] bg-thread" />
       {hidden.length > 0 && <Folded screen={screen} depths={hidden} />}
       {shown.map((depth) => (
-        <Strip key={depth} screen={screen} depth={depth} columns={columns} wait={wait} {...(depth === screen.steps.length ? { siblings, onSibling } : {})} />
+        <Strip
+          key={depth}
+          screen={screen}
+          depth={depth}
+          columns={columns}
+          compared={compared}
+          wait={wait}
+          {...(depth === screen.steps.length ? { siblings, onSibling } : {})}
+        />
       ))}
     </nav>
   );
@@ -83,6 +98,7 @@ function Strip({
   screen,
   depth,
   columns,
+  compared,
   wait,
   siblings,
   onSibling,
@@ -90,16 +106,20 @@ function Strip({
   screen: Screen;
   depth: number;
   columns: Column[];
+  compared: Compared | undefined;
   wait: boolean;
   siblings?: Props['siblings'];
   onSibling?: Props['onSibling'];
 }) {
   const isEntry = screen.steps[depth - 1]?.view === 'entry';
-  const { data } = useAnswer<Totals>('/totals', isEntry || wait ? null : scopeAt(screen, depth));
+  const asked = scopeAt(screen, depth);
+  for (const column of compared?.columns ?? []) asked.append('column', column);
+  if (compared) asked.set('compare', compared.compare);
+  const { data } = useAnswer<Totals>('/totals', isEntry || wait ? null : asked);
   const { data: entities } = useEntities();
   const amounts = columns.filter((c) => c.amount);
   // Where the sheet's columns are not the figure's own, as in a crosstab, the words have the whole width.
-  const own = amounts.some((c) => STRIP_FIGURE[c.key]);
+  const own = compared !== undefined || amounts.some((c) => STRIP_FIGURE[c.key]);
   const texts = own
     ? Math.max(
         1,
@@ -137,7 +157,8 @@ function Strip({
       </div>
       {(own ? columns.slice(texts) : []).map((c) => (
         <div key={c.key} className="pr-2 text-right">
-          {data && STRIP_FIGURE[c.key] && <Hung>{amountText(data.total[STRIP_FIGURE[c.key] ?? 'closing'])}</Hung>}
+          {data && compared && <Hung>{columnText(data.values?.[c.key] ?? null, c.percent ?? false)}</Hung>}
+          {data && !compared && STRIP_FIGURE[c.key] && <Hung>{amountText(data.total[STRIP_FIGURE[c.key] ?? 'closing'])}</Hung>}
         </div>
       ))}
     </div>

@@ -1,7 +1,9 @@
 import type { ReactNode } from 'react';
 import type { Empty, SentencePart } from '../query/answers';
 import type { Step } from '../thread/address';
+import type { CellFigure } from './cellFigure';
 import type { Column, GridRow } from './Grid';
+import type { Compared } from './Strips';
 
 /** With whom a line is, where and when it was booked. */
 export interface Party {
@@ -26,6 +28,8 @@ export interface SheetRow extends GridRow {
   amounts?: Record<string, string> | undefined;
   /** Scope parameters for the value of one cell alone, where it is not the row's own. */
   only?(column: string): Record<string, string[]> | null;
+  /** The figure of one cell, where it is not the row's own; null where it is reckoned from other figures. */
+  figureAt?(column: string): CellFigure | null | undefined;
   /** The party of a line, whose usual accounts can be told. */
   party?: Party | undefined;
   /** Other sheets that the row leads to. */
@@ -47,6 +51,8 @@ export interface SheetModel {
   indexOf(key: string): number;
   total?: Record<string, ReactNode> | undefined;
   parts: SentencePart[];
+  /** Columns to compare with, and what they compare: the strips have them too. */
+  compared?: Compared | undefined;
   /** Indices of the rows that stand out; absent where no rule looks at the sheet. */
   standingOut?: number[];
   /** Some of the books are in another currency than the sheet. */

@@ -1,5 +1,7 @@
 import { expect, test } from 'vitest';
+import { cellFigure } from '../sheet/cellFigure';
 import { allBut, allOf, backTo, changed, readScreen, type Screen, type Step, scopeAt, screenPath, together, traced } from './address';
+import { subjectKey } from './subject';
 
 const step = (over: Partial<Step>): Step => ({
   view: 'lines',
@@ -22,6 +24,32 @@ test('an address holds the whole screen: written and read again it is the same',
     const read = readScreen('trial-balance', new URLSearchParams(screenPath(screen).split('?')[1]));
     expect({ ...read, scope: read.scope.toString() }).toEqual({ ...screen, scope: screen.scope.toString() });
   }
+});
+
+test('columns beside a sheet stay beside its splits, not beside lines, and not where one of them is what was traced', () => {
+  const beside: Screen = { ...start, origin: 'statements', options: { columns: 'year-before,change:year-before' } };
+  const split = (over: Partial<Step>): Step => step({ view: 'split', by: 'account', column: 'window', ...over });
+  expect(traced(beside, split({})).steps[0]).toMatchObject({ columns: 'year-before,change:year-before' });
+  expect(traced(beside, split({ compare: 'closing' })).steps[0]).toMatchObject({ compare: 'closing' });
+  expect(traced(beside, step({})).steps[0]?.columns).toBeUndefined();
+  expect(traced(beside, split({ column: 'year-before', put: { from: ['2026.04'], to: ['2026.06'] } })).steps[0]?.columns).toBeUndefined();
+  // Through lines they come back; taken away once, they stay away.
+  const through = traced(traced(beside, split({})), step({}));
+  expect(traced(through, split({})).steps[2]?.columns).toBe('year-before,change:year-before');
+  expect(traced(traced(beside, split({ columns: '' })), split({})).steps[1]?.columns).toBeUndefined();
+  // A trial balance compares what stands at the end.
+  expect(traced({ ...beside, origin: 'trial-balance' }, split({})).steps[0]?.compare).toBe('closing');
+});
+
+test('a cell under a column to compare with is a figure of its own, under whatever order its parameters stand', () => {
+  const head = (key: string, scope: Record<string, string>) => ({ key, scope, label: '', title: '', hint: '', unit: 'amount' as const });
+  const heads = [head('window', {}), head('year-before', { from: '2026.04', to: '2026.06' }), head('change:year-before', {})];
+  const at = (column: string) => cellFigure(heads, column, 'entity=KSF&from=2027.04&to=2027.06', { accounts: ['63'] }, 'movement');
+  expect(at('year-before')?.put).toEqual({ accounts: ['63'], from: ['2026.04'], to: ['2026.06'] });
+  expect(subjectKey(at('year-before')?.subject ?? '')).toBe(subjectKey('figure:entity=KSF&accounts=63&from=2026.04&to=2026.06'));
+  expect(at('change:year-before')).toBeNull();
+  expect(at('closing')).toBeUndefined();
+  expect(subjectKey('entry:KSF/J1')).toBe('entry:KSF/J1');
 });
 
 test('each step narrows the scope of the one above, and going back gives that one again', () => {

@@ -16,6 +16,10 @@ export interface Step {
   across?: string;
   /** A column of it that is split further, as member|split. */
   open?: string;
+  /** Columns to compare with, with commas between; absent: those of the sheet above. */
+  columns?: string;
+  /** What they compare; the movement if absent. */
+  compare?: string;
   /** What a row of its ledger stands for, where that is not a line. */
   runs?: string;
   /** Id of the entry shown. */
@@ -110,7 +114,21 @@ export function putIn(scope: URLSearchParams, put: Record<string, string[]>): vo
   }
 }
 
-export const traced = (screen: Screen, step: Step): Screen => ({ ...screen, options: withoutSort(screen.options), steps: [...screen.steps, step] });
+export const traced = (screen: Screen, step: Step): Screen => ({
+  ...screen,
+  options: withoutSort(screen.options),
+  steps: [...screen.steps, step.view === 'split' ? withColumns(screen, step) : step],
+});
+
+/** Columns beside a sheet stay beside what it is broken down into (method.md §5), but for the window of one of them. */
+function withColumns(screen: Screen, step: Step): Step {
+  const above = screen.steps.findLast((s) => s.columns !== undefined);
+  const columns = above?.columns ?? screen.options.columns ?? '';
+  const another = step.column !== 'window' && step.put.from !== undefined && columns.split(',').includes(step.column);
+  if (step.columns !== undefined || step.across || columns === '' || another) return step;
+  const compare = step.compare ?? above?.compare ?? (screen.origin === 'trial-balance' ? (screen.options.compare ?? 'closing') : undefined);
+  return { ...step, columns, ...(compare ? { compare } : {}) };
+}
 
 /** What two narrowings ask together: of one name the second holds, of two windows what lies in both. */
 export function together(a: Record<string, string[]>, b: Record<string, string[]>): Record<string, string[]> {
@@ -189,11 +207,13 @@ export function changed(screen: Screen, put: Record<string, string[]>): Screen {
 
 const withoutSort = ({ sort: _sort, ...rest }: Record<string, string>): Record<string, string> => rest;
 
-function writeStep({ view, by, across, open, runs, entry, label, row, column, put }: Step): string {
+function writeStep({ view, by, across, open, columns, compare, runs, entry, label, row, column, put }: Step): string {
   const params = new URLSearchParams({ '~v': view, '~l': label, '~r': row, '~c': column });
   if (by) params.set('~b', by);
   if (across) params.set('~x', across);
   if (open) params.set('~o', open);
+  if (columns !== undefined) params.set('~k', columns);
+  if (compare) params.set('~m', compare);
   if (runs) params.set('~n', runs);
   if (entry) params.set('~e', entry);
   for (const [name, values] of Object.entries(put)) for (const value of values) params.append(name, value);
@@ -210,11 +230,15 @@ function readStep(text: string): Step {
   const entry = params.get('~e');
   const runs = params.get('~n');
   const open = params.get('~o');
+  const columns = params.get('~k');
+  const compare = params.get('~m');
   return {
     view: view === 'entry' || view === 'lines' ? view : 'split',
     ...(by ? { by } : {}),
     ...(across ? { across } : {}),
     ...(open ? { open } : {}),
+    ...(columns === null ? {} : { columns }),
+    ...(compare ? { compare } : {}),
     ...(runs ? { runs } : {}),
     ...(entry ? { entry } : {}),
     label: params.get('~l') ?? '',

@@ -1,5 +1,5 @@
 import { readTotals } from '@/cases/readTotals';
-import { scopeShape } from '@/contracts/scope';
+import { totalsShape } from '@/contracts/questions';
 import { answer, query } from '../../answer';
 
-export const GET = answer((asking) => readTotals(asking.ctx, asking.viewer, query(scopeShape, asking)));
+export const GET = answer((asking) => readTotals(asking.ctx, asking.viewer, query(totalsShape, asking)));

@@ -1,0 +1,204 @@
+import { refinement } from '@/contracts/scope';
+import { type Balance, emptyBalance } from '@/core/balances';
+import { besideEachOther, isTime, pairedTimes, type RowBeside } from '@/core/beside';
+import { calendar } from '@/core/calendar';
+import { type Column, columnHint, columnLabel, derived, isPercent, withBases } from '@/core/columns';
+import { type Figure, refine, type Split } from '@/core/figure';
+import { isTemporary } from '@/core/ledger';
+import { add, type Minor } from '@/core/money';
+import { CHART, type SheetParts, type SheetRow, sheetOfBalances } from '@/core/sheet';
+import type { Value } from '@/core/statement';
+import { figureBalance, mergedChart } from './accountBalances';
+import { budgetByAccount, budgetLeaves } from './budgets';
+import { askedBy, budgetWindow, columnsAsked, wantedBy } from './comparedColumns';
+import type { Context } from './context';
+import type { Asked } from './resolveFigure';
+import { valueText } from './showAmounts';
+import { chartTree, splitParts, translates } from './splitParts';
+import { weighed } from './weigh';
+
+export type Measure = 'closing' | 'movement';
+
+/** Values of one row, or of the whole, by the keys of the columns; null where there is nothing to say. */
+export type ColumnValues = Record<string, string | null>;
+
+export interface ColumnHead {
+  key: string;
+  label: string;
+  title: string;
+  hint: string;
+  unit: 'amount' | 'percent';
+  /** Scope parameters that make the window of the sheet that of the column. */
+  scope: Record<string, string | string[]>;
+  /** Of a variance of income and expense: less than nothing, as it is signed, is favourable (method.md §9). */
+  favourable: 'credit' | null;
+}
+
+/** A column of a split: the same split of another figure; no sheet where it cannot be said. */
+interface Reckoned {
+  column: Column;
+  title: string;
+  figure: Figure | null;
+  sheet: SheetParts | null;
+  whole: Balance | null;
+  digits: number;
+  /** Members of its own window by those of the sheet's that they stand beside, one map for each split of time. */
+  own: (ReadonlyMap<string, string> | null)[];
+}
+
+/**
+ * Columns beside the rows of a split: other windows, budgets, changes. Each is the same figure asked over its own window
+ * and split alike, so that every column adds up to its own whole; a row that only one of them has stands there as well.
+ */
+export async function comparedSplit(
+  ctx: Context,
+  asked: Asked,
+  splits: Split[],
+  [main, value]: [SheetParts, Balance],
+  texts: readonly string[],
+  measure: Measure,
+  heavy: 'run' | undefined,
+) {
+  const wanted = columnsAsked(texts);
+  const bases = withBases(wanted);
+  const reckoned = await Promise.all(
+    bases.map((column) => (column.is === 'window' ? windowOf(asked, column, main, value) : reckon(ctx, asked, column, splits, heavy))),
+  );
+  const sheets = reckoned.flatMap(({ sheet }) => (sheet ? [sheet] : []));
+  const at = new Map(reckoned.filter((r) => r.sheet).map((r, i) => [r.column.key, i]));
+  const shown = reckoned.filter(({ column }) => column.is === 'window' || wanted.some((c) => c.key === column.key));
+  const wholes = new Map(reckoned.flatMap(({ column, whole }) => (whole ? [[column.key, amount(whole[measure])]] : [])));
+  const names = { chart: mergedChart(asked), trees: asked.known.catalogue.trees };
+  const inTime = splits.some(isTime);
+  const rows = besideEachOther(sheets, splits).map((row) => ({
+    ...rowOf(row, row.rows[at.get('window') as number] ?? null),
+    values: valuesOf(
+      shown,
+      (key) => {
+        const i = at.get(key);
+        return i === undefined ? undefined : amount(row.rows[i]?.balance[measure] ?? 0);
+      },
+      wholes,
+      asked.digits,
+    ),
+    /** By column, what asks for the row over the column's own window, where its members are of time. */
+    scopes: inTime ? scopesOf(asked, row, splits, shown, names) : undefined,
+  }));
+  return { columns: headsOf(asked, shown), rows, values: valuesOf(shown, (key) => wholes.get(key), wholes, asked.digits), off: worstOf(reckoned, measure) };
+}
+
+/** The same columns of a figure as one row, such as a strip of the thread shows. */
+export async function comparedTotals(ctx: Context, asked: Asked, texts: readonly string[], measure: Measure): Promise<ColumnValues> {
+  const wanted = columnsAsked(texts);
+  const wholes = new Map<string, Value>();
+  const digits = new Map<string, number>();
+  for (const column of withBases(wanted)) {
+    const own = wantedBy(asked, column);
+    if (own?.figure) {
+      const question = askedBy(asked, own.figure, own.currency);
+      wholes.set(column.key, amount((await figureBalance(ctx, question))[column.is === 'part' ? 'movement' : measure]));
+      digits.set(column.key, question.digits);
+    }
+    const window = column.is === 'budget' ? budgetWindow(asked, column) : null;
+    const amounts = column.is === 'budget' && window && (await budgetByAccount(ctx.read, asked, { ...asked.figure, window }, column.version));
+    if (amounts) wholes.set(column.key, amount([...amounts.values()].reduce(add, 0)));
+  }
+  const shown = [{ key: 'window', is: 'window' } as const, ...wanted].map((column) => ({ column, digits: digits.get(column.key) ?? asked.digits }));
+  return valuesOf(shown, (key) => wholes.get(key), wholes, asked.digits);
+}
+
+const amount = (minor: Minor): Value => ({ is: 'amount', amount: minor });
+
+const windowOf = (asked: Asked, column: Column, sheet: SheetParts, whole: Balance): Reckoned => ({
+  ...{ column, title: wantedBy(asked, column)?.title ?? '', figure: asked.figure, sheet, whole, digits: asked.digits, own: [] },
+});
+
+async function reckon(ctx: Context, asked: Asked, column: Column, splits: Split[], heavy: 'run' | undefined): Promise<Reckoned> {
+  const none = { column, figure: null, sheet: null, whole: null, digits: asked.digits, own: [] };
+  if (column.is === 'budget') return { ...none, title: column.version, ...(await budgeted(ctx, asked, column, splits)) };
+  const wanted = wantedBy(asked, column);
+  if (!wanted?.figure) return { ...none, title: wanted?.title ?? '' };
+  const { figure, title } = wanted;
+  const pairs = splits.map((split) => (isTime(split) ? pairedTimes(calendarOf(asked), split.by, asked.figure.window, figure.window) : null));
+  if (splits.some((split, i) => isTime(split) && pairs[i] === null)) return { ...none, title: `${title}, which is not as long`, figure };
+  const own = askedBy(asked, figure, wanted.currency);
+  if (own.translates && !splits.every(translates)) return { ...none, title: 'only companies and accounts are translated', figure };
+  const patient = await weighed(ctx, own, splits, heavy);
+  const [sheet, whole] = await splitParts(patient, own, splits, null);
+  // A part is what it adds within the window, whatever of its kind stood there before.
+  const counted = (balance: Balance): Balance => (column.is === 'part' ? { ...balance, closing: balance.movement } : balance);
+  return {
+    ...{ column, title, figure, whole: counted(whole), digits: own.digits },
+    sheet: { ...sheet, rows: sheet.rows.map((row) => ({ ...row, path: pathBeside(row, pairs), balance: counted(row.balance) })), sum: counted(sheet.sum) },
+    own: pairs.map((pair) => pair && new Map([...pair].map(([other, mine]) => [mine, other]))),
+  };
+}
+
+async function budgeted(ctx: Context, asked: Asked, column: Extract<Column, { is: 'budget' }>, splits: Split[]): Promise<Pick<Reckoned, 'sheet' | 'whole'>> {
+  const window = column.of === 'ytd' && splits.some(isTime) ? null : budgetWindow(asked, column);
+  const leaves = window && (await budgetLeaves(ctx.read, asked, { ...asked.figure, window }, column.version, splits));
+  if (!leaves) return { sheet: null, whole: null };
+  const trees = new Map([...asked.known.catalogue.trees, [CHART, chartTree(asked)]]);
+  const amounts = await budgetByAccount(ctx.read, asked, { ...asked.figure, window }, column.version);
+  const whole = [...(amounts?.values() ?? [])].reduce(add, 0);
+  return { sheet: sheetOfBalances(leaves, { splits, across: null, trees }), whole: { ...emptyBalance(), movement: whole, closing: whole } };
+}
+
+const calendarOf = (asked: Asked) => calendar((asked.entities[0] as Asked['entities'][number]).calendar);
+
+/** Where a row of another window stands: members of time beside their likes. */
+const pathBeside = ({ path }: SheetRow, pairs: (ReadonlyMap<string, string> | null)[]): string[] => path.map((key, level) => pairs[level]?.get(key) ?? key);
+
+/** The sheet's own row; of one that only another column has, a row of nothing. */
+const rowOf = ({ member, path, depth }: RowBeside, own: SheetRow | null): SheetRow =>
+  own ?? { member, path, depth, balance: emptyBalance(), parts: null, cells: [] };
+
+function valuesOf(
+  shown: readonly Pick<Reckoned, 'column' | 'digits'>[],
+  of: (key: string) => Value | undefined,
+  wholes: ReadonlyMap<string, Value>,
+  digits: number,
+): ColumnValues {
+  return Object.fromEntries(
+    shown.map(({ column, digits: own }) => {
+      const value = of(column.key) ?? derived(column, of, (key) => wholes.get(key));
+      return [column.key, value ? valueText(value, column.is === 'currency' ? own : digits) : null];
+    }),
+  );
+}
+
+function headsOf(asked: Asked, shown: readonly Reckoned[]): ColumnHead[] {
+  const { accounts } = asked.figure;
+  const types = new Map(mergedChart(asked).map((a) => [a.code, a.type]));
+  const taken = asked.question.entities.flatMap((e) => (e.own === null ? [...types.values()] : e.own.map((id) => e.entity.accountOf.get(id)?.type)));
+  const temporary = accounts !== null && taken.every((type) => type !== undefined && isTemporary(type));
+  return shown.map(({ column, title, figure }) => ({
+    ...{ key: column.key, label: columnLabel(column), title, hint: columnHint(column, 'the whole sheet') },
+    unit: isPercent(column) ? 'percent' : 'amount',
+    scope: figure ? refinement(asked.figure, figure, asked.digits) : {},
+    favourable: column.is === 'variance' && temporary ? 'credit' : null,
+  }));
+}
+
+/** What asks for a row over the window of each column. */
+function scopesOf(
+  asked: Asked,
+  { path }: RowBeside,
+  splits: Split[],
+  shown: readonly Reckoned[],
+  names: Parameters<typeof refine>[3],
+): Record<string, Record<string, string | string[]>> {
+  return Object.fromEntries(
+    shown.flatMap(({ column, figure, own, sheet }) => {
+      if (!figure || !sheet) return [];
+      const refined = path.reduce((f, key, level) => refine(f, splits[level] as Split, own[level]?.get(key) ?? key, names), figure);
+      return [[column.key, refinement(asked.figure, refined, asked.digits)]];
+    }),
+  );
+}
+
+/** By how much the rows of a column are most off its own whole. */
+function worstOf(reckoned: readonly Reckoned[], measure: Measure): Minor {
+  const differences = reckoned.flatMap(({ sheet, whole, column }) => (sheet && whole && column.is !== 'window' ? [whole[measure] - sheet.sum[measure]] : []));
+  return differences.reduce((worst, d) => (Math.abs(d) > Math.abs(worst) ? d : worst), 0);
+}

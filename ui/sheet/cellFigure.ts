@@ -1,0 +1,31 @@
+import type { ColumnHead } from '../query/answers';
+import { asPut, putIn } from '../thread/address';
+import { figureSubject } from '../thread/subject';
+
+/** The figure of one cell: what asks for it, under what it is kept, and which of its amounts stands there. */
+export interface CellFigure {
+  put: Record<string, string[]>;
+  subject: string;
+  measure: 'movement' | 'closing';
+}
+
+/**
+ * The figure of a cell under a column to compare with.
+ * @param put what asks for the row in the window of the column
+ * @returns undefined under any other column, where the row’s own figure stands; null where the cell is reckoned from others
+ */
+export function cellFigure(
+  columns: readonly ColumnHead[] | undefined,
+  column: string,
+  address: string,
+  put: Record<string, string[]>,
+  measure: CellFigure['measure'],
+): CellFigure | null | undefined {
+  const head = columns?.find((c) => c.key === column);
+  if (!head) return undefined;
+  if (head.key !== 'window' && Object.keys(head.scope).length === 0) return null;
+  const asked = { ...put, ...asPut(head.scope) };
+  const scope = new URLSearchParams(address);
+  putIn(scope, asked);
+  return { put: asked, subject: figureSubject(scope), measure };
+}

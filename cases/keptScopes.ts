@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 import type { keptScopeChangeSchema, newKeptScopeSchema } from '@/contracts/bodies';
-import { notFound } from '@/contracts/problem';
-import { changeKeptScope, deleteKeptScope, type KeptScopeRow, keepScope, keptScope, keptScopesFor } from '@/store/keptScopes';
+import { notFound, wrong } from '@/contracts/problem';
+import { changeKeptScope, deleteKeptScope, type KeptScopeRow, keepAtHand, keepScope, keptScope, keptScopesFor, nameTaken } from '@/store/keptScopes';
 import type { Context } from './context';
 import { maySee, type Viewer } from './viewer';
 
@@ -16,14 +16,21 @@ export async function keepSentence(ctx: Context, viewer: Viewer, { query, ...bod
   const entities = new URLSearchParams(query).getAll('entity');
   for (const entity of entities) if (!maySee(viewer, entity)) throw notFound(`Entity ${entity}`);
   const id = await ctx.write.transaction((trx) => keepScope(trx, { ...body, query, entities, person: viewer.id }));
-  return shown((await keptScope(ctx.write, id)) as KeptScopeRow, viewer);
+  return shown((await keptScope(ctx.write, id, viewer.id)) as KeptScopeRow, viewer);
 }
 
+/** Changes one's own sentence; whether it is at hand is everybody's own choice of those that they see. */
 export async function changeSentence(ctx: Context, viewer: Viewer, id: number, change: z.infer<typeof keptScopeChangeSchema>) {
-  const row = await own(ctx, viewer, id);
-  const { shared, opens } = change;
-  await ctx.write.transaction((trx) => changeKeptScope(trx, row, { ...(shared === undefined ? {} : { shared }), ...(opens === undefined ? {} : { opens }) }));
-  return shown((await keptScope(ctx.write, id)) as KeptScopeRow, viewer);
+  const { atHand, ...changes } = change;
+  const wanted = Object.fromEntries(Object.entries(changes).filter(([, value]) => value !== undefined)) as Omit<typeof change, 'atHand'>;
+  const row = Object.keys(wanted).length > 0 ? await own(ctx, viewer, id) : await seen(ctx, viewer, id);
+  const { name } = wanted;
+  if (name !== undefined && (await nameTaken(ctx.write, row, name))) throw wrong('name', `another of your sentences is called “${name}”`);
+  await ctx.write.transaction(async (trx) => {
+    if (Object.keys(wanted).length > 0) await changeKeptScope(trx, row, wanted as Parameters<typeof changeKeptScope>[2]);
+    if (atHand !== undefined) await keepAtHand(trx, id, viewer.id, atHand);
+  });
+  return shown((await keptScope(ctx.write, id, viewer.id)) as KeptScopeRow, viewer);
 }
 
 export async function dropSentence(ctx: Context, viewer: Viewer, id: number): Promise<void> {
@@ -31,15 +38,22 @@ export async function dropSentence(ctx: Context, viewer: Viewer, id: number): Pr
 }
 
 async function own(ctx: Context, viewer: Viewer, id: number): Promise<KeptScopeRow> {
-  const row = await keptScope(ctx.write, id);
+  const row = await keptScope(ctx.write, id, viewer.id);
   if (row?.person !== viewer.id) throw notFound(`Sentence ${id}`);
   return row;
 }
 
+async function seen(ctx: Context, viewer: Viewer, id: number): Promise<KeptScopeRow> {
+  const row = await keptScope(ctx.write, id, viewer.id);
+  if (!row || !(row.person === viewer.id || row.shared) || !row.entities.every((e) => maySee(viewer, e))) throw notFound(`Sentence ${id}`);
+  return row;
+}
+
 const shown = (row: KeptScopeRow, viewer: Viewer) => ({
-  ...{ id: row.id, name: row.name, place: row.place, query: row.query, shared: row.shared },
+  ...{ id: row.id, name: row.name, folder: row.folder, place: row.place, query: row.query, shared: row.shared },
   /** Whether its place opens with it, for the viewer. */
   opens: row.opens && row.person === viewer.id,
   mine: row.person === viewer.id,
+  atHand: row.at_hand,
   by: row.person_name,
 });

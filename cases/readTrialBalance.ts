@@ -25,6 +25,8 @@ export interface TrialBalanceRow extends ShownBalance {
   type: string;
   heading: boolean;
   depth: number;
+  /** Codes of schemes beside the house's own, by scheme. */
+  codes?: Record<string, string>;
   /** What a heading that is no account of its own takes, as a selection. */
   selection?: string;
   yearToDate?: string;
@@ -101,6 +103,7 @@ export async function readTrialBalance(
       type: account.type,
       heading: !account.posting,
       depth,
+      ...(account.posting && Object.keys(account.codes).length > 0 ? { codes: account.codes } : {}),
       ...(account.code.startsWith(SCHEME) ? { selection: beneath.join(', ') } : {}),
       ...shown(balance, digits),
       ...(year ? yearOf(year, digits) : {}),

@@ -257,13 +257,23 @@ export const columnLayoutSchema = z.strictObject({
 });
 export type ColumnLayout = z.infer<typeof columnLayoutSchema>;
 
-/** A sentence to be kept by name, as the address of its first sheet has it. */
+const keptName = z.string().trim().min(1, 'give it a name').max(120);
+const folder = z.string().trim().max(80);
+
+/** A sentence to be kept by name, as the address of its sheet has it. */
 export const newKeptScopeSchema = z.strictObject({
-  name: z.string().trim().min(1, 'give it a name').max(120),
+  name: keptName,
+  folder: folder.default('').describe('The area of work under which it lies'),
   place: z.enum(['trial-balance', 'statements', 'lines']),
-  query: z.string().max(8_000),
+  query: z.string().max(16_000),
   shared: z.boolean().default(false),
   /** Whether its place is to open with it. */
   opens: z.boolean().default(false),
 });
-export const keptScopeChangeSchema = z.strictObject({ shared: z.boolean().optional(), opens: z.boolean().optional() });
+export const keptScopeChangeSchema = z.strictObject({
+  name: keptName.optional(),
+  folder: folder.optional(),
+  shared: z.boolean().optional(),
+  opens: z.boolean().optional(),
+  atHand: z.boolean().optional().describe('Whether it stands among the places; of any sentence that one sees'),
+});

@@ -52,7 +52,19 @@ test('columns beside a statement stay beside what a row of it is broken down int
   // The strips above have the same columns.
   await expect(page.getByRole('navigation', { name: 'Thread' })).toContainText('183,856.74');
   await expect(focused(page)).toHaveText('437,011.82');
-  await page.keyboard.press('ArrowDown');
+  // Drawn below, held against the year before; the address has it, and a part of the picture traces as its row does.
+  await page.keyboard.press('d');
+  const picture = page.getByRole('region', { name: 'Picture' });
+  await expect(picture).toContainText('the line across a bar: year before');
+  await picture.getByRole('button', { name: 'Parts of the whole' }).click();
+  await accessible(page);
+  await page.reload();
+  await picture.getByRole('button', { name: /^Dry-docking: 820,400\.00, year before 612,000\.00, 63\.0 %/ }).press('Enter');
+  await expect(page.getByRole('gridcell', { name: 'PI-KSF-90639' })).toBeVisible();
+  await page.keyboard.press('Backspace');
+  await expect(docking).toBeVisible();
+  await page.keyboard.press('d');
+  await page.getByRole('gridcell', { name: '820,400.00' }).click();
   await page.keyboard.press('s');
   await page.getByRole('button', { name: 'Cost centre', exact: true }).click();
   await expect(page.getByRole('grid', { name: 'Split by cost centre' })).toBeVisible();

@@ -203,10 +203,12 @@ test('a sentence is kept by name, shared, and opens its place; columns and kept 
   await open(page, '/trial-balance?entity=KSF&window=year-to-date&accounts=63*&zero=moved');
   await page.getByRole('button', { name: 'Kept', exact: true }).click();
   await page.getByLabel('Keep this sentence as').fill('Upkeep, year to date');
+  await page.getByLabel('in the folder').fill('Month end');
   await page.getByLabel('this place opens with it').check();
   await page.getByLabel('share it').check();
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByRole('button', { name: '✓ opens its place' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Month end' })).toBeVisible();
   await accessible(page);
   await page.keyboard.press('Escape');
   await page.goto(`${appUrl()}/trial-balance`);
@@ -219,6 +221,26 @@ test('a sentence is kept by name, shared, and opens its place; columns and kept 
   await colleague.getByRole('button', { name: 'Kept', exact: true }).click();
   await colleague.getByRole('link', { name: /Upkeep, year to date/ }).click();
   await expect(scope(colleague)).toContainText('only accounts 63*');
+  // Broken down and kept with that, at hand among the places from now on; another's sentence as well.
+  await colleague.getByRole('gridcell', { name: /6310\s*Repairs and spares/ }).click();
+  await colleague.keyboard.press('s');
+  await colleague.getByRole('button', { name: 'Vessel', exact: true }).click();
+  await expect(colleague.getByRole('grid', { name: 'Split by vessel' })).toBeVisible();
+  await colleague.getByRole('button', { name: 'Kept', exact: true }).click();
+  await colleague.getByLabel('Keep this sentence as').fill('Repairs by vessel');
+  await colleague.getByRole('button', { name: 'Keep', exact: true }).click();
+  for (const name of ['Repairs by vessel', 'Upkeep, year to date']) {
+    await colleague.getByRole('listitem').filter({ hasText: name }).getByRole('button', { name: 'keep at hand' }).click();
+    await expect(colleague.getByRole('navigation', { name: 'Places' }).getByRole('link', { name })).toBeVisible();
+  }
+  await colleague.getByRole('button', { name: 'change', exact: true }).click();
+  await colleague.getByLabel('Name', { exact: true }).fill('Repairs, each vessel');
+  await colleague.getByRole('button', { name: 'Change', exact: true }).click();
+  await colleague.keyboard.press('Escape');
+  await colleague.goto(`${appUrl()}/loads`);
+  await colleague.getByRole('link', { name: 'Repairs, each vessel' }).click();
+  await expect(colleague.getByRole('grid', { name: 'Split by vessel' })).toBeVisible();
+  await expect(colleague).toHaveURL(/window=year-to-date/);
   await other.close();
   // Nobody else's day begins with it.
   await page.getByRole('button', { name: 'Kept', exact: true }).click();

@@ -5,33 +5,53 @@ export interface KeptScopeRow {
   person: number;
   person_name: string;
   name: string;
+  /** The area of work under which it lies; empty for none. */
+  folder: string;
   place: string;
   query: string;
   entities: string[];
   shared: boolean;
   opens: boolean;
+  /** Whether the reader has it at hand. */
+  at_hand: boolean;
 }
 
-const READ = 'select k.*, p.name as person_name from kept_scope k join person p on p.id = k.person';
+const READ = `select k.*, p.name as person_name, h.person is not null as at_hand from kept_scope k join person p on p.id = k.person
+  left join kept_scope_at_hand h on h.kept_scope = k.id and h.person = ?`;
 
-/** A person's own sentences, and those that others share. */
+/** A person's own sentences, and those that others share; folder by folder. */
 export const keptScopesFor = (db: Db, person: number): Promise<KeptScopeRow[]> =>
-  rowsOf(db, `${READ} where k.person = ? or k.shared order by k.person <> ?, lower(k.name)`, [person, person]);
+  rowsOf(db, `${READ} where k.person = ? or k.shared order by k.person <> ?, lower(k.folder), lower(k.name)`, [person, person, person]);
 
-export const keptScope = async (db: Db, id: number): Promise<KeptScopeRow | null> =>
-  (await rowsOf<KeptScopeRow>(db, `${READ} where k.id = ?`, [id]))[0] ?? null;
+/** @param reader who asks, who may have it at hand */
+export const keptScope = async (db: Db, id: number, reader: number): Promise<KeptScopeRow | null> =>
+  (await rowsOf<KeptScopeRow>(db, `${READ} where k.id = ?`, [reader, id]))[0] ?? null;
 
 /** Keeps a sentence under its name; one of the person's own that has the name gives way. @returns its number */
-export async function keepScope(db: Db, scope: Omit<KeptScopeRow, 'id' | 'person_name'>): Promise<number> {
+export async function keepScope(db: Db, scope: Omit<KeptScopeRow, 'id' | 'person_name' | 'at_hand'>): Promise<number> {
   if (scope.opens) await opensNoOther(db, scope.person, scope.place);
   const [row] = (await db('kept_scope').insert(scope).onConflict(['person', 'name']).merge().returning('id')) as { id: number }[];
   return (row as { id: number }).id;
 }
 
-export async function changeKeptScope(db: Db, { id, person, place }: KeptScopeRow, change: { shared?: boolean; opens?: boolean }): Promise<void> {
+export async function changeKeptScope(
+  db: Db,
+  { id, person, place }: KeptScopeRow,
+  change: Partial<Pick<KeptScopeRow, 'name' | 'folder' | 'shared' | 'opens'>>,
+): Promise<void> {
   if (change.opens) await opensNoOther(db, person, place);
   await db('kept_scope').where({ id }).update(change);
 }
+
+export async function keepAtHand(db: Db, id: number, person: number, wanted: boolean): Promise<void> {
+  const row = { person, kept_scope: id };
+  if (wanted) await db('kept_scope_at_hand').insert(row).onConflict(['person', 'kept_scope']).ignore();
+  else await db('kept_scope_at_hand').where(row).delete();
+}
+
+/** Whether the person has another sentence of the name. */
+export const nameTaken = async (db: Db, { id, person }: KeptScopeRow, name: string): Promise<boolean> =>
+  (await db('kept_scope').where({ person, name }).whereNot({ id }).first('id')) !== undefined;
 
 export const deleteKeptScope = (db: Db, id: number): Promise<number> => db('kept_scope').where({ id }).delete();
 

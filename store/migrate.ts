@@ -9,6 +9,7 @@ import * as preferences from './migrations/0007_preferences';
 import * as keptScopes from './migrations/0008_kept_scopes';
 import * as grants from './migrations/0009_grants';
 import * as source from './migrations/0010_source';
+import * as folders from './migrations/0011_folders';
 
 const migrations: Record<string, Knex.Migration> = {
   '0001_ledger': ledger,
@@ -21,6 +22,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0008_kept_scopes': keptScopes,
   '0009_grants': grants,
   '0010_source': source,
+  '0011_folders': folders,
 };
 
 /** Brings the schema up to date; nothing happens if it is. */

@@ -2,6 +2,7 @@
 
 import Link from 'next/link';
 import { useState } from 'react';
+import { dateText } from '@/core/sentence';
 import { amountText, countText, momentText } from '../amounts';
 import { Table, Td, Tr } from '../plain/Table';
 import type { Load } from '../query/answers';
@@ -189,8 +190,8 @@ function Complete({ id }: { id: number }) {
       <ul>
         {data.reach.map((r) => (
           <li key={r.entity}>
-            {r.balances ? '✓' : '✗'} {r.entity}: {r.first} to {r.last}, {countText(r.lines)} lines, debits {amountText(r.debit)} {r.balances ? '=' : '≠'}{' '}
-            credits {amountText(r.credit)}
+            {r.balances ? '✓' : '✗'} {r.entity}: {dateText(r.first)} to {dateText(r.last)}, {countText(r.lines)} lines, debits {amountText(r.debit)}{' '}
+            {r.balances ? '=' : '≠'} credits {amountText(r.credit)}
           </li>
         ))}
         <li className={data.continuity.ok ? '' : 'text-warn'}>

@@ -67,6 +67,8 @@ export interface TrialBalance extends SheetHead {
     type: string;
     heading: boolean;
     depth: number;
+    /** Codes of schemes beside the house's own, by scheme. */
+    codes?: Record<string, string>;
     selection?: string;
     parts?: { label: string; opening: string; year: number | null; refine: Record<string, string> | null }[];
     values?: ColumnValues;
@@ -608,4 +610,7 @@ export interface KeptScope {
   opens: boolean;
   mine: boolean;
   by: string;
+  folder: string;
+  /** Whether it stands among the places of the viewer. */
+  atHand: boolean;
 }

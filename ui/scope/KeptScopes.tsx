@@ -25,23 +25,31 @@ export function KeptScopes({ screen }: { screen: Screen }) {
       trigger="Kept"
       className="ml-3 align-middle font-sans text-[12.5px] text-faint underline decoration-rule underline-offset-4 hover:text-ink"
     >
-      <KeepForm screen={screen} />
+      <KeepForm screen={screen} folders={[...new Set(rows.map((r) => r.folder))].filter(Boolean)} />
       {own.length > 0 && <List title="Yours" rows={own} onGone={() => setOpen(false)} />}
       {others.length > 0 && <List title="Shared by others" rows={others} onGone={() => setOpen(false)} />}
     </SentencePopover>
   );
 }
 
-const screenOf = (row: KeptScope): Screen => readScreen(row.place, new URLSearchParams(row.query));
+/** Where a kept sentence leads. */
+export const keptPath = (row: KeptScope): string => screenPath(readScreen(row.place, new URLSearchParams(row.query)));
 
-function KeepForm({ screen }: { screen: Screen }) {
+function KeepForm({ screen, folders }: { screen: Screen; folders: string[] }) {
   const keep = useChange((body: object) => ask('/scopes', { method: 'POST', body }), TOUCHES);
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const form = event.currentTarget;
     const fields = new FormData(form);
-    const [, query = ''] = screenPath({ ...screen, steps: [] }).split('?');
-    const body = { name: fields.get('name'), place: screen.origin, query, shared: fields.has('shared'), opens: fields.has('opens') };
+    const [, query = ''] = screenPath(fields.has('steps') ? screen : { ...screen, steps: [] }).split('?');
+    const body = {
+      name: fields.get('name'),
+      folder: fields.get('folder'),
+      place: screen.origin,
+      query,
+      shared: fields.has('shared'),
+      opens: fields.has('opens'),
+    };
     await keep.mutateAsync(body).then(
       () => form.reset(),
       () => null,
@@ -58,6 +66,20 @@ function KeepForm({ screen }: { screen: Screen }) {
           Keep
         </button>
       </div>
+      <label className="mt-2 flex items-baseline gap-2">
+        <span className="shrink-0 text-soft">in the folder</span>
+        <input name="folder" list="folders" maxLength={80} autoComplete="off" placeholder="none" className="field h-7 min-w-0 flex-1" />
+      </label>
+      <datalist id="folders">
+        {folders.map((folder) => (
+          <option key={folder} value={folder} />
+        ))}
+      </datalist>
+      {screen.steps.length > 0 && (
+        <label className="mt-2 flex items-center gap-2">
+          <input type="checkbox" name="steps" defaultChecked /> with what it was broken down by
+        </label>
+      )}
       <div className="mt-2 flex gap-5">
         <label className="flex items-center gap-2">
           <input type="checkbox" name="opens" /> this place opens with it
@@ -72,22 +94,28 @@ function KeepForm({ screen }: { screen: Screen }) {
 }
 
 function List({ title, rows, onGone }: { title: string; rows: KeptScope[]; onGone(): void }) {
-  const change = useChange(({ id, ...body }: { id: number; shared?: boolean; opens?: boolean }) => ask(`/scopes/${id}`, { method: 'PUT', body }), TOUCHES);
+  const change = useChange(({ id, ...body }: Change) => ask(`/scopes/${id}`, { method: 'PUT', body }), TOUCHES);
+  const [changing, setChanging] = useState<number | null>(null);
   const drop = useChange((id: number) => ask(`/scopes/${id}`, { method: 'DELETE' }), TOUCHES);
   return (
     <section className="mt-3 border-t border-rule pt-2">
       <h2 className="text-[12.5px] text-soft">{title}</h2>
       <ul>
-        {rows.map((row) => (
+        {rows.map((row, i) => (
           <li key={row.id} className="border-b border-hair py-1">
-            <Link href={screenPath(screenOf(row))} onClick={onGone} className="block truncate leading-6 hover:underline">
+            {row.folder !== (rows[i - 1]?.folder ?? '') && <h3 className="font-semibold">{row.folder}</h3>}
+            <Link href={keptPath(row)} onClick={onGone} className="block truncate leading-6 hover:underline">
               {row.name} <span className="text-[12.5px] text-faint">{PLACES[row.place]}</span>
             </Link>
             <p className="flex gap-4 text-[12.5px] text-soft">
+              <Turn on={row.atHand} words={['at hand', 'keep at hand']} onClick={() => change.mutate({ id: row.id, atHand: !row.atHand })} />
               {row.mine ? (
                 <>
                   <Turn on={row.opens} words={['opens its place', 'open its place with it']} onClick={() => change.mutate({ id: row.id, opens: !row.opens })} />
                   <Turn on={row.shared} words={['shared', 'share']} onClick={() => change.mutate({ id: row.id, shared: !row.shared })} />
+                  <button type="button" className="min-h-6 cursor-pointer hover:text-ink" onClick={() => setChanging(changing === row.id ? null : row.id)}>
+                    change
+                  </button>
                   <button type="button" className="min-h-6 cursor-pointer hover:text-ink" onClick={() => drop.mutate(row.id)}>
                     take away
                   </button>
@@ -96,11 +124,51 @@ function List({ title, rows, onGone }: { title: string; rows: KeptScope[]; onGon
                 <span>by {row.by}</span>
               )}
             </p>
+            {changing === row.id && (
+              <ChangeForm
+                row={row}
+                onChange={(wanted) =>
+                  change.mutateAsync({ id: row.id, ...wanted }).then(
+                    () => setChanging(null),
+                    () => null,
+                  )
+                }
+              />
+            )}
           </li>
         ))}
       </ul>
       <Failure error={change.error ?? drop.error} />
     </section>
+  );
+}
+
+interface Change {
+  id: number;
+  name?: string;
+  folder?: string;
+  shared?: boolean;
+  opens?: boolean;
+  atHand?: boolean;
+}
+
+/** Another name, another folder. */
+function ChangeForm({ row, onChange }: { row: KeptScope; onChange(wanted: { name: string; folder: string }): void }) {
+  return (
+    <form
+      className="flex gap-2 pb-1"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const fields = new FormData(event.currentTarget);
+        onChange({ name: String(fields.get('name')), folder: String(fields.get('folder')) });
+      }}
+    >
+      <input name="name" required maxLength={120} defaultValue={row.name} aria-label="Name" autoFocus className="field h-7 min-w-0 flex-1" />
+      <input name="folder" list="folders" maxLength={80} defaultValue={row.folder} aria-label="Folder" placeholder="folder" className="field h-7 w-[110px]" />
+      <button type="submit" className="button h-7">
+        Change
+      </button>
+    </form>
   );
 }
 

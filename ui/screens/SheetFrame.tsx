@@ -56,10 +56,12 @@ interface Props extends ScreenProps {
   onSort?(column: string, also: boolean): void;
   onRange?(first: number, last: number): void;
   above?: ReactNode;
+  /** What stands below the sheet. @param trace traces a row from a column */
+  below?(trace: (row: number, column: string) => void): ReactNode;
 }
 
 /** What every sheet has: scope, thread, grid, margin, panels, status line, keys. */
-export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, onFold, onSort, onRange, above }: Props) {
+export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, onFold, onSort, onRange, above, below }: Props) {
   const me = useMe();
   const { columns, layout, arrange, known } = useColumns(sheet, given.columns);
   const model = useMemo(() => ({ ...given, columns }), [given, columns]);
@@ -316,6 +318,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
               />
             </div>
           )}
+          {below?.((row, column) => trace({ row, column: model.columns.findIndex((c) => c.key === column) }, false))}
           {panel === 'marks' && <MarksPanel model={model} rows={marksAt} focused={focus.row} onFocus={focusRow} onClose={() => setPanel(null)} />}
           {panel === 'other' && row?.put && (
             <OtherSidePanel

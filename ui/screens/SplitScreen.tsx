@@ -1,19 +1,22 @@
 'use client';
 
-import { type ReactNode, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { fromFirstMoved } from '@/core/sheet';
-import { amountText, columnText, isZero } from '../amounts';
-import { Verdict } from '../plain/Verdict';
+import { amountText } from '../amounts';
 import type { Amounts, SplitSheet, Tie } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import { cellFigure } from '../sheet/cellFigure';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
+import { type Picture, PicturePanel } from '../sheet/PicturePanel';
+import { useKeys } from '../shell/keys';
 import { asPut, type Step, scopeAt, together } from '../thread/address';
 import { recall, remember } from '../thread/memory';
 import { splitChoices, splitName } from '../thread/splitNames';
 import { ColumnsChoice } from './ColumnsChoice';
 import { type CrosstabShape, CrosstabTools } from './CrosstabTools';
+import { comparedAmounts, comparedCells, comparedColumns, headsOf, isReckoned } from './comparedSplit';
+import { drawnRows, heldAgainst } from './drawnSplit';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { type Shading, shadedCell } from './shading';
 import { splitStep } from './steps';
@@ -29,7 +32,7 @@ type Row = SplitSheet['rows'][number];
 export function SplitScreen(props: ScreenProps & { by: string }) {
   const { screen, by, memoryKey, replace } = props;
   const last = screen.steps.length - 1;
-  const { across = '', open = '', columns: beside = '', compare } = screen.steps[last] ?? {};
+  const { across = '', open = '', columns: beside = '', compare, picture } = screen.steps[last] ?? {};
   const compared = useMemo(() => (across ? [] : beside.split(',').filter(Boolean)), [across, beside]);
   const levels = useMemo(() => by.split('|'), [by]);
   const params = useMemo(() => {
@@ -106,7 +109,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
             : { opening: row.opening, debit: row.debit, credit: row.credit, closing: row.closing },
         subject: `figure:${row.address}`,
         put,
-        figureAt: (column) => cellFigure(data?.compared && inTime(row, column, data.compared), column, data?.address ?? '', put, comparing),
+        figureAt: (column) => cellFigure(data?.compared && headsOf(row, column, data.compared), column, data?.address ?? '', put, comparing),
         step: (column): Step | null => {
           if (!data) return null;
           const at = data.columns[Number(/^x(\d+)$/.exec(column)?.[1] ?? Number.NaN)];
@@ -173,6 +176,12 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       }),
     });
   const setStep = (more: Partial<Step>): void => replace({ ...screen, steps: screen.steps.map((s, i) => (i === last ? { ...s, ...more } : s)) });
+  const drawn = useMemo(() => drawnRows(listed, data, crossed, measure, comparing), [listed, data, crossed, measure, comparing]);
+  const ofTime = TIME.includes(levels[0] ?? '') || TIME.includes(across);
+  const draw = (kind: Picture | undefined): void =>
+    replace({ ...screen, steps: screen.steps.map((s, i) => (i === last ? { ...without(s, 'picture'), ...(kind ? { picture: kind } : {}) } : s)) });
+  const toggle = (): void => draw(picture ? undefined : ofTime ? 'course' : 'bars');
+  useKeys({ d: toggle });
   const choices = splitChoices(entities?.dimensions).map(([key, name]): [string, string] => [key, name.toLowerCase()]);
   const foldable = listed.some((l) => l.opens);
   return (
@@ -187,6 +196,23 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
         if (!next.delete(found.key)) next.add(found.key);
         fold(next);
       }}
+      below={(trace) =>
+        picture &&
+        data && (
+          <PicturePanel
+            label={`${screen.steps[last]?.label ?? ''}, by ${title.toLowerCase()}`}
+            rows={drawn}
+            columns={crossed ? data.columns.map((c) => c.name) : []}
+            besides={heldAgainst(data)?.label.toLowerCase() ?? null}
+            kind={picture === 'parts' || (picture === 'course' && (ofTime || crossed)) ? picture : 'bars'}
+            kinds={[['bars', 'Bars'], ['parts', 'Parts of the whole'], ...(ofTime || crossed ? ([['course', 'Course']] as [Picture, string][]) : [])]}
+            tie={model.tie}
+            onKind={draw}
+            onTrace={(index, column) => trace(index, column === undefined ? (crossed ? 'whole' : data.compared ? 'window' : 'closing') : `x${column}`)}
+            onClose={() => draw(undefined)}
+          />
+        )
+      }
       tools={
         <>
           <CrosstabTools
@@ -221,6 +247,9 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
               ]}
             />
           )}
+          <button type="button" aria-pressed={picture !== undefined} className="cursor-pointer hover:text-ink" onClick={toggle}>
+            {picture ? 'Without picture' : 'Picture'}
+          </button>
           {foldable && (
             <button
               type="button"
@@ -252,40 +281,10 @@ const isNothing = (cell: Amounts | undefined, measure: 'movement' | 'closing'): 
 
 const MEASURES = { movement: 'Movement', closing: 'Closing balance' } as const;
 
-type Heads = NonNullable<SplitSheet['compared']>;
-type Values = Row['values'];
-
-const comparedColumns = (title: string, heads: Heads, measure: 'movement' | 'closing'): Column[] => [
-  { key: 'member', label: title, width: 'minmax(200px, 1fr)' },
-  ...heads.map((c) => ({
-    ...{ key: c.key, label: c.key === 'window' ? MEASURES[measure] : c.label, amount: true, percent: c.unit === 'percent' },
-    width: c.unit === 'percent' ? 'minmax(76px, 96px)' : AMOUNT,
-    hint: `${c.title ? `${c.title}. ` : ''}${c.hint}`,
-  })),
-];
-
-const comparedCells = (heads: Heads, values: Values): Record<string, ReactNode> =>
-  Object.fromEntries(heads.map((c) => [c.key, withVerdict(c, values?.[c.key] ?? null)]));
-
-const comparedAmounts = (heads: Heads, values: Values): Record<string, string> =>
-  Object.fromEntries(heads.flatMap((c) => (c.unit === 'amount' && values?.[c.key] != null ? [[c.key, values[c.key] as string]] : [])));
-
-/** Less expense or more income than planned is favourable: said in a word, not by colour. */
-function withVerdict(head: Heads[number], value: string | null): ReactNode {
-  const text = columnText(value, head.unit === 'percent');
-  if (head.favourable === null || value === null || isZero(value)) return text;
-  return <Verdict favourable={value.startsWith('-')}>{text}</Verdict>;
+function without<Key extends keyof Step>(step: Step, key: Key): Omit<Step, Key> {
+  const { [key]: _left, ...rest } = step;
+  return rest;
 }
-
-/** A column that is made of others, or was planned, has no lines of its own. */
-const isReckoned = (heads: Heads, column: string): boolean =>
-  heads.some((c) => c.key === column && c.key !== 'window' && !c.key.startsWith('in:') && Object.keys(c.scope).length === 0);
-
-/** The columns as a row of time has them: over the row's own time within each. */
-const inTime = (row: Row, column: string, heads: Heads): Heads => {
-  const own = row.scopes?.[column];
-  return own ? heads.map((c) => (c.key === column ? { ...c, scope: own } : c)) : heads;
-};
 
 const COLUMNS = (title: string, ofCurrency: boolean): Column[] => [
   { key: 'member', label: title, width: 'minmax(200px, 1fr)' },

@@ -78,7 +78,7 @@ export function StatementScreen(props: ScreenProps) {
         opens: row.refine !== null,
         standsOut: marks.get(row.key),
         cells: {
-          caption: row.account ? <NamedAccount code={row.account} name={row.label} /> : row.label,
+          caption: row.account ? <NamedAccount code={row.account} name={row.label} show={screen.options.labels} /> : row.label,
           ...Object.fromEntries(Object.entries(row.values).map(([key, value]) => [key, cellOf(value, percent.has(key), verdictOf(data, row, key), scale)])),
         },
         amounts: Object.fromEntries(Object.entries(row.values).filter(([key, v]) => v !== null && !percent.has(key))) as Record<string, string>,
@@ -107,7 +107,7 @@ export function StatementScreen(props: ScreenProps) {
       loading: isPending,
       error,
     };
-  }, [data, opened, marks, scale, isPlaceholderData, isPending, error]);
+  }, [data, opened, marks, scale, screen.options.labels, isPlaceholderData, isPending, error]);
 
   return (
     <SheetFrame

@@ -80,7 +80,8 @@ export function TrialBalanceScreen(props: ScreenProps) {
         folded: row.heading && hasChildren ? folded.has(row.account) : null,
         opens: true,
         cells: {
-          account: row.heading ? row.name : <NamedAccount code={row.account} name={row.name} />,
+          account: row.heading ? row.name : <NamedAccount code={row.account} name={row.name} show={screen.options.labels} />,
+          ...Object.fromEntries(Object.entries(row.codes ?? {}).map(([scheme, code]) => [codeColumn(scheme), code])),
           ...amountCells(row, scale),
           ...(sides ? sideCells(row, scale) : {}),
           ...comparedCells(row, data?.columns, scale),
@@ -217,7 +218,9 @@ export function Choice({ label, value, choices, onChange }: { label: string; val
 
 /** Beside other windows the balance of each stands, instead of what made it up. */
 function columnsOf(data: TrialBalance | undefined, sides: boolean): Column[] {
-  if (!data?.columns) return sides ? SIDES : COLUMNS;
+  const codes = (data?.schemes ?? []).map((scheme): Column => ({ key: codeColumn(scheme), label: `${capital(scheme)} code`, width: '96px', onRequest: true }));
+  const [account, ...amounts] = !data?.columns && sides ? SIDES : COLUMNS;
+  if (!data?.columns) return [account as Column, ...codes, ...amounts];
   const compared = data.columns.map((c) => ({
     key: c.key,
     label: c.key === 'window' ? 'Closing' : c.label,
@@ -225,8 +228,13 @@ function columnsOf(data: TrialBalance | undefined, sides: boolean): Column[] {
     amount: true,
     hint: `${c.title ? `${c.title}. ` : ''}${c.hint}`,
   }));
-  return [...COLUMNS.slice(0, 2), ...compared];
+  return [account as Column, ...codes, COLUMNS[1] as Column, ...compared];
 }
+
+/** The column of a scheme’s codes. */
+const codeColumn = (scheme: string): string => `code:${scheme}`;
+
+const capital = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);
 
 /** Balances in two columns, as many a trial balance is printed. */
 const SIDES: Column[] = [
@@ -268,7 +276,9 @@ const comparedCells = (row: Row, columns: TrialBalance['columns'], scale: Scale)
     }),
   );
 
-export function NamedAccount({ code, name }: { code: string; name: string }) {
+/** @param show by `code` or by `name` alone, or both */
+export function NamedAccount({ code, name, show }: { code: string; name: string; show?: string | undefined }) {
+  if (show === 'code' || show === 'name') return show === 'code' ? code : name;
   return (
     <>
       <span className="mr-3 inline-block min-w-9 text-faint">{code}</span>

@@ -8,7 +8,7 @@ interface Props {
   languages: readonly string[];
   /** Whether balances may stand in two columns. */
   sides?: boolean;
-  onChange(name: 'amounts' | 'lang' | 'sides', value: string): void;
+  onChange(name: 'amounts' | 'lang' | 'sides' | 'labels', value: string): void;
 }
 
 const SCALES: [string, string][] = [
@@ -20,6 +20,12 @@ const SCALES: [string, string][] = [
 const SIDES: [string, string][] = [
   ['', 'in one column, credit in parentheses'],
   ['two', 'in debit and credit columns'],
+];
+
+const LABELS: [string, string][] = [
+  ['', 'by code and name'],
+  ['name', 'by name'],
+  ['code', 'by code'],
 ];
 
 export const scaleOf = (options: Record<string, string>): Scale => (options.amounts === 'whole' || options.amounts === 'thousands' ? options.amounts : 'exact');
@@ -42,18 +48,23 @@ export function ViewChoice({ options, languages, sides = false, onChange }: Prop
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="start" sideOffset={6} className="panel w-[240px] p-3 text-[14px]">
-          {([['amounts', 'Amounts', SCALES], ...(sides ? ([['sides', 'Balances', SIDES]] as const) : []), ['lang', 'Account names', names]] as const).map(
-            ([name, label, choices]) => (
-              <fieldset key={name} className="mb-2">
-                <legend className="mb-1 text-soft">{label}</legend>
-                {choices.map(([key, text]) => (
-                  <label key={key} className="flex items-center gap-2 py-[2px]">
-                    <input type="radio" name={name} checked={(options[name] ?? '') === key} onChange={() => onChange(name, key)} /> {text}
-                  </label>
-                ))}
-              </fieldset>
-            ),
-          )}
+          {(
+            [
+              ['amounts', 'Amounts', SCALES],
+              ...(sides ? ([['sides', 'Balances', SIDES]] as const) : []),
+              ['labels', 'Accounts', LABELS],
+              ['lang', 'Account names', names],
+            ] as const
+          ).map(([name, label, choices]) => (
+            <fieldset key={name} className="mb-2">
+              <legend className="mb-1 text-soft">{label}</legend>
+              {choices.map(([key, text]) => (
+                <label key={key} className="flex items-center gap-2 py-[2px]">
+                  <input type="radio" name={name} checked={(options[name] ?? '') === key} onChange={() => onChange(name, key)} /> {text}
+                </label>
+              ))}
+            </fieldset>
+          ))}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

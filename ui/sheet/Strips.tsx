@@ -144,11 +144,11 @@ function Strip({
             {label}
           </StepLink>
         )}
-        <span className="shrink-0 text-[12.5px] text-faint">
+        <span className="min-w-0 shrink-[6] truncate text-[12.5px] text-faint">
           {[kindOf(screen, depth, entities?.dimensions), data && inSeveral(screen) && `in ${data.currency}`].filter(Boolean).join(', ')}
         </span>
         {siblings && onSibling && (siblings.before || siblings.after) && (
-          <span className="ml-2 flex shrink-0 items-baseline gap-1.5 text-[12.5px] text-faint">
+          <span className="ml-2 flex min-w-0 shrink-[12] items-baseline gap-1.5 overflow-hidden text-[12.5px] text-faint">
             <Sibling label={siblings.before} mark="[" onClick={() => onSibling(-1)} />
             <Sibling label={siblings.after} mark="]" onClick={() => onSibling(1)} />
           </span>

@@ -14,6 +14,7 @@ const KEYS: [string, string][] = [
   ['f', 'find a row of the sheet by part of its name; arrows to the next'],
   ['Shift with arrows, Shift Space', 'choose several rows'],
   ['s', 'split the focused figure, or the chosen rows'],
+  ['d', 'draw a split: its rows as bars, as parts of the whole, over time'],
   ['c', 'columns to compare with: other windows, budgets, changes'],
   ['e  x', 'only what the cell or the chosen rows say; all but that'],
   ['b', 'the lines of the focused figure beside the sheet'],

@@ -3,6 +3,8 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { ask } from '../query/client';
+import { useKeptScopes } from '../query/hooks';
+import { keptPath } from '../scope/KeptScopes';
 
 const PLACES = [
   { href: '/trial-balance', name: 'Trial balance' },
@@ -18,6 +20,8 @@ const PLACES = [
 /** The places, at the left edge of every screen. */
 export function Rail({ name, role }: { name: string; role: string }) {
   const path = usePathname();
+  const { data } = useKeptScopes();
+  const atHand = data?.rows.filter((r) => r.atHand) ?? [];
   const signOut = async (): Promise<void> => {
     await ask('/session', { method: 'DELETE' });
     window.location.assign('/sign-in');
@@ -45,6 +49,22 @@ export function Rail({ name, role }: { name: string; role: string }) {
           );
         })}
       </ul>
+      {atHand.length > 0 && (
+        <section aria-labelledby="at-hand" className="mt-5 min-h-0 overflow-y-auto pr-2">
+          <h2 id="at-hand" className="text-[12px] text-faint">
+            At hand
+          </h2>
+          <ul>
+            {atHand.map((row) => (
+              <li key={row.id}>
+                <Link href={keptPath(row)} title={row.name} className="line-clamp-2 py-[3px] text-[13px] leading-[17px] text-soft hover:text-ink">
+                  {row.name}
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       <div className="mt-auto pr-3 text-[12.5px] leading-4 text-faint">
         <p>{name}</p>
         <p>{role}</p>

@@ -20,6 +20,8 @@ export interface Step {
   columns?: string;
   /** What they compare; the movement if absent. */
   compare?: string;
+  /** How it is drawn below; absent: not at all. */
+  picture?: string;
   /** What a row of its ledger stands for, where that is not a line. */
   runs?: string;
   /** Id of the entry shown. */
@@ -56,6 +58,7 @@ const OPTIONS = [
   'eliminated',
   'by',
   'amounts',
+  'labels',
   'lang',
   'thread',
   'order',
@@ -207,13 +210,14 @@ export function changed(screen: Screen, put: Record<string, string[]>): Screen {
 
 const withoutSort = ({ sort: _sort, ...rest }: Record<string, string>): Record<string, string> => rest;
 
-function writeStep({ view, by, across, open, columns, compare, runs, entry, label, row, column, put }: Step): string {
+function writeStep({ view, by, across, open, columns, compare, picture, runs, entry, label, row, column, put }: Step): string {
   const params = new URLSearchParams({ '~v': view, '~l': label, '~r': row, '~c': column });
   if (by) params.set('~b', by);
   if (across) params.set('~x', across);
   if (open) params.set('~o', open);
   if (columns !== undefined) params.set('~k', columns);
   if (compare) params.set('~m', compare);
+  if (picture) params.set('~p', picture);
   if (runs) params.set('~n', runs);
   if (entry) params.set('~e', entry);
   for (const [name, values] of Object.entries(put)) for (const value of values) params.append(name, value);
@@ -232,6 +236,7 @@ function readStep(text: string): Step {
   const open = params.get('~o');
   const columns = params.get('~k');
   const compare = params.get('~m');
+  const picture = params.get('~p');
   return {
     view: view === 'entry' || view === 'lines' ? view : 'split',
     ...(by ? { by } : {}),
@@ -239,6 +244,7 @@ function readStep(text: string): Step {
     ...(open ? { open } : {}),
     ...(columns === null ? {} : { columns }),
     ...(compare ? { compare } : {}),
+    ...(picture ? { picture } : {}),
     ...(runs ? { runs } : {}),
     ...(entry ? { entry } : {}),
     label: params.get('~l') ?? '',

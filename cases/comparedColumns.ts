@@ -32,10 +32,17 @@ export function chartOf(asked: Asked, columns: readonly Column[]): { chart: Cata
   return { chart: differs ? [...chart, differenceAccount] : chart, differs };
 }
 
-/** Columns as they are written in a request. @throws ProblemError naming the one that is none */
-export function columnsAsked(texts: readonly string[]): Column[] {
+/**
+ * Columns as they are written in a request.
+ * @param options.records whether what is told of lines can stand there
+ * @throws ProblemError naming the one that is none
+ */
+export function columnsAsked(texts: readonly string[], options: { records?: boolean } = {}): Column[] {
   try {
-    return texts.map(readColumn);
+    const columns = texts.map(readColumn);
+    const records = columns.find((c) => c.is === 'records');
+    if (records && !options.records) throw wrong('column', `“${records.key}” stands beside the rows of a split`);
+    return columns;
   } catch (error) {
     if (error instanceof ColumnError) throw wrong('column', error.message);
     throw error;

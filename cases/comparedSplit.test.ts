@@ -60,6 +60,19 @@ test('who vanished and who is new each have a row, with nothing on the other sid
   expect(told.some(([, now, before]) => !now && before)).toBe(true);
 });
 
+test('story 12: as many were paid as a month before, in one cost centre at a rate that is 11 % up', async () => {
+  const columns = ['quantity', 'quantity:window-before', 'per-unit', 'per-unit:window-before'].map((c) => `&column=${c}`).join('');
+  const { rows } = await split(`entity=KSF&accounts=7110&from=2027.02&to=2027.02&by=dim:costcentre@3${columns}`);
+  const told = rows.map(({ member, values: v }) => ({
+    member,
+    hired: Number(v?.quantity) - Number(v?.['quantity:window-before']),
+    rise: Number(v?.['per-unit']) / Number(v?.['per-unit:window-before']),
+  }));
+  expect(told.length).toBeGreaterThan(1);
+  expect(told.every((t) => t.hired === 0)).toBe(true);
+  expect(told.filter((t) => t.rise > 1.01).map((t) => [t.member, t.rise.toFixed(2)])).toEqual([['SH-HAR', '1.11']]);
+});
+
 test('a group by company in its currency, beside the year before and beside the books’ own', async () => {
   const group = 'entity=KSF&entity=NHS&in=GBP&from=2027.04&to=2027.06&accounts=type expense';
   const { rows, values, tie } = await split(`${group}&by=entity&column=year-before&column=in:NOK`);

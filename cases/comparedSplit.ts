@@ -1,3 +1,4 @@
+import { wrong } from '@/contracts/problem';
 import { refinement } from '@/contracts/scope';
 import { type Balance, emptyBalance } from '@/core/balances';
 import { besideEachOther, isTime, pairedTimes, type RowBeside } from '@/core/beside';
@@ -6,8 +7,10 @@ import { type Column, columnHint, columnLabel, derived, isPercent, withBases } f
 import { type Figure, refine, type Split } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
 import { add, type Minor } from '@/core/money';
-import { CHART, type SheetParts, type SheetRow, sheetOfBalances } from '@/core/sheet';
+import { noRecords, type Records, recordText, together } from '@/core/records';
+import { byRow, CHART, pathKey, type SheetParts, type SheetRow, sheetOfBalances } from '@/core/sheet';
 import type { Value } from '@/core/statement';
+import { recordSums, TooManyRowsError } from '@/store/balances';
 import { figureBalance, mergedChart } from './accountBalances';
 import { budgetByAccount, budgetLeaves } from './budgets';
 import { askedBy, budgetWindow, columnsAsked, wantedBy } from './comparedColumns';
@@ -27,7 +30,7 @@ export interface ColumnHead {
   label: string;
   title: string;
   hint: string;
-  unit: 'amount' | 'percent';
+  unit: 'amount' | 'percent' | 'number';
   /** Scope parameters that make the window of the sheet that of the column. */
   scope: Record<string, string | string[]>;
   /** Of a variance of income and expense: less than nothing, as it is signed, is favourable (method.md §9). */
@@ -42,8 +45,8 @@ interface Reckoned {
   sheet: SheetParts | null;
   whole: Balance | null;
   digits: number;
-  /** Members of its own window by those of the sheet's that they stand beside, one map for each split of time. */
-  own: (ReadonlyMap<string, string> | null)[];
+  /** Members of the sheet's window by those of its own that stand beside them, one map for each split of time. */
+  pairs: (ReadonlyMap<string, string> | null)[];
 }
 
 /**
@@ -59,7 +62,7 @@ export async function comparedSplit(
   measure: Measure,
   heavy: 'run' | undefined,
 ) {
-  const wanted = columnsAsked(texts);
+  const wanted = columnsAsked(texts, { records: true });
   const bases = withBases(wanted);
   const reckoned = await Promise.all(
     bases.map((column) => (column.is === 'window' ? windowOf(asked, column, main, value) : reckon(ctx, asked, column, splits, heavy))),
@@ -67,6 +70,7 @@ export async function comparedSplit(
   const sheets = reckoned.flatMap(({ sheet }) => (sheet ? [sheet] : []));
   const at = new Map(reckoned.filter((r) => r.sheet).map((r, i) => [r.column.key, i]));
   const shown = reckoned.filter(({ column }) => column.is === 'window' || wanted.some((c) => c.key === column.key));
+  const records = await recordsOf(ctx, asked, splits, reckoned, heavy);
   const wholes = new Map(reckoned.flatMap(({ column, whole }) => (whole ? [[column.key, amount(whole[measure])]] : [])));
   const names = { chart: mergedChart(asked), trees: asked.known.catalogue.trees };
   const inTime = splits.some(isTime);
@@ -74,6 +78,7 @@ export async function comparedSplit(
     ...rowOf(row, row.rows[at.get('window') as number] ?? null),
     values: valuesOf(
       shown,
+      records(pathKey(row.path)),
       (key) => {
         const i = at.get(key);
         return i === undefined ? undefined : amount(row.rows[i]?.balance[measure] ?? 0);
@@ -84,12 +89,17 @@ export async function comparedSplit(
     /** By column, what asks for the row over the column's own window, where its members are of time. */
     scopes: inTime ? scopesOf(asked, row, splits, shown, names) : undefined,
   }));
-  return { columns: headsOf(asked, shown), rows, values: valuesOf(shown, (key) => wholes.get(key), wholes, asked.digits), off: worstOf(reckoned, measure) };
+  return {
+    columns: headsOf(asked, shown),
+    rows,
+    values: valuesOf(shown, records(null), (key) => wholes.get(key), wholes, asked.digits),
+    off: worstOf(reckoned, measure),
+  };
 }
 
 /** The same columns of a figure as one row, such as a strip of the thread shows. */
 export async function comparedTotals(ctx: Context, asked: Asked, texts: readonly string[], measure: Measure): Promise<ColumnValues> {
-  const wanted = columnsAsked(texts);
+  const wanted = columnsAsked(texts, { records: true });
   const wholes = new Map<string, Value>();
   const digits = new Map<string, number>();
   for (const column of withBases(wanted)) {
@@ -104,17 +114,53 @@ export async function comparedTotals(ctx: Context, asked: Asked, texts: readonly
     if (amounts) wholes.set(column.key, amount([...amounts.values()].reduce(add, 0)));
   }
   const shown = [{ key: 'window', is: 'window' } as const, ...wanted].map((column) => ({ column, digits: digits.get(column.key) ?? asked.digits }));
-  return valuesOf(shown, (key) => wholes.get(key), wholes, asked.digits);
+  const figures = withBases(wanted).map((column) => ({ column, figure: wantedBy(asked, column)?.figure ?? null, pairs: [] }));
+  const records = await recordsOf(ctx, asked, [], figures, 'run');
+  return valuesOf(shown, records(null), (key) => wholes.get(key), wholes, asked.digits);
+}
+
+/**
+ * The lines of each row under the columns that tell of lines, read from them one by one.
+ * @returns for the key of a row's path, or null for the whole
+ */
+async function recordsOf(
+  ctx: Context,
+  asked: Asked,
+  splits: Split[],
+  reckoned: readonly Pick<Reckoned, 'column' | 'figure' | 'pairs'>[],
+  heavy: 'run' | undefined,
+): Promise<(path: string | null) => Told> {
+  const trees = new Map([...asked.known.catalogue.trees, [CHART, chartTree(asked)]]);
+  const found = new Map<string, { rows: Map<string, Records>; whole: Records; alike: boolean }>();
+  for (const key of new Set(reckoned.flatMap(({ column }) => (column.is === 'records' ? [column.in] : [])))) {
+    const { figure, pairs = [] } = reckoned.find((r) => r.column.key === key) ?? {};
+    if (!figure) continue;
+    const own = askedBy(asked, figure, asked.currency);
+    // Only lines themselves tell how large they are.
+    const patient = await weighed(ctx, own, [...splits, { by: 'entry' }], heavy);
+    const leaves = await recordSums(patient.read, own.question, splits).catch((error: unknown) => {
+      if (error instanceof TooManyRowsError) throw wrong('by', `${error.message}; narrow the scope or split by less at once`);
+      throw error;
+    });
+    const beside = leaves.map(({ keys, kept }) => ({ kept, keys: keys.map((k, i) => (k === null ? null : (pairs[i]?.get(k) ?? k))) }));
+    found.set(key, { ...byRow(beside, { splits, trees }, together), alike: !own.translates });
+  }
+  return (path) => (column) => {
+    const lines = found.get(column.in);
+    // Books in several currencies have lines and quantities to count, but no amounts to hold against each other.
+    if (!lines || !(lines.alike || column.of === 'lines' || column.of === 'quantity')) return null;
+    return recordText(path === null ? lines.whole : (lines.rows.get(path) ?? noRecords()), column.of, asked.digits);
+  };
 }
 
 const amount = (minor: Minor): Value => ({ is: 'amount', amount: minor });
 
 const windowOf = (asked: Asked, column: Column, sheet: SheetParts, whole: Balance): Reckoned => ({
-  ...{ column, title: wantedBy(asked, column)?.title ?? '', figure: asked.figure, sheet, whole, digits: asked.digits, own: [] },
+  ...{ column, title: wantedBy(asked, column)?.title ?? '', figure: asked.figure, sheet, whole, digits: asked.digits, pairs: [] },
 });
 
 async function reckon(ctx: Context, asked: Asked, column: Column, splits: Split[], heavy: 'run' | undefined): Promise<Reckoned> {
-  const none = { column, figure: null, sheet: null, whole: null, digits: asked.digits, own: [] };
+  const none = { column, figure: null, sheet: null, whole: null, digits: asked.digits, pairs: [] };
   if (column.is === 'budget') return { ...none, title: column.version, ...(await budgeted(ctx, asked, column, splits)) };
   const wanted = wantedBy(asked, column);
   if (!wanted?.figure) return { ...none, title: wanted?.title ?? '' };
@@ -130,7 +176,7 @@ async function reckon(ctx: Context, asked: Asked, column: Column, splits: Split[
   return {
     ...{ column, title, figure, whole: counted(whole), digits: own.digits },
     sheet: { ...sheet, rows: sheet.rows.map((row) => ({ ...row, path: pathBeside(row, pairs), balance: counted(row.balance) })), sum: counted(sheet.sum) },
-    own: pairs.map((pair) => pair && new Map([...pair].map(([other, mine]) => [mine, other]))),
+    pairs,
   };
 }
 
@@ -153,14 +199,19 @@ const pathBeside = ({ path }: SheetRow, pairs: (ReadonlyMap<string, string> | nu
 const rowOf = ({ member, path, depth }: RowBeside, own: SheetRow | null): SheetRow =>
   own ?? { member, path, depth, balance: emptyBalance(), parts: null, cells: [] };
 
+/** What is told of the lines of a row, or of the whole, under a column. */
+type Told = (column: Extract<Column, { is: 'records' }>) => string | null;
+
 function valuesOf(
   shown: readonly Pick<Reckoned, 'column' | 'digits'>[],
+  told: Told,
   of: (key: string) => Value | undefined,
   wholes: ReadonlyMap<string, Value>,
   digits: number,
 ): ColumnValues {
   return Object.fromEntries(
     shown.map(({ column, digits: own }) => {
+      if (column.is === 'records') return [column.key, told(column)];
       const value = of(column.key) ?? derived(column, of, (key) => wholes.get(key));
       return [column.key, value ? valueText(value, column.is === 'currency' ? own : digits) : null];
     }),
@@ -174,7 +225,7 @@ function headsOf(asked: Asked, shown: readonly Reckoned[]): ColumnHead[] {
   const temporary = accounts !== null && taken.every((type) => type !== undefined && isTemporary(type));
   return shown.map(({ column, title, figure }) => ({
     ...{ key: column.key, label: columnLabel(column), title, hint: columnHint(column, 'the whole sheet') },
-    unit: isPercent(column) ? 'percent' : 'amount',
+    unit: isPercent(column) ? 'percent' : column.is === 'records' ? 'number' : 'amount',
     scope: figure ? refinement(asked.figure, figure, asked.digits) : {},
     favourable: column.is === 'variance' && temporary ? 'credit' : null,
   }));
@@ -189,8 +240,9 @@ function scopesOf(
   names: Parameters<typeof refine>[3],
 ): Record<string, Record<string, string | string[]>> {
   return Object.fromEntries(
-    shown.flatMap(({ column, figure, own, sheet }) => {
+    shown.flatMap(({ column, figure, pairs, sheet }) => {
       if (!figure || !sheet) return [];
+      const own = pairs.map((pair) => pair && new Map([...pair].map(([other, mine]) => [mine, other])));
       const refined = path.reduce((f, key, level) => refine(f, splits[level] as Split, own[level]?.get(key) ?? key, names), figure);
       return [[column.key, refinement(asked.figure, refined, asked.digits)]];
     }),

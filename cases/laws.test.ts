@@ -155,8 +155,7 @@ test('columns beside a split each add up to their own whole, and each of their v
       for (const column of columns) params.append('column', column);
       const sheet = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
       expect(sheet.tie).toMatchObject({ ok: true, offBy: '0.00' });
-      const inside = withParams(figure, {});
-      if (split.by === 'dim' && split.under !== null) inside.append('dim.unit', split.under);
+      const inside = withParams(splitWhole(figure, split, { chart: CHART, trees: TREES }), {});
       for (const { key, scope } of sheet.compared?.slice(0, 4) ?? []) {
         const kept = sheet.rows.filter((r) => r.values?.[key] != null);
         if (kept.length === 0 || Object.keys(scope).length === 0) continue;
@@ -177,6 +176,41 @@ test('columns beside a split each add up to their own whole, and each of their v
       strip.set('compare', compare);
       const { values } = await readTotals(fresh.ctx, fresh.owner, readQuery(totalsShape, strip));
       for (const [key, value] of Object.entries(sheet.values ?? {})) if (value !== null) expect([key, values?.[key]]).toEqual([key, value]);
+    }),
+    { numRuns: LEDGERS * FIGURES },
+  );
+});
+
+test('what is told of the lines of each row is so of the lines that the core finds there', async () => {
+  const columns = ['lines', 'quantity', 'per-unit', 'average', 'smallest', 'largest'];
+  await fc.assert(
+    fc.asyncProperty(fc.nat(), fc.constantFrom(...SPLITS), async (seed, split) => {
+      const { ledger, figure } = asked(seed);
+      const params = withParams(figure, { by: splitText(split) });
+      for (const column of columns) params.append('column', column);
+      const sheet = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
+      const names = { chart: CHART, trees: TREES };
+      const whole = splitWhole(figure, split, names);
+      const told = (lines: ReturnType<typeof linesOf>): (string | null)[] => {
+        const sizes = lines.map((l) => Math.abs(l.amount));
+        const counted = lines.filter((l) => l.quantity !== null);
+        const thousandths = counted.reduce((sum, l) => sum + Math.round(Number(l.quantity) * 1_000), 0);
+        const alike = new Set(counted.map((l) => l.unit)).size === 1;
+        const over = (a: number, b: number): string => formatAmount(Math.sign(a * b) * Math.round(Math.abs(a / b)) || 0, 2);
+        return [
+          String(lines.length),
+          alike ? String(thousandths / 1_000) : null,
+          alike && thousandths !== 0 ? over(movementOf(counted) * 1_000, thousandths) : null,
+          lines.length > 0 ? over(movementOf(lines), lines.length) : null,
+          lines.length > 0 ? formatAmount(Math.min(...sizes), 2) : null,
+          lines.length > 0 ? formatAmount(Math.max(...sizes), 2) : null,
+        ];
+      };
+      expect(columns.map((c) => sheet.values?.[c])).toEqual(told(linesOf(ledger, whole)));
+      const row = sheet.rows[seed % Math.max(1, sheet.rows.length)];
+      if (!row) return;
+      const key = split.by === 'period' ? String(parsePeriod(row.member)) : row.member;
+      expect([row.member, ...columns.map((c) => row.values?.[c])]).toEqual([row.member, ...told(linesOf(ledger, refine(whole, split, key, names)))]);
     }),
     { numRuns: LEDGERS * FIGURES },
   );

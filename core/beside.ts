@@ -1,7 +1,7 @@
 import type { Calendar } from './calendar';
 import { addDays, daysBetween, mondayOf, weekOf } from './dates';
 import type { Split, Window } from './figure';
-import { memberOrder, type SheetParts, type SheetRow } from './sheet';
+import { memberOrder, pathKey, type SheetParts, type SheetRow } from './sheet';
 
 /** A row of sheets that are split alike, side by side: one of each sheet, null where a sheet has no such row. */
 export interface RowBeside {
@@ -13,16 +13,15 @@ export interface RowBeside {
 
 /** Rows of several sheets of the same splits beside each other, in reading order; whoever is in one of them has a row. */
 export function besideEachOther(sheets: readonly SheetParts[], splits: readonly Split[]): RowBeside[] {
-  const joined = (path: string[]): string => path.join('\n');
-  const found = sheets.map((sheet) => new Map(sheet.rows.map((row) => [joined(row.path), row])));
-  const paths = new Map(sheets.flatMap((sheet) => sheet.rows.map((row): [string, string[]] => [joined(row.path), row.path])));
+  const found = sheets.map((sheet) => new Map(sheet.rows.map((row) => [pathKey(row.path), row])));
+  const paths = new Map(sheets.flatMap((sheet) => sheet.rows.map((row): [string, string[]] => [pathKey(row.path), row.path])));
   return [...paths.values()]
     .sort((a, b) => inReadingOrder(a, b, splits))
     .map((path) => ({
       member: path[path.length - 1] as string,
       path,
       depth: path.length - 1,
-      rows: found.map((rows) => rows.get(joined(path)) ?? null),
+      rows: found.map((rows) => rows.get(pathKey(path)) ?? null),
     }));
 }
 

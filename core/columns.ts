@@ -3,6 +3,7 @@ import { COMPARISON_LABEL, COMPARISONS, type Comparison } from './comparisons';
 import { isDate } from './dates';
 import type { Window } from './figure';
 import { add } from './money';
+import { RECORD_HINT, RECORD_LABEL, RECORDS, type RecordOf } from './records';
 import { dateText } from './sentence';
 import { shareOf, type Value } from './statement';
 
@@ -19,6 +20,8 @@ export type Column =
   | { key: string; is: 'currency'; of: string }
   /** A part of the window’s own lines that is usually asked about alone. */
   | { key: string; is: 'part'; of: Part }
+  /** What is told of the lines of another column beside their sum: how many, how much of them, how large. */
+  | { key: string; is: 'records'; of: RecordOf; in: string }
   /** A column of one’s own over others: their sum, or the first over another. */
   | { key: string; is: 'own'; name: string; terms: { of: string; times: 1 | -1 }[]; over: string | null };
 
@@ -42,6 +45,8 @@ export function readColumn(text: string): Column {
   if (text.startsWith('own|')) return readOwn(text);
   const [word = '', ...rest] = text.split(':');
   const of = rest.join(':');
+  const record = RECORDS.find((r) => r === word);
+  if (record) return { key: text, is: 'records', of: record, in: ownWindow(of || 'window') };
   if (word === 'in' && /^[A-Z]{3}$/.test(of)) return { key: text, is: 'currency', of };
   if (word === 'over' && of) return readSpan(text, of);
   if (word === 'budget' && of) return { key: text, is: 'budget', version: of, of: 'window' };
@@ -55,8 +60,14 @@ export function readColumn(text: string): Column {
   if (word === 'variance' && of) return { key: text, is: 'variance', of: 'window', base: `budget:${of}` };
   if (word === 'variance-ytd' && of) return { key: text, is: 'variance', of: 'ytd', base: `budget-ytd:${of}` };
   throw new ColumnError(
-    `“${text}” is no column; columns are ${COMPARISONS.join(', ')}, budget:<version>, budget-ytd:<version>, change:<column>, change%:<column>, variance:<version>, share, share:<column>, ${PARTS.join(', ')}, own|<name>|+<column>|-<column>, own|<name>|<column>|/|<column>, in:<currency>, over:<from>..<to>`,
+    `“${text}” is no column; columns are ${COMPARISONS.join(', ')}, budget:<version>, budget-ytd:<version>, change:<column>, change%:<column>, variance:<version>, share, share:<column>, ${PARTS.join(', ')}, ${RECORDS.join(', ')} (each also of another window, as quantity:year-before), own|<name>|+<column>|-<column>, own|<name>|<column>|/|<column>, in:<currency>, over:<from>..<to>`,
   );
+}
+
+/** Lines are of a window, not of what is reckoned or planned. @throws ColumnError */
+function ownWindow(key: string): string {
+  if (['window', 'comparison', 'span', 'part'].includes(readColumn(key).is)) return key;
+  throw new ColumnError(`“${key}” has no lines of its own`);
 }
 
 /** `over:2026.01..2026.03` or `over:2026-01-15..2026-03-31`. */
@@ -92,6 +103,7 @@ export function withBases(wanted: readonly Column[]): Column[] {
     if (found.has(column.key)) return;
     if ('base' in column) for (const key of [column.of, column.base]) take(readColumn(key));
     if (column.is === 'share') take(readColumn(column.of));
+    if (column.is === 'records') take(readColumn(column.in));
     if (column.is === 'own') for (const key of [...column.terms.map((t) => t.of), ...(column.over === null ? [] : [column.over])]) take(readColumn(key));
     found.set(column.key, column);
   };
@@ -120,6 +132,8 @@ export function columnLabel(column: Column): string {
       return `Variance from ${lower(column.base)}`;
     case 'part':
       return PART_LABEL[column.of];
+    case 'records':
+      return column.in === 'window' ? RECORD_LABEL[column.of] : `${RECORD_LABEL[column.of]}, ${lower(column.in)}`;
     case 'own':
       return column.over === null ? column.name : `${column.name}, %`;
     case 'share':
@@ -158,6 +172,8 @@ export function columnHint(column: Column, shareRow: string | null): string {
       return 'Actual less budget. More income or less expense is favourable.';
     case 'part':
       return column.of === 'unposted' ? 'What is entered for the window but not yet posted.' : 'What year-end adjustments made of the window.';
+    case 'records':
+      return RECORD_HINT[column.of];
     case 'own':
       return column.over === null
         ? `Made of: ${column.terms.map((t, i) => `${t.times === -1 ? 'less ' : i > 0 ? 'plus ' : ''}${lower(t.of)}`).join(' ')}.`

@@ -142,6 +142,29 @@ function nested<Held>(
   return { rows, columns, sum };
 }
 
+/** Leaves of anything else that can be put together, by the path of each row of a sheet split alike, and of the whole. */
+export function byRow<Kept>(
+  leaves: readonly { keys: (string | null)[]; kept: Kept }[],
+  { splits, trees }: Pick<SheetQuestion, 'splits' | 'trees'>,
+  together: (all: Kept[]) => Kept,
+): { rows: Map<string, Kept>; whole: Kept } {
+  const rows = new Map<string, Kept>();
+  const descend = (held: readonly { keys: (string | null)[]; kept: Kept }[], level: number, above: string[]): void => {
+    const split = splits[level];
+    if (!split) return;
+    for (const [member, mine] of grouped(held, split, level, trees)) {
+      const path = [...above, member];
+      rows.set(pathKey(path), together(mine.map((leaf) => leaf.kept)));
+      descend(mine, level + 1, path);
+    }
+  };
+  descend(leaves, 0, []);
+  return { rows, whole: together(leaves.map((leaf) => leaf.kept)) };
+}
+
+/** A path as one key. */
+export const pathKey = (path: readonly string[]): string => path.join('\n');
+
 interface Contribution {
   sum: SplitSum;
   as: 'own' | 'retained';

@@ -1,9 +1,11 @@
 import { addOwn, addRetained, type Balance, emptyBalance, type PartSum } from '@/core/balances';
 import type { Split } from '@/core/figure';
+import { noRecords, QUANTITY_DIGITS, type Records, together } from '@/core/records';
 import type { SplitSum } from '@/core/sheet';
+import { keySql } from './clauseSql';
 import { kindOf } from './codes';
 import { type Db, rowsOf } from './db';
-import { type PartRow, partsFrom } from './figureSql';
+import { lineLeg, linesFrom, type PartRow, partsFrom } from './figureSql';
 import type { Question } from './question';
 
 /** More rows than this are no sheet that anybody reads; the question is refused with a remedy. */
@@ -21,16 +23,7 @@ export async function splitSums(db: Db, question: Question, splits: readonly Spl
   const { sql, bindings } = partsFrom(question, splits, from ? { from } : {});
   const rows = await rowsOf<PartRow>(db, `${sql} limit ${SUMS_MAX + 1}`, bindings);
   if (rows.length > SUMS_MAX) throw new TooManyRowsError();
-  const names = await Promise.all(
-    splits.map((split, i) =>
-      namesOf(
-        db,
-        split,
-        rows.map((r) => r[`key${i}`] ?? null),
-        question,
-      ),
-    ),
-  );
+  const names = await keyNames(db, splits, rows, question);
   const rolls = new Map(question.entities.map((e) => [e.entity.code, e.rolls]));
   return rows.map((row) => ({
     entity: row.entity,
@@ -43,8 +36,56 @@ export async function splitSums(db: Db, question: Question, splits: readonly Spl
     debit: row.debit,
     credit: row.credit,
     count: row.count,
-    keys: splits.map((_, i) => names[i]?.(row[`key${i}`] ?? null) ?? null),
+    keys: names(row),
   }));
+}
+
+/** What is told of the lines of a figure's window beside their sum, by split keys. @throws TooManyRowsError */
+export async function recordSums(db: Db, question: Question, splits: readonly Split[]): Promise<{ keys: (string | null)[]; kept: Records }[]> {
+  const { sql, bindings } = linesFrom(question);
+  const leg = lineLeg(question);
+  const keys = splits.map((split, i) => `${keySql(split, leg, question)} as key${i}`);
+  const rows = await rowsOf<RecordRow>(
+    db,
+    `select ${[...keys, ''].join(', ')} count(*)::integer as lines, coalesce(sum(s.amount), 0)::bigint as amount,
+       min(abs(s.amount)) as smallest, max(abs(s.amount)) as largest,
+       (coalesce(sum(s.quantity), 0) * ${10 ** QUANTITY_DIGITS})::numeric(60, 0)::text as quantity,
+       coalesce(sum(s.amount) filter (where s.quantity is not null), 0)::bigint as priced,
+       min(coalesce(s.unit, '')) filter (where s.quantity is not null) as first_unit,
+       max(coalesce(s.unit, '')) filter (where s.quantity is not null) as last_unit
+     from (select s.* ${sql}) s
+     join (select id as entity_id, code as entity_code from entity) c on c.entity_id = s.entity
+     join account a on a.id = s.account
+     ${splits.length > 0 ? `group by ${splits.map((_, i) => i + 1).join(', ')}` : ''} limit ${SUMS_MAX + 1}`,
+    bindings,
+  );
+  if (rows.length > SUMS_MAX) throw new TooManyRowsError();
+  const names = await keyNames(db, splits, rows, question);
+  return rows.map((row) => {
+    const { lines, amount, smallest, largest, priced } = row;
+    const [first, last] = [row.first_unit, row.last_unit].map((unit) => (unit === null ? noRecords() : { ...noRecords(), unit }));
+    const { unit } = together([first as Records, last as Records]);
+    return { keys: names(row), kept: { lines, amount, smallest, largest, priced, unit, quantity: BigInt(row.quantity) } };
+  });
+}
+
+type Keyed = Record<`key${number}`, string | number | null>;
+type RecordRow = Keyed &
+  Pick<Records, 'lines' | 'amount' | 'smallest' | 'largest' | 'priced'> & { quantity: string; first_unit: string | null; last_unit: string | null };
+
+/** Names in place of the raw keys of rows. */
+async function keyNames(db: Db, splits: readonly Split[], rows: readonly Keyed[], question: Question): Promise<(row: Keyed) => (string | null)[]> {
+  const names = await Promise.all(
+    splits.map((split, i) =>
+      namesOf(
+        db,
+        split,
+        rows.map((r) => r[`key${i}`] ?? null),
+        question,
+      ),
+    ),
+  );
+  return (row) => splits.map((_, i) => names[i]?.(row[`key${i}`] ?? null) ?? null);
 }
 
 /** The figure's total over all its accounts, and per entity. @param from see partsFrom */

@@ -160,7 +160,8 @@ export function bearingLinesFrom(question: Question): FigureSql {
   return { sql: `from (${sql}) s`, bindings, source: 'line' };
 }
 
-const lineLeg = (question: Question): Leg => ({
+/** How the lines of a question are read. */
+export const lineLeg = (question: Question): Leg => ({
   table: 'line',
   axis: question.figure.window.by === 'period' ? 'period' : 'day',
   cut: 'all',

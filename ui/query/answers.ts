@@ -50,7 +50,7 @@ export interface ColumnHead {
   label: string;
   title: string;
   hint: string;
-  unit: 'amount' | 'percent';
+  unit: 'amount' | 'percent' | 'number';
   /** Scope parameters that make the window of the sheet that of the column; none where it is reckoned from others. */
   scope: Record<string, string | string[]>;
 }

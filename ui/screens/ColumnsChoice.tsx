@@ -21,6 +21,18 @@ const COMPARED: [string, string][] = [
   ['adjustments', 'Adjustment entries of the window'],
 ];
 
+/** What is told of the lines behind each row, in a split. */
+const OF_LINES: [string, string][] = [
+  ['lines', 'How many lines'],
+  ['quantity', 'Quantity'],
+  ['quantity:year-before', 'Quantity, a year before'],
+  ['per-unit', 'Amount per unit'],
+  ['per-unit:year-before', 'Amount per unit, a year before'],
+  ['average', 'Average line'],
+  ['smallest', 'Smallest line'],
+  ['largest', 'Largest line'],
+];
+
 /** Which columns stand beside the window. They are kept when rows are opened further, since they are in the address. */
 export function ColumnsChoice(props: Props) {
   const { chosen } = props;
@@ -44,6 +56,8 @@ export function ColumnsChoice(props: Props) {
 interface Props {
   /** The companies whose budgets can stand beside; none where no budget can. */
   plansOf: string[];
+  /** Whether the lines behind each row can be told of. */
+  ofLines?: boolean;
   /** Over what shares are; null where there are none. */
   sharesOf: string | null;
   chosen: string[];
@@ -52,7 +66,7 @@ interface Props {
   onChange(keys: string[]): void;
 }
 
-function Columns({ plansOf, sharesOf, chosen, currency, onChange }: Props) {
+function Columns({ plansOf, ofLines = false, sharesOf, chosen, currency, onChange }: Props) {
   const { data: plans } = useAnswer<BudgetList>('/budgets', plansOf.length === 0 ? null : new URLSearchParams(plansOf.map((code) => ['entity', code])));
   const versions = [...new Set(plans?.rows.map((r) => r.version))];
   const budgets = versions.flatMap((v): [string, string][] => [
@@ -78,7 +92,7 @@ function Columns({ plansOf, sharesOf, chosen, currency, onChange }: Props) {
   };
   const own = ticked.filter((key) => key.startsWith('own|')).map((key): [string, string] => [key, key.split('|')[1] ?? key]);
   const spans = ticked.filter((key) => key.startsWith('over:') || key.includes(':over:')).map((key): [string, string] => [key, columnLabel(readColumn(key))]);
-  const all = [...COMPARED, ...shares, ...budgets, ...currencies, ...spans, ...own];
+  const all = [...COMPARED, ...shares, ...(ofLines ? OF_LINES : []), ...budgets, ...currencies, ...spans, ...own];
   return (
     <>
       <fieldset>
@@ -98,7 +112,10 @@ function Columns({ plansOf, sharesOf, chosen, currency, onChange }: Props) {
       </fieldset>
       <OtherWindow onAdd={(keys) => put([...ticked, ...keys.filter((key) => !ticked.includes(key))])} />
       <OwnColumn
-        choices={[['window', 'This window'], ...all.filter(([key]) => !key.includes('%') && !key.startsWith('share') && !key.startsWith('in:'))]}
+        choices={[
+          ['window', 'This window'],
+          ...all.filter(([key]) => !key.includes('%') && !key.startsWith('share') && !key.startsWith('in:') && !OF_LINES.some(([k]) => k === key)),
+        ]}
         onAdd={(key) => put([...ticked, key])}
       />
     </>

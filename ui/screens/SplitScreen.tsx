@@ -230,6 +230,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
           {!across && (
             <ColumnsChoice
               plansOf={scopeAt(screen, screen.steps.length).getAll('entity')}
+              ofLines
               sharesOf="the whole"
               chosen={compared}
               currency={data?.currency ?? ''}

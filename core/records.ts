@@ -1,0 +1,93 @@
+import { add, formatAmount, type Minor } from './money';
+
+/** What is told of the lines of a figure beside their sum. */
+export const RECORDS = ['lines', 'quantity', 'per-unit', 'average', 'smallest', 'largest'] as const;
+export type RecordOf = (typeof RECORDS)[number];
+
+export const RECORD_LABEL: Record<RecordOf, string> = {
+  lines: 'Lines',
+  quantity: 'Quantity',
+  'per-unit': 'Per unit',
+  average: 'Average line',
+  smallest: 'Smallest line',
+  largest: 'Largest line',
+};
+
+export const RECORD_HINT: Record<RecordOf, string> = {
+  lines: 'How many lines there are.',
+  quantity: 'The quantities of the lines added up, where all are in one unit.',
+  'per-unit': 'The amounts of lines that have a quantity, over those quantities.',
+  average: 'The amounts over the lines.',
+  smallest: 'The amount of the smallest line, whichever side it is on.',
+  largest: 'The amount of the largest line, whichever side it is on.',
+};
+
+/** Quantities are kept to so many decimals. */
+export const QUANTITY_DIGITS = 6;
+const SCALE = 10n ** BigInt(QUANTITY_DIGITS);
+
+/** The lines of a figure: how many, their sum, their sizes, and their quantities. */
+export interface Records {
+  lines: number;
+  amount: Minor;
+  /** In millionths of the unit. */
+  quantity: bigint;
+  /** null: there are no quantities; `~several`: they are in several units and do not add up. */
+  unit: string | null;
+  /** Amount of the lines that have a quantity. */
+  priced: Minor;
+  /** Amounts without their side; null where there are no lines. */
+  smallest: Minor | null;
+  largest: Minor | null;
+}
+
+const SEVERAL = '~several';
+
+export const noRecords = (): Records => ({ lines: 0, amount: 0, quantity: 0n, unit: null, priced: 0, smallest: null, largest: null });
+
+export function together(all: Iterable<Records>): Records {
+  const found = noRecords();
+  for (const r of all) {
+    found.lines += r.lines;
+    found.amount = add(found.amount, r.amount);
+    found.priced = add(found.priced, r.priced);
+    found.quantity += r.quantity;
+    if (r.unit !== null) found.unit = found.unit === null || found.unit === r.unit ? r.unit : SEVERAL;
+    found.smallest = found.smallest === null ? r.smallest : Math.min(found.smallest, r.smallest ?? found.smallest);
+    found.largest = found.largest === null ? r.largest : Math.max(found.largest, r.largest ?? found.largest);
+  }
+  return found;
+}
+
+/** As it crosses the API: a number in plain digits; null where there is nothing to say. @param digits decimals of the currency */
+export function recordText(records: Records, of: RecordOf, digits: number): string | null {
+  const { unit, quantity } = records;
+  switch (of) {
+    case 'lines':
+      return String(records.lines);
+    case 'quantity':
+      return unit === null || unit === SEVERAL ? null : quantityText(quantity);
+    case 'per-unit':
+      return unit === null || unit === SEVERAL || quantity === 0n ? null : formatAmount(Number(over(BigInt(records.priced) * SCALE, quantity)), digits);
+    case 'average':
+      return records.lines === 0 ? null : formatAmount(Number(over(BigInt(records.amount), BigInt(records.lines))), digits);
+    default:
+      return records[of] === null ? null : formatAmount(records[of], digits);
+  }
+}
+
+/** Rounded half away from zero (method.md §1). */
+function over(a: bigint, b: bigint): bigint {
+  const [size, by] = [a < 0n ? -a : a, b < 0n ? -b : b];
+  const rounded = (size * 2n + by) / (by * 2n);
+  return a < 0n === b < 0n ? rounded : -rounded;
+}
+
+/** 38000000000n → "38000", 1500000n → "1.5" */
+function quantityText(millionths: bigint): string {
+  const size = millionths < 0n ? -millionths : millionths;
+  const fraction = String(size % SCALE)
+    .padStart(QUANTITY_DIGITS, '0')
+    .replace(/0+$/, '');
+  return `${millionths < 0n ? '-' : ''}${size / SCALE}${fraction ? `.${fraction}` : ''}`;
+}

@@ -110,6 +110,7 @@ function kindOf(found: Recognition): LoadKind {
   if (has('from', 'to', 'rate')) return 'rates';
   if (has('year', 'number', 'from')) return 'calendar';
   if (has('number', 'kind', 'account')) return 'holdings';
+  if (has('code', 'name', 'box')) return 'tax-codes';
   if (has('number', 'type', 'amount')) return 'documents';
   if (has('number', 'account', 'amount')) return 'commitments';
   return 'lines';

@@ -6,8 +6,11 @@ export type Format = (typeof FORMATS)[number];
 
 export const LOAD_KINDS = [
   ...['lines', 'accounts', 'dimensions', 'budgets', 'commitments', 'documents', 'rates'],
-  ...['trial-balance', 'calendar', 'holdings'],
-] as unknown as readonly ['lines', 'accounts', 'dimensions', 'budgets', 'commitments', 'documents', 'rates', 'trial-balance', 'calendar', 'holdings'];
+  ...['trial-balance', 'calendar', 'holdings', 'tax-codes'],
+] as unknown as readonly [
+  ...['lines', 'accounts', 'dimensions', 'budgets', 'commitments', 'documents', 'rates'],
+  ...['trial-balance', 'calendar', 'holdings', 'tax-codes'],
+];
 export type LoadKind = (typeof LOAD_KINDS)[number];
 
 export const ENCODINGS = ['utf-8', 'utf-16le', 'utf-16be', 'windows-1252', 'iso-8859-15'] as const;

@@ -28,11 +28,14 @@ export interface DemoLine {
   /** Transaction currency and amount in its minor units. */
   currency?: [code: string, amount: number];
   quantity?: [number: number, unit: string];
+  /** Tax code and the tax on the line, in minor units. */
+  tax?: [code: string, amount: number];
 }
 
 export const COLUMNS = [
   ...['entity', 'entry', 'line', 'date', 'account', 'debit', 'credit', 'description', 'period', 'year', 'journal', 'entry_description'],
   ...['document', 'document_type', 'document_date', 'due_date', 'counterparty', 'counterparty_name', 'currency', 'currency_amount'],
+  ...['tax_code', 'tax_amount'],
   ...['quantity', 'unit', 'status', 'posted_by', 'entered_at', 'reversal_of', 'source', 'kind'],
   ...['dim:costcentre', 'dim:vessel', 'dim:route', 'dim:project', 'dim:fund', 'dim:partner'],
 ];
@@ -54,6 +57,7 @@ export function rowsOf(entry: DemoEntry): string {
       ...[entry.period?.[0], entry.period?.[1], entry.journal, entry.description],
       ...[entry.document, entry.documentType, entry.documentDate, entry.dueDate, entry.counterparty?.[0], entry.counterparty?.[1]],
       ...[line.currency?.[0], line.currency && money(line.currency[1])],
+      ...[line.tax?.[0], line.tax && money(line.tax[1])],
       ...[line.quantity?.[0], line.quantity?.[1], entry.status, entry.postedBy, entry.enteredAt ?? entry.date, entry.reversalOf],
       ...[SOURCES[entry.postedBy] ?? 'Head office', entry.kind],
       ...[dims.costcentre, dims.vessel, dims.route, dims.project, dims.fund, dims.partner],

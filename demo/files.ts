@@ -128,6 +128,18 @@ export function commitmentsFile(): string {
 /** The plan of the ferries. */
 export const budgetFile = (): string => csv(budgetRows(demoWorld()));
 
+/** Tax codes of the three companies, and the boxes of their made-up returns. */
+export const taxCodesFile = (): string =>
+  csv([
+    ['entity', 'code', 'name', 'rate', 'box', 'net_box'],
+    ...['KSF', 'STL'].flatMap((entity) => [
+      [entity, 'S20', 'Sales at 20 %', '20', 'Box 1, tax on sales', 'Box 4, sales without tax'],
+      [entity, 'P20', 'Purchases at 20 %', '20', 'Box 2, tax on purchases', 'Box 5, purchases without tax'],
+    ]),
+    ['NHS', 'S25', 'Sales at 25 %', '25', 'Box 1, tax on sales', 'Box 4, sales without tax'],
+    ['NHS', 'P20', 'Purchases', '20', 'Box 2, tax on purchases', 'Box 5, purchases without tax'],
+  ]);
+
 /** Banks and tills, with the ledger accounts that they are tied to. */
 export function holdingsFile(): string {
   const bank = (entity: string, number: string, name: string, account: string, own: string, currency = '') => [

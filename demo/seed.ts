@@ -12,7 +12,7 @@ import { addToThread, changeKnot, saveThread } from '@/cases/threads';
 import type { Viewer } from '@/cases/viewer';
 import type { newPersonSchema } from '@/contracts/bodies';
 import { countPeople, personByEmail } from '@/store/people';
-import { budgetFile, commitmentsFile, holdingsFile, ratesFile, writeDemoFiles, writeDocuments, writeRestatement } from './files';
+import { budgetFile, commitmentsFile, holdingsFile, ratesFile, taxCodesFile, writeDemoFiles, writeDocuments, writeRestatement } from './files';
 import { RESTATED } from './restate';
 
 /** Story 1 as far as somebody has followed it: a thread with a fork, one step of which moves when two months come again. */
@@ -92,6 +92,9 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
       await writeFile(rates, ratesFile());
       await must(loadFile(ctx, owner, rates, { kind: 'rates' }));
       await must(loadFile(ctx, owner, await writeDocuments(folder), { kind: 'documents', entity: 'KSF' }));
+      const taxCodes = join(folder, 'tax-codes.csv');
+      await writeFile(taxCodes, taxCodesFile());
+      await must(loadFile(ctx, owner, taxCodes, { kind: 'tax-codes' }));
     } finally {
       await rm(folder, { recursive: true, force: true });
     }

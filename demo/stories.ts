@@ -59,7 +59,7 @@ function fuelInDryDock(): DemoEntry {
   return {
     ...invoice('PI-KSF-90702', '2026-07-08', 'Bunkering Maren, 38000 litres', ['S-BUNK', 'Sound Bunkering'], 'SB-77120'),
     lines: [
-      { account: '6210', amount: 2_546_000, dims, quantity: [38_000, 'l'] },
+      { account: '6210', amount: 2_546_000, dims, quantity: [38_000, 'l'], tax: ['P20', 509_200] },
       { account: '1331', amount: 509_200 },
       { account: '2111', amount: -3_055_200 },
     ],
@@ -105,7 +105,7 @@ const typedYear = (): DemoEntry => ({
   period: [3, 2027],
   enteredAt: '2026-06-12',
   lines: [
-    { account: '6310', amount: 684_000, dims: { vessel: 'TERN', costcentre: 'EN-TER' } },
+    { account: '6310', amount: 684_000, dims: { vessel: 'TERN', costcentre: 'EN-TER' }, tax: ['P20', 136_800] },
     { account: '1331', amount: 136_800 },
     { account: '2110', amount: -820_800 },
   ],
@@ -116,7 +116,7 @@ const creditNoteWithoutInvoice = (): DemoEntry => ({
   ...invoice('FC-00019', '2026-08-12', 'Credit note, Lindra Stores', ['C-103', 'Lindra Stores'], 'FC-00019'),
   ...{ journal: 'FI', documentType: 'credit note' },
   lines: [
-    { account: '4210', amount: 240_000, dims: { route: 'R3', vessel: 'TERN' } },
+    { account: '4210', amount: 240_000, dims: { route: 'R3', vessel: 'TERN' }, tax: ['S20', 48_000] },
     { account: '2310', amount: 48_000 },
     { account: '1310', amount: -288_000 },
   ],

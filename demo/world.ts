@@ -202,7 +202,7 @@ class World {
         },
         lines: [
           { account: till, amount: sales },
-          { account: '4512', amount: -(sales - tax), dims: { costcentre } },
+          { account: '4512', amount: -(sales - tax), dims: { costcentre }, tax: ['S20', tax] },
           { account: '2310', amount: -tax },
         ],
       };
@@ -218,6 +218,7 @@ class World {
       const net = this.random.around(310_000 * season, 0.7);
       const surcharge = Math.round(net * 0.06);
       const tax = Math.round((net + surcharge) * 0.2);
+      const onSurcharge = Math.round(surcharge * 0.2);
       const number = this.next('FI');
       // A number that was given out and never booked (story 11).
       const document = number === 'FI-00871' ? this.next('FI') : number;
@@ -227,8 +228,8 @@ class World {
         ...{ document, documentType: 'invoice', documentDate: date, dueDate: addDays(date, 30) },
         lines: [
           { account: '1310', amount: net + surcharge + tax },
-          { account: i % 9 === 0 ? '4212' : '4210', amount: -net, dims },
-          { account: '4213', amount: -surcharge, dims },
+          { account: i % 9 === 0 ? '4212' : '4210', amount: -net, dims, tax: ['S20', tax - onSurcharge] },
+          { account: '4213', amount: -surcharge, dims, tax: ['S20', onSurcharge] },
           { account: '2310', amount: -tax },
         ],
       };
@@ -538,7 +539,12 @@ class World {
         },
         lines: [
           { account: '1312', amount: net + tax },
-          { account: i % 3 === 0 ? '4610' : '4612', amount: -net, dims: { costcentre: this.random.pick(['YD-DOCK', 'YD-STEEL', 'YD-ENG']) } },
+          {
+            account: i % 3 === 0 ? '4610' : '4612',
+            amount: -net,
+            dims: { costcentre: this.random.pick(['YD-DOCK', 'YD-STEEL', 'YD-ENG']) },
+            tax: ['S25', tax],
+          },
           { account: '2310', amount: -tax },
         ],
       };
@@ -811,7 +817,7 @@ class World {
   private withTax(account: string, net: number, creditor: string, dims: DemoLine['dims'] = {}): DemoLine[] {
     const tax = Math.round(net * 0.2);
     return [
-      { account, amount: net, dims },
+      { account, amount: net, dims, tax: ['P20', tax] },
       { account: '1331', amount: tax },
       { account: creditor, amount: -(net + tax) },
     ];

@@ -173,7 +173,21 @@ async function* objectsOfLines(text: Readable): AsyncGenerator<unknown> {
 }
 
 /** Names under which a JSON file may keep its list. */
-const LISTS = ['lines', 'accounts', 'members', 'dimensions', 'budgets', 'commitments', 'documents', 'rates', 'balances', 'periods', 'holdings', 'rows'];
+const LISTS = [
+  'lines',
+  'accounts',
+  'members',
+  'dimensions',
+  'budgets',
+  'commitments',
+  'documents',
+  'rates',
+  'balances',
+  'periods',
+  'holdings',
+  'tax-codes',
+  'rows',
+];
 
 async function* objectsOfJson(text: Readable, list: boolean): AsyncGenerator<unknown> {
   const parser = new JSONParser({ paths: list ? ['$.*'] : LISTS.map((name) => `$.${name}.*`), keepStack: false });

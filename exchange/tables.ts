@@ -110,6 +110,14 @@ export const HOLDING_COLUMNS: Columns = {
   amounts: [],
 };
 
+export const TAX_CODE_COLUMNS: Columns = {
+  required: ['code', 'name'],
+  known: ['entity', 'code', 'name', 'rate', 'box', 'net_box'],
+  prefixes: [],
+  dates: [],
+  amounts: [],
+};
+
 export const COLUMNS: Record<LoadKind, Columns> = {
   lines: LINE_COLUMNS,
   accounts: ACCOUNT_COLUMNS,
@@ -121,6 +129,7 @@ export const COLUMNS: Record<LoadKind, Columns> = {
   'trial-balance': TRIAL_BALANCE_COLUMNS,
   calendar: CALENDAR_COLUMNS,
   holdings: HOLDING_COLUMNS,
+  'tax-codes': TAX_CODE_COLUMNS,
 };
 
 export const isKnown = (columns: Columns, name: string): boolean =>

@@ -2,7 +2,7 @@ import type { Knex } from 'knex';
 import { type Db, NEVER, rowsOf } from './db';
 
 /** Layers of what comes beside lines. A newer load replaces rows and keeps them, so that earlier answers can be had again. */
-export type DeliveryTable = 'budget' | 'commitment' | 'document' | 'document_link' | 'attachment' | 'rate';
+export type DeliveryTable = 'budget' | 'commitment' | 'document' | 'document_link' | 'attachment' | 'rate' | 'tax_code';
 
 const BATCH_ROWS = 500;
 

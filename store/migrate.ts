@@ -10,6 +10,7 @@ import * as keptScopes from './migrations/0008_kept_scopes';
 import * as grants from './migrations/0009_grants';
 import * as source from './migrations/0010_source';
 import * as folders from './migrations/0011_folders';
+import * as taxCodes from './migrations/0012_tax_codes';
 
 const migrations: Record<string, Knex.Migration> = {
   '0001_ledger': ledger,
@@ -23,6 +24,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0009_grants': grants,
   '0010_source': source,
   '0011_folders': folders,
+  '0012_tax_codes': taxCodes,
 };
 
 /** Brings the schema up to date; nothing happens if it is. */

@@ -245,6 +245,25 @@ export async function loadCalendar(db: Db, job: LoadJob, problems: Problems): Pr
 
 const same = (a: Period, b: Period): boolean => a.from === b.from && a.to === b.to && a.adjustment === b.adjustment;
 
+/** Tax codes with the boxes of the return that they go into. A code given again replaces the former. */
+export async function loadTaxCodes(db: Db, job: LoadJob, problems: Problems): Promise<Laid> {
+  const writer = rowWriter(db, 'tax_code');
+  const seen = new Map<string, number>();
+  const lines = await each(job, problems, 'tax codes', async ({ row, values }, fault, fields) => {
+    const entity = fields.entity(values.entity, fault);
+    const [code, name] = [needed(values, 'code', fault), needed(values, 'name', fault)];
+    if (!entity || !code || !name) return null;
+    const key = `${entity.code}|${code}`;
+    const first = seen.get(key);
+    if (first !== undefined) fault('code', `tax code ${code} stands twice, first in row ${first}`);
+    seen.set(key, row);
+    const [rate, box, netBox] = ['rate', 'box', 'net_box'].map((column) => text(values, column));
+    return () => writer.add({ load: job.id, entity: entity.id, code, name, rate, box, net_box: netBox });
+  });
+  await writer.flush();
+  return { lines, replaced: problems.count === 0 ? await replaceSame(db, 'tax_code', job.id, ['entity', 'code']) : 0 };
+}
+
 /** The register of bank accounts and cash boxes, each with the ledger account that it is tied to. */
 export async function loadHoldings(db: Db, job: LoadJob, problems: Problems): Promise<Laid> {
   const found: HoldingRow[] = [];

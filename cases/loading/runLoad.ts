@@ -21,7 +21,7 @@ import { loadDimensions } from './loadDimensions';
 import type { LoadJob } from './loadJob';
 import { stageLines } from './loadLines';
 import { loadMasterFiles, newAccount, stageStatedOpenings, statedBalances, statedTotals, typeOf } from './loadMasterFiles';
-import { type Laid, loadBudgets, loadCalendar, loadCommitments, loadDocuments, loadHoldings, loadRates } from './loadOthers';
+import { type Laid, loadBudgets, loadCalendar, loadCommitments, loadDocuments, loadHoldings, loadRates, loadTaxCodes } from './loadOthers';
 import { loadTrialBalance } from './loadTrialBalance';
 import { quickLines } from './quickLines';
 
@@ -120,6 +120,8 @@ function other(
       return loadCalendar(trx, job, problems);
     case 'holdings':
       return loadHoldings(trx, job, problems);
+    case 'tax-codes':
+      return loadTaxCodes(trx, job, problems);
   }
 }
 

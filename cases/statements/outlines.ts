@@ -6,6 +6,7 @@ import { type Outline, type OutlineRow, outlineFaults, type Sign, usualOutline }
 import type { CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
 import { addVersion, newestOutlines, versionsOf } from '@/store/outlines';
 import { addToRecord } from '@/store/record';
+import { hasTaxCodes } from '@/store/taxes';
 import { type Context, known } from '../context';
 import { maySee, require, type Viewer } from '../viewer';
 
@@ -105,6 +106,7 @@ export async function listStatements(ctx: Context, viewer: Viewer, params: { ent
     rows: [
       ...[...found].map(([code, { outline, version, by }]) => ({ code, name: outline.name, kind: outline.kind, version, by, rows: outline.rows.length })),
       { code: 'position', name: 'Position', kind: 'position' as const, version: 0, by: null, rows: 0 },
+      ...((await hasTaxCodes(ctx.read, entity.id)) ? [{ code: 'tax', name: 'Tax return', kind: 'tax' as const, version: 0, by: null, rows: 0 }] : []),
     ],
   };
 }

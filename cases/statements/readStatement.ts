@@ -37,6 +37,7 @@ import { cashFlow } from './cashFlow';
 import { outlinesOf, schemeOutline } from './outlines';
 import { position } from './position';
 import type { StatementRow } from './row';
+import { taxReturn } from './taxReturn';
 
 export interface StatementParams extends ScopeParams {
   column?: string[] | undefined;
@@ -54,6 +55,7 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
   const ctx = await weighed(outer, asked, [{ by: 'account' }, ...(params.across === undefined ? [] : [readSplit(params.across, 'across')])], params.heavy);
   const [entity] = asked.entities;
   if (!entity) throw notFound(`Statement ${code}`);
+  if (code === 'tax') return taxReturn(await weighed(outer, asked, [{ by: 'taxCode' }], params.heavy), asked);
   if (code === 'position') return position(ctx, viewer, asked, params.by);
   const columns = columnsAsked(params.column ?? []);
   const { chart, differs } = chartOf(asked, columns);

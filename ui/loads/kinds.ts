@@ -12,6 +12,7 @@ export const KIND_WORDS: Record<LoadKind, string> = {
   rates: 'exchange rates',
   calendar: 'list of fiscal periods',
   holdings: 'bank accounts and cash boxes',
+  'tax-codes': 'tax codes and their boxes',
 };
 
 export const FORMAT_WORDS: Record<string, string> = {

@@ -568,7 +568,7 @@ export interface Calendars {
 export interface Statement extends SheetHead {
   code: string;
   name: string;
-  kind: 'income' | 'balance' | 'cashflow' | 'position';
+  kind: 'income' | 'balance' | 'cashflow' | 'position' | 'tax';
   shareOf: string | null;
   by?: string;
   languages?: string[];

@@ -30,7 +30,8 @@ function LinesLedger(props: ScreenProps) {
   const { head, error, loading, rows, onRange, ending } = useLedger(scope, sort);
   const { data: entities } = useEntities();
   const oneAccount = /^[\w.-]+$/.test(scope.get('accounts') ?? '');
-  const columns = useMemo((): Column[] => columnsOf(oneAccount, entities?.dimensions ?? []), [oneAccount, entities]);
+  const taxed = scope.has('taxCode');
+  const columns = useMemo((): Column[] => columnsOf(oneAccount, entities?.dimensions ?? [], taxed), [oneAccount, entities, taxed]);
 
   const model = useMemo((): SheetModel => {
     const count = head ? head.totals.count : 0;

@@ -19,7 +19,7 @@ export function SectionedLedger({ by, ...props }: ScreenProps & { by: string }) 
   const { head, sections, lineAt, error, loading, stale, onRange } = useSections(scope, by);
   const named = splitName(by, entities?.dimensions);
   const columns = useMemo(
-    () => columnsOf(by === 'account' || /^[\w.-]+$/.test(scope.get('accounts') ?? ''), entities?.dimensions ?? []),
+    () => columnsOf(by === 'account' || /^[\w.-]+$/.test(scope.get('accounts') ?? ''), entities?.dimensions ?? [], scope.has('taxCode')),
     [entities, by, scope],
   );
 

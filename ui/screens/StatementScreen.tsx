@@ -38,6 +38,8 @@ export function StatementScreen(props: ScreenProps) {
     replace({ ...screen, options: value === '' ? rest : { ...rest, [name]: value } });
   };
   const scale = scaleOf(screen.options);
+  /** Whether its rows are those of an outline that anybody can change. */
+  const outlined = data?.kind === 'income' || data?.kind === 'balance';
   const scope = useMemo(() => scopeAt(screen, 0), [screen]);
   const marks = useMarks(scope, code);
   const opened = useMemo(() => new Set(open.split(',').filter(Boolean)), [open]);
@@ -82,9 +84,12 @@ export function StatementScreen(props: ScreenProps) {
           ...Object.fromEntries(Object.entries(row.values).map(([key, value]) => [key, cellOf(value, percent.has(key), verdictOf(data, row, key), scale)])),
         },
         amounts: Object.fromEntries(Object.entries(row.values).filter(([key, v]) => v !== null && !percent.has(key))) as Record<string, string>,
-        subject: row.refine && data.kind !== 'cashflow' && row.key !== 'intercompany' ? figureSubject(subject) : null,
+        subject: row.refine && data.kind !== 'cashflow' && data.kind !== 'tax' && row.key !== 'intercompany' ? figureSubject(subject) : null,
         put: row.refine && asPut(row.refine),
-        figureAt: (column) => (row.refine && data.kind !== 'cashflow' ? cellFigure(data.columns, column, data.address, asPut(row.refine), measure) : undefined),
+        figureAt: (column) =>
+          row.refine && data.kind !== 'cashflow' && data.kind !== 'tax'
+            ? cellFigure(data.columns, column, data.address, asPut(row.refine), measure)
+            : undefined,
         links: data.kind === 'balance' && row.kind === 'result' ? linksOf(incomeStatementOf(address)) : undefined,
         step: (column) => statementStep(row, column === 'caption' ? 'window' : column, data),
         say: (column) => sayOf(data, row, column),
@@ -131,7 +136,7 @@ export function StatementScreen(props: ScreenProps) {
             choices={(list.data?.rows ?? []).map((s): [string, string] => [s.code, s.name])}
           />
           {data?.kind === 'position' && <ByDimension value={data.by ?? ''} onChange={(v) => set('by', v)} />}
-          {data && data.kind !== 'cashflow' && data.kind !== 'position' && (
+          {data && outlined && (
             <>
               <ColumnsChoice
                 currency={data.currency}
@@ -173,12 +178,12 @@ export function StatementScreen(props: ScreenProps) {
             </>
           )}
           {data && <ViewChoice options={screen.options} languages={data.languages ?? []} onChange={set} />}
-          {data && data.kind !== 'cashflow' && data.kind !== 'position' && (
+          {data && outlined && (
             <Link href={`/statements/budgets?entity=${entity}`} className="ml-auto shrink-0 underline decoration-rule underline-offset-4 hover:text-ink">
               Budgets
             </Link>
           )}
-          {data && data.kind !== 'cashflow' && data.kind !== 'position' && (
+          {data && outlined && (
             <Link href={`/statements/outline?entity=${entity}&code=${code}`} className="shrink-0 underline decoration-rule underline-offset-4 hover:text-ink">
               Outline
             </Link>

@@ -20,8 +20,11 @@ export const OPENING = '~opening';
 const text = (key: string, label: string, more: Partial<Column> = {}): Column => ({ key, label, width: 'minmax(84px, 0.6fr)', onRequest: true, ...more });
 const amount = (key: string, label: string, more: Partial<Column> = {}): Column => ({ key, label, width: AMOUNT, amount: true, ...more });
 
-/** Every column of the ledger; what is not on every screen is there on request. */
-export const columnsOf = (oneAccount: boolean, dimensions: readonly { code: string; name: string }[]): Column[] => [
+/**
+ * Every column of the ledger; what is not on every screen is there on request.
+ * @param taxed whether the lines are asked for by their tax code: then the tax on them is what is looked for
+ */
+export const columnsOf = (oneAccount: boolean, dimensions: readonly { code: string; name: string }[], taxed: boolean): Column[] => [
   { key: 'date', label: 'Date', width: '92px', sortable: true },
   text('period', 'Period', { width: '72px', sortable: true }),
   { key: 'entry', label: 'Entry', width: 'minmax(90px, 0.5fr)', sortable: true },
@@ -41,13 +44,13 @@ export const columnsOf = (oneAccount: boolean, dimensions: readonly { code: stri
   text('enteredAt', 'Entered', { width: '130px' }),
   text('source', 'Source', { hint: 'The unit or system that raised the entry.' }),
   text('taxCode', 'Tax code', { width: '72px' }),
-  amount('taxAmount', 'Tax', { width: '84px', onRequest: true }),
   text('partnerEntity', 'Partner company', { width: '72px' }),
   text('reversalOf', 'Takes back'),
   text('attachment', 'File'),
   text('entity', 'Company', { width: '72px' }),
   text('load', 'Load', { width: '56px' }),
   { key: 'other', label: 'Other side', width: 'minmax(90px, 0.9fr)' },
+  amount('taxAmount', 'Tax', { width: '96px', onRequest: !taxed }),
   amount('quantity', 'Quantity', { width: '84px', onRequest: true }),
   amount('unitPrice', 'Unit price', { width: '92px', onRequest: true, hint: 'The amount over the quantity.' }),
   amount('currencyAmount', 'Transaction amount', {

@@ -140,7 +140,7 @@ export function statementStep(row: Statement['rows'][number], column: string, st
   const label = shown.key === 'window' ? named : `${named}, ${shown.label.toLowerCase()}`;
   const single = row.account !== null && row.kind === 'account';
   const step: Step =
-    single || row.refine.opposite
+    single || row.refine.opposite || row.refine.taxCode
       ? { view: 'lines', label, row: row.key, column, put }
       : {
           ...{ view: 'split', by: row.key === 'intercompany' ? 'entity' : 'account', label, row: row.key, column, put },

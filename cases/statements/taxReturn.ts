@@ -1,0 +1,109 @@
+import { add, formatAmount, type Minor } from '@/core/money';
+import { total } from '@/store/balances';
+import { type TaxCodeRow, taxCodesOf, taxSums } from '@/store/taxes';
+import type { Context } from '../context';
+import { explainEmpty } from '../explainEmpty';
+import { type Asked, askedOf } from '../resolveFigure';
+import type { StatementRow } from './row';
+
+interface Part {
+  code: string;
+  name: string;
+  /** Whether it is the tax itself or the amounts that it is on. */
+  is: 'tax' | 'net';
+  amount: Minor;
+  refine: Record<string, string>;
+}
+
+/**
+ * The boxes of a tax return: in each the tax of some codes, or the amounts that codes are on. A code of which nothing is
+ * known, or that goes nowhere, stands under no box, so that nothing of what has a code is lost.
+ */
+export async function taxReturn(ctx: Context, asked: Asked) {
+  const { question, digits, figure } = asked;
+  const known = await taxCodesOf(
+    ctx.read,
+    asked.entities.map((e) => e.id),
+    question.asOf,
+  );
+  const sums = await taxSums(ctx.read, question, digits);
+  const coded = askedOf({ ...figure, where: [...figure.where, { on: 'taxCode', any: [null], not: true }] }, asked.known, asked.currency);
+  const { total: whole } = await total(ctx.read, coded.question);
+  const several = asked.entities.length > 1;
+  const boxes = new Map<string, Part[]>();
+  let net: Minor = 0;
+  for (const sum of sums) {
+    const entity = asked.entities.find((e) => e.id === sum.entity)?.code ?? '';
+    const about = known.find((k) => k.entity === sum.entity && k.code === sum.code);
+    const refine = { taxCode: sum.code, ...(several ? { entity } : {}) };
+    const name = [about?.name ?? '', several ? entity : ''].filter(Boolean).join(', ');
+    net = add(net, sum.net);
+    for (const [box, is, amount] of placesOf(about, sum)) boxes.set(box, [...(boxes.get(box) ?? []), { code: sum.code, name, is, amount, refine }]);
+  }
+  const shown = { account: null, opens: false } as const;
+  const rows = [...boxes]
+    .sort(([a], [b]) => inOrder(a, b))
+    .flatMap(([box, parts]): StatementRow[] => {
+      const sum = parts.reduce((all, p) => add(all, p.amount), 0);
+      const sign = sum < 0 ? ('credit' as const) : ('debit' as const);
+      const text = (amount: Minor): Record<string, string> => ({ window: formatAmount(sign === 'credit' ? -amount || 0 : amount, digits) });
+      const codes = [...new Set(parts.map((p) => p.refine.taxCode as string))];
+      return [
+        {
+          ...{ key: `box:${box}`, label: box === '' ? 'Without a box' : box, kind: 'accounts', depth: 0, emphasis: 'subtotal' as const, sign, ...shown },
+          ...{ values: text(sum), refine: several ? null : { taxCode: codes.length === 1 ? (codes[0] as string) : codes } },
+        },
+        ...parts.map((p): StatementRow => {
+          const label = `${p.code}${p.name ? ` ${p.name}` : ''}, ${p.is === 'tax' ? 'tax' : 'amounts that it is on'}`;
+          return {
+            key: `box:${box}/${p.code}/${p.is}`,
+            label,
+            kind: 'account',
+            depth: 1,
+            emphasis: undefined,
+            sign,
+            ...shown,
+            values: text(p.amount),
+            refine: p.refine,
+          };
+        }),
+      ];
+    });
+  const nowhere = boxes.get('')?.map((p) => p.code) ?? [];
+  const off = whole.movement - net;
+  return {
+    ...{ code: 'tax', name: 'Tax return', kind: 'tax' as const, sentence: asked.sentence, parts: asked.parts, address: asked.address },
+    ...{ translated: asked.translates, currency: asked.currency, load: question.asOf, shareOf: null },
+    columns: [
+      {
+        ...{ key: 'window', label: 'This window', title: '', unit: 'amount' as const, scope: {} as Record<string, string>, favourable: null },
+        hint: 'The tax on lines with such a code, or the amounts of those lines, as the box says. Tax lies on the side of its line.',
+      },
+    ],
+    rows,
+    guards: [
+      {
+        ...{ guard: 'boxes', ok: nowhere.length === 0, amount: formatAmount(0, digits), accounts: [] as string[] },
+        says: nowhere.length === 0 ? 'every tax code goes into a box' : `no box is known for ${[...new Set(nowhere)].join(', ')}`,
+      },
+      {
+        ...{ guard: 'lines', ok: off === 0, amount: formatAmount(off, digits), accounts: [] as string[] },
+        says: off === 0 ? 'the codes have every line that bears one' : `lines with a code are off by ${formatAmount(off, digits)}`,
+      },
+    ],
+    ...(rows.length === 0 ? { empty: explainEmpty(asked) } : {}),
+  };
+}
+
+/** Into which boxes a code goes, and with what. */
+function placesOf(about: TaxCodeRow | undefined, sum: { net: Minor; tax: Minor }): [box: string, is: Part['is'], amount: Minor][] {
+  const places: [string, Part['is'], Minor][] = [
+    [about?.box ?? '', 'tax', sum.tax],
+    [about?.net_box ?? '', 'net', sum.net],
+  ];
+  const boxed = places.filter(([box]) => box !== '');
+  return boxed.length > 0 ? boxed : [['', 'net', sum.net]];
+}
+
+/** Boxes by number where they have one; what has none comes last. */
+const inOrder = (a: string, b: string): number => (a === '' ? 1 : b === '' ? -1 : a.localeCompare(b, 'en', { numeric: true }));

@@ -10,6 +10,7 @@ import type { Context } from './context';
 import { known } from './context';
 import { entryKey, shownLine } from './readLines';
 import { askedOf } from './resolveFigure';
+import { inSource } from './sourceLinks';
 import { maySee, seesLine, seesWhole, type Viewer } from './viewer';
 
 /** By id, or by the number that the entry bears in its entity, where only one that the viewer may see bears it. */
@@ -52,6 +53,8 @@ export async function readEntry(ctx: Context, viewer: Viewer, id: string, params
     id: entryKey(head.id),
     entity: entity.code,
     entityName: entity.name,
+    /** Its address in the ledger that it came from. */
+    inSource: await inSource(ctx, { entity: entity.code, number: head.number, date: first.postingDate }),
     number: head.number,
     description: first.entryDescription,
     journal: first.journal,

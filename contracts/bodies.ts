@@ -277,3 +277,20 @@ export const keptScopeChangeSchema = z.strictObject({
   opens: z.boolean().optional(),
   atHand: z.boolean().optional().describe('Whether it stands among the places; of any sentence that one sees'),
 });
+
+/** Where the entries of a company are found in the ledger that they came from; empty: nowhere. */
+export const sourceLinkSchema = z.strictObject({
+  entity: z.string().min(1).max(40),
+  link: z
+    .string()
+    .trim()
+    .max(500)
+    .refine((link) => link === '' || isEntryAddress(link), 'write an address that begins with http:// or https:// and has {entry} in it'),
+});
+
+function isEntryAddress(link: string): boolean {
+  if (!/^https?:\/\//.test(link) || !link.includes('{entry}')) return false;
+  // What is put in place of the words must not decide where one is sent.
+  const { host, username } = URL.canParse(link) ? new URL(link) : { host: '{', username: '' };
+  return username === '' && !/[{}%]/.test(host);
+}

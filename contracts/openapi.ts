@@ -68,6 +68,8 @@ export const ROUTES: readonly Route[] = [
   { method: 'get', path: '/other-side', summary: 'Where the other half of the entries went', query: scopeShape },
   { method: 'get', path: '/marks', summary: 'Rows that stand out, with their reasons', query: questions.marksShape },
   { method: 'get', path: '/settings/marks', summary: 'What is marked as standing out' },
+  { method: 'get', path: '/settings/source-links', summary: 'Where entries are found in their source ledgers' },
+  { method: 'put', path: '/settings/source-links', summary: 'Say where the entries of a company are found', body: bodies.sourceLinkSchema },
   { method: 'put', path: '/settings/marks', summary: 'Set what is marked', body: bodies.markRulesSchema },
   { method: 'get', path: '/over-time', summary: 'A figure by period, with the year before and what is usual', query: questions.overTimeShape },
   { method: 'get', path: '/what-moved', summary: 'What explains the change of a figure, over every dimension at once', query: questions.whatMovedShape },

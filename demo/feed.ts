@@ -2,6 +2,7 @@ import { addDays } from '@/core/dates';
 import { allot } from '@/core/money';
 import { ROUTES } from './dimensions';
 import { Random } from './random';
+import { demoWorld } from './world';
 
 /** Day after the last that the demo world's files hold. */
 const FIRST_DAY = '2026-10-01';
@@ -42,6 +43,19 @@ export function demoFeedDay(n: number): { [field: string]: string }[] {
     { account: '1510', amount: -charge },
   ]);
   return lines;
+}
+
+/** An entry that the demo's files hold, as its source ledger shows it; none where the ferries have no such entry. */
+export function demoFeedEntry(number: string): { [field: string]: string }[] {
+  for (const entry of demoWorld()) {
+    if (entry.entity !== 'KSF' || entry.number !== number) continue;
+    return entry.lines.map((line, i) => ({
+      ...{ Journal_ID: number, Journal_ID_Line_Number: String(i + 1), JE_Line_Description: line.description ?? entry.description },
+      ...{ Effective_Date: entry.date, GL_Account_Number: line.account, Amount: money(Math.abs(line.amount)) },
+      ...{ Amount_Credit_Debit_Indicator: line.amount < 0 ? 'C' : 'D', Amount_Currency: 'GBP', Entered_By: entry.postedBy },
+    }));
+  }
+  return [];
 }
 
 const money = (minor: number): string => `${Math.floor(minor / 100)}.${String(minor % 100).padStart(2, '0')}`;

@@ -8,6 +8,7 @@ import { addEntity } from '@/cases/entities';
 import { loadFile } from '@/cases/loads';
 import { addPerson, ownerOf } from '@/cases/people';
 import { pin } from '@/cases/pins';
+import { setSourceLink } from '@/cases/sourceLinks';
 import { addToThread, changeKnot, saveThread } from '@/cases/threads';
 import type { Viewer } from '@/cases/viewer';
 import type { newPersonSchema } from '@/contracts/bodies';
@@ -98,7 +99,10 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
     } finally {
       await rm(folder, { recursive: true, force: true });
     }
-    if (feed) await addConnection(ctx, owner, { name: 'Ferry ledger', url: feed, entity: 'KSF' });
+    if (feed) {
+      await addConnection(ctx, owner, { name: 'Ferry ledger', url: feed, entity: 'KSF' });
+      await setSourceLink(ctx, owner, { entity: 'KSF', link: `${feed}/{entry}` });
+    }
     for (const person of PEOPLE) {
       if (!(await personByEmail(ctx.work, person.email))) await addPerson(ctx, owner, person);
     }

@@ -7,7 +7,7 @@ import { check } from '@/cases/check';
 import { loadFile } from '@/cases/loads';
 import { addPerson, makeToken, ownerOf } from '@/cases/people';
 import { newLoadSchema, newPersonSchema } from '@/contracts/bodies';
-import { demoFeedDay } from '@/demo/feed';
+import { demoFeedDay, demoFeedEntry } from '@/demo/feed';
 import { seedDemo } from '@/demo/seed';
 import { startLedgerFeed } from '@/standins/ledgerFeed';
 import { rowsOf } from '@/store/db';
@@ -138,7 +138,7 @@ const FEED_URL = `http://127.0.0.1:${FEED_PORT}/entries`;
 /** The stand-in for the ferries' own ledger, with one new day; without it the demo still runs. */
 async function startFeed() {
   try {
-    const feed = await startLedgerFeed(demoFeedDay, FEED_PORT);
+    const feed = await startLedgerFeed(demoFeedDay, FEED_PORT, demoFeedEntry);
     feed.publish(1);
     return feed;
   } catch {

@@ -22,8 +22,11 @@ export interface LedgerFeed {
 const PAGE_LINES = 50;
 const STALL_MS = 30_000;
 
-/** @param linesOf the lines of the n-th day, from 1; none when the world has ended */
-export async function startLedgerFeed(linesOf: (day: number) => FeedLine[], port = 0): Promise<LedgerFeed> {
+/**
+ * @param linesOf the lines of the n-th day, from 1; none when the world has ended
+ * @param entryOf an entry of before the first day, for whoever comes to look at it
+ */
+export async function startLedgerFeed(linesOf: (day: number) => FeedLine[], port = 0, entryOf: (number: string) => FeedLine[] = () => []): Promise<LedgerFeed> {
   let published = 0;
   const lines: FeedLine[] = [];
   const server: Server = createServer((request, response) => {
@@ -37,6 +40,13 @@ export async function startLedgerFeed(linesOf: (day: number) => FeedLine[], port
       return json(200, { mode });
     }
     if (url.pathname === '/') return void response.writeHead(200, { 'content-type': 'text/html; charset=utf-8' }).end(page(published, lines.length, feed.mode));
+    const [, number] = /^\/entries\/(.+)$/.exec(url.pathname) ?? [];
+    if (number !== undefined) {
+      const [sought = ''] = decoded(number);
+      const mine = lines.filter((line) => line.Journal_ID === sought);
+      const found = mine.length > 0 ? mine : entryOf(sought);
+      return void response.writeHead(found.length > 0 ? 200 : 404, { 'content-type': 'text/html; charset=utf-8' }).end(entryPage(sought, found));
+    }
     if (url.pathname !== '/entries') return json(404, { title: 'There is nothing here' });
     feed.asked += 1;
     if (feed.failAfter !== null && feed.asked > feed.failAfter) {
@@ -77,6 +87,26 @@ export async function startLedgerFeed(linesOf: (day: number) => FeedLine[], port
   };
   return feed;
 }
+
+const decoded = (text: string): string[] => {
+  try {
+    return [decodeURIComponent(text)];
+  } catch {
+    return [];
+  }
+};
+
+const escaped = (text = ''): string => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
+
+/** An entry as the source ledger shows it to whoever comes for it. */
+const entryPage = (number: string, lines: FeedLine[]): string => `<!doctype html><meta charset="utf-8"><title>${escaped(number)}</title>
+<body style="font:16px sans-serif;max-width:50em;margin:3em auto"><h1>${lines.length > 0 ? `Entry ${escaped(number)}` : 'No such entry'}</h1>
+<table cellpadding="6">${lines
+  .map(
+    (l) =>
+      `<tr>${[l.Effective_Date, l.GL_Account_Number, l.JE_Line_Description, l.Amount_Credit_Debit_Indicator, l.Amount].map((c) => `<td>${escaped(c)}</td>`).join('')}</tr>`,
+  )
+  .join('\n')}</table></body>`;
 
 const page = (days: number, lines: number, mode: FeedMode): string => `<!doctype html><meta charset="utf-8"><title>Ledger feed stand-in</title>
 <body style="font:16px sans-serif;max-width:40em;margin:3em auto"><h1>Ledger feed stand-in</h1>

@@ -7,6 +7,7 @@ import { pipeline } from 'node:stream/promises';
 import { ZipArchive } from 'archiver';
 import ExcelJS from 'exceljs';
 import { afterAll, beforeAll, expect, test } from 'vitest';
+import { sourceLinkSchema } from '@/contracts/bodies';
 import { trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoFeedDay } from '@/demo/feed';
@@ -23,7 +24,9 @@ import { writeNote } from '../notes';
 import { pin } from '../pins';
 import { proveLoad } from '../proveLoad';
 import { readAttachment, readDocument } from '../readDocument';
+import { readEntry } from '../readEntry';
 import { readTrialBalance } from '../readTrialBalance';
+import { readSourceLinks, setSourceLink } from '../sourceLinks';
 
 let fresh: Fresh;
 let feed: LedgerFeed;
@@ -262,6 +265,28 @@ test('new entries are pulled page by page, resumed after a failure, never twice,
   expect(await october()).toBe(after);
   feed.mode = 'ok';
   expect(await pull()).toMatchObject({ state: 'idle', upTo: '188' });
+});
+
+test('an entry leads to the same entry in the ledger that it came from, and nobody can be sent elsewhere', async () => {
+  const number = 'FD-KSF-0001-R1';
+  expect((await readEntry(fresh.ctx, fresh.owner, number, { entity: 'KSF' })).inSource).toBeNull();
+  await setSourceLink(fresh.ctx, fresh.owner, sourceLinkSchema.parse({ entity: 'KSF', link: `${feed.url}/{entry}` }));
+  const entry = await readEntry(fresh.ctx, fresh.owner, number, { entity: 'KSF' });
+  const page = await (await fetch(entry.inSource as string)).text();
+  for (const line of entry.lines) expect(page).toContain(line.debit === '0.00' ? line.credit : line.debit);
+  expect((await fetch(entry.inSource?.replace(number, '%E0%A4%A') as string)).status).toBe(404);
+  for (const link of [
+    'javascript:alert({entry})',
+    'https://ledger.example/entries',
+    'https://{entry}.example/',
+    'https://a:b@ledger.example/{entry}',
+    '{entry}',
+  ])
+    expect([link, sourceLinkSchema.safeParse({ entity: 'KSF', link }).success]).toEqual([link, false]);
+  const preparer = { ...fresh.owner, role: 'preparer' as const };
+  await expect(setSourceLink(fresh.ctx, preparer, { entity: 'KSF', link: '' })).rejects.toThrow(/may not/);
+  await setSourceLink(fresh.ctx, fresh.owner, { entity: 'KSF', link: '' });
+  expect((await readSourceLinks(fresh.ctx, fresh.owner)).rows.map((r) => r.link)).toEqual(['', '']);
 });
 
 test('a load is cancelled before or while it reads, and leaves nothing; its problems can be taken as a table', async () => {

@@ -29,6 +29,7 @@ export const STATEMENT_TABS: readonly Tab[] = [
 export const SETTINGS_TABS: readonly Tab[] = [
   { href: '/settings', name: 'People' },
   { href: '/settings/marks', name: 'What stands out' },
+  { href: '/settings/sources', name: 'Source ledgers' },
 ];
 
 /** A place that is no sheet: its title, what else is in it, and the page itself. */

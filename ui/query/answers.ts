@@ -170,6 +170,7 @@ export interface Entry {
   id: string;
   entity: string;
   entityName: string;
+  inSource: string | null;
   number: string;
   description: string;
   journal: string | null;

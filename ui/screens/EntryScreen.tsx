@@ -80,6 +80,14 @@ function Head({ entry }: { entry: Entry }) {
           ))
         : null,
     ],
+    [
+      'In its ledger',
+      entry.inSource && (
+        <a href={entry.inSource} target="_blank" rel="noopener noreferrer" className="underline decoration-rule underline-offset-4 hover:decoration-ink">
+          {entry.number}
+        </a>
+      ),
+    ],
     ['Load', entry.replacedBy === null ? String(entry.load) : `${entry.load}, replaced by load ${entry.replacedBy}`],
   ];
   return (

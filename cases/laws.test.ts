@@ -9,6 +9,7 @@ import { addBalance, emptyBalance } from '@/core/balances';
 import { type CalendarSpec, parsePeriod } from '@/core/calendar';
 import { evaluate, evaluateTotal, type Ledger, linesOf } from '@/core/evaluate';
 import { type Figure, NONE, refine, type Split, splitWhole } from '@/core/figure';
+import { isTemporary } from '@/core/ledger';
 import { exponentOf, formatAmount, parseAmount } from '@/core/money';
 import { accountsIn } from '@/core/selection';
 import { CHART, dice, RETAINED, randomFigure, randomLedger, TREES } from '@/core/testing/randomLedger';
@@ -372,6 +373,12 @@ test('lines come in ledger order, page by page or from any row, and run from ope
       const at = Math.floor(expected.length / 2);
       const middle = await ask({ at });
       expect(middle.rows.map((r) => [r.id, r.running])).toEqual(rows.slice(at, at + limit).map((r) => [r.id, r.running]));
+      // Without its opening a ledger begins at nothing and ends at what moved.
+      const bare = await ask({ openings: 'none' });
+      expect([bare.opening, bare.closing]).toEqual(['0.00', sumOf([bare.totals.movement, bare.roll])]);
+      const codes = figure.accounts ? accountsIn(figure.accounts, CHART) : new Set(CHART.map((a) => a.code));
+      const permanent = CHART.some((a) => a.posting && codes.has(a.code) && !isTemporary(a.type));
+      expect((await ask({ openings: 'permanent' })).opening).toBe(permanent ? page.opening : '0.00');
       const other = await readOtherSide(fresh.ctx, fresh.owner, readQuery(scopeShape, paramsOf(figure, 2)));
       expect(sumOf([other.total, page.totals.movement])).toBe('0.00');
     }),

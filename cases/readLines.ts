@@ -8,6 +8,7 @@ import { add, exponentOf, formatAmount, type Minor, perUnit } from '@/core/money
 import { otherSide } from '@/core/otherSide';
 import { byDay, total } from '@/store/balances';
 import { amountOfFirst, type LedgerKey, ledgerPage, linesOfEntries, type Sort, type StoredLine, sortedPage } from '@/store/lines';
+import { carriesOpening, type Openings, withoutOpening } from './carriedOpening';
 import type { Context } from './context';
 import { explainEmpty } from './explainEmpty';
 import { type Asked, resolveFigure } from './resolveFigure';
@@ -18,15 +19,25 @@ import { weighed } from './weigh';
 /** In another order than the ledger's the running balance is worked out line by line; beyond this it is left out. */
 const RUNNING_MAX = 200_000;
 
+interface LinesParams extends ScopeParams {
+  sort?: string | undefined;
+  limit: number;
+  after?: string | undefined;
+  at?: number | undefined;
+  openings?: Openings | undefined;
+}
+
 /** A page of the lines of a figure, with opening and closing balance and the running balance of every line. */
-export async function readLines(outer: Context, viewer: Viewer, params: ScopeParams & { sort?: string; limit: number; after?: string; at?: number }) {
+export async function readLines(outer: Context, viewer: Viewer, params: LinesParams) {
   const asked = await resolveFigure(outer, viewer, params);
   const ctx = await weighed(outer, asked, [], params.heavy);
   const { question, digits } = asked;
   const sorts = readSorts(params.sort);
   const cursor = params.after === undefined ? null : readCursor(params.after);
   if (cursor && params.at !== undefined) throw wrong('at', 'give after or at, not both');
-  const { total: whole } = await total(ctx.read, question);
+  const { total: found } = await total(ctx.read, question);
+  const carries = carriesOpening(asked.figure, asked, params.openings);
+  const whole = carries ? found : withoutOpening(found);
   const start = cursor?.index ?? params.at ?? 0;
   const inLedgerOrder = sorts[0]?.by === 'date' && !sorts[0].descending && sorts.length === 1;
   const page =
@@ -47,6 +58,7 @@ export async function readLines(outer: Context, viewer: Viewer, params: ScopePar
     currency: asked.currency,
     load: question.asOf,
     opening: text(whole.opening),
+    ...(carries ? {} : { carries }),
     roll: text(whole.roll),
     closing: text(whole.closing),
     totals: { count: whole.count, debit: text(whole.debit), credit: text(whole.credit), movement: text(whole.movement) },

@@ -10,6 +10,7 @@ import { fromFirstMoved, type SheetRow } from '@/core/sheet';
 import { currencySums } from '@/store/lines';
 import { mergedChart } from './accountBalances';
 import { differenceAccount } from './addedAccounts';
+import { carriesOpening, type Openings, withoutOpening } from './carriedOpening';
 import { comparedSplit, type Measure } from './comparedSplit';
 import type { Context } from './context';
 import { explainEmpty } from './explainEmpty';
@@ -26,6 +27,7 @@ export interface SheetParams extends ScopeParams {
   open?: string[] | undefined;
   column?: string[] | undefined;
   compare?: Measure | undefined;
+  openings?: Openings | undefined;
 }
 
 /** A figure broken down: rows, nested as asked, that add up to it, and the proof. */
@@ -37,7 +39,7 @@ export async function readSheet(ctx: Context, viewer: Viewer, params: SheetParam
   const asked = await resolveFigure(ctx, viewer, params, { translates: params.open === undefined && all.every(translates) });
   const patient = await weighed(ctx, asked, all, params.heavy);
   const beside = params.column && { texts: params.column, measure: params.compare ?? 'movement', heavy: params.heavy };
-  const sheet = await splitFigure(patient, asked, splits, across, { ...(beside ? { beside } : {}) });
+  const sheet = await splitFigure(patient, asked, splits, across, { ...(beside ? { beside } : {}), ...(params.openings ? { openings: params.openings } : {}) });
   return params.open && across ? withOpened(patient, asked, sheet, splits, across, params.open) : sheet;
 }
 
@@ -94,12 +96,14 @@ function withPaths<Row extends { depth: number; member: string }>(rows: readonly
 interface More {
   /** The figure's own value, where it is at hand, so that it need not be asked for again. */
   known?: Balance;
+  /** Whose opening balances are carried. */
+  openings?: Openings;
   /** Columns to compare with. */
   beside?: { texts: readonly string[]; measure: Measure; heavy: 'run' | undefined };
 }
 
 /** A figure that was resolved, broken down. */
-export async function splitFigure(ctx: Context, outer: Asked, splits: Split[], across: Split | null, { known, beside }: More = {}) {
+export async function splitFigure(ctx: Context, outer: Asked, splits: Split[], across: Split | null, { known, beside, openings }: More = {}) {
   const all = [...splits, ...(across ? [across] : [])];
   checkSplits(all, outer);
   const names = { chart: mergedChart(outer), trees: outer.known.catalogue.trees };
@@ -154,7 +158,7 @@ export async function splitFigure(ctx: Context, outer: Asked, splits: Split[], a
         refine: { ...refinement(outer.figure, figureOfRow, digits), ...(asked.translates ? { in: asked.currency } : {}) },
         ...(asked.translates ? { oneAccount: isOneAccount(figureOfRow, asked) } : {}),
         address: askedAddress(figureOfRow, asked),
-        ...shown(row.balance, digits),
+        ...shown(carriesOpening(figureOfRow, asked, openings) ? row.balance : withoutOpening(row.balance), digits),
         ...(row.parts ? { tie: tieOf(row.balance, row.parts, digits) } : {}),
         ...(row.values ? { values: row.values } : {}),
         ...(row.scopes ? { scopes: row.scopes } : {}),
@@ -162,7 +166,7 @@ export async function splitFigure(ctx: Context, outer: Asked, splits: Split[], a
         ...(across ? { cells: row.cells.map((c, i) => ({ ...shown(c, digits), ...accountsOf(figureOfRow, sheet.columns[i] as string) })) } : {}),
       };
     }),
-    total: shown(value, digits),
+    total: shown(carriesOpening(figure, asked, openings) ? value : withoutOpening(value), digits),
     tie: compared && compared.off !== 0 ? { ok: false, offBy: formatAmount(compared.off, digits) } : tieOf(value, sheet.sum, digits),
     ...(value.count === 0 && rows.length === 0 ? { empty: explainEmpty(asked) } : {}),
   };

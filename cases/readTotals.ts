@@ -2,6 +2,7 @@ import type { ScopeParams } from '@/contracts/scope';
 import { formatAmount } from '@/core/money';
 import { total } from '@/store/balances';
 import { figureBalance } from './accountBalances';
+import { carriesOpening, type Openings, withoutOpening } from './carriedOpening';
 import { comparedTotals, type Measure } from './comparedSplit';
 import type { Context } from './context';
 import { type Asked, askedOf, resolveFigure } from './resolveFigure';
@@ -13,7 +14,11 @@ import { weighed } from './weigh';
 const RECOUNT_MAX = 5_000;
 
 /** A figure as one row: what a strip of the thread shows of an ancestor. */
-export async function readTotals(outer: Context, viewer: Viewer, params: ScopeParams & { column?: string[] | undefined; compare?: Measure | undefined }) {
+export async function readTotals(
+  outer: Context,
+  viewer: Viewer,
+  params: ScopeParams & { column?: string[] | undefined; compare?: Measure | undefined; openings?: Openings | undefined },
+) {
   const asked = await resolveFigure(outer, viewer, params, { translates: true });
   const ctx = await weighed(outer, asked, [], params.heavy);
   const { sentence, parts, address, currency, translates: translated, digits } = asked;
@@ -21,7 +26,11 @@ export async function readTotals(outer: Context, viewer: Viewer, params: ScopePa
   const head = { sentence, parts, address, currency, translated, load: asked.question.asOf, ...(values ? { values } : {}) };
   if (!translated) {
     const { whole, below } = await twice(ctx, asked);
-    return { ...head, total: shown(whole, digits), tie: tieOf(whole, below, digits) };
+    return {
+      ...head,
+      total: shown(carriesOpening(asked.figure, asked, params.openings) ? whole : withoutOpening(whole), digits),
+      tie: tieOf(whole, below, digits),
+    };
   }
   return { ...head, total: shown(await figureBalance(ctx, asked), digits), tie: await tieOfBooks(ctx, asked) };
 }

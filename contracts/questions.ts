@@ -27,8 +27,12 @@ export const trialBalanceShape = {
   compare: z.enum(['closing', 'movement']).optional().describe('What the columns compare; default closing'),
 };
 
+/** Whose opening balances a ledger carries. */
+const openings = z.enum(['all', 'permanent', 'none']).optional().describe('permanent: ledgers of income and expense begin at nothing; none: all do');
+
 export const totalsShape = {
   ...scopeShape,
+  openings,
   ...comparedShape,
   compare: z.enum(['closing', 'movement']).optional().describe('What the columns compare; default movement'),
 };
@@ -53,6 +57,7 @@ export const SORTS = ['date', 'amount', 'account', 'entry', 'description', 'coun
 
 export const linesShape = {
   ...scopeShape,
+  openings,
   sort: z
     .string()
     .optional()

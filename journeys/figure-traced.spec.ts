@@ -186,6 +186,11 @@ test('a ledger of many lines scrolls to its end without losing its balance, and 
   await signIn(page, 'tomas');
   await page.goto(`${appUrl()}/lines?entity=KSF&window=everything`);
   await expect(page.getByRole('gridcell', { name: 'Opening balance' })).toBeVisible();
+  await page.goto(`${appUrl()}/lines?entity=KSF&accounts=1520&from=2027.05&to=2027.06`);
+  await page.getByLabel('Opening balances').selectOption('left out');
+  await expect(page.getByRole('gridcell', { name: 'Opening balance not carried' })).toBeVisible();
+  await expect(page).toHaveURL(/openings=none/);
+  await page.goto(`${appUrl()}/lines?entity=KSF&window=everything`);
   await page.getByRole('gridcell', { name: 'Opening balance' }).click();
   await page.keyboard.press('Control+End');
   await expect(page.getByText('✓ ties to its last line')).toBeVisible();

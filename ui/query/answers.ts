@@ -157,6 +157,8 @@ export interface LineRow {
 }
 
 export interface LinesPage extends SheetHead {
+  /** false: it begins at nothing, whatever stood there. */
+  carries?: false;
   opening: string;
   roll: string;
   closing: string;

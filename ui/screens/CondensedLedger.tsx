@@ -7,7 +7,7 @@ import type { SplitSheet } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
-import { asPut, scopeAt } from '../thread/address';
+import { asPut, ledgerScope } from '../thread/address';
 import { SPLIT_NAMES } from '../thread/splitNames';
 import { OPENING, openingRow, rolledRow } from './ledgerRows';
 import { RunsChoice } from './RunsChoice';
@@ -20,7 +20,7 @@ const AMOUNT = 'minmax(110px, 140px)';
 export function CondensedLedger({ runs, ...props }: ScreenProps & { runs: Exclude<Runs, 'line' | Groups> }) {
   const { screen } = props;
   const params = useMemo(() => {
-    const scope = scopeAt(screen, screen.steps.length);
+    const scope = ledgerScope(screen);
     // Entries stand in the order of their days.
     for (const by of runs === 'entry' ? ['day', 'entry'] : [runs]) scope.append('by', by);
     return scope;

@@ -5,7 +5,7 @@ import { amountText, countText } from '../amounts';
 import { useEntities } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
-import { scopeAt, screenPath } from '../thread/address';
+import { ledgerScope, screenPath } from '../thread/address';
 import { remember } from '../thread/memory';
 import { CondensedLedger } from './CondensedLedger';
 import { columnsOf, lineRow, OPENING, openingRow, rolledRow } from './ledgerRows';
@@ -25,7 +25,7 @@ export function LedgerScreen(props: ScreenProps) {
 /** The lines of a figure with opening row, running balance and closing row, however many there are. */
 function LinesLedger(props: ScreenProps) {
   const { screen, replace } = props;
-  const scope = useMemo(() => scopeAt(screen, screen.steps.length), [screen]);
+  const scope = useMemo(() => ledgerScope(screen), [screen]);
   const { sort } = screen.options;
   const { head, error, loading, rows, onRange, ending } = useLedger(scope, sort);
   const { data: entities } = useEntities();
@@ -38,7 +38,7 @@ function LinesLedger(props: ScreenProps) {
     const rolled = head !== undefined && /[1-9]/.test(head.roll);
     const extra = rolled ? 1 : 0;
     const rowAt = (index: number): SheetRow | undefined => {
-      if (index === 0) return head && openingRow(head.opening, head.address);
+      if (index === 0) return head && openingRow(head.opening, head.address, head.carries);
       if (rolled && index === count + 1) return rolledRow(head.roll, head.closing);
       const line = rows.get(index - 1);
       return line && lineRow(line, head?.currency ?? '');

@@ -7,6 +7,12 @@ import { type Groups, isGroups, RUNS, runsOf, withRuns } from './runs';
 import type { ScreenProps } from './SheetFrame';
 import { Choice } from './TrialBalanceScreen';
 
+const OPENINGS: [string, string][] = [
+  ['', 'carried'],
+  ['permanent', 'not of income and expense'],
+  ['none', 'left out'],
+];
+
 /** A line each makes no group. */
 const APART = ['entry', 'size'];
 
@@ -25,6 +31,15 @@ export function RunsChoice({ screen, replace }: ScreenProps) {
         value={isGroups(runs) ? 'line' : runs}
         onChange={(value) => replace(withRuns(screen, RUNS.find(([key]) => key === value)?.[0] ?? 'line'))}
         choices={RUNS.map(([key, name]): [string, string] => [key, name])}
+      />
+      <Pick
+        label="Opening balances"
+        value={screen.options.openings ?? ''}
+        choices={OPENINGS}
+        onChange={(value) => {
+          const { openings: _former, ...options } = screen.options;
+          replace({ ...screen, options: value ? { ...options, openings: value } : options });
+        }}
       />
       <Pick label="Groups" value={isGroups(runs) ? runs : ''} choices={groups} onChange={(value) => replace(withRuns(screen, (value as Groups) || 'line'))} />
     </>

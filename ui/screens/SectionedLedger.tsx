@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import { amountText, countText } from '../amounts';
 import { useEntities } from '../query/hooks';
 import type { SheetModel, SheetRow } from '../sheet/model';
-import { scopeAt } from '../thread/address';
+import { ledgerScope } from '../thread/address';
 import { splitName } from '../thread/splitNames';
 import { columnsOf, lineRow, openingRow, rolledRow } from './ledgerRows';
 import { RunsChoice } from './RunsChoice';
@@ -14,7 +14,7 @@ import { placeOf, type Section, useSections } from './useSections';
 /** Lines in groups, by account or anything else: each with its opening balance, its lines with their running balance, its closing balance. */
 export function SectionedLedger({ by, ...props }: ScreenProps & { by: string }) {
   const { screen } = props;
-  const scope = useMemo(() => scopeAt(screen, screen.steps.length), [screen]);
+  const scope = useMemo(() => ledgerScope(screen), [screen]);
   const { data: entities } = useEntities();
   const { head, sections, lineAt, error, loading, stale, onRange } = useSections(scope, by);
   const named = splitName(by, entities?.dimensions);

@@ -63,15 +63,17 @@ export const columnsOf = (oneAccount: boolean, dimensions: readonly { code: stri
   amount('balance', 'Balance'),
 ];
 
-export const openingRow = (amount: string, address: string): SheetRow => ({
+/** @param carries false where the ledger begins at nothing, whatever stood there */
+export const openingRow = (amount: string, address: string, carries = true): SheetRow => ({
   key: OPENING,
   label: 'Opening',
   look: 'quiet',
-  cells: { description: 'Opening balance', balance: amountText(amount) },
+  cells: { description: carries ? 'Opening balance' : 'Opening balance not carried', balance: amountText(amount) },
   subject: null,
   put: null,
   step: () => null,
-  say: () => `What stood there before ${beginningOf(address)}.`,
+  say: () =>
+    carries ? `What stood there before ${beginningOf(address)}.` : 'The ledger begins at nothing here; Opening balances, above, carries what stood there.',
 });
 
 /** Where the window of an address begins, in words. */

@@ -4,7 +4,7 @@ import { Popover } from 'radix-ui';
 import { amountText, columnText } from '../amounts';
 import type { Entities, Tie, Totals } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
-import { backTo, type Screen, scopeAt, splitWords } from '../thread/address';
+import { backTo, ledgerScope, type Screen, scopeAt, splitWords } from '../thread/address';
 import { StepLink } from '../thread/StepLink';
 import { type Column, Hung } from './Grid';
 
@@ -111,8 +111,9 @@ function Strip({
   siblings?: Props['siblings'];
   onSibling?: Props['onSibling'];
 }) {
+  const here = depth === screen.steps.length;
   const isEntry = screen.steps[depth - 1]?.view === 'entry';
-  const asked = scopeAt(screen, depth);
+  const asked = here ? ledgerScope(screen) : scopeAt(screen, depth);
   for (const column of compared?.columns ?? []) asked.append('column', column);
   if (compared) asked.set('compare', compared.compare);
   const { data } = useAnswer<Totals>('/totals', isEntry || wait ? null : asked);
@@ -126,7 +127,6 @@ function Strip({
         columns.findIndex((c) => c.amount),
       )
     : columns.length;
-  const here = depth === screen.steps.length;
   const label = labelOf(screen, depth);
   return (
     <div

@@ -64,6 +64,7 @@ const OPTIONS = [
   'order',
   'sides',
   'runs',
+  'openings',
 ];
 
 export function readScreen(origin: Origin, params: URLSearchParams): Screen {
@@ -106,6 +107,15 @@ export function scopeAt({ scope, steps }: Screen, depth: number): URLSearchParam
   const found = new URLSearchParams(scope);
   for (const step of steps.slice(0, depth)) putIn(found, step.put);
   return found;
+}
+
+/** The scope of the ledger that a screen ends in, and whose opening balances it carries. */
+export function ledgerScope(screen: Screen): URLSearchParams {
+  const scope = scopeAt(screen, screen.steps.length);
+  const last = screen.steps[screen.steps.length - 1];
+  const isLedger = last ? last.view === 'lines' : screen.origin === 'lines';
+  if (isLedger && screen.options.openings) scope.set('openings', screen.options.openings);
+  return scope;
 }
 
 /** Puts parameters in place of those of the same name; a named window gives way to ends. */

@@ -4,7 +4,7 @@ import { type Balance, emptyBalance } from '@/core/balances';
 import { besideEachOther, isTime, pairedTimes, type RowBeside } from '@/core/beside';
 import { calendar } from '@/core/calendar';
 import { type Column, columnHint, columnLabel, derived, isPercent, withBases } from '@/core/columns';
-import { type Figure, refine, type Split } from '@/core/figure';
+import { type Figure, refine, type Split, splitsWindow } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
 import { add, type Minor } from '@/core/money';
 import { noRecords, type Records, recordText, together } from '@/core/records';
@@ -47,6 +47,8 @@ interface Reckoned {
   digits: number;
   /** Members of the sheet's window by those of its own that stand beside them, one map for each split of time. */
   pairs: (ReadonlyMap<string, string> | null)[];
+  /** The same the other way round. */
+  likes: (ReadonlyMap<string, string> | null)[];
 }
 
 /**
@@ -59,9 +61,11 @@ export async function comparedSplit(
   splits: Split[],
   [main, value]: [SheetParts, Balance],
   texts: readonly string[],
-  measure: Measure,
+  wantedMeasure: Measure,
   heavy: 'run' | undefined,
 ) {
+  // What stood at the ends of successive windows is no part of a whole; what moved in them is.
+  const measure = splits.some((s) => splitsWindow(asked.figure.window, s)) ? 'movement' : wantedMeasure;
   const wanted = columnsAsked(texts, { records: true });
   const bases = withBases(wanted);
   const reckoned = await Promise.all(
@@ -81,7 +85,8 @@ export async function comparedSplit(
       records(pathKey(row.path)),
       (key) => {
         const i = at.get(key);
-        return i === undefined ? undefined : amount(row.rows[i]?.balance[measure] ?? 0);
+        const there = reckoned.find((r) => r.column.key === key);
+        return i === undefined || !there || !hasLike(row.path, there) ? undefined : amount(row.rows[i]?.balance[measure] ?? 0);
       },
       wholes,
       asked.digits,
@@ -127,14 +132,14 @@ async function recordsOf(
   ctx: Context,
   asked: Asked,
   splits: Split[],
-  reckoned: readonly Pick<Reckoned, 'column' | 'figure' | 'pairs'>[],
+  reckoned: readonly (Pick<Reckoned, 'column' | 'figure' | 'pairs'> & { sheet?: SheetParts | null })[],
   heavy: 'run' | undefined,
 ): Promise<(path: string | null) => Told> {
   const trees = new Map([...asked.known.catalogue.trees, [CHART, chartTree(asked)]]);
   const found = new Map<string, { rows: Map<string, Records>; whole: Records; alike: boolean }>();
   for (const key of new Set(reckoned.flatMap(({ column }) => (column.is === 'records' ? [column.in] : [])))) {
-    const { figure, pairs = [] } = reckoned.find((r) => r.column.key === key) ?? {};
-    if (!figure) continue;
+    const { figure, pairs = [], sheet } = reckoned.find((r) => r.column.key === key) ?? {};
+    if (!figure || sheet === null) continue;
     const own = askedBy(asked, figure, asked.currency);
     // Only lines themselves tell how large they are.
     const patient = await weighed(ctx, own, [...splits, { by: 'entry' }], heavy);
@@ -156,11 +161,11 @@ async function recordsOf(
 const amount = (minor: Minor): Value => ({ is: 'amount', amount: minor });
 
 const windowOf = (asked: Asked, column: Column, sheet: SheetParts, whole: Balance): Reckoned => ({
-  ...{ column, title: wantedBy(asked, column)?.title ?? '', figure: asked.figure, sheet, whole, digits: asked.digits, pairs: [] },
+  ...{ column, title: wantedBy(asked, column)?.title ?? '', figure: asked.figure, sheet, whole, digits: asked.digits, pairs: [], likes: [] },
 });
 
 async function reckon(ctx: Context, asked: Asked, column: Column, splits: Split[], heavy: 'run' | undefined): Promise<Reckoned> {
-  const none = { column, figure: null, sheet: null, whole: null, digits: asked.digits, pairs: [] };
+  const none = { column, figure: null, sheet: null, whole: null, digits: asked.digits, pairs: [], likes: [] };
   if (column.is === 'budget') return { ...none, title: column.version, ...(await budgeted(ctx, asked, column, splits)) };
   const wanted = wantedBy(asked, column);
   if (!wanted?.figure) return { ...none, title: wanted?.title ?? '' };
@@ -171,12 +176,16 @@ async function reckon(ctx: Context, asked: Asked, column: Column, splits: Split[
   if (own.translates && !splits.every(translates)) return { ...none, title: 'only companies and accounts are translated', figure };
   const patient = await weighed(ctx, own, splits, heavy);
   const [sheet, whole] = await splitParts(patient, own, splits, null);
+  // A line that is dated outside of its window has no like, and would stand in a row that is of another time.
+  if (sheet.rows.some((row) => row.path.some((key, level) => pairs[level]?.has(key) === false)))
+    return { ...none, title: `${title}, with lines that are dated outside of it`, figure };
   // A part is what it adds within the window, whatever of its kind stood there before.
   const counted = (balance: Balance): Balance => (column.is === 'part' ? { ...balance, closing: balance.movement } : balance);
   return {
     ...{ column, title, figure, whole: counted(whole), digits: own.digits },
     sheet: { ...sheet, rows: sheet.rows.map((row) => ({ ...row, path: pathBeside(row, pairs), balance: counted(row.balance) })), sum: counted(sheet.sum) },
     pairs,
+    likes: pairs.map((pair) => pair && new Map([...pair].map(([other, mine]) => [mine, other]))),
   };
 }
 
@@ -191,6 +200,9 @@ async function budgeted(ctx: Context, asked: Asked, column: Extract<Column, { is
 }
 
 const calendarOf = (asked: Asked) => calendar((asked.entities[0] as Asked['entities'][number]).calendar);
+
+/** Whether a row has a like in the window of a column: one of a time outside of the sheet’s own window, by a line dated so, has none. */
+const hasLike = (path: readonly string[], { likes }: Pick<Reckoned, 'likes'>): boolean => path.every((key, level) => likes[level]?.has(key) !== false);
 
 /** Where a row of another window stands: members of time beside their likes. */
 const pathBeside = ({ path }: SheetRow, pairs: (ReadonlyMap<string, string> | null)[]): string[] => path.map((key, level) => pairs[level]?.get(key) ?? key);
@@ -240,10 +252,10 @@ function scopesOf(
   names: Parameters<typeof refine>[3],
 ): Record<string, Record<string, string | string[]>> {
   return Object.fromEntries(
-    shown.flatMap(({ column, figure, pairs, sheet }) => {
-      if (!figure || !sheet) return [];
-      const own = pairs.map((pair) => pair && new Map([...pair].map(([other, mine]) => [mine, other])));
-      const refined = path.reduce((f, key, level) => refine(f, splits[level] as Split, own[level]?.get(key) ?? key, names), figure);
+    shown.flatMap((there) => {
+      const { column, figure, likes, sheet } = there;
+      if (!figure || !sheet || !hasLike(path, there)) return [];
+      const refined = path.reduce((f, key, level) => refine(f, splits[level] as Split, likes[level]?.get(key) ?? key, names), figure);
       return [[column.key, refinement(asked.figure, refined, asked.digits)]];
     }),
   );

@@ -8,7 +8,7 @@ import { splitText } from '@/contracts/splits';
 import { addBalance, emptyBalance } from '@/core/balances';
 import { type CalendarSpec, parsePeriod } from '@/core/calendar';
 import { evaluate, evaluateTotal, type Ledger, linesOf } from '@/core/evaluate';
-import { type Figure, NONE, refine, type Split, splitWhole } from '@/core/figure';
+import { type Figure, NONE, refine, type Split, splitsWindow, splitWhole } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
 import { exponentOf, formatAmount, parseAmount } from '@/core/money';
 import { accountsIn } from '@/core/selection';
@@ -147,11 +147,20 @@ test('every split adds up, and each row’s refine asks for exactly that row', a
   );
 });
 
+/** Whether a balance was loaded for a day or a period within the window of a scope. */
+function opensWithin(ledger: Ledger, scope: URLSearchParams): boolean {
+  const [from = '', to = ''] = [scope.get('from') ?? '', scope.get('to') ?? ''];
+  const [first, last] = [parsePeriod(from), parsePeriod(to)];
+  return ledger.lines.some(
+    (l) => l.kind === 'opening' && (first !== null && last !== null ? l.period >= first && l.period <= last : l.postingDate >= from && l.postingDate <= to),
+  );
+}
+
 test('columns beside a split each add up to their own whole, and each of their values is the figure over the column’s window', async () => {
   const columns = ['year-before', 'window-before', 'unposted', 'change:year-before', 'share'];
   await fc.assert(
     fc.asyncProperty(fc.nat(), fc.constantFrom(...SPLITS), fc.constantFrom('movement' as const, 'closing' as const), async (seed, split, compare) => {
-      const { figure } = asked(seed);
+      const { ledger, figure } = asked(seed);
       const params = withParams(figure, { compare, by: splitText(split) });
       for (const column of columns) params.append('column', column);
       const sheet = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
@@ -160,12 +169,14 @@ test('columns beside a split each add up to their own whole, and each of their v
       for (const { key, scope } of sheet.compared?.slice(0, 4) ?? []) {
         const kept = sheet.rows.filter((r) => r.values?.[key] != null);
         if (kept.length === 0 || Object.keys(scope).length === 0) continue;
-        const measure = key === 'unposted' ? 'movement' : compare;
+        const measure = key === 'unposted' || splitsWindow(figure.window, split) ? 'movement' : compare;
         if (compare === 'movement') expect(sumOf(kept.map((r) => r.values?.[key] as string))).toBe(sheet.values?.[key]);
         const whole = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, narrowedBy(inside, scope)));
         expect([key, whole.total[measure]]).toEqual([key, sheet.values?.[key]]);
         const row = kept[seed % kept.length] as (typeof kept)[number];
         const put = narrowedBy(withParams(figure, {}), row.scopes?.[key] ?? { ...row.refine, ...scope });
+        // A balance loaded for a later year than the column's first moves there; asked by itself, its week begins with it.
+        if (row.scopes && opensWithin(ledger, put)) continue;
         const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, put));
         expect([key, row.member, total[measure]]).toEqual([key, row.member, row.values?.[key]]);
       }
@@ -174,7 +185,7 @@ test('columns beside a split each add up to their own whole, and each of their v
       if (before != null) expect(sumOf([before, first?.values?.['change:year-before'] as string])).toBe(first?.values?.window);
       const strip = new URLSearchParams(inside);
       for (const column of columns) strip.append('column', column);
-      strip.set('compare', compare);
+      strip.set('compare', splitsWindow(figure.window, split) ? 'movement' : compare);
       const { values } = await readTotals(fresh.ctx, fresh.owner, readQuery(totalsShape, strip));
       for (const [key, value] of Object.entries(sheet.values ?? {})) if (value !== null) expect([key, values?.[key]]).toEqual([key, value]);
     }),

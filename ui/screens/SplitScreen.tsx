@@ -64,7 +64,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
   const title = levels.map(nameOf).join(', ');
   const listed = useMemo(() => unfolded(data?.rows ?? [], folded), [data, folded]);
   const crossed = (data?.columns.length ?? 0) > 0;
-  const comparing = compare === 'closing' ? 'closing' : 'movement';
+  const comparing = compare === 'closing' && additive ? 'closing' : 'movement';
 
   const model = useMemo((): SheetModel => {
     const innermost = levels[levels.length - 1] ?? '';
@@ -116,7 +116,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
           const more = asPut(at?.refine ?? {});
           const cell = at && row.cells?.[Number(column.slice(1))];
           if (at && isNothing(cell, measure)) return null;
-          if (data.compared && column !== 'member' && isReckoned(data.compared, column)) return null;
+          if (data.compared && column !== 'member' && isReckoned(data.compared, column, row)) return null;
           const both = { ...together(put, more), ...(cell?.accounts ? { accounts: [cell.accounts] } : {}) };
           const step = splitStep(row, column, data, { put: at ? both : put, oneAccount: at !== undefined && across === 'account' });
           const narrowed = at ? { ...step, label: `${step.label}, ${at.name}`, column: measure } : step;

@@ -1,8 +1,7 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { sheetShape, statementShape, totalsShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
-import { seedDemo } from '@/demo/seed';
-import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { demoInstallation, type Fresh } from '@/ops/fresh';
 import { readSheet } from './readSheet';
 import { readTotals } from './readTotals';
 import { readStatement } from './statements/readStatement';
@@ -11,8 +10,7 @@ import { readStatement } from './statements/readStatement';
 
 let fresh: Fresh;
 beforeAll(async () => {
-  fresh = await freshInstallation();
-  await seedDemo(fresh.ctx, true, () => {});
+  fresh = await demoInstallation();
 });
 afterAll(() => fresh?.close());
 

@@ -1,15 +1,13 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { openDocumentsShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
-import { seedDemo } from '@/demo/seed';
-import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { demoInstallation, type Fresh } from '@/ops/fresh';
 import { openDocuments } from './openDocuments';
 import { readAttachment, readDocument } from './readDocument';
 
 let fresh: Fresh;
 beforeAll(async () => {
-  fresh = await freshInstallation();
-  await seedDemo(fresh.ctx, true, () => {});
+  fresh = await demoInstallation();
 });
 afterAll(() => fresh?.close());
 

@@ -1,8 +1,7 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { marksShape, overTimeShape, whatMovedShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
-import { seedDemo } from '@/demo/seed';
-import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { demoInstallation, type Fresh } from '@/ops/fresh';
 import { readMarkRules, readMarks, setMarkRules } from './marks';
 import { readOverTime } from './readOverTime';
 import { readTotals } from './readTotals';
@@ -12,8 +11,7 @@ import { readWhatMoved } from './readWhatMoved';
 
 let fresh: Fresh;
 beforeAll(async () => {
-  fresh = await freshInstallation();
-  await seedDemo(fresh.ctx, true, () => {});
+  fresh = await demoInstallation();
 });
 afterAll(() => fresh?.close());
 

@@ -2,8 +2,7 @@ import { Readable } from 'node:stream';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { linesShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
-import { seedDemo } from '@/demo/seed';
-import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { demoInstallation, type Fresh } from '@/ops/fresh';
 import { keepHolding, nameAccount, readAccounts, readCalendars, readHoldings } from './charts';
 import { compareLoads } from './compareLoads';
 import { addConnection, askPull, showConnections } from './connections';
@@ -31,8 +30,7 @@ let col: Viewer;
 let kai: Viewer;
 let tomas: Viewer;
 beforeAll(async () => {
-  fresh = await freshInstallation();
-  await seedDemo(fresh.ctx, true, () => {});
+  fresh = await demoInstallation();
   const as = async (who: string): Promise<Viewer> =>
     (await viewerOfSession(fresh.ctx, await signIn(fresh.ctx, `${who}@kestrel.example`, 'harrowick-quay', '127.0.0.1'))) as Viewer;
   await addPerson(fresh.ctx, fresh.owner, { email: 'kai@kestrel.example', name: 'Kai Strand', role: 'reader', password: 'harrowick-quay', entities: ['KSF'] });

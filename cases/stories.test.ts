@@ -1,8 +1,7 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { linesShape, sheetShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
-import { seedDemo } from '@/demo/seed';
-import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { demoInstallation, type Fresh } from '@/ops/fresh';
 import { rowsOf } from '@/store/db';
 import { brokenAt } from '@/store/record';
 import { signIn, viewerOfSession } from './people';
@@ -17,8 +16,7 @@ import type { Viewer } from './viewer';
 let fresh: Fresh;
 let ines: Viewer;
 beforeAll(async () => {
-  fresh = await freshInstallation();
-  await seedDemo(fresh.ctx, true, () => {});
+  fresh = await demoInstallation();
   ines = fresh.owner;
 });
 afterAll(() => fresh?.close());

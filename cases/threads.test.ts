@@ -1,7 +1,6 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { readQuery, scopeShape } from '@/contracts/scope';
-import { seedDemo } from '@/demo/seed';
-import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { demoInstallation, type Fresh } from '@/ops/fresh';
 import { compareLoads } from './compareLoads';
 import { signIn, viewerOfSession } from './people';
 import { readTotals } from './readTotals';
@@ -13,8 +12,7 @@ import type { Viewer } from './viewer';
 let fresh: Fresh;
 let as: (who: string) => Promise<Viewer>;
 beforeAll(async () => {
-  fresh = await freshInstallation();
-  await seedDemo(fresh.ctx, true, () => {});
+  fresh = await demoInstallation();
   as = async (who) => (await viewerOfSession(fresh.ctx, await signIn(fresh.ctx, `${who}@kestrel.example`, 'harrowick-quay', '127.0.0.1'))) as Viewer;
 });
 afterAll(() => fresh?.close());

@@ -1,10 +1,11 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, mkdtempSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type Context, closeContext, makeContext } from '@/cases/context';
 import { loadFile } from '@/cases/loads';
 import { addPerson, ownerOf } from '@/cases/people';
 import type { Viewer } from '@/cases/viewer';
+import { seedDemo } from '@/demo/seed';
 import { connectForWork } from '@/store/db';
 import { migrate } from '@/store/migrate';
 
@@ -18,23 +19,65 @@ export interface Fresh {
 
 let made = 0;
 
+/** An empty installation with an owner. */
 export async function freshInstallation(today = '2026-10-05'): Promise<Fresh> {
+  const home = mkdtempSync(join(tmpdir(), 'just-thread-fresh-'));
+  const fresh = await installed(nextName(), home, today, 'template0');
+  await migrate(fresh.ctx.work);
+  await addPerson(fresh.ctx, null, { email: 'owner@test.example', name: 'Test Owner', role: 'owner', password: 'correct horse', entities: null });
+  return { ...fresh, owner: await ownerOf(fresh.ctx.work) };
+}
+
+/** An installation that holds the demo world; it is loaded once a run and copied from then on. */
+export async function demoInstallation(): Promise<Fresh> {
+  const { name: template, home: kept } = demoTemplate(process.env.JUST_THREAD_TEST_RUN ?? String(process.pid));
+  if (!existsSync(kept)) {
+    const home = `${kept}-loading`;
+    mkdirSync(home);
+    const loading = await installed(template, home, '2026-10-05', 'template0');
+    await migrate(loading.ctx.work);
+    await addPerson(loading.ctx, null, { email: 'owner@test.example', name: 'Test Owner', role: 'owner', password: 'correct horse', entities: null });
+    await seedDemo(loading.ctx, true, () => {});
+    await closeContext(loading.ctx);
+    // Only what is whole bears the name.
+    renameSync(home, kept);
+  }
+  const home = mkdtempSync(join(tmpdir(), 'just-thread-fresh-'));
+  cpSync(kept, home, { recursive: true });
+  const fresh = await installed(nextName(), home, '2026-10-05', template);
+  return { ...fresh, owner: await ownerOf(fresh.ctx.work) };
+}
+
+/** Where the files of the demo world of a run of tests are kept. */
+export const demoHome = (run: string): string => join(tmpdir(), `just-thread-demo-${run}`);
+
+const demoTemplate = (run: string) => ({ name: `demo_${run.replace(/\W/g, '_').toLowerCase()}`, home: demoHome(run) });
+
+/** Lets go of the demo world of a run. */
+export async function dropDemo(run: string): Promise<void> {
+  const { name, home } = demoTemplate(run);
+  rmSync(home, { recursive: true, force: true });
+  const admin = connectForWork(process.env.DATABASE_URL as string);
+  await admin.raw(`drop database if exists ${name} with (force)`).finally(() => admin.destroy());
+}
+
+const nextName = (): string => {
+  made += 1;
+  return `fresh_${process.pid}_${made}_${Date.now()}`;
+};
+
+/** @param template the database that it is a copy of */
+async function installed(name: string, home: string, today: string, template: string): Promise<Omit<Fresh, 'owner'>> {
   const server = process.env.DATABASE_URL;
   if (!server) throw new Error('DATABASE_URL names no server; run the tests with ./just-thread test');
-  made += 1;
-  const name = `fresh_${process.pid}_${made}_${Date.now()}`;
   const admin = connectForWork(server);
-  await admin.raw(`create database ${name}`);
+  await admin.raw(`create database ${name} template ${template}`);
   const url = new URL(server);
   url.pathname = `/${name}`;
-  const home = mkdtempSync(join(tmpdir(), 'just-thread-fresh-'));
   const env = { ...process.env, DATABASE_URL: url.href, JUST_THREAD_HOME: home, JUST_THREAD_TODAY: today };
   const ctx = makeContext(env);
-  await migrate(ctx.work);
-  await addPerson(ctx, null, { email: 'owner@test.example', name: 'Test Owner', role: 'owner', password: 'correct horse', entities: null });
   return {
     ctx,
-    owner: await ownerOf(ctx.work),
     env,
     async close() {
       await closeContext(ctx);

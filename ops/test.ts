@@ -1,6 +1,7 @@
 import { readFileSync, rmSync } from 'node:fs';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { build, run } from './build';
+import { demoHome } from './fresh';
 import { temporaryHome } from './installation';
 import { startPostgres } from './postgres';
 
@@ -29,6 +30,7 @@ export async function test(say: (text: string) => void): Promise<number> {
     }
   } finally {
     rmSync(home, { recursive: true, force: true });
+    rmSync(demoHome(basename(home)), { recursive: true, force: true });
   }
   process.stdout.write(`${count.passed} passed, ${count.failed} failed\n`);
   return count.failed === 0 ? 0 : 1;
@@ -56,6 +58,7 @@ async function vitest(url: string, home: string, count: Count, say: (text: strin
   const { output } = await run('node', ['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`], {
     DATABASE_URL: url,
     JUST_THREAD_HOME: home,
+    JUST_THREAD_TEST_RUN: basename(home),
   });
   const { numPassedTests = 0, numFailedTests = 0, success = false } = readReport(report);
   add(count, numPassedTests, numFailedTests, success);
@@ -69,6 +72,7 @@ async function playwright(url: string, home: string, count: Count, say: (text: s
   const { output } = await run('node', ['node_modules/@playwright/test/cli.js', 'test'], {
     DATABASE_URL: url,
     JUST_THREAD_HOME: home,
+    JUST_THREAD_TEST_RUN: basename(home),
     PLAYWRIGHT_JSON_OUTPUT_NAME: report,
   });
   const { stats } = readReport(report);

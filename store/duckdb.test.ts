@@ -9,8 +9,7 @@ import { sheetShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
 import { writeDemoFiles, writeRestatement } from '@/demo/files';
 import { RESTATED } from '@/demo/restate';
-import { seedDemo } from '@/demo/seed';
-import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { demoInstallation, type Fresh } from '@/ops/fresh';
 
 // An independent engine (DuckDB) over the demo world's own files, held against our trial balance and splits.
 
@@ -19,8 +18,7 @@ let folder: string;
 let ask: (sql: string) => Promise<Record<string, unknown>[]>;
 
 beforeAll(async () => {
-  fresh = await freshInstallation();
-  await seedDemo(fresh.ctx, true, () => {});
+  fresh = await demoInstallation();
   folder = await mkdtemp(join(tmpdir(), 'just-thread-duck-'));
   const files = await writeDemoFiles(folder);
   const connection = await (await DuckDBInstance.create(':memory:')).connect();

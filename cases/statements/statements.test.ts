@@ -7,8 +7,7 @@ import { calendar } from '@/core/calendar';
 import { comparedWindow } from '@/core/comparisons';
 import { parseAmount } from '@/core/money';
 import { type Outline, OutlineError, outlineFaults, shareOf, usualOutline, valuesOf } from '@/core/statement';
-import { seedDemo } from '@/demo/seed';
-import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { demoInstallation, type Fresh, freshInstallation } from '@/ops/fresh';
 import { addEntity } from '../entities';
 import { loadFile } from '../loads';
 import { readLines } from '../readLines';
@@ -20,8 +19,7 @@ import { readStatement } from './readStatement';
 
 let fresh: Fresh;
 beforeAll(async () => {
-  fresh = await freshInstallation();
-  await seedDemo(fresh.ctx, true, () => {});
+  fresh = await demoInstallation();
 });
 afterAll(() => fresh?.close());
 

@@ -3,8 +3,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { linesShape, statementShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
-import { seedDemo } from '@/demo/seed';
-import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { demoInstallation, type Fresh } from '@/ops/fresh';
 import { loadFile } from '../loads';
 import { readLines } from '../readLines';
 import { readTrialBalance } from '../readTrialBalance';
@@ -15,8 +14,7 @@ import { readStatement } from './readStatement';
 
 let fresh: Fresh;
 beforeAll(async () => {
-  fresh = await freshInstallation();
-  await seedDemo(fresh.ctx, true, () => {});
+  fresh = await demoInstallation();
 });
 afterAll(() => fresh?.close());
 

@@ -278,6 +278,9 @@ function Course({ rows, wide, besides, onTrace }: Drawing) {
   );
 }
 
+/** Names at the ends of lines are so far apart. */
+const NAME_HIGH = 15;
+
 const DASHES = ['', '7 3', '2 3', '10 3 2 3', '4 4'];
 
 /** The largest rows over the columns, a line each, with its name at its end. */
@@ -297,7 +300,8 @@ function Courses({ rows, columns, wide, onTrace }: Drawing & { columns: string[]
   const each = spaced(columns.length, wide - 190);
   // Names at the ends of lines stand apart, in the order of the ends.
   const names = shown.map((row) => ({ row, at: y(Number(row.cells[row.cells.length - 1] ?? 0)) })).sort((a, b) => a.at - b.at);
-  for (const [i, name] of names.entries()) name.at = Math.max(name.at, (names[i - 1]?.at ?? -10) + 15);
+  for (const [i, name] of names.entries()) name.at = Math.max(name.at, (names[i - 1]?.at ?? -10) + NAME_HIGH);
+  for (const [i, name] of names.entries()) name.at = Math.min(name.at, HIGH - FOOT - (names.length - 1 - i) * NAME_HIGH);
   return (
     <>
       {/* biome-ignore lint/a11y/useSemanticElements: a drawing cannot be a fieldset */}

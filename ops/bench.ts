@@ -117,6 +117,9 @@ export async function bench(lines: number, say: (text: string) => void): Promise
       ['crosstab, vessels by period', sheet('accounts=6*&by=dim:vessel/FLEET&across=period'), null, null],
       ['crosstab, one column open by week', sheet('accounts=6*&by=dim:vessel/FLEET&across=period&open=2027.04|week'), null, null],
       ['nested, cost centres by account', sheet('accounts=7*&by=dim:costcentre&by=account'), null, null],
+      ['cost centres beside a year before and its change', sheet('accounts=7*&by=dim:costcentre&column=year-before&column=change:year-before'), null, null],
+      ['periods beside those of a year before', sheet('accounts=6*&by=period&column=year-before&column=change%:year-before'), null, null],
+      ['cost centres with quantity and per unit (lines)', sheet('accounts=7110&by=dim:costcentre&column=quantity&column=per-unit'), null, null],
       // Every kind of split; of what sums do not know lines are read one by one.
       ...[...OF_SUMS, ...OF_LINES].map((by): (typeof questions)[number] => [
         `split by ${by}, one account${OF_LINES.includes(by) ? ' (lines)' : ''}`,

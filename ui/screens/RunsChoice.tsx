@@ -9,7 +9,7 @@ import { Choice } from './TrialBalanceScreen';
 
 const OPENINGS: [string, string][] = [
   ['', 'carried'],
-  ['permanent', 'not of income and expense'],
+  ['permanent', 'balance sheet only'],
   ['none', 'left out'],
 ];
 

@@ -36,12 +36,15 @@ export function KeysDialog({ onClose }: { onClose(): void }) {
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/20" />
-        <Dialog.Content className="panel fixed top-[16vh] left-1/2 w-[520px] -translate-x-1/2 p-6" aria-describedby={undefined}>
+        <Dialog.Content
+          className="panel fixed top-[8vh] left-1/2 max-h-[84vh] w-[920px] max-w-[94vw] -translate-x-1/2 overflow-auto p-6"
+          aria-describedby={undefined}
+        >
           <Dialog.Title className="mb-3 font-book text-[19px] font-semibold">Keys</Dialog.Title>
-          <dl className="grid grid-cols-[220px_1fr] gap-y-1">
+          <dl className="columns-2 gap-8">
             {KEYS.map(([key, act]) => (
-              <div key={key} className="contents">
-                <dt>{key}</dt>
+              <div key={key} className="grid break-inside-avoid grid-cols-[128px_1fr] gap-x-3 py-[3px]">
+                <dt className="font-semibold">{key}</dt>
                 <dd className="text-soft">{act}</dd>
               </div>
             ))}

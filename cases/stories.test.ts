@@ -6,6 +6,7 @@ import { rowsOf } from '@/store/db';
 import { brokenAt } from '@/store/record';
 import { signIn, viewerOfSession } from './people';
 import { readLines } from './readLines';
+import { readSentence } from './readSentence';
 import { readSheet } from './readSheet';
 import { readTotals } from './readTotals';
 import { readTrialBalance } from './readTrialBalance';
@@ -112,6 +113,10 @@ test('a question that must read very many lines says so before it runs, and what
   expect((await sheet(scope)).tie.ok).toBe(true);
   const refused = await sheet(`${scope}&postedBy=mhald`).catch((error: unknown) => error);
   expect(refused).toMatchObject({ status: 409, kind: 'heavy', title: expect.stringMatching(/^This has to read [\d,]+ lines one by one/) });
+  // Its words are there before its answer.
+  expect(
+    (await readSentence(ctx, fresh.owner, readQuery(scopeShape, new URLSearchParams('entity=KSF&from=2027.01&to=2027.06&postedBy=mhald')))).sentence,
+  ).toContain('posted by mhald');
   const { errors } = refused as { errors: { path: string; put?: Record<string, string[]> }[] };
   expect(errors.find((e) => e.path === 'postedBy')?.put).toEqual({ postedBy: [] });
   // Each kind of account that it offers is light enough.

@@ -62,6 +62,7 @@ export const ROUTES: readonly Route[] = [
   { method: 'put', path: '/statements/{code}/outline', summary: 'Keep an outline as a new version', body: bodies.keptOutlineSchema },
   { method: 'delete', path: '/statements/{code}/outline', summary: 'Take an outline away', query: questions.outlineShape },
   { method: 'get', path: '/sheets', summary: 'A figure split by anything', query: questions.sheetShape },
+  { method: 'get', path: '/sentence', summary: 'A question in words, without its answer', query: scopeShape },
   { method: 'get', path: '/totals', summary: 'A figure as one row', query: questions.totalsShape },
   { method: 'get', path: '/lines', summary: 'The lines of a figure with running balance', query: questions.linesShape },
   { method: 'get', path: '/entries/{id}', summary: 'A journal entry with all its lines', query: questions.entryShape },

@@ -142,6 +142,11 @@ test('an empty window says why and leads to where data is; a clause is added by 
   await page.getByRole('button', { name: 'Kestrel Sound Ferries Ltd' }).click();
   await expect(page.getByText('Whose books')).toBeVisible();
   await accessible(page);
+  // Where the answer is refused the question still stands above it, to be changed.
+  const step = encodeURIComponent('~v=split&~l=All&~r=&~c=&~b=dim:nothing');
+  await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2027.06&to=2027.06&step=${step}`);
+  await expect(page.getByRole('alert').filter({ hasText: 'cannot be shown' })).toContainText('there is no dimension “nothing”');
+  await expect(page.getByTestId('scope')).toContainText('Kestrel Sound Ferries Ltd, September 2026 (period 2027.06)');
 });
 
 test('any column is asked for by its name, by bounds, or from the list of what there is, and what a clause takes is counted first', async ({ page }) => {

@@ -4,9 +4,9 @@ import Link from 'next/link';
 import { type ReactNode, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { amountText, countText } from '../amounts';
-import type { Pin, Tie } from '../query/answers';
+import type { Pin, SheetHead, Tie } from '../query/answers';
 import { ask } from '../query/client';
-import { useChange, useNotes, usePins } from '../query/hooks';
+import { useAnswer, useChange, useNotes, usePins } from '../query/hooks';
 import { KeptScopes } from '../scope/KeptScopes';
 import { ScopeSentence } from '../scope/ScopeSentence';
 import { inOrder, moved } from '../sheet/arrange';
@@ -91,6 +91,8 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
   const notes = useNotes(entities);
   const pins = usePins(entities);
   const siblings = useSiblings(screen, go);
+  // Where the answer is refused the question still stands, to be changed.
+  const question = useAnswer<Pick<SheetHead, 'parts'>>('/sentence', model.error && model.parts.length === 0 ? scopeAt(screen, depth) : null);
 
   // The margin stands level with the grid, whatever strips and tools are above it.
   const sheetBox = useRef<HTMLDivElement>(null);
@@ -247,7 +249,7 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
   return (
     <>
       <ScopeSentence
-        parts={model.parts}
+        parts={model.parts.length > 0 ? model.parts : model.error ? (question.data?.parts ?? []) : []}
         scope={scopeAt(screen, depth)}
         onChange={(put) => go(changed(screen, put))}
         stale={model.stale}

@@ -13,10 +13,11 @@ import { inOrder, moved } from '../sheet/arrange';
 import { BesidePanel } from '../sheet/BesidePanel';
 import { ColumnsPanel } from '../sheet/ColumnsPanel';
 import { FindInSheet } from '../sheet/FindInSheet';
-import { Grid, type GridHandle, type GridRow } from '../sheet/Grid';
+import { Grid, type GridHandle } from '../sheet/Grid';
 import { Margin, type MarginItem } from '../sheet/Margin';
 import { MarksPanel } from '../sheet/MarksPanel';
-import type { SheetModel, SheetRow } from '../sheet/model';
+import { decorated, marksOf, useMarginItems } from '../sheet/marginItems';
+import type { SheetModel } from '../sheet/model';
 import { OtherSidePanel } from '../sheet/OtherSidePanel';
 import { OverTimePanel } from '../sheet/OverTimePanel';
 import { PinDialog } from '../sheet/PinDialog';
@@ -32,7 +33,6 @@ import { useKeys } from '../shell/keys';
 import { useMe } from '../shell/Providers';
 import { allBut, backTo, changed, putIn, type Screen, scopeAt, screenPath, traced } from '../thread/address';
 import { recall, remember } from '../thread/memory';
-import { subjectKey } from '../thread/subject';
 import { KeepThread } from '../threads/KeepThread';
 import { MEASURE } from '../threads/way';
 import { NewerData } from './NewerData';
@@ -460,65 +460,3 @@ const COLUMN_WORD: Record<string, string> = {
 };
 
 export const ties = (tie: Tie | undefined, what?: string): ReactNode => (tie ? <TieMark tie={tie} {...(what ? { what } : {})} /> : null);
-
-function useMarginItems(
-  model: SheetModel,
-  notes: MarginItem['note'][] | undefined,
-  pins: MarginItem['pin'][] | undefined,
-  draft: MarginItem | null,
-): MarginItem[] {
-  return useMemo(() => {
-    const rows = new Map<string, number>();
-    for (const i of model.loaded ?? Array(model.count).keys()) {
-      const row = model.rowAt(i);
-      for (const { key } of row?.figureAt ? model.columns : []) {
-        const subject = row?.figureAt?.(key)?.subject;
-        if (subject) rows.set(subjectKey(subject), i);
-      }
-      if (row?.subject) rows.set(subjectKey(row.subject), i);
-    }
-    const items: MarginItem[] = [];
-    const rowOf = (kept: { subject: string } | undefined): number | undefined => kept && rows.get(subjectKey(kept.subject));
-    for (const note of notes ?? []) {
-      const row = rowOf(note);
-      if (row !== undefined) items.push({ row, note });
-    }
-    for (const pin of pins ?? []) {
-      const row = rowOf(pin);
-      if (row !== undefined) items.push({ row, pin });
-    }
-    return draft ? [...items, draft] : items;
-  }, [model, notes, pins, draft]);
-}
-
-/** A mark beside each row that has a note or a pin, in the ink of whoever wrote it. */
-function marksOf(items: MarginItem[]): Map<number, ReactNode> {
-  const marks = new Map<number, ReactNode>();
-  for (const { row, note, pin } of items) {
-    const kept = note ?? pin;
-    if (!kept) continue;
-    const words = note ? 'has a note' : pin?.state === 'drifted' ? 'pinned, drifted' : 'pinned';
-    const ink = pin?.state === 'drifted' ? 'text-warn' : kept.ink === 'reviewer' ? 'text-reviewer' : 'text-preparer';
-    marks.set(
-      row,
-      <span className={`-ml-[11px] w-[11px] shrink-0 text-[12px] font-semibold ${ink}`} title={words}>
-        <span aria-hidden>{note ? '^' : pin?.state === 'drifted' ? '≠' : '▪'}</span>
-        <span className="sr-only">{words}</span>
-      </span>,
-    );
-  }
-  return marks;
-}
-
-/** A row with the sign of what was kept about it, else with that of standing out. */
-const decorated = (row: SheetRow | undefined, kept: ReactNode): GridRow | undefined => {
-  const mark = kept ?? (row?.standsOut && <StandsOut says={row.standsOut} />);
-  return row && { ...row, ...(mark ? { mark } : {}) };
-};
-
-const StandsOut = ({ says }: { says: string[] }) => (
-  <span className="-ml-[11px] w-[11px] shrink-0 text-[12px] font-semibold text-warn" title={says.join('; ')}>
-    <span aria-hidden>!</span>
-    <span className="sr-only">stands out</span>
-  </span>
-);

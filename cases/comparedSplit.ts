@@ -1,4 +1,4 @@
-import { wrong } from '@/contracts/problem';
+import { ProblemError, wrong } from '@/contracts/problem';
 import { refinement } from '@/contracts/scope';
 import { type Balance, emptyBalance } from '@/core/balances';
 import { besideEachOther, isTime, pairedTimes, type RowBeside } from '@/core/beside';
@@ -120,7 +120,8 @@ export async function comparedTotals(ctx: Context, asked: Asked, texts: readonly
   }
   const shown = [{ key: 'window', is: 'window' } as const, ...wanted].map((column) => ({ column, digits: digits.get(column.key) ?? asked.digits }));
   const figures = withBases(wanted).map((column) => ({ column, figure: wantedBy(asked, column)?.figure ?? null, pairs: [] }));
-  const records = await recordsOf(ctx, asked, [], figures, 'run');
+  // A strip of the thread is no question of its own: what would take long is not told there.
+  const records = await recordsOf(ctx, asked, [], figures, 'leave');
   return valuesOf(shown, records(null), (key) => wholes.get(key), wholes, asked.digits);
 }
 
@@ -133,7 +134,7 @@ async function recordsOf(
   asked: Asked,
   splits: Split[],
   reckoned: readonly (Pick<Reckoned, 'column' | 'figure' | 'pairs'> & { sheet?: SheetParts | null })[],
-  heavy: 'run' | undefined,
+  heavy: 'run' | 'leave' | undefined,
 ): Promise<(path: string | null) => Told> {
   const trees = new Map([...asked.known.catalogue.trees, [CHART, chartTree(asked)]]);
   const found = new Map<string, { rows: Map<string, Records>; whole: Records; alike: boolean }>();
@@ -142,7 +143,11 @@ async function recordsOf(
     if (!figure || sheet === null) continue;
     const own = askedBy(asked, figure, asked.currency);
     // Only lines themselves tell how large they are.
-    const patient = await weighed(ctx, own, [...splits, { by: 'entry' }], heavy);
+    const patient = await weighed(ctx, own, [...splits, { by: 'entry' }], heavy === 'leave' ? undefined : heavy).catch((error: unknown) => {
+      if (heavy === 'leave' && error instanceof ProblemError && error.kind === 'heavy') return null;
+      throw error;
+    });
+    if (!patient) continue;
     const leaves = await recordSums(patient.read, own.question, splits).catch((error: unknown) => {
       if (error instanceof TooManyRowsError) throw wrong('by', `${error.message}; narrow the scope or split by less at once`);
       throw error;

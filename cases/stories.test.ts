@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { linesShape, sheetShape, trialBalanceShape } from '@/contracts/questions';
+import { linesShape, sheetShape, totalsShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoInstallation, type Fresh } from '@/ops/fresh';
 import { rowsOf } from '@/store/db';
@@ -117,6 +117,12 @@ test('a question that must read very many lines says so before it runs, and what
   expect(
     (await readSentence(ctx, fresh.owner, readQuery(scopeShape, new URLSearchParams('entity=KSF&from=2027.01&to=2027.06&postedBy=mhald')))).sentence,
   ).toContain('posted by mhald');
+  // A strip of the thread is no question of its own: it leaves out what would take long.
+  const strip = (of: typeof ctx) =>
+    readTotals(of, fresh.owner, readQuery(totalsShape, new URLSearchParams('entity=KSF&from=2027.01&to=2027.06&column=largest')));
+  expect((await strip(ctx)).values?.largest).toBeNull();
+  expect((await strip(fresh.ctx)).values?.largest).not.toBeNull();
+  await expect(sheet(`${scope}&column=largest`)).rejects.toThrow(/one by one/);
   const { errors } = refused as { errors: { path: string; put?: Record<string, string[]> }[] };
   expect(errors.find((e) => e.path === 'postedBy')?.put).toEqual({ postedBy: [] });
   // Each kind of account that it offers is light enough.

@@ -1,16 +1,17 @@
 'use client';
 
 import { scaleBand, scaleLinear } from 'd3-scale';
-import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import { type KeyboardEvent, useState } from 'react';
 import { amountText } from '../amounts';
 import type { OverTime } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import { Panel } from './Panel';
+import { LEFT, Levels } from './picture/drawing';
 import { TieMark } from './Strips';
+import { useWidth } from './useWidth';
 
 const HIGH = 190;
 const FOOT = 34;
-const LEFT = 92;
 
 interface Props {
   scope: URLSearchParams;
@@ -49,13 +50,7 @@ export function OverTimePanel({ scope, label, measure, onPeriod, onWindow, onClo
 }
 
 function Chart({ data, stale, onPeriod, onWindow }: { data: OverTime; stale: boolean } & Pick<Props, 'onPeriod' | 'onWindow'>) {
-  const box = useRef<HTMLDivElement>(null);
-  const [wide, setWide] = useState(900);
-  useEffect(() => {
-    const watch = new ResizeObserver(([entry]) => entry && setWide(entry.contentRect.width));
-    if (box.current) watch.observe(box.current);
-    return () => watch.disconnect();
-  }, []);
+  const { box, wide } = useWidth();
   const [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
   const { points, usual } = data;
   const all = [...points.flatMap((p) => [Number(p.value), Number(p.before ?? 0)]), 0, Number(usual?.low ?? 0), Number(usual?.high ?? 0)];
@@ -111,14 +106,7 @@ function Chart({ data, stale, onPeriod, onWindow }: { data: OverTime; stale: boo
             <line x1={LEFT} x2={wide - 12} y1={y(Number(usual.mean))} y2={y(Number(usual.mean))} stroke="var(--faint)" strokeDasharray="5 4" />
           </>
         )}
-        {y.ticks(4).map((t) => (
-          <g key={t}>
-            <line x1={LEFT} x2={wide - 12} y1={y(t)} y2={y(t)} stroke="var(--rule)" strokeWidth={t === 0 ? 1.2 : 0.5} />
-            <text x={LEFT - 8} y={y(t) + 4} textAnchor="end" fontSize={11.5} fill="var(--soft)">
-              {amountText(String(Math.round(t)))}
-            </text>
-          </g>
-        ))}
+        <Levels y={y} wide={wide} />
         {points.map((p, i) => {
           const [at, bar] = [x(p.period) ?? 0, x.bandwidth()];
           const [top, bottom] = [Math.min(y(Number(p.value)), y(0)), Math.max(y(Number(p.value)), y(0))];

@@ -1,12 +1,13 @@
 'use client';
 
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import type { ReactNode } from 'react';
 import { Panel } from './Panel';
 import { Bars } from './picture/Bars';
 import { Course } from './picture/Course';
 import { Courses } from './picture/Courses';
 import type { Drawing, Drawn } from './picture/drawing';
 import { Parts } from './picture/Parts';
+import { useWidth } from './useWidth';
 
 /** As bars in order of size, as parts of the whole, or as a course over the columns or the rows. */
 export type Picture = 'bars' | 'parts' | 'course';
@@ -25,13 +26,7 @@ interface Props extends Pick<Drawing, 'besides' | 'onTrace'> {
 
 /** The rows of a sheet in a picture; each part traces as its row does. */
 export function PicturePanel({ label, rows, columns, besides, kind, kinds, tie, onKind, onTrace, onClose }: Props) {
-  const box = useRef<HTMLDivElement>(null);
-  const [wide, setWide] = useState(900);
-  useEffect(() => {
-    const watch = new ResizeObserver(([entry]) => entry && setWide(entry.contentRect.width));
-    if (box.current) watch.observe(box.current);
-    return () => watch.disconnect();
-  }, []);
+  const { box, wide } = useWidth();
   const bySize = [...rows].sort((a, b) => Math.abs(Number(b.value)) - Math.abs(Number(a.value)));
   const drawing = { wide, besides, onTrace };
   return (

@@ -41,6 +41,12 @@ test('a box has the tax that the purchases bore, as the account of input tax has
   );
   expect(lines.totals.movement).toBe(net?.values.window);
   expect(answer.guards.every((g) => g.ok)).toBe(true);
+  await expect(taxReturn('entity=KSF&entity=NHS&in=GBP&from=2027.01&to=2027.03')).rejects.toThrow(/currency of the books/);
+  const two = await taxReturn('entity=KSF&entity=STL&from=2027.01&to=2027.03');
+  expect(two.rows.filter((r) => r.key.startsWith('box:Box 2') && r.depth === 1).map((r) => r.refine)).toEqual([
+    { taxCode: 'P20', entity: 'KSF' },
+    { taxCode: 'P20', entity: 'STL' },
+  ]);
   expect((await listStatements(fresh.ctx, fresh.owner, { entity: 'KSF' })).rows.map((r) => r.code)).toContain('tax');
 });
 

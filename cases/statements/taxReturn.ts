@@ -1,3 +1,4 @@
+import { wrong } from '@/contracts/problem';
 import { add, formatAmount, type Minor } from '@/core/money';
 import { total } from '@/store/balances';
 import { type TaxCodeRow, taxCodesOf, taxSums } from '@/store/taxes';
@@ -21,6 +22,7 @@ interface Part {
  */
 export async function taxReturn(ctx: Context, asked: Asked) {
   const { question, digits, figure } = asked;
+  if (asked.translates) throw wrong('in', 'a tax return is in the currency of the books; ask for companies of one currency, in it');
   const known = await taxCodesOf(
     ctx.read,
     asked.entities.map((e) => e.id),
@@ -56,7 +58,7 @@ export async function taxReturn(ctx: Context, asked: Asked) {
         ...parts.map((p): StatementRow => {
           const label = `${p.code}${p.name ? ` ${p.name}` : ''}, ${p.is === 'tax' ? 'tax' : 'amounts that it is on'}`;
           return {
-            key: `box:${box}/${p.code}/${p.is}`,
+            key: `box:${box}/${p.refine.entity ?? ''}${p.code}/${p.is}`,
             label,
             kind: 'account',
             depth: 1,

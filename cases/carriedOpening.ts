@@ -1,6 +1,7 @@
 import type { Balance } from '@/core/balances';
 import type { Figure } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
+import { add } from '@/core/money';
 import { accountsIn } from '@/core/selection';
 import { mergedChart } from './accountBalances';
 import type { Asked } from './resolveFigure';
@@ -17,4 +18,4 @@ export function carriesOpening({ accounts }: Figure, asked: Asked, openings: Ope
 }
 
 /** A balance that begins at nothing. */
-export const withoutOpening = (balance: Balance): Balance => ({ ...balance, opening: 0, closing: balance.closing - balance.opening });
+export const withoutOpening = (balance: Balance): Balance => ({ ...balance, opening: 0, closing: add(balance.closing, -balance.opening) });

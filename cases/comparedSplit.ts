@@ -3,8 +3,8 @@ import { refinement } from '@/contracts/scope';
 import { type Balance, emptyBalance } from '@/core/balances';
 import { besideEachOther, isTime, pairedTimes, type RowBeside } from '@/core/beside';
 import { calendar } from '@/core/calendar';
-import { type Column, columnHint, columnLabel, derived, isPercent, withBases } from '@/core/columns';
-import { type Figure, refine, type Split, splitsWindow } from '@/core/figure';
+import { type Column, type ColumnHead, columnHint, columnLabel, derived, isPercent, withBases } from '@/core/columns';
+import { type Figure, refine, type Split, splitsWindow, type Window } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
 import { add, type Minor } from '@/core/money';
 import { noRecords, type Records, recordText, together } from '@/core/records';
@@ -25,14 +25,7 @@ export type Measure = 'closing' | 'movement';
 /** Values of one row, or of the whole, by the keys of the columns; null where there is nothing to say. */
 export type ColumnValues = Record<string, string | null>;
 
-export interface ColumnHead {
-  key: string;
-  label: string;
-  title: string;
-  hint: string;
-  unit: 'amount' | 'percent' | 'number';
-  /** Scope parameters that make the window of the sheet that of the column. */
-  scope: Record<string, string | string[]>;
+interface SplitHead extends ColumnHead {
   /** Of a variance of income and expense: less than nothing, as it is signed, is favourable (method.md §9). */
   favourable: 'credit' | null;
 }
@@ -72,21 +65,21 @@ export async function comparedSplit(
     bases.map((column) => (column.is === 'window' ? windowOf(asked, column, main, value) : reckon(ctx, asked, column, splits, heavy))),
   );
   const sheets = reckoned.flatMap(({ sheet }) => (sheet ? [sheet] : []));
-  const at = new Map(reckoned.filter((r) => r.sheet).map((r, i) => [r.column.key, i]));
+  /** Columns that have rows, with their places among the sheets. */
+  const places = new Map(reckoned.filter((r) => r.sheet).map((r, i) => [r.column.key, { at: i, likes: r.likes }]));
   const shown = reckoned.filter(({ column }) => column.is === 'window' || wanted.some((c) => c.key === column.key));
   const records = await recordsOf(ctx, asked, splits, reckoned, heavy);
   const wholes = new Map(reckoned.flatMap(({ column, whole }) => (whole ? [[column.key, amount(whole[measure])]] : [])));
   const names = { chart: mergedChart(asked), trees: asked.known.catalogue.trees };
   const inTime = splits.some(isTime);
   const rows = besideEachOther(sheets, splits).map((row) => ({
-    ...rowOf(row, row.rows[at.get('window') as number] ?? null),
+    ...rowOf(row, row.rows[places.get('window')?.at as number] ?? null),
     values: valuesOf(
       shown,
       records(pathKey(row.path)),
       (key) => {
-        const i = at.get(key);
-        const there = reckoned.find((r) => r.column.key === key);
-        return i === undefined || !there || !hasLike(row.path, there) ? undefined : amount(row.rows[i]?.balance[measure] ?? 0);
+        const place = places.get(key);
+        return place && hasLike(row.path, place) ? amount(row.rows[place.at]?.balance[measure] ?? 0) : undefined;
       },
       wholes,
       asked.digits,
@@ -105,24 +98,32 @@ export async function comparedSplit(
 /** The same columns of a figure as one row, such as a strip of the thread shows. */
 export async function comparedTotals(ctx: Context, asked: Asked, texts: readonly string[], measure: Measure): Promise<ColumnValues> {
   const wanted = columnsAsked(texts, { records: true });
-  const wholes = new Map<string, Value>();
-  const digits = new Map<string, number>();
-  for (const column of withBases(wanted)) {
-    const own = wantedBy(asked, column);
-    if (own?.figure) {
-      const question = askedBy(asked, own.figure, own.currency);
-      wholes.set(column.key, amount((await figureBalance(ctx, question))[column.is === 'part' ? 'movement' : measure]));
-      digits.set(column.key, question.digits);
-    }
-    const window = column.is === 'budget' ? budgetWindow(asked, column) : null;
-    const amounts = column.is === 'budget' && window && (await budgetByAccount(ctx.read, asked, { ...asked.figure, window }, column.version));
-    if (amounts) wholes.set(column.key, amount([...amounts.values()].reduce(add, 0)));
-  }
+  const bases = withBases(wanted).map((column) => ({ column, own: wantedBy(asked, column) }));
+  const reckoned = await Promise.all(bases.map(({ column, own }) => wholeUnder(ctx, asked, column, own, measure)));
+  const wholes = new Map(reckoned.flatMap(({ key, value }) => (value === null ? [] : [[key, amount(value)]])));
+  const digits = new Map(reckoned.map((r) => [r.key, r.digits]));
   const shown = [{ key: 'window', is: 'window' } as const, ...wanted].map((column) => ({ column, digits: digits.get(column.key) ?? asked.digits }));
-  const figures = withBases(wanted).map((column) => ({ column, figure: wantedBy(asked, column)?.figure ?? null, pairs: [] }));
   // A strip of the thread is no question of its own: what would take long is not told there.
+  const figures = bases.map(({ column, own }) => ({ column, figure: own?.figure ?? null, pairs: [] }));
   const records = await recordsOf(ctx, asked, [], figures, 'leave');
   return valuesOf(shown, records(null), (key) => wholes.get(key), wholes, asked.digits);
+}
+
+/** The whole of a column that is a figure of its own, or a plan; null of any other. */
+async function wholeUnder(ctx: Context, asked: Asked, column: Column, own: ReturnType<typeof wantedBy>, measure: Measure) {
+  const { key } = column;
+  if (own?.figure) {
+    const question = askedBy(asked, own.figure, own.currency);
+    return { key, digits: question.digits, value: (await figureBalance(ctx, question))[column.is === 'part' ? 'movement' : measure] };
+  }
+  const window = column.is === 'budget' ? budgetWindow(asked, column) : null;
+  return { key, digits: asked.digits, value: column.is === 'budget' && window ? await plannedWhole(ctx, asked, column, window) : null };
+}
+
+/** All that a budget has for a figure over a window; null where no budget knows of it. */
+async function plannedWhole(ctx: Context, asked: Asked, { version }: Extract<Column, { is: 'budget' }>, window: Window): Promise<Minor | null> {
+  const amounts = await budgetByAccount(ctx.read, asked, { ...asked.figure, window }, version);
+  return amounts && [...amounts.values()].reduce(add, 0);
 }
 
 /**
@@ -199,8 +200,7 @@ async function budgeted(ctx: Context, asked: Asked, column: Extract<Column, { is
   const leaves = window && (await budgetLeaves(ctx.read, asked, { ...asked.figure, window }, column.version, splits));
   if (!leaves) return { sheet: null, whole: null };
   const trees = new Map([...asked.known.catalogue.trees, [CHART, chartTree(asked)]]);
-  const amounts = await budgetByAccount(ctx.read, asked, { ...asked.figure, window }, column.version);
-  const whole = [...(amounts?.values() ?? [])].reduce(add, 0);
+  const whole = (await plannedWhole(ctx, asked, column, window)) ?? 0;
   return { sheet: sheetOfBalances(leaves, { splits, across: null, trees }), whole: { ...emptyBalance(), movement: whole, closing: whole } };
 }
 
@@ -235,7 +235,7 @@ function valuesOf(
   );
 }
 
-function headsOf(asked: Asked, shown: readonly Reckoned[]): ColumnHead[] {
+function headsOf(asked: Asked, shown: readonly Reckoned[]): SplitHead[] {
   const { accounts } = asked.figure;
   const types = new Map(mergedChart(asked).map((a) => [a.code, a.type]));
   const taken = asked.question.entities.flatMap((e) => (e.own === null ? [...types.values()] : e.own.map((id) => e.entity.accountOf.get(id)?.type)));

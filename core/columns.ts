@@ -96,6 +96,18 @@ function readOwn(text: string): Column {
   return { key: text, is: 'own', name, terms, over };
 }
 
+/** A column as it stands beside others: what it is called, what it says, and over which scope. */
+export interface ColumnHead {
+  key: string;
+  label: string;
+  /** Its window, or why it has no values. */
+  title: string;
+  hint: string;
+  unit: 'amount' | 'percent' | 'number';
+  /** Scope parameters that make the window of the sheet that of the column; none where it is reckoned from others. */
+  scope: Record<string, string | string[]>;
+}
+
 /** Columns that must be reckoned so that the wanted ones can be, bases before what is made of them. */
 export function withBases(wanted: readonly Column[]): Column[] {
   const found = new Map<string, Column>();

@@ -19,10 +19,16 @@ export interface Fresh {
 
 let made = 0;
 
+/** The demo world's own day. */
+const TODAY = '2026-10-05';
+
 /** An empty installation with an owner. */
-export async function freshInstallation(today = '2026-10-05'): Promise<Fresh> {
-  const home = mkdtempSync(join(tmpdir(), 'just-thread-fresh-'));
-  const fresh = await installed(nextName(), home, today, 'template0');
+export async function freshInstallation(today = TODAY): Promise<Fresh> {
+  return withOwner(nextName(), mkdtempSync(join(tmpdir(), 'just-thread-fresh-')), today);
+}
+
+async function withOwner(name: string, home: string, today: string): Promise<Fresh> {
+  const fresh = await installed(name, home, today, 'template0');
   await migrate(fresh.ctx.work);
   await addPerson(fresh.ctx, null, { email: 'owner@test.example', name: 'Test Owner', role: 'owner', password: 'correct horse', entities: null });
   return { ...fresh, owner: await ownerOf(fresh.ctx.work) };
@@ -34,9 +40,7 @@ export async function demoInstallation(): Promise<Fresh> {
   if (!existsSync(kept)) {
     const home = `${kept}-loading`;
     mkdirSync(home);
-    const loading = await installed(template, home, '2026-10-05', 'template0');
-    await migrate(loading.ctx.work);
-    await addPerson(loading.ctx, null, { email: 'owner@test.example', name: 'Test Owner', role: 'owner', password: 'correct horse', entities: null });
+    const loading = await withOwner(template, home, TODAY);
     await seedDemo(loading.ctx, true, () => {});
     await closeContext(loading.ctx);
     // Only what is whole bears the name.
@@ -44,7 +48,7 @@ export async function demoInstallation(): Promise<Fresh> {
   }
   const home = mkdtempSync(join(tmpdir(), 'just-thread-fresh-'));
   cpSync(kept, home, { recursive: true });
-  const fresh = await installed(nextName(), home, '2026-10-05', template);
+  const fresh = await installed(nextName(), home, TODAY, template);
   return { ...fresh, owner: await ownerOf(fresh.ctx.work) };
 }
 

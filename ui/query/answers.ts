@@ -1,4 +1,5 @@
 import type { Format, LoadKind, Mapping, Reading } from '@/contracts/mapping';
+import type { ColumnHead } from '@/core/columns';
 
 /** Shapes of the API's answers that the screens read. */
 export interface SentencePart {
@@ -42,17 +43,6 @@ export interface SheetHead {
   translated?: boolean;
   load: number;
   empty?: Empty;
-}
-
-/** A column to compare with. */
-export interface ColumnHead {
-  key: string;
-  label: string;
-  title: string;
-  hint: string;
-  unit: 'amount' | 'percent' | 'number';
-  /** Scope parameters that make the window of the sheet that of the column; none where it is reckoned from others. */
-  scope: Record<string, string | string[]>;
 }
 
 /** Values by column. */

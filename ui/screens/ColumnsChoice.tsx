@@ -1,7 +1,7 @@
 'use client';
 
 import { Popover } from 'radix-ui';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { columnLabel, readColumn } from '@/core/columns';
 import type { BudgetList } from '../budgets/answers';
 import { useAnswer, useEntities } from '../query/hooks';
@@ -90,6 +90,7 @@ function Columns({ plansOf, ofLines = false, sharesOf, chosen, currency, onChang
     setTicked(keys);
     onChange(keys);
   };
+  const add = (keys: string[]): void => put([...ticked, ...keys.filter((key) => !ticked.includes(key))]);
   const own = ticked.filter((key) => key.startsWith('own|')).map((key): [string, string] => [key, key.split('|')[1] ?? key]);
   const spans = ticked.filter((key) => key.startsWith('over:') || key.includes(':over:')).map((key): [string, string] => [key, columnLabel(readColumn(key))]);
   const all = [...COMPARED, ...shares, ...(ofLines ? OF_LINES : []), ...budgets, ...currencies, ...spans, ...own];
@@ -110,26 +111,26 @@ function Columns({ plansOf, ofLines = false, sharesOf, chosen, currency, onChang
           </label>
         ))}
       </fieldset>
-      <OtherWindow onAdd={(keys) => put([...ticked, ...keys.filter((key) => !ticked.includes(key))])} />
+      <OtherWindow onAdd={add} />
       <OwnColumn
         choices={[
           ['window', 'This window'],
           ...all.filter(([key]) => !key.includes('%') && !key.startsWith('share') && !key.startsWith('in:') && !OF_LINES.some(([k]) => k === key)),
         ]}
-        onAdd={(key) => put([...ticked, key])}
+        onAdd={add}
       />
     </>
   );
 }
 
-/** Any other window beside this one, with or without the change from it. */
-function OtherWindow({ onAdd }: { onAdd(keys: string[]): void }) {
+/** A form that is opened by its name, and closed again by what it adds; a fault leaves it open. @param read the columns that it asks for */
+function AddColumns({ name, read, onAdd, children }: { name: string; read(form: FormData): string[]; onAdd(keys: string[]): void; children: ReactNode }) {
   const [open, setOpen] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
   if (!open) {
     return (
       <button type="button" className="link mt-2 block" onClick={() => setOpen(true)}>
-        Another window
+        {name}
       </button>
     );
   }
@@ -138,19 +139,41 @@ function OtherWindow({ onAdd }: { onAdd(keys: string[]): void }) {
       className="mt-2 flex flex-col gap-1.5 border-t border-rule pt-2"
       onSubmit={(event) => {
         event.preventDefault();
-        const form = new FormData(event.currentTarget);
-        const [from, to] = ['from', 'to'].map((n) => String(form.get(n) ?? '').trim());
-        const key = `over:${from}..${to || from}`;
         try {
-          readColumn(key);
+          onAdd(read(new FormData(event.currentTarget)));
+          setFault(null);
+          setOpen(false);
         } catch (error) {
           setFault((error as Error).message);
-          return;
         }
-        onAdd(form.get('change') ? [key, `change:${key}`] : [key]);
-        setOpen(false);
       }}
     >
+      {children}
+      {fault && (
+        <p className="text-[12.5px] text-warn" role="alert">
+          {fault}
+        </p>
+      )}
+      <button type="submit" className="button self-start">
+        Add the column
+      </button>
+    </form>
+  );
+}
+
+const textOf = (form: FormData, name: string): string => String(form.get(name) ?? '').trim();
+
+/** Any other window beside this one, with or without the change from it. @throws ColumnError where it is no window */
+function anotherWindow(form: FormData): string[] {
+  const from = textOf(form, 'from');
+  const key = `over:${from}..${textOf(form, 'to') || from}`;
+  readColumn(key);
+  return form.get('change') ? [key, `change:${key}`] : [key];
+}
+
+function OtherWindow({ onAdd }: { onAdd(keys: string[]): void }) {
+  return (
+    <AddColumns name="Another window" read={anotherWindow} onAdd={onAdd}>
       <div className="flex gap-2">
         {[
           ['from', 'From'],
@@ -162,16 +185,13 @@ function OtherWindow({ onAdd }: { onAdd(keys: string[]): void }) {
           </label>
         ))}
       </div>
-      <p id="other-window" className={`text-[12.5px] ${fault ? 'text-warn' : 'text-soft'}`} role={fault ? 'alert' : undefined}>
-        {fault ?? 'Periods such as 2026.01, or dates such as 2026-01-15'}
+      <p id="other-window" className="text-[12.5px] text-soft">
+        Periods such as 2026.01, or dates such as 2026-01-15
       </p>
       <label className="flex items-center gap-2">
         <input type="checkbox" name="change" /> with the change from it
       </label>
-      <button type="submit" className="button self-start">
-        Add the column
-      </button>
-    </form>
+    </AddColumns>
   );
 }
 
@@ -182,15 +202,14 @@ const WAYS: [string, string][] = [
 ];
 
 /** A column of one's own over two others; it can be taken into a further one. */
-function OwnColumn({ choices, onAdd }: { choices: [string, string][]; onAdd(key: string): void }) {
-  const [open, setOpen] = useState(false);
-  if (!open) {
-    return (
-      <button type="button" className="link mt-2" onClick={() => setOpen(true)}>
-        A column of your own
-      </button>
-    );
-  }
+function ownColumn(form: FormData): string[] {
+  const [first, way, second] = ['first', 'way', 'second'].map((name) => textOf(form, name));
+  const called = textOf(form, 'name').replace(/[,|]/g, ' ').trim();
+  if (!called) return [];
+  return [way === '/' ? `own|${called}|${first}|/|${second}` : `own|${called}|+${first}|${way}${second}`];
+}
+
+function OwnColumn({ choices, onAdd }: { choices: [string, string][]; onAdd(keys: string[]): void }) {
   const pick = (name: string, label: string, options: [string, string][]) => (
     <select name={name} aria-label={label} className="field w-full">
       {options.map(([key, text]) => (
@@ -201,24 +220,11 @@ function OwnColumn({ choices, onAdd }: { choices: [string, string][]; onAdd(key:
     </select>
   );
   return (
-    <form
-      className="mt-2 flex flex-col gap-1.5 border-t border-rule pt-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        const form = new FormData(event.currentTarget);
-        const [name, first, way, second] = ['name', 'first', 'way', 'second'].map((n) => String(form.get(n) ?? ''));
-        const called = (name ?? '').replace(/[,|]/g, ' ').trim();
-        if (called) onAdd(way === '/' ? `own|${called}|${first}|/|${second}` : `own|${called}|+${first}|${way}${second}`);
-        setOpen(false);
-      }}
-    >
+    <AddColumns name="A column of your own" read={ownColumn} onAdd={onAdd}>
       <input name="name" required maxLength={60} placeholder="What it is called" aria-label="What the column is called" className="field w-full" />
       {pick('first', 'First column', choices)}
       {pick('way', 'Less, plus or over', WAYS)}
       {pick('second', 'Second column', choices)}
-      <button type="submit" className="button self-start">
-        Add the column
-      </button>
-    </form>
+    </AddColumns>
   );
 }

@@ -41,8 +41,7 @@ function withVerdict(head: Heads[number], value: string | null): ReactNode {
 
 /** A column that is made of others, or was planned, has no lines of its own; nor has a row of time that is not there in it. */
 export const isReckoned = (heads: Heads, column: string, row: Row): boolean =>
-  (row.scopes !== undefined && row.scopes[column] === undefined && heads.some((c) => c.key === column)) ||
-  heads.some((c) => c.key === column && c.key !== 'window' && !c.key.startsWith('in:') && Object.keys(c.scope).length === 0);
+  headsOf(row, column, heads).some((c) => c.key === column && c.key !== 'window' && !c.key.startsWith('in:') && Object.keys(c.scope).length === 0);
 
 /** The columns as a row of time has them: over the row's own time within each. */
 export const headsOf = ({ scopes }: Row, column: string, heads: Heads): Heads =>

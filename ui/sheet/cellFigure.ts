@@ -1,4 +1,4 @@
-import type { ColumnHead } from '../query/answers';
+import type { ColumnHead } from '@/core/columns';
 import { asPut, putIn } from '../thread/address';
 import { figureSubject } from '../thread/subject';
 

@@ -4,7 +4,8 @@ import { readQuery } from '@/contracts/scope';
 import { type Fresh, freshInstallation, loadText } from '@/ops/fresh';
 import { copyBudget, keepBudget, readBudget, showBudgets } from './budgetSheet';
 import { addEntity } from './entities';
-import { runLoads, showLoad } from './loads';
+import { runJobsHere } from './jobs/runJob';
+import { showLoad } from './loads';
 import { readStatement } from './statements/readStatement';
 
 let fresh: Fresh;
@@ -28,7 +29,7 @@ const rowOf = (sheet: Awaited<ReturnType<typeof read>>, account: string) => shee
 async function kept(unit: string[], cells: { account: string; period: string; amount: string }[]) {
   const { asOf } = await read(unit);
   const { id } = await keepBudget(fresh.ctx, fresh.owner, 'Plan', { entity: 'KSF', year: 2027, unit, asOf, cells });
-  await runLoads(fresh.ctx);
+  await runJobsHere(fresh.ctx);
   return showLoad(fresh.ctx, fresh.owner, id);
 }
 const planned = async (scope: string) => {
@@ -92,7 +93,7 @@ test('who read the sheet before somebody else changed it is told, and so is who 
 test('a version is copied to another year, period by period, and never over one that is there', async () => {
   const from = { version: 'Plan', year: 2027 };
   const { id } = await copyBudget(fresh.ctx, fresh.owner, { entity: 'KSF', version: 'Plan 28', year: 2028, from });
-  await runLoads(fresh.ctx);
+  await runJobsHere(fresh.ctx);
   expect((await showLoad(fresh.ctx, fresh.owner, id)).status).toBe('loaded');
   const copy = await readBudget(fresh.ctx, fresh.owner, 'Plan 28', { entity: 'KSF', year: 2028, unit: ['costcentre:DECK'] });
   expect(copy.rows.find((r) => r.account === '6210')?.values[0]).toBe('120.50');

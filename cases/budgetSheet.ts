@@ -10,7 +10,8 @@ import { type Written, writeCsv } from '@/exchange/writers';
 import { type BudgetLine, budgetChanged, budgetLines, budgetsOf } from '@/store/budgets';
 import type { Catalogue, CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
 import { type Context, known } from './context';
-import { keepFile, queueLoad } from './loads';
+import { keepFile } from './keptFiles';
+import { queueLoad } from './loads';
 import { outlinesOf } from './statements/outlines';
 import { maySee, require, type Viewer } from './viewer';
 

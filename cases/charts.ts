@@ -13,7 +13,7 @@ import { type Context, known } from './context';
 import { holdingOf } from './loading/loadOthers';
 import { readTrialBalance } from './readTrialBalance';
 import { resolveFigure } from './resolveFigure';
-import { maySee, require, seesWhole, type Viewer } from './viewer';
+import { grantedAccounts, maySee, require, seesWhole, type Viewer } from './viewer';
 
 /** The chart of one entity, in the order of its tree, with every attribute and the balance of the scope. */
 export async function readAccounts(ctx: Context, viewer: Viewer, scope: ScopeParams) {
@@ -35,24 +35,37 @@ export async function readAccounts(ctx: Context, viewer: Viewer, scope: ScopePar
     const under = a.parent !== null && chart.has(a.parent) ? a.parent : null;
     children.set(under, [...(children.get(under) ?? []), a.code]);
   }
+  const granted = grantedAccounts(viewer, entity.chart);
+  // A heading is seen as soon as anything beneath it is: its balance is that of what is seen.
+  const seen = granted && withHeadings(granted, chart);
   const languages = [...new Set([...chart.values()].flatMap((a) => Object.keys(a.names)))].sort();
+  const zero = formatAmount(0, exponentOf(entity.currency));
   const rows: object[] = [];
   const walk = (under: string | null, depth: number): void => {
     for (const code of children.get(under) ?? []) {
       const a = chart.get(code) as NonNullable<ReturnType<typeof chart.get>>;
       const balance = booked.get(code);
+      const none = seen === null || seen.has(code) ? zero : null;
       rows.push({
         ...{ account: code, name: a.name, names: a.names, type: a.type, statement: isTemporary(a.type) ? 'income statement' : 'balance sheet', depth },
         ...{ parent: a.parent, posting: a.posting, status: a.status, normal: a.normal, flow: a.flow, groups: a.groups, classification: a.classification },
         ...{ currency: a.currency, createdAt: a.created_at, createdBy: a.created_by, codes: a.codes, dims: a.dim_rules, similar: alike.get(code) ?? [] },
         missing: languages.filter((l) => !a.names[l]),
-        ...{ opening: balance?.opening ?? '0', movement: balance?.movement ?? '0', closing: balance?.closing ?? '0', count: balance?.count ?? 0 },
+        // What lies outside the grant has no balance here: nothing is not the same as nothing to be seen.
+        ...{ opening: balance?.opening ?? none, movement: balance?.movement ?? none, closing: balance?.closing ?? none },
+        count: balance?.count ?? (none === null ? null : 0),
       });
       walk(code, depth + 1);
     }
   };
   walk(null, 0);
   return { entity: entity.code, currency: entity.currency, sentence: balances.sentence, parts: balances.parts, address: balances.address, languages, rows };
+}
+
+function withHeadings(codes: ReadonlySet<string>, chart: ReadonlyMap<string, { parent: string | null }>): Set<string> {
+  const found = new Set<string>();
+  for (const code of codes) for (let at: string | null = code; at !== null && !found.has(at); at = chart.get(at)?.parent ?? null) found.add(at);
+  return found;
 }
 
 const NAME_MAX = 200;
@@ -192,22 +205,30 @@ export async function readCalendars(ctx: Context, viewer: Viewer) {
   };
 }
 
-/** The register of bank accounts and cash boxes, each with the balance of its ledger account. */
+/**
+ * The register of bank accounts and cash boxes, each with the balance of its ledger account. Accounts outside the grant
+ * are left out; who sees a part of an account is told that its number and balance are withheld.
+ */
 export async function readHoldings(ctx: Context, viewer: Viewer, scope: ScopeParams) {
   const asked = await resolveFigure(ctx, viewer, scope);
+  const ofParts = Object.keys(viewer.members).length > 0;
   const rows = [];
   for (const entity of asked.entities) {
     const balances = await readTrialBalance(ctx, viewer, { ...scope, entity: [entity.code], zero: 'show', tree: 'no', yearToDate: 'no', retained: 'one' });
     const closing = new Map(balances.rows.map((r) => [r.account, r.closing]));
+    const granted = grantedAccounts(viewer, entity.chart);
     for (const h of await holdingsOf(ctx.read, [entity.id])) {
+      if (granted && !granted.has(h.account)) continue;
       rows.push({
-        ...{ entity: entity.code, number: h.number, name: h.name, kind: h.kind, takes: h.takes, currency: h.currency, bankAccount: h.bank_account },
+        ...{ entity: entity.code, number: h.number, name: h.name, kind: h.kind, takes: h.takes, currency: h.currency },
         ...{
           account: h.account,
           accountName: entity.accounts.get(h.account)?.name ?? '',
-          balance: closing.get(h.account) ?? '0',
+          bankAccount: ofParts ? null : h.bank_account,
+          balance: ofParts ? null : (closing.get(h.account) ?? formatAmount(0, exponentOf(entity.currency))),
           balanceCurrency: entity.currency,
         },
+        withheld: ofParts ? 'The number and the balance are those of a whole account, and you see a part of the books' : null,
       });
     }
   }

@@ -3,45 +3,234 @@ import { createReadStream } from 'node:fs';
 import { join } from 'node:path';
 import { faultySummaries, unbalancedEntries } from '@/store/checks';
 import { rowsOf } from '@/store/db';
-import { brokenAt } from '@/store/record';
+import { ANCHORS_FILE, readAnchors, walkRecord } from '@/store/record';
+import { CODED_KINDS, codesNow, nowOf, readSeals, SEALED_KINDS, type Seal } from '@/store/seals';
 import type { Context } from './context';
 import { ownerOf } from './people';
 import { brokenPins } from './pins';
+import { knotDigest } from './threads';
 
 export interface CheckResult {
   what: string;
   ok: boolean;
+  /** What was looked at, how much of it, and what was found. */
   detail: string;
+  ms: number;
 }
 
-/** Checks every stored invariant: summaries against lines, entries, kept files, pins, and the chained record. */
+type Found = Omit<CheckResult, 'ms' | 'what'>;
+
+/**
+ * Checks every stored invariant, streaming: sums against lines, entries, what every load laid down against the digest
+ * kept of it, kept files against their names, pins, steps and notes against the record of who did what, and that record
+ * against its own chain and against what was anchored outside of the database.
+ */
 export async function* check(ctx: Context): AsyncGenerator<CheckResult> {
-  for (const { table, faults, rows } of await faultySummaries(ctx.work)) {
-    yield { what: `${table} against its lines`, ok: faults === 0, detail: faults === 0 ? `${rows} sums agree` : `${faults} sums disagree` };
-  }
-  const unbalanced = await unbalancedEntries(ctx.work);
-  yield { what: 'entries', ok: unbalanced === 0, detail: unbalanced === 0 ? 'all balance' : `${unbalanced} do not balance` };
-  const files = await rowsOf<{ file_digest: string }>(ctx.work, 'select distinct file_digest from load');
-  let missing = 0;
-  for (const { file_digest } of files) if ((await digestOf(join(ctx.files, file_digest))) !== file_digest) missing += 1;
-  yield { what: 'loaded files', ok: missing === 0, detail: missing === 0 ? `${files.length} are as they came` : `${missing} are missing or changed` };
-  const [any] = await rowsOf<{ n: number }>(ctx.work, 'select count(*)::integer as n from pin where removed_at is null');
-  const broken = any?.n ? await brokenPins(ctx, await ownerOf(ctx.work)) : [];
-  yield {
-    what: 'pins',
-    ok: broken.length === 0,
-    detail: broken.length === 0 ? `${any?.n ?? 0} give the digest that was kept` : `pins ${broken.join(', ')} do not give their digest`,
+  const timed = async (what: string, look: () => Promise<Found>): Promise<CheckResult> => {
+    const from = performance.now();
+    return { what, ...(await look()), ms: Math.round(performance.now() - from) };
   };
-  const at = await brokenAt(ctx.work);
-  yield { what: 'record of who did what', ok: at === null, detail: at === null ? 'the chain holds' : `the chain is broken at entry ${at}` };
+  for (const { table, faults, rows } of await faultySummaries(ctx.work)) {
+    yield { what: `${table} against its lines`, ok: faults === 0, detail: faults === 0 ? `${many(rows)} sums agree` : `${many(faults)} sums disagree`, ms: 0 };
+  }
+  yield await timed('entries', async () => {
+    const unbalanced = await unbalancedEntries(ctx.work);
+    return { ok: unbalanced === 0, detail: unbalanced === 0 ? 'all balance' : `${many(unbalanced)} do not balance` };
+  });
+  const sealed = await sealedOnRecord(ctx);
+  const seals = await readSeals(ctx.work);
+  yield await timed('digests of loads', () => checkSeals(ctx, seals, sealed));
+  for (const what of SEALED_KINDS) {
+    yield await timed(`${plain(what)} as loaded`, () =>
+      checkKind(
+        ctx,
+        what,
+        seals.filter((s) => s.what === what),
+      ),
+    );
+  }
+  for (const what of CODED_KINDS) {
+    yield await timed(plain(what), async () => {
+      const mine = seals.filter((s) => s.what === what);
+      const now = await codesNow(
+        ctx.work,
+        what,
+        mine.map((s) => s.rows),
+      );
+      const wrong = mine.filter((s) => now.get(s.rows) !== s.digest);
+      return { ok: wrong.length === 0, detail: wrong.length === 0 ? `as after each of ${many(mine.length)} loads` : `changed since load ${wrong[0]?.load}` };
+    });
+  }
+  yield await timed('loads on record', () => checkLoads(ctx));
+  yield await timed('loaded files', () => checkFiles(ctx, 'select distinct file_digest as digest from load'));
+  yield await timed('attachments', () => checkFiles(ctx, 'select distinct digest from attachment'));
+  yield await timed('pins', () => checkPins(ctx));
+  yield await timed('steps of threads', () => checkKnots(ctx));
+  yield await timed('notes', () => checkNotes(ctx));
+  yield await timed('record of who did what', () => checkRecord(ctx));
 }
 
-async function digestOf(path: string): Promise<string | null> {
+const many = (n: number): string => n.toLocaleString('en');
+const plain = (what: string): string => what.replace(/\/\d+$/, '').replaceAll('_', ' ');
+const few = (found: readonly (string | number)[]): string =>
+  `${found.slice(0, 10).join(', ')}${found.length > 10 ? ` and ${many(found.length - 10)} more` : ''}`;
+
+/** What the record says that loads were sealed with. */
+async function sealedOnRecord(ctx: Context): Promise<Map<string, string>> {
+  const rows = await rowsOf<{ subject: string; detail: { seals: { what: string; rows: number; digest: string }[] } }>(
+    ctx.work,
+    `select subject, detail from record where act = 'sealed a load' order by id`,
+  );
+  const found = new Map<string, string>();
+  for (const { subject, detail } of rows) for (const s of detail.seals) found.set(`${subject}|${s.what}`, `${s.rows} ${s.digest}`);
+  return found;
+}
+
+async function checkSeals(ctx: Context, seals: readonly Seal[], sealed: ReadonlyMap<string, string>): Promise<Found> {
+  const wrong = seals.filter((s) => sealed.get(`load ${s.load}|${s.what}`) !== `${s.rows} ${s.digest}`).map((s) => s.load);
+  const kept = new Set(seals.map((s) => `load ${s.load}|${s.what}`));
+  const gone = [...sealed.keys()].filter((key) => !kept.has(key)).map((key) => key.split('|')[0] as string);
+  const loads = await rowsOf<{ id: number }>(ctx.work, `select id from load where status = 'loaded' order by id`);
+  const without = loads.filter(({ id }) => !seals.some((s) => s.load === id)).map(({ id }) => id);
+  if (wrong.length + gone.length > 0)
+    return { ok: false, detail: `not what the record says: ${few([...new Set([...wrong.map((id) => `load ${id}`), ...gone])])}` };
+  const waiting = without.length === 0 ? '' : `; not sealed yet: load ${few(without)}`;
+  return { ok: true, detail: `${many(seals.length)} of ${many(loads.length - without.length)} loads are as on record${waiting}` };
+}
+
+async function checkKind(ctx: Context, what: (typeof SEALED_KINDS)[number], seals: readonly Seal[]): Promise<Found> {
+  let rows = 0;
+  const now = await nowOf(ctx.work, what, (more) => {
+    rows += more;
+  });
+  const wrong = seals.filter((s) => now.get(s.load)?.digest !== s.digest).map((s) => s.load);
+  // A load has rows of a kind, and a seal that says nothing of them.
+  const loads = new Set(seals.map((s) => s.load));
+  const others = [...now.keys()].filter((load) => !loads.has(load));
+  const unsealed = new Set(
+    (await rowsOf<{ id: number }>(ctx.work, `select id from load l where not exists (select 1 from load_digest d where d.load = l.id)`)).map((r) => r.id),
+  );
+  const added = others.filter((load) => !unsealed.has(load));
+  if (wrong.length + added.length > 0) return { ok: false, detail: `changed since they were loaded: load ${few([...wrong, ...added])}` };
+  return { ok: true, detail: `${many(rows)} rows of ${many(seals.length)} loads are as they came` };
+}
+
+/** Every load that counts is in the record with its file, and every one in the record is there. */
+async function checkLoads(ctx: Context): Promise<Found> {
+  const wrong = await rowsOf<{ subject: string }>(
+    ctx.work,
+    `select coalesce(r.subject, 'load ' || l.id) as subject
+     from (select subject, detail->>'digest' as digest, detail->>'kind' as kind from record where act = 'loaded') r
+     full join (select * from load where status = 'loaded') l on r.subject = 'load ' || l.id
+     where r.subject is null or l.id is null or r.digest <> l.file_digest or r.kind <> l.kind`,
+  );
+  const [all] = await rowsOf<{ n: number }>(ctx.work, `select count(*)::integer as n from load where status = 'loaded'`);
+  return wrong.length === 0
+    ? { ok: true, detail: `${many(all?.n ?? 0)} are on record with their files` }
+    : { ok: false, detail: `not as on record: ${few(wrong.map((r) => r.subject))}` };
+}
+
+async function checkFiles(ctx: Context, sql: string): Promise<Found> {
+  const files = await rowsOf<{ digest: string }>(ctx.work, sql);
+  const wrong: string[] = [];
+  let bytes = 0;
+  for (const { digest } of files) {
+    const now = await digestOf(join(ctx.files, digest), (more) => {
+      bytes += more;
+    });
+    if (now !== digest) wrong.push(`${digest.slice(0, 12)}…`);
+  }
+  const size = bytes >= 1024 ** 2 ? `${many(Math.round(bytes / 1024 ** 2))} MB` : `${many(Math.ceil(bytes / 1024))} kB`;
+  return wrong.length === 0
+    ? { ok: true, detail: `${many(files.length)} are as they came (${size})` }
+    : { ok: false, detail: `${many(wrong.length)} of ${many(files.length)} are missing or changed: ${few(wrong)}` };
+}
+
+async function digestOf(path: string, onBytes: (bytes: number) => void): Promise<string | null> {
   const hash = createHash('sha256');
   try {
-    for await (const chunk of createReadStream(path)) hash.update(chunk as Buffer);
+    for await (const chunk of createReadStream(path)) {
+      hash.update(chunk as Buffer);
+      onBytes((chunk as Buffer).length);
+    }
     return hash.digest('hex');
   } catch {
     return null;
   }
+}
+
+/** Pins give the digest that was kept, and what was kept is what the record says was pinned. */
+async function checkPins(ctx: Context): Promise<Found> {
+  const pins = await rowsOf<{ id: number; value: number; lines: number; digest: string }>(ctx.work, 'select id, value, lines, digest from pin order by id');
+  const onRecord = new Map(
+    (await rowsOf<{ detail: { pin: number; value: number; lines: number; digest: string } }>(ctx.work, `select detail from record where act = 'pinned'`)).map(
+      ({ detail }) => [detail.pin, detail],
+    ),
+  );
+  const changed = pins.filter((p) => {
+    const said = onRecord.get(p.id);
+    return said?.value !== p.value || said.lines !== p.lines || said.digest !== p.digest;
+  });
+  const gone = [...onRecord.keys()].filter((id) => !pins.some((p) => p.id === id));
+  const broken = pins.length > 0 ? await brokenPins(ctx, await ownerOf(ctx.work)) : [];
+  const wrong = [...new Set([...changed.map((p) => p.id), ...gone, ...broken])];
+  return wrong.length === 0
+    ? { ok: true, detail: `${many(pins.length)} are as pinned, and their lines give the digest that was kept` }
+    : { ok: false, detail: `not as they were pinned: ${few(wrong)}` };
+}
+
+/** Steps have the figures and the words that the record says. */
+async function checkKnots(ctx: Context): Promise<Found> {
+  const knots = await rowsOf<Parameters<typeof knotDigest>[0] & { id: number; label: string; note: string }>(ctx.work, 'select * from knot order by id');
+  const acts = await rowsOf<{
+    act: string;
+    detail: { kept?: Record<string, { digest: string; label: string }>; knot?: number; label?: string; note?: string };
+  }>(ctx.work, `select act, detail from record where act in ('saved a thread', 'went on with a thread', 'annotated a step') order by id`);
+  const digests = new Map<number, string>();
+  const words = new Map<number, { label?: string; note: string }>();
+  for (const { detail } of acts) {
+    for (const [id, kept] of Object.entries(detail.kept ?? {})) {
+      digests.set(Number(id), kept.digest);
+      words.set(Number(id), { label: kept.label, note: '' });
+    }
+    if (detail.knot === undefined) continue;
+    const before = words.get(detail.knot) ?? { note: '' };
+    words.set(detail.knot, { ...before, ...(detail.label === undefined ? {} : { label: detail.label }), note: detail.note ?? before.note });
+  }
+  const wrong: number[] = [];
+  let before = 0;
+  for (const k of knots) {
+    const said = words.get(k.id);
+    if (!digests.has(k.id)) before += 1;
+    else if (digests.get(k.id) !== knotDigest(k)) wrong.push(k.id);
+    if (said && (said.note !== k.note || (said.label ?? k.label) !== k.label)) wrong.push(k.id);
+  }
+  const gone = [...digests.keys()].filter((id) => !knots.some((k) => k.id === id));
+  const all = [...new Set([...wrong, ...gone])];
+  if (all.length > 0) return { ok: false, detail: `not as on record: step ${few(all)}` };
+  const earlier = before === 0 ? '' : `; ${many(before)} were kept before steps were put on record`;
+  return { ok: true, detail: `${many(knots.length)} have the figures and words that are on record${earlier}` };
+}
+
+async function checkNotes(ctx: Context): Promise<Found> {
+  const wrong = await rowsOf<{ id: number }>(
+    ctx.work,
+    `select coalesce(n.id, (r.detail->>'note')::integer) as id
+     from note n full join (select * from record where act = 'wrote a note') r on (r.detail->>'note')::integer = n.id
+     where n.id is null or r.id is null or r.detail->>'body' <> n.body or r.person <> n.person or r.subject <> n.subject`,
+  );
+  const [all] = await rowsOf<{ n: number }>(ctx.work, 'select count(*)::integer as n from note');
+  return wrong.length === 0
+    ? { ok: true, detail: `${many(all?.n ?? 0)} say what was written` }
+    : { ok: false, detail: `not as they were written: ${few(wrong.map((r) => r.id))}` };
+}
+
+async function checkRecord(ctx: Context): Promise<Found> {
+  const anchored = await readAnchors(join(ctx.home, ANCHORS_FILE));
+  const { number, hash, brokenAt } = await walkRecord(ctx.work, anchored);
+  if (brokenAt !== null) return { ok: false, detail: `the chain does not hold at entry ${many(brokenAt)}; it held up to ${many(number)}` };
+  // Without what was written down outside, a record that was cut or emptied looks whole.
+  if (number > 0 && anchored.size === 0)
+    return { ok: false, detail: `${ANCHORS_FILE} is gone from the state folder, so nothing says how far the record went; its head is ${number} ${hash}` };
+  return { ok: true, detail: `the chain of ${many(number)} entries holds, with ${many(anchored.size)} anchors outside; its head is ${number} ${hash}` };
 }

@@ -2,9 +2,14 @@ import { mkdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import type { Knex } from 'knex';
 import { type Catalogue, newestLoad, readCatalogue } from '@/store/catalogue';
-import { connect, connectForWork, connectPatiently } from '@/store/db';
+import { connect, connectForWork, connectPatiently, disconnect } from '@/store/db';
 import { controlAccounts } from '@/store/documents';
 import { type Extents, readExtents } from '@/store/extents';
+import { ANCHORS_FILE, keepAnchors } from '@/store/record';
+
+export { whoAsks } from '@/store/asking';
+export { NoTurn } from '@/store/fairShare';
+export { log as logged } from '@/store/log';
 
 /** What every use case needs of the installation that it runs in. */
 export interface Context {
@@ -20,6 +25,8 @@ export interface Context {
   work: Knex;
   /** Folder of uploaded files, by digest. */
   files: string;
+  /** Folder of all that is kept beside the database. */
+  home: string;
   /** The day that relative windows are reckoned from. */
   today(): string;
 }
@@ -38,22 +45,25 @@ export function context(): Context {
 export function makeContext(env: NodeJS.ProcessEnv): Context {
   const url = env.DATABASE_URL;
   if (!url) throw new Error('DATABASE_URL is not set; start with ./just-thread start');
-  const files = join(resolve(env.JUST_THREAD_HOME ?? '.local'), 'files');
-  mkdirSync(files, { recursive: true });
+  const home = resolve(/* turbopackIgnore: true */ env.JUST_THREAD_HOME ?? '.local');
+  const files = join(/* turbopackIgnore: true */ home, 'files');
+  mkdirSync(files, { recursive: true, mode: 0o700 });
+  keepAnchors(join(/* turbopackIgnore: true */ home, ANCHORS_FILE));
   const write = connect(url);
   return {
     read: env.DATABASE_READ_URL ? connect(env.DATABASE_READ_URL) : write,
     write,
-    work: connectForWork(url),
+    work: connectForWork(env.JUST_THREAD_WORK_URL ?? url),
     patient: connectPatiently(env.DATABASE_READ_URL ?? url),
     heavyLines: Number(env.JUST_THREAD_HEAVY_LINES ?? HEAVY_LINES),
     files,
+    home,
     today: () => env.JUST_THREAD_TODAY ?? localToday(),
   };
 }
 
 export async function closeContext(ctx: Context): Promise<void> {
-  await Promise.all([ctx.read.destroy(), ctx.write.destroy(), ctx.work.destroy(), ctx.patient.destroy()]);
+  await Promise.all([...new Set([ctx.read, ctx.write, ctx.work, ctx.patient])].map(disconnect));
 }
 
 /** The names of the ledger and how far it reaches, as of the newest load. */

@@ -1,15 +1,41 @@
 import type { z } from 'zod';
 import type { keptScopeChangeSchema, newKeptScopeSchema } from '@/contracts/bodies';
-import { notFound, wrong } from '@/contracts/problem';
+import { notFound, ProblemError, wrong } from '@/contracts/problem';
+import { readQuery, scopeShape } from '@/contracts/scope';
 import { changeKeptScope, deleteKeptScope, type KeptScopeRow, keepAtHand, keepScope, keptScope, keptScopesFor, nameTaken } from '@/store/keptScopes';
 import type { Context } from './context';
-import { maySee, type Viewer } from './viewer';
+import { resolveFigure } from './resolveFigure';
+import { maySee, seesWhole, type Viewer } from './viewer';
 
-/** Sentences kept by name: one's own, and those that others share of books that one may see. */
+/** Sentences kept by name: one's own, and those that others share of which one may see all that they name. */
 export async function showKeptScopes(ctx: Context, viewer: Viewer) {
   const rows = await keptScopesFor(ctx.read, viewer.id);
-  return { rows: rows.filter((row) => row.entities.every((e) => maySee(viewer, e))).map((row) => shown(row, viewer)) };
+  const visible = await Promise.all(rows.map((row) => maySeeAllOf(ctx, viewer, row)));
+  return { rows: rows.filter((_, i) => visible[i]).map((row) => shown(row, viewer)) };
 }
+
+/**
+ * A sentence is seen by whom its figure is shown whole: whoever is granted a part of it is not told what it names. Its
+ * author sees it whatever was granted or taken since, for they wrote it.
+ */
+async function maySeeAllOf(ctx: Context, viewer: Viewer, row: KeptScopeRow): Promise<boolean> {
+  if (row.person === viewer.id) return true;
+  if (!row.shared || !row.entities.every((e) => maySee(viewer, e))) return false;
+  // Without a company it is about all that its reader may see, which is told by the rest of the grant.
+  if (viewer.entities === null && seesWhole(viewer)) return true;
+  const params = new URLSearchParams([...new URLSearchParams(row.query)].filter(([name]) => name.startsWith('dim.') || Object.hasOwn(scopeShape, name)));
+  try {
+    const scope = readQuery(scopeShape, params);
+    const everything: Viewer = { ...viewer, entities: null, members: {}, accounts: null };
+    const [mine, whole] = await Promise.all([resolveFigure(ctx, viewer, scope, ANY), resolveFigure(ctx, everything, scope, ANY)]);
+    return mine.address === whole.address;
+  } catch (error) {
+    if (error instanceof ProblemError) return false;
+    throw error;
+  }
+}
+
+const ANY = { translates: true };
 
 /** Keeps a sentence as it is written: a relative window, such as the year to date, stays relative. */
 export async function keepSentence(ctx: Context, viewer: Viewer, { query, ...body }: z.infer<typeof newKeptScopeSchema>) {
@@ -45,7 +71,7 @@ async function own(ctx: Context, viewer: Viewer, id: number): Promise<KeptScopeR
 
 async function seen(ctx: Context, viewer: Viewer, id: number): Promise<KeptScopeRow> {
   const row = await keptScope(ctx.write, id, viewer.id);
-  if (!row || !(row.person === viewer.id || row.shared) || !row.entities.every((e) => maySee(viewer, e))) throw notFound(`Sentence ${id}`);
+  if (!row || !(await maySeeAllOf(ctx, viewer, row))) throw notFound(`Sentence ${id}`);
   return row;
 }
 

@@ -1,40 +1,22 @@
 import { createReadStream } from 'node:fs';
-import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
+import type { Knex } from 'knex';
 import type { NewLoadFields } from '@/contracts/bodies';
 import { type Mapping, mappingSchema } from '@/contracts/mapping';
 import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { parsePeriod, periodText } from '@/core/calendar';
 import { exponentOf, formatAmount } from '@/core/money';
-import { recognise } from '@/exchange/recognise';
-import { UnreadableFile } from '@/exchange/source';
 import { type Written, writeCsv } from '@/exchange/writers';
 import { newestLoad } from '@/store/catalogue';
 import { checksOf } from '@/store/deliveries';
-import { insertLoad, type LoadOptions, listLoads, problemsOf, readLoad, totalsOf, updateLoad } from '@/store/loads';
-import { keepMapping, listMappings, mappingNamed } from '@/store/mappings';
+import { insertLoad, type LoadOptions, listLoads, type NewLoad, problemsOf, readLoad, totalsOf, updateLoad } from '@/store/loads';
+import { listMappings, mappingNamed } from '@/store/mappings';
 import { type Context, known } from './context';
-import { shapeOf } from './inspectFile';
-import { keepContent } from './keepContent';
+import { addJob } from './jobs/jobs';
+import { type KeptFile, keepFile, keptFile } from './keptFiles';
 import { runNextLoad } from './loading/runLoad';
 import { maySee, maySeeBooks, require, type Viewer } from './viewer';
-
-export interface KeptFile {
-  name: string;
-  digest: string;
-  bytes: number;
-}
-
-/** Keeps a file under its SHA-256, so that what was loaded can be shown for ever. */
-export const keepFile = async (ctx: Context, name: string, content: Readable): Promise<KeptFile> => ({ name, ...(await keepContent(ctx.files, content)) });
-
-/** A file that was kept before. @throws ProblemError if it is not there */
-export async function keptFile(ctx: Context, name: string, digest: string): Promise<KeptFile> {
-  const found = await stat(join(ctx.files, digest)).catch(() => null);
-  if (!found) throw notFound('That file');
-  return { name, digest, bytes: found.size };
-}
 
 type Wanted = Omit<NewLoadFields, 'mapping'> & { mapping?: string | Mapping | undefined };
 
@@ -48,21 +30,11 @@ export async function queueLoad(ctx: Context, viewer: Viewer, file: KeptFile, fi
   if (replaces && fields.kind !== 'lines') throw wrong('replaces', 'only a load of lines replaces periods');
   if (replaces && !entity) throw wrong('entity', 'name the entity whose periods this load replaces');
   const mapping = await mappingOf(ctx, fields.mapping);
-  const delivered = { path: join(ctx.files, file.digest), kind: fields.kind, format: fields.format ?? null, mapping };
-  // A file that cannot be read at all is refused as a load, so that it is on record.
-  const found = await recognise(delivered).catch((error: unknown) => {
-    if (error instanceof UnreadableFile) return null;
-    throw error;
-  });
-  if (found?.format === 'saft' && !entity && fields.kind !== 'dimensions') throw wrong('entity', 'name the entity whose audit file this is');
-  if (mapping?.name && found) {
-    const shape = shapeOf(found.header);
-    await keepMapping(ctx.write, { name: mapping.name, kind: fields.kind, shape, mapping: withoutMember(mapping), person_name: viewer.name });
-  }
-  return insertLoad(ctx.write, {
+  // What is in the file is found out by whoever reads it: nothing of it is opened here.
+  const load: NewLoad = {
     entity: entity?.id ?? null,
     kind: fields.kind,
-    format: found?.format ?? fields.format ?? 'unknown',
+    format: fields.format ?? 'unknown',
     file_name: file.name,
     file_digest: file.digest,
     file_bytes: file.bytes,
@@ -77,13 +49,18 @@ export async function queueLoad(ctx: Context, viewer: Viewer, file: KeptFile, fi
     replaces_to: replaces?.to ?? null,
     person: viewer.id,
     person_name: viewer.name,
-  });
+  };
+  return ctx.write.transaction((trx) => addLoad(trx, load, entity?.code ?? null));
 }
 
-/** The name of one file in a zip says nothing about the next. */
-function withoutMember(mapping: Mapping): Mapping {
-  const { member: _member, ...reading } = mapping.reading ?? {};
-  return { ...mapping, reading };
+/** Adds a load that waits, and the job that will do it. */
+export async function addLoad(trx: Knex.Transaction, load: NewLoad, entity: string | null): Promise<number> {
+  const id = await insertLoad(trx, load);
+  await addJob(trx, {
+    ...{ kind: 'load', subject: `load ${id}`, label: load.file_name, person: load.person, person_name: load.person_name },
+    entities: entity === null ? null : [entity],
+  });
+  return id;
 }
 
 /** A mapping as JSON text, as an object, or by the name under which it was kept. */
@@ -113,6 +90,10 @@ export async function cancelLoad(ctx: Context, viewer: Viewer, id: number): Prom
   if (!load || (viewer.role !== 'owner' && load.person !== viewer.id)) throw notFound(`Load ${id}`);
   if (load.status === 'loaded' || load.status === 'refused') throw new ProblemError(409, `Load ${id} is done already; restate its periods to undo it`);
   await updateLoad(ctx.write, id, { cancel_asked: true });
+  await ctx
+    .write('job')
+    .where({ kind: 'load', subject: `load ${id}` })
+    .update({ cancel_asked: true });
 }
 
 /** "2027.04 to 2027.05", "2027.04-2027.05" or one period. */
@@ -123,21 +104,24 @@ function readRange(text: string): { from: number; to: number } {
   return { from, to };
 }
 
-/** Runs waiting loads until none is left. */
-export async function runLoads(ctx: Context): Promise<void> {
-  while ((await runNextLoad(ctx.work, ctx.files)) !== null);
+const LOOK_EVERY_MS = 200;
+
+/** Runs loads in the order in which they were sent, until one of them is done. */
+export async function runLoadsUpTo(ctx: Context, id: number): Promise<void> {
+  for (;;) {
+    const load = await readLoad(ctx.work, id);
+    if (!load || load.status === 'loaded' || load.status === 'refused') return;
+    // Where another process has the lock, or one that has gone still holds it, it is waited for.
+    if ((await runNextLoad(ctx.work, ctx.files)) === null) await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS));
+  }
 }
 
-/** Loads a file from the machine itself and waits for the outcome. */
+/** Loads a file from the machine itself, in this process, and waits for the outcome. */
 export async function loadFile(ctx: Context, viewer: Viewer, path: string, fields: NewLoadFields) {
   const file = await keepFile(ctx, path.split('/').pop() ?? path, createReadStream(path));
   const id = await queueLoad(ctx, viewer, file, fields);
-  for (;;) {
-    await runLoads(ctx);
-    const load = await showLoad(ctx, viewer, id);
-    if (load.status === 'loaded' || load.status === 'refused') return load;
-    await new Promise((resolve) => setTimeout(resolve, 200)); // another process is at it
-  }
+  await runLoadsUpTo(ctx, id);
+  return showLoad(ctx, viewer, id);
 }
 
 /** One load: how far it is, what came, and what was wrong. */
@@ -201,11 +185,21 @@ export async function showMappings(ctx: Context, viewer: Viewer) {
 /** The number of the newest load that counts. */
 export const newest = async (ctx: Context): Promise<{ load: number }> => ({ load: (await newestLoad(ctx.read)).load });
 
+/** Loads are looked through so many at a time. */
+const LOOK_ROWS = 200;
+
 export async function showLoads(ctx: Context, viewer: Viewer, params: { limit: number; after?: string }) {
-  const rows = await listLoads(ctx.write, params.limit, params.after === undefined ? null : Number(params.after));
-  const seen = rows.filter((l) => maySeeBooks(viewer, l.entity_code));
-  const last = rows[rows.length - 1];
-  return { rows: seen.map((l) => shownLoad(l, l.entity_code)), next: rows.length === params.limit && last ? String(last.id) : null };
+  const seen: Awaited<ReturnType<typeof listLoads>> = [];
+  let before = params.after === undefined ? null : Number(params.after);
+  // A page is filled with what the viewer may see, and leads on from the last of that: it tells nothing of the others.
+  for (let more = true; more && seen.length <= params.limit; ) {
+    const rows = await listLoads(ctx.write, LOOK_ROWS, before);
+    seen.push(...rows.filter((l) => maySeeBooks(viewer, l.entity_code)));
+    before = rows.at(-1)?.id ?? null;
+    more = rows.length === LOOK_ROWS;
+  }
+  const page = seen.slice(0, params.limit);
+  return { rows: page.map((l) => shownLoad(l, l.entity_code)), next: seen.length > page.length ? String(page.at(-1)?.id) : null };
 }
 
 function shownLoad(l: NonNullable<Awaited<ReturnType<typeof readLoad>>>, entity: string | null) {

@@ -5,7 +5,7 @@ import { rowsOf } from '@/store/db';
 import { addToRecord } from '@/store/record';
 import type { Context } from './context';
 import { maySeeSubject, settleSubject, subjectText, withSeenSubject } from './subjects';
-import type { Viewer } from './viewer';
+import { inkOf, type Viewer } from './viewer';
 
 interface NoteRow {
   id: number;
@@ -80,7 +80,7 @@ const shownNote = (n: NoteRow, viewer: Viewer) => ({
   label: n.label,
   body: n.body,
   by: n.name,
-  ink: n.role === 'reviewer' ? ('reviewer' as const) : ('preparer' as const),
+  ink: inkOf(n.role),
   mine: n.person === viewer.id,
   at: n.created_at.toISOString(),
 });

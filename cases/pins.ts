@@ -13,7 +13,7 @@ import { known } from './context';
 import { linesOfFigure } from './linesOfFigure';
 import type { Asked } from './resolveFigure';
 import { figureAt, linesOfSubject, maySeeSubject, readSubject, type Subject, settleSubject, subjectText, withSeenSubject } from './subjects';
-import { require, type Viewer } from './viewer';
+import { inkOf, require, type Viewer } from './viewer';
 
 /** A figure with more lines than this is too large to be kept as evidence line by line. */
 const PIN_LINES_MAX = 300_000;
@@ -145,7 +145,7 @@ async function withState(ctx: Context, viewer: Viewer, row: PinRow) {
     load: row.load,
     digest: row.digest,
     by: row.name,
-    ink: row.role === 'reviewer' ? ('reviewer' as const) : ('preparer' as const),
+    ink: inkOf(row.role),
     mine: row.person === viewer.id,
     at: row.created_at.toISOString(),
     state: drift.length === 0 ? ('fresh' as const) : ('drifted' as const),

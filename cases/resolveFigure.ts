@@ -3,7 +3,8 @@ import { clausesOf, paramsOf, type ScopeParams, selectionOf, windowEnds } from '
 import { type Calendar, CalendarError, calendar, type Ordinal, parsePeriod, periodText } from '@/core/calendar';
 import type { Clause, Figure, MemberPick, Window } from '@/core/figure';
 import { exponentOf } from '@/core/money';
-import { accountsIn, nearest, parseSelection, patternOf, type Selection, SelectionError, selectionText } from '@/core/selection';
+import { PATTERN_MAX, patternOf } from '@/core/pattern';
+import { accountsIn, nearest, parseSelection, type Selection, SelectionError, selectionText } from '@/core/selection';
 import { type SentencePart, sentenceOf } from '@/core/sentence';
 import { NAMED_WINDOWS } from '@/core/windows';
 import type { CatalogueEntity } from '@/store/catalogue';
@@ -219,7 +220,9 @@ function checkedClauses(where: Clause[], { catalogue }: Known): Clause[] {
     const any = clause.any.flatMap((pick): MemberPick[] => {
       if (pick.is === 'none' || pick.code === '~nothing' || dimension.tree.has(pick.code)) return [pick];
       const named = dimension.name.toLowerCase();
-      const fitting = /[*?]/.test(pick.code) ? [...dimension.tree.keys()].filter((code) => patternOf(pick.code).test(code)) : [];
+      if (/[*?]/.test(pick.code) && pick.code.length > PATTERN_MAX) throw wrong(`dim.${clause.dim}`, `a pattern has at most ${PATTERN_MAX} characters`);
+      const pattern = /[*?]/.test(pick.code) ? patternOf(pick.code) : null;
+      const fitting = pattern ? [...dimension.tree.keys()].filter((code) => pattern.test(code)) : [];
       if (fitting.length > 0) return fitting.map((code) => ({ ...pick, code }));
       const near = nearest(pick.code, [...dimension.tree.keys()]);
       throw wrong(`dim.${clause.dim}`, `there is no ${named} “${pick.code}”${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`);

@@ -8,7 +8,8 @@ import { compareLoads } from './compareLoads';
 import { addConnection, askPull, showConnections } from './connections';
 import { exportData } from './exportData';
 import { inspectFile } from './inspectFile';
-import { cancelLoad, keepFile, loadedFile, queueLoad, showLoad, showLoads, showMappings } from './loads';
+import { keepFile } from './keptFiles';
+import { cancelLoad, loadedFile, queueLoad, showLoad, showLoads, showMappings } from './loads';
 import { addPerson, signIn, viewerOfSession } from './people';
 import { listPins, pin, showPin } from './pins';
 import { proveLoad } from './proveLoad';
@@ -32,7 +33,7 @@ let tomas: Viewer;
 beforeAll(async () => {
   fresh = await demoInstallation();
   const as = async (who: string): Promise<Viewer> =>
-    (await viewerOfSession(fresh.ctx, await signIn(fresh.ctx, `${who}@kestrel.example`, 'harrowick-quay', '127.0.0.1'))) as Viewer;
+    (await viewerOfSession(fresh.ctx, await signIn(fresh.ctx, `${who}@kestrel.example`, 'harrowick-quay', { address: '127.0.0.1', agent: '' }))) as Viewer;
   await addPerson(fresh.ctx, fresh.owner, { email: 'kai@kestrel.example', name: 'Kai Strand', role: 'reader', password: 'harrowick-quay', entities: ['KSF'] });
   [col, kai, tomas] = [await as('col'), await as('kai'), await as('tomas')];
 });

@@ -3,7 +3,7 @@ import { linesShape, sheetShape, totalsShape, trialBalanceShape } from '@/contra
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoInstallation, type Fresh } from '@/ops/fresh';
 import { rowsOf } from '@/store/db';
-import { brokenAt } from '@/store/record';
+import { walkRecord } from '@/store/record';
 import { signIn, viewerOfSession } from './people';
 import { readLines } from './readLines';
 import { readSentence } from './readSentence';
@@ -84,25 +84,30 @@ test('11, 13 and 15 a lost invoice number, a storm week without sailings, a line
 });
 
 test('a session stands for its person and grant; a wrong password opens nothing', async () => {
-  const secret = await signIn(fresh.ctx, 'Col@Kestrel.example', 'harrowick-quay', 'test');
+  const secret = await signIn(fresh.ctx, 'Col@Kestrel.example', 'harrowick-quay', { address: '127.0.0.1', agent: '' });
   const col = (await viewerOfSession(fresh.ctx, secret)) as Viewer;
   expect(col).toMatchObject({ name: 'Col Marsh', role: 'reader', entities: ['KSF'] });
   await expect(readTrialBalance(fresh.ctx, col, readQuery(trialBalanceShape, new URLSearchParams('entity=STL')))).rejects.toMatchObject({ status: 404 });
   const own = await readTrialBalance(fresh.ctx, col, readQuery(trialBalanceShape, new URLSearchParams('')));
   expect(own.sentence).toMatch(/^Kestrel Sound Ferries Ltd,/);
-  await expect(signIn(fresh.ctx, 'col@kestrel.example', 'harrowick', 'test')).rejects.toMatchObject({ status: 401 });
+  await expect(signIn(fresh.ctx, 'col@kestrel.example', 'harrowick', { address: '127.0.0.1', agent: '' })).rejects.toMatchObject({ status: 401 });
   expect(await viewerOfSession(fresh.ctx, `${secret}x`)).toBeNull();
   const [kept] = await rowsOf<{ password_hash: string }>(fresh.ctx.work, `select password_hash from person where email = 'col@kestrel.example'`);
   expect(kept?.password_hash).toMatch(/^\$argon2id\$/);
 });
 
 test('the record is only ever added to, and a broken link of its chain is found', async () => {
-  await expect(fresh.ctx.work.raw(`update record set act = 'nothing'`)).rejects.toThrow(/only ever added to/);
-  await expect(fresh.ctx.work.raw('delete from record')).rejects.toThrow(/only ever added to/);
-  expect(await brokenAt(fresh.ctx.work)).toBeNull();
-  await fresh.ctx.work.raw('alter table record disable trigger record_is_final');
-  await fresh.ctx.work.raw(`update record set person_name = 'Somebody Else' where id = 3`);
-  expect(await brokenAt(fresh.ctx.work)).toBe(3);
+  // Whoever answers requests, and whoever loads, may not even try; whoever owns the database is stopped by it.
+  for (const db of [fresh.ctx.write, fresh.ctx.work]) {
+    await expect(db.raw(`update record set act = 'nothing'`)).rejects.toThrow(/permission denied/);
+    await expect(db.raw('delete from record')).rejects.toThrow(/permission denied/);
+    await expect(db.raw('alter table record disable trigger all')).rejects.toThrow(/must be owner/);
+  }
+  await expect(fresh.superuser.raw('delete from record')).rejects.toThrow(/only ever added to/);
+  expect((await walkRecord(fresh.ctx.work)).brokenAt).toBeNull();
+  await fresh.superuser.raw('alter table record disable trigger record_is_final');
+  await fresh.superuser.raw(`update record set person_name = 'Somebody Else' where id = 3`);
+  expect((await walkRecord(fresh.ctx.work)).brokenAt).toBe(3);
 });
 
 test('a question that must read very many lines says so before it runs, and what would help; asked all the same it is answered', async () => {

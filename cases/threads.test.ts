@@ -13,7 +13,8 @@ let fresh: Fresh;
 let as: (who: string) => Promise<Viewer>;
 beforeAll(async () => {
   fresh = await demoInstallation();
-  as = async (who) => (await viewerOfSession(fresh.ctx, await signIn(fresh.ctx, `${who}@kestrel.example`, 'harrowick-quay', '127.0.0.1'))) as Viewer;
+  as = async (who) =>
+    (await viewerOfSession(fresh.ctx, await signIn(fresh.ctx, `${who}@kestrel.example`, 'harrowick-quay', { address: '127.0.0.1', agent: '' }))) as Viewer;
 });
 afterAll(() => fresh?.close());
 

@@ -2,8 +2,11 @@ import type { z } from 'zod';
 import type { knotChangeSchema, Measure, newKnotSchema, newThreadSchema, threadChangeSchema } from '@/contracts/bodies';
 import { forbidden, notFound, ProblemError, wrong } from '@/contracts/problem';
 import { readQuery, type ScopeParams, scopeShape } from '@/contracts/scope';
+import { sha256Text } from '@/core/digest';
 import { add, exponentOf, formatAmount, type Minor, parseAmount } from '@/core/money';
+import type { Db } from '@/store/db';
 import { findEntry } from '@/store/entries';
+import { type FormerWords, formerWords, keepFormer } from '@/store/formerWords';
 import { addToRecord } from '@/store/record';
 import type { KnotRow, ThreadRow } from '@/store/threads';
 import * as store from '@/store/threads';
@@ -22,7 +25,7 @@ export async function saveThread(ctx: Context, viewer: Viewer, { name, knots }: 
   return ctx.write.transaction(async (trx) => {
     const id = await store.insertThread(trx, name, viewer.id);
     const ids = await store.addWay(trx, id, way, viewer.id);
-    await addToRecord(trx, recorded(viewer, 'saved a thread', id, { name, knots: ids.length }));
+    await addToRecord(trx, recorded(viewer, 'saved a thread', id, { name, knots: ids.length, kept: await onRecord(trx, id, ids, []) }));
     return { id, knots: ids };
   });
 }
@@ -30,15 +33,26 @@ export async function saveThread(ctx: Context, viewer: Viewer, { name, knots }: 
 /** Adds a way to a thread: what they share is kept once, and where they part the thread forks. */
 export async function addToThread(ctx: Context, viewer: Viewer, id: number, knots: WantedKnot[]) {
   require(viewer, 'preparer', 'go on with a thread');
-  const { thread } = await seen(ctx, viewer, id);
-  if (thread.state === 'concluded') throw new ProblemError(409, `“${thread.name}” is concluded; open it again to go on with it`);
+  mustBeOpen((await seen(ctx, viewer, id)).thread);
   const way = await settled(ctx, viewer, knots);
   return ctx.write.transaction(async (trx) => {
+    const before = (await store.knotsOf(trx, [id])).map((k) => k.id);
     const ids = await store.addWay(trx, id, way, viewer.id);
     await store.updateThread(trx, id, {});
-    await addToRecord(trx, recorded(viewer, 'went on with a thread', id, { knots: ids }));
+    await addToRecord(trx, recorded(viewer, 'went on with a thread', id, { knots: ids, kept: await onRecord(trx, id, ids, before) }));
     return { id, knots: ids };
   });
+}
+
+/** What a step froze: its figure, and what it was asked of. Its words may be changed, and are on record each time. */
+export const knotDigest = (
+  k: Pick<KnotRow, 'thread' | 'parent' | 'address' | 'view' | 'split_by' | 'subject' | 'measure' | 'currency' | 'value' | 'lines' | 'load'>,
+): string => sha256Text(JSON.stringify([k.thread, k.parent, k.address, k.view, k.split_by, k.subject, k.measure, k.currency, k.value, k.lines, k.load]));
+
+/** Steps that were added, as the record keeps them. */
+async function onRecord(trx: Db, thread: number, ids: readonly number[], before: readonly number[]) {
+  const added = (await store.knotsOf(trx, [thread])).filter((k) => ids.includes(k.id) && !before.includes(k.id));
+  return Object.fromEntries(added.map((k) => [k.id, { digest: knotDigest(k), label: k.label }]));
 }
 
 /** All threads of which the viewer may see every figure. */
@@ -56,22 +70,39 @@ export async function listThreads(ctx: Context, viewer: Viewer) {
 /** One thread with its knots: the figures as they were when the steps were taken, and as they are now. */
 export async function showThread(ctx: Context, viewer: Viewer, id: number) {
   const { thread, knots } = await seen(ctx, viewer, id);
+  const former = await formerWords(ctx.write, [threadSubject(id), ...knots.map((k) => knotSubject(k.id))]);
   const shown = await Promise.all(
     knots.map(async (k) => {
       const now = await figureOf(ctx, viewer, k, {}).catch(problemText);
       return {
         ...shownKnot(k),
+        mine: k.person === viewer.id,
+        former: shownFormer(former, knotSubject(k.id)),
         ...(typeof now === 'string' ? { now: null, problem: now } : { now: amountOf(now.value, now.currency), sentence: now.sentence }),
         ...movedOf(k, now),
       };
     }),
   );
-  return { ...shownThread(thread, viewer), knots: shown };
+  return { ...shownThread(thread, viewer), former: shownFormer(former, threadSubject(id)), knots: shown };
+}
+
+const threadSubject = (id: number): string => `thread ${id}`;
+const knotSubject = (id: number): string => `step ${id}`;
+
+const shownFormer = (former: readonly FormerWords[], subject: string) =>
+  former.filter((f) => f.subject === subject).map((f) => ({ words: f.words, by: f.person_name, at: f.at.toISOString() }));
+
+/** What is concluded is closed to everybody, whoever wrote it, until it is opened again. */
+function mustBeOpen(thread: ThreadRow): void {
+  if (thread.state === 'concluded') throw new ProblemError(409, `“${thread.name}” is concluded; open it again to change it`);
 }
 
 export async function changeThread(ctx: Context, viewer: Viewer, id: number, change: z.infer<typeof threadChangeSchema>) {
   const { thread } = await own(ctx, viewer, id);
+  const renamed = change.name !== undefined && change.name !== thread.name;
+  if (renamed && change.state !== 'open') mustBeOpen(thread);
   await ctx.write.transaction(async (trx) => {
+    if (renamed) await keepFormer(trx, threadSubject(id), { name: thread.name }, viewer.id);
     await store.updateThread(trx, id, change);
     const act =
       change.state === undefined || change.state === thread.state
@@ -86,31 +117,43 @@ export async function changeThread(ctx: Context, viewer: Viewer, id: number, cha
 
 export async function removeThread(ctx: Context, viewer: Viewer, id: number): Promise<void> {
   const { thread } = await own(ctx, viewer, id);
+  mustBeOpen(thread);
   await ctx.write.transaction(async (trx) => {
     await store.updateThread(trx, id, { removed_at: new Date() });
     await addToRecord(trx, recorded(viewer, 'took a thread away', id, { name: thread.name }));
   });
 }
 
-/** Renames or annotates a step. */
+/** Renames or annotates one's own step; what it said before is kept, and shown with it. */
 export async function changeKnot(ctx: Context, viewer: Viewer, id: number, knot: number, change: z.infer<typeof knotChangeSchema>) {
   require(viewer, 'preparer', 'annotate a thread');
-  await knotOf(ctx, viewer, id, knot);
-  await ctx.write.transaction(async (trx) => {
-    await store.updateKnot(trx, knot, change);
-    await store.updateThread(trx, id, {});
-    await addToRecord(trx, recorded(viewer, 'annotated a step', id, { knot, ...change }));
-  });
+  const { thread, knots } = await knotOf(ctx, viewer, id, knot);
+  mustBeOpen(thread);
+  const step = knots.find((k) => k.id === knot) as KnotRow;
+  if (step.person !== viewer.id) throw forbidden(`These are ${step.person_name}’s words; only they change them. Add a step of your own, or a note`);
+  const before = { label: step.label, note: step.note };
+  const changed = (change.label ?? step.label) !== step.label || (change.note ?? step.note) !== step.note;
+  if (changed) {
+    await ctx.write.transaction(async (trx) => {
+      await keepFormer(trx, knotSubject(knot), before, viewer.id);
+      await store.updateKnot(trx, knot, change);
+      await store.updateThread(trx, id, {});
+      await addToRecord(trx, recorded(viewer, 'annotated a step', id, { knot, ...change, before }));
+    });
+  }
   return showThread(ctx, viewer, id);
 }
 
-/** Takes a dead end away: a step with all that was traced from it. */
+/** Takes a dead end away: a step of one's own with all that was traced from it, as long as that is one's own as well. */
 export async function removeKnot(ctx: Context, viewer: Viewer, id: number, knot: number) {
   require(viewer, 'preparer', 'shorten a thread');
-  const { knots } = await knotOf(ctx, viewer, id, knot);
+  const { thread, knots } = await knotOf(ctx, viewer, id, knot);
+  mustBeOpen(thread);
   if (knots.filter((k) => k.parent === null).length === 1 && knots.find((k) => k.id === knot)?.parent === null) {
     throw new ProblemError(409, 'A thread keeps its first sheet; take the whole thread away instead');
   }
+  const other = [knot, ...below(knot, knots)].map((k) => knots.find((row) => row.id === k) as KnotRow).find((k) => k.person !== viewer.id);
+  if (other) throw forbidden(`The step “${other.label}” is ${other.person_name}’s; only they take it away`);
   await ctx.write.transaction(async (trx) => {
     const removed = await store.removeKnots(trx, knot);
     await store.updateThread(trx, id, {});
@@ -118,6 +161,8 @@ export async function removeKnot(ctx: Context, viewer: Viewer, id: number, knot:
   });
   return showThread(ctx, viewer, id);
 }
+
+const below = (knot: number, knots: readonly KnotRow[]): number[] => knots.filter((k) => k.parent === knot).flatMap((k) => [k.id, ...below(k.id, knots)]);
 
 export interface Replay {
   from?: string | undefined;

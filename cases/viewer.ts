@@ -76,3 +76,10 @@ const RANK: Record<Role, number> = { reader: 0, preparer: 1, reviewer: 2, owner:
 export function require(viewer: Viewer, role: Role, act: string): void {
   if (RANK[viewer.role] < RANK[role]) throw forbidden(`A ${viewer.role} may not ${act}; ask a ${role}`);
 }
+
+/** Whose hand wrote it: reviewers have an ink of their own, and a reader's remark is told from a preparer's work. */
+export const inkOf = (role: string): 'preparer' | 'reviewer' | 'reader' => (role === 'reviewer' || role === 'reader' ? role : 'preparer');
+
+/** The accounts of a chart that a grant holds; null: all of them. */
+export const grantedAccounts = (viewer: Viewer, chart: Names['chart']): Set<string> | null =>
+  viewer.accounts === null ? null : accountsIn(parseSelection(viewer.accounts), chart);

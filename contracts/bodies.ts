@@ -2,6 +2,15 @@ import { z } from 'zod';
 import { isDate } from '@/core/dates';
 import { FORMATS, LOAD_KINDS, mappingSchema } from './mapping';
 
+/** An address of a screen of our own, to lead back to it; no other place. */
+const ownAddress = z
+  .string()
+  .max(8_000)
+  .refine((address) => {
+    const here = 'http://screen.invalid';
+    return /^\/(?![/\\])/.test(address) && URL.canParse(address, here) && new URL(address, here).origin === here;
+  }, 'give the address of a screen, which begins with /');
+
 /** What each route that changes something takes. */
 const date = z.string().refine(isDate, 'write a date as 2026-04-30');
 const adjustmentPeriods = z.number().int().min(0).max(10).default(0);
@@ -41,19 +50,37 @@ export const newEntitySchema = z.strictObject({
   names: z.record(z.string(), z.string()).optional(),
 });
 
-const PASSWORD_LEAST = 10;
+/** Long enough for a sentence, short enough to be hashed. */
+const password = z.string().min(1).max(200);
+const role = z.enum(['owner', 'preparer', 'reviewer', 'reader']);
+const grantedMembers = z.record(z.string(), z.array(z.string().min(1)).min(1));
+const grantedAccounts = z.string().min(1).max(2_000).nullable();
 
 export const newPersonSchema = z.strictObject({
   email: z.email().max(200),
   name: z.string().min(1).max(100),
-  role: z.enum(['owner', 'preparer', 'reviewer', 'reader']),
-  password: z.string().min(PASSWORD_LEAST, `a password has at least ${PASSWORD_LEAST} characters`).max(200),
+  role,
+  password: password.optional().describe('To begin with; without one, a link with which they choose it is answered'),
   entities: z.array(z.string()).nullable().default(null),
-  members: z
-    .record(z.string(), z.array(z.string().min(1)).min(1))
-    .default({})
-    .describe('Members of dimensions that a reader is limited to, with all beneath them, by dimension code'),
-  accounts: z.string().min(1).max(2_000).nullable().default(null).describe('Accounts that a reader is limited to, as a selection'),
+  members: grantedMembers.default({}).describe('Members of dimensions that a reader is limited to, with all beneath them, by dimension code'),
+  accounts: grantedAccounts.default(null).describe('Accounts that a reader is limited to, as a selection'),
+});
+
+export const personChangeSchema = z.strictObject({
+  name: z.string().min(1).max(100).optional(),
+  role: role.optional(),
+  entities: z.array(z.string()).nullable().optional(),
+  members: grantedMembers.optional(),
+  accounts: grantedAccounts.optional(),
+  active: z.boolean().optional().describe('false: suspended; they may come in no longer, and nothing of theirs goes'),
+});
+
+export const passwordChangeSchema = z.strictObject({ current: password, password });
+export const resetSchema = z.strictObject({ secret: z.string().max(100), password });
+const TOKEN_DAYS_MAX = 366;
+export const newTokenSchema = z.strictObject({
+  name: z.string().trim().min(1, 'say what it is for').max(80),
+  days: z.number().int().min(1).max(TOKEN_DAYS_MAX, `a token lasts a year at the most`).default(90),
 });
 
 const loadOptions = {
@@ -97,7 +124,7 @@ export const newNoteSchema = z.strictObject({
   subject: z.string().min(1).max(6_000),
   measure: z.string().max(40).nullable().default(null),
   /** The address of the screen on which the note was written, to lead back to it. */
-  address: z.string().max(8_000),
+  address: ownAddress.or(z.literal('')),
   label: z.string().min(1).max(300),
   body: z.string().trim().min(1, 'write something').max(4_000),
 });
@@ -108,14 +135,14 @@ export type Measure = (typeof MEASURES)[number];
 export const newPinSchema = z.strictObject({
   subject: z.string().min(1).max(6_000),
   measure: z.enum(MEASURES).default('closing'),
-  address: z.string().max(8_000),
+  address: ownAddress.or(z.literal('')),
   label: z.string().min(1).max(300),
 });
 
 /** One step of a way, as the screen on which it was taken knows it. */
 export const newKnotSchema = z.strictObject({
   /** The address of its screen. */
-  address: z.string().startsWith('/').max(8_000),
+  address: ownAddress,
   label: z.string().min(1).max(300),
   view: z.enum(['sheet', 'split', 'lines', 'entry']),
   /** What a split is by. */
@@ -174,7 +201,9 @@ export const connectionSchema = z.strictObject({
   url: z.url().max(500),
   entity: z.string().optional(),
   everyMinutes: z.number().int().min(1).max(10_080).nullable().optional(),
+  privateAllowed: z.boolean().optional().describe('Whether it may lie inside this machine or a private network'),
 });
+export const connectionChangeSchema = z.strictObject({ privateAllowed: z.boolean() });
 
 const rowKey = z.string().regex(/^[\w~./-]{1,80}$/, 'a row key has letters, digits, . _ / and -');
 const labelled = { key: rowKey, label: z.string().trim().min(1).max(200), depth: z.number().int().min(0).max(8) };

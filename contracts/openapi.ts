@@ -45,6 +45,7 @@ export const ROUTES: readonly Route[] = [
   { method: 'delete', path: '/holdings/{entity}/{number}', summary: 'Take a holding out of the register' },
   { method: 'get', path: '/connections', summary: 'Source ledgers that are pulled from' },
   { method: 'post', path: '/connections', summary: 'Connect a source ledger', body: bodies.connectionSchema, status: 201 },
+  { method: 'put', path: '/connections/{id}', summary: 'Allow a source to lie in a private network, or no longer', body: bodies.connectionChangeSchema },
   { method: 'delete', path: '/connections/{id}', summary: 'Take a connection away' },
   { method: 'post', path: '/connections/{id}/pull', summary: 'Pull what is new', status: 202 },
   {
@@ -104,8 +105,40 @@ export const ROUTES: readonly Route[] = [
   { method: 'get', path: '/threads/{id}/replay', summary: 'The same steps for another window, unit, entity or load', query: questions.replayShape },
   { method: 'get', path: '/threads/{id}/fan-out', summary: 'The figures of a thread for every member that has postings', query: questions.fanOutShape },
   { method: 'get', path: '/people', summary: 'People of the installation' },
-  { method: 'post', path: '/people', summary: 'Add a person', body: bodies.newPersonSchema, status: 201 },
+  { method: 'post', path: '/people', summary: 'Add a person; without a password a link with which they choose it', body: bodies.newPersonSchema, status: 201 },
+  { method: 'put', path: '/people/{id}', summary: 'Change what a person may do and see, suspend them or let them in again', body: bodies.personChangeSchema },
+  { method: 'delete', path: '/people/{id}', summary: 'Take a person away; what they wrote stays theirs' },
+  { method: 'post', path: '/people/{id}/reset', summary: 'A link with which the person chooses a new password, once', status: 201 },
+  { method: 'get', path: '/people/{id}/sessions', summary: 'Where somebody is signed in; {id} may be me' },
+  { method: 'delete', path: '/people/{id}/sessions', summary: 'End all sessions but the one that asks' },
+  { method: 'delete', path: '/people/{id}/sessions/{session}', summary: 'End a session' },
+  { method: 'get', path: '/people/{id}/tokens', summary: 'Tokens with which scripts act as somebody; {id} may be me' },
+  { method: 'post', path: '/people/{id}/tokens', summary: 'Make a token for oneself; it is shown once', body: bodies.newTokenSchema, status: 201 },
+  { method: 'delete', path: '/people/{id}/tokens', summary: 'Revoke all tokens' },
+  { method: 'delete', path: '/people/{id}/tokens/{token}', summary: 'Revoke a token' },
+  { method: 'put', path: '/password', summary: 'Change one’s own password', body: bodies.passwordChangeSchema },
+  { method: 'post', path: '/password', summary: 'Choose a password by a link that an owner made', body: bodies.resetSchema },
+  { method: 'get', path: '/jobs', summary: 'Long work of all kinds: what waits, what is under way, what came of the rest', query: questions.loadListShape },
+  { method: 'get', path: '/jobs/{id}', summary: 'One piece of long work' },
+  { method: 'delete', path: '/jobs/{id}', summary: 'Ask it to stop' },
+  { method: 'get', path: '/record', summary: 'Who did what, newest first', query: questions.recordShape },
+  { method: 'get', path: '/record/check', summary: 'Whether the chain of the record holds' },
+  { method: 'get', path: '/openapi.json', summary: 'This document' },
 ];
+
+/** The methods that a path under /api has; null if there is no such route. */
+export function methodsOf(path: string): string[] | null {
+  const found = MATCHING.filter(({ pattern }) => pattern.test(path));
+  // A path that is written out comes before one with a name in it.
+  const exact = found.filter(({ names }) => names === Math.min(...found.map((f) => f.names)));
+  return exact.length === 0 ? null : exact.map(({ method }) => method.toUpperCase());
+}
+
+const MATCHING = ROUTES.map(({ method, path }) => ({
+  method,
+  names: path.split('{').length,
+  pattern: new RegExp(`^/api/v1${path.replace(/[.]/g, '[.]').replace(/\{\w+\}/g, '[^/]+')}/?$`),
+}));
 
 /** The OpenAPI 3.1 document of `/api/v1`. */
 export function openApi() {

@@ -6,6 +6,8 @@ export class ProblemError extends Error {
     readonly errors: { path: string; message: string; put?: Record<string, string[]> }[] = [],
     /** What a program may tell it by, where the status alone does not say. */
     readonly kind: 'heavy' | null = null,
+    /** Seconds after which it is worth trying again. */
+    readonly retryAfter: number | null = null,
   ) {
     super(errors.length > 0 ? `${title}: ${errors.map((e) => e.message).join('; ')}` : title);
     this.name = 'ProblemError';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { isDate } from '@/core/dates';
 import { scopeShape } from './scope';
 
 /** Columns beside the window's own, the same for a trial balance and a split. */
@@ -74,7 +75,25 @@ export const entryShape = {
 
 export const loadListShape = {
   limit: z.coerce.number().int().min(1).max(200).default(50),
-  after: z.string().regex(/^\d+$/).optional(),
+  after: z
+    .string()
+    .regex(/^\d{1,9}$/, 'this is no load’s number')
+    .optional(),
+};
+
+const day = z.string().refine(isDate, 'write a date as 2026-04-30').optional();
+
+export const recordShape = {
+  person: z.string().max(100).optional().describe('Name of who did it'),
+  act: z.string().max(100).optional(),
+  subject: z.string().max(6_000).optional(),
+  from: day,
+  to: day,
+  limit: z.coerce.number().int().min(1).max(1_000).default(100),
+  after: z
+    .string()
+    .regex(/^\d{1,9}$/, 'this is no number of an entry')
+    .optional(),
 };
 
 /** Notes and pins of these entities. */

@@ -4,13 +4,19 @@ import { isDate } from '@/core/dates';
 import { ATTRIBUTES, type Clause, type Figure, LINE_NUMBERS, type LineNumber, type MemberPick, NONE, type Window } from '@/core/figure';
 import { LINE_KINDS } from '@/core/ledger';
 import { AmountFormatError, AmountRangeError, formatAmount, parseAmount } from '@/core/money';
+import { PATTERN_MAX } from '@/core/pattern';
 import { parseSelection, SelectionError, selectionText } from '@/core/selection';
-import { compareDecimals, type Range, rangeOf } from '@/core/values';
+import { compareDecimals, isPattern, type Range, rangeOf } from '@/core/values';
 import { wrong } from './problem';
 
 /** As long as a text of a line may be that is asked for by its whole. */
 const VALUE_MAX = 1_000;
-const many = z.array(z.string().min(1).max(VALUE_MAX)).max(200);
+const value = z
+  .string()
+  .min(1)
+  .max(VALUE_MAX)
+  .refine((v) => v.length <= PATTERN_MAX || !isPattern(v.replace(/^~not:/, '')), `a pattern has at most ${PATTERN_MAX} characters`);
+const many = z.array(value).max(200);
 const periodWritten = z.string().refine((v) => parsePeriod(v) !== null, 'write a period as 2027.06');
 const dateWritten = z.string().refine(isDate, 'write a date as 2026-04-30');
 
@@ -90,15 +96,19 @@ export function readQuery<Shape extends z.ZodRawShape>(
   shape: Shape,
   params: URLSearchParams,
 ): z.infer<z.ZodObject<Shape>> & { dims: Record<string, string[]> } {
-  const raw: Record<string, string | string[]> = {};
-  const dims: Record<string, string[]> = {};
+  // Without a prototype: “__proto__” is a name like any other, and unknown.
+  const raw: Record<string, string | string[]> = Object.create(null);
+  const dims: Record<string, string[]> = Object.create(null);
   for (const name of new Set(params.keys())) {
     const values = params.getAll(name);
-    if (name.startsWith('dim.') && 'entity' in shape) {
+    if (`${name}${values.join('')}`.includes('\0')) throw wrong(name.replaceAll('\0', ''), 'a value holds no NUL character');
+    if (name.startsWith('dim.') && Object.hasOwn(shape, 'entity')) {
+      const members = many.safeParse(values);
+      if (!members.success) throw wrong(name, `${name}: ${members.error.issues[0]?.message ?? 'cannot be used'}`);
       dims[name.slice(4)] = values;
       continue;
     }
-    const field = shape[name] as unknown as z.ZodType | undefined;
+    const field = Object.hasOwn(shape, name) ? (shape[name] as unknown as z.ZodType) : undefined;
     if (!field) throw wrong(name, `there is no parameter “${name}”`);
     if (isList(field)) raw[name] = values;
     else if (values.length > 1) throw wrong(name, `“${name}” can be given once only`);

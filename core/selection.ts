@@ -1,4 +1,5 @@
 import { ACCOUNT_TYPES, type Account, type AccountType } from './ledger';
+import { collapsed, PATTERN_MAX, patternOf } from './pattern';
 
 /**
  * Account selections as a person says them (method.md §5):
@@ -90,7 +91,10 @@ function parsePick(part: string): Pick {
   }
   const group = /^group\s+(.+)$/i.exec(part);
   if (group) return { is: 'group', group: (group[1] as string).trim() };
-  if (/[*?]/.test(part)) return { is: 'pattern', pattern: part };
+  if (/[*?]/.test(part)) {
+    if (part.length > PATTERN_MAX) throw new SelectionError(part.slice(0, 20), `a pattern has at most ${PATTERN_MAX} characters`);
+    return { is: 'pattern', pattern: collapsed(part) };
+  }
   return { is: 'code', code: part.replace(/^accounts?\s+/i, '') };
 }
 
@@ -119,16 +123,6 @@ function pickText(pick: Pick): string {
       return `group ${pick.group}`;
   }
 }
-
-/** `52*` and `5?10` as expressions: * stands for any run of characters, ? for one. */
-export const patternOf = (pattern: string): RegExp =>
-  new RegExp(
-    `^${pattern
-      .replace(/[.+^${}()|[\]\\]/g, '\\$&')
-      .replace(/\*/g, '.*')
-      .replace(/\?/g, '.')}$`,
-    'is',
-  );
 
 interface ChartIndex {
   chart: readonly Account[];
@@ -209,14 +203,23 @@ function unknownCode(code: string, chart: readonly Account[]): SelectionError {
   return new SelectionError(code, `there is no account “${code}”`, near);
 }
 
-/** Up to three words at the least edit distance, none when all are far off. */
+/** Up to three words at the least edit distance, none when all are far off. Words of very unlike lengths are not even compared. */
 export function nearest(word: string, words: readonly string[]): string[] {
-  const ranked = words
-    .map((w) => ({ w, far: distance(word.toLowerCase(), w.toLowerCase()) }))
-    .filter(({ w, far }) => far <= Math.max(1, Math.floor(Math.max(w.length, word.length) / 3)))
-    .sort((a, b) => a.far - b.far);
-  return ranked.slice(0, 3).map(({ w }) => w);
+  const ranked: { w: string; far: number }[] = [];
+  for (const w of words) {
+    const most = Math.max(1, Math.floor(Math.max(w.length, word.length) / 3));
+    if (word.length > NEAR_MAX || Math.abs(w.length - word.length) > most) continue;
+    const far = distance(word.toLowerCase(), w.toLowerCase());
+    if (far <= most) ranked.push({ w, far });
+  }
+  return ranked
+    .sort((a, b) => a.far - b.far)
+    .slice(0, 3)
+    .map(({ w }) => w);
 }
+
+/** Nobody mistypes a word as long as this. */
+const NEAR_MAX = 100;
 
 function distance(a: string, b: string): number {
   let row = Array.from({ length: b.length + 1 }, (_, i) => i);

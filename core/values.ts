@@ -1,4 +1,4 @@
-import { patternOf } from './selection';
+import { collapsed, patternOf } from './pattern';
 
 /**
  * What a clause asks of a value of a line, as it is written: the value itself; `INV-*` with * for any run of characters
@@ -39,7 +39,7 @@ export const valuePicked = (any: readonly (Wanted | null)[], value: string | nul
   any.some((wanted) => {
     if (wanted === null || value === null) return wanted === value;
     if (oneValue(wanted) === value) return true;
-    if (isPattern(wanted)) return patternOf(wanted).test(value);
+    if (isPattern(wanted)) return patternOf(collapsed(wanted)).test(value);
     const range = rangeOf(wanted);
     return range !== null && between(value, range);
   });

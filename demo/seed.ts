@@ -100,7 +100,7 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
       await rm(folder, { recursive: true, force: true });
     }
     if (feed) {
-      await addConnection(ctx, owner, { name: 'Ferry ledger', url: feed, entity: 'KSF' });
+      await addConnection(ctx, owner, { name: 'Ferry ledger', url: feed, entity: 'KSF', privateAllowed: true });
       await setSourceLink(ctx, owner, { entity: 'KSF', link: `${feed}/{entry}` });
     }
     for (const person of PEOPLE) {

@@ -1,6 +1,7 @@
 import type { DateOrder, Encoding, Format, LoadKind, Mapping, Reading } from '@/contracts/mapping';
 import { recogniseDates, recogniseDecimal } from './dialect';
 import { decodeHead, type Recognised, recogniseEncoding } from './encoding';
+import { COLUMNS_MAX, SAMPLE_MAX } from './limits';
 import { type Preset, presetOf } from './presets';
 import { jsonRecords, type Row, recogniseDelimiter, sheetNames, textRows, workbookRows } from './rows';
 import { openSource, type Source, UnreadableFile } from './source';
@@ -56,8 +57,17 @@ export function formatOf(source: Source): Format {
   return 'csv';
 }
 
-/** @throws UnreadableFile */
+/** Whatever a reader stumbles over is a fault of the file, told as such; a machine that fails has an error of its own. @throws UnreadableFile */
 export async function recognise(file: DeliveredFile): Promise<Recognition> {
+  try {
+    return await lookAt(file);
+  } catch (error) {
+    if (error instanceof UnreadableFile || (error as NodeJS.ErrnoException).syscall) throw error;
+    throw new UnreadableFile(`the file cannot be read: ${(error as Error).message.replace(/\.$/, '')}; have it made again`);
+  }
+}
+
+async function lookAt(file: DeliveredFile): Promise<Recognition> {
   const wanted = file.mapping?.reading ?? {};
   const source = await openSource(file.path, wanted.member);
   if (source.head.length === 0) throw new UnreadableFile('the file is empty; it needs a header row and records');
@@ -111,10 +121,12 @@ export const tableRows = (source: Source, shape: Recognition['shape'], reading: 
 
 async function headOf(source: Source, format: Format, reading: Reading, columns: Columns) {
   const rows: Row[] = [];
+  let size = 0;
   try {
     for await (const row of tableRows(source, format === 'xlsx' ? 'workbook' : 'text', reading)) {
       rows.push(row);
-      if (rows.length > SAMPLE_ROWS) break;
+      size += row.cells.reduce((sum, cell) => sum + cell.length, row.cells.length);
+      if (rows.length > SAMPLE_ROWS || size > SAMPLE_MAX) break;
     }
   } catch (error) {
     // What breaks further down is told when it is read; without a header nothing can be.
@@ -141,10 +153,13 @@ function likelyHeader(rows: readonly Row[], columns: Columns): number {
 async function headOfJson(source: Source) {
   const header: string[] = [];
   const sample: Row[] = [];
+  let size = 0;
   for await (const { row, values } of jsonRecords(source)) {
     for (const name of Object.keys(values)) if (!header.includes(name)) header.push(name);
+    if (header.length > COLUMNS_MAX) throw new UnreadableFile(`the records have more than ${COLUMNS_MAX} different names; a table has at most so many columns`);
     sample.push({ row, cells: header.map((name) => values[name] ?? '') });
-    if (sample.length >= SAMPLE_ROWS) break;
+    size += Object.values(values).reduce((sum, cell) => sum + cell.length, header.length);
+    if (sample.length >= SAMPLE_ROWS || size > SAMPLE_MAX) break;
   }
   return { headerRow: 0, header, sample };
 }

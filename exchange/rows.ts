@@ -4,6 +4,7 @@ import { parse } from 'csv-parse';
 import ExcelJS from 'exceljs';
 import type { Reading } from '@/contracts/mapping';
 import { decodeHead, decoding, recogniseEncoding } from './encoding';
+import { COLUMNS_MAX, checkRow, RECORD_MAX, withLines, withNesting } from './limits';
 import { type Source, UnreadableFile } from './source';
 
 /** One row of a table as text, with the number that a spreadsheet or editor shows beside it. */
@@ -15,13 +16,16 @@ export interface Row {
 export const DELIMITERS = [',', ';', '\t', '|'] as const;
 /** Rows looked at to tell delimiters apart. */
 const DELIMITER_ROWS = 20;
+/** Characters of each that are looked at. */
+const DELIMITER_CHARACTERS = 4_000;
 
 /** The delimiter that divides the first rows most evenly into most cells. */
 export function recogniseDelimiter(text: string): ',' | ';' | '\t' | '|' {
   const lines = text
     .split(/\r?\n/)
     .filter((l) => l.trim() !== '')
-    .slice(0, DELIMITER_ROWS);
+    .slice(0, DELIMITER_ROWS)
+    .map((l) => l.slice(0, DELIMITER_CHARACTERS));
   let best: (typeof DELIMITERS)[number] = ',';
   let most = 0;
   for (const d of DELIMITERS) {
@@ -41,9 +45,9 @@ export async function* textRows(source: Source, reading: Reading, onBytes?: (byt
   const encoding = reading.encoding ?? recogniseEncoding(source)?.value;
   if (!encoding) throw new UnreadableFile('this is no text file (it holds binary data); save it as CSV, or give an .xlsx workbook');
   const delimiter = reading.delimiter ?? recogniseDelimiter(decodeHead(source.head, encoding));
-  const bytes = await source.stream(onBytes);
+  const bytes = withLines(await source.stream(onBytes));
   const text = bytes.pipe(decoding(encoding));
-  const parser = parse({ delimiter, relax_column_count: true, relax_quotes: false, bom: true });
+  const parser = parse({ delimiter, relax_column_count: true, relax_quotes: false, bom: true, max_record_size: RECORD_MAX });
   bytes.on('error', (error) => text.destroy(error));
   text.on('error', (error: Error) => parser.destroy(error));
   text.pipe(parser);
@@ -52,6 +56,7 @@ export async function* textRows(source: Source, reading: Reading, onBytes?: (byt
     for await (const cells of parser as AsyncIterable<string[]>) {
       row += 1;
       if (cells.length === 1 && cells[0] === '') continue; // an empty row
+      checkRow(row, cells);
       yield { row, cells };
     }
   } catch (error) {
@@ -93,7 +98,10 @@ export async function* workbookRows(source: Source, reading: Reading, onBytes?: 
       for await (const row of sheet) {
         if (!wanted) break;
         const values = row.values as ExcelJS.CellValue[];
+        if (values.length > COLUMNS_MAX + 1)
+          throw new UnreadableFile(`row ${row.number} reaches to column ${values.length - 1}; a table has at most ${COLUMNS_MAX}`, row.number);
         const cells = Array.from({ length: Math.max(0, values.length - 1) }, (_, i) => cellText(values[i + 1]));
+        checkRow(row.number, cells);
         if (cells.some((c) => c !== '')) yield { row: row.number, cells };
       }
       found ||= wanted;
@@ -131,17 +139,20 @@ function numberText(value: number): string {
 /** Objects of JSON (a list, or a list under one key) or of NDJSON, as rows: the first row holds the names. */
 export async function* jsonRecords(source: Source, onBytes?: (bytes: number) => void): AsyncGenerator<{ row: number; values: Record<string, string> }> {
   const text = decodeHead(source.head, recogniseEncoding(source)?.value ?? 'utf-8').trimStart();
-  const bytes = await source.stream(onBytes);
+  const isLines = isLineDelimited(text);
+  const bytes = isLines ? withLines(await source.stream(onBytes)) : withNesting(await source.stream(onBytes));
   const decoded = bytes.pipe(decoding(recogniseEncoding(source)?.value ?? 'utf-8'));
   bytes.on('error', (error) => decoded.destroy(error));
   let row = 0;
   try {
-    for await (const value of isLineDelimited(text) ? objectsOfLines(decoded) : objectsOfJson(decoded, text.startsWith('['))) {
+    for await (const value of isLines ? objectsOfLines(decoded) : objectsOfJson(decoded, text.startsWith('['))) {
       row += 1;
       if (value === null || typeof value !== 'object' || Array.isArray(value)) {
         throw new UnreadableFile(`record ${row} is no object; see the published schema`);
       }
-      yield { row, values: flat(value as Record<string, unknown>, row) };
+      const values = flat(value as Record<string, unknown>, row);
+      checkRow(row, Object.values(values));
+      yield { row, values };
     }
   } catch (error) {
     if (error instanceof UnreadableFile) throw error;
@@ -204,7 +215,7 @@ async function* objectsOfJson(text: Readable, list: boolean): AsyncGenerator<unk
 
 /** Values as text; `dims: {vessel: "TERN"}` becomes `dim:vessel`, and so with names and codes. */
 function flat(value: Record<string, unknown>, row: number): Record<string, string> {
-  const found: Record<string, string> = {};
+  const found: Record<string, string> = Object.create(null);
   for (const [name, v] of Object.entries(value)) {
     if (v === null || v === undefined) continue;
     if (typeof v === 'object' && !Array.isArray(v)) {

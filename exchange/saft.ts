@@ -1,6 +1,7 @@
 import { SaxesParser, type SaxesTagPlain } from 'saxes';
 import type { LoadKind, Reading } from '@/contracts/mapping';
 import { decoding, recogniseEncoding } from './encoding';
+import { CELL_MAX, ELEMENTS_MAX } from './limits';
 import type { Record } from './record';
 import { type Source, UnreadableFile } from './source';
 
@@ -21,9 +22,8 @@ const SECTIONS: Partial<{ [kind in LoadKind]: readonly string[] }> = {
   documents: ['Invoice', 'Payment'],
 };
 
-/** Longest path of open elements and longest text that an honest file has. */
+/** Longest path of open elements that an honest file has. */
 const DEPTH_MAX = 64;
-const TEXT_MAX = 1_000_000;
 
 /** An element as read: its text and children, of a record only. */
 interface Node {
@@ -95,6 +95,7 @@ async function* elements(source: Source, reading: Reading, wanted: readonly stri
   const parser = new SaxesParser({ xmlns: false });
   const path: string[] = [];
   const open: Node[] = [];
+  let elementsOpen = 0;
   const context: Context = { journal: null, transaction: null, line: 0 };
   let found: { node: Node; path: string[]; context: Context }[] = [];
   parser.on('doctype', () => {
@@ -113,6 +114,8 @@ async function* elements(source: Source, reading: Reading, wanted: readonly stri
       const node = { name, text: '', children: [] };
       open[open.length - 1]?.children.push(node);
       open.push(node);
+      elementsOpen = open.length === 1 ? 1 : elementsOpen + 1;
+      if (elementsOpen > ELEMENTS_MAX) throw new UnreadableFile(`${open[0]?.name} has more than ${ELEMENTS_MAX} elements`, parser.line);
     }
     path.push(name);
   });
@@ -120,7 +123,7 @@ async function* elements(source: Source, reading: Reading, wanted: readonly stri
     const node = open[open.length - 1];
     if (node) {
       node.text += text;
-      if (node.text.length > TEXT_MAX) throw new UnreadableFile(`the text of ${node.name} has no end`, parser.line);
+      if (node.text.length > CELL_MAX) throw new UnreadableFile(`the text of ${node.name} has no end`, parser.line);
     } else if (path[path.length - 1] === 'JournalID' && isOf(path.slice(0, -1), 'Journal')) context.journal = (context.journal ?? '') + text.trim();
   });
   parser.on('closetag', () => {

@@ -1,25 +1,13 @@
 import { createReadStream } from 'node:fs';
 import { open, stat } from 'node:fs/promises';
-import { type Readable, Transform } from 'node:stream';
+import { Readable, Transform } from 'node:stream';
 import { createGunzip } from 'node:zlib';
-import { type Entry, open as openZip, type ZipFile } from 'yauzl';
+import { archiveMember, gathered, listArchive, measureWorkbook } from './archive';
+import { INNER_WORKBOOK_MAX_BYTES, piped, withRatio } from './limits';
+import { UnreadableFile } from './unreadable';
 
-/** A file that cannot be read at all, with a sentence that says why and what to do. */
-export class UnreadableFile extends Error {
-  constructor(
-    message: string,
-    readonly row: number | null = null,
-  ) {
-    super(message);
-  }
-}
+export { UnreadableFile, zipNames };
 
-/** Limits against archives that unfold to far more than a ledger would (decompression bombs). */
-export const UNFOLDED_MAX_BYTES = 40 * 1024 ** 3;
-const RATIO_MAX = 300;
-/** Below this size the ratio says nothing. */
-const RATIO_FROM_BYTES = 4 * 1024 ** 2;
-const MEMBERS_MAX = 100_000;
 const HEAD_BYTES = 256 * 1024;
 
 /** A file as it was delivered, whatever it is packed in. */
@@ -76,80 +64,38 @@ async function gunzipped(path: string, onBytes?: (bytes: number) => void): Promi
   const packed = counted(createReadStream(path), onBytes);
   const unzip = createGunzip();
   packed.on('error', (error) => unzip.destroy(error));
-  return guarded(packed.pipe(unzip), (await stat(path)).size);
+  return withRatio(packed.pipe(unzip), (await stat(path)).size);
 }
 
 async function zipSource(path: string, wanted?: string): Promise<Source> {
-  const entries = await listZip(path);
+  const entries = await listArchive(path);
   if (entries.some((e) => e.fileName === '[Content_Types].xml')) {
-    guardSizes(entries);
+    await measureWorkbook(path, (await stat(path)).size);
     return sourceOf('workbook', [], null, async (onBytes) => counted(createReadStream(path), onBytes));
   }
-  guardSizes(entries);
   const files = entries.filter((e) => !e.fileName.endsWith('/') && /\.(csv|tsv|txt|tab|xml|json|ndjson|jsonl|xlsx|dat)$/i.test(e.fileName));
   const names = files.map((e) => e.fileName);
   const chosen = wanted === undefined ? files[0] : files.find((e) => e.fileName === wanted);
   if (!chosen) {
     throw new UnreadableFile(wanted ? `the zip holds no file “${wanted}”` : 'the zip holds no table: it needs a .csv, .tsv, .txt, .xml, .json or .xlsx file');
   }
-  return sourceOf('zip', names, chosen.fileName, (onBytes) => zipMember(path, chosen.fileName, onBytes));
-}
-
-function guardSizes(entries: readonly Entry[]): void {
-  let unfolded = 0;
-  let packed = 0;
-  for (const e of entries) {
-    unfolded += e.uncompressedSize;
-    packed += e.compressedSize;
-  }
-  if (unfolded > UNFOLDED_MAX_BYTES || (unfolded > RATIO_FROM_BYTES && unfolded > packed * RATIO_MAX)) throw bomb();
-}
-
-const bomb = (): UnreadableFile => new UnreadableFile('the archive unfolds to far more than its size; it is not opened. Send the file itself');
-
-const openArchive = (path: string): Promise<ZipFile> =>
-  new Promise((resolve, reject) =>
-    openZip(path, { lazyEntries: true, autoClose: true, validateEntrySizes: true }, (error, zip) =>
-      error ? reject(new UnreadableFile(`the zip is damaged: ${error.message.replace(/\.$/, '')}; have it made again`)) : resolve(zip),
-    ),
-  );
-
-async function listZip(path: string): Promise<Entry[]> {
-  const zip = await openArchive(path);
-  if (zip.entryCount > MEMBERS_MAX) throw bomb();
-  const entries: Entry[] = [];
-  return new Promise((resolve, reject) => {
-    zip.on('entry', (entry: Entry) => {
-      entries.push(entry);
-      zip.readEntry();
-    });
-    zip.on('end', () => resolve(entries));
-    zip.on('error', (error: Error) => reject(new UnreadableFile(`the zip is damaged: ${error.message.replace(/\.$/, '')}; have it made again`)));
-    zip.readEntry();
+  if (!/\.xlsx$/i.test(chosen.fileName)) return sourceOf('zip', names, chosen.fileName, (onBytes) => zipMember(path, chosen.fileName, onBytes));
+  // A workbook is an archive of its own, and what is in it is counted again.
+  const workbook = await gathered(await zipMember(path, chosen.fileName), INNER_WORKBOOK_MAX_BYTES, `“${chosen.fileName}”`);
+  await measureWorkbook(workbook, workbook.length);
+  return sourceOf('zip', names, chosen.fileName, async (onBytes) => {
+    onBytes?.(chosen.compressedSize);
+    return Readable.from([workbook]);
   });
 }
 
 /** The content of one file of a zip. @throws UnreadableFile if it is not there */
-export async function zipMember(path: string, name: string, onBytes?: (bytes: number) => void): Promise<Readable> {
-  const zip = await openArchive(path);
-  return new Promise((resolve, reject) => {
-    zip.on('entry', (entry: Entry) => {
-      if (entry.fileName !== name) return zip.readEntry();
-      zip.openReadStream(entry, (error, stream) => {
-        if (error) return reject(new UnreadableFile(`“${name}” in the zip cannot be read: ${error.message}`));
-        // Progress is told in bytes of the packed file, of which the member is a share.
-        const share = entry.compressedSize / Math.max(1, entry.uncompressedSize);
-        resolve(guarded(counted(stream, onBytes && ((bytes) => onBytes(bytes * share))), entry.compressedSize));
-      });
-    });
-    zip.on('end', () => reject(new UnreadableFile(`the zip holds no file “${name}”`)));
-    zip.on('error', reject);
-    zip.readEntry();
-  });
-}
+export const zipMember = (path: string, name: string, onBytes?: (bytes: number) => void): Promise<Readable> => archiveMember(path, name, onBytes);
 
 /** Names of all files in a zip, folders left out. */
-export const zipNames = async (path: string): Promise<string[]> => (await listZip(path)).map((e) => e.fileName).filter((name) => !name.endsWith('/'));
+async function zipNames(path: string): Promise<string[]> {
+  return (await listArchive(path)).map((e) => e.fileName).filter((name) => !name.endsWith('/'));
+}
 
 function counted(stream: Readable, onBytes?: (bytes: number) => void): Readable {
   if (!onBytes) return stream;
@@ -162,25 +108,4 @@ function counted(stream: Readable, onBytes?: (bytes: number) => void): Readable 
       },
     }),
   );
-}
-
-function guarded(stream: Readable, packedBytes: number): Readable {
-  let unfolded = 0;
-  return piped(
-    stream,
-    new Transform({
-      transform(chunk: Buffer, _encoding, done) {
-        unfolded += chunk.length;
-        const beyond = unfolded > UNFOLDED_MAX_BYTES || (unfolded > RATIO_FROM_BYTES && unfolded > packedBytes * RATIO_MAX);
-        done(beyond ? bomb() : null, beyond ? undefined : chunk);
-      },
-    }),
-  );
-}
-
-/** Errors go down the pipe, and closing its end closes its beginning. */
-function piped(from: Readable, to: Transform): Transform {
-  from.on('error', (error) => to.destroy(error));
-  to.on('close', () => from.destroy());
-  return from.pipe(to);
 }

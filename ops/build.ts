@@ -4,20 +4,7 @@ import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { SetupError } from './postgres';
 
-const SOURCES = [
-  'app',
-  'ui',
-  'contracts',
-  'cases',
-  'core',
-  'store',
-  'exchange',
-  'package-lock.json',
-  'next.config.ts',
-  'tsconfig.json',
-  'postcss.config.mjs',
-  'instrumentation.ts',
-];
+const SOURCES = ['app', 'ui', 'contracts', 'cases', 'core', 'store', 'exchange', 'package-lock.json', 'next.config.ts', 'tsconfig.json', 'postcss.config.mjs'];
 const STAMP = '.next/just-thread-stamp';
 
 /** Builds the application for production, unless nothing has changed since it was last built. */

@@ -1,4 +1,3 @@
-import { once } from 'node:events';
 import { existsSync, readFileSync } from 'node:fs';
 import { stdin, stdout } from 'node:process';
 import { createInterface } from 'node:readline/promises';
@@ -13,7 +12,7 @@ import { startLedgerFeed } from '@/standins/ledgerFeed';
 import { rowsOf } from '@/store/db';
 import { countPeople } from '@/store/people';
 import { build } from './build';
-import { openInstallation, startApp } from './installation';
+import { openInstallation, startApp, startWorker } from './installation';
 import { SetupError } from './postgres';
 
 const PORT = Number(process.env.PORT ?? 4310);
@@ -30,6 +29,8 @@ const USAGE = `Just Thread: trace any figure down to its journal lines.
   ./just-thread owner EMAIL --name "…"      make the first owner (password asked, or on standard input)
   ./just-thread token EMAIL                 print an API token that acts as that person
   ./just-thread load FILE --entity CODE     load a file [--kind …] [--format …] [--map FILE] [--replaces 2027.04-2027.05]
+  ./just-thread worker                      a process that takes jobs, beside the one that demo and start run
+  ./just-thread soak                        the long tests of load, faults and growth
   ./just-thread check                       check summaries, entries, files, pins and the record
   ./just-thread bench [--lines N]           measure loading and reading on a generated ledger`;
 
@@ -39,6 +40,19 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
   async test() {
     const { test } = await import('./test');
     process.exitCode = await test(say);
+  },
+  async soak() {
+    const { soak } = await import('./soak');
+    process.exitCode = await soak(say);
+  },
+  async worker() {
+    await withInstallation(async ({ env }) => {
+      const stopAsked = signalled();
+      const worker = await startWorker(env, say);
+      say('The worker takes jobs. Ctrl-C stops it.');
+      await stopAsked;
+      await worker.stop();
+    });
   },
   async bench(args) {
     const { values } = parseArgs({ args, options: { lines: { type: 'string', default: '1000000' } } });
@@ -101,30 +115,32 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
   },
 };
 
-/** Starts everything, stays until Ctrl-C, stops what it started. */
+const signalled = (): Promise<void> =>
+  new Promise((resolve) => {
+    for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => resolve());
+  });
+
+/** Starts everything, starts again whatever dies, stays until Ctrl-C, stops what it started. */
 async function serve(demo: boolean): Promise<void> {
   await build(say);
   say('Starting PostgreSQL …');
   const env = demo ? { JUST_THREAD_TODAY: DEMO_TODAY, ...process.env } : process.env;
-  const installation = await openInstallation(env);
-  const stopAsked = new Promise<void>((resolve) => {
-    for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => resolve());
-  });
+  const installation = await openInstallation(env, true, say);
+  const stopAsked = signalled();
   const feed = demo ? await startFeed() : null;
   try {
+    installation.server?.watch(say);
     const people = await countPeople(installation.ctx.work);
     const [loads] = await rowsOf<{ n: number }>(installation.ctx.work, 'select count(*)::integer as n from entity');
     const signIns = demo ? await seedDemo(installation.ctx, (loads?.n ?? 0) === 0, say, FEED_URL) : [];
-    const app = await startApp(installation.env, PORT);
+    const app = await startApp(installation.env, PORT, { say });
     say(`\nJust Thread is at ${app.url}`);
     for (const { name, role, email, password } of signIns) say(`  ${name.padEnd(12)} ${role.padEnd(9)} ${email}  ${password}`);
     if (feed) say(`  A source ledger to pull from (stand-in) is at ${new URL('/', feed.url).href}`);
     if (!demo && people === 0) say('There is nobody yet: make the owner with ./just-thread owner EMAIL --name "…"');
     say('Ctrl-C stops it.');
-    const crashed = once(app.process, 'exit').then(() => true);
-    const alone = await Promise.race([stopAsked.then(() => false), crashed]);
-    if (alone) throw new SetupError('the application stopped by itself');
-    say('\nStopping …');
+    await stopAsked;
+    say('\nStopping: what is under way comes to its end …');
     await app.stop();
   } finally {
     await feed?.close();
@@ -148,7 +164,7 @@ async function startFeed() {
 }
 
 async function withInstallation(act: (installation: Awaited<ReturnType<typeof openInstallation>>) => Promise<void>): Promise<void> {
-  const installation = await openInstallation(process.env);
+  const installation = await openInstallation(process.env, true, say);
   try {
     await act(installation);
   } finally {
@@ -164,7 +180,7 @@ async function readPassword(): Promise<string> {
   }
   const prompt = createInterface({ input: stdin, output: process.stderr });
   try {
-    return await prompt.question('Password (at least 10 characters): ');
+    return await prompt.question('Password (at least 12 characters): ');
   } finally {
     prompt.close();
   }

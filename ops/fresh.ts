@@ -1,6 +1,7 @@
 import { cpSync, existsSync, mkdirSync, mkdtempSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import type { Knex } from 'knex';
 import { type Context, closeContext, makeContext } from '@/cases/context';
 import { loadFile } from '@/cases/loads';
 import { addPerson, ownerOf } from '@/cases/people';
@@ -14,6 +15,8 @@ export interface Fresh {
   ctx: Context;
   owner: Viewer;
   env: NodeJS.ProcessEnv;
+  /** For what only whoever runs the database server could do: damage on purpose. */
+  superuser: Knex;
   close(): Promise<void>;
 }
 
@@ -29,8 +32,7 @@ export async function freshInstallation(today = TODAY): Promise<Fresh> {
 
 async function withOwner(name: string, home: string, today: string): Promise<Fresh> {
   const fresh = await installed(name, home, today, 'template0');
-  await migrate(fresh.ctx.work);
-  await addPerson(fresh.ctx, null, { email: 'owner@test.example', name: 'Test Owner', role: 'owner', password: 'correct horse', entities: null });
+  await addPerson(fresh.ctx, null, { email: 'owner@test.example', name: 'Test Owner', role: 'owner', password: 'correct horse battery', entities: null });
   return { ...fresh, owner: await ownerOf(fresh.ctx.work) };
 }
 
@@ -78,13 +80,17 @@ async function installed(name: string, home: string, today: string, template: st
   await admin.raw(`create database ${name} template ${template}`);
   const url = new URL(server);
   url.pathname = `/${name}`;
-  const env = { ...process.env, DATABASE_URL: url.href, JUST_THREAD_HOME: home, JUST_THREAD_TODAY: today };
+  // Everything is asked under the roles of the real thing, so that a right that is missing is found here.
+  const { web, work } = await migrate(url.href);
+  const env = { ...process.env, DATABASE_URL: web, JUST_THREAD_WORK_URL: work, JUST_THREAD_HOME: home, JUST_THREAD_TODAY: today };
   const ctx = makeContext(env);
+  const superuser = connectForWork(url.href);
   return {
     ctx,
     env,
+    superuser,
     async close() {
-      await closeContext(ctx);
+      await Promise.all([closeContext(ctx), superuser.destroy()]);
       await admin.raw(`drop database ${name} with (force)`);
       await admin.destroy();
       rmSync(home, { recursive: true, force: true });

@@ -1,17 +1,19 @@
-import { type ChildProcess, spawn } from 'node:child_process';
-import { chmodSync, mkdtempSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, statSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type Context, closeContext, makeContext } from '@/cases/context';
-import { connectForWork } from '@/store/db';
 import { migrate } from '@/store/migrate';
-import { SetupError, startPostgres } from './postgres';
+import { type Server, SetupError, startPostgres } from './postgres';
+import { type Kept, keepRunning } from './supervisor';
 
 /** An installation that is ready to be worked on from the shell. */
 export interface Installation {
   ctx: Context;
+  /** What its processes are started with: each role's own address of the database. */
   env: NodeJS.ProcessEnv;
+  /** Its own PostgreSQL; null where it uses one that is there. */
+  server: Server | null;
   close(): Promise<void>;
 }
 
@@ -24,55 +26,76 @@ export function temporaryHome(purpose: string): string {
   return home;
 }
 
+/** The state folder: nobody else on the machine reads what is in it. */
+function openHome(home: string): void {
+  const files = join(home, 'files');
+  mkdirSync(files, { recursive: true, mode: 0o700 });
+  if ((statSync(files).mode & 0o077) !== 0) for (const name of readdirSync(files)) chmodSync(join(files, name), 0o600);
+  chmodSync(files, 0o700);
+  // A database of before that lies within it has a user of its own, who passes through and sees nothing.
+  chmodSync(home, existsSync(join(home, 'postgres', 'data')) && process.getuid?.() === 0 ? 0o711 : 0o700);
+}
+
+/** The environment of a process that answers requests: it knows no other address of the database than its own. */
+export const webEnv = ({ JUST_THREAD_WORK_URL: _, ...env }: NodeJS.ProcessEnv): NodeJS.ProcessEnv => env as NodeJS.ProcessEnv;
+
 /** Opens the installation of the environment: its own PostgreSQL unless DATABASE_URL names one, schema up to date. */
-export async function openInstallation(env: NodeJS.ProcessEnv, durable = true): Promise<Installation> {
-  const server = env.DATABASE_URL ? { url: env.DATABASE_URL, stop: () => {} } : await startPostgres(homeOf(env), durable);
-  const full = { ...env, DATABASE_URL: server.url, JUST_THREAD_HOME: homeOf(env) };
+export async function openInstallation(env: NodeJS.ProcessEnv, durable = true, say: (text: string) => void = () => {}): Promise<Installation> {
+  // What is written here from now on is for its owner alone.
+  process.umask(0o077);
+  openHome(homeOf(env));
+  const server = env.DATABASE_URL ? null : await startPostgres(homeOf(env), durable);
+  const given = env.DATABASE_URL ?? (server as Server).url;
   try {
-    const db = connectForWork(server.url);
-    await migrate(db).finally(() => db.destroy());
+    const addresses = await migrate(given);
+    if (!addresses.apart) say('The role of DATABASE_URL may make no roles, so everything connects as that one; docs/security.md says how to part them.');
+    const full = { ...env, DATABASE_URL: addresses.web, JUST_THREAD_WORK_URL: addresses.work, JUST_THREAD_HOME: homeOf(env) };
     const ctx = makeContext(full);
     return {
       ctx,
       env: full,
+      server,
       async close() {
         await closeContext(ctx);
-        server.stop();
+        server?.stop();
       },
     };
   } catch (error) {
-    server.stop();
+    server?.stop();
     throw error;
   }
 }
 
-/** Starts the built application and waits until it answers. @throws SetupError if the port is taken or it does not start */
-export async function startApp(env: NodeJS.ProcessEnv, port: number): Promise<{ url: string; process: ChildProcess; stop(): Promise<void> }> {
-  await mustBeFree(port);
-  const url = `http://127.0.0.1:${port}`;
-  const child = spawn('node', ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(port)], {
-    env: { ...env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' },
-    stdio: ['ignore', 'pipe', 'pipe'],
-    detached: true, // Ctrl-C is ours to handle, so that everything stops in order
-  });
-  let output = '';
-  child.stdout.on('data', (chunk: Buffer) => (output = (output + chunk).slice(-4_000)));
-  child.stderr.on('data', (chunk: Buffer) => process.stderr.write(chunk));
-  const ended = new Promise<void>((resolve) => child.on('exit', () => resolve()));
-  const stop = async (): Promise<void> => {
-    child.kill('SIGTERM');
-    await Promise.race([ended, new Promise((resolve) => setTimeout(resolve, 5_000))]);
-    child.kill('SIGKILL');
-  };
-  for (let tries = 0; tries < 150; tries++) {
-    if (child.exitCode !== null) throw new SetupError(`the application did not start:\n${output}`);
-    const health = await fetch(`${url}/api/v1/health`).catch(() => null);
-    if (health?.ok) return { url, process: child, stop };
-    await new Promise((resolve) => setTimeout(resolve, 200));
-  }
-  await stop();
-  throw new SetupError(`the application did not answer within 30 seconds:\n${output}`);
+export interface App {
+  url: string;
+  web: Kept;
+  worker: Kept | null;
+  stop(): Promise<void>;
 }
+
+/**
+ * Starts the built application and a worker beside it, waits until they are ready, and starts again whichever dies.
+ * @throws SetupError if the port is taken or it does not start
+ */
+export async function startApp(env: NodeJS.ProcessEnv, port: number, options: { worker?: boolean; say?: (text: string) => void } = {}): Promise<App> {
+  const { worker: withWorker = true, say = () => {} } = options;
+  await mustBeFree(port);
+  const web = await keepRunning({ name: 'The web server', file: './web.ts', args: ['127.0.0.1', String(port)], env: webEnv(env) }, say);
+  let worker: Kept | null = null;
+  const stop = async (): Promise<void> => {
+    await Promise.all([web.stop(), worker?.stop()]);
+  };
+  try {
+    if (withWorker) worker = await startWorker(env, say);
+  } catch (error) {
+    await stop();
+    throw error;
+  }
+  return { url: `http://127.0.0.1:${port}`, web, worker, stop };
+}
+
+export const startWorker = (env: NodeJS.ProcessEnv, say: (text: string) => void = () => {}): Promise<Kept> =>
+  keepRunning({ name: 'The worker', file: './worker.ts', env }, say);
 
 function mustBeFree(port: number): Promise<void> {
   return new Promise((resolve, reject) => {

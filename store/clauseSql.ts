@@ -1,5 +1,6 @@
 import { type Clause, type LineNumber, membersOf, type Split } from '@/core/figure';
 import { exponentOf } from '@/core/money';
+import { collapsed } from '@/core/pattern';
 import { bands } from '@/core/sizes';
 import { comparisonOf, isPattern, oneValue, type Range, rangeOf, type Wanted } from '@/core/values';
 import { KIND } from './codes';
@@ -139,7 +140,7 @@ function valuesSql(column: string, any: readonly (Wanted | null)[], bind: Bind):
   const wanted = any.filter((v) => v !== null);
   const values = wanted.map(oneValue).filter((v) => v !== null);
   const patterns = wanted.filter(isPattern).map((v) =>
-    v
+    collapsed(v)
       .replace(/[\\%_]/g, '\\$&')
       .replaceAll('*', '%')
       .replaceAll('?', '_'),

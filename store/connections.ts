@@ -21,6 +21,8 @@ export interface ConnectionRow {
   asked_at: Date | null;
   pulled_at: Date | null;
   last_load: number | null;
+  /** Whether an owner has allowed an address inside this machine or a private network. */
+  private_allowed: boolean;
 }
 
 export const listConnections = (db: Db): Promise<(ConnectionRow & { entity_code: string | null })[]> =>
@@ -31,7 +33,7 @@ export const readConnection = (db: Db, id: number): Promise<ConnectionRow | unde
 
 export async function insertConnection(
   db: Db,
-  row: Pick<ConnectionRow, 'name' | 'url' | 'entity' | 'every_minutes' | 'person' | 'person_name'>,
+  row: Pick<ConnectionRow, 'name' | 'url' | 'entity' | 'every_minutes' | 'person' | 'person_name' | 'private_allowed'>,
 ): Promise<number> {
   const [added] = (await db('connection').insert(row).returning('id')) as { id: number }[];
   return (added as { id: number }).id;
@@ -43,13 +45,12 @@ export const updateConnection = async (db: Db, id: number, change: Partial<Conne
 
 export const deleteConnection = (db: Db, id: number): Promise<number> => db('connection').where({ id }).delete();
 
-/** Connections whose turn it is: asked for by hand, or by their schedule. */
+/** Connections whose turn it is by their schedule. */
 export const dueConnections = (db: Db): Promise<ConnectionRow[]> =>
   rowsOf(
     db,
-    `select * from connection where state = 'asked'
-       or (state in ('idle', 'failed') and every_minutes is not null
-         and coalesce(asked_at, 'epoch') < now() - make_interval(mins => every_minutes)) order by id`,
+    `select * from connection where state in ('idle', 'failed') and every_minutes is not null
+       and coalesce(asked_at, 'epoch') < now() - make_interval(mins => every_minutes) order by id`,
   );
 
 /** Everything pulled up to there is loaded: written in the load's own transaction, so that nothing is loaded twice. */

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { connectForWork } from './db';
 import * as ledger from './migrations/0001_ledger';
 import * as people from './migrations/0002_people_and_evidence';
 import * as deliveries from './migrations/0003_deliveries';
@@ -11,6 +12,9 @@ import * as grants from './migrations/0009_grants';
 import * as source from './migrations/0010_source';
 import * as folders from './migrations/0011_folders';
 import * as taxCodes from './migrations/0012_tax_codes';
+import * as safety from './migrations/0013_safety';
+import { migrateQueue } from './queue';
+import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
 const migrations: Record<string, Knex.Migration> = {
   '0001_ledger': ledger,
@@ -25,10 +29,32 @@ const migrations: Record<string, Knex.Migration> = {
   '0010_source': source,
   '0011_folders': folders,
   '0012_tax_codes': taxCodes,
+  '0013_safety': safety,
 };
 
-/** Brings the schema up to date; nothing happens if it is. */
-export async function migrate(db: Knex): Promise<void> {
+/**
+ * Brings the schema up to date, the queue's own with it, and gives every role what is its own; nothing happens if all is
+ * as it should be.
+ * @param given address of a role that may make roles, see makeRoles
+ */
+export async function migrate(given: string): Promise<Addresses> {
+  const addresses = await makeRoles(given);
+  if (addresses.apart) await giveOwners(given);
+  const db = connectForWork(addresses.schema);
+  try {
+    await latest(db);
+  } finally {
+    await db.destroy();
+  }
+  await migrateQueue(addresses.work);
+  if (addresses.apart) {
+    await giveOwners(given);
+    await grantRights(given);
+  }
+  return addresses;
+}
+
+async function latest(db: Knex): Promise<void> {
   await db.migrate.latest({
     migrationSource: {
       getMigrations: async () => Object.keys(migrations),

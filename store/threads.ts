@@ -29,11 +29,12 @@ export interface KnotRow {
   lines: number | null;
   load: number;
   note: string;
+  person: number;
   person_name: string;
   created_at: Date;
 }
 
-export type NewKnot = Omit<KnotRow, 'id' | 'thread' | 'parent' | 'note' | 'person_name' | 'created_at'>;
+export type NewKnot = Omit<KnotRow, 'id' | 'thread' | 'parent' | 'note' | 'person' | 'person_name' | 'created_at'>;
 
 const THREADS = 'select t.*, p.name as person_name from thread t join person p on p.id = t.person where t.removed_at is null';
 const KNOTS = 'select k.*, p.name as person_name from knot k join person p on p.id = k.person where k.removed_at is null';

@@ -1,7 +1,8 @@
 import type { z } from 'zod';
 import { ZodError } from 'zod';
-import { type Context, context } from '@/cases/context';
-import { viewerOfSession, viewerOfToken } from '@/cases/people';
+import { connectionFault } from '@/cases/connectionFault';
+import { type Context, context, logged, NoTurn, whoAsks } from '@/cases/context';
+import { type From, viewerOfSession, viewerOfToken } from '@/cases/people';
 import { tookTooLong } from '@/cases/tookTooLong';
 import type { Viewer } from '@/cases/viewer';
 import { notFound, ProblemError } from '@/contracts/problem';
@@ -26,6 +27,8 @@ export function answer(use: (asking: Asking, path: Record<string, string>) => Pr
     guarded(async () => {
       const ctx = context();
       const viewer = await viewerOf(ctx, request);
+      const asking = whoAsks();
+      if (asking) asking.person = viewer.email;
       const value = await use({ ctx, viewer, request, params: new URL(request.url).searchParams }, await route.params);
       return value instanceof Response ? value : Response.json(value ?? null, { status, headers: { 'cache-control': 'private, no-store' } });
     });
@@ -56,16 +59,41 @@ export const named = (name: string, mediaType: string): Record<string, string> =
 
 export const query = <Shape extends z.ZodRawShape>(shape: Shape, { params }: Asking) => readQuery(shape, params);
 
-const BODY_MAX = 256 * 1024;
+/** Bodies that are no files. */
+export const BODY_MAX = 256 * 1024;
+
+/** The text of a body, which is let go as soon as it is too long: nobody has us keep more, signed in or not. */
+async function textOf(request: Request): Promise<string> {
+  const tooLarge = (): ProblemError => new ProblemError(413, `The request is too large; it holds at most ${BODY_MAX / 1024} kB`);
+  if (Number(request.headers.get('content-length') ?? 0) > BODY_MAX) throw tooLarge();
+  const reader = request.body?.getReader();
+  if (!reader) return '';
+  const chunks: Uint8Array[] = [];
+  let bytes = 0;
+  for (let next = await reader.read(); !next.done; next = await reader.read()) {
+    bytes += next.value.length;
+    if (bytes > BODY_MAX) {
+      void reader.cancel().catch(() => {});
+      throw tooLarge();
+    }
+    chunks.push(next.value);
+  }
+  return Buffer.concat(chunks).toString('utf8');
+}
 
 /** The JSON body of a request, checked. @throws ProblemError naming every field that is wrong */
 export async function body<Schema extends z.ZodType>(schema: Schema, request: Request): Promise<z.infer<Schema>> {
-  const text = await request.text();
-  if (text.length > BODY_MAX) throw new ProblemError(413, 'The request is too large');
+  const text = await textOf(request);
   let raw: unknown;
   try {
-    raw = JSON.parse(text);
-  } catch {
+    raw = JSON.parse(text, (name, value: unknown) => {
+      if (name === '__proto__') throw new ProblemError(422, 'Some fields cannot be used', [{ path: name, message: `there is no field “${name}”` }]);
+      if (typeof value === 'string' && value.includes('\0'))
+        throw new ProblemError(422, 'A text holds no NUL character', [{ path: name, message: `${name}: a text holds no NUL character` }]);
+      return value;
+    });
+  } catch (error) {
+    if (error instanceof ProblemError) throw error;
     throw new ProblemError(400, 'The body is no JSON');
   }
   return schema.parse(raw);
@@ -93,11 +121,21 @@ export function sessionOf(request: Request): string | null {
   return null;
 }
 
+/** What the server in front of the pages found out of the connection itself; it lets no client say these. */
+const PEER = 'x-just-thread-peer';
+const HOST = 'x-just-thread-host';
+const SCHEME = 'x-just-thread-scheme';
+
+/** Where a request comes from: the peer, or what a proxy that is trusted says of it. */
+export const fromOf = (request: Request): From => ({ address: request.headers.get(PEER) ?? '', agent: request.headers.get('user-agent') ?? '' });
+
+export const isSecure = (request: Request): boolean => request.headers.get(SCHEME) === 'https';
+
 /** A change that a browser makes must come from our own pages. */
 export function checkOrigin(request: Request): void {
   if (request.method === 'GET' || request.method === 'HEAD') return;
   const origin = request.headers.get('origin');
-  const host = request.headers.get('x-forwarded-host') ?? request.headers.get('host');
+  const host = request.headers.get(HOST);
   if (origin !== null && URL.canParse(origin) && new URL(origin).host === host) return;
   if (origin === null && request.headers.get('sec-fetch-site') === 'same-origin') return;
   throw new ProblemError(403, 'Changes are taken from the pages of this installation only');
@@ -108,9 +146,21 @@ function problemOf(error: unknown): Response {
   const { status, title, errors, kind } = problem;
   return Response.json(
     { type: kind === null ? 'about:blank' : `urn:just-thread:${kind}`, title, status, detail: problem.message, errors },
-    { status, headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' } },
+    {
+      status,
+      headers: {
+        'content-type': 'application/problem+json',
+        'cache-control': 'no-store',
+        ...(problem.retryAfter === null ? {} : { 'retry-after': String(problem.retryAfter) }),
+      },
+    },
   );
 }
+
+/** After so long a busy server, or one whose database comes back, is worth asking again. */
+const RETRY_SECONDS = 5;
+/** PostgreSQL: a number out of range, a character that is none (numeric_value_out_of_range, character_not_in_repertoire, untranslatable_character). */
+const UNFIT = new Set(['22003', '22021', '22P05']);
 
 function known(error: unknown): ProblemError {
   if (error instanceof ProblemError) return error;
@@ -121,14 +171,22 @@ function known(error: unknown): ProblemError {
       error.issues.map((i) => ({ path: i.path.join('.'), message: `${i.path.join('.') || 'body'}: ${i.message}` })),
     );
   }
-  const { code, name } = error as { code?: string; name?: string };
+  const { code } = error as { code?: string };
+  if (error instanceof NoTurn) {
+    return new ProblemError(503, 'Many heavy questions are being answered; try again in a moment, or ask a narrower one', [], null, RETRY_SECONDS);
+  }
   if (tookTooLong(error)) {
-    return new ProblemError(503, 'This question takes too long to be answered at once', [
-      { path: 'from', message: 'choose a shorter window, fewer accounts, or a dimension member' },
-    ]);
+    return new ProblemError(
+      503,
+      'This question takes too long to be answered at once',
+      [{ path: 'from', message: 'choose a shorter window, fewer accounts, or a dimension member' }],
+      null,
+      RETRY_SECONDS,
+    );
   }
   if (code === 'ENOSPC' || code === '53100') return new ProblemError(507, 'The disk of the server is full; nothing was kept. Make room and send it again');
-  if (code === 'ECONNREFUSED' || name === 'KnexTimeoutError') return new ProblemError(503, 'The database does not answer; try again in a moment');
-  console.error(error);
+  if (connectionFault(error)) return new ProblemError(503, 'The database does not answer; try again in a moment', [], null, RETRY_SECONDS);
+  if (UNFIT.has(code ?? '')) return new ProblemError(422, 'A value cannot be kept like this: it is too large, or holds a character that no text has');
+  logged().error({ error: (error as Error).stack ?? String(error), request: whoAsks()?.id }, 'fault');
   return new ProblemError(500, 'Something went wrong here; it is written in the log');
 }

@@ -16,10 +16,12 @@ import { type LedgerFeed, startLedgerFeed } from '@/standins/ledgerFeed';
 import { rowsOf } from '@/store/db';
 import { keepHolding, nameAccount, readAccounts, readCalendars, readDimensions, readHoldings } from '../charts';
 import { compareLoads } from '../compareLoads';
-import { addConnection, askPull, runConnections, showConnections } from '../connections';
+import { addConnection, askPull, showConnections } from '../connections';
 import { addEntity } from '../entities';
 import { inspectFile } from '../inspectFile';
-import { cancelLoad, keepFile, loadFile, problemsTable, queueLoad, runLoads, showLoad } from '../loads';
+import { runJobsHere } from '../jobs/runJob';
+import { keepFile } from '../keptFiles';
+import { cancelLoad, loadFile, problemsTable, queueLoad, showLoad } from '../loads';
 import { writeNote } from '../notes';
 import { pin } from '../pins';
 import { proveLoad } from '../proveLoad';
@@ -237,12 +239,11 @@ test('a list of periods becomes the calendar, unless lines would change their pe
 });
 
 test('new entries are pulled page by page, resumed after a failure, never twice, and rubbish harms nothing', async () => {
-  await addConnection(fresh.ctx, fresh.owner, { name: 'Ledger', url: feed.url, entity: 'KSF' });
+  await addConnection(fresh.ctx, fresh.owner, { name: 'Ledger', url: feed.url, entity: 'KSF', privateAllowed: true });
   const pull = async () => {
     const [connection] = (await showConnections(fresh.ctx, fresh.owner)).rows;
     await askPull(fresh.ctx, fresh.owner, connection?.id as number);
-    await runConnections(fresh.ctx);
-    await runLoads(fresh.ctx);
+    await runJobsHere(fresh.ctx);
     return (await showConnections(fresh.ctx, fresh.owner)).rows[0];
   };
   const october = async (): Promise<string | undefined> =>
@@ -259,7 +260,7 @@ test('new entries are pulled page by page, resumed after a failure, never twice,
   expect(await pull()).toMatchObject({ state: 'idle', message: 'nothing new' });
   feed.publish(1);
   feed.mode = 'rubbish';
-  expect(await pull()).toMatchObject({ state: 'failed', message: expect.stringMatching(/no JSON: “<html>/) });
+  expect(await pull()).toMatchObject({ state: 'failed', message: expect.stringMatching(/something that is no JSON; what came/) });
   feed.mode = 'fail';
   expect(await pull()).toMatchObject({ state: 'failed', message: expect.stringMatching(/503/) });
   expect(await october()).toBe(after);
@@ -297,7 +298,7 @@ test('a load is cancelled before or while it reads, and leaves nothing; its prob
   // Read row by row, as any mapped table is, so that there is time to cancel.
   const columns = Object.fromEntries(HEADER.split(',').map((name) => [name, name]));
   const id = await queueLoad(fresh.ctx, fresh.owner, file, { kind: 'lines', entity: 'KSF', mapping: { columns } });
-  const running = runLoads(fresh.ctx);
+  const running = runJobsHere(fresh.ctx);
   for (let i = 0; i < 400 && (await showLoad(fresh.ctx, fresh.owner, id)).rowsRead === 0; i++) await new Promise((r) => setTimeout(r, 5));
   await cancelLoad(fresh.ctx, fresh.owner, id);
   await running;

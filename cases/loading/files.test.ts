@@ -6,7 +6,9 @@ import { readQuery, scopeShape } from '@/contracts/scope';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { check } from '../check';
 import { addEntity } from '../entities';
-import { keepFile, loadFile, queueLoad, runLoads, showLoad } from '../loads';
+import { runJobsHere } from '../jobs/runJob';
+import { keepFile } from '../keptFiles';
+import { loadFile, queueLoad, showLoad } from '../loads';
 import { pin, showPin } from '../pins';
 import { readLines } from '../readLines';
 import { readTotals } from '../readTotals';
@@ -183,7 +185,7 @@ test('two loads at once do not mix, and one that a stopped server left in the mi
   // It had laid a year apart, which nothing had attached yet.
   await fresh.ctx.work.raw('create table line_e1_2099 (like line)');
   const before = await balances('entity=ONE&window=everything');
-  await runLoads(fresh.ctx);
+  await runJobsHere(fresh.ctx);
   expect((await showLoad(fresh.ctx, fresh.owner, id)).status).toBe('loaded');
   const after = await balances('entity=ONE&window=everything');
   expect(Number(after.rows['100']) - Number(before.rows['100'])).toBe(3);

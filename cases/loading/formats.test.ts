@@ -13,7 +13,8 @@ import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { addEntity } from '../entities';
 import { allLines, type ExportFormat, exportData } from '../exportData';
 import { inspectFile } from '../inspectFile';
-import { keepFile, loadFile } from '../loads';
+import { keepFile } from '../keptFiles';
+import { loadFile } from '../loads';
 import { readTrialBalance } from '../readTrialBalance';
 import { resolveFigure } from '../resolveFigure';
 

@@ -4,16 +4,22 @@ import type { LoadKind } from '@/contracts/mapping';
 import { ACCOUNT_TYPES, type AccountType } from '@/core/ledger';
 import { exponentOf, formatAmount } from '@/core/money';
 import { Problems } from '@/exchange/problem';
+import { recognise } from '@/exchange/recognise';
 import { UnreadableFile, zipMember, zipNames } from '@/exchange/source';
 import { type CatalogueAccount, readCatalogue } from '@/store/catalogue';
 import { type AccountRecord, insertReserved, reserveAccountId } from '@/store/charts';
 import { advance, failed } from '@/store/connections';
 import type { Db } from '@/store/db';
 import { keepChecks } from '@/store/deliveries';
+import { endJobsOf } from '@/store/jobs';
 import { layStaged, replacePeriods } from '@/store/layers';
 import { type LoadRow, nextLoad, noteProgress, readLoad, takeLoadLock, tidyAfterLoad, tidyBeside, updateLoad } from '@/store/loads';
+import { keepMapping } from '@/store/mappings';
 import { addToRecord } from '@/store/record';
 import { Stage } from '@/store/stage';
+import { connectionFault } from '../connectionFault';
+import { shapeOf } from '../fileShape';
+import { addJob } from '../jobs/jobs';
 import { keepContent } from '../keepContent';
 import type { AccountMaker } from './fields';
 import { loadAccounts } from './loadAccounts';
@@ -63,6 +69,8 @@ export async function runNextLoad(db: Knex, files: string): Promise<number | nul
     if (error instanceof UnreadableFile) problems.add(error.row, null, null, error.message);
     if (error instanceof Refused || error instanceof UnreadableFile) await refuse(db, waiting, problems, null);
     else if (error instanceof Cancelled) await refuse(db, waiting, problems, error.message);
+    // A database that is not there refuses nothing: the load is begun again when it is back.
+    else if (connectionFault(error)) throw error;
     else await refuse(db, waiting, problems, `the load stopped: ${(error as Error).message}`);
   }
   if (!ran) return null;
@@ -82,8 +90,19 @@ class Refused extends Error {}
 class Cancelled extends Error {}
 const CANCELLED = 'cancelled, nothing was loaded';
 
+/**
+ * Refuses the load that is being read, whose process was ended in the middle: it is the one under way, or else the oldest
+ * that waits. What it had laid down went with its transaction.
+ * @param atMost loads after this one are not touched
+ */
+export async function refuseLoadUnderWay(db: Knex, atMost: number, reason: string, state: 'refused' | 'put aside'): Promise<void> {
+  const load = await nextLoad(db);
+  if (load && load.id <= atMost) await refuse(db, load, new Problems(), `refused: ${reason}; nothing was loaded`, state);
+}
+
 async function loadWithin(trx: Knex.Transaction, stage: Stage, outside: Knex, load: LoadRow, files: string, problems: Problems): Promise<void> {
   const job = await jobOf(trx, outside, load, files, problems);
+  await lookAhead(job, load);
   switch (load.kind) {
     case 'lines':
       return loadLedger(trx, stage, job, load, problems);
@@ -203,7 +222,21 @@ function attachmentsOf(path: string, files: string): (name: string) => Promise<{
   };
 }
 
-async function finish(trx: Db, load: LoadRow, counts: { lines: number; entries: number }, replaced: number): Promise<void> {
+/** Finds out what the file is, and keeps a mapping that was given a name for the next file of its shape. */
+async function lookAhead(job: LoadJob, load: LoadRow): Promise<void> {
+  const found = await recognise(job.file);
+  job.file.format = found.format;
+  if (load.format !== found.format) await updateLoad(job.outside, load.id, { format: found.format });
+  if (found.format === 'saft' && !job.entity && load.kind !== 'dimensions')
+    throw new UnreadableFile('name the entity whose audit file this is, and send it again');
+  if (!load.mapping?.name) return;
+  const { member: _member, ...reading } = load.mapping.reading ?? {};
+  // The name of one file in a zip says nothing about the next.
+  const mapping = { ...load.mapping, reading };
+  await keepMapping(job.outside, { name: load.mapping.name, kind: load.kind, shape: shapeOf(found.header), mapping, person_name: load.person_name });
+}
+
+async function finish(trx: Knex.Transaction, load: LoadRow, counts: { lines: number; entries: number }, replaced: number): Promise<void> {
   await updateLoad(trx, load.id, { ...counts, replaced, status: 'loaded', progress: 1, finished_at: new Date() });
   if (load.options.connection) await advance(trx, load.options.connection, load.id);
   await addToRecord(trx, {
@@ -213,9 +246,15 @@ async function finish(trx: Db, load: LoadRow, counts: { lines: number; entries: 
     subject: `load ${load.id}`,
     detail: { file: load.file_name, digest: load.file_digest, kind: load.kind, ...counts, replaced },
   });
+  await endJobsOf(trx, 'load', `load ${load.id}`, 'done', null);
+  await addJob(trx, {
+    ...{ kind: 'seal', subject: `load ${load.id}`, label: load.file_name, person: load.person, person_name: load.person_name },
+    entities: null,
+  });
 }
 
-async function refuse(db: Knex, load: LoadRow, problems: Problems, message: string | null): Promise<void> {
+async function refuse(db: Knex, load: LoadRow, problems: Problems, message: string | null, state: 'refused' | 'put aside' = 'refused'): Promise<void> {
+  const said = message ?? `refused: ${problems.count} ${problems.count === 1 ? 'problem' : 'problems'}, nothing was loaded`;
   await db.transaction(async (trx) => {
     await trx('load_problem').where({ load: load.id }).delete();
     const rows = problems.kept.map((p, at) => ({ load: load.id, at, row: p.row, column_name: p.column, value: p.value, message: p.message }));
@@ -225,8 +264,9 @@ async function refuse(db: Knex, load: LoadRow, problems: Problems, message: stri
       status: 'refused',
       problem_count: problems.count,
       finished_at: new Date(),
-      message: message ?? `refused: ${problems.count} ${problems.count === 1 ? 'problem' : 'problems'}, nothing was loaded`,
+      message: said,
     });
+    await endJobsOf(trx, 'load', `load ${load.id}`, message === CANCELLED ? 'cancelled' : state, said);
     await addToRecord(trx, {
       person: load.person,
       personName: load.person_name,

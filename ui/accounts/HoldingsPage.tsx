@@ -55,19 +55,33 @@ export function HoldingsPage() {
                   <Tr key={h.number}>
                     <Td>{h.number}</Td>
                     <Td>{h.name}</Td>
-                    <Td>{kind === 'bank' ? h.bankAccount : h.takes === 'both' ? 'receipts and payments' : h.takes}</Td>
+                    <Td>
+                      {kind === 'bank'
+                        ? (h.bankAccount ?? <span className="text-faint">withheld</span>)
+                        : h.takes === 'both'
+                          ? 'receipts and payments'
+                          : h.takes}
+                    </Td>
                     <Td>{h.currency}</Td>
                     <Td>
                       {h.account} {h.accountName}
                     </Td>
                     <Td right>
-                      <Link
-                        href={`/lines?entity=${h.entity}&accounts=${encodeURIComponent(h.account)}`}
-                        className="underline decoration-rule underline-offset-4 hover:decoration-ink"
-                      >
-                        {amountText(h.balance)}
-                      </Link>{' '}
-                      <span className="text-faint">{h.balanceCurrency}</span>
+                      {h.balance === null ? (
+                        <span className="text-faint" title={h.withheld ?? undefined}>
+                          withheld
+                        </span>
+                      ) : (
+                        <>
+                          <Link
+                            href={`/lines?entity=${h.entity}&accounts=${encodeURIComponent(h.account)}`}
+                            className="underline decoration-rule underline-offset-4 hover:decoration-ink"
+                          >
+                            {amountText(h.balance)}
+                          </Link>{' '}
+                          <span className="text-faint">{h.balanceCurrency}</span>
+                        </>
+                      )}
                     </Td>
                     <Td right>
                       {role !== 'reader' && (

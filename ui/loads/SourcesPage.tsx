@@ -17,6 +17,7 @@ export function SourcesPage() {
   const { role } = useMe();
   const sources = useConnections();
   const pull = useChange((id: number) => ask(`/connections/${id}/pull`, { method: 'POST' }), ['/connections', '/loads']);
+  const allow = useChange((id: number) => ask(`/connections/${id}`, { method: 'PUT', body: { privateAllowed: true } }), ['/connections']);
   const remove = useChange((id: number) => ask(`/connections/${id}`, { method: 'DELETE' }), ['/connections']);
   return (
     <Place title="Loads" tabs={LOAD_TABS} here="/loads/sources">
@@ -39,7 +40,16 @@ export function SourcesPage() {
           {sources.data.rows.map((c) => (
             <Tr key={c.id}>
               <Td>
-                <b>{c.name}</b> <span className="block text-[13px] text-faint">{c.url}</span>
+                <b>{c.name}</b>
+                <span className="block text-[13px] text-faint">
+                  {c.url}
+                  {c.privateAllowed && ', allowed in our own network'}
+                </span>
+                {role === 'owner' && !c.privateAllowed && c.message?.includes('no owner has allowed') && (
+                  <button type="button" className="link text-[13px]" onClick={() => allow.mutate(c.id)}>
+                    Allow this address in our own network
+                  </button>
+                )}
               </Td>
               <Td>{c.entity ?? 'all'}</Td>
               <Td>{c.everyMinutes === null ? 'by hand' : `${c.everyMinutes} min`}</Td>
@@ -72,7 +82,7 @@ export function SourcesPage() {
         </Table>
       )}
       {sources.data?.rows.length === 0 && <p>No source is connected{role === 'owner' ? '.' : '; an owner connects them.'}</p>}
-      <Failure error={sources.error ?? pull.error ?? remove.error} />
+      <Failure error={sources.error ?? pull.error ?? allow.error ?? remove.error} />
       {role === 'owner' && <Connect />}
     </Place>
   );
@@ -91,6 +101,7 @@ function Connect() {
       url: text('url'),
       ...(text('entity') ? { entity: text('entity') } : {}),
       everyMinutes: every > 0 ? every : null,
+      privateAllowed: text('private') === 'on',
     });
     form.reset();
   };
@@ -115,6 +126,9 @@ function Connect() {
       <Labelled label="Every … minutes">
         <input name="every" type="number" min={1} max={10080} placeholder="by hand" className="field w-[110px]" />
       </Labelled>
+      <label className="flex h-8 items-center gap-1.5">
+        <input type="checkbox" name="private" /> it lies in our own network
+      </label>
       <button type="submit" className="button-main" disabled={add.isPending}>
         Connect
       </button>

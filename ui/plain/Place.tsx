@@ -10,6 +10,7 @@ export const LOAD_TABS: readonly Tab[] = [
   { href: '/loads', name: 'Deliveries' },
   { href: '/loads/compare', name: 'Compare two' },
   { href: '/loads/sources', name: 'Sources' },
+  { href: '/loads/work', name: 'Work under way' },
 ];
 
 export const ACCOUNT_TABS: readonly Tab[] = [
@@ -28,8 +29,10 @@ export const STATEMENT_TABS: readonly Tab[] = [
 
 export const SETTINGS_TABS: readonly Tab[] = [
   { href: '/settings', name: 'People' },
+  { href: '/settings/you', name: 'You' },
   { href: '/settings/marks', name: 'What stands out' },
   { href: '/settings/sources', name: 'Source ledgers' },
+  { href: '/settings/record', name: 'Record' },
 ];
 
 /** A place that is no sheet: its title, what else is in it, and the page itself. */

@@ -201,7 +201,7 @@ export interface Note {
   label: string;
   body: string;
   by: string;
-  ink: 'preparer' | 'reviewer';
+  ink: 'preparer' | 'reviewer' | 'reader';
   mine: boolean;
   at: string;
 }
@@ -218,7 +218,7 @@ export interface Pin {
   load: number;
   digest: string;
   by: string;
-  ink: 'preparer' | 'reviewer';
+  ink: 'preparer' | 'reviewer' | 'reader';
   mine: boolean;
   at: string;
   state: 'fresh' | 'drifted';
@@ -436,9 +436,18 @@ export interface Knot {
   moved?: boolean;
   problem?: string;
   sentence?: string;
+  mine: boolean;
+  former: Former[];
 }
 
-export type SavedThread = ThreadHead & { knots: Knot[] };
+/** Words as they were before they were changed. */
+export interface Former {
+  words: Record<string, string>;
+  by: string;
+  at: string;
+}
+
+export type SavedThread = ThreadHead & { former: Former[]; knots: Knot[] };
 
 export interface Replayed {
   put: Record<string, string[]>;
@@ -468,6 +477,7 @@ export interface Connection {
   pulledAt: string | null;
   lastLoad: number | null;
   upTo: string | null;
+  privateAllowed: boolean;
 }
 
 export interface ChartRow {
@@ -491,10 +501,11 @@ export interface ChartRow {
   dims: Record<string, string>;
   similar: string[];
   missing: string[];
-  opening: string;
-  movement: string;
-  closing: string;
-  count: number;
+  /** null: outside what the viewer may see */
+  opening: string | null;
+  movement: string | null;
+  closing: string | null;
+  count: number | null;
 }
 
 export interface Chart {
@@ -542,8 +553,10 @@ export interface Holding {
   bankAccount: string | null;
   account: string;
   accountName: string;
-  balance: string;
+  balance: string | null;
   balanceCurrency: string;
+  /** Why the number of the account and its balance are not shown. */
+  withheld: string | null;
 }
 
 export interface Calendars {
@@ -606,4 +619,22 @@ export interface KeptScope {
   folder: string;
   /** Whether it stands among the places of the viewer. */
   atHand: boolean;
+}
+
+/** A piece of long work, of whatever kind. */
+export interface Job {
+  id: number;
+  kind: string;
+  subject: string;
+  label: string;
+  state: 'waiting' | 'under way' | 'done' | 'refused' | 'cancelled' | 'put aside';
+  progress: number;
+  message: string | null;
+  by: string;
+  mine: boolean;
+  cancelAsked: boolean;
+  tries: number;
+  addedAt: string;
+  begunAt: string | null;
+  finishedAt: string | null;
 }

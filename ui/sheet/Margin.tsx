@@ -8,6 +8,7 @@ import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/Providers';
 import { ROW_PX } from './Grid';
+import { INK } from './marginItems';
 
 const HEAD_PX = 27;
 const GAP_PX = 6;
@@ -93,7 +94,7 @@ export function Margin({ items, scrollTop, open, onOpen, onDraftDone, address, o
 }
 
 const keyOf = (i: MarginItem): string => (i.draft ? 'draft' : i.note ? `note-${i.note.id}` : `pin-${i.pin?.id}`);
-const inkOf = (i: MarginItem): string => ((i.note ?? i.pin)?.ink === 'reviewer' ? 'text-reviewer' : 'text-preparer');
+const inkOf = (i: MarginItem): string => INK[(i.note ?? i.pin)?.ink ?? 'preparer'];
 
 function NoteCard({ note }: { note: Note }) {
   const restore = useChange((id: number) => ask(`/notes/${id}`, { method: 'PUT' }), ['/notes']);
@@ -103,7 +104,7 @@ function NoteCard({ note }: { note: Note }) {
     toast('Note taken away', { action: { label: 'Undo', onClick: () => restore.mutate(note.id) } });
   };
   return (
-    <article className={note.ink === 'reviewer' ? 'text-reviewer' : 'text-preparer'}>
+    <article className={INK[note.ink]}>
       <p className="line-clamp-6 leading-[18px] whitespace-pre-wrap" title={note.body}>
         {note.body}
       </p>
@@ -120,7 +121,7 @@ function NoteCard({ note }: { note: Note }) {
 }
 
 function PinCard({ pin, onOpen }: { pin: Pin; onOpen(pin: Pin): void }) {
-  const ink = pin.ink === 'reviewer' ? 'border-reviewer text-reviewer' : 'border-preparer text-preparer';
+  const ink = `border-current ${INK[pin.ink]}`;
   return (
     <button type="button" onClick={() => onOpen(pin)} className={`block w-full cursor-pointer rounded-[2px] border bg-sheet px-2 py-1 text-left ${ink}`}>
       <strong className="block truncate font-semibold">Pinned {amountText(pin.value)}</strong>
@@ -157,7 +158,7 @@ function Draft({ subject, measure, label, address, onDone }: { subject: string; 
         maxLength={4000}
         aria-label={`Note on ${label}`}
         placeholder={`Note on ${label}`}
-        className={`field h-auto w-full resize-none py-1 ${role === 'reviewer' ? 'text-reviewer' : 'text-preparer'}`}
+        className={`field h-auto w-full resize-none py-1 ${role === 'reviewer' || role === 'reader' ? INK[role] : INK.preparer}`}
         onKeyDown={(event) => {
           if (event.key === 'Escape') onDone();
           if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) event.currentTarget.form?.requestSubmit();

@@ -35,6 +35,9 @@ export function useMarginItems(
   }, [model, notes, pins, draft]);
 }
 
+/** Whose hand wrote it. */
+export const INK = { preparer: 'text-preparer', reviewer: 'text-reviewer', reader: 'text-soft' } as const;
+
 /** A mark beside each row that has a note or a pin, in the ink of whoever wrote it. */
 export function marksOf(items: MarginItem[]): Map<number, ReactNode> {
   const marks = new Map<number, ReactNode>();
@@ -42,7 +45,7 @@ export function marksOf(items: MarginItem[]): Map<number, ReactNode> {
     const kept = note ?? pin;
     if (!kept) continue;
     const words = note ? 'has a note' : pin?.state === 'drifted' ? 'pinned, drifted' : 'pinned';
-    const ink = pin?.state === 'drifted' ? 'text-warn' : kept.ink === 'reviewer' ? 'text-reviewer' : 'text-preparer';
+    const ink = pin?.state === 'drifted' ? 'text-warn' : INK[kept.ink];
     marks.set(
       row,
       <span className={`-ml-[11px] w-[11px] shrink-0 text-[12px] font-semibold ${ink}`} title={words}>

@@ -66,7 +66,11 @@ export function Rail({ name, role }: { name: string; role: string }) {
         </section>
       )}
       <div className="mt-auto pr-3 text-[12.5px] leading-4 text-faint">
-        <p>{name}</p>
+        <p>
+          <Link href="/settings/you" className="hover:text-ink">
+            {name}
+          </Link>
+        </p>
         <p>{role}</p>
         <button type="button" onClick={signOut} className="mt-1 cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink">
           Sign out

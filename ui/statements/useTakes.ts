@@ -22,7 +22,7 @@ export function useTakes(entity: string, outline: Outline) {
     const chart = (data?.rows ?? []).map(
       (r): Account => ({ code: r.account, name: r.name, type: r.type as Account['type'], parent: r.parent, posting: r.posting, groups: r.groups }),
     );
-    const booked = new Set((data?.rows ?? []).filter((r) => r.count > 0).map((r) => r.account));
+    const booked = new Set((data?.rows ?? []).filter((r) => (r.count ?? 0) > 0).map((r) => r.account));
     const names = new Map(chart.map((a) => [a.code, a.name]));
     const taken = new Map<string, { codes: string[]; fault: string | null }>();
     const times = new Map<string, number>();

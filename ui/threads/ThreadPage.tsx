@@ -7,7 +7,7 @@ import { toast } from 'sonner';
 import { amountText, countText, momentText } from '../amounts';
 import { Failure, Labelled, Place } from '../plain/Place';
 import { Table, Td, Tr } from '../plain/Table';
-import type { Knot, Replayed, SavedThread } from '../query/answers';
+import type { Former, Knot, Replayed, SavedThread } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useThread } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -59,30 +59,36 @@ export function ThreadPage({ id }: { id: number }) {
             <button type="button" className="link" onClick={() => change.mutate({ state: data.state === 'open' ? 'concluded' : 'open' })}>
               {data.state === 'open' ? 'Conclude it' : 'Open it again'}
             </button>
-            <button
-              type="button"
-              className="link"
-              onClick={() => {
-                const name = window.prompt('Name of the thread', data.name);
-                if (name) change.mutate({ name });
-              }}
-            >
-              Rename
-            </button>
-            <button
-              type="button"
-              className="link"
-              onClick={async () => {
-                if (!window.confirm(`Take “${data.name}” away? The record keeps that it was there.`)) return;
-                await remove.mutateAsync(undefined);
-                router.push('/threads');
-              }}
-            >
-              Take away
-            </button>
+            {data.state === 'open' && (
+              <>
+                <button
+                  type="button"
+                  className="link"
+                  onClick={() => {
+                    const name = window.prompt('Name of the thread', data.name);
+                    if (name) change.mutate({ name });
+                  }}
+                >
+                  Rename
+                </button>
+                <button
+                  type="button"
+                  className="link"
+                  onClick={async () => {
+                    if (!window.confirm(`Take “${data.name}” away? The record keeps that it was there.`)) return;
+                    await remove.mutateAsync(undefined);
+                    router.push('/threads');
+                  }}
+                >
+                  Take away
+                </button>
+              </>
+            )}
           </>
         )}
+        {data.state === 'concluded' && <span>Closed to changes until {data.mine ? 'you open' : `${data.by} opens`} it again</span>}
       </p>
+      <FormerWords former={data.former} />
       <Failure error={change.error ?? remove.error} />
       <ThreadMap knots={data.knots} name={data.name} chosen={chosen} onChoose={(k) => setChosen(k === chosen ? null : k)} />
       {picked && <Step key={picked.id} thread={data} knot={picked} onGone={() => setChosen(null)} />}
@@ -190,7 +196,8 @@ function Step({ thread, knot, onGone }: { thread: SavedThread; knot: Knot; onGon
   const remove = useChange(() => ask(path, { method: 'DELETE' }), ['/threads']);
   const below = thread.knots.filter((k) => isBelow(k, knot, thread.knots)).length;
   const goOn = screenOf(knot.address);
-  const may = me.role !== 'reader';
+  const open = thread.state === 'open' && me.role !== 'reader';
+  const may = open && knot.mine;
   return (
     <form
       aria-label={`Step ${knot.label}`}
@@ -236,8 +243,33 @@ function Step({ thread, knot, onGone }: { thread: SavedThread; knot: Knot; onGon
           Remove{below > 0 ? ` with ${below} below` : ''}
         </button>
       )}
+      {!may && open && <p className="w-full text-[13px] text-soft">These are {knot.who}’s words; only they change them.</p>}
+      <FormerWords former={knot.former} />
       <Failure error={keep.error ?? remove.error} />
     </form>
+  );
+}
+
+const FORMER: Record<string, string> = { label: 'called', note: 'found', name: 'named' };
+
+/** What was said before, oldest first, behind a line that says how often it was changed. */
+function FormerWords({ former }: { former: Former[] }) {
+  if (former.length === 0) return null;
+  return (
+    <details className="mb-2 w-full text-[13px] text-soft">
+      <summary className="cursor-pointer">Changed {former.length === 1 ? 'once' : `${countText(former.length)} times`}; what it said before is kept</summary>
+      <ul className="mt-1 ml-4">
+        {former.map((f) => (
+          <li key={f.at}>
+            until {momentText(f.at)}, changed by {f.by}:{' '}
+            {Object.entries(f.words)
+              .filter(([, words]) => words !== '')
+              .map(([what, words]) => `${FORMER[what] ?? what} “${words}”`)
+              .join(', ')}
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 

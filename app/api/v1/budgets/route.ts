@@ -2,7 +2,6 @@ import { copyBudget, showBudgets } from '@/cases/budgetSheet';
 import { budgetCopySchema } from '@/contracts/bodies';
 import { budgetsShape } from '@/contracts/questions';
 import { answer, body, query } from '../../answer';
-import { begun } from '../../loading';
 
 export const GET = answer((asking) => showBudgets(asking.ctx, asking.viewer, query(budgetsShape, asking)));
-export const POST = answer(async ({ ctx, viewer, request }) => begun(ctx, await copyBudget(ctx, viewer, await body(budgetCopySchema, request))), 202);
+export const POST = answer(async ({ ctx, viewer, request }) => copyBudget(ctx, viewer, await body(budgetCopySchema, request)), 202);

@@ -1,11 +1,9 @@
-import { inspectFile } from '@/cases/inspectFile';
-import { require } from '@/cases/viewer';
+import { askLook } from '@/cases/inspectFile';
 import { answer } from '../../answer';
 import { readUpload } from '../../upload';
 
-/** Keeps a file and looks at it; nothing is loaded yet. */
+/** Keeps a file and has it looked at; nothing is loaded yet. */
 export const POST = answer(async (asking) => {
-  require(asking.viewer, 'preparer', 'load data');
   const { file } = await readUpload(asking);
-  return { ...(await inspectFile(asking.ctx, asking.viewer, file.digest, {})), name: file.name, bytes: file.bytes };
+  return { ...(await askLook(asking.ctx, asking.viewer, file, {})), name: file.name, bytes: file.bytes };
 }, 201);

@@ -1,9 +1,9 @@
-import { keptFile, queueLoad, showLoads } from '@/cases/loads';
+import { keptFile } from '@/cases/keptFiles';
+import { queueLoad, showLoads } from '@/cases/loads';
 import { require } from '@/cases/viewer';
 import { loadOfFileSchema, newLoadSchema } from '@/contracts/bodies';
 import { loadListShape } from '@/contracts/questions';
 import { answer, body, query } from '../../answer';
-import { begun } from '../../loading';
 import { readUpload } from '../../upload';
 
 export const GET = answer((asking) => showLoads(asking.ctx, asking.viewer, query(loadListShape, asking)));
@@ -14,8 +14,8 @@ export const POST = answer(async (asking) => {
   require(viewer, 'preparer', 'load data');
   if ((request.headers.get('content-type') ?? '').startsWith('application/json')) {
     const { file, name, ...fields } = await body(loadOfFileSchema, request);
-    return begun(ctx, { id: await queueLoad(ctx, viewer, await keptFile(ctx, name, file), fields) });
+    return { id: await queueLoad(ctx, viewer, await keptFile(ctx, name, file), fields) };
   }
   const { file, fields } = await readUpload(asking);
-  return begun(ctx, { id: await queueLoad(ctx, viewer, file, newLoadSchema.parse(fields)) });
+  return { id: await queueLoad(ctx, viewer, file, newLoadSchema.parse(fields)) };
 }, 202);

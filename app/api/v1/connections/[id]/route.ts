@@ -1,4 +1,9 @@
-import { removeConnection } from '@/cases/connections';
-import { answer, idOf } from '../../../answer';
+import { allowPrivate, removeConnection } from '@/cases/connections';
+import { connectionChangeSchema } from '@/contracts/bodies';
+import { answer, body, idOf } from '../../../answer';
 
+/** Whether the source may lie inside a private network. */
+export const PUT = answer(async ({ ctx, viewer, request }, { id }) =>
+  allowPrivate(ctx, viewer, idOf('Connection', id), (await body(connectionChangeSchema, request)).privateAllowed),
+);
 export const DELETE = answer(({ ctx, viewer }, { id }) => removeConnection(ctx, viewer, idOf('Connection', id)));

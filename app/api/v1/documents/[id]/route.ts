@@ -2,4 +2,4 @@ import { readDocument } from '@/cases/readDocument';
 import { documentShape } from '@/contracts/questions';
 import { answer, query } from '../../../answer';
 
-export const GET = answer((asking, { id = '' }) => readDocument(asking.ctx, asking.viewer, decodeURIComponent(id), query(documentShape, asking)));
+export const GET = answer((asking, { id = '' }) => readDocument(asking.ctx, asking.viewer, id, query(documentShape, asking)));

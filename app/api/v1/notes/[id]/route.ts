@@ -1,6 +1,6 @@
 import { removeNote, restoreNote } from '@/cases/notes';
-import { answer } from '../../../answer';
+import { answer, idOf } from '../../../answer';
 
-export const DELETE = answer(({ ctx, viewer }, { id }) => removeNote(ctx, viewer, Number(id) || 0));
+export const DELETE = answer(({ ctx, viewer }, { id }) => removeNote(ctx, viewer, idOf('Note', id)));
 /** Undo of taking away. */
-export const PUT = answer(({ ctx, viewer }, { id }) => restoreNote(ctx, viewer, Number(id) || 0));
+export const PUT = answer(({ ctx, viewer }, { id }) => restoreNote(ctx, viewer, idOf('Note', id)));

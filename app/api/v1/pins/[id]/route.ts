@@ -1,5 +1,5 @@
 import { removePin, showPin } from '@/cases/pins';
-import { answer } from '../../../answer';
+import { answer, idOf } from '../../../answer';
 
-export const GET = answer(({ ctx, viewer }, { id }) => showPin(ctx, viewer, Number(id) || 0));
-export const DELETE = answer(({ ctx, viewer }, { id }) => removePin(ctx, viewer, Number(id) || 0));
+export const GET = answer(({ ctx, viewer }, { id }) => showPin(ctx, viewer, idOf('Pin', id)));
+export const DELETE = answer(({ ctx, viewer }, { id }) => removePin(ctx, viewer, idOf('Pin', id)));

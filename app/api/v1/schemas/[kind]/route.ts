@@ -4,7 +4,8 @@ import { answer } from '../../../answer';
 
 /** The published schema of our JSON and NDJSON, made from the contract. */
 export const GET = answer(async (_asking, { kind = '' }) => {
-  const schema = recordSchemas()[kind];
+  const schemas = recordSchemas();
+  const schema = Object.hasOwn(schemas, kind) ? schemas[kind] : undefined;
   if (!schema) throw notFound(`Schema ${kind}`);
   return schema;
 });

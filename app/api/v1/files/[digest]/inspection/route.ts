@@ -1,6 +1,8 @@
-import { inspectFile } from '@/cases/inspectFile';
+import { askLook } from '@/cases/inspectFile';
 import { inspectionSchema } from '@/contracts/bodies';
 import { answer, body } from '../../../../answer';
 
 /** The same file looked at with what has been settled by hand. */
-export const POST = answer(async ({ ctx, viewer, request }, { digest = '' }) => inspectFile(ctx, viewer, digest, await body(inspectionSchema, request)));
+export const POST = answer(async ({ ctx, viewer, request }, { digest = '' }) =>
+  askLook(ctx, viewer, { digest, name: 'file' }, await body(inspectionSchema, request)),
+);

@@ -1,0 +1,5 @@
+import { resetPassword } from '@/cases/people';
+import { answer } from '../../../../answer';
+
+/** A link with which the person chooses a new password, once. */
+export const POST = answer(({ ctx, viewer }, { id }) => resetPassword(ctx, viewer, id), 201);

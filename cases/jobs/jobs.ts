@@ -1,0 +1,100 @@
+import { notFound, ProblemError } from '@/contracts/problem';
+import type { Db } from '@/store/db';
+import { anyWorker, askCancel, insertJob, type JobRow, listJobs, type NewJob, readJob } from '@/store/jobs';
+import { addToRecord } from '@/store/record';
+import type { Context } from '../context';
+import { maySeeBooks, type Viewer } from '../viewer';
+
+/**
+ * Long work is not done by whoever answers requests: it is written down as a job, in the transaction of what asked for it,
+ * and taken up by a worker. Everybody sees of it one row of one kind.
+ */
+export const JOB_KINDS = ['look', 'load', 'pull', 'seal'] as const;
+export type JobKind = (typeof JOB_KINDS)[number];
+
+/** Somebody waits in front of the screen for what is in the quick lane. */
+export const LANES = ['quick', 'long'] as const;
+export type Lane = (typeof LANES)[number];
+export const laneOf = (kind: JobKind): Lane => (kind === 'look' ? 'quick' : 'long');
+
+/** Loads come to count in the order in which they were sent. */
+const queueOf = ({ kind, subject }: NewJob): string | null => (kind === 'load' ? 'loads' : kind === 'look' ? null : `${kind} ${subject}`);
+
+export const addJob = (db: Db, job: NewJob & { kind: JobKind }): Promise<number> => insertJob(db, job, laneOf(job.kind), queueOf(job));
+
+/** Who begins a job. */
+export const begunBy = (viewer: Pick<Viewer, 'id' | 'name'>) => ({ person: viewer.id, person_name: viewer.name });
+
+const maySeeJob = (viewer: Viewer, job: JobRow): boolean =>
+  job.person === viewer.id ||
+  viewer.role === 'owner' ||
+  (viewer.role !== 'reader' && job.kind !== 'look' && (job.entities ?? [null]).every((entity) => maySeeBooks(viewer, entity)));
+
+/** All long work that the viewer may know of, newest first. */
+export async function showJobs(ctx: Context, viewer: Viewer, params: { limit: number; after?: string | undefined }) {
+  const seen: JobRow[] = [];
+  let before = params.after === undefined ? null : Number(params.after);
+  for (let more = true; more && seen.length <= params.limit; ) {
+    const rows = await listJobs(ctx.write, 200, before);
+    seen.push(...rows.filter((job) => maySeeJob(viewer, job)));
+    before = rows.at(-1)?.id ?? null;
+    more = rows.length === 200;
+  }
+  const page = seen.slice(0, params.limit);
+  return {
+    rows: page.map((job) => shownJob(job, viewer)),
+    workers: await anyWorker(ctx.write),
+    next: seen.length > page.length ? String(page.at(-1)?.id) : null,
+  };
+}
+
+export async function showJob(ctx: Context, viewer: Viewer, id: number) {
+  return shownJob(await seenJob(ctx, viewer, id), viewer);
+}
+
+/** Asks a job to stop. Whoever began it, or an owner, may. */
+export async function cancelJob(ctx: Context, viewer: Viewer, id: number) {
+  const job = await seenJob(ctx, viewer, id);
+  if (job.person !== viewer.id && viewer.role !== 'owner') throw new ProblemError(403, `Only ${job.person_name} or an owner can stop this`);
+  if (job.finished_at) throw new ProblemError(409, `This is ${job.state} already`);
+  await ctx.write.transaction(async (trx) => {
+    await askCancel(trx, id);
+    const [, load] = /^load (\d+)$/.exec(job.kind === 'load' ? job.subject : '') ?? [];
+    if (load)
+      await trx('load')
+        .where({ id: Number(load) })
+        .update({ cancel_asked: true });
+    await addToRecord(trx, {
+      ...{ person: viewer.id, personName: viewer.name, act: 'asked a job to stop', subject: job.subject },
+      detail: { job: id, kind: job.kind },
+    });
+  });
+  return showJob(ctx, viewer, id);
+}
+
+async function seenJob(ctx: Context, viewer: Viewer, id: number): Promise<JobRow> {
+  const job = await readJob(ctx.write, id);
+  if (!job || !maySeeJob(viewer, job)) throw notFound(`Job ${id}`);
+  return job;
+}
+
+const shownJob = (job: JobRow, viewer: Viewer) => ({
+  ...{ id: job.id, kind: job.kind, subject: job.subject, label: job.label, state: job.state, progress: job.progress, message: job.message },
+  ...{ by: job.person_name, mine: job.person === viewer.id, cancelAsked: job.cancel_asked, tries: job.tries },
+  ...{ addedAt: job.added_at.toISOString(), begunAt: job.begun_at?.toISOString() ?? null, finishedAt: job.finished_at?.toISOString() ?? null },
+});
+
+const LOOK_EVERY_MS = 60;
+
+/** Waits for a job of one's own to end. @throws ProblemError when it takes longer than one waits for */
+export async function outcomeOf(ctx: Context, id: number, waitMs: number): Promise<JobRow> {
+  const until = Date.now() + waitMs;
+  for (;;) {
+    const job = await readJob(ctx.write, id);
+    if (job?.finished_at) return job;
+    if (Date.now() > until) break;
+    await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS));
+  }
+  if (await anyWorker(ctx.write)) throw new ProblemError(503, 'Other work is ahead of this; try again in a moment');
+  throw new ProblemError(503, 'No worker is there to take this up; whoever runs the machine starts one with ./just-thread worker');
+}

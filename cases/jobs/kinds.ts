@@ -1,0 +1,52 @@
+import { pullConnection, pullPutAside } from '../connections';
+import type { Context } from '../context';
+import { lookAtFile } from '../inspectFile';
+import { runLoadsUpTo } from '../loads';
+import { sealLoad } from '../sealLoad';
+import type { JobKind } from './jobs';
+import type { Work } from './runJob';
+
+/** What a job may take, beyond which the process that works at it is ended. */
+export interface Limits {
+  memoryBytes: number;
+  timeMs: number;
+}
+
+interface Kind {
+  run(work: Work): Promise<{ message?: string; result?: unknown }>;
+  /** @param bytes size of the file that it is about; 0 if of none */
+  limits(bytes: number): Limits;
+  /** What else is to be said where it was put aside. */
+  putAside?(ctx: Context, subject: string, reason: string): Promise<void>;
+}
+
+const MB = 1024 ** 2;
+const SECOND = 1_000;
+
+const numberOf = (subject: string): number => Number(subject.split(' ')[1]);
+
+/** Every kind of long work: who does it, and what it may take. */
+export const KINDS: Record<JobKind, Kind> = {
+  look: {
+    run: lookAtFile,
+    // Somebody waits for it, and it reads a sample.
+    limits: () => ({ memoryBytes: 700 * MB, timeMs: 8 * SECOND }),
+  },
+  load: {
+    run: async ({ ctx, job }) => {
+      await runLoadsUpTo(ctx, numberOf(job.subject));
+      return {};
+    },
+    // Measured: ten million lines (1.2 GB) take 754 MB and 90 seconds.
+    limits: (bytes) => ({ memoryBytes: 1_400 * MB + bytes / 4, timeMs: 60 * SECOND + bytes / 50 }),
+  },
+  pull: {
+    run: ({ ctx, job, tell }) => pullConnection(ctx, numberOf(job.subject), tell),
+    putAside: (ctx, subject, reason) => pullPutAside(ctx, numberOf(subject), reason),
+    limits: () => ({ memoryBytes: 500 * MB, timeMs: 3_600 * SECOND }),
+  },
+  seal: {
+    run: ({ ctx, job, tell }) => sealLoad(ctx, numberOf(job.subject), tell),
+    limits: () => ({ memoryBytes: 500 * MB, timeMs: 3_600 * SECOND }),
+  },
+};

@@ -1,0 +1,108 @@
+import { ProblemError } from '@/contracts/problem';
+import { UnreadableFile } from '@/exchange/source';
+import { beat, beginJob, endJob, forgive, type JobRow, readJob, releaseJob, waitingJobs } from '@/store/jobs';
+import { log } from '@/store/log';
+import { connectionFault } from '../connectionFault';
+import type { Context } from '../context';
+import { refuseLoadUnderWay } from '../loading/runLoad';
+import type { JobKind } from './jobs';
+import { KINDS } from './kinds';
+
+/** Thrown out of a job that somebody asked to stop. */
+export class JobCancelled extends Error {}
+
+/** What the work of a job is given. */
+export interface Work {
+  ctx: Context;
+  job: JobRow;
+  /** Says how far it is. @throws JobCancelled if it was asked to stop */
+  tell(progress: number, message?: string): Promise<void>;
+}
+
+const BEAT_MS = 5_000;
+/** Whoever works at a job ends before it does so often: then it is the job. */
+export const ENDS_BADLY_MAX = 2;
+/** Faults that nobody foresaw are tried again so often. */
+const TRIES_MAX = 3;
+
+/**
+ * Does one job, whole. What goes wrong with it is written where it is seen; only a database that is not there is the
+ * worker's own trouble, and thrown.
+ */
+export async function runJob(ctx: Context, id: number): Promise<void> {
+  const job = await beginJob(ctx.work, id);
+  if (!job) return;
+  let cancelled = false;
+  const said = async (change: { progress?: number; message?: string | null } = {}): Promise<void> => {
+    cancelled = (await beat(ctx.work, id, change)) || cancelled;
+  };
+  const beating = setInterval(() => void said().catch(() => {}), BEAT_MS);
+  const started = Date.now();
+  try {
+    const tell = async (progress: number, message?: string): Promise<void> => {
+      await said({ progress, ...(message === undefined ? {} : { message }) });
+      if (cancelled) throw new JobCancelled('cancelled');
+    };
+    if (job.cancel_asked) throw new JobCancelled('cancelled');
+    const { message = null, result } = await KINDS[job.kind as JobKind].run({ ctx, job, tell });
+    await endJob(ctx.work, id, { state: 'done', message, result });
+  } catch (error) {
+    await ended(ctx, job, error);
+  } finally {
+    clearInterval(beating);
+    log().info({ job: id, kind: job.kind, subject: job.subject, ms: Date.now() - started }, 'job ended');
+  }
+}
+
+async function ended(ctx: Context, job: JobRow, error: unknown): Promise<void> {
+  const message = (error as Error).message;
+  if (error instanceof JobCancelled) await endJob(ctx.work, job.id, { state: 'cancelled', message: 'stopped as asked' });
+  else if (error instanceof UnreadableFile) await endJob(ctx.work, job.id, { state: 'refused', message });
+  else if (error instanceof ProblemError) {
+    const { status, title, errors } = error;
+    await endJob(ctx.work, job.id, { state: 'refused', message, result: { problem: { status, title, errors } } });
+  } else if (connectionFault(error)) {
+    await releaseJob(ctx.work, job.id, false).catch(() => {});
+    throw error;
+  } else {
+    log().error({ job: job.id, kind: job.kind, error: (error as Error).stack }, 'job failed');
+    if (job.tries >= TRIES_MAX) await endJob(ctx.work, job.id, { state: 'put aside', message: `failed ${job.tries} times: ${message}` });
+    else {
+      await releaseJob(ctx.work, job.id, false);
+      throw error;
+    }
+  }
+}
+
+/**
+ * A job whose process was ended, or ended by itself. Past a limit it is refused at once, since it would be again; a
+ * process that ended by itself is tried once more, and put aside the second time.
+ * @param limit the limit that it exceeded, in words; null: the process ended by itself
+ * @returns whether it is to be tried again
+ */
+export async function jobEndedItsProcess(ctx: Context, id: number, limit: string | null, how: string): Promise<boolean> {
+  const times = await releaseJob(ctx.work, id, limit === null);
+  const job = await readJob(ctx.work, id);
+  if (!job || job.finished_at) return false;
+  if (limit === null && times < ENDS_BADLY_MAX) return true;
+  const reason = limit ?? `it ended the process that worked at it ${times} times (${how}), and is put aside`;
+  const state = limit === null ? 'put aside' : 'refused';
+  if (job.kind !== 'load') {
+    await endJob(ctx.work, id, { state, message: reason });
+    await KINDS[job.kind as JobKind].putAside?.(ctx, job.subject, reason);
+    return false;
+  }
+  // The load that was being read may be another than the one that the job was added for: an earlier one goes first.
+  await refuseLoadUnderWay(ctx.work, Number(job.subject.slice('load '.length)), reason, state);
+  await forgive(ctx.work, id);
+  return (await readJob(ctx.work, id))?.finished_at === null;
+}
+
+/** Does everything that waits here, in this process: for the command line and tests, where nobody else is waiting. */
+export async function runJobsHere(ctx: Context): Promise<void> {
+  for (;;) {
+    const waiting = await waitingJobs(ctx.work);
+    if (waiting.length === 0) return;
+    for (const { id } of waiting) await runJob(ctx, id);
+  }
+}

@@ -1,0 +1,40 @@
+import { join } from 'node:path';
+import type { z } from 'zod';
+import { forbidden } from '@/contracts/problem';
+import type { recordShape } from '@/contracts/questions';
+import { ANCHORS_FILE, listRecord, readAnchors, readHead, walkRecord } from '@/store/record';
+import type { Context } from './context';
+import { seesWhole, type Viewer } from './viewer';
+
+type Asked = z.infer<z.ZodObject<typeof recordShape>>;
+
+/** The record names what was done in all books: it is for whoever sees all of them. */
+function mustSeeAll(viewer: Viewer): void {
+  if (viewer.role === 'reader' || viewer.entities !== null || !seesWhole(viewer))
+    throw forbidden('The record of who did what is for those who work on all books');
+}
+
+/** Who did what, newest first, with the head of the chain to be compared with what was kept elsewhere. */
+export async function readRecord(ctx: Context, viewer: Viewer, asked: Asked) {
+  mustSeeAll(viewer);
+  const before = asked.after === undefined ? null : Number(asked.after);
+  const rows = await listRecord(ctx.read, { ...asked, before });
+  const head = await readHead(ctx.read);
+  return {
+    head,
+    rows: rows.map((r) => ({
+      ...{ number: r.id, at: r.at.toISOString(), person: r.person_name, act: r.act, subject: r.subject },
+      ...{ detail: r.detail, previous: r.previous_hash, hash: r.hash },
+    })),
+    next: rows.length === asked.limit ? String(rows.at(-1)?.id) : null,
+  };
+}
+
+/** Walks the chain from its first entry, and holds it against what was anchored in the state folder. */
+export async function checkRecord(ctx: Context, viewer: Viewer) {
+  mustSeeAll(viewer);
+  const anchors = await readAnchors(join(ctx.home, ANCHORS_FILE));
+  const { number, hash, brokenAt } = await walkRecord(ctx.read, anchors);
+  const noAnchor = number > 0 && anchors.size === 0;
+  return { ok: brokenAt === null && !noAnchor, entries: number, hash, anchors: anchors.size, ...(brokenAt === null ? {} : { brokenAt }) };
+}

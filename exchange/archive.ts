@@ -1,0 +1,157 @@
+import type { Readable } from 'node:stream';
+import { type Entry, fromBuffer, open as openZip, type ZipFile } from 'yauzl';
+import { bomb, CELL_MAX, COLUMNS_MAX, checkRatio, SHARED_TEXTS_MAX_BYTES, withRatio } from './limits';
+import { UnreadableFile } from './unreadable';
+
+/** Archives (PKWARE's APPNOTE) and the workbooks that are ones (ECMA-376), looked into without believing what they say of themselves. */
+const MEMBERS_MAX = 10_000;
+
+/** An archive on disk, or one that lies within another and was unfolded. */
+export type Packed = string | Buffer;
+
+const damaged = (error: Error): UnreadableFile => new UnreadableFile(`the zip is damaged: ${error.message.replace(/\.$/, '')}; have it made again`);
+
+const openArchive = (packed: Packed): Promise<ZipFile> =>
+  new Promise((resolve, reject) => {
+    // What an entry says of its size is checked against what comes, by us.
+    const options = { lazyEntries: true, autoClose: true, validateEntrySizes: true };
+    const opened = (error: Error | null, zip: ZipFile): void => (error ? reject(damaged(error)) : resolve(zip));
+    if (typeof packed === 'string') openZip(packed, options, opened);
+    else fromBuffer(packed, options, opened);
+  });
+
+/** Everything that an archive says it holds. @throws UnreadableFile */
+export async function listArchive(packed: Packed): Promise<Entry[]> {
+  const zip = await openArchive(packed);
+  if (zip.entryCount > MEMBERS_MAX) throw bomb();
+  const entries: Entry[] = [];
+  return new Promise((resolve, reject) => {
+    zip.on('entry', (entry: Entry) => {
+      entries.push(entry);
+      if (entries.length > MEMBERS_MAX) return reject(bomb());
+      zip.readEntry();
+    });
+    zip.on('end', () => resolve(entries));
+    zip.on('error', (error: Error) => reject(damaged(error)));
+    zip.readEntry();
+  });
+}
+
+/** The content of one file of an archive, counted while it unfolds. @throws UnreadableFile if it is not there */
+export async function archiveMember(packed: Packed, name: string, onPacked?: (bytes: number) => void): Promise<Readable> {
+  const zip = await openArchive(packed);
+  return new Promise((resolve, reject) => {
+    zip.on('entry', (entry: Entry) => {
+      if (entry.fileName !== name) return zip.readEntry();
+      zip.openReadStream(entry, (error, stream) => {
+        if (error) return reject(new UnreadableFile(`“${name}” in the zip cannot be read: ${error.message}`));
+        // Progress is told in bytes of the packed file, of which the member is a share.
+        const share = entry.compressedSize / Math.max(1, entry.uncompressedSize);
+        stream.on('data', (chunk: Buffer) => onPacked?.(chunk.length * share));
+        stream.pause();
+        resolve(withRatio(stream, entry.compressedSize));
+      });
+    });
+    zip.on('end', () => reject(new UnreadableFile(`the zip holds no file “${name}”`)));
+    zip.on('error', (error: Error) => reject(damaged(error)));
+    zip.readEntry();
+  });
+}
+
+/** What of a workbook is read into memory whole. */
+const HELD = /^xl\/(sharedStrings|styles|workbook)\.xml$|^xl\/_rels\/|^\[Content_Types\]\.xml$/;
+const LESS = 60; // <
+const GREATER = 62; // >
+const CELL_TAG = 99; // c
+const ROW_TAG = 114; // r
+
+/**
+ * Unfolds every part of a workbook once, keeping nothing, and looks at what it is made of: the reader of workbooks holds a
+ * cell and a row in memory whatever their size, and unfolds whatever it is given.
+ * @throws UnreadableFile where a part unfolds to far more than its size, or has texts or rows that no ledger has
+ */
+export async function measureWorkbook(packed: Packed, bytes: number): Promise<void> {
+  let unfolded = 0;
+  const zip = await openArchive(packed);
+  if (zip.entryCount > MEMBERS_MAX) throw bomb();
+  await new Promise<void>((resolve, reject) => {
+    const fail = (error: Error): void => {
+      zip.close();
+      reject(error instanceof UnreadableFile ? error : damaged(error));
+    };
+    zip.on('error', fail);
+    zip.on('end', () => resolve());
+    zip.on('entry', (entry: Entry) => {
+      if (entry.fileName.endsWith('/')) return zip.readEntry();
+      zip.openReadStream(entry, (error, stream) => {
+        if (error) return fail(error);
+        const isXml = /\.(xml|rels)$/i.test(entry.fileName);
+        const look = markup(entry.fileName);
+        let held = 0;
+        stream.on('data', (chunk: Buffer) => {
+          try {
+            unfolded += chunk.length;
+            checkRatio(unfolded, bytes);
+            held += HELD.test(entry.fileName) ? chunk.length : 0;
+            if (held > SHARED_TEXTS_MAX_BYTES)
+              throw new UnreadableFile(`the workbook keeps more than ${SHARED_TEXTS_MAX_BYTES / 1024 ** 2} MB of texts; save the sheet as CSV`);
+            if (isXml) look(chunk);
+          } catch (fault) {
+            stream.destroy();
+            fail(fault as Error);
+          }
+        });
+        stream.on('error', fail);
+        stream.on('end', () => zip.readEntry());
+      });
+    });
+    zip.readEntry();
+  });
+}
+
+/** Walks the tags of a part: no text between two of them, and no row, is longer than a ledger's. */
+function markup(name: string): (chunk: Buffer) => void {
+  let since = 0;
+  let cells = 0;
+  // Five bytes to a character, as an entity is written.
+  const most = CELL_MAX * 5;
+  const isSheet = /worksheets\//.test(name);
+  let pending = false;
+  const tag = (first: number | undefined, second: number | undefined): void => {
+    if (!isSheet) return;
+    if (first === CELL_TAG && (second === 32 || second === GREATER || second === 47)) cells += 1;
+    else if (first === ROW_TAG && second === 111) cells = 0;
+    if (cells > COLUMNS_MAX * 8)
+      throw new UnreadableFile(
+        `a row of the workbook has more than ${(COLUMNS_MAX * 8).toLocaleString('en')} cells; a table has at most ${COLUMNS_MAX.toLocaleString('en')} columns`,
+      );
+  };
+  return (chunk) => {
+    let at = 0;
+    if (pending) tag(chunk[0], chunk[1]);
+    pending = false;
+    for (let next = chunk.indexOf(LESS, at); next >= 0; next = chunk.indexOf(LESS, at)) {
+      since += next - at;
+      if (since > most) break;
+      since = 0;
+      if (next + 2 < chunk.length) tag(chunk[next + 1], chunk[next + 2]);
+      else pending = next + 1 === chunk.length;
+      at = next + 1;
+    }
+    since += chunk.length - at;
+    if (since > most)
+      throw new UnreadableFile(`a cell of the workbook has more than ${CELL_MAX.toLocaleString('en')} characters; it is no ledger, or it is damaged`);
+  };
+}
+
+/** All of a stream that is short enough. @throws UnreadableFile */
+export async function gathered(stream: Readable, most: number, what: string): Promise<Buffer> {
+  const chunks: Buffer[] = [];
+  let bytes = 0;
+  for await (const chunk of stream) {
+    bytes += (chunk as Buffer).length;
+    if (bytes > most) throw new UnreadableFile(`${what} is larger than ${Math.round(most / 1024 ** 2)} MB within the zip; send it by itself`);
+    chunks.push(chunk as Buffer);
+  }
+  return Buffer.concat(chunks);
+}

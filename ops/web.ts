@@ -1,0 +1,219 @@
+import { randomBytes, randomUUID } from 'node:crypto';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import type { Socket } from 'node:net';
+import next from 'next';
+import { methodsOf } from '@/contracts/openapi';
+import { type Asking, answering } from '@/store/asking';
+import { openLog } from '@/store/log';
+import { peerOf, trustedProxies } from './peer';
+
+/**
+ * The web server: what stands between the network and the pages. It says where a request comes from, limits what is
+ * taken, gives every page its policy, writes down what was answered, stops what nobody waits for any more, and lets what
+ * is under way come to its end before it goes.
+ */
+
+/** What is under way when the server is asked to stop has so long to end. */
+export const DRAIN_MS = 30_000;
+const HEADERS_MS = 15_000;
+/** A client that sends nothing for so long, in the middle of a request, is let go. */
+const SILENT_MS = 30_000;
+/** A file of 20 GB over a slow line. */
+const REQUEST_MS = 4 * 3_600_000;
+const CONNECTIONS_MAX = 2_000;
+/** Connections from one address; a proxy that is trusted has no such limit. */
+const CONNECTIONS_EACH = 256;
+const BODY_MAX = 256 * 1024;
+const UPLOADS = /^\/api\/v1\/(files|loads|attachments)$/;
+/** So long is what is left of a refused body still taken, so that its sender reads the answer. */
+const LINGER_MS = 1_000;
+const METHODS = new Set(['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS']);
+
+const log = openLog('web');
+const trusted = trustedProxies(process.env.TRUSTED_PROXIES);
+const [hostname = '127.0.0.1', port = '4310'] = process.argv.slice(2);
+
+const app = next({ dev: false, dir: process.cwd(), hostname, port: Number(port) });
+await app.prepare();
+const handle = app.getRequestHandler();
+
+let stopping = false;
+const underWay = new Set<ServerResponse>();
+const connections = new Map<string, number>();
+
+const server = createServer({ headersTimeout: HEADERS_MS, requestTimeout: REQUEST_MS, keepAliveTimeout: 65_000 }, (request, response) => {
+  front(request, response).catch((error: Error) => {
+    log.error({ error: error.stack }, 'fault');
+    if (!response.headersSent) problem(response, 500, 'Something went wrong here; it is written in the log');
+    else response.destroy();
+  });
+});
+server.maxConnections = CONNECTIONS_MAX;
+server.on('connection', (socket: Socket) => {
+  const from = socket.remoteAddress ?? '';
+  const many = (connections.get(from) ?? 0) + 1;
+  if (many > CONNECTIONS_EACH && trusted.length === 0 && !isLoopback(from)) return void socket.destroy();
+  connections.set(from, many);
+  socket.on('close', () => {
+    const left = (connections.get(from) ?? 1) - 1;
+    if (left === 0) connections.delete(from);
+    else connections.set(from, left);
+  });
+});
+server.on('clientError', (_error, socket) => {
+  if (socket.writable) socket.end('HTTP/1.1 400 Bad Request\r\nconnection: close\r\n\r\n');
+});
+
+const isLoopback = (address: string): boolean => address === '::1' || address.startsWith('127.') || address.startsWith('::ffff:127.');
+
+async function front(request: IncomingMessage, response: ServerResponse): Promise<void> {
+  const started = performance.now();
+  const id = randomUUID();
+  const { address, scheme, host } = peerOf(request.socket.remoteAddress ?? '', request.headers, 'encrypted' in request.socket, trusted);
+  const path = (request.url ?? '/').split('?')[0] as string;
+  const isApi = path === '/api' || path.startsWith('/api/');
+  say(request, { 'x-just-thread-peer': address, 'x-just-thread-host': host, 'x-just-thread-scheme': scheme });
+  response.setHeader('x-request-id', id);
+  if (scheme === 'https') response.setHeader('strict-transport-security', 'max-age=31536000; includeSubDomains');
+  if (stopping) response.setHeader('connection', 'close');
+
+  const gone = new AbortController();
+  const asking: Asking = { id, signal: gone.signal, person: null };
+  underWay.add(response);
+  response.on('close', () => {
+    underWay.delete(response);
+    if (!response.writableFinished) gone.abort();
+    const ms = Math.round(performance.now() - started);
+    if (isApi || response.statusCode >= 400) {
+      log.info({
+        request: id,
+        method: request.method,
+        path,
+        status: response.statusCode,
+        ms,
+        peer: address,
+        person: asking.person,
+        whole: response.writableFinished,
+      });
+    }
+  });
+  watchSilence(request);
+
+  const refusal = refused(request, path);
+  if (refusal) {
+    if (refusal.allow) response.setHeader('allow', refusal.allow.join(', '));
+    problem(response, refusal.status, refusal.title);
+    return letGo(request, response);
+  }
+  if (isApi) response.setHeader('content-security-policy', "default-src 'none'; frame-ancestors 'none'");
+  else {
+    const policy = policyWith(randomBytes(16).toString('base64'));
+    // The pages find the nonce for their own scripts in the request, the browser in the answer.
+    say(request, { 'content-security-policy': policy });
+    response.setHeader('content-security-policy', policy);
+  }
+  await answering(asking, () => handle(request, response));
+  if (!request.complete) letGo(request, response);
+}
+
+interface Refusal {
+  status: number;
+  title: string;
+  allow?: string[];
+}
+
+/** What is refused before anything of it is looked at. */
+function refused(request: IncomingMessage, path: string): Refusal | null {
+  const method = request.method ?? '';
+  if (!METHODS.has(method)) return { status: 405, title: `There is no ${method} here` };
+  let plain: string;
+  try {
+    plain = decodeURIComponent(path);
+  } catch {
+    return { status: 400, title: 'The address is not written as addresses are: a % stands before two digits of 0 to 9 and A to F' };
+  }
+  if (plain.includes('\0')) return { status: 422, title: 'An address holds no NUL character' };
+  if (path === '/api' || path.startsWith('/api/')) {
+    const allow = methodsOf(path);
+    if (allow === null) return { status: 404, title: `${plain} is not there, or outside what you may see` };
+    if (!allow.includes(method === 'HEAD' ? 'GET' : method) && method !== 'OPTIONS') return { status: 405, title: `This route has no ${method}`, allow };
+  }
+  if (!UPLOADS.test(path) && Number(request.headers['content-length'] ?? 0) > BODY_MAX)
+    return { status: 413, title: `The request is too large; it holds at most ${BODY_MAX / 1024} kB` };
+  return null;
+}
+
+/** Says things to the pages that no client may say: whatever came under these names is gone. */
+function say(request: IncomingMessage, words: Record<string, string>): void {
+  for (const [name, value] of Object.entries(words)) {
+    request.headers[name] = value;
+    const at = request.rawHeaders.findIndex((raw, i) => i % 2 === 0 && raw.toLowerCase() === name);
+    if (at >= 0) request.rawHeaders.splice(at, 2);
+    request.rawHeaders.push(name, value);
+  }
+  // None of these is ours: no page has actions, and nothing is asked on behalf of another.
+  for (const name of ['next-action', 'x-middleware-subrequest', 'x-forwarded-for', 'x-forwarded-host', 'x-forwarded-proto', 'x-forwarded-port', 'forwarded']) {
+    delete request.headers[name];
+    for (let at = find(request, name); at >= 0; at = find(request, name)) request.rawHeaders.splice(at, 2);
+  }
+}
+
+const find = (request: IncomingMessage, name: string): number => request.rawHeaders.findIndex((raw, i) => i % 2 === 0 && raw.toLowerCase() === name);
+
+/** Scripts run only with the nonce of this very page, and what they bring in; nothing that stands in a page by itself. */
+const policyWith = (nonce: string): string =>
+  [
+    "default-src 'self'",
+    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,
+    // Positions and widths of rows are styles of their elements.
+    "style-src 'self' 'unsafe-inline'",
+    "img-src 'self' data:",
+    "font-src 'self'",
+    "connect-src 'self'",
+    "frame-src 'self'",
+    "object-src 'none'",
+    "frame-ancestors 'none'",
+    "base-uri 'none'",
+    "form-action 'self'",
+  ].join('; ');
+
+function problem(response: ServerResponse, status: number, title: string): void {
+  response.writeHead(status, { 'content-type': 'application/problem+json', 'cache-control': 'no-store', 'x-content-type-options': 'nosniff' });
+  response.end(JSON.stringify({ type: 'about:blank', title, status, detail: title, errors: [] }));
+}
+
+/** A client that stops sending in the middle of its request holds nothing for long. */
+function watchSilence(request: IncomingMessage): void {
+  const { socket } = request;
+  socket.setTimeout(SILENT_MS, () => socket.destroy());
+  const over = (): void => void socket.setTimeout(0);
+  request.once('end', over);
+  request.once('close', over);
+}
+
+/** What is left of a body that nobody reads is thrown away, and its connection closed. */
+function letGo(request: IncomingMessage, response: ServerResponse): void {
+  if (request.complete) return;
+  request.resume();
+  response.on('finish', () => setTimeout(() => request.socket.destroy(), LINGER_MS).unref());
+}
+
+/** No new work; what is under way comes to its end, within its time. */
+function stop(): void {
+  if (stopping) return;
+  stopping = true;
+  log.info({ underWay: underWay.size }, 'stopping');
+  for (const response of underWay) if (!response.headersSent) response.setHeader('connection', 'close');
+  server.close(() => process.exit(0));
+  server.closeIdleConnections();
+  setTimeout(() => process.exit(0), DRAIN_MS).unref();
+}
+process.on('SIGTERM', stop);
+process.on('SIGINT', stop);
+// Whoever started this has gone: nothing would stop it any more.
+process.on('disconnect', stop);
+
+server.listen(Number(port), hostname, () => {
+  log.info({ hostname, port: Number(port) }, 'listening');
+  process.send?.('listening');
+});

@@ -1,0 +1,52 @@
+'use client';
+
+import { type FormEvent, useState } from 'react';
+import { Failure, Labelled } from '../plain/Place';
+import { ask } from '../query/client';
+import { useChange } from '../query/hooks';
+import { type Grant, ROLES, type Role } from './answers';
+import { GrantFields } from './GrantFields';
+import { OneTimeLink } from './OneTimeLink';
+
+const ALL: Grant = { entities: null, members: {}, accounts: null };
+
+/** Adds a person, who chooses their own password by a link that the owner hands over. */
+export function AddPerson() {
+  const [role, setRole] = useState<Role>('preparer');
+  const [grant, setGrant] = useState(ALL);
+  const [made, setMade] = useState<{ name: string; link: string } | null>(null);
+  const add = useChange((person: object) => ask<{ name: string; link?: string }>('/people', { method: 'POST', body: person }), ['/people']);
+  const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
+    event.preventDefault();
+    const form = event.currentTarget;
+    const fields = new FormData(form);
+    const person = { email: fields.get('email'), name: fields.get('name'), role, ...(role === 'reader' ? grant : {}) };
+    const { name, link } = await add.mutateAsync(person);
+    setMade(link ? { name, link } : null);
+    form.reset();
+    setGrant(ALL);
+  };
+  return (
+    <form onSubmit={(event) => void submit(event).catch(() => {})} className="mt-5 flex flex-wrap items-end gap-3 border border-rule bg-sheet p-3">
+      <Labelled label="Name">
+        <input name="name" required maxLength={100} className="field w-[180px]" />
+      </Labelled>
+      <Labelled label="E-mail">
+        <input name="email" type="email" required className="field w-[240px]" />
+      </Labelled>
+      <Labelled label="Role">
+        <select value={role} onChange={(event) => setRole(event.target.value as Role)} className="field">
+          {ROLES.map((r) => (
+            <option key={r}>{r}</option>
+          ))}
+        </select>
+      </Labelled>
+      {role === 'reader' && <GrantFields grant={grant} onChange={setGrant} />}
+      <button type="submit" disabled={add.isPending} className="button-main">
+        Add the person
+      </button>
+      <Failure error={add.error} />
+      {made && <OneTimeLink name={made.name} link={made.link} />}
+    </form>
+  );
+}

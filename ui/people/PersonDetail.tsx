@@ -1,0 +1,73 @@
+'use client';
+
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { Failure, Labelled } from '../plain/Place';
+import { ask } from '../query/client';
+import { useChange } from '../query/hooks';
+import { type Grant, type Person, ROLES, type Role } from './answers';
+import { GrantFields } from './GrantFields';
+import { OneTimeLink } from './OneTimeLink';
+import { Sessions } from './Sessions';
+import { Tokens } from './Tokens';
+
+const ALL: Grant = { entities: null, members: {}, accounts: null };
+
+/** What an owner may change of a person, and by what they come in. */
+export function PersonDetail({ person, onGone }: { person: Person; onGone(): void }) {
+  const path = `/people/${person.id}`;
+  const [role, setRole] = useState<Role>(person.role);
+  const [grant, setGrant] = useState<Grant>({ entities: person.entities, members: person.members, accounts: person.accounts });
+  const [link, setLink] = useState<string | null>(null);
+  const change = useChange((body: object) => ask(path, { method: 'PUT', body }), ['/people', `${path}/sessions`]);
+  const remove = useChange(() => ask(path, { method: 'DELETE' }), ['/people']);
+  const reset = useChange(() => ask<{ link: string }>(`${path}/reset`, { method: 'POST' }), []);
+  return (
+    <section aria-label={person.name} className="mt-3 border border-rule bg-sheet p-3">
+      <form
+        className="flex flex-wrap items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          change.mutate({ role, ...(role === 'reader' ? grant : ALL) }, { onSuccess: () => toast('Kept') });
+        }}
+      >
+        <h2 className="w-full font-book text-[17px] font-semibold">{person.name}</h2>
+        <Labelled label="Role">
+          <select value={role} onChange={(event) => setRole(event.target.value as Role)} className="field">
+            {ROLES.map((r) => (
+              <option key={r}>{r}</option>
+            ))}
+          </select>
+        </Labelled>
+        {role === 'reader' && <GrantFields grant={grant} onChange={setGrant} />}
+        <button type="submit" className="button-main" disabled={change.isPending}>
+          Keep
+        </button>
+        <span className="ml-auto flex gap-2">
+          <button type="button" className="button" onClick={() => reset.mutate(undefined, { onSuccess: (made) => setLink(made.link) })}>
+            Link for a new password
+          </button>
+          <button type="button" className="button" onClick={() => change.mutate({ active: !person.active })}>
+            {person.active ? 'Suspend' : 'Let in again'}
+          </button>
+          <button
+            type="button"
+            className="button"
+            onClick={() => {
+              if (window.confirm(`Take ${person.name} away? What they wrote stays theirs; they may come in no longer.`))
+                remove.mutate(undefined, { onSuccess: onGone });
+            }}
+          >
+            Take away
+          </button>
+        </span>
+        <Failure error={change.error ?? remove.error ?? reset.error} />
+        {link && <OneTimeLink name={person.name} link={link} />}
+      </form>
+      <div className="mt-4 grid grid-cols-2 gap-6">
+        <Sessions of={String(person.id)} />
+        <Tokens of={String(person.id)} />
+      </div>
+    </section>
+  );
+}

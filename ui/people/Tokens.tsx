@@ -1,0 +1,45 @@
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import { momentText } from '../amounts';
+import { Failure } from '../plain/Place';
+import { Table, Td, Tr } from '../plain/Table';
+import { ask } from '../query/client';
+import { useChange } from '../query/hooks';
+import type { Token } from './answers';
+
+/** Tokens with which scripts act as somebody. @param of a person's number, or “me” */
+export function Tokens({ of }: { of: string }) {
+  const path = `/people/${of}/tokens`;
+  const { data, error } = useQuery({ queryKey: [path], queryFn: () => ask<{ rows: Token[] }>(path) });
+  const revoke = useChange((id: number) => ask(`${path}/${id}`, { method: 'DELETE' }), [path]);
+  return (
+    <section aria-label="Tokens">
+      <h3 className="mb-1 font-semibold">Tokens for scripts</h3>
+      {data?.rows.length === 0 && <p className="text-soft">None.</p>}
+      {data && data.rows.length > 0 && (
+        <Table
+          label="Tokens"
+          fixed
+          columns={[{ label: 'For' }, { label: 'Until', width: 'w-32' }, { label: 'Last used', width: 'w-32' }, { label: '', width: 'w-20' }]}
+        >
+          {data.rows.map((t) => (
+            <Tr key={t.id}>
+              <Td cut title={t.name}>
+                {t.name}
+              </Td>
+              <Td>{t.expired ? <span className="text-warn">expired</span> : momentText(t.expiresAt)}</Td>
+              <Td>{t.usedAt ? momentText(t.usedAt) : <span className="text-faint">never</span>}</Td>
+              <Td right>
+                <button type="button" className="link" onClick={() => revoke.mutate(t.id)} aria-label={`Revoke the token ${t.name}`}>
+                  Revoke
+                </button>
+              </Td>
+            </Tr>
+          ))}
+        </Table>
+      )}
+      <Failure error={error ?? revoke.error} />
+    </section>
+  );
+}

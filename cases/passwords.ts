@@ -11,6 +11,8 @@ export const PASSWORD_LEAST = 12;
 const DIFFERENT_LEAST = 5;
 /** A word of one's own shorter than this says nothing. */
 const OWN_WORD_LEAST = 4;
+/** Without them so many letters are left at least. */
+const REST_LEAST = 8;
 
 // Letters as NIST SP 800-63B 5.1.1.2 has them put into one form, so that a password is the same on every keyboard.
 const settled = (password: string): string => password.normalize('NFKC');
@@ -45,11 +47,10 @@ export function checkPassword(password: string, own: readonly string[]): void {
   const bare = text.replace(/[^\p{L}]+$/u, '');
   for (const one of [text, bare, unitOf(text)])
     if (commonOnes().has(one)) fault('this is among the passwords that are guessed first; take several words that do not belong together');
-  for (const word of own.flatMap((o) => o.toLowerCase().split(/[^\p{L}\p{N}]+/u)))
-    if (word.length >= OWN_WORD_LEAST && text.includes(word) && word.length * 2 > text.length)
-      fault('this is mostly your name, your e-mail or the name of this place; take words that nobody connects with you');
-  for (const word of own)
-    if (word.length >= OWN_WORD_LEAST && text === word.toLowerCase()) fault('this is your name or your e-mail; take words that nobody connects with you');
+  const words = own.flatMap((o) => o.toLowerCase().split(/[^\p{L}\p{N}]+/u)).filter((word) => word.length >= OWN_WORD_LEAST);
+  const rest = words.sort((a, b) => b.length - a.length).reduce((left, word) => left.replaceAll(word, ''), text);
+  if (rest !== text && rest.replace(/[^\p{L}\p{N}]/gu, '').length < REST_LEAST)
+    fault('this is mostly your name, your e-mail or the name of this place; take words that nobody connects with you');
 }
 
 /** What a text repeats; itself if nothing. */

@@ -22,7 +22,7 @@ export const UNFOLDED_MAX_BYTES = 40 * 1024 ** 3;
 /** How often its own size an archive unfolds to. Ledgers as text are packed to a tenth, in workbooks to a fortieth. */
 export const RATIO_MAX = 200;
 /** Below this size the ratio says nothing. */
-export const RATIO_FROM_BYTES = 16 * 1024 ** 2;
+export const RATIO_FROM_BYTES = 4 * 1024 ** 2;
 /** Texts that a workbook keeps once for all of its cells: they are in memory while it is read. */
 export const SHARED_TEXTS_MAX_BYTES = 160 * 1024 ** 2;
 /** A workbook within an archive is in memory while it is read. */

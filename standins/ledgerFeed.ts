@@ -1,11 +1,13 @@
-import { createServer, type Server } from 'node:http';
+import { createServer, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 
 /**
  * A small stand-in for a source ledger: a local service that gives journal lines page by page, by the field names of
  * the audit data standards. It publishes further days on request, and can be told to fail, to stall, or to send rubbish.
  */
-export type FeedMode = 'ok' | 'fail' | 'stall' | 'rubbish';
+const MODES = ['ok', 'fail', 'stall', 'rubbish', 'stuck', 'hollow', 'flood', 'elsewhere'] as const;
+/** What it does: `stuck` says that there is more and stays where it is, `hollow` goes on for ever with nothing, `flood` sends a page without end, `elsewhere` leads to another address. */
+export type FeedMode = (typeof MODES)[number];
 export type FeedLine = { [field: string]: string };
 
 export interface LedgerFeed {
@@ -34,8 +36,8 @@ export async function startLedgerFeed(linesOf: (day: number) => FeedLine[], port
     const json = (status: number, value: unknown): void => void response.writeHead(status, { 'content-type': 'application/json' }).end(JSON.stringify(value));
     if (request.method === 'POST' && url.pathname === '/publish') return json(200, { published: feed.publish(Number(url.searchParams.get('days') ?? 1)) });
     if (request.method === 'POST' && url.pathname === '/mode') {
-      const mode = url.searchParams.get('mode');
-      if (mode !== 'ok' && mode !== 'fail' && mode !== 'stall' && mode !== 'rubbish') return json(422, { title: 'A mode is ok, fail, stall or rubbish' });
+      const mode = MODES.find((m) => m === url.searchParams.get('mode'));
+      if (!mode) return json(422, { title: `A mode is one of ${MODES.join(', ')}` });
       feed.mode = mode;
       return json(200, { mode });
     }
@@ -55,6 +57,10 @@ export async function startLedgerFeed(linesOf: (day: number) => FeedLine[], port
     }
     if (feed.mode === 'fail') return json(503, { title: 'The ledger is closed for maintenance' });
     if (feed.mode === 'rubbish') return void response.writeHead(200).end('<html>Please sign in to the ledger</html>');
+    if (feed.mode === 'elsewhere') return void response.writeHead(302, { location: 'http://169.254.169.254/secrets' }).end();
+    if (feed.mode === 'stuck') return json(200, { entries: [], next: url.searchParams.get('after') ?? '0', more: true });
+    if (feed.mode === 'hollow') return json(200, { entries: [], next: String(feed.asked), more: true });
+    if (feed.mode === 'flood') return flood(response);
     const give = (): void => {
       const from = Number(url.searchParams.get('after') ?? 0) || 0;
       const to = Math.min(lines.length, from + PAGE_LINES);
@@ -88,6 +94,17 @@ export async function startLedgerFeed(linesOf: (day: number) => FeedLine[], port
   return feed;
 }
 
+/** A page with no length and no end. */
+function flood(response: ServerResponse): void {
+  response.writeHead(200, { 'content-type': 'application/json' });
+  const chunk = Buffer.alloc(256 * 1024, ' ');
+  const more = (): void => {
+    while (!response.destroyed && response.write(chunk));
+    if (!response.destroyed) response.once('drain', more);
+  };
+  more();
+}
+
 const decoded = (text: string): string[] => {
   try {
     return [decodeURIComponent(text)];
@@ -112,4 +129,4 @@ const page = (days: number, lines: number, mode: FeedMode): string => `<!doctype
 <body style="font:16px sans-serif;max-width:40em;margin:3em auto"><h1>Ledger feed stand-in</h1>
 <p>${days} days published, ${lines} lines. Mode: <b>${mode}</b>.</p>
 <form method="post" action="/publish?days=1"><button>Publish the next day</button></form>
-${['ok', 'fail', 'stall', 'rubbish'].map((m) => `<form method="post" action="/mode?mode=${m}"><button>Mode ${m}</button></form>`).join('\n')}</body>`;
+${MODES.map((m) => `<form method="post" action="/mode?mode=${m}"><button>Mode ${m}</button></form>`).join('\n')}</body>`;

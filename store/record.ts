@@ -35,7 +35,8 @@ export async function readAnchors(path: string): Promise<Map<number, string>> {
   const found = new Map<number, string>();
   for (const line of text.split('\n')) {
     const [, number, hash] = /^(\d+) ([0-9a-f]{64}) /.exec(line) ?? [];
-    if (number && hash) found.set(Number(number), hash);
+    // The first is what counts: whoever makes a record anew writes other hashes behind it.
+    if (number && hash && !found.has(Number(number))) found.set(Number(number), hash);
   }
   return found;
 }

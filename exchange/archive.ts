@@ -72,8 +72,8 @@ const ROW_TAG = 114; // r
  */
 export async function measureWorkbook(packed: Packed, bytes: number): Promise<void> {
   let unfolded = 0;
+  checkNothingHidden(await listArchive(packed), bytes);
   const zip = await openArchive(packed);
-  if (zip.entryCount > MEMBERS_MAX) throw bomb();
   await new Promise<void>((resolve, reject) => {
     const fail = (error: Error): void => {
       zip.close();
@@ -108,6 +108,29 @@ export async function measureWorkbook(packed: Packed, bytes: number): Promise<vo
     zip.readEntry();
   });
 }
+
+/** What stands before and between the parts beside what their list accounts for: their local headers' further fields. */
+const SLACK_BYTES = 1_024;
+const LOCAL_HEADER_BYTES = 30;
+const LISTED_BYTES = 46;
+const END_BYTES = 22 + 20 + 56;
+
+/**
+ * The reader of workbooks goes from part to part, the list of parts stands at the end: a part that the list leaves out
+ * would be read and never have been measured. @throws UnreadableFile
+ */
+function checkNothingHidden(entries: readonly Entry[], bytes: number): void {
+  const parts = [...entries].sort((a, b) => a.relativeOffsetOfLocalHeader - b.relativeOffsetOfLocalHeader);
+  let at = 0;
+  for (const { relativeOffsetOfLocalHeader: from, fileNameLength, compressedSize } of parts) {
+    if (from - at > SLACK_BYTES) throw hidden();
+    at = from + LOCAL_HEADER_BYTES + fileNameLength + compressedSize;
+  }
+  const list = entries.reduce((sum, e) => sum + LISTED_BYTES + e.fileNameLength + e.extraFieldLength + e.fileCommentLength, END_BYTES);
+  if (bytes - list - at > SLACK_BYTES) throw hidden();
+}
+
+const hidden = (): UnreadableFile => new UnreadableFile('the workbook holds parts that its list leaves out; save it as .xlsx again');
 
 /** Walks the tags of a part: no text between two of them, and no row, is longer than a ledger's. */
 function markup(name: string): (chunk: Buffer) => void {

@@ -54,6 +54,7 @@ server.on('connection', (socket: Socket) => {
   const many = (connections.get(from) ?? 0) + 1;
   if (many > CONNECTIONS_EACH && trusted.length === 0 && !isLoopback(from)) return void socket.destroy();
   connections.set(from, many);
+  socket.on('timeout', () => socket.destroy());
   socket.on('close', () => {
     const left = (connections.get(from) ?? 1) - 1;
     if (left === 0) connections.delete(from);
@@ -136,6 +137,8 @@ function refused(request: IncomingMessage, path: string): Refusal | null {
   if (path === '/api' || path.startsWith('/api/')) {
     const allow = methodsOf(path);
     if (allow === null) return { status: 404, title: `${plain} is not there, or outside what you may see` };
+    // The pages keep parameters in a plain object, where this name would be lost without a word.
+    if (new URLSearchParams(request.url?.split('?')[1] ?? '').has('__proto__')) return { status: 422, title: 'There is no parameter “__proto__”' };
     if (!allow.includes(method === 'HEAD' ? 'GET' : method) && method !== 'OPTIONS') return { status: 405, title: `This route has no ${method}`, allow };
   }
   if (!UPLOADS.test(path) && Number(request.headers['content-length'] ?? 0) > BODY_MAX)
@@ -185,17 +188,24 @@ function problem(response: ServerResponse, status: number, title: string): void 
 /** A client that stops sending in the middle of its request holds nothing for long. */
 function watchSilence(request: IncomingMessage): void {
   const { socket } = request;
-  socket.setTimeout(SILENT_MS, () => socket.destroy());
+  socket.setTimeout(SILENT_MS);
   const over = (): void => void socket.setTimeout(0);
   request.once('end', over);
   request.once('close', over);
 }
 
-/** What is left of a body that nobody reads is thrown away, and its connection closed. */
+/** What is left of a body that nobody reads is thrown away for a moment, and its connection closed if more is to come. */
 function letGo(request: IncomingMessage, response: ServerResponse): void {
   if (request.complete) return;
+  // It may be closed already.
+  const socket = request.socket as Socket | null;
   request.resume();
-  response.on('finish', () => setTimeout(() => request.socket.destroy(), LINGER_MS).unref());
+  const close = (): void =>
+    void setTimeout(() => {
+      if (!request.complete) socket?.destroy();
+    }, LINGER_MS).unref();
+  if (response.writableFinished) close();
+  else response.once('finish', close);
 }
 
 /** No new work; what is under way comes to its end, within its time. */

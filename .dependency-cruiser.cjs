@@ -17,6 +17,13 @@ module.exports = {
     layer('core', []),
     layer('demo', ['core', 'cases', 'store', 'contracts']),
     layer('standins', []),
+    {
+      // A file of somebody's is opened by a worker, in a process that may be ended.
+      name: 'whoever-answers-requests-reads-no-files',
+      severity: 'error',
+      from: { path: '^app/', pathNot: '\\.test\\.tsx?$' },
+      to: { path: '^exchange/(source|archive|rows|recognise|records|saft)\\.ts$', reachable: true },
+    },
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
   ],
   options: { doNotFollow: { path: 'node_modules' }, tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.json' } },

@@ -10,7 +10,7 @@ import { readChart, readMembers, renameAccount, renameMember } from '@/store/cha
 import { deleteHolding, type HoldingRow, holdingsOf, periodsWithLines, upsertHoldings } from '@/store/deliveries';
 import { addToRecord } from '@/store/record';
 import { type Context, known } from './context';
-import { holdingOf } from './loading/loadOthers';
+import { holdingOf } from './holdingOf';
 import { readTrialBalance } from './readTrialBalance';
 import { resolveFigure } from './resolveFigure';
 import { grantedAccounts, maySee, require, seesWhole, type Viewer } from './viewer';

@@ -30,8 +30,11 @@ export async function* check(ctx: Context): AsyncGenerator<CheckResult> {
     const from = performance.now();
     return { what, ...(await look()), ms: Math.round(performance.now() - from) };
   };
-  for (const { table, faults, rows } of await faultySummaries(ctx.work)) {
-    yield { what: `${table} against its lines`, ok: faults === 0, detail: faults === 0 ? `${many(rows)} sums agree` : `${many(faults)} sums disagree`, ms: 0 };
+  let from = performance.now();
+  for await (const { table, faults, rows } of faultySummaries(ctx.work)) {
+    const detail = faults === 0 ? `${many(rows)} sums agree` : `${many(faults)} sums disagree`;
+    yield { what: `${table} against its lines`, ok: faults === 0, detail, ms: Math.round(performance.now() - from) };
+    from = performance.now();
   }
   yield await timed('entries', async () => {
     const unbalanced = await unbalancedEntries(ctx.work);
@@ -95,7 +98,7 @@ async function checkSeals(ctx: Context, seals: readonly Seal[], sealed: Readonly
   if (wrong.length + gone.length > 0)
     return { ok: false, detail: `not what the record says: ${few([...new Set([...wrong.map((id) => `load ${id}`), ...gone])])}` };
   const waiting = without.length === 0 ? '' : `; not sealed yet: load ${few(without)}`;
-  return { ok: true, detail: `${many(seals.length)} of ${many(loads.length - without.length)} loads are as on record${waiting}` };
+  return { ok: true, detail: `${many(seals.length)} digests of ${many(loads.length - without.length)} loads are as on record${waiting}` };
 }
 
 async function checkKind(ctx: Context, what: (typeof SEALED_KINDS)[number], seals: readonly Seal[]): Promise<Found> {

@@ -1,7 +1,7 @@
 import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { Format, LoadKind, Mapping } from '@/contracts/mapping';
-import { notFound, ProblemError } from '@/contracts/problem';
+import type { LoadKind, Mapping } from '@/contracts/mapping';
+import { notFound } from '@/contracts/problem';
 import { exponentOf, formatAmount } from '@/core/money';
 import { guessColumns, type KnownCodes } from '@/exchange/guess';
 import { presetOf } from '@/exchange/presets';
@@ -11,46 +11,20 @@ import { missingFields, readRecords } from '@/exchange/records';
 import { UnreadableFile } from '@/exchange/source';
 import { COLUMNS } from '@/exchange/tables';
 import { mappingsFor } from '@/store/mappings';
+import type { InspectionWanted } from './askLook';
 import { type Context, known } from './context';
 import { shapeOf } from './fileShape';
-import { addJob, begunBy, outcomeOf } from './jobs/jobs';
-import type { Work } from './jobs/runJob';
+import type { Work } from './jobs/work';
 import { LineReader } from './loading/loadLines';
 import { newAccount, typeOf } from './loading/loadMasterFiles';
 import { viewerOfPerson } from './people';
 import { maySee, require, type Viewer } from './viewer';
-
-export interface InspectionWanted {
-  kind?: LoadKind | undefined;
-  format?: Format | undefined;
-  mapping?: Mapping | undefined;
-  entity?: string | undefined;
-  unknownAccounts?: 'create' | 'refuse' | undefined;
-}
 
 /** Rows of the file that are shown as they stand. */
 const ROWS_SHOWN = 12;
 /** Rows that are read to show what they would become. */
 const ROWS_TRIED = 400;
 const ENTRIES_SHOWN = 5;
-
-/** As long as one waits in front of the screen. */
-const WAIT_MS = 20_000;
-
-/** Has a kept file looked at, by a worker: whoever answers requests opens no file of anybody's. */
-export async function askLook(ctx: Context, viewer: Viewer, file: { digest: string; name: string }, wanted: InspectionWanted): Promise<object> {
-  require(viewer, 'preparer', 'load data');
-  const { digest } = file;
-  if (!/^[0-9a-f]{64}$/.test(digest) || !(await stat(join(ctx.files, digest)).catch(() => null))) throw notFound('That file');
-  const id = await ctx.write.transaction((trx) =>
-    addJob(trx, { ...begunBy(viewer), kind: 'look', subject: `file ${digest}`, label: file.name, entities: null, input: { digest, wanted } }),
-  );
-  const job = await outcomeOf(ctx, id, WAIT_MS);
-  if (job.state === 'done') return job.result as object;
-  const { problem } = (job.result ?? {}) as { problem?: { status: number; title: string; errors: ProblemError['errors'] } };
-  if (problem) throw new ProblemError(problem.status, problem.title, problem.errors);
-  return { digest, kind: wanted.kind ?? 'lines', unreadable: job.message ?? 'the file cannot be looked at' };
-}
 
 /** The work of such a look. What is wrong with the question is told to whoever asked it, as it is. */
 export async function lookAtFile({ ctx, job }: Work): Promise<{ result: object }> {

@@ -16,7 +16,7 @@ import { CHART, dice, RETAINED, randomFigure, randomLedger, TREES } from '@/core
 import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { check } from './check';
 import { addEntity } from './entities';
-import { loadFile } from './loads';
+import { loadFile } from './loading/runLoads';
 import { readLines } from './readLines';
 import { readOtherSide } from './readOtherSide';
 import { readSheet } from './readSheet';

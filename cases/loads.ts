@@ -14,8 +14,7 @@ import { insertLoad, type LoadOptions, listLoads, type NewLoad, problemsOf, read
 import { listMappings, mappingNamed } from '@/store/mappings';
 import { type Context, known } from './context';
 import { addJob } from './jobs/jobs';
-import { type KeptFile, keepFile, keptFile } from './keptFiles';
-import { runNextLoad } from './loading/runLoad';
+import { type KeptFile, keptFile } from './keptFiles';
 import { maySee, maySeeBooks, require, type Viewer } from './viewer';
 
 type Wanted = Omit<NewLoadFields, 'mapping'> & { mapping?: string | Mapping | undefined };
@@ -102,26 +101,6 @@ function readRange(text: string): { from: number; to: number } {
   if (from == null || to == null) throw wrong('replaces', `“${text}” is no range of periods; write it as 2027.04 to 2027.05`);
   if (from > to) throw wrong('replaces', `“${text}” runs backwards`);
   return { from, to };
-}
-
-const LOOK_EVERY_MS = 200;
-
-/** Runs loads in the order in which they were sent, until one of them is done. */
-export async function runLoadsUpTo(ctx: Context, id: number): Promise<void> {
-  for (;;) {
-    const load = await readLoad(ctx.work, id);
-    if (!load || load.status === 'loaded' || load.status === 'refused') return;
-    // Where another process has the lock, or one that has gone still holds it, it is waited for.
-    if ((await runNextLoad(ctx.work, ctx.files)) === null) await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS));
-  }
-}
-
-/** Loads a file from the machine itself, in this process, and waits for the outcome. */
-export async function loadFile(ctx: Context, viewer: Viewer, path: string, fields: NewLoadFields) {
-  const file = await keepFile(ctx, path.split('/').pop() ?? path, createReadStream(path));
-  const id = await queueLoad(ctx, viewer, file, fields);
-  await runLoadsUpTo(ctx, id);
-  return showLoad(ctx, viewer, id);
 }
 
 /** One load: how far it is, what came, and what was wrong. */

@@ -5,7 +5,7 @@ import type { z } from 'zod';
 import { addConnection } from '@/cases/connections';
 import type { Context } from '@/cases/context';
 import { addEntity } from '@/cases/entities';
-import { loadFile } from '@/cases/loads';
+import { loadFile } from '@/cases/loading/runLoads';
 import { addPerson, ownerOf } from '@/cases/people';
 import { pin } from '@/cases/pins';
 import { setSourceLink } from '@/cases/sourceLinks';

@@ -1,6 +1,6 @@
 import type { Readable } from 'node:stream';
 import { type Entry, fromBuffer, open as openZip, type ZipFile } from 'yauzl';
-import { bomb, CELL_MAX, COLUMNS_MAX, checkRatio, SHARED_TEXTS_MAX_BYTES, withRatio } from './limits';
+import { bomb, CELL_MAX, checkRatio, SHARED_TEXTS_MAX_BYTES, WORKBOOK_RATIO_MAX, withRatio } from './limits';
 import { UnreadableFile } from './unreadable';
 
 /** Archives (PKWARE's APPNOTE) and the workbooks that are ones (ECMA-376), looked into without believing what they say of themselves. */
@@ -61,9 +61,9 @@ export async function archiveMember(packed: Packed, name: string, onPacked?: (by
 /** What of a workbook is read into memory whole. */
 const HELD = /^xl\/(sharedStrings|styles|workbook)\.xml$|^xl\/_rels\/|^\[Content_Types\]\.xml$/;
 const LESS = 60; // <
-const GREATER = 62; // >
-const CELL_TAG = 99; // c
-const ROW_TAG = 114; // r
+const STRIDE_BYTES = 8 * 1024;
+/** As much of a sheet as one row may take, and what may stand behind the last. */
+const ROW_MAX_BYTES = 24 * 1024 ** 2;
 
 /**
  * Unfolds every part of a workbook once, keeping nothing, and looks at what it is made of: the reader of workbooks holds a
@@ -91,7 +91,7 @@ export async function measureWorkbook(packed: Packed, bytes: number): Promise<vo
         stream.on('data', (chunk: Buffer) => {
           try {
             unfolded += chunk.length;
-            checkRatio(unfolded, bytes);
+            checkRatio(unfolded, bytes, WORKBOOK_RATIO_MAX);
             held += HELD.test(entry.fileName) ? chunk.length : 0;
             if (held > SHARED_TEXTS_MAX_BYTES)
               throw new UnreadableFile(`the workbook keeps more than ${SHARED_TEXTS_MAX_BYTES / 1024 ** 2} MB of texts; save the sheet as CSV`);
@@ -132,38 +132,27 @@ function checkNothingHidden(entries: readonly Entry[], bytes: number): void {
 
 const hidden = (): UnreadableFile => new UnreadableFile('the workbook holds parts that its list leaves out; save it as .xlsx again');
 
-/** Walks the tags of a part: no text between two of them, and no row, is longer than a ledger's. */
+/**
+ * Looks for tags at a stride: where none stands in so many pieces one after the other, a text between two tags is longer
+ * than a cell's; where no row begins in as much of a sheet as a row may take, the row has no end.
+ */
 function markup(name: string): (chunk: Buffer) => void {
-  let since = 0;
-  let cells = 0;
   // Five bytes to a character, as an entity is written.
   const most = CELL_MAX * 5;
   const isSheet = /worksheets\//.test(name);
-  let pending = false;
-  const tag = (first: number | undefined, second: number | undefined): void => {
-    if (!isSheet) return;
-    if (first === CELL_TAG && (second === 32 || second === GREATER || second === 47)) cells += 1;
-    else if (first === ROW_TAG && second === 111) cells = 0;
-    if (cells > COLUMNS_MAX * 8)
-      throw new UnreadableFile(
-        `a row of the workbook has more than ${(COLUMNS_MAX * 8).toLocaleString('en')} cells; a table has at most ${COLUMNS_MAX.toLocaleString('en')} columns`,
-      );
-  };
+  let withoutTag = 0;
+  let withoutRow = 0;
   return (chunk) => {
-    let at = 0;
-    if (pending) tag(chunk[0], chunk[1]);
-    pending = false;
-    for (let next = chunk.indexOf(LESS, at); next >= 0; next = chunk.indexOf(LESS, at)) {
-      since += next - at;
-      if (since > most) break;
-      since = 0;
-      if (next + 2 < chunk.length) tag(chunk[next + 1], chunk[next + 2]);
-      else pending = next + 1 === chunk.length;
-      at = next + 1;
+    for (let at = 0; at < chunk.length; at += STRIDE_BYTES) {
+      const end = Math.min(chunk.length, at + STRIDE_BYTES);
+      const tag = chunk.indexOf(LESS, at);
+      withoutTag = tag >= 0 && tag < end ? 0 : withoutTag + end - at;
+      if (withoutTag > most)
+        throw new UnreadableFile(`a cell of the workbook has more than ${CELL_MAX.toLocaleString('en')} characters; it is no ledger, or it is damaged`);
     }
-    since += chunk.length - at;
-    if (since > most)
-      throw new UnreadableFile(`a cell of the workbook has more than ${CELL_MAX.toLocaleString('en')} characters; it is no ledger, or it is damaged`);
+    const row = isSheet ? chunk.lastIndexOf('<row') : 0;
+    withoutRow = row >= 0 ? chunk.length - row : withoutRow + chunk.length;
+    if (isSheet && withoutRow > ROW_MAX_BYTES) throw new UnreadableFile('a row of the workbook has no end; save it as .xlsx again');
   };
 }
 

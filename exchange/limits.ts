@@ -19,8 +19,9 @@ export const NESTING_MAX = 12;
 export const ELEMENTS_MAX = 10_000;
 /** What all archives unfold to, together. */
 export const UNFOLDED_MAX_BYTES = 40 * 1024 ** 3;
-/** How often its own size an archive unfolds to. Ledgers as text are packed to a tenth, in workbooks to a fortieth. */
+/** How often its own size an archive unfolds to. Ledgers as text are packed to a tenth, sheets of workbooks to a thirtieth. */
 export const RATIO_MAX = 200;
+export const WORKBOOK_RATIO_MAX = 100;
 /** Below this size the ratio says nothing. */
 export const RATIO_FROM_BYTES = 4 * 1024 ** 2;
 /** Texts that a workbook keeps once for all of its cells: they are in memory while it is read. */
@@ -96,8 +97,8 @@ export function withRatio(stream: Readable, packed: number): Readable {
 }
 
 /** @throws UnreadableFile */
-export function checkRatio(unfolded: number, packed: number): void {
-  if (unfolded > UNFOLDED_MAX_BYTES || (unfolded > RATIO_FROM_BYTES && unfolded > packed * RATIO_MAX)) throw bomb();
+export function checkRatio(unfolded: number, packed: number, ratioMax = RATIO_MAX): void {
+  if (unfolded > UNFOLDED_MAX_BYTES || (unfolded > RATIO_FROM_BYTES && unfolded > packed * ratioMax)) throw bomb();
 }
 
 export const bomb = (): UnreadableFile => new UnreadableFile('the archive unfolds to far more than its size; it is not opened. Send the file itself');

@@ -4,10 +4,12 @@ import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 import type { PoolClient } from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
+import { check } from '@/cases/check';
 import { addEntity } from '@/cases/entities';
 import { runJobsHere } from '@/cases/jobs/runJob';
 import { keepFile } from '@/cases/keptFiles';
-import { loadFile, queueLoad, showLoad } from '@/cases/loads';
+import { loadFile, runLoadsUpTo } from '@/cases/loading/runLoads';
+import { queueLoad, showLoad } from '@/cases/loads';
 import { readMarks } from '@/cases/marks';
 import { addPerson, ownerOf } from '@/cases/people';
 import { readLines } from '@/cases/readLines';
@@ -49,7 +51,7 @@ export async function bench(lines: number, say: (text: string) => void): Promise
     const scale = Math.max(1, Math.round((lines - FIXED_LINES) / SCALED_LINES));
     say(`Generating about ${lines.toLocaleString('en')} lines …`);
     const files = await writeDemoFiles(home, scale);
-    await addPerson(ctx, null, { email: 'bench@bench.example', name: 'Bench', role: 'owner', password: 'bench bench bench', entities: null });
+    await addPerson(ctx, null, { email: 'bench@bench.example', name: 'Bench', role: 'owner', password: 'rain on the slipway', entities: null });
     const owner = await ownerOf(ctx.work);
     for (const entity of ENTITIES) {
       await addEntity(ctx, owner, {
@@ -74,7 +76,7 @@ export async function bench(lines: number, say: (text: string) => void): Promise
     let peak = 0;
     const watch = setInterval(() => (peak = Math.max(peak, process.memoryUsage().rss)), 200);
     const id = await queueLoad(ctx, owner, kept, { kind: 'lines', format: 'csv' });
-    await runJobsHere(ctx);
+    await runLoadsUpTo(ctx, id);
     const load = await showLoad(ctx, owner, id);
     clearInterval(watch);
     if (load.status !== 'loaded') throw new Error(load.message ?? 'the load was refused');
@@ -85,6 +87,17 @@ export async function bench(lines: number, say: (text: string) => void): Promise
       `load       ${Math.round(rate).toLocaleString('en')} lines/s, ${seconds.toFixed(1)} s, peak memory ${Math.round(peak / 1024 ** 2)} MB (${Math.round(before / 1024 ** 2)} MB before)`,
     );
     say(`bare COPY  ${Math.round(bare).toLocaleString('en')} lines/s; the load is ${((100 * rate) / bare).toFixed(0)} % of it\n`);
+
+    const sealing = performance.now();
+    await runJobsHere(ctx);
+    say(`its digest, made right after it by a job of its own: ${((performance.now() - sealing) / 1000).toFixed(1)} s`);
+    const checking = performance.now();
+    const faults: string[] = [];
+    for await (const { what, ok, detail, ms } of check(ctx)) {
+      if (!ok) faults.push(`${what}: ${detail}`);
+      if (ms > 1_000) say(`  check of ${what}: ${(ms / 1000).toFixed(1)} s, ${detail}`);
+    }
+    say(`check of everything: ${((performance.now() - checking) / 1000).toFixed(1)} s, ${faults.length === 0 ? 'all holds' : faults.join('; ')}\n`);
 
     const duck = await duckOver(files.lines, files.chart);
     const year = '&from=2027.01&to=2027.06';

@@ -3,7 +3,7 @@ import { stdin, stdout } from 'node:process';
 import { createInterface } from 'node:readline/promises';
 import { parseArgs } from 'node:util';
 import { check } from '@/cases/check';
-import { loadFile } from '@/cases/loads';
+import { loadFile } from '@/cases/loading/runLoads';
 import { addPerson, makeToken, ownerOf } from '@/cases/people';
 import { newLoadSchema, newPersonSchema } from '@/contracts/bodies';
 import { demoFeedDay, demoFeedEntry } from '@/demo/feed';
@@ -41,9 +41,9 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
     const { test } = await import('./test');
     process.exitCode = await test(say);
   },
-  async soak() {
+  async soak([part]) {
     const { soak } = await import('./soak');
-    process.exitCode = await soak(say);
+    process.exitCode = await soak(say, part);
   },
   async worker() {
     await withInstallation(async ({ env }) => {
@@ -106,10 +106,12 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
   async check() {
     await withInstallation(async ({ ctx }) => {
       let faults = 0;
-      for await (const { what, ok, detail } of check(ctx)) {
-        say(`${ok ? '✓' : '✗'} ${what}: ${detail}`);
+      const from = performance.now();
+      for await (const { what, ok, detail, ms } of check(ctx)) {
+        say(`${ok ? '✓' : '✗'} ${what}: ${detail}${ms >= 100 ? ` (${(ms / 1000).toFixed(1)} s)` : ''}`);
         if (!ok) faults += 1;
       }
+      say(`Checked in ${((performance.now() - from) / 1000).toFixed(1)} s`);
       if (faults > 0) throw new SetupError(`${faults} ${faults === 1 ? 'check' : 'checks'} failed`);
     });
   },

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Knex } from 'knex';
 import { type Context, closeContext, makeContext } from '@/cases/context';
-import { loadFile } from '@/cases/loads';
+import { loadFile } from '@/cases/loading/runLoads';
 import { addPerson, ownerOf } from '@/cases/people';
 import type { Viewer } from '@/cases/viewer';
 import { seedDemo } from '@/demo/seed';

@@ -8,6 +8,8 @@ import { join, resolve } from 'node:path';
 /** A PostgreSQL server of our own on loopback. */
 export interface Server {
   url: string;
+  /** Where its data lie. */
+  data: string;
   /** Stops the server if this process started it. */
   stop(): void;
   /** Watches over it: whenever it has died it is started again on the same port, saying so. Until it is stopped. */
@@ -72,7 +74,7 @@ export async function startPostgres(home: string, durable = true): Promise<Serve
   const watch = (say: (text: string) => void): void => {
     watching ??= setInterval(() => look(say), WATCH_MS);
   };
-  return { url, stop, watch };
+  return { url, data, stop, watch };
 }
 
 /** How often it is looked whether the server is there, and how long it is waited at the most when it does not come. */

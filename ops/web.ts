@@ -1,8 +1,9 @@
 import { randomBytes, randomUUID } from 'node:crypto';
+import { setMaxListeners } from 'node:events';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import type { Socket } from 'node:net';
 import next from 'next';
-import { methodsOf } from '@/contracts/openapi';
+import { methodsOf, ROUTES } from '@/contracts/openapi';
 import { type Asking, answering } from '@/store/asking';
 import { openLog } from '@/store/log';
 import { peerOf, trustedProxies } from './peer';
@@ -79,6 +80,8 @@ async function front(request: IncomingMessage, response: ServerResponse): Promis
   if (stopping) response.setHeader('connection', 'close');
 
   const gone = new AbortController();
+  // One question of a screen is many of the store's, and each listens.
+  setMaxListeners(0, gone.signal);
   const asking: Asking = { id, signal: gone.signal, person: null };
   underWay.add(response);
   response.on('close', () => {
@@ -106,8 +109,11 @@ async function front(request: IncomingMessage, response: ServerResponse): Promis
     problem(response, refusal.status, refusal.title);
     return letGo(request, response);
   }
-  if (isApi) response.setHeader('content-security-policy', "default-src 'none'; frame-ancestors 'none'");
-  else {
+  if (isApi) {
+    response.setHeader('content-security-policy', "default-src 'none'; frame-ancestors 'none'");
+    // Opened in a browser, an answer is a file; what is to be looked at in place says so itself.
+    response.setHeader('content-disposition', 'attachment; filename="answer.json"');
+  } else {
     const policy = policyWith(randomBytes(16).toString('base64'));
     // The pages find the nonce for their own scripts in the request, the browser in the answer.
     say(request, { 'content-security-policy': policy });
@@ -223,7 +229,16 @@ process.on('SIGINT', stop);
 // Whoever started this has gone: nothing would stop it any more.
 process.on('disconnect', stop);
 
-server.listen(Number(port), hostname, () => {
-  log.info({ hostname, port: Number(port) }, 'listening');
+server.listen(Number(port), hostname, () => void ready());
+
+/** Every route is asked once, by nobody, before anybody is: what it needs is loaded then, and not while others wait. */
+async function ready(): Promise<void> {
+  const from = performance.now();
+  for (const { method, path } of ROUTES) {
+    if (method !== 'get') continue;
+    const asked = await fetch(`http://${hostname}:${port}/api/v1${path.replaceAll(/\{\w+\}/g, '1')}`).catch(() => null);
+    await asked?.arrayBuffer().catch(() => null);
+  }
+  log.info({ hostname, port: Number(port), ms: Math.round(performance.now() - from) }, 'listening');
   process.send?.('listening');
-});
+}

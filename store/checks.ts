@@ -1,11 +1,10 @@
 import { type Db, rowsOf } from './db';
 import { SUMMARIES } from './layers';
 
-/** Recomputes every summary, load by load, from the lines themselves. */
-export async function faultySummaries(db: Db): Promise<{ table: string; faults: number; rows: number }[]> {
+/** Recomputes every summary, load by load, from the lines themselves, one after the other. */
+export async function* faultySummaries(db: Db): AsyncGenerator<{ table: string; faults: number; rows: number }> {
   const slots = await rowsOf<{ slot: number }>(db, 'select slot from dimension order by slot');
   const members = slots.map(({ slot }) => `select l.*, ${Number(slot)}::smallint as slot, d${Number(slot)} as member from layers l`);
-  const found: { table: string; faults: number; rows: number }[] = [];
   for (const [table, keys] of SUMMARIES) {
     if (table === 'balance_member' && members.length === 0) continue;
     const source = table === 'balance_member' ? `(${members.join(' union all ')})` : 'layers';
@@ -26,9 +25,8 @@ export async function faultySummaries(db: Db): Promise<{ table: string; faults: 
          from truth t full join kept k using (${keys}, load)) d
        where count <> 0 or debit <> 0 or credit <> 0`,
     );
-    found.push({ table, faults: row?.faults ?? 0, rows: row?.rows ?? 0 });
+    yield { table, faults: row?.faults ?? 0, rows: row?.rows ?? 0 };
   }
-  return found;
 }
 
 /** How many entries have visible lines that do not sum to nothing. */

@@ -29,7 +29,8 @@ interface Lane {
   /** Where its heavy questions are asked; the pool itself if all of its questions count as heavy. */
   heavy: Knex;
   share: FairShare;
-  weighs: boolean;
+  /** Among how many questions at once it is found out which are heavy; null: all are. Planning one can take a core as well. */
+  weighing: FairShare | null;
 }
 const lanes = new WeakMap<Knex, Lane>();
 
@@ -50,21 +51,21 @@ const pool = (url: string, name: string, max: number, timeoutMs: number | null):
 export function connect(url: string): Knex {
   const light = pool(url, 'just-thread', POOL_SIZE, INTERACTIVE_TIMEOUT_MS);
   const heavy = pool(url, 'just-thread heavy', HEAVY_PLACES, INTERACTIVE_TIMEOUT_MS);
-  lanes.set(light, { heavy, share: new FairShare(HEAVY_PLACES, HEAVY_EACH, HEAVY_WAIT_MS), weighs: true });
+  lanes.set(light, { heavy, share: new FairShare(HEAVY_PLACES, HEAVY_EACH, HEAVY_WAIT_MS), weighing: new FairShare(HEAVY_PLACES + 2, 2, HEAVY_WAIT_MS) });
   return light;
 }
 
 /** A pool of few connections for questions that somebody chose to wait for. */
 export function connectPatiently(url: string): Knex {
   const db = pool(url, 'just-thread patient', 2, PATIENT_TIMEOUT_MS);
-  lanes.set(db, { heavy: db, share: new FairShare(2, 1, PATIENT_TIMEOUT_MS), weighs: false });
+  lanes.set(db, { heavy: db, share: new FairShare(2, 1, PATIENT_TIMEOUT_MS), weighing: null });
   return db;
 }
 
 /** A pool for loads, checks and other long work: no statement timeout. A load takes up to four connections. */
 export function connectForWork(url: string): Knex {
   const db = pool(url, 'just-thread work', 6, null);
-  lanes.set(db, { heavy: db, share: new FairShare(4, 2, PATIENT_TIMEOUT_MS), weighs: false });
+  lanes.set(db, { heavy: db, share: new FairShare(4, 2, PATIENT_TIMEOUT_MS), weighing: null });
   return db;
 }
 
@@ -86,9 +87,9 @@ export async function rowsOf<Row>(db: Db, sql: string, bindings: readonly unknow
   const from = performance.now();
   try {
     if (!asking || !lane) return (await raw<Row>(db, sql, bindings)).rows;
-    const heavy = !lane.weighs || (readsLines(sql) && (await costOf(db, sql, bindings, asking)) > HEAVY_COST);
+    const heavy = lane.weighing === null || (readsLines(sql) && (await costOf(db, lane.weighing, sql, bindings, asking)) > HEAVY_COST);
     if (!heavy) return await cancellable<Row>(db, sql, bindings, asking);
-    return await lane.share.run(asking.person ?? asking.id, asking.signal, () => cancellable<Row>(lane.heavy, sql, bindings, asking));
+    return await lane.share.run(placeOf(asking), asking.signal, () => cancellable<Row>(lane.heavy, sql, bindings, asking));
   } finally {
     const ms = Math.round(performance.now() - from);
     if (ms > SLOW_MS) log().warn({ request: asking?.id, person: asking?.person, ms, sql: sql.replace(/\s+/g, ' ').slice(0, 400) }, 'slow question');
@@ -101,8 +102,12 @@ const raw = <Row>(db: Db, sql: string, bindings: readonly unknown[]): Promise<{ 
 /** Sums answer at once; only what reads lines can be heavy. */
 const readsLines = (sql: string): boolean => /\bline\b/.test(sql);
 
-async function costOf(db: Db, sql: string, bindings: readonly unknown[], asking: Asking): Promise<number> {
-  const [row] = await cancellable<{ 'QUERY PLAN': [{ Plan: { 'Total Cost': number } }] }>(db, `explain (format json) ${sql}`, bindings, asking);
+/** Whose share it counts against. */
+const placeOf = (asking: Asking): string => asking.person ?? asking.id;
+
+async function costOf(db: Db, weighing: FairShare, sql: string, bindings: readonly unknown[], asking: Asking): Promise<number> {
+  const explain = () => cancellable<{ 'QUERY PLAN': [{ Plan: { 'Total Cost': number } }] }>(db, `explain (format json) ${sql}`, bindings, asking);
+  const [row] = await weighing.run(placeOf(asking), asking.signal, explain);
   return row?.['QUERY PLAN'][0].Plan['Total Cost'] ?? 0;
 }
 

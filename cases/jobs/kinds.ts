@@ -1,10 +1,10 @@
 import { pullConnection, pullPutAside } from '../connections';
 import type { Context } from '../context';
 import { lookAtFile } from '../inspectFile';
-import { runLoadsUpTo } from '../loads';
+import { runLoadsUpTo } from '../loading/runLoads';
 import { sealLoad } from '../sealLoad';
 import type { JobKind } from './jobs';
-import type { Work } from './runJob';
+import type { Work } from './work';
 
 /** What a job may take, beyond which the process that works at it is ended. */
 export interface Limits {

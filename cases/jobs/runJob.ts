@@ -7,17 +7,7 @@ import type { Context } from '../context';
 import { refuseLoadUnderWay } from '../loading/runLoad';
 import type { JobKind } from './jobs';
 import { KINDS } from './kinds';
-
-/** Thrown out of a job that somebody asked to stop. */
-export class JobCancelled extends Error {}
-
-/** What the work of a job is given. */
-export interface Work {
-  ctx: Context;
-  job: JobRow;
-  /** Says how far it is. @throws JobCancelled if it was asked to stop */
-  tell(progress: number, message?: string): Promise<void>;
-}
+import { JobCancelled } from './work';
 
 const BEAT_MS = 5_000;
 /** Whoever works at a job ends before it does so often: then it is the job. */

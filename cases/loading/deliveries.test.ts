@@ -21,7 +21,7 @@ import { addEntity } from '../entities';
 import { inspectFile } from '../inspectFile';
 import { runJobsHere } from '../jobs/runJob';
 import { keepFile } from '../keptFiles';
-import { cancelLoad, loadFile, problemsTable, queueLoad, showLoad } from '../loads';
+import { cancelLoad, problemsTable, queueLoad, showLoad } from '../loads';
 import { writeNote } from '../notes';
 import { pin } from '../pins';
 import { proveLoad } from '../proveLoad';
@@ -29,6 +29,7 @@ import { readAttachment, readDocument } from '../readDocument';
 import { readEntry } from '../readEntry';
 import { readTrialBalance } from '../readTrialBalance';
 import { readSourceLinks, setSourceLink } from '../sourceLinks';
+import { loadFile } from './runLoads';
 
 let fresh: Fresh;
 let feed: LedgerFeed;

@@ -8,12 +8,13 @@ import { check } from '../check';
 import { addEntity } from '../entities';
 import { runJobsHere } from '../jobs/runJob';
 import { keepFile } from '../keptFiles';
-import { loadFile, queueLoad, showLoad } from '../loads';
+import { queueLoad, showLoad } from '../loads';
 import { pin, showPin } from '../pins';
 import { readLines } from '../readLines';
 import { readTotals } from '../readTotals';
 import { readTrialBalance } from '../readTrialBalance';
 import { readStatement } from '../statements/readStatement';
+import { loadFile } from './runLoads';
 
 let fresh: Fresh;
 const HEADER = 'entry,line,date,account,debit,credit,description,dim:unit';

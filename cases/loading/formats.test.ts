@@ -14,9 +14,9 @@ import { addEntity } from '../entities';
 import { allLines, type ExportFormat, exportData } from '../exportData';
 import { inspectFile } from '../inspectFile';
 import { keepFile } from '../keptFiles';
-import { loadFile } from '../loads';
 import { readTrialBalance } from '../readTrialBalance';
 import { resolveFigure } from '../resolveFigure';
+import { loadFile } from './runLoads';
 
 let one: Fresh;
 let two: Fresh;

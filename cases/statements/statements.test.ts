@@ -9,7 +9,7 @@ import { parseAmount } from '@/core/money';
 import { type Outline, OutlineError, outlineFaults, shareOf, usualOutline, valuesOf } from '@/core/statement';
 import { demoInstallation, type Fresh, freshInstallation } from '@/ops/fresh';
 import { addEntity } from '../entities';
-import { loadFile } from '../loads';
+import { loadFile } from '../loading/runLoads';
 import { readLines } from '../readLines';
 import { readSheet } from '../readSheet';
 import { readTotals } from '../readTotals';

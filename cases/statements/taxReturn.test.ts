@@ -4,7 +4,7 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import { linesShape, statementShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
 import { demoInstallation, type Fresh } from '@/ops/fresh';
-import { loadFile } from '../loads';
+import { loadFile } from '../loading/runLoads';
 import { readLines } from '../readLines';
 import { readTrialBalance } from '../readTrialBalance';
 import { listStatements } from './outlines';

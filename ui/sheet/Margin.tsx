@@ -8,7 +8,7 @@ import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/Providers';
 import { ROW_PX } from './Grid';
-import { INK } from './marginItems';
+import { INK } from './ink';
 
 const HEAD_PX = 27;
 const GAP_PX = 6;

@@ -1,6 +1,7 @@
 import { type ReactNode, useMemo } from 'react';
 import { subjectKey } from '../thread/subject';
 import type { GridRow } from './Grid';
+import { INK } from './ink';
 import type { MarginItem } from './Margin';
 import type { SheetModel, SheetRow } from './model';
 
@@ -34,9 +35,6 @@ export function useMarginItems(
     return draft ? [...items, draft] : items;
   }, [model, notes, pins, draft]);
 }
-
-/** Whose hand wrote it. */
-export const INK = { preparer: 'text-preparer', reviewer: 'text-reviewer', reader: 'text-soft' } as const;
 
 /** A mark beside each row that has a note or a pin, in the ink of whoever wrote it. */
 export function marksOf(items: MarginItem[]): Map<number, ReactNode> {

@@ -1,4 +1,4 @@
-import { askLook } from '@/cases/inspectFile';
+import { askLook } from '@/cases/askLook';
 import { answer } from '../../answer';
 import { readUpload } from '../../upload';
 

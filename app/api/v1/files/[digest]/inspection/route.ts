@@ -1,4 +1,4 @@
-import { askLook } from '@/cases/inspectFile';
+import { askLook } from '@/cases/askLook';
 import { inspectionSchema } from '@/contracts/bodies';
 import { answer, body } from '../../../../answer';
 

@@ -1,0 +1,13 @@
+import type { JobRow } from '@/store/jobs';
+import type { Context } from '../context';
+
+/** Thrown out of a job that somebody asked to stop. */
+export class JobCancelled extends Error {}
+
+/** What the work of a job is given. */
+export interface Work {
+  ctx: Context;
+  job: JobRow;
+  /** Says how far it is. @throws JobCancelled if it was asked to stop */
+  tell(progress: number, message?: string): Promise<void>;
+}

@@ -1,11 +1,12 @@
-import { cookies } from 'next/headers';
+import { cookies, headers } from 'next/headers';
 import { context } from '@/cases/context';
 import { viewerOfSession } from '@/cases/people';
 import type { Viewer } from '@/cases/viewer';
-import { SESSION_COOKIE } from './api/answer';
+import { cookieName, isSecure } from './api/answer';
 
 /** Who is looking at a page, or null. */
 export async function signedIn(): Promise<Viewer | null> {
-  const secret = (await cookies()).get(SESSION_COOKIE)?.value;
+  const secure = isSecure({ headers: (await headers()) as Headers });
+  const secret = (await cookies()).get(cookieName(secure))?.value;
   return secret ? viewerOfSession(context(), secret) : null;
 }

@@ -5,6 +5,7 @@ import { type Catalogue, newestLoad, readCatalogue } from '@/store/catalogue';
 import { connect, connectForWork, connectPatiently, disconnect } from '@/store/db';
 import { controlAccounts } from '@/store/documents';
 import { type Extents, readExtents } from '@/store/extents';
+import { FairShare } from '@/store/fairShare';
 import { ANCHORS_FILE, keepAnchors } from '@/store/record';
 
 export { whoAsks } from '@/store/asking';
@@ -23,6 +24,8 @@ export interface Context {
   write: Knex;
   /** Loads and other long work. */
   work: Knex;
+  /** Questions that are worked at together: of one person so many as a screen asks at once. */
+  questions: FairShare;
   /** Folder of uploaded files, by digest. */
   files: string;
   /** Folder of all that is kept beside the database. */
@@ -33,6 +36,10 @@ export interface Context {
 
 /** So many lines are read one by one within the time that a screen waits for an answer. */
 const HEAVY_LINES = 1_500_000;
+
+const QUESTIONS = 48;
+const QUESTIONS_EACH = 8;
+const QUESTIONS_WAIT_MS = 60_000;
 
 let current: Context | null = null;
 
@@ -55,6 +62,7 @@ export function makeContext(env: NodeJS.ProcessEnv): Context {
     write,
     work: connectForWork(env.JUST_THREAD_WORK_URL ?? url),
     patient: connectPatiently(env.DATABASE_READ_URL ?? url),
+    questions: new FairShare(QUESTIONS, QUESTIONS_EACH, QUESTIONS_WAIT_MS),
     heavyLines: Number(env.JUST_THREAD_HEAVY_LINES ?? HEAVY_LINES),
     files,
     home,

@@ -9,6 +9,7 @@ import { ACCOUNT_COLUMNS, DIMENSION_COLUMNS, LINE_COLUMNS } from '@/exchange/tab
 import { type Table, type Written, writeAds, writeCsv, writeFec, writeJson, writeXlsx } from '@/exchange/writers';
 import { readChart, readMembers } from '@/store/charts';
 import { counterpartyNames, type StoredLine } from '@/store/lines';
+import { addToRecord, type Head } from '@/store/record';
 import type { Context } from './context';
 import { linesOfFigure } from './linesOfFigure';
 import { readTrialBalance } from './readTrialBalance';
@@ -21,6 +22,8 @@ export interface Exported {
   stream: Readable;
   fileName: string;
   mediaType: string;
+  /** The record's head with the entry of this export. */
+  head: Head;
 }
 
 const MEDIA: Record<ExportFormat, [extension: string, mediaType: string]> = {
@@ -43,9 +46,20 @@ export async function exportData(
   const wide: ScopeParams = { ...scope, ...(scope.from || scope.to || scope.window ? {} : { window: 'everything' as const }) };
   const asked = await resolveFigure(ctx, viewer, wide);
   const [extension, mediaType] = MEDIA[format];
-  const fileName = `${what}-${asked.figure.entities.join('-')}.${extension}`;
-  return { stream: await streamOf(ctx, viewer, asked, wide, what, format), fileName, mediaType };
+  const stream = await streamOf(ctx, viewer, asked, wide, what, format);
+  const head = await ctx.write.transaction((trx) =>
+    addToRecord(trx, {
+      ...{ person: viewer.id, personName: viewer.name, act: 'exported', subject: `figure:${asked.address}` },
+      detail: { what, format, load: asked.figure.load ?? asked.known.newest },
+    }),
+  );
+  // The file bears the entry that tells of it, and so how far the record went then: formats have no room for it inside.
+  const fileName = `${what}-${asked.figure.entities.join('-')}-record-${head.number}-${head.hash.slice(0, HASH_SHOWN)}.${extension}`;
+  return { stream, fileName, mediaType, head };
 }
+
+/** Letters of a hash that a file's name bears; the whole stands in the answer's header. */
+const HASH_SHOWN = 16;
 
 async function streamOf(
   ctx: Context,

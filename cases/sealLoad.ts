@@ -12,7 +12,7 @@ const TELL_EVERY_MS = 1_000;
  * Keeps a digest of all that a load laid down, beside it and in the record of who did what: whatever is changed by hand
  * from then on, `check` finds.
  */
-export async function sealLoad(ctx: Context, id: number, tell: (progress: number) => Promise<void>): Promise<{ message: string }> {
+export async function sealLoad(ctx: Context, id: number, tell: (progress: number) => Promise<void>): Promise<{ message?: string }> {
   const load = await readLoad(ctx.work, id);
   if (load?.status !== 'loaded') return { message: 'there is nothing to seal' };
   let rows = 0;
@@ -32,5 +32,5 @@ export async function sealLoad(ctx: Context, id: number, tell: (progress: number
       detail: { seals: seals.map(({ what, rows: many, digest }) => ({ what, rows: many, digest })) },
     });
   });
-  return { message: `${rows} rows` };
+  return {};
 }

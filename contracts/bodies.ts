@@ -51,7 +51,7 @@ export const newEntitySchema = z.strictObject({
 });
 
 /** Long enough for a sentence, short enough to be hashed. */
-const password = z.string().min(1).max(200);
+const password = z.string().min(1).max(128, 'a password has at most 128 characters');
 const role = z.enum(['owner', 'preparer', 'reviewer', 'reader']);
 const grantedMembers = z.record(z.string(), z.array(z.string().min(1)).min(1));
 const grantedAccounts = z.string().min(1).max(2_000).nullable();

@@ -1,4 +1,4 @@
-import { createReadStream, rmSync, statSync } from 'node:fs';
+import { createReadStream, statSync } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
@@ -177,8 +177,7 @@ export async function bench(lines: number, say: (text: string) => void): Promise
       );
     }
   } finally {
-    await installation.close();
-    rmSync(home, { recursive: true, force: true });
+    await installation.destroy();
   }
 }
 

@@ -1,4 +1,4 @@
-import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, statSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -15,6 +15,8 @@ export interface Installation {
   /** Its own PostgreSQL; null where it uses one that is there. */
   server: Server | null;
   close(): Promise<void>;
+  /** Closes it, and takes away all that was kept: for an installation that is thrown away. */
+  destroy(): Promise<void>;
 }
 
 export const homeOf = (env: NodeJS.ProcessEnv): string => env.JUST_THREAD_HOME ?? '.local';
@@ -51,13 +53,19 @@ export async function openInstallation(env: NodeJS.ProcessEnv, durable = true, s
     if (!addresses.apart) say('The role of DATABASE_URL may make no roles, so everything connects as that one; docs/security.md says how to part them.');
     const full = { ...env, DATABASE_URL: addresses.web, JUST_THREAD_WORK_URL: addresses.work, JUST_THREAD_HOME: homeOf(env) };
     const ctx = makeContext(full);
+    const close = async (): Promise<void> => {
+      await closeContext(ctx);
+      server?.stop();
+    };
     return {
       ctx,
       env: full,
       server,
-      async close() {
-        await closeContext(ctx);
-        server?.stop();
+      close,
+      async destroy() {
+        await close();
+        if (server) rmSync(join(server.data, '..'), { recursive: true, force: true });
+        rmSync(homeOf(env), { recursive: true, force: true });
       },
     };
   } catch (error) {

@@ -3,6 +3,8 @@ import { setMaxListeners } from 'node:events';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import type { Socket } from 'node:net';
 import next from 'next';
+import { context } from '@/cases/context';
+import { writeLooks } from '@/cases/looked';
 import { methodsOf, ROUTES } from '@/contracts/openapi';
 import { type Asking, answering } from '@/store/asking';
 import { openLog } from '@/store/log';
@@ -41,6 +43,7 @@ const handle = app.getRequestHandler();
 let stopping = false;
 const underWay = new Set<ServerResponse>();
 const connections = new Map<string, number>();
+const receiving = new WeakMap<Socket, IncomingMessage>();
 
 const server = createServer({ headersTimeout: HEADERS_MS, requestTimeout: REQUEST_MS, keepAliveTimeout: 65_000 }, (request, response) => {
   front(request, response).catch((error: Error) => {
@@ -55,12 +58,15 @@ server.on('connection', (socket: Socket) => {
   const many = (connections.get(from) ?? 0) + 1;
   if (many > CONNECTIONS_EACH && trusted.length === 0 && !isLoopback(from)) return void socket.destroy();
   connections.set(from, many);
-  socket.on('timeout', () => socket.destroy());
   socket.on('close', () => {
     const left = (connections.get(from) ?? 1) - 1;
     if (left === 0) connections.delete(from);
     else connections.set(from, left);
   });
+});
+server.on('timeout', (socket: Socket) => {
+  // Who has said all and waits for the answer is not silent.
+  if (receiving.get(socket)?.complete !== true) socket.destroy();
 });
 server.on('clientError', (_error, socket) => {
   if (socket.writable) socket.end('HTTP/1.1 400 Bad Request\r\nconnection: close\r\n\r\n');
@@ -193,11 +199,8 @@ function problem(response: ServerResponse, status: number, title: string): void 
 
 /** A client that stops sending in the middle of its request holds nothing for long. */
 function watchSilence(request: IncomingMessage): void {
-  const { socket } = request;
-  socket.setTimeout(SILENT_MS);
-  const over = (): void => void socket.setTimeout(0);
-  request.once('end', over);
-  request.once('close', over);
+  receiving.set(request.socket, request);
+  request.socket.setTimeout(SILENT_MS);
 }
 
 /** What is left of a body that nobody reads is thrown away for a moment, and its connection closed if more is to come. */
@@ -220,9 +223,17 @@ function stop(): void {
   stopping = true;
   log.info({ underWay: underWay.size }, 'stopping');
   for (const response of underWay) if (!response.headersSent) response.setHeader('connection', 'close');
-  server.close(() => process.exit(0));
-  server.closeIdleConnections();
-  setTimeout(() => process.exit(0), DRAIN_MS).unref();
+  server.close(() => void end());
+  // A connection that is kept open and has nothing under way holds nobody up.
+  setInterval(() => server.closeIdleConnections(), 100).unref();
+  setTimeout(() => void end(), DRAIN_MS).unref();
+}
+
+/** What was looked at last is written down before the end. */
+async function end(): Promise<void> {
+  const ctx = context();
+  await Promise.race([writeLooks(ctx), new Promise((resolve) => setTimeout(resolve, 2_000))]).catch(() => {});
+  process.exit(0);
 }
 process.on('SIGTERM', stop);
 process.on('SIGINT', stop);

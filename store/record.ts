@@ -50,8 +50,9 @@ export interface Head {
 /**
  * Adds to the record, in the transaction of what was done.
  * @param db a transaction: an act is on record if and only if it was done
+ * @returns the record's new head
  */
-export async function addToRecord(db: Knex.Transaction, { person, personName, act, subject, detail }: Act): Promise<void> {
+export async function addToRecord(db: Knex.Transaction, { person, personName, act, subject, detail }: Act): Promise<Head> {
   await db.raw('select pg_advisory_xact_lock(?)', [RECORD_LOCK]);
   const last = await readHead(db);
   const entry = {
@@ -67,6 +68,7 @@ export async function addToRecord(db: Knex.Transaction, { person, personName, ac
   const hash = hashOf(entry);
   await db('record').insert({ ...entry, detail: JSON.stringify(detail), hash });
   db.executionPromise.then(() => anchor({ number: entry.id, hash }, entry.at)).catch(() => {}); // what was rolled back has no anchor
+  return { number: entry.id, hash };
 }
 
 export async function readHead(db: Db): Promise<Head> {

@@ -2,13 +2,16 @@ import type { z } from 'zod';
 import { ZodError } from 'zod';
 import { connectionFault } from '@/cases/connectionFault';
 import { type Context, context, logged, NoTurn, whoAsks } from '@/cases/context';
+import { looked } from '@/cases/looked';
 import { type From, viewerOfSession, viewerOfToken } from '@/cases/people';
 import { tookTooLong } from '@/cases/tookTooLong';
 import type { Viewer } from '@/cases/viewer';
 import { notFound, ProblemError } from '@/contracts/problem';
 import { readQuery } from '@/contracts/scope';
 
-export const SESSION_COOKIE = 'just_thread_session';
+/** Under https a browser takes the cookie from this host alone, and from no part of it (`__Host-`, RFC 6265bis). */
+const COOKIE = 'just_thread_session';
+export const cookieName = (secure: boolean): string => (secure ? `__Host-${COOKIE}` : COOKIE);
 
 /** Every route is one of these: check who asks, call one use case, send the answer or the problem. */
 export interface Asking {
@@ -29,7 +32,10 @@ export function answer(use: (asking: Asking, path: Record<string, string>) => Pr
       const viewer = await viewerOf(ctx, request);
       const asking = whoAsks();
       if (asking) asking.person = viewer.email;
-      const value = await use({ ctx, viewer, request, params: new URL(request.url).searchParams }, await route.params);
+      const work = async (): Promise<unknown> => use({ ctx, viewer, request, params: new URL(request.url).searchParams }, await route.params);
+      // Whoever asks very much at once waits for their own before any of it is begun; what changes something waits for nobody.
+      const value = asking && request.method === 'GET' ? await ctx.questions.run(viewer.email, asking.signal, work) : await work();
+      if (request.method === 'GET') looked(ctx, viewer, new URL(request.url));
       return value instanceof Response ? value : Response.json(value ?? null, { status, headers: { 'cache-control': 'private, no-store' } });
     });
 }
@@ -114,9 +120,10 @@ export async function viewerOf(ctx: Context, request: Request): Promise<Viewer> 
 }
 
 export function sessionOf(request: Request): string | null {
+  const wanted = cookieName(isSecure(request));
   for (const part of (request.headers.get('cookie') ?? '').split(';')) {
     const [name, value] = part.trim().split('=');
-    if (name === SESSION_COOKIE && value) return value;
+    if (name === wanted && value) return value;
   }
   return null;
 }
@@ -129,7 +136,7 @@ const SCHEME = 'x-just-thread-scheme';
 /** Where a request comes from: the peer, or what a proxy that is trusted says of it. */
 export const fromOf = (request: Request): From => ({ address: request.headers.get(PEER) ?? '', agent: request.headers.get('user-agent') ?? '' });
 
-export const isSecure = (request: Request): boolean => request.headers.get(SCHEME) === 'https';
+export const isSecure = (request: Pick<Request, 'headers'>): boolean => request.headers.get(SCHEME) === 'https';
 
 /** A change that a browser makes must come from our own pages. */
 export function checkOrigin(request: Request): void {

@@ -34,7 +34,7 @@ export function SourcesPage() {
             { label: 'Every', width: 'w-24' },
             { label: 'State' },
             { label: 'Last pulled', width: 'w-40' },
-            { label: '', width: 'w-56' },
+            { label: '', width: 'w-72' },
           ]}
         >
           {sources.data.rows.map((c) => (
@@ -67,7 +67,12 @@ export function SourcesPage() {
               <Td>{c.pulledAt ? momentText(c.pulledAt) : 'never'}</Td>
               <Td>
                 <span className="flex justify-end gap-2">
-                  <button type="button" className="button h-7" disabled={!['idle', 'failed'].includes(c.state)} onClick={() => pull.mutate(c.id)}>
+                  <button
+                    type="button"
+                    className="button h-7 whitespace-nowrap"
+                    disabled={!['idle', 'failed'].includes(c.state)}
+                    onClick={() => pull.mutate(c.id)}
+                  >
                     {c.state === 'failed' ? 'Try again' : 'Pull what is new'}
                   </button>
                   {role === 'owner' && (

@@ -39,10 +39,10 @@ export function WorkPage() {
           label="Work"
           fixed
           columns={[
-            { label: 'Work', width: 'w-44' },
+            { label: 'Work', width: 'w-40' },
             { label: 'Of' },
-            { label: 'State', width: 'w-[30%]' },
-            { label: 'Begun by', width: 'w-36' },
+            { label: 'State', width: 'w-[24%]' },
+            { label: 'Begun by', width: 'w-28' },
             { label: 'Sent', width: 'w-36' },
             { label: 'Took', width: 'w-20', right: true },
             { label: '', width: 'w-20' },
@@ -111,5 +111,6 @@ function State({ job }: { job: Job }) {
 function tookText({ begunAt, finishedAt }: Job): string {
   if (!begunAt || !finishedAt) return '';
   const seconds = (Date.parse(finishedAt) - Date.parse(begunAt)) / 1000;
+  if (seconds < 0.1) return '< 0.1 s';
   return seconds < 60 ? `${seconds.toFixed(1)} s` : `${Math.floor(seconds / 60)} min ${Math.round(seconds % 60)} s`;
 }

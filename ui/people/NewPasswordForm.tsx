@@ -2,6 +2,7 @@
 
 import { type FormEvent, useState } from 'react';
 import { ask, type ProblemAnswer } from '../query/client';
+import { PasswordField } from './PasswordField';
 
 /** Chooses a password by a link that an owner handed over; its secret stands behind the # and is in no log. */
 export function NewPasswordForm() {
@@ -33,14 +34,10 @@ export function NewPasswordForm() {
           <p className="mb-4 text-[13px] text-soft">
             At least 12 characters. Several words that do not belong together are hard to guess and easy to keep in mind.
           </p>
-          <label className="mb-1 block text-soft" htmlFor="password">
-            Password
-          </label>
-          <input id="password" name="password" type="password" autoComplete="new-password" required className="field mb-3 w-full" />
-          <label className="mb-1 block text-soft" htmlFor="again">
-            The same again
-          </label>
-          <input id="again" name="again" type="password" autoComplete="new-password" required className="field w-full" />
+          <div className="grid gap-3">
+            <PasswordField id="password" name="password" label="Password" now="new-password" />
+            <PasswordField id="again" name="again" label="The same again" now="new-password" />
+          </div>
           <p role="alert" className="min-h-8 pt-2 text-warn">
             {fault}
           </p>

@@ -2,6 +2,7 @@
 
 import { type FormEvent, useState } from 'react';
 import { ask, type ProblemAnswer } from '../query/client';
+import { PasswordField } from './PasswordField';
 
 export function SignInForm({ to }: { to: string }) {
   const [fault, setFault] = useState<string | null>(null);
@@ -30,14 +31,11 @@ export function SignInForm({ to }: { to: string }) {
         <p className="mt-1 mb-7 text-soft">Follow any figure down to the lines behind it.</p>
         <form onSubmit={submit} className="border border-rule bg-sheet p-6">
           <h1 className="mb-4 font-book text-[18px] font-semibold">Sign in</h1>
-          <label className="mb-1 block text-soft" htmlFor="email">
+          <label className="mb-1 block text-[12.5px] text-soft" htmlFor="email">
             E-mail
           </label>
           <input id="email" name="email" type="email" autoComplete="username" required className="field mb-3 w-full" />
-          <label className="mb-1 block text-soft" htmlFor="password">
-            Password
-          </label>
-          <input id="password" name="password" type="password" autoComplete="current-password" required className="field w-full" />
+          <PasswordField id="password" name="password" label="Password" />
           <p role="alert" className="min-h-8 pt-2 text-warn">
             {fault}
           </p>

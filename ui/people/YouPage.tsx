@@ -6,6 +6,7 @@ import { Failure, Labelled, Place, SETTINGS_TABS } from '../plain/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/Providers';
+import { PasswordField } from './PasswordField';
 import { Sessions } from './Sessions';
 import { Tokens } from './Tokens';
 
@@ -46,15 +47,15 @@ function Password() {
     <form onSubmit={(event) => void submit(event).catch(() => {})} aria-label="Password">
       <h3 className="mb-1 font-semibold">Password</h3>
       <div className="flex flex-wrap items-end gap-3">
-        <Labelled label="The one you have">
-          <input name="current" type="password" required autoComplete="current-password" className="field w-[220px]" />
-        </Labelled>
-        <Labelled label="A new one, of at least 12 characters">
-          <input name="password" type="password" required autoComplete="new-password" className="field w-[260px]" />
-        </Labelled>
-        <Labelled label="The new one again">
-          <input name="again" type="password" required autoComplete="new-password" className="field w-[260px]" />
-        </Labelled>
+        <div className="w-[220px]">
+          <PasswordField id="current" name="current" label="The one you have" />
+        </div>
+        <div className="w-[280px]">
+          <PasswordField id="new" name="password" label="A new one, of at least 12 characters" now="new-password" />
+        </div>
+        <div className="w-[260px]">
+          <PasswordField id="again" name="again" label="The new one again" now="new-password" />
+        </div>
         <button type="submit" className="button-main" disabled={change.isPending}>
           Change it
         </button>

@@ -1,7 +1,7 @@
 import { context } from '@/cases/context';
 import { SESSION_HOURS, signIn, signOut } from '@/cases/people';
 import { signInSchema } from '@/contracts/bodies';
-import { answer, body, checkOrigin, fromOf, guarded, isSecure, SESSION_COOKIE, sessionOf } from '../../answer';
+import { answer, body, checkOrigin, cookieName, fromOf, guarded, isSecure, sessionOf } from '../../answer';
 
 export const GET = answer(async ({ viewer }) => viewer);
 
@@ -22,5 +22,6 @@ export const DELETE = (request: Request): Promise<Response> =>
   });
 
 function cookie(request: Request, value: string, seconds: number): string {
-  return `${SESSION_COOKIE}=${value}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${seconds}${isSecure(request) ? '; Secure' : ''}`;
+  const secure = isSecure(request);
+  return `${cookieName(secure)}=${value}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${seconds}${secure ? '; Secure' : ''}`;
 }

@@ -3,6 +3,7 @@ import { createReadStream } from 'node:fs';
 import { join } from 'node:path';
 import { faultySummaries, unbalancedEntries } from '@/store/checks';
 import { rowsOf } from '@/store/db';
+import { unsealedLoads } from '@/store/loads';
 import { ANCHORS_FILE, readAnchors, walkRecord } from '@/store/record';
 import { CODED_KINDS, codesNow, nowOf, readSeals, SEALED_KINDS, type Seal } from '@/store/seals';
 import type { Context } from './context';
@@ -93,12 +94,12 @@ async function checkSeals(ctx: Context, seals: readonly Seal[], sealed: Readonly
   const wrong = seals.filter((s) => sealed.get(`load ${s.load}|${s.what}`) !== `${s.rows} ${s.digest}`).map((s) => s.load);
   const kept = new Set(seals.map((s) => `load ${s.load}|${s.what}`));
   const gone = [...sealed.keys()].filter((key) => !kept.has(key)).map((key) => key.split('|')[0] as string);
-  const loads = await rowsOf<{ id: number }>(ctx.work, `select id from load where status = 'loaded' order by id`);
-  const without = loads.filter(({ id }) => !seals.some((s) => s.load === id)).map(({ id }) => id);
+  const loads = new Set(seals.map((s) => s.load)).size;
+  const without = (await unsealedLoads(ctx.work)).map(({ id }) => id);
   if (wrong.length + gone.length > 0)
     return { ok: false, detail: `not what the record says: ${few([...new Set([...wrong.map((id) => `load ${id}`), ...gone])])}` };
   const waiting = without.length === 0 ? '' : `; not sealed yet: load ${few(without)}`;
-  return { ok: true, detail: `${many(seals.length)} digests of ${many(loads.length - without.length)} loads are as on record${waiting}` };
+  return { ok: true, detail: `${many(seals.length)} digests of ${many(loads)} loads are as on record${waiting}` };
 }
 
 async function checkKind(ctx: Context, what: (typeof SEALED_KINDS)[number], seals: readonly Seal[]): Promise<Found> {
@@ -110,9 +111,7 @@ async function checkKind(ctx: Context, what: (typeof SEALED_KINDS)[number], seal
   // A load has rows of a kind, and a seal that says nothing of them.
   const loads = new Set(seals.map((s) => s.load));
   const others = [...now.keys()].filter((load) => !loads.has(load));
-  const unsealed = new Set(
-    (await rowsOf<{ id: number }>(ctx.work, `select id from load l where not exists (select 1 from load_digest d where d.load = l.id)`)).map((r) => r.id),
-  );
+  const unsealed = new Set((await unsealedLoads(ctx.work)).map(({ id }) => id));
   const added = others.filter((load) => !unsealed.has(load));
   if (wrong.length + added.length > 0) return { ok: false, detail: `changed since they were loaded: load ${few([...wrong, ...added])}` };
   return { ok: true, detail: `${many(rows)} rows of ${many(seals.length)} loads are as they came` };

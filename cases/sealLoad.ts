@@ -1,7 +1,9 @@
-import { readLoad } from '@/store/loads';
+import { openJobOf } from '@/store/jobs';
+import { readLoad, unsealedLoads } from '@/store/loads';
 import { addToRecord } from '@/store/record';
 import { keepSeals, sealsOfLoad } from '@/store/seals';
 import type { Context } from './context';
+import { addJob } from './jobs/jobs';
 
 /** Whoever acts when nobody asked. */
 export const INSTALLATION = { person: null, personName: 'the installation' };
@@ -33,4 +35,13 @@ export async function sealLoad(ctx: Context, id: number, tell: (progress: number
     });
   });
   return {};
+}
+
+/** Asks for the digests of loads that have none: those of before there were any, and those whose job was put aside. */
+export async function askSeals(ctx: Context): Promise<void> {
+  for (const { id, file_name, person, person_name } of await unsealedLoads(ctx.work)) {
+    const subject = `load ${id}`;
+    if (await openJobOf(ctx.work, 'seal', subject)) continue;
+    await ctx.work.transaction((trx) => addJob(trx, { kind: 'seal', subject, label: file_name, person, person_name, entities: null }));
+  }
 }

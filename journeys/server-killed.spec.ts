@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { expect, test } from '@playwright/test';
 import { makeToken } from '@/cases/people';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
@@ -94,6 +95,29 @@ test('a server killed in the middle of a load, and a database connection that is
     expect(await until(cut, (l) => l.status !== 'reading')).toMatchObject({ status: 'loaded', lines: ENTRIES * 2 });
     expect(await visible()).toBe(ENTRIES * 4);
     expect(await apart()).toBe(0);
+
+    // A load that ends the process that works at it, twice, is put aside with the reason; those behind it go on.
+    const poison = await send('poison.csv', ledger('P'), { entity: 'ONE', mapping });
+    const hands = (): number[] =>
+      spawnSync('pgrep', ['-P', String(app.worker?.process()?.pid)], { encoding: 'utf8' })
+        .stdout.split('\n')
+        .filter(Boolean)
+        .map(Number);
+    for (let times = 0; times < 2; times++) {
+      await until(poison, (l) => l.rowsRead > 0 || l.status !== 'reading');
+      for (const pid of hands()) process.kill(pid, 'SIGKILL');
+      await until(poison, (l) => l.rowsRead === 0 || l.status !== 'reading');
+    }
+    expect(await until(poison, (l) => l.status !== 'reading')).toMatchObject({
+      status: 'refused',
+      message: expect.stringMatching(/it ended the process that worked at it 2 times \(SIGKILL\), and is put aside; nothing was loaded/),
+    });
+    expect(await visible()).toBe(ENTRIES * 4);
+    expect(
+      (await ask<{ rows: { kind: string; subject: string; state: string }[] }>('/jobs')).rows.find((j) => j.kind === 'load' && j.subject === `load ${poison}`),
+    ).toMatchObject({
+      state: 'put aside',
+    });
 
     // The web server is killed: it comes back by itself, under the same address.
     app.web.process()?.kill('SIGKILL');

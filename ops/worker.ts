@@ -11,6 +11,7 @@ import { type JobKind, LANES, type Lane, laneOf } from '@/cases/jobs/jobs';
 import { KINDS, type Limits } from '@/cases/jobs/kinds';
 import { jobEndedItsProcess } from '@/cases/jobs/runJob';
 import { clearFiles } from '@/cases/keptFiles';
+import { askSeals } from '@/cases/sealLoad';
 import { beat, forgetGoneWorkers, forgetResults, forgetWorkers, GONE_SECONDS, readJob, releaseJob, workersSeen } from '@/store/jobs';
 import { openLog } from '@/store/log';
 import { quiet } from '@/store/queue';
@@ -210,6 +211,7 @@ async function bytesOf(subject: string): Promise<number> {
 /** What is done by itself, and how often (in minutes). */
 const SCHEDULES: [name: string, minutes: number, act: () => Promise<unknown>][] = [
   ['sources by their schedule', 1, () => askScheduled(ctx)],
+  ['digests of loads that have none', 60, () => askSeals(ctx)],
   ['files that were only looked at', 60, () => clearFiles(ctx)],
   ['what was found by looking', 60, () => forgetResults(ctx.work, 24)],
 ];
@@ -277,5 +279,7 @@ process.on('disconnect', () => void stop());
 
 await Promise.all([...hands.quick.slice(0, 1), ...hands.long.slice(0, 1)].map((hand) => hand.ready()));
 await seen();
+// What was loaded before there were digests does not wait for the hour.
+await askSeals(ctx).catch((error: Error) => log.error({ error: error.message }, 'digests could not be asked for'));
 log.info({ workers: ids.size }, 'ready');
 process.send?.('ready');

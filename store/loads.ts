@@ -89,6 +89,14 @@ export async function noteProgress(db: Db, id: number, progress: Partial<Pick<Lo
 export const nextLoad = (db: Db): Promise<LoadRow | undefined> =>
   db('load').whereIn('status', ['queued', 'reading']).orderBy('id').first() as unknown as Promise<LoadRow | undefined>;
 
+/** Loads that count and whose rows no digest holds yet. */
+export const unsealedLoads = (db: Db): Promise<Pick<LoadRow, 'id' | 'file_name' | 'person' | 'person_name'>[]> =>
+  rowsOf(
+    db,
+    `select id, file_name, person, person_name from load l
+     where status = 'loaded' and not exists (select 1 from load_digest d where d.load = l.id) order by id`,
+  );
+
 export const listLoads = (db: Db, limit: number, before: number | null): Promise<(LoadRow & { entity_code: string | null })[]> =>
   rowsOf(
     db,

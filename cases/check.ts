@@ -233,6 +233,9 @@ async function checkRecord(ctx: Context): Promise<Found> {
   if (brokenAt !== null) return { ok: false, detail: `the chain does not hold at entry ${many(brokenAt)}; it held up to ${many(number)}` };
   // Without what was written down outside, a record that was cut or emptied looks whole.
   if (number > 0 && anchored.size === 0)
-    return { ok: false, detail: `${ANCHORS_FILE} is gone from the state folder, so nothing says how far the record went; its head is ${number} ${hash}` };
+    return {
+      ok: false,
+      detail: `no ${ANCHORS_FILE} lies in this state folder, so nothing outside of the database says how far the record went; its head is ${number} ${hash}`,
+    };
   return { ok: true, detail: `the chain of ${many(number)} entries holds, with ${many(anchored.size)} anchors outside; its head is ${number} ${hash}` };
 }

@@ -4,6 +4,8 @@ import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
+import { ROUTES } from '@/contracts/openapi';
+import { Random } from '@/demo/random';
 import { HOSTILE, makeHostile } from '@/exchange/testing/hostile';
 import { appUrl, signIn } from './app';
 
@@ -88,6 +90,107 @@ test('whatever is no route, or is sent to one, is answered as a problem', async 
     expect([path, (await ask(path)).status]).toEqual([path, status]);
   const bad = await ask('/api/v1/notes', { method: 'POST', body: '{"__proto__":{"x":1},"subject":"x"}', headers: { 'content-type': 'application/json' } });
   expect(bad.status).toBe(422);
+});
+
+const FILLED = (path: string): string => `/api/v1${path.replaceAll(/\{\w+\}/g, '1')}`;
+/** Routes that answer whoever asks: whether it is there, what it is, and coming in. */
+const OPEN = ['get /health', 'get /openapi.json', 'post /session', 'delete /session', 'post /password'];
+
+test('no route answers a stranger, and none takes a change from a foreign page', async () => {
+  const cookie = await cookieOf('ines');
+  for (const { method, path } of ROUTES) {
+    const ask = (headers: Record<string, string>) =>
+      fetch(`${appUrl()}${FILLED(path)}`, { method: method.toUpperCase(), headers, ...(method === 'get' ? {} : { body: '{}' }) });
+    const status = async (headers: Record<string, string>): Promise<number> => (await ask(headers)).status;
+    if (!OPEN.includes(`${method} ${path}`)) {
+      const strangers: Record<string, string>[] = [
+        {},
+        { authorization: 'Bearer jt_nothing' },
+        { authorization: 'Basic eDp5' },
+        { cookie: 'just_thread_session=nothing' },
+      ];
+      for (const headers of strangers) expect([method, path, headers, await status({ origin: appUrl(), ...headers })]).toEqual([method, path, headers, 401]);
+    }
+    if (method === 'get') continue;
+    for (const from of [{ origin: 'http://evil.example' }, { origin: 'null' }, { origin: `${appUrl()}.evil.example` }, { 'sec-fetch-site': 'cross-site' }, {}])
+      for (const type of ['application/json', 'text/plain'])
+        expect([method, path, from, await status({ cookie, 'content-type': type, ...(from as Record<string, string>) })]).toEqual([method, path, from, 403]);
+  }
+  const headers = (await fetch(`${appUrl()}/api/v1/session`, { headers: { cookie } })).headers;
+  expect(headers.get('x-content-type-options')).toBe('nosniff');
+  expect(headers.get('cache-control')).toBe('private, no-store');
+  expect(headers.get('referrer-policy')).toBe('same-origin');
+  expect(headers.get('x-frame-options')).toBe('DENY');
+  expect(headers.get('content-disposition')).toMatch(/^attachment/);
+  for (const digest of ['..%2f..%2f..%2fetc%2fpasswd', '%2e%2e', 'a'.repeat(64)])
+    expect((await fetch(`${appUrl()}/api/v1/attachments/${digest}`, { headers: { cookie } })).status).toBe(404);
+});
+
+test('whatever stands in a parameter, the server has an answer and never a fault', async () => {
+  test.setTimeout(240_000);
+  const cookie = await cookieOf('ines');
+  const random = new Random(41);
+  const values = [
+    ...[
+      "'",
+      '"',
+      "' or 1=1--",
+      '?',
+      '$1',
+      '%',
+      '\\',
+      '%%',
+      '_',
+      '-1',
+      '0',
+      '1e999',
+      '99999999999999999999',
+      '2026-13-45',
+      '2027.99',
+      '-',
+      '..',
+      '~',
+      '~not:',
+      '~is:',
+      '~none',
+    ],
+    ...[
+      '*',
+      '?*?',
+      'a'.repeat(1_500),
+      '\u202e',
+      '😀',
+      '{}',
+      '[]',
+      'null',
+      'true',
+      '<script>',
+      '../..',
+      ' ',
+      '\t',
+      'x|y',
+      'dim:',
+      'dim:nothing',
+      'dim:vessel/NOTHING',
+      'KSF',
+      '4000 to 1',
+      'type x',
+    ],
+  ];
+  const pick = <T>(from: readonly T[]): T => from[random.whole(0, from.length - 1)] as T;
+  const asked = ROUTES.filter((r) => r.method === 'get' && r.query);
+  const faults: string[] = [];
+  for (let i = 0; i < 500; i++) {
+    const route = pick(asked);
+    const names = [...Object.keys(route.query ?? {}), 'dim.vessel', 'dim.x', 'nothing'];
+    const params = new URLSearchParams(random.whole(0, 3) === 0 ? {} : { entity: 'KSF' });
+    if (route.path === '/sheets') params.append('by', pick(['account', 'period', 'dim:vessel', 'day', 'document']));
+    for (let n = random.whole(1, 3); n > 0; n--) params.append(pick(names), pick(values));
+    const answer = await fetch(`${appUrl()}${FILLED(route.path)}?${params}`, { headers: { cookie } });
+    await answer.arrayBuffer();
+    if (answer.status >= 500 && answer.status !== 503) faults.push(`${answer.status} ${route.path}?${params}`);
+  }
+  expect(faults).toEqual([]);
 });
 
 test('a page runs no script but its own, and nothing leads away after signing in', async ({ page }) => {

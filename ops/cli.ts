@@ -5,7 +5,7 @@ import { parseArgs } from 'node:util';
 import { check } from '@/cases/check';
 import { loadFile } from '@/cases/loading/runLoads';
 import { addPerson, makeToken, ownerOf } from '@/cases/people';
-import { newLoadSchema, newPersonSchema } from '@/contracts/bodies';
+import { newLoadSchema, newPersonSchema, newTokenSchema } from '@/contracts/bodies';
 import { demoFeedDay, demoFeedEntry } from '@/demo/feed';
 import { seedDemo } from '@/demo/seed';
 import { startLedgerFeed } from '@/standins/ledgerFeed';
@@ -27,7 +27,7 @@ const USAGE = `Just Thread: trace any figure down to its journal lines.
   ./just-thread start                       the same without demo data
   ./just-thread test                        run every check and test
   ./just-thread owner EMAIL --name "…"      make the first owner (password asked, or on standard input)
-  ./just-thread token EMAIL                 print an API token that acts as that person
+  ./just-thread token EMAIL                 print an API token that acts as that person [--name …] [--days 90]
   ./just-thread load FILE --entity CODE     load a file [--kind …] [--format …] [--map FILE] [--replaces 2027.04-2027.05]
   ./just-thread worker                      a process that takes jobs, beside the one that demo and start run
   ./just-thread soak                        the long tests of load, faults and growth
@@ -70,9 +70,12 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
       say(`${values.name} <${email}> is the owner. Sign in at http://127.0.0.1:${PORT}`);
     });
   },
-  async token([email]) {
+  async token(args) {
+    const { values, positionals } = parseArgs({ args, options: { name: { type: 'string' }, days: { type: 'string' } }, allowPositionals: true });
+    const [email] = positionals;
     if (!email) throw new SetupError('say for whom: ./just-thread token EMAIL');
-    await withInstallation(async ({ ctx }) => void stdout.write(`${await makeToken(ctx, email)}\n`));
+    const { name, days } = newTokenSchema.parse({ name: values.name ?? 'command line', ...(values.days ? { days: Number(values.days) } : {}) });
+    await withInstallation(async ({ ctx }) => void stdout.write(`${await makeToken(ctx, email, { name, days })}\n`));
   },
   async load(args) {
     const options = {

@@ -2,6 +2,7 @@
 
 import { type FormEvent, useState } from 'react';
 import { ask, type ProblemAnswer } from '../query/client';
+import { Door } from './Door';
 import { PasswordField } from './PasswordField';
 
 /** Chooses a password by a link that an owner handed over; its secret stands behind the # and is in no log. */
@@ -23,29 +24,16 @@ export function NewPasswordForm() {
     }
   };
   return (
-    <main className="grid min-h-screen place-items-center p-6">
-      <div className="w-[380px]">
-        <p className="font-book text-[30px] leading-9 font-semibold">
-          Just Thread<span className="text-thread">.</span>
-        </p>
-        <p className="mt-1 mb-7 text-soft">Choose a password, with which only you come in.</p>
-        <form onSubmit={submit} className="border border-rule bg-sheet p-6">
-          <h1 className="mb-4 font-book text-[18px] font-semibold">A new password</h1>
-          <p className="mb-4 text-[13px] text-soft">
-            At least 12 characters. Several words that do not belong together are hard to guess and easy to keep in mind.
-          </p>
-          <div className="grid gap-3">
-            <PasswordField id="password" name="password" label="Password" now="new-password" />
-            <PasswordField id="again" name="again" label="The same again" now="new-password" />
-          </div>
-          <p role="alert" className="min-h-8 pt-2 text-warn">
-            {fault}
-          </p>
-          <button type="submit" disabled={busy} className="button-main w-full justify-center">
-            {busy ? 'Keeping it …' : 'Keep it'}
-          </button>
-        </form>
-      </div>
-    </main>
+    <Door
+      says="Choose a password, with which only you come in."
+      title="A new password"
+      button={{ words: 'Keep it', busy, busyWords: 'Keeping it …' }}
+      fault={fault}
+      onSubmit={(event) => void submit(event)}
+    >
+      <p className="text-[13px] text-soft">At least 12 characters. Several words that do not belong together are hard to guess and easy to keep in mind.</p>
+      <PasswordField id="password" name="password" label="Password" now="new-password" />
+      <PasswordField id="again" name="again" label="The same again" now="new-password" />
+    </Door>
   );
 }

@@ -1,11 +1,20 @@
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { join } from 'node:path';
-import { faultySummaries, unbalancedEntries } from '@/store/checks';
-import { rowsOf } from '@/store/db';
+import {
+  faultySummaries,
+  fileDigests,
+  loadsUnlikeRecord,
+  notesUnlikeRecord,
+  pinsAndRecord,
+  sealsOnRecord,
+  stepsOnRecord,
+  unbalancedEntries,
+} from '@/store/checks';
 import { unsealedLoads } from '@/store/loads';
 import { ANCHORS_FILE, readAnchors, walkRecord } from '@/store/record';
 import { CODED_KINDS, codesNow, nowOf, readSeals, SEALED_KINDS, type Seal } from '@/store/seals';
+import { everyKnot } from '@/store/threads';
 import type { Context } from './context';
 import { ownerOf } from './people';
 import { brokenPins } from './pins';
@@ -66,8 +75,8 @@ export async function* check(ctx: Context): AsyncGenerator<CheckResult> {
     });
   }
   yield await timed('loads on record', () => checkLoads(ctx));
-  yield await timed('loaded files', () => checkFiles(ctx, 'select distinct file_digest as digest from load'));
-  yield await timed('attachments', () => checkFiles(ctx, 'select distinct digest from attachment'));
+  yield await timed('loaded files', () => checkFiles(ctx, 'loads'));
+  yield await timed('attachments', () => checkFiles(ctx, 'documents'));
   yield await timed('pins', () => checkPins(ctx));
   yield await timed('steps of threads', () => checkKnots(ctx));
   yield await timed('notes', () => checkNotes(ctx));
@@ -79,14 +88,10 @@ const plain = (what: string): string => what.replace(/\/\d+$/, '').replaceAll('_
 const few = (found: readonly (string | number)[]): string =>
   `${found.slice(0, 10).join(', ')}${found.length > 10 ? ` and ${many(found.length - 10)} more` : ''}`;
 
-/** What the record says that loads were sealed with. */
+/** What the record says that loads were sealed with, by load and kind. */
 async function sealedOnRecord(ctx: Context): Promise<Map<string, string>> {
-  const rows = await rowsOf<{ subject: string; detail: { seals: { what: string; rows: number; digest: string }[] } }>(
-    ctx.work,
-    `select subject, detail from record where act = 'sealed a load' order by id`,
-  );
   const found = new Map<string, string>();
-  for (const { subject, detail } of rows) for (const s of detail.seals) found.set(`${subject}|${s.what}`, `${s.rows} ${s.digest}`);
+  for (const { subject, detail } of await sealsOnRecord(ctx.work)) for (const s of detail.seals) found.set(`${subject}|${s.what}`, `${s.rows} ${s.digest}`);
   return found;
 }
 
@@ -119,24 +124,15 @@ async function checkKind(ctx: Context, what: (typeof SEALED_KINDS)[number], seal
 
 /** Every load that counts is in the record with its file, and every one in the record is there. */
 async function checkLoads(ctx: Context): Promise<Found> {
-  const wrong = await rowsOf<{ subject: string }>(
-    ctx.work,
-    `select coalesce(r.subject, 'load ' || l.id) as subject
-     from (select subject, detail->>'digest' as digest, detail->>'kind' as kind from record where act = 'loaded') r
-     full join (select * from load where status = 'loaded') l on r.subject = 'load ' || l.id
-     where r.subject is null or l.id is null or r.digest <> l.file_digest or r.kind <> l.kind`,
-  );
-  const [all] = await rowsOf<{ n: number }>(ctx.work, `select count(*)::integer as n from load where status = 'loaded'`);
-  return wrong.length === 0
-    ? { ok: true, detail: `${many(all?.n ?? 0)} are on record with their files` }
-    : { ok: false, detail: `not as on record: ${few(wrong.map((r) => r.subject))}` };
+  const { all, unlike } = await loadsUnlikeRecord(ctx.work);
+  return unlike.length === 0 ? { ok: true, detail: `${many(all)} are on record with their files` } : { ok: false, detail: `not as on record: ${few(unlike)}` };
 }
 
-async function checkFiles(ctx: Context, sql: string): Promise<Found> {
-  const files = await rowsOf<{ digest: string }>(ctx.work, sql);
+async function checkFiles(ctx: Context, of: 'loads' | 'documents'): Promise<Found> {
+  const files = await fileDigests(ctx.work, of);
   const wrong: string[] = [];
   let bytes = 0;
-  for (const { digest } of files) {
+  for (const digest of files) {
     const now = await digestOf(join(ctx.files, digest), (more) => {
       bytes += more;
     });
@@ -163,12 +159,7 @@ async function digestOf(path: string, onBytes: (bytes: number) => void): Promise
 
 /** Pins give the digest that was kept, and what was kept is what the record says was pinned. */
 async function checkPins(ctx: Context): Promise<Found> {
-  const pins = await rowsOf<{ id: number; value: number; lines: number; digest: string }>(ctx.work, 'select id, value, lines, digest from pin order by id');
-  const onRecord = new Map(
-    (await rowsOf<{ detail: { pin: number; value: number; lines: number; digest: string } }>(ctx.work, `select detail from record where act = 'pinned'`)).map(
-      ({ detail }) => [detail.pin, detail],
-    ),
-  );
+  const { kept: pins, onRecord } = await pinsAndRecord(ctx.work);
   const changed = pins.filter((p) => {
     const said = onRecord.get(p.id);
     return said?.value !== p.value || said.lines !== p.lines || said.digest !== p.digest;
@@ -183,14 +174,10 @@ async function checkPins(ctx: Context): Promise<Found> {
 
 /** Steps have the figures and the words that the record says. */
 async function checkKnots(ctx: Context): Promise<Found> {
-  const knots = await rowsOf<Parameters<typeof knotDigest>[0] & { id: number; label: string; note: string }>(ctx.work, 'select * from knot order by id');
-  const acts = await rowsOf<{
-    act: string;
-    detail: { kept?: Record<string, { digest: string; label: string }>; knot?: number; label?: string; note?: string };
-  }>(ctx.work, `select act, detail from record where act in ('saved a thread', 'went on with a thread', 'annotated a step') order by id`);
+  const knots = await everyKnot(ctx.work);
   const digests = new Map<number, string>();
   const words = new Map<number, { label?: string; note: string }>();
-  for (const { detail } of acts) {
+  for (const { detail } of await stepsOnRecord(ctx.work)) {
     for (const [id, kept] of Object.entries(detail.kept ?? {})) {
       digests.set(Number(id), kept.digest);
       words.set(Number(id), { label: kept.label, note: '' });
@@ -215,16 +202,8 @@ async function checkKnots(ctx: Context): Promise<Found> {
 }
 
 async function checkNotes(ctx: Context): Promise<Found> {
-  const wrong = await rowsOf<{ id: number }>(
-    ctx.work,
-    `select coalesce(n.id, (r.detail->>'note')::integer) as id
-     from note n full join (select * from record where act = 'wrote a note') r on (r.detail->>'note')::integer = n.id
-     where n.id is null or r.id is null or r.detail->>'body' <> n.body or r.person <> n.person or r.subject <> n.subject`,
-  );
-  const [all] = await rowsOf<{ n: number }>(ctx.work, 'select count(*)::integer as n from note');
-  return wrong.length === 0
-    ? { ok: true, detail: `${many(all?.n ?? 0)} say what was written` }
-    : { ok: false, detail: `not as they were written: ${few(wrong.map((r) => r.id))}` };
+  const { all, unlike } = await notesUnlikeRecord(ctx.work);
+  return unlike.length === 0 ? { ok: true, detail: `${many(all)} say what was written` } : { ok: false, detail: `not as they were written: ${few(unlike)}` };
 }
 
 async function checkRecord(ctx: Context): Promise<Found> {

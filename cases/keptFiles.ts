@@ -2,7 +2,7 @@ import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { type Readable, Transform } from 'node:stream';
 import { notFound, ProblemError } from '@/contracts/problem';
-import { rowsOf } from '@/store/db';
+import { heldBy, letGoOf, neededFiles, noteKept } from '@/store/keptFiles';
 import type { Context } from './context';
 import { keepContent } from './keepContent';
 import { require, type Viewer } from './viewer';
@@ -18,8 +18,6 @@ const FILES_MAX = 500;
 const BYTES_MAX = 40 * 1024 ** 3;
 /** After so long a file that was only looked at is cleared away. */
 const HOURS_KEPT = 24;
-/** What the ledger needs: files of loads, and files that came with documents. */
-const NEEDED = 'select file_digest from load union select digest from attachment';
 
 /** Keeps a file under its SHA-256, so that what was loaded can be shown for ever. */
 export const keepFile = async (ctx: Context, name: string, content: Readable): Promise<KeptFile> => ({ name, ...(await keepContent(ctx.files, content)) });
@@ -27,13 +25,9 @@ export const keepFile = async (ctx: Context, name: string, content: Readable): P
 /** Keeps a file that somebody sends, as far as they have room. @throws ProblemError 429 where they have none */
 export async function keepUpload(ctx: Context, viewer: Viewer, name: string, content: Readable): Promise<KeptFile> {
   require(viewer, 'preparer', 'load data');
-  const [held] = await rowsOf<{ files: number; bytes: number }>(
-    ctx.write,
-    `select count(*)::integer as files, coalesce(sum(bytes), 0)::bigint as bytes from kept_file where person = ? and digest not in (${NEEDED})`,
-    [viewer.id],
-  );
-  let room = BYTES_MAX - (held?.bytes ?? 0);
-  if (room <= 0 || (held?.files ?? 0) >= FILES_MAX) throw noRoom();
+  const held = await heldBy(ctx.write, viewer.id);
+  let room = BYTES_MAX - held.bytes;
+  if (room <= 0 || held.files >= FILES_MAX) throw noRoom();
   const within = new Transform({
     transform(chunk: Buffer, _encoding, done) {
       room -= chunk.length;
@@ -42,8 +36,7 @@ export async function keepUpload(ctx: Context, viewer: Viewer, name: string, con
   });
   content.on('error', (error) => within.destroy(error));
   const file = await keepFile(ctx, name, content.pipe(within));
-  const row = { digest: file.digest, bytes: file.bytes, person: viewer.id, kept_at: new Date() };
-  await ctx.write('kept_file').insert(row).onConflict('digest').merge();
+  await noteKept(ctx.write, file.digest, file.bytes, viewer.id);
   return file;
 }
 
@@ -62,21 +55,15 @@ export async function keptFile(ctx: Context, name: string, digest: string): Prom
 
 /** Clears away what was only looked at, and what broken uploads left. @returns how many files went */
 export async function clearFiles(ctx: Context, now = Date.now()): Promise<number> {
-  const needed = new Set((await rowsOf<{ file_digest: string }>(ctx.work, NEEDED)).map((r) => r.file_digest));
+  const needed = await neededFiles(ctx.work);
+  const before = new Date(now - HOURS_KEPT * 3_600_000);
   let cleared = 0;
   for (const name of await readdir(ctx.files).catch(() => [] as string[])) {
     // What is being pulled from a source is its own affair.
     if (needed.has(name) || name.startsWith('.pull-')) continue;
     const path = join(ctx.files, name);
     const found = await stat(path).catch(() => null);
-    if (!found?.isFile() || now - found.mtimeMs < HOURS_KEPT * 3_600_000) continue;
-    const gone = await ctx
-      .work('kept_file')
-      .where({ digest: name })
-      .andWhere('kept_at', '<', new Date(now - HOURS_KEPT * 3_600_000))
-      .delete();
-    const [still] = gone === 0 ? await rowsOf(ctx.work, 'select 1 from kept_file where digest = ?', [name]) : [];
-    if (still) continue;
+    if (!found?.isFile() || found.mtime > before || (await letGoOf(ctx.work, name, before))) continue;
     await rm(path, { force: true });
     cleared += 1;
   }

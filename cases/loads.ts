@@ -10,6 +10,7 @@ import { exponentOf, formatAmount } from '@/core/money';
 import { type Written, writeCsv } from '@/exchange/writers';
 import { newestLoad } from '@/store/catalogue';
 import { checksOf } from '@/store/deliveries';
+import { askCancelOf } from '@/store/jobs';
 import { insertLoad, type LoadOptions, listLoads, type NewLoad, problemsOf, readLoad, totalsOf, updateLoad } from '@/store/loads';
 import { listMappings, mappingNamed } from '@/store/mappings';
 import { type Context, known } from './context';
@@ -89,10 +90,7 @@ export async function cancelLoad(ctx: Context, viewer: Viewer, id: number): Prom
   if (!load || (viewer.role !== 'owner' && load.person !== viewer.id)) throw notFound(`Load ${id}`);
   if (load.status === 'loaded' || load.status === 'refused') throw new ProblemError(409, `Load ${id} is done already; restate its periods to undo it`);
   await updateLoad(ctx.write, id, { cancel_asked: true });
-  await ctx
-    .write('job')
-    .where({ kind: 'load', subject: `load ${id}` })
-    .update({ cancel_asked: true });
+  await askCancelOf(ctx.write, 'load', `load ${id}`);
 }
 
 /** "2027.04 to 2027.05", "2027.04-2027.05" or one period. */

@@ -5,7 +5,7 @@ import type { z } from 'zod';
 import { newPersonSchema, type personChangeSchema } from '@/contracts/bodies';
 import { forbidden, notFound, ProblemError, wrong } from '@/contracts/problem';
 import { selectionOf } from '@/contracts/scope';
-import { type Db, rowsOf } from '@/store/db';
+import type { Db } from '@/store/db';
 import type { SeenPerson } from '@/store/people';
 import * as store from '@/store/people';
 import { addToRecord } from '@/store/record';
@@ -58,7 +58,7 @@ const NEW_PLACE_SECONDS = 30;
  */
 async function mayTry(ctx: Context, email: string, place: string): Promise<number> {
   return ctx.write.transaction(async (trx) => {
-    await trx.raw('select pg_advisory_xact_lock(7240004, hashtext(?))', [`${email}\n${place}`]);
+    await store.takeTriesLock(trx, email, place);
     const tries = await store.triesOf(trx, email, place);
     const wait = Math.max(
       secondsBefore(tries.failedHere) - tries.secondsSince,
@@ -87,7 +87,7 @@ export async function signIn(ctx: Context, email: string, password: string, from
   if (!person || !right || person.suspended_at) throw new ProblemError(401, 'The e-mail or the password is not right');
   const secret = secretOf();
   await ctx.write.transaction(async (trx) => {
-    await trx.raw('delete from session where expires_at < now() or seen_at < now() - make_interval(mins => ?)', [IDLE_MINUTES]);
+    await store.clearSessions(trx, IDLE_MINUTES);
     await store.tryWasRight(trx, attempt, wanted, place);
     await store.insertSession(trx, {
       id_hash: digest(secret),
@@ -252,11 +252,7 @@ export async function removePerson(ctx: Context, viewer: Viewer, id: string | un
 }
 
 async function mustHaveOwner(trx: Db): Promise<void> {
-  const [row] = await rowsOf<{ n: number }>(
-    trx,
-    `select count(*)::integer as n from person where role = 'owner' and removed_at is null and suspended_at is null`,
-  );
-  if (row?.n === 0) throw new ProblemError(409, 'An installation keeps an owner; make another one first');
+  if (!(await store.firstOwner(trx))) throw new ProblemError(409, 'An installation keeps an owner; make another one first');
 }
 
 /** Changes one's own password; all other sessions end. */
@@ -359,10 +355,7 @@ export async function revokeToken(ctx: Context, viewer: Viewer, id: string | und
 
 /** A viewer for the command line, which whoever runs the machine uses. */
 export async function ownerOf(db: Db): Promise<Viewer> {
-  const [owner] = await rowsOf<{ id: number; name: string; email: string }>(
-    db,
-    `select id, name, email from person where role = 'owner' and removed_at is null and suspended_at is null order by id limit 1`,
-  );
+  const owner = await store.firstOwner(db);
   if (!owner) throw new Error('there is no owner yet; make one with ./just-thread owner EMAIL --name "…"');
   return { ...owner, role: 'owner', entities: null, members: {}, accounts: null };
 }

@@ -13,6 +13,7 @@ import { jobEndedItsProcess } from '@/cases/jobs/runJob';
 import { clearFiles } from '@/cases/keptFiles';
 import { askSeals } from '@/cases/sealLoad';
 import { beat, forgetGoneWorkers, forgetResults, forgetWorkers, GONE_SECONDS, readJob, releaseJob, workersSeen } from '@/store/jobs';
+import { readLoad } from '@/store/loads';
 import { openLog } from '@/store/log';
 import { quiet } from '@/store/queue';
 import type { FromHand, ToHand } from './hand';
@@ -201,11 +202,7 @@ async function doIt(id: number): Promise<void> {
 async function bytesOf(subject: string): Promise<number> {
   const [, load] = /^load (\d+)$/.exec(subject) ?? [];
   if (!load) return 0;
-  const row = await ctx
-    .work('load')
-    .where({ id: Number(load) })
-    .first<{ file_bytes: number }>('file_bytes');
-  return row?.file_bytes ?? 0;
+  return (await readLoad(ctx.work, Number(load)))?.file_bytes ?? 0;
 }
 
 /** What is done by itself, and how often (in minutes). */
@@ -270,7 +267,6 @@ async function stop(): Promise<void> {
 /** What this worker held is taken up by the next one at once, not when it is missed. */
 async function forgetGone(): Promise<void> {
   for (const job of doing) await releaseJob(ctx.work, job, false);
-  await ctx.work.raw('select graphile_worker.force_unlock_workers(?::text[])', [[...ids]]);
   await forgetWorkers(ctx.work, [...ids]);
 }
 process.on('SIGTERM', () => void stop());

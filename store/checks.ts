@@ -1,5 +1,6 @@
 import { type Db, rowsOf } from './db';
 import { SUMMARIES } from './layers';
+import type { Seal } from './seals';
 
 /** Recomputes every summary, load by load, from the lines themselves, one after the other. */
 export async function* faultySummaries(db: Db): AsyncGenerator<{ table: string; faults: number; rows: number }> {
@@ -37,4 +38,59 @@ export async function unbalancedEntries(db: Db): Promise<number> {
        select entry from line where replaced_by = 2147483647 group by entity, entry having sum(amount) <> 0) e`,
   );
   return row?.n ?? 0;
+}
+
+/** What the record says that loads were sealed with. */
+export const sealsOnRecord = (db: Db): Promise<{ subject: string; detail: { seals: Omit<Seal, 'load'>[] } }[]> =>
+  rowsOf(db, `select subject, detail from record where act = 'sealed a load' order by id`);
+
+/** Loads that count and are not on record with their file, and those on record that are not there; beside how many count. */
+export async function loadsUnlikeRecord(db: Db): Promise<{ all: number; unlike: string[] }> {
+  const unlike = await rowsOf<{ subject: string }>(
+    db,
+    `select coalesce(r.subject, 'load ' || l.id) as subject
+     from (select subject, detail->>'digest' as digest, detail->>'kind' as kind from record where act = 'loaded') r
+     full join (select * from load where status = 'loaded') l on r.subject = 'load ' || l.id
+     where r.subject is null or l.id is null or r.digest <> l.file_digest or r.kind <> l.kind`,
+  );
+  const [row] = await rowsOf<{ n: number }>(db, `select count(*)::integer as n from load where status = 'loaded'`);
+  return { all: row?.n ?? 0, unlike: unlike.map((r) => r.subject) };
+}
+
+/** Digests by which the files of loads, or of documents, are kept. */
+export const fileDigests = async (db: Db, of: 'loads' | 'documents'): Promise<string[]> =>
+  (await rowsOf<{ digest: string }>(db, of === 'loads' ? 'select distinct file_digest as digest from load' : 'select distinct digest from attachment')).map(
+    (r) => r.digest,
+  );
+
+export interface KeptPin {
+  id: number;
+  value: number;
+  lines: number;
+  digest: string;
+}
+
+/** Pins as they are kept, and as the record says that they were pinned. */
+export async function pinsAndRecord(db: Db): Promise<{ kept: KeptPin[]; onRecord: Map<number, Omit<KeptPin, 'id'>> }> {
+  const kept = await rowsOf<KeptPin>(db, 'select id, value, lines, digest from pin order by id');
+  const acts = await rowsOf<{ detail: Omit<KeptPin, 'id'> & { pin: number } }>(db, `select detail from record where act = 'pinned'`);
+  return { kept, onRecord: new Map(acts.map(({ detail }) => [detail.pin, detail])) };
+}
+
+/** What the record says of steps: what each froze, and its words each time that they were changed. */
+export const stepsOnRecord = (
+  db: Db,
+): Promise<{ detail: { kept?: Record<string, { digest: string; label: string }>; knot?: number; label?: string; note?: string } }[]> =>
+  rowsOf(db, `select detail from record where act in ('saved a thread', 'went on with a thread', 'annotated a step') order by id`);
+
+/** Notes that do not say what the record says was written; beside how many there are. */
+export async function notesUnlikeRecord(db: Db): Promise<{ all: number; unlike: number[] }> {
+  const unlike = await rowsOf<{ id: number }>(
+    db,
+    `select coalesce(n.id, (r.detail->>'note')::integer) as id
+     from note n full join (select * from record where act = 'wrote a note') r on (r.detail->>'note')::integer = n.id
+     where n.id is null or r.id is null or r.detail->>'body' <> n.body or r.person <> n.person or r.subject <> n.subject`,
+  );
+  const [row] = await rowsOf<{ n: number }>(db, 'select count(*)::integer as n from note');
+  return { all: row?.n ?? 0, unlike: unlike.map((r) => r.id) };
 }

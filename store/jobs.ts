@@ -120,6 +120,9 @@ export const forgive = (db: Db, id: number): Promise<unknown> => db('job').where
 
 export const askCancel = (db: Db, id: number): Promise<unknown> => db('job').where({ id }).update({ cancel_asked: true });
 
+/** The same of whatever job is about a subject. */
+export const askCancelOf = (db: Db, kind: string, subject: string): Promise<unknown> => db('job').where({ kind, subject }).update({ cancel_asked: true });
+
 /** What was found out for somebody to look at goes after a while; that it was asked stays. */
 export const forgetResults = (db: Db, hours: number): Promise<unknown> =>
   db.raw(`update job set result = null where result is not null and finished_at < now() - make_interval(hours => ?)`, [hours]);
@@ -135,11 +138,20 @@ export const anyWorker = async (db: Db): Promise<boolean> =>
 /** Lets what gone workers held be taken up by others. @returns how many are gone */
 export async function forgetGoneWorkers(db: Db): Promise<number> {
   const gone = await rowsOf<{ id: string }>(db, `delete from worker where seen_at < now() - interval '${GONE_SECONDS} seconds' returning id`);
-  if (gone.length > 0) await db.raw('select graphile_worker.force_unlock_workers(?::text[])', [gone.map((w) => w.id)]);
+  if (gone.length > 0)
+    await unlock(
+      db,
+      gone.map((w) => w.id),
+    );
   return gone.length;
 }
 
-export const forgetWorkers = (db: Db, ids: readonly string[]): Promise<unknown> =>
-  db('worker')
+const unlock = (db: Db, ids: readonly string[]): Promise<unknown> => db.raw('select graphile_worker.force_unlock_workers(?::text[])', [[...ids]]);
+
+/** Workers that say that they go: what they held may be taken up at once, not when they are missed. */
+export async function forgetWorkers(db: Db, ids: readonly string[]): Promise<void> {
+  await unlock(db, ids);
+  await db('worker')
     .whereIn('id', [...ids])
     .delete();
+}

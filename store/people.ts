@@ -216,3 +216,21 @@ export async function takeReset(db: Db, hash: string): Promise<PersonRow | null>
   if (row) await db('password_reset').where({ person: row.id }).delete();
   return row ?? null;
 }
+
+/** The first owner who may come in. */
+export const firstOwner = async (db: Db): Promise<{ id: number; name: string; email: string } | undefined> =>
+  (
+    await rowsOf<{ id: number; name: string; email: string }>(
+      db,
+      `select p.id, p.name, p.email from person p where p.role = 'owner' and ${IN} order by p.id limit 1`,
+    )
+  )[0];
+
+const TRIES_LOCK = 7_240_004;
+/** Tries for one e-mail from one place are counted one after the other. */
+export const takeTriesLock = (db: Db, email: string, place: string): Promise<unknown> =>
+  db.raw('select pg_advisory_xact_lock(?, hashtext(?))', [TRIES_LOCK, `${email}\n${place}`]);
+
+/** Sessions that have ended, or with which nothing was asked for long. */
+export const clearSessions = (db: Db, idleMinutes: number): Promise<unknown> =>
+  db.raw('delete from session where expires_at < now() or seen_at < now() - make_interval(mins => ?)', [idleMinutes]);

@@ -46,6 +46,10 @@ export const readThread = async (db: Db, id: number): Promise<ThreadRow | undefi
 export const knotsOf = (db: Db, threads: readonly number[]): Promise<KnotRow[]> =>
   rowsOf(db, `${KNOTS} and k.thread = any(?::integer[]) order by k.id`, [threads]);
 
+/** Every step there is or was, of every thread. */
+export const everyKnot = (db: Db): Promise<KnotRow[]> =>
+  rowsOf(db, 'select k.*, p.name as person_name from knot k join person p on p.id = k.person order by k.id');
+
 export async function insertThread(db: Db, name: string, person: number): Promise<number> {
   const [row] = (await db('thread').insert({ name, person }).returning('id')) as { id: number }[];
   return (row as { id: number }).id;

@@ -1,6 +1,7 @@
 import { notFound, ProblemError } from '@/contracts/problem';
 import type { Db } from '@/store/db';
 import { anyWorker, askCancel, insertJob, type JobRow, listJobs, type NewJob, readJob } from '@/store/jobs';
+import { updateLoad } from '@/store/loads';
 import { addToRecord } from '@/store/record';
 import type { Context } from '../context';
 import { maySeeBooks, type Viewer } from '../viewer';
@@ -60,10 +61,7 @@ export async function cancelJob(ctx: Context, viewer: Viewer, id: number) {
   await ctx.write.transaction(async (trx) => {
     await askCancel(trx, id);
     const [, load] = /^load (\d+)$/.exec(job.kind === 'load' ? job.subject : '') ?? [];
-    if (load)
-      await trx('load')
-        .where({ id: Number(load) })
-        .update({ cancel_asked: true });
+    if (load) await updateLoad(trx, Number(load), { cancel_asked: true });
     await addToRecord(trx, {
       ...{ person: viewer.id, personName: viewer.name, act: 'asked a job to stop', subject: job.subject },
       detail: { job: id, kind: job.kind },

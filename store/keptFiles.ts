@@ -1,0 +1,27 @@
+import { type Db, rowsOf } from './db';
+
+/** What the ledger needs: files of loads, and files that came with documents. */
+const NEEDED = 'select file_digest from load union select digest from attachment';
+
+/** Files that a person sent to be looked at and did not load. */
+export async function heldBy(db: Db, person: number): Promise<{ files: number; bytes: number }> {
+  const [row] = await rowsOf<{ files: number; bytes: number }>(
+    db,
+    `select count(*)::integer as files, coalesce(sum(bytes), 0)::bigint as bytes from kept_file where person = ? and digest not in (${NEEDED})`,
+    [person],
+  );
+  return row ?? { files: 0, bytes: 0 };
+}
+
+/** Notes who sent a file, and when. */
+export const noteKept = async (db: Db, digest: string, bytes: number, person: number): Promise<void> => {
+  await db('kept_file').insert({ digest, bytes, person, kept_at: new Date() }).onConflict('digest').merge();
+};
+
+export const neededFiles = async (db: Db): Promise<Set<string>> => new Set((await rowsOf<{ file_digest: string }>(db, NEEDED)).map((r) => r.file_digest));
+
+/** Lets go of a file that was sent before a moment. @returns whether somebody has sent it since, and it stays */
+export async function letGoOf(db: Db, digest: string, before: Date): Promise<boolean> {
+  await db('kept_file').where({ digest }).andWhere('kept_at', '<', before).delete();
+  return (await rowsOf(db, 'select 1 from kept_file where digest = ?', [digest])).length > 0;
+}

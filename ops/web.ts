@@ -65,7 +65,7 @@ server.on('connection', (socket: Socket) => {
   });
 });
 server.on('timeout', (socket: Socket) => {
-  // Who has said all and waits for the answer is not silent.
+  // Who has said all and waits for the answer is not silent; who has it, and asks nothing more, is.
   if (receiving.get(socket)?.complete !== true) socket.destroy();
 });
 server.on('clientError', (_error, socket) => {
@@ -107,7 +107,7 @@ async function front(request: IncomingMessage, response: ServerResponse): Promis
       });
     }
   });
-  watchSilence(request);
+  watchSilence(request, response);
 
   const refusal = refused(request, path);
   if (refusal) {
@@ -198,9 +198,13 @@ function problem(response: ServerResponse, status: number, title: string): void 
 }
 
 /** A client that stops sending in the middle of its request holds nothing for long. */
-function watchSilence(request: IncomingMessage): void {
-  receiving.set(request.socket, request);
-  request.socket.setTimeout(SILENT_MS);
+function watchSilence(request: IncomingMessage, response: ServerResponse): void {
+  const { socket } = request;
+  receiving.set(socket, request);
+  socket.setTimeout(SILENT_MS);
+  response.once('close', () => {
+    if (receiving.get(socket) === request) receiving.delete(socket);
+  });
 }
 
 /** What is left of a body that nobody reads is thrown away for a moment, and its connection closed if more is to come. */

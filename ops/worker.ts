@@ -194,8 +194,9 @@ async function doIt(id: number): Promise<void> {
     }
   } finally {
     if (hands[lane].includes(hand)) free[lane].push(hand);
+    else hand.stop();
     // The next job does not wait for a process to start.
-    if (!stopping) void hand.ready().catch(() => {});
+    if (!stopping && hands[lane].includes(hand)) void hand.ready().catch(() => {});
   }
 }
 

@@ -9,12 +9,12 @@ import { log, openLog } from '@/store/log';
 openLog('hand');
 
 export type ToHand = { job: number };
-export type FromHand = { ready: true } | { done: number } | { failed: number; message: string };
+export type FromHand = { ready: true } | { began: string } | { done: number } | { failed: number; message: string };
 
 const tell = (words: FromHand): void => void process.send?.(words);
 
 process.on('message', ({ job }: ToHand) => {
-  runJob(context(), job).then(
+  runJob(context(), job, (began) => tell({ began })).then(
     () => tell({ done: job }),
     (error: Error) => {
       log().error({ job, error: error.stack }, 'job is to be tried again');

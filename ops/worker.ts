@@ -40,6 +40,13 @@ const log = openLog('worker');
 const ctx = context();
 let stopping = false;
 
+/** How a process ended before its job did. */
+interface Ended {
+  how: string;
+  limit: string | null;
+  began: string | null;
+}
+
 /** A process that does jobs of one lane. */
 class Hand {
   private child: ChildProcess | null = null;
@@ -47,13 +54,19 @@ class Hand {
 
   constructor(private readonly lane: Lane) {}
 
-  /** Does a job to its end. @returns null, or how the process ended before it did: past a limit in words, or by itself */
-  async do(job: number, limits: Limits): Promise<{ failed: string } | { ended: string; limit: string | null } | null> {
+  /**
+   * Does a job to its end.
+   * @param limitsOf what it may take, by what it works at
+   * @returns null, or how the process ended before it did: past a limit in words, or by itself
+   */
+  async do(job: number, subject: string, waits: boolean, limitsOf: (subject: string) => Promise<Limits>): Promise<Ended | { failed: string } | null> {
     const child = this.child ?? (await this.start());
+    let limits = await limitsOf(subject);
     this.did += 1;
     const outcome = await new Promise<Awaited<ReturnType<Hand['do']>>>((resolve) => {
       let limit: string | null = null;
-      const until = Date.now() + limits.timeMs;
+      let began: string | null = waits ? null : subject;
+      let until = waits ? Number.POSITIVE_INFINITY : Date.now() + limits.timeMs;
       const end = (reason: string): void => {
         limit = reason;
         child.kill('SIGKILL');
@@ -73,12 +86,21 @@ class Hand {
         resolve(with_);
       };
       const heard = (words: FromHand): void => {
+        if ('began' in words) {
+          began = words.began;
+          void limitsOf(began)
+            .then((its) => {
+              limits = its;
+              until = Date.now() + its.timeMs;
+            })
+            .catch(() => {}); // the limits of the job itself hold
+        }
         if ('done' in words) settle(null);
         if ('failed' in words) settle({ failed: words.message });
       };
       const exited = (code: number | null, signal: string | null): void => {
         this.child = null;
-        settle({ ended: signal ?? `exit ${code}`, limit });
+        settle({ how: signal ?? `exit ${code}`, limit, began });
       };
       child.on('message', heard);
       child.on('exit', exited);
@@ -171,15 +193,15 @@ async function patiently<T>(ask: () => Promise<T>): Promise<T> {
 }
 
 async function doIt(id: number): Promise<void> {
-  const job = await readJob(ctx.work, id);
+  const job = await patiently(() => readJob(ctx.work, id));
   if (!job || job.finished_at) return;
   const kind = job.kind as JobKind;
   const lane = laneOf(kind);
   const hand = free[lane].pop() ?? new Hand(lane);
   try {
-    const limits = KINDS[kind].limits(await bytesOf(job.subject));
+    const limitsOf = async (subject: string): Promise<Limits> => KINDS[kind].limits(await patiently(() => bytesOf(subject)));
     for (;;) {
-      const outcome = await hand.do(id, limits);
+      const outcome = await hand.do(id, job.subject, KINDS[kind].waits ?? false, limitsOf);
       if (outcome === null) return;
       if (stopping) return;
       if ('failed' in outcome) {
@@ -189,8 +211,8 @@ async function doIt(id: number): Promise<void> {
         if ((await patiently(() => readJob(ctx.work, id)))?.finished_at !== null) return;
         continue;
       }
-      log.warn({ job: id, kind, ended: outcome.ended, limit: outcome.limit }, 'the process of a job ended');
-      if (!(await patiently(() => jobEndedItsProcess(ctx, id, outcome.limit, outcome.ended)))) return;
+      log.warn({ job: id, kind, ...outcome }, 'the process of a job ended');
+      if (!(await patiently(() => jobEndedItsProcess(ctx, id, outcome)))) return;
     }
   } finally {
     if (hands[lane].includes(hand)) free[lane].push(hand);

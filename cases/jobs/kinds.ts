@@ -16,6 +16,8 @@ interface Kind {
   run(work: Work): Promise<{ message?: string; result?: unknown }>;
   /** @param bytes size of the file that it is about; 0 if of none */
   limits(bytes: number): Limits;
+  /** It may wait for others of its kind before it begins: its time counts from when it says so. */
+  waits?: boolean;
   /** What else is to be said where it was put aside. */
   putAside?(ctx: Context, subject: string, reason: string): Promise<void>;
 }
@@ -33,10 +35,11 @@ export const KINDS: Record<JobKind, Kind> = {
     limits: () => ({ memoryBytes: 700 * MB, timeMs: 8 * SECOND }),
   },
   load: {
-    run: async ({ ctx, job }) => {
-      await runLoadsUpTo(ctx, numberOf(job.subject));
+    run: async ({ ctx, job, begin }) => {
+      await runLoadsUpTo(ctx, numberOf(job.subject), (load) => begin(`load ${load}`));
       return {};
     },
+    waits: true,
     // Measured: ten million lines (1.2 GB) take 754 MB and 90 seconds.
     limits: (bytes) => ({ memoryBytes: 1_400 * MB + bytes / 4, timeMs: 60 * SECOND + bytes / 50 }),
   },

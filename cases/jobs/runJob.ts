@@ -4,7 +4,7 @@ import { beat, beginJob, endJob, forgive, type JobRow, readJob, releaseJob, wait
 import { log } from '@/store/log';
 import { connectionFault } from '../connectionFault';
 import type { Context } from '../context';
-import { refuseLoadUnderWay } from '../loading/runLoad';
+import { refuseBrokenOff } from '../loading/runLoad';
 import type { JobKind } from './jobs';
 import { KINDS } from './kinds';
 import { JobCancelled } from './work';
@@ -18,8 +18,9 @@ const TRIES_MAX = 3;
 /**
  * Does one job, whole. What goes wrong with it is written where it is seen; only a database that is not there is the
  * worker's own trouble, and thrown.
+ * @param begin told of what its work is really begun
  */
-export async function runJob(ctx: Context, id: number): Promise<void> {
+export async function runJob(ctx: Context, id: number, begin: (subject: string) => void = () => {}): Promise<void> {
   const job = await beginJob(ctx.work, id);
   if (!job) return;
   let cancelled = false;
@@ -33,8 +34,10 @@ export async function runJob(ctx: Context, id: number): Promise<void> {
       await said({ progress, ...(message === undefined ? {} : { message }) });
       if (cancelled) throw new JobCancelled('cancelled');
     };
-    if (job.cancel_asked) throw new JobCancelled('cancelled');
-    const { message = null, result } = await KINDS[job.kind as JobKind].run({ ctx, job, tell });
+    const kind = KINDS[job.kind as JobKind];
+    // What waits for its turn says itself that it was cancelled, when that comes.
+    if (job.cancel_asked && !kind.waits) throw new JobCancelled('cancelled');
+    const { message = null, result } = await kind.run({ ctx, job, begin, tell });
     await endJob(ctx.work, id, { state: 'done', message, result });
   } catch (error) {
     await ended(ctx, job, error);
@@ -67,10 +70,15 @@ async function ended(ctx: Context, job: JobRow, error: unknown): Promise<void> {
 /**
  * A job whose process was ended, or ended by itself. Past a limit it is refused at once, since it would be again; a
  * process that ended by itself is tried once more, and put aside the second time.
- * @param limit the limit that it exceeded, in words; null: the process ended by itself
+ * @param ended.limit the limit that it exceeded, in words; null: the process ended by itself
+ * @param ended.began what was being worked at, as far as it was said: of loads an earlier one goes first
  * @returns whether it is to be tried again
  */
-export async function jobEndedItsProcess(ctx: Context, id: number, limit: string | null, how: string): Promise<boolean> {
+export async function jobEndedItsProcess(
+  ctx: Context,
+  id: number,
+  { limit, how, began }: { limit: string | null; how: string; began: string | null },
+): Promise<boolean> {
   const times = await releaseJob(ctx.work, id, limit === null);
   const job = await readJob(ctx.work, id);
   if (!job || job.finished_at) return false;
@@ -82,8 +90,13 @@ export async function jobEndedItsProcess(ctx: Context, id: number, limit: string
     await KINDS[job.kind as JobKind].putAside?.(ctx, job.subject, reason);
     return false;
   }
-  // The load that was being read may be another than the one that the job was added for: an earlier one goes first.
-  await refuseLoadUnderWay(ctx.work, Number(job.subject.slice('load '.length)), reason, state);
+  // Only the load that was being read here is refused: none, if others were at theirs and this one waited.
+  const [, load] = /^load (\d+)$/.exec(began ?? '') ?? [];
+  if (!load) {
+    await endJob(ctx.work, id, { state: 'put aside', message: reason });
+    return false;
+  }
+  await refuseBrokenOff(ctx.work, Number(load), reason, state);
   await forgive(ctx.work, id);
   return (await readJob(ctx.work, id))?.finished_at === null;
 }

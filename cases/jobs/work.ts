@@ -8,6 +8,8 @@ export class JobCancelled extends Error {}
 export interface Work {
   ctx: Context;
   job: JobRow;
+  /** Says of what the work is really begun, where others may be at it before: from then on its limits count. */
+  begin(subject: string): void;
   /** Says how far it is. @throws JobCancelled if it was asked to stop */
   tell(progress: number, message?: string): Promise<void>;
 }

@@ -41,9 +41,10 @@ const READING_SHARE = 0.7;
  * A load that a stopped server left in the middle is begun again.
  * @param db a pool for long work
  * @param files folder in which uploaded files are kept by their digest
+ * @param onBegin told when the load is really begun: others may be at one before it
  * @returns the load that was run, or null if none waits or another process is at it
  */
-export async function runNextLoad(db: Knex, files: string): Promise<number | null> {
+export async function runNextLoad(db: Knex, files: string, onBegin: (load: number) => void = () => {}): Promise<number | null> {
   const waiting = await nextLoad(db);
   if (!waiting) return null;
   const problems = new Problems();
@@ -54,6 +55,7 @@ export async function runNextLoad(db: Knex, files: string): Promise<number | nul
       const load = await readLoad(trx, waiting.id);
       if (!load || (load.status !== 'queued' && load.status !== 'reading')) return;
       ran = true;
+      onBegin(load.id);
       if (load.cancel_asked) throw new Cancelled(CANCELLED);
       const again = load.status === 'reading' ? { message: `the server stopped in the middle, at row ${load.rows_read}; begun again from the first row` } : {};
       await updateLoad(db, load.id, { status: 'reading', progress: 0, started_at: new Date(), rows_read: 0, problems_so_far: 0, ...again });
@@ -90,14 +92,10 @@ class Refused extends Error {}
 class Cancelled extends Error {}
 const CANCELLED = 'cancelled, nothing was loaded';
 
-/**
- * Refuses the load that is being read, whose process was ended in the middle: it is the one under way, or else the oldest
- * that waits. What it had laid down went with its transaction.
- * @param atMost loads after this one are not touched
- */
-export async function refuseLoadUnderWay(db: Knex, atMost: number, reason: string, state: 'refused' | 'put aside'): Promise<void> {
-  const load = await nextLoad(db);
-  if (load && load.id <= atMost) await refuse(db, load, new Problems(), `refused: ${reason}; nothing was loaded`, state);
+/** Refuses a load whose process was ended in the middle. What it had laid down went with its transaction. */
+export async function refuseBrokenOff(db: Knex, id: number, reason: string, state: 'refused' | 'put aside'): Promise<void> {
+  const load = await readLoad(db, id);
+  if (load?.status === 'queued' || load?.status === 'reading') await refuse(db, load, new Problems(), `refused: ${reason}; nothing was loaded`, state);
 }
 
 async function loadWithin(trx: Knex.Transaction, stage: Stage, outside: Knex, load: LoadRow, files: string, problems: Problems): Promise<void> {

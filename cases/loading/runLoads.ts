@@ -9,13 +9,13 @@ import { runNextLoad } from './runLoad';
 
 const LOOK_EVERY_MS = 200;
 
-/** Runs loads in the order in which they were sent, until one of them is done. */
-export async function runLoadsUpTo(ctx: Context, id: number): Promise<void> {
+/** Runs loads in the order in which they were sent, until one of them is done. @param onBegin told of each that is begun here */
+export async function runLoadsUpTo(ctx: Context, id: number, onBegin: (load: number) => void = () => {}): Promise<void> {
   for (;;) {
     const load = await readLoad(ctx.work, id);
     if (!load || load.status === 'loaded' || load.status === 'refused') return;
     // Where another process has the lock, or one that has gone still holds it, it is waited for.
-    if ((await runNextLoad(ctx.work, ctx.files)) === null) await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS));
+    if ((await runNextLoad(ctx.work, ctx.files, onBegin)) === null) await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS));
   }
 }
 

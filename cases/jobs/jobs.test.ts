@@ -1,0 +1,72 @@
+import { createReadStream, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { openJobOf, readJob } from '@/store/jobs';
+import { keepFile } from '../keptFiles';
+import { queueLoad, showLoad } from '../loads';
+import { addJob, cancelJob, showJobs } from './jobs';
+import { jobEndedItsProcess, runJobsHere } from './runJob';
+
+let fresh: Fresh;
+beforeAll(async () => {
+  fresh = await freshInstallation();
+});
+afterAll(() => fresh?.close());
+
+async function sent(name: string): Promise<{ load: number; job: number }> {
+  const path = join(fresh.env.JUST_THREAD_HOME as string, name);
+  writeFileSync(path, 'date,from,to,rate\n2026-04-30,NOK,GBP,0.0752\n');
+  const load = await queueLoad(fresh.ctx, fresh.owner, await keepFile(fresh.ctx, name, createReadStream(path)), { kind: 'rates' });
+  return { load, job: (await openJobOf(fresh.ctx.work, 'load', `load ${load}`))?.id as number };
+}
+const statusOf = async (load: number): Promise<string> => (await showLoad(fresh.ctx, fresh.owner, load)).status;
+
+test('a job is there if and only if what asked for it was kept', async () => {
+  const asked = fresh.ctx.write.transaction(async (trx) => {
+    await addJob(trx, { kind: 'pull', subject: 'connection 1', label: 'x', person: null, person_name: 'x', entities: null });
+    throw new Error('rolled back');
+  });
+  await expect(asked).rejects.toThrow('rolled back');
+  expect((await showJobs(fresh.ctx, fresh.owner, { limit: 10 })).rows).toEqual([]);
+});
+
+test('only the load that was being read is refused when its process is ended, and those behind it come to count in their order', async () => {
+  const { ctx } = fresh;
+  const [first, second] = [await sent('first.csv'), await sent('second.csv')];
+  const limit = 'reading it takes longer than 60 seconds';
+  // The process waited for others and had begun none: nothing is refused, and it is tried again.
+  expect(await jobEndedItsProcess(ctx, second.job, { limit: null, how: 'SIGKILL', began: null })).toBe(true);
+  expect([await statusOf(first.load), await statusOf(second.load)]).toEqual(['reading', 'reading']);
+  // The second's process was at the first, which goes before it: the first is refused, the second is still to be done.
+  expect(await jobEndedItsProcess(ctx, second.job, { limit, how: 'SIGKILL', began: `load ${first.load}` })).toBe(true);
+  expect(await showLoad(ctx, fresh.owner, first.load)).toMatchObject({ status: 'refused', message: `refused: ${limit}; nothing was loaded` });
+  expect(await readJob(ctx.work, first.job)).toMatchObject({ state: 'refused' });
+  await runJobsHere(ctx);
+  expect(await showLoad(ctx, fresh.owner, second.load)).toMatchObject({ status: 'loaded', problems: [] });
+  // What is done stays as it ended.
+  expect(await jobEndedItsProcess(ctx, second.job, { limit, how: 'SIGKILL', began: `load ${second.load}` })).toBe(false);
+  expect(await statusOf(second.load)).toBe('loaded');
+});
+
+test('a process that ends by itself is tried once more, then its job is put aside with the reason', async () => {
+  const { ctx } = fresh;
+  const third = await sent('third.csv');
+  const ended = { limit: null, how: 'SIGABRT', began: `load ${third.load}` };
+  expect(await jobEndedItsProcess(ctx, third.job, ended)).toBe(true);
+  expect(await jobEndedItsProcess(ctx, third.job, ended)).toBe(false);
+  expect(await readJob(ctx.work, third.job)).toMatchObject({ state: 'put aside' });
+  expect((await showLoad(ctx, fresh.owner, third.load)).message).toMatch(/ended the process that worked at it 2 times \(SIGABRT\), and is put aside/);
+});
+
+test('whoever began a job, or an owner, stops it; others may not, and a reader does not see it', async () => {
+  const { ctx, owner } = fresh;
+  const { job, load } = await sent('fourth.csv');
+  const other = { ...owner, id: owner.id + 1, role: 'preparer' as const };
+  await expect(cancelJob(ctx, other, job)).rejects.toMatchObject({ status: 403 });
+  await expect(cancelJob(ctx, { ...other, role: 'reader', entities: ['NONE'] }, job)).rejects.toMatchObject({ status: 404 });
+  expect(await cancelJob(ctx, owner, job)).toMatchObject({ cancelAsked: true });
+  await runJobsHere(ctx);
+  expect(await readJob(ctx.work, job)).toMatchObject({ state: 'cancelled' });
+  expect(await showLoad(ctx, owner, load)).toMatchObject({ status: 'refused', message: 'cancelled, nothing was loaded' });
+});

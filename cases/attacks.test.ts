@@ -19,6 +19,7 @@ import { keepSentence, showKeptScopes } from './keptScopes';
 import { showLoads } from './loads';
 import { checkPassword } from './passwords';
 import * as people from './people';
+import { keepColumnLayout } from './preferences';
 import { readRecord } from './readRecord';
 import { readTrialBalance } from './readTrialBalance';
 import { addToThread, changeKnot, changeThread, removeKnot, removeThread, saveThread, showThread } from './threads';
@@ -290,6 +291,14 @@ describe('files that were only looked at', () => {
     await expect(keepUpload(ctx, tomas, 'y.csv', Readable.from(Buffer.from('a\n')))).rejects.toMatchObject({ status: 429 });
     await ctx.write.raw('delete from kept_file');
   });
+});
+
+test('layouts of columns are as many as there are sheets, and no more', async () => {
+  const layout = { order: [], hidden: [], shown: [], widths: {}, fit: false };
+  await fresh.ctx.write.raw(`insert into preference (person, name, value) select ?, 'columns:x' || n, '{}' from generate_series(1, 200) n`, [col.id]);
+  await expect(keepColumnLayout(fresh.ctx, col, 'one-more', layout)).rejects.toMatchObject({ status: 429 });
+  expect(await keepColumnLayout(fresh.ctx, col, 'x7', layout)).toEqual({ sheet: 'x7' });
+  await fresh.ctx.write.raw('delete from preference where person = ?', [col.id]);
 });
 
 describe('a source ledger that means harm', () => {

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { expect, test } from '@playwright/test';
 import { makeToken } from '@/cases/people';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
-import { startApp } from '@/ops/installation';
+import { startApp, startWorker } from '@/ops/installation';
 import { freePort } from '@/ops/postgres';
 import { rowsOf } from '@/store/db';
 
@@ -119,6 +119,20 @@ test('a server killed in the middle of a load, and a database connection that is
       state: 'put aside',
     });
 
+    // A load that takes more memory, or longer, than it may is ended there and then, with that reason.
+    await app.worker?.stop();
+    for (const [limit, reason] of [
+      [{ JUST_THREAD_JOB_MEMORY_MB: '40' }, /^refused: reading it takes more than 40 MB of memory; nothing was loaded$/],
+      [{ JUST_THREAD_JOB_SECONDS: '1' }, /^refused: reading it takes longer than 1 seconds; nothing was loaded$/],
+    ] as const) {
+      const limited = await startWorker({ ...fresh.env, ...limit });
+      const exceeding = await send('exceeding.csv', ledger('E'), { entity: 'ONE', mapping });
+      expect(await until(exceeding, (l) => l.status !== 'reading')).toMatchObject({ status: 'refused', message: expect.stringMatching(reason) });
+      await limited.stop();
+    }
+    const worker2 = await startWorker(fresh.env);
+    expect(await visible()).toBe(ENTRIES * 4);
+
     // The web server is killed: it comes back by itself, under the same address.
     app.web.process()?.kill('SIGKILL');
     await expect
@@ -137,6 +151,7 @@ test('a server killed in the middle of a load, and a database connection that is
     await until(good, (l) => l.status === 'loaded');
     const { tie } = await ask<{ tie: { ok: boolean } }>('/trial-balance?entity=ONE&window=everything');
     expect(tie.ok).toBe(true);
+    await worker2.stop();
   } finally {
     await app.stop();
   }

@@ -36,6 +36,11 @@ const DRAIN_MS = 5_000;
 const AGAIN_MS = 1_000;
 const PAGE_BYTES = 4_096;
 
+/** A machine with less to give than the kinds of jobs may take (cases/jobs/kinds) says so. */
+const MOST_BYTES = Number(process.env.JUST_THREAD_JOB_MEMORY_MB ?? Number.POSITIVE_INFINITY) * 1024 ** 2;
+const MOST_MS = Number(process.env.JUST_THREAD_JOB_SECONDS ?? Number.POSITIVE_INFINITY) * 1_000;
+const within = ({ memoryBytes, timeMs }: Limits): Limits => ({ memoryBytes: Math.min(memoryBytes, MOST_BYTES), timeMs: Math.min(timeMs, MOST_MS) });
+
 const log = openLog('worker');
 const ctx = context();
 let stopping = false;
@@ -72,7 +77,8 @@ class Hand {
         child.kill('SIGKILL');
       };
       const watching = setInterval(() => {
-        if (limit !== null) return;
+        // Whoever waits for others takes nothing yet.
+        if (limit !== null || began === null) return;
         const bytes = memoryOf(child.pid);
         if (bytes > limits.memoryBytes) end(`reading it takes more than ${Math.round(limits.memoryBytes / 1024 ** 2)} MB of memory`);
         else if (Date.now() > until) end(`reading it takes longer than ${Math.round(limits.timeMs / 1000)} seconds`);
@@ -199,7 +205,7 @@ async function doIt(id: number): Promise<void> {
   const lane = laneOf(kind);
   const hand = free[lane].pop() ?? new Hand(lane);
   try {
-    const limitsOf = async (subject: string): Promise<Limits> => KINDS[kind].limits(await patiently(() => bytesOf(subject)));
+    const limitsOf = async (subject: string): Promise<Limits> => within(KINDS[kind].limits(await patiently(() => bytesOf(subject))));
     for (;;) {
       const outcome = await hand.do(id, job.subject, KINDS[kind].waits ?? false, limitsOf);
       if (outcome === null) return;

@@ -1,6 +1,7 @@
 import { ProblemError } from '@/contracts/problem';
 import { UnreadableFile } from '@/exchange/source';
 import { beat, beginJob, endJob, forgive, type JobRow, readJob, releaseJob, waitingJobs } from '@/store/jobs';
+import { readLoad } from '@/store/loads';
 import { log } from '@/store/log';
 import { connectionFault } from '../connectionFault';
 import type { Context } from '../context';
@@ -92,7 +93,10 @@ export async function jobEndedItsProcess(
   }
   // Only the load that was being read here is refused: none, if others were at theirs and this one waited.
   const [, load] = /^load (\d+)$/.exec(began ?? '') ?? [];
+  const own = Number(job.subject.slice('load '.length));
   if (!load) {
+    // It ended again and again while it waited: nobody else would come for its load.
+    if ((await readLoad(ctx.work, own))?.status === 'queued') await refuseBrokenOff(ctx.work, own, reason, state);
     await endJob(ctx.work, id, { state: 'put aside', message: reason });
     return false;
   }

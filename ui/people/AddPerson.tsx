@@ -4,11 +4,9 @@ import { type FormEvent, useState } from 'react';
 import { Failure, Labelled } from '../plain/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
-import { type Grant, ROLES, type Role } from './answers';
-import { GrantFields } from './GrantFields';
+import { ALL, type Role } from './answers';
 import { OneTimeLink } from './OneTimeLink';
-
-const ALL: Grant = { entities: null, members: {}, accounts: null };
+import { RoleFields } from './RoleFields';
 
 /** Adds a person, who chooses their own password by a link that the owner hands over. */
 export function AddPerson() {
@@ -35,14 +33,7 @@ export function AddPerson() {
       <Labelled label="E-mail">
         <input name="email" type="email" required className="field w-[240px]" />
       </Labelled>
-      <Labelled label="Role">
-        <select value={role} onChange={(event) => setRole(event.target.value as Role)} className="field">
-          {ROLES.map((r) => (
-            <option key={r}>{r}</option>
-          ))}
-        </select>
-      </Labelled>
-      {role === 'reader' && <GrantFields grant={grant} onChange={setGrant} />}
+      <RoleFields role={role} grant={grant} onRole={setRole} onGrant={setGrant} />
       <button type="submit" disabled={add.isPending} className="button-main">
         Add the person
       </button>

@@ -1,24 +1,36 @@
 'use client';
 
-import type { FormEvent, ReactNode } from 'react';
+import { type FormEvent, type ReactNode, useState } from 'react';
 
-/** What stands before the first screen: the name of the place, and one form with one button. */
+/** What stands before the first screen: the name of the place, and one form with one button. What goes wrong is said above the button. */
 export function Door({
   says,
   title,
   button,
-  fault,
-  onSubmit,
+  send,
   children,
 }: {
   says: string;
   title: string;
   /** What its button says, and while it works. */
-  button: { words: string; busy: boolean; busyWords: string };
-  fault: string | null;
-  onSubmit(event: FormEvent<HTMLFormElement>): void;
+  button: { words: string; busyWords: string };
+  /** Leads on to another page, or throws an error that says what is wrong. */
+  send(form: FormData): Promise<void>;
   children: ReactNode;
 }) {
+  const [fault, setFault] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
+    event.preventDefault();
+    setBusy(true);
+    setFault(null);
+    try {
+      await send(new FormData(event.currentTarget));
+    } catch (problem) {
+      setFault((problem as Error).message);
+      setBusy(false);
+    }
+  };
   return (
     <main className="grid min-h-screen place-items-center p-6">
       <div className="w-[380px]">
@@ -26,14 +38,14 @@ export function Door({
           Just Thread<span className="text-thread">.</span>
         </p>
         <p className="mt-1 mb-7 text-soft">{says}</p>
-        <form onSubmit={onSubmit} className="border border-rule bg-sheet p-6">
+        <form onSubmit={(event) => void submit(event)} className="border border-rule bg-sheet p-6">
           <h1 className="mb-4 font-book text-[18px] font-semibold">{title}</h1>
           <div className="grid gap-3">{children}</div>
           <p role="alert" className="min-h-8 pt-2 text-warn">
             {fault}
           </p>
-          <button type="submit" disabled={button.busy} className="button-main w-full justify-center">
-            {button.busy ? button.busyWords : button.words}
+          <button type="submit" disabled={busy} className="button-main w-full justify-center">
+            {busy ? button.busyWords : button.words}
           </button>
         </form>
       </div>

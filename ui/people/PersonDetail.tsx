@@ -2,16 +2,14 @@
 
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { Failure, Labelled } from '../plain/Place';
+import { Failure } from '../plain/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
-import { type Grant, type Person, ROLES, type Role } from './answers';
-import { GrantFields } from './GrantFields';
+import { ALL, type Grant, type Person, type Role } from './answers';
 import { OneTimeLink } from './OneTimeLink';
+import { RoleFields } from './RoleFields';
 import { Sessions } from './Sessions';
 import { Tokens } from './Tokens';
-
-const ALL: Grant = { entities: null, members: {}, accounts: null };
 
 /** What an owner may change of a person, and by what they come in. */
 export function PersonDetail({ person, onGone }: { person: Person; onGone(): void }) {
@@ -32,14 +30,7 @@ export function PersonDetail({ person, onGone }: { person: Person; onGone(): voi
         }}
       >
         <h2 className="w-full font-book text-[17px] font-semibold">{person.name}</h2>
-        <Labelled label="Role">
-          <select value={role} onChange={(event) => setRole(event.target.value as Role)} className="field">
-            {ROLES.map((r) => (
-              <option key={r}>{r}</option>
-            ))}
-          </select>
-        </Labelled>
-        {role === 'reader' && <GrantFields grant={grant} onChange={setGrant} />}
+        <RoleFields role={role} grant={grant} onRole={setRole} onGrant={setGrant} />
         <button type="submit" className="button-main" disabled={change.isPending}>
           Keep
         </button>

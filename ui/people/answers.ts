@@ -6,6 +6,9 @@ export interface Grant {
   accounts: string | null;
 }
 
+/** Nothing left out. */
+export const ALL: Grant = { entities: null, members: {}, accounts: null };
+
 export interface Person extends Grant {
   id: number;
   email: string;

@@ -1,0 +1,21 @@
+'use client';
+
+import { Labelled } from '../plain/Place';
+import { type Grant, ROLES, type Role } from './answers';
+import { GrantFields } from './GrantFields';
+
+/** What somebody may do, and, of a reader, what they see. */
+export function RoleFields({ role, grant, onRole, onGrant }: { role: Role; grant: Grant; onRole(role: Role): void; onGrant(grant: Grant): void }) {
+  return (
+    <>
+      <Labelled label="Role">
+        <select value={role} onChange={(event) => onRole(event.target.value as Role)} className="field">
+          {ROLES.map((r) => (
+            <option key={r}>{r}</option>
+          ))}
+        </select>
+      </Labelled>
+      {role === 'reader' && <GrantFields grant={grant} onChange={onGrant} />}
+    </>
+  );
+}

@@ -1,15 +1,17 @@
 import { z } from 'zod';
 import { isDate } from '@/core/dates';
 import { FORMATS, LOAD_KINDS, mappingSchema } from './mapping';
+import { ownPathOf } from './ownPath';
+
+/** Bytes of a body that is no file. */
+export const BODY_MAX = 256 * 1024;
+export const TOO_LARGE = `The request is too large; it holds at most ${BODY_MAX / 1024} kB`;
 
 /** An address of a screen of our own, to lead back to it; no other place. */
 const ownAddress = z
   .string()
   .max(8_000)
-  .refine((address) => {
-    const here = 'http://screen.invalid';
-    return /^\/(?![/\\])/.test(address) && URL.canParse(address, here) && new URL(address, here).origin === here;
-  }, 'give the address of a screen, which begins with /');
+  .refine((address) => /^\/(?![/\\])/.test(address) && ownPathOf(address) !== null, 'give the address of a screen, which begins with /');
 
 /** What each route that changes something takes. */
 const date = z.string().refine(isDate, 'write a date as 2026-04-30');

@@ -5,6 +5,7 @@ import type { Socket } from 'node:net';
 import next from 'next';
 import { context } from '@/cases/context';
 import { writeLooks } from '@/cases/looked';
+import { BODY_MAX, TOO_LARGE } from '@/contracts/bodies';
 import { methodsOf, ROUTES } from '@/contracts/openapi';
 import { type Asking, answering } from '@/store/asking';
 import { openLog } from '@/store/log';
@@ -17,7 +18,7 @@ import { peerOf, trustedProxies } from './peer';
  */
 
 /** What is under way when the server is asked to stop has so long to end. */
-export const DRAIN_MS = 30_000;
+const DRAIN_MS = 30_000;
 const HEADERS_MS = 15_000;
 /** A client that sends nothing for so long, in the middle of a request, is let go. */
 const SILENT_MS = 30_000;
@@ -26,7 +27,6 @@ const REQUEST_MS = 4 * 3_600_000;
 const CONNECTIONS_MAX = 2_000;
 /** Connections from one address; a proxy that is trusted has no such limit. */
 const CONNECTIONS_EACH = 256;
-const BODY_MAX = 256 * 1024;
 const UPLOADS = /^\/api\/v1\/(files|loads|attachments)$/;
 /** So long is what is left of a refused body still taken, so that its sender reads the answer. */
 const LINGER_MS = 1_000;
@@ -153,27 +153,27 @@ function refused(request: IncomingMessage, path: string): Refusal | null {
     if (new URLSearchParams(request.url?.split('?')[1] ?? '').has('__proto__')) return { status: 422, title: 'There is no parameter “__proto__”' };
     if (!allow.includes(method === 'HEAD' ? 'GET' : method) && method !== 'OPTIONS') return { status: 405, title: `This route has no ${method}`, allow };
   }
-  if (!UPLOADS.test(path) && Number(request.headers['content-length'] ?? 0) > BODY_MAX)
-    return { status: 413, title: `The request is too large; it holds at most ${BODY_MAX / 1024} kB` };
+  if (!UPLOADS.test(path) && Number(request.headers['content-length'] ?? 0) > BODY_MAX) return { status: 413, title: TOO_LARGE };
   return null;
 }
 
 /** Says things to the pages that no client may say: whatever came under these names is gone. */
 function say(request: IncomingMessage, words: Record<string, string>): void {
+  for (const name of [...Object.keys(words), ...NOT_OURS]) drop(request, name);
   for (const [name, value] of Object.entries(words)) {
     request.headers[name] = value;
-    const at = request.rawHeaders.findIndex((raw, i) => i % 2 === 0 && raw.toLowerCase() === name);
-    if (at >= 0) request.rawHeaders.splice(at, 2);
     request.rawHeaders.push(name, value);
-  }
-  // None of these is ours: no page has actions, and nothing is asked on behalf of another.
-  for (const name of ['next-action', 'x-middleware-subrequest', 'x-forwarded-for', 'x-forwarded-host', 'x-forwarded-proto', 'x-forwarded-port', 'forwarded']) {
-    delete request.headers[name];
-    for (let at = find(request, name); at >= 0; at = find(request, name)) request.rawHeaders.splice(at, 2);
   }
 }
 
-const find = (request: IncomingMessage, name: string): number => request.rawHeaders.findIndex((raw, i) => i % 2 === 0 && raw.toLowerCase() === name);
+/** No page has actions, and nothing is asked on behalf of another. */
+const NOT_OURS = ['next-action', 'x-middleware-subrequest', 'x-forwarded-for', 'x-forwarded-host', 'x-forwarded-proto', 'x-forwarded-port', 'forwarded'];
+
+function drop(request: IncomingMessage, name: string): void {
+  delete request.headers[name];
+  const find = (): number => request.rawHeaders.findIndex((raw, i) => i % 2 === 0 && raw.toLowerCase() === name);
+  for (let at = find(); at >= 0; at = find()) request.rawHeaders.splice(at, 2);
+}
 
 /** Scripts run only with the nonce of this very page, and what they bring in; nothing that stands in a page by itself. */
 const policyWith = (nonce: string): string =>

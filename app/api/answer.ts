@@ -6,6 +6,7 @@ import { looked } from '@/cases/looked';
 import { type From, viewerOfSession, viewerOfToken } from '@/cases/people';
 import { tookTooLong } from '@/cases/tookTooLong';
 import type { Viewer } from '@/cases/viewer';
+import { BODY_MAX, TOO_LARGE } from '@/contracts/bodies';
 import { notFound, ProblemError } from '@/contracts/problem';
 import { readQuery } from '@/contracts/scope';
 
@@ -65,12 +66,9 @@ export const named = (name: string, mediaType: string): Record<string, string> =
 
 export const query = <Shape extends z.ZodRawShape>(shape: Shape, { params }: Asking) => readQuery(shape, params);
 
-/** Bodies that are no files. */
-export const BODY_MAX = 256 * 1024;
-
 /** The text of a body, which is let go as soon as it is too long: nobody has us keep more, signed in or not. */
 async function textOf(request: Request): Promise<string> {
-  const tooLarge = (): ProblemError => new ProblemError(413, `The request is too large; it holds at most ${BODY_MAX / 1024} kB`);
+  const tooLarge = (): ProblemError => new ProblemError(413, TOO_LARGE);
   if (Number(request.headers.get('content-length') ?? 0) > BODY_MAX) throw tooLarge();
   const reader = request.body?.getReader();
   if (!reader) return '';

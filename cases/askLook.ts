@@ -1,9 +1,8 @@
-import { stat } from 'node:fs/promises';
-import { join } from 'node:path';
 import type { Format, LoadKind, Mapping } from '@/contracts/mapping';
-import { notFound, ProblemError } from '@/contracts/problem';
+import { ProblemError } from '@/contracts/problem';
 import type { Context } from './context';
 import { addJob, begunBy, outcomeOf } from './jobs/jobs';
+import { keptFile } from './keptFiles';
 import { require, type Viewer } from './viewer';
 
 export interface InspectionWanted {
@@ -20,8 +19,7 @@ const WAIT_MS = 20_000;
 /** Has a kept file looked at, by a worker: whoever answers requests opens no file of anybody's. */
 export async function askLook(ctx: Context, viewer: Viewer, file: { digest: string; name: string }, wanted: InspectionWanted): Promise<object> {
   require(viewer, 'preparer', 'load data');
-  const { digest } = file;
-  if (!/^[0-9a-f]{64}$/.test(digest) || !(await stat(join(ctx.files, digest)).catch(() => null))) throw notFound('That file');
+  const { digest } = await keptFile(ctx, file.name, file.digest);
   const id = await ctx.write.transaction((trx) =>
     addJob(trx, { ...begunBy(viewer), kind: 'look', subject: `file ${digest}`, label: file.name, entities: null, input: { digest, wanted } }),
   );

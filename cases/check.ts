@@ -11,13 +11,14 @@ import {
   stepsOnRecord,
   unbalancedEntries,
 } from '@/store/checks';
-import { unsealedLoads } from '@/store/loads';
-import { ANCHORS_FILE, readAnchors, walkRecord } from '@/store/record';
-import { CODED_KINDS, codesNow, nowOf, readSeals, SEALED_KINDS, type Seal } from '@/store/seals';
+import { loadSubject, unsealedLoads } from '@/store/loads';
+import { ANCHORS_FILE } from '@/store/record';
+import { CODED_KINDS, codesNow, nowOf, readSeals, SEALED_KINDS, type Seal, type Sealed } from '@/store/seals';
 import { everyKnot } from '@/store/threads';
 import type { Context } from './context';
 import { ownerOf } from './people';
 import { brokenPins } from './pins';
+import { walkAnchored } from './readRecord';
 import { knotDigest } from './threads';
 
 export interface CheckResult {
@@ -52,13 +53,15 @@ export async function* check(ctx: Context): AsyncGenerator<CheckResult> {
   });
   const sealed = await sealedOnRecord(ctx);
   const seals = await readSeals(ctx.work);
-  yield await timed('digests of loads', () => checkSeals(ctx, seals, sealed));
+  const unsealed = new Set((await unsealedLoads(ctx.work)).map(({ id }) => id));
+  yield await timed('digests of loads', async () => checkSeals(seals, sealed, unsealed));
   for (const what of SEALED_KINDS) {
     yield await timed(`${plain(what)} as loaded`, () =>
       checkKind(
         ctx,
         what,
         seals.filter((s) => s.what === what),
+        unsealed,
       ),
     );
   }
@@ -95,19 +98,17 @@ async function sealedOnRecord(ctx: Context): Promise<Map<string, string>> {
   return found;
 }
 
-async function checkSeals(ctx: Context, seals: readonly Seal[], sealed: ReadonlyMap<string, string>): Promise<Found> {
-  const wrong = seals.filter((s) => sealed.get(`load ${s.load}|${s.what}`) !== `${s.rows} ${s.digest}`).map((s) => s.load);
-  const kept = new Set(seals.map((s) => `load ${s.load}|${s.what}`));
+function checkSeals(seals: readonly Seal[], sealed: ReadonlyMap<string, string>, unsealed: ReadonlySet<number>): Found {
+  const wrong = seals.filter((s) => sealed.get(`${loadSubject(s.load)}|${s.what}`) !== `${s.rows} ${s.digest}`).map((s) => s.load);
+  const kept = new Set(seals.map((s) => `${loadSubject(s.load)}|${s.what}`));
   const gone = [...sealed.keys()].filter((key) => !kept.has(key)).map((key) => key.split('|')[0] as string);
   const loads = new Set(seals.map((s) => s.load)).size;
-  const without = (await unsealedLoads(ctx.work)).map(({ id }) => id);
-  if (wrong.length + gone.length > 0)
-    return { ok: false, detail: `not what the record says: ${few([...new Set([...wrong.map((id) => `load ${id}`), ...gone])])}` };
-  const waiting = without.length === 0 ? '' : `; not sealed yet: load ${few(without)}`;
+  if (wrong.length + gone.length > 0) return { ok: false, detail: `not what the record says: ${few([...new Set([...wrong.map(loadSubject), ...gone])])}` };
+  const waiting = unsealed.size === 0 ? '' : `; not sealed yet: load ${few([...unsealed])}`;
   return { ok: true, detail: `${many(seals.length)} digests of ${many(loads)} loads are as on record${waiting}` };
 }
 
-async function checkKind(ctx: Context, what: (typeof SEALED_KINDS)[number], seals: readonly Seal[]): Promise<Found> {
+async function checkKind(ctx: Context, what: Sealed, seals: readonly Seal[], unsealed: ReadonlySet<number>): Promise<Found> {
   let rows = 0;
   const now = await nowOf(ctx.work, what, (more) => {
     rows += more;
@@ -116,7 +117,6 @@ async function checkKind(ctx: Context, what: (typeof SEALED_KINDS)[number], seal
   // A load has rows of a kind, and a seal that says nothing of them.
   const loads = new Set(seals.map((s) => s.load));
   const others = [...now.keys()].filter((load) => !loads.has(load));
-  const unsealed = new Set((await unsealedLoads(ctx.work)).map(({ id }) => id));
   const added = others.filter((load) => !unsealed.has(load));
   if (wrong.length + added.length > 0) return { ok: false, detail: `changed since they were loaded: load ${few([...wrong, ...added])}` };
   return { ok: true, detail: `${many(rows)} rows of ${many(seals.length)} loads are as they came` };
@@ -207,14 +207,12 @@ async function checkNotes(ctx: Context): Promise<Found> {
 }
 
 async function checkRecord(ctx: Context): Promise<Found> {
-  const anchored = await readAnchors(join(ctx.home, ANCHORS_FILE));
-  const { number, hash, brokenAt } = await walkRecord(ctx.work, anchored);
+  const { number, hash, brokenAt, anchors, unanchored } = await walkAnchored(ctx, ctx.work);
   if (brokenAt !== null) return { ok: false, detail: `the chain does not hold at entry ${many(brokenAt)}; it held up to ${many(number)}` };
-  // Without what was written down outside, a record that was cut or emptied looks whole.
-  if (number > 0 && anchored.size === 0)
+  if (unanchored)
     return {
       ok: false,
       detail: `no ${ANCHORS_FILE} lies in this state folder, so nothing outside of the database says how far the record went; its head is ${number} ${hash}`,
     };
-  return { ok: true, detail: `the chain of ${many(number)} entries holds, with ${many(anchored.size)} anchors outside; its head is ${number} ${hash}` };
+  return { ok: true, detail: `the chain of ${many(number)} entries holds, with ${many(anchors)} anchors outside; its head is ${number} ${hash}` };
 }

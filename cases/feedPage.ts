@@ -14,7 +14,7 @@ const pageSchema = z.object({
 export type FeedPage = z.infer<typeof pageSchema>;
 
 /** A source that does not answer within this time has failed; what came before is kept. */
-export const ANSWER_MS = 10_000;
+const ANSWER_MS = 10_000;
 const PAGE_BYTES_MAX = 32 * 1024 ** 2;
 
 /** What is wrong with a source, in words of ours: nothing that it sent is in them. */

@@ -1,10 +1,6 @@
 import { isCurrency } from '@/core/money';
 import type { HoldingRow } from '@/store/deliveries';
-
-type Values = { readonly [column: string]: string };
-type Fault = (column: string, message: string) => void;
-
-const text = (values: Values, column: string): string => (values[column] ?? '').trim();
+import { type Fault, text, type Values } from './loading/values';
 
 /** Kind, use and numbers of a bank account or cash box. A bank account has the bank's own number; a cash box has none. */
 export function holdingOf(values: Values, currency: string, fault: Fault): Pick<HoldingRow, 'kind' | 'takes' | 'currency' | 'bank_account'> | null {

@@ -1,4 +1,3 @@
-import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { LoadKind, Mapping } from '@/contracts/mapping';
 import { notFound } from '@/contracts/problem';
@@ -15,6 +14,7 @@ import type { InspectionWanted } from './askLook';
 import { type Context, known } from './context';
 import { shapeOf } from './fileShape';
 import type { Work } from './jobs/work';
+import { keptFile } from './keptFiles';
 import { LineReader } from './loading/loadLines';
 import { newAccount, typeOf } from './loading/loadMasterFiles';
 import { viewerOfPerson } from './people';
@@ -39,8 +39,8 @@ export async function lookAtFile({ ctx, job }: Work): Promise<{ result: object }
  */
 export async function inspectFile(ctx: Context, viewer: Viewer, digest: string, wanted: InspectionWanted) {
   require(viewer, 'preparer', 'load data');
+  await keptFile(ctx, 'file', digest);
   const path = join(ctx.files, digest);
-  if (!/^[0-9a-f]{64}$/.test(digest) || !(await stat(path).catch(() => null))) throw notFound('That file');
   const { catalogue } = await known(ctx.write);
   const entity = wanted.entity === undefined ? null : (catalogue.entities.get(wanted.entity) ?? null);
   if (wanted.entity !== undefined && (!entity || !maySee(viewer, entity.code))) throw notFound(`Entity ${wanted.entity}`);

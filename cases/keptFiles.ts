@@ -48,7 +48,7 @@ const noRoom = (): ProblemError =>
 
 /** A file that was kept before. @throws ProblemError if it is not there */
 export async function keptFile(ctx: Context, name: string, digest: string): Promise<KeptFile> {
-  const found = await stat(join(ctx.files, digest)).catch(() => null);
+  const found = /^[0-9a-f]{64}$/.test(digest) ? await stat(join(ctx.files, digest)).catch(() => null) : null;
   if (!found) throw notFound('That file');
   return { name, digest, bytes: found.size };
 }

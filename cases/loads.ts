@@ -10,12 +10,12 @@ import { exponentOf, formatAmount } from '@/core/money';
 import { type Written, writeCsv } from '@/exchange/writers';
 import { newestLoad } from '@/store/catalogue';
 import { checksOf } from '@/store/deliveries';
-import { askCancelOf } from '@/store/jobs';
-import { insertLoad, type LoadOptions, listLoads, type NewLoad, problemsOf, readLoad, totalsOf, updateLoad } from '@/store/loads';
+import { askLoadToStop, insertLoad, type LoadOptions, listLoads, loadSubject, type NewLoad, problemsOf, readLoad, totalsOf } from '@/store/loads';
 import { listMappings, mappingNamed } from '@/store/mappings';
 import { type Context, known } from './context';
 import { addJob } from './jobs/jobs';
 import { type KeptFile, keptFile } from './keptFiles';
+import { seenPage } from './seenPage';
 import { maySee, maySeeBooks, require, type Viewer } from './viewer';
 
 type Wanted = Omit<NewLoadFields, 'mapping'> & { mapping?: string | Mapping | undefined };
@@ -57,7 +57,7 @@ export async function queueLoad(ctx: Context, viewer: Viewer, file: KeptFile, fi
 export async function addLoad(trx: Knex.Transaction, load: NewLoad, entity: string | null): Promise<number> {
   const id = await insertLoad(trx, load);
   await addJob(trx, {
-    ...{ kind: 'load', subject: `load ${id}`, label: load.file_name, person: load.person, person_name: load.person_name },
+    ...{ kind: 'load', subject: loadSubject(id), label: load.file_name, person: load.person, person_name: load.person_name },
     entities: entity === null ? null : [entity],
   });
   return id;
@@ -89,8 +89,7 @@ export async function cancelLoad(ctx: Context, viewer: Viewer, id: number): Prom
   const load = await readLoad(ctx.write, id);
   if (!load || (viewer.role !== 'owner' && load.person !== viewer.id)) throw notFound(`Load ${id}`);
   if (load.status === 'loaded' || load.status === 'refused') throw new ProblemError(409, `Load ${id} is done already; restate its periods to undo it`);
-  await updateLoad(ctx.write, id, { cancel_asked: true });
-  await askCancelOf(ctx.write, 'load', `load ${id}`);
+  await ctx.write.transaction((trx) => askLoadToStop(trx, id));
 }
 
 /** "2027.04 to 2027.05", "2027.04-2027.05" or one period. */
@@ -162,21 +161,13 @@ export async function showMappings(ctx: Context, viewer: Viewer) {
 /** The number of the newest load that counts. */
 export const newest = async (ctx: Context): Promise<{ load: number }> => ({ load: (await newestLoad(ctx.read)).load });
 
-/** Loads are looked through so many at a time. */
-const LOOK_ROWS = 200;
-
 export async function showLoads(ctx: Context, viewer: Viewer, params: { limit: number; after?: string }) {
-  const seen: Awaited<ReturnType<typeof listLoads>> = [];
-  let before = params.after === undefined ? null : Number(params.after);
-  // A page is filled with what the viewer may see, and leads on from the last of that: it tells nothing of the others.
-  for (let more = true; more && seen.length <= params.limit; ) {
-    const rows = await listLoads(ctx.write, LOOK_ROWS, before);
-    seen.push(...rows.filter((l) => maySeeBooks(viewer, l.entity_code)));
-    before = rows.at(-1)?.id ?? null;
-    more = rows.length === LOOK_ROWS;
-  }
-  const page = seen.slice(0, params.limit);
-  return { rows: page.map((l) => shownLoad(l, l.entity_code)), next: seen.length > page.length ? String(page.at(-1)?.id) : null };
+  const { page, next } = await seenPage(
+    (limit, before) => listLoads(ctx.write, limit, before),
+    (l) => maySeeBooks(viewer, l.entity_code),
+    params,
+  );
+  return { rows: page.map((l) => shownLoad(l, l.entity_code)), next };
 }
 
 function shownLoad(l: NonNullable<Awaited<ReturnType<typeof readLoad>>>, entity: string | null) {

@@ -2,7 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import ipaddr from 'ipaddr.js';
 import type { Knex } from 'knex';
 import type { z } from 'zod';
-import { newPersonSchema, type personChangeSchema } from '@/contracts/bodies';
+import { newPersonSchema, newTokenSchema, type personChangeSchema } from '@/contracts/bodies';
 import { forbidden, notFound, ProblemError, wrong } from '@/contracts/problem';
 import { selectionOf } from '@/contracts/scope';
 import type { Db } from '@/store/db';
@@ -15,8 +15,7 @@ import { require, type Viewer } from './viewer';
 
 export const SESSION_HOURS = 12;
 /** A session with which nothing was asked for so long has ended. An open screen asks by itself now and then. */
-export const IDLE_MINUTES = 30;
-const TOKEN_DAYS = 90;
+const IDLE_MINUTES = 30;
 const RESET_HOURS = 24;
 
 const digest = (secret: string): string => createHash('sha256').update(secret).digest('hex');
@@ -47,7 +46,7 @@ const placeOf = (address: string): string => {
  */
 const FREE_TRIES = 5;
 const SLOWEST_SECONDS = 300;
-export const secondsBefore = (failed: number): number => (failed < FREE_TRIES ? 0 : Math.min(SLOWEST_SECONDS, 2 ** (failed - FREE_TRIES + 1)));
+const secondsBefore = (failed: number): number => (failed < FREE_TRIES ? 0 : Math.min(SLOWEST_SECONDS, 2 ** (failed - FREE_TRIES + 1)));
 /** From here on somebody is guessing from many places: whoever comes from a new one waits before the first try (ASVS 4.0.3 2.2.1). */
 const GUESSED_AN_HOUR = 100;
 const NEW_PLACE_SECONDS = 30;
@@ -126,7 +125,7 @@ export async function viewerOfToken(ctx: Context, token: string): Promise<Viewer
 
 /** Whoever asked for a job, as of now. @throws ProblemError if they may come in no longer */
 export async function viewerOfPerson(ctx: Context, id: number): Promise<Viewer> {
-  const person = (await store.listPeople(ctx.work)).find((p) => p.id === id);
+  const person = await store.personById(ctx.work, id);
   if (!person || person.suspended_at) throw notFound('Whoever asked for this');
   return viewerOf(person);
 }
@@ -141,7 +140,7 @@ const done = (viewer: Viewer | null, act: string, person: { email: string }, det
 export async function makeToken(ctx: Context, email: string, wanted: { name?: string; days?: number } = {}): Promise<string> {
   const person = await store.personByEmail(ctx.write, email);
   if (!person) throw wrong('email', `there is nobody with the e-mail ${email}`);
-  return (await newToken(ctx, null, person, { name: wanted.name ?? 'command line', days: wanted.days ?? TOKEN_DAYS })).token;
+  return (await newToken(ctx, null, person, newTokenSchema.parse({ name: 'command line', ...wanted }))).token;
 }
 
 async function newToken(ctx: Context, by: Viewer | null, person: { id: number; email: string }, { name, days }: { name: string; days: number }) {
@@ -201,19 +200,21 @@ async function checkGrant(ctx: Context, { role, entities, members, accounts }: G
 
 export async function people(ctx: Context, viewer: Viewer) {
   require(viewer, 'owner', 'see the list of people');
-  return (await store.listPeople(ctx.write)).map(({ suspended_at, last_seen, ...person }) => ({
-    ...person,
-    active: suspended_at === null,
-    suspendedAt: suspended_at?.toISOString() ?? null,
-    lastSeen: last_seen?.toISOString() ?? null,
-  }));
+  return (await store.listPeople(ctx.write)).map(shownPerson);
 }
+
+const shownPerson = ({ suspended_at, last_seen, ...person }: SeenPerson) => ({
+  ...person,
+  active: suspended_at === null,
+  suspendedAt: suspended_at?.toISOString() ?? null,
+  lastSeen: last_seen?.toISOString() ?? null,
+});
 
 /** Who a path means: a number, or “me”. Owners mean anybody, everybody else themselves. @throws ProblemError */
 export async function personMeant(ctx: Context, viewer: Viewer, id: string | undefined): Promise<SeenPerson> {
   const wanted = id === 'me' ? viewer.id : /^\d{1,9}$/.test(id ?? '') ? Number(id) : 0;
   if (wanted !== viewer.id && viewer.role !== 'owner') throw forbidden('Only an owner sees to other people');
-  const person = (await store.listPeople(ctx.write)).find((p) => p.id === wanted);
+  const person = await store.personById(ctx.write, wanted);
   if (!person) throw notFound(`Person ${id}`);
   return person;
 }
@@ -223,18 +224,18 @@ export async function changePerson(ctx: Context, viewer: Viewer, id: string | un
   require(viewer, 'owner', 'change what people may do');
   const person = await personMeant(ctx, viewer, id);
   const { active = person.suspended_at === null, ...grant } = change;
-  const after = { name: person.name, role: person.role, entities: person.entities, members: person.members, accounts: person.accounts, ...given(grant) };
+  const before = { name: person.name, role: person.role, entities: person.entities, members: person.members, accounts: person.accounts };
+  const after = { ...before, ...given(grant) };
   if (person.id === viewer.id && (after.role !== 'owner' || !active)) throw new ProblemError(409, 'Another owner takes your own rights away, not you');
   await checkGrant(ctx, after);
   await ctx.write.transaction(async (trx) => {
     await store.updatePerson(trx, person.id, { ...after, suspended_at: active ? null : (person.suspended_at ?? new Date()) });
     if (!active) await store.endSessions(trx, person.id);
     await mustHaveOwner(trx);
-    const before = { name: person.name, role: person.role, entities: person.entities, members: person.members, accounts: person.accounts };
     if (JSON.stringify(before) !== JSON.stringify(after)) await addToRecord(trx, done(viewer, 'changed a person', person, { before, after }));
     if (active !== (person.suspended_at === null)) await addToRecord(trx, done(viewer, active ? 'let a person in again' : 'suspended a person', person));
   });
-  return (await people(ctx, viewer)).find((p) => p.id === person.id);
+  return shownPerson((await store.personById(ctx.write, person.id)) as SeenPerson);
 }
 
 const given = <T extends object>(change: T): Partial<T> => Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined)) as Partial<T>;

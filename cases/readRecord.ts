@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import type { z } from 'zod';
 import { forbidden } from '@/contracts/problem';
 import type { recordShape } from '@/contracts/questions';
+import type { Db } from '@/store/db';
 import { ANCHORS_FILE, listRecord, readAnchors, readHead, walkRecord } from '@/store/record';
 import type { Context } from './context';
 import { seesWhole, type Viewer } from './viewer';
@@ -30,11 +31,17 @@ export async function readRecord(ctx: Context, viewer: Viewer, asked: Asked) {
   };
 }
 
-/** Walks the chain from its first entry, and holds it against what was anchored in the state folder. */
+/** Whether the chain holds, from its first entry up to what was anchored outside. */
 export async function checkRecord(ctx: Context, viewer: Viewer) {
   mustSeeAll(viewer);
-  const anchors = await readAnchors(join(ctx.home, ANCHORS_FILE));
-  const { number, hash, brokenAt } = await walkRecord(ctx.read, anchors);
-  const noAnchor = number > 0 && anchors.size === 0;
-  return { ok: brokenAt === null && !noAnchor, entries: number, hash, anchors: anchors.size, ...(brokenAt === null ? {} : { brokenAt }) };
+  const { number, hash, brokenAt, anchors, unanchored } = await walkAnchored(ctx, ctx.read);
+  return { ok: brokenAt === null && !unanchored, entries: number, hash, anchors, ...(brokenAt === null ? {} : { brokenAt }) };
+}
+
+/** Walks the chain from its first entry, and holds it against what was anchored in the state folder. */
+export async function walkAnchored(ctx: Context, db: Db) {
+  const anchored = await readAnchors(join(ctx.home, ANCHORS_FILE));
+  const walked = await walkRecord(db, anchored);
+  // Without what was written down outside, a record that was cut or emptied looks whole.
+  return { ...walked, anchors: anchored.size, unanchored: walked.number > 0 && anchored.size === 0 };
 }

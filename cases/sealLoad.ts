@@ -1,12 +1,12 @@
 import { openJobOf } from '@/store/jobs';
-import { readLoad, unsealedLoads } from '@/store/loads';
+import { loadSubject, readLoad, unsealedLoads } from '@/store/loads';
 import { addToRecord } from '@/store/record';
 import { keepSeals, sealsOfLoad } from '@/store/seals';
 import type { Context } from './context';
 import { addJob } from './jobs/jobs';
 
 /** Whoever acts when nobody asked. */
-export const INSTALLATION = { person: null, personName: 'the installation' };
+const INSTALLATION = { person: null, personName: 'the installation' };
 
 const TELL_EVERY_MS = 1_000;
 
@@ -30,7 +30,7 @@ export async function sealLoad(ctx: Context, id: number, tell: (progress: number
     await addToRecord(trx, {
       ...INSTALLATION,
       act: 'sealed a load',
-      subject: `load ${id}`,
+      subject: loadSubject(id),
       detail: { seals: seals.map(({ what, rows: many, digest }) => ({ what, rows: many, digest })) },
     });
   });
@@ -40,7 +40,7 @@ export async function sealLoad(ctx: Context, id: number, tell: (progress: number
 /** Asks for the digests of loads that have none: those of before there were any, and those whose job was put aside. */
 export async function askSeals(ctx: Context): Promise<void> {
   for (const { id, file_name, person, person_name } of await unsealedLoads(ctx.work)) {
-    const subject = `load ${id}`;
+    const subject = loadSubject(id);
     if (await openJobOf(ctx.work, 'seal', subject)) continue;
     await ctx.work.transaction((trx) => addJob(trx, { kind: 'seal', subject, label: file_name, person, person_name, entities: null }));
   }

@@ -37,6 +37,10 @@ export async function listArchive(packed: Packed): Promise<Entry[]> {
   });
 }
 
+/** Names of all files in an archive, folders left out. */
+export const archiveNames = async (packed: Packed): Promise<string[]> =>
+  (await listArchive(packed)).map((e) => e.fileName).filter((name) => !name.endsWith('/'));
+
 /** The content of one file of an archive, counted while it unfolds. @throws UnreadableFile if it is not there */
 export async function archiveMember(packed: Packed, name: string, onPacked?: (bytes: number) => void): Promise<Readable> {
   const zip = await openArchive(packed);

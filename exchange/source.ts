@@ -6,7 +6,7 @@ import { archiveMember, gathered, listArchive, measureWorkbook } from './archive
 import { INNER_WORKBOOK_MAX_BYTES, piped, withRatio } from './limits';
 import { UnreadableFile } from './unreadable';
 
-export { UnreadableFile, zipNames };
+export { UnreadableFile };
 
 const HEAD_BYTES = 256 * 1024;
 
@@ -79,22 +79,14 @@ async function zipSource(path: string, wanted?: string): Promise<Source> {
   if (!chosen) {
     throw new UnreadableFile(wanted ? `the zip holds no file “${wanted}”` : 'the zip holds no table: it needs a .csv, .tsv, .txt, .xml, .json or .xlsx file');
   }
-  if (!/\.xlsx$/i.test(chosen.fileName)) return sourceOf('zip', names, chosen.fileName, (onBytes) => zipMember(path, chosen.fileName, onBytes));
+  if (!/\.xlsx$/i.test(chosen.fileName)) return sourceOf('zip', names, chosen.fileName, (onBytes) => archiveMember(path, chosen.fileName, onBytes));
   // A workbook is an archive of its own, and what is in it is counted again.
-  const workbook = await gathered(await zipMember(path, chosen.fileName), INNER_WORKBOOK_MAX_BYTES, `“${chosen.fileName}”`);
+  const workbook = await gathered(await archiveMember(path, chosen.fileName), INNER_WORKBOOK_MAX_BYTES, `“${chosen.fileName}”`);
   await measureWorkbook(workbook, workbook.length);
   return sourceOf('zip', names, chosen.fileName, async (onBytes) => {
     onBytes?.(chosen.compressedSize);
     return Readable.from([workbook]);
   });
-}
-
-/** The content of one file of a zip. @throws UnreadableFile if it is not there */
-export const zipMember = (path: string, name: string, onBytes?: (bytes: number) => void): Promise<Readable> => archiveMember(path, name, onBytes);
-
-/** Names of all files in a zip, folders left out. */
-async function zipNames(path: string): Promise<string[]> {
-  return (await listArchive(path)).map((e) => e.fileName).filter((name) => !name.endsWith('/'));
 }
 
 function counted(stream: Readable, onBytes?: (bytes: number) => void): Readable {

@@ -4,8 +4,9 @@ import { createInterface } from 'node:readline/promises';
 import { parseArgs } from 'node:util';
 import { check } from '@/cases/check';
 import { loadFile } from '@/cases/loading/runLoads';
+import { PASSWORD_LEAST } from '@/cases/passwords';
 import { addPerson, makeToken, ownerOf } from '@/cases/people';
-import { newLoadSchema, newPersonSchema, newTokenSchema } from '@/contracts/bodies';
+import { newLoadSchema, newPersonSchema } from '@/contracts/bodies';
 import { demoFeedDay, demoFeedEntry } from '@/demo/feed';
 import { seedDemo } from '@/demo/seed';
 import { startLedgerFeed } from '@/standins/ledgerFeed';
@@ -74,8 +75,9 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
     const { values, positionals } = parseArgs({ args, options: { name: { type: 'string' }, days: { type: 'string' } }, allowPositionals: true });
     const [email] = positionals;
     if (!email) throw new SetupError('say for whom: ./just-thread token EMAIL');
-    const { name, days } = newTokenSchema.parse({ name: values.name ?? 'command line', ...(values.days ? { days: Number(values.days) } : {}) });
-    await withInstallation(async ({ ctx }) => void stdout.write(`${await makeToken(ctx, email, { name, days })}\n`));
+    const { name, days } = values;
+    const wanted = { ...(name === undefined ? {} : { name }), ...(days === undefined ? {} : { days: Number(days) }) };
+    await withInstallation(async ({ ctx }) => void stdout.write(`${await makeToken(ctx, email, wanted)}\n`));
   },
   async load(args) {
     const options = {
@@ -185,7 +187,7 @@ async function readPassword(): Promise<string> {
   }
   const prompt = createInterface({ input: stdin, output: process.stderr });
   try {
-    return await prompt.question('Password (at least 12 characters): ');
+    return await prompt.question(`Password (at least ${PASSWORD_LEAST} characters): `);
   } finally {
     prompt.close();
   }

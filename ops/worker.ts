@@ -13,7 +13,7 @@ import { jobEndedItsProcess } from '@/cases/jobs/runJob';
 import { clearFiles } from '@/cases/keptFiles';
 import { askSeals } from '@/cases/sealLoad';
 import { beat, forgetGoneWorkers, forgetResults, forgetWorkers, GONE_SECONDS, readJob, releaseJob, workersSeen } from '@/store/jobs';
-import { readLoad } from '@/store/loads';
+import { loadOfSubject, readLoad } from '@/store/loads';
 import { openLog } from '@/store/log';
 import { quiet } from '@/store/queue';
 import type { FromHand, ToHand } from './hand';
@@ -52,6 +52,9 @@ interface Ended {
   began: string | null;
 }
 
+/** How a job went with a process: done; or failed in it; or it ended before. */
+type Outcome = null | { failed: string } | Ended;
+
 /** A process that does jobs of one lane. */
 class Hand {
   private child: ChildProcess | null = null;
@@ -64,11 +67,11 @@ class Hand {
    * @param limitsOf what it may take, by what it works at
    * @returns null, or how the process ended before it did: past a limit in words, or by itself
    */
-  async do(job: number, subject: string, waits: boolean, limitsOf: (subject: string) => Promise<Limits>): Promise<Ended | { failed: string } | null> {
+  async do(job: number, subject: string, waits: boolean, limitsOf: (subject: string) => Promise<Limits>): Promise<Outcome> {
     const child = this.child ?? (await this.start());
     let limits = await limitsOf(subject);
     this.did += 1;
-    const outcome = await new Promise<Awaited<ReturnType<Hand['do']>>>((resolve) => {
+    const outcome = await new Promise<Outcome>((resolve) => {
       let limit: string | null = null;
       let began: string | null = waits ? null : subject;
       let until = waits ? Number.POSITIVE_INFINITY : Date.now() + limits.timeMs;
@@ -84,12 +87,12 @@ class Hand {
         else if (Date.now() > until) end(`reading it takes longer than ${Math.round(limits.timeMs / 1000)} seconds`);
       }, LOOK_MS);
       const beating = setInterval(() => void beat(ctx.work, job).catch(() => {}), SEEN_MS);
-      const settle = (with_: Awaited<ReturnType<Hand['do']>>): void => {
+      const settle = (outcome: Outcome): void => {
         clearInterval(watching);
         clearInterval(beating);
         child.off('message', heard);
         child.off('exit', exited);
-        resolve(with_);
+        resolve(outcome);
       };
       const heard = (words: FromHand): void => {
         if ('began' in words) {
@@ -229,9 +232,8 @@ async function doIt(id: number): Promise<void> {
 }
 
 async function bytesOf(subject: string): Promise<number> {
-  const [, load] = /^load (\d+)$/.exec(subject) ?? [];
-  if (!load) return 0;
-  return (await readLoad(ctx.work, Number(load)))?.file_bytes ?? 0;
+  const load = loadOfSubject(subject);
+  return load === null ? 0 : ((await readLoad(ctx.work, load))?.file_bytes ?? 0);
 }
 
 /** What is done by itself, and how often (in minutes). */

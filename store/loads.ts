@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import type { Format, LoadKind, Mapping } from '@/contracts/mapping';
 import { type Db, rowsOf } from './db';
-import { beatOf } from './jobs';
+import { askCancelOf, beatOf } from './jobs';
 
 export type LoadStatus = 'queued' | 'reading' | 'loaded' | 'refused';
 
@@ -50,6 +50,21 @@ export type NewLoad = Pick<
   'entity' | 'kind' | 'format' | 'file_name' | 'file_digest' | 'file_bytes' | 'options' | 'mapping' | 'replaces_from' | 'replaces_to' | 'person' | 'person_name'
 >;
 
+/** A load as the record and jobs name what they are about. */
+export const loadSubject = (id: number): string => `load ${id}`;
+
+/** The load that a subject names; null if it is about something else. */
+export function loadOfSubject(subject: string): number | null {
+  const [, id] = /^load (\d+)$/.exec(subject) ?? [];
+  return id === undefined ? null : Number(id);
+}
+
+/** Asks a load, and the job that does it, to stop. @param db a transaction */
+export async function askLoadToStop(db: Knex.Transaction, id: number): Promise<void> {
+  await updateLoad(db, id, { cancel_asked: true });
+  await askCancelOf(db, 'load', loadSubject(id));
+}
+
 /** One at a time, so that the number after the newest one is free. */
 const NUMBER_LOCK = 7_240_003;
 
@@ -81,7 +96,7 @@ export const updateLoad = async (db: Db, id: number, change: Partial<LoadRow>): 
 /** Writes progress down. @returns whether somebody asked for the load to stop */
 export async function noteProgress(db: Db, id: number, progress: Partial<Pick<LoadRow, 'progress' | 'rows_read' | 'problems_so_far'>>): Promise<boolean> {
   const [row] = (await db('load').where({ id }).update(progress).returning('cancel_asked')) as { cancel_asked: boolean }[];
-  if (progress.progress !== undefined) await beatOf(db, 'load', `load ${id}`, progress.progress);
+  if (progress.progress !== undefined) await beatOf(db, 'load', loadSubject(id), progress.progress);
   return row?.cancel_asked ?? false;
 }
 

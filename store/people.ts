@@ -53,12 +53,18 @@ export async function personOfToken(db: Db, hash: string): Promise<SeenPerson | 
 }
 
 /** All who were not taken away, with when each was last there. */
-export const listPeople = (db: Db): Promise<SeenPerson[]> =>
+export const listPeople = (db: Db): Promise<SeenPerson[]> => peopleWhere(db, 'true', []);
+
+const peopleWhere = (db: Db, where: string, bindings: readonly unknown[]): Promise<SeenPerson[]> =>
   rowsOf(
     db,
     `select ${SEEN}, greatest((select max(seen_at) from session s where s.person = p.id), (select max(used_at) from token t where t.person = p.id)) as last_seen
-     from person p where p.removed_at is null order by p.name`,
+     from person p where p.removed_at is null and ${where} order by p.name`,
+    bindings,
   );
+
+/** Somebody who was not taken away. */
+export const personById = async (db: Db, id: number): Promise<SeenPerson | null> => (await peopleWhere(db, 'p.id = ?', [id]))[0] ?? null;
 
 export async function insertPerson(db: Db, person: Omit<PersonRow, 'id' | 'suspended_at'>, entities: string[] | null): Promise<number | null> {
   const [row] = await rowsOf<{ id: number }>(

@@ -31,7 +31,7 @@ const SEALED = {
   'tax_code/1': { table: 'tax_code', order: 'id', columns: 'id, entity, code, name, rate, box, net_box' },
 } as const;
 export type Sealed = keyof typeof SEALED;
-const KINDS_SEALED = Object.keys(SEALED) as Sealed[];
+export const SEALED_KINDS = Object.keys(SEALED) as Sealed[];
 
 /** Codes that rows are kept by number of: a number that comes to mean another code would change what every row says. */
 const CODES = {
@@ -43,7 +43,7 @@ const CODES = {
   'codes of ledger_user/1': { table: 'ledger_user', columns: 'id, code' },
 } as const;
 type Coded = keyof typeof CODES;
-const KINDS_CODED = Object.keys(CODES) as Coded[];
+export const CODED_KINDS = Object.keys(CODES) as Coded[];
 
 export interface Seal {
   load: number;
@@ -56,14 +56,14 @@ export interface Seal {
 /** What the rows of a load come to; kinds of which it has none are left out. */
 export async function sealsOfLoad(db: Knex, load: number, onRows: (rows: number) => void): Promise<Seal[]> {
   const found: Seal[] = [];
-  for (const what of KINDS_SEALED) {
+  for (const what of SEALED_KINDS) {
     const { table, order, columns } = SEALED[what];
     const where = table === 'line' ? await rangeOfEntries(db, load) : `load = ${Number(load)}`;
     if (where === null) continue;
     const sums = await digests(db, `select load, ${columns} from ${table} where ${where} order by ${order}`, onRows);
     for (const [, { rows, hash }] of sums) found.push({ load, what, rows, digest: hash.digest('hex') });
   }
-  for (const what of KINDS_CODED) {
+  for (const what of CODED_KINDS) {
     const { table, columns } = CODES[what];
     const sums = await digests(db, `select 0, ${columns} from ${table} order by id`, () => {});
     const [row] = await rowsOf<{ last: number }>(db, `select coalesce(max(id), 0)::integer as last from ${table}`);
@@ -105,9 +105,6 @@ export async function codesNow(db: Knex, what: Coded, upTo: readonly number[]): 
   }
   return found;
 }
-
-export const SEALED_KINDS = KINDS_SEALED;
-export const CODED_KINDS = KINDS_CODED;
 
 interface Sum {
   rows: number;

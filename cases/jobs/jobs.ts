@@ -1,17 +1,17 @@
 import { notFound, ProblemError } from '@/contracts/problem';
 import type { Db } from '@/store/db';
 import { anyWorker, askCancel, insertJob, type JobRow, listJobs, type NewJob, readJob } from '@/store/jobs';
-import { updateLoad } from '@/store/loads';
+import { askLoadToStop, loadOfSubject } from '@/store/loads';
 import { addToRecord } from '@/store/record';
 import type { Context } from '../context';
+import { seenPage } from '../seenPage';
 import { maySeeBooks, type Viewer } from '../viewer';
 
 /**
  * Long work is not done by whoever answers requests: it is written down as a job, in the transaction of what asked for it,
  * and taken up by a worker. Everybody sees of it one row of one kind.
  */
-export const JOB_KINDS = ['look', 'load', 'pull', 'seal'] as const;
-export type JobKind = (typeof JOB_KINDS)[number];
+export type JobKind = 'look' | 'load' | 'pull' | 'seal';
 
 /** Somebody waits in front of the screen for what is in the quick lane. */
 export const LANES = ['quick', 'long'] as const;
@@ -33,20 +33,12 @@ const maySeeJob = (viewer: Viewer, job: JobRow): boolean =>
 
 /** All long work that the viewer may know of, newest first. */
 export async function showJobs(ctx: Context, viewer: Viewer, params: { limit: number; after?: string | undefined }) {
-  const seen: JobRow[] = [];
-  let before = params.after === undefined ? null : Number(params.after);
-  for (let more = true; more && seen.length <= params.limit; ) {
-    const rows = await listJobs(ctx.write, 200, before);
-    seen.push(...rows.filter((job) => maySeeJob(viewer, job)));
-    before = rows.at(-1)?.id ?? null;
-    more = rows.length === 200;
-  }
-  const page = seen.slice(0, params.limit);
-  return {
-    rows: page.map((job) => shownJob(job, viewer)),
-    workers: await anyWorker(ctx.write),
-    next: seen.length > page.length ? String(page.at(-1)?.id) : null,
-  };
+  const { page, next } = await seenPage(
+    (limit, before) => listJobs(ctx.write, limit, before),
+    (job) => maySeeJob(viewer, job),
+    params,
+  );
+  return { rows: page.map((job) => shownJob(job, viewer)), workers: await anyWorker(ctx.write), next };
 }
 
 export async function showJob(ctx: Context, viewer: Viewer, id: number) {
@@ -59,9 +51,9 @@ export async function cancelJob(ctx: Context, viewer: Viewer, id: number) {
   if (job.person !== viewer.id && viewer.role !== 'owner') throw new ProblemError(403, `Only ${job.person_name} or an owner can stop this`);
   if (job.finished_at) throw new ProblemError(409, `This is ${job.state} already`);
   await ctx.write.transaction(async (trx) => {
-    await askCancel(trx, id);
-    const [, load] = /^load (\d+)$/.exec(job.kind === 'load' ? job.subject : '') ?? [];
-    if (load) await updateLoad(trx, Number(load), { cancel_asked: true });
+    const load = job.kind === 'load' ? loadOfSubject(job.subject) : null;
+    if (load === null) await askCancel(trx, id);
+    else await askLoadToStop(trx, load);
     await addToRecord(trx, {
       ...{ person: viewer.id, personName: viewer.name, act: 'asked a job to stop', subject: job.subject },
       detail: { job: id, kind: job.kind },

@@ -1,3 +1,4 @@
+import { loadSubject } from '@/store/loads';
 import { pullConnection, pullPutAside } from '../connections';
 import type { Context } from '../context';
 import { lookAtFile } from '../inspectFile';
@@ -36,7 +37,7 @@ export const KINDS: Record<JobKind, Kind> = {
   },
   load: {
     run: async ({ ctx, job, begin }) => {
-      await runLoadsUpTo(ctx, numberOf(job.subject), (load) => begin(`load ${load}`));
+      await runLoadsUpTo(ctx, numberOf(job.subject), (load) => begin(loadSubject(load)));
       return {};
     },
     waits: true,

@@ -1,7 +1,7 @@
 import { ProblemError } from '@/contracts/problem';
 import { UnreadableFile } from '@/exchange/source';
 import { beat, beginJob, endJob, forgive, type JobRow, readJob, releaseJob, waitingJobs } from '@/store/jobs';
-import { readLoad } from '@/store/loads';
+import { loadOfSubject, readLoad } from '@/store/loads';
 import { log } from '@/store/log';
 import { connectionFault } from '../connectionFault';
 import type { Context } from '../context';
@@ -12,7 +12,7 @@ import { JobCancelled } from './work';
 
 const BEAT_MS = 5_000;
 /** Whoever works at a job ends before it does so often: then it is the job. */
-export const ENDS_BADLY_MAX = 2;
+const ENDS_BADLY_MAX = 2;
 /** Faults that nobody foresaw are tried again so often. */
 const TRIES_MAX = 3;
 
@@ -92,15 +92,15 @@ export async function jobEndedItsProcess(
     return false;
   }
   // Only the load that was being read here is refused: none, if others were at theirs and this one waited.
-  const [, load] = /^load (\d+)$/.exec(began ?? '') ?? [];
-  const own = Number(job.subject.slice('load '.length));
-  if (!load) {
+  const load = loadOfSubject(began ?? '');
+  if (load === null) {
+    const own = loadOfSubject(job.subject) as number;
     // It ended again and again while it waited: nobody else would come for its load.
     if ((await readLoad(ctx.work, own))?.status === 'queued') await refuseBrokenOff(ctx.work, own, reason, state);
     await endJob(ctx.work, id, { state: 'put aside', message: reason });
     return false;
   }
-  await refuseBrokenOff(ctx.work, Number(load), reason, state);
+  await refuseBrokenOff(ctx.work, load, reason, state);
   await forgive(ctx.work, id);
   return (await readJob(ctx.work, id))?.finished_at === null;
 }

@@ -3,12 +3,9 @@ import { isDate } from '@/core/dates';
 import { AmountRangeError, exponentOf, parseAmount } from '@/core/money';
 import { nearest } from '@/core/selection';
 import type { Problems } from '@/exchange/problem';
-import type { Record } from '@/exchange/record';
 import type { CatalogueAccount, CatalogueDimension, CatalogueEntity } from '@/store/catalogue';
 import type { LoadJob } from './loadJob';
-
-export type Values = Record['values'];
-export type Fault = (column: string, message: string) => void;
+import type { Fault, Values } from './values';
 
 /** What a line's date and period come to, worked out once for each pair that occurs. */
 export interface Moment {

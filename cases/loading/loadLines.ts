@@ -8,8 +8,9 @@ import type { CatalogueEntity } from '@/store/catalogue';
 import { KIND, SIDE, STATUS } from '@/store/codes';
 import { laidBefore, type Stage } from '@/store/stage';
 import { type Dictionary, dictionaries, idOfCode, type StagedLine } from '@/store/staging';
-import { type AccountMaker, type Fault, Fields, type Moment, type Values } from './fields';
+import { type AccountMaker, Fields, type Moment } from './fields';
 import type { LoadJob } from './loadJob';
+import type { Fault, Values } from './values';
 
 /**
  * Reads journal lines into the staging table, checking every row; nothing of it is visible to any figure.

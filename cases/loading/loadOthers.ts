@@ -9,8 +9,9 @@ import type { Db } from '@/store/db';
 import { type HoldingRow, periodsWithLines, replaceCalendar, replaceSame, rowWriter, slotColumns, upsertHoldings } from '@/store/deliveries';
 import { idOfCode } from '@/store/staging';
 import { holdingOf } from '../holdingOf';
-import { type Fault, Fields, type Values } from './fields';
+import { Fields } from './fields';
 import type { LoadJob } from './loadJob';
+import { type Fault, text, type Values } from './values';
 
 /** What a load of one of the smaller kinds came to. */
 export interface Laid {
@@ -37,8 +38,6 @@ async function each(
   if (rows === 0 && problems.count === 0) problems.add(null, null, null, `the file holds a header but no ${named}`);
   return rows;
 }
-
-const text = (values: Values, column: string): string => (values[column] ?? '').trim();
 
 function needed(values: Values, column: string, fault: Fault): string | null {
   const value = text(values, column);

@@ -7,9 +7,10 @@ import type { Db } from '@/store/db';
 import { balancesAt, type CheckRow, earlierResult, keepChecks, periodsWithLines } from '@/store/deliveries';
 import { layStaged } from '@/store/layers';
 import type { Stage } from '@/store/stage';
-import { Fields, type Values } from './fields';
+import { Fields } from './fields';
 import type { LoadJob } from './loadJob';
 import { openingLine } from './openings';
+import type { Values } from './values';
 
 interface Balance {
   row: number;

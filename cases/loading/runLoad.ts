@@ -3,9 +3,10 @@ import type { Knex } from 'knex';
 import type { LoadKind } from '@/contracts/mapping';
 import { ACCOUNT_TYPES, type AccountType } from '@/core/ledger';
 import { exponentOf, formatAmount } from '@/core/money';
+import { archiveMember, archiveNames } from '@/exchange/archive';
 import { Problems } from '@/exchange/problem';
 import { recognise } from '@/exchange/recognise';
-import { UnreadableFile, zipMember, zipNames } from '@/exchange/source';
+import { UnreadableFile } from '@/exchange/source';
 import { type CatalogueAccount, readCatalogue } from '@/store/catalogue';
 import { type AccountRecord, insertReserved, reserveAccountId } from '@/store/charts';
 import { advance, failed } from '@/store/connections';
@@ -13,7 +14,7 @@ import type { Db } from '@/store/db';
 import { keepChecks } from '@/store/deliveries';
 import { endJobsOf } from '@/store/jobs';
 import { layStaged, replacePeriods } from '@/store/layers';
-import { type LoadRow, nextLoad, noteProgress, readLoad, takeLoadLock, tidyAfterLoad, tidyBeside, updateLoad } from '@/store/loads';
+import { type LoadRow, loadSubject, nextLoad, noteProgress, readLoad, takeLoadLock, tidyAfterLoad, tidyBeside, updateLoad } from '@/store/loads';
 import { keepMapping } from '@/store/mappings';
 import { addToRecord } from '@/store/record';
 import { Stage } from '@/store/stage';
@@ -211,10 +212,10 @@ function attachmentsOf(path: string, files: string): (name: string) => Promise<{
   let names: Promise<string[]> | null = null;
   const kept = new Map<string, { digest: string; bytes: number }>();
   return async (name) => {
-    names ??= zipNames(path).catch(() => []);
+    names ??= archiveNames(path).catch(() => []);
     const member = (await names).find((n) => n === name || n.endsWith(`/${name}`));
     if (!member) return null;
-    const held = kept.get(member) ?? (await keepContent(files, await zipMember(path, member)));
+    const held = kept.get(member) ?? (await keepContent(files, await archiveMember(path, member)));
     kept.set(member, held);
     return held;
   };
@@ -241,12 +242,12 @@ async function finish(trx: Knex.Transaction, load: LoadRow, counts: { lines: num
     person: load.person,
     personName: load.person_name,
     act: 'loaded',
-    subject: `load ${load.id}`,
+    subject: loadSubject(load.id),
     detail: { file: load.file_name, digest: load.file_digest, kind: load.kind, ...counts, replaced },
   });
-  await endJobsOf(trx, 'load', `load ${load.id}`, 'done', null);
+  await endJobsOf(trx, 'load', loadSubject(load.id), 'done', null);
   await addJob(trx, {
-    ...{ kind: 'seal', subject: `load ${load.id}`, label: load.file_name, person: load.person, person_name: load.person_name },
+    ...{ kind: 'seal', subject: loadSubject(load.id), label: load.file_name, person: load.person, person_name: load.person_name },
     entities: null,
   });
 }
@@ -264,12 +265,12 @@ async function refuse(db: Knex, load: LoadRow, problems: Problems, message: stri
       finished_at: new Date(),
       message: said,
     });
-    await endJobsOf(trx, 'load', `load ${load.id}`, message === CANCELLED ? 'cancelled' : state, said);
+    await endJobsOf(trx, 'load', loadSubject(load.id), message === CANCELLED ? 'cancelled' : state, said);
     await addToRecord(trx, {
       person: load.person,
       personName: load.person_name,
       act: 'load refused',
-      subject: `load ${load.id}`,
+      subject: loadSubject(load.id),
       detail: { file: load.file_name, digest: load.file_digest, problems: problems.count, message },
     });
   });

@@ -1,0 +1,9 @@
+import type { Record } from '@/exchange/record';
+
+/** The cells of one record, by the names of our fields. */
+export type Values = Record['values'];
+/** Takes down what is wrong with a cell. */
+export type Fault = (column: string, message: string) => void;
+
+/** What a cell says, without the spaces around it. */
+export const text = (values: Values, column: string): string => (values[column] ?? '').trim();

@@ -31,6 +31,8 @@ test('an unfamiliar file is recognised, mapped, loaded and read as a trial balan
   await page.getByLabel('Books').selectOption('KSF');
   await expect(page.getByText('every entry balances')).toBeVisible();
   await expect(page.getByLabel('Column Schiff is')).toHaveValue('dim:vessel');
+  // The journal is a column of its own, though numbers are unique only together with it.
+  await expect(page.getByLabel('Column Journal is')).toHaveValue('journal');
   await accessible(page);
 
   // A column is taken away: what is needed is named, and the file cannot be loaded until it is given back.

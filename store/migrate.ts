@@ -13,6 +13,7 @@ import * as source from './migrations/0010_source';
 import * as folders from './migrations/0011_folders';
 import * as taxCodes from './migrations/0012_tax_codes';
 import * as safety from './migrations/0013_safety';
+import * as resultsInOrder from './migrations/0014_results_in_order';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -30,6 +31,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0011_folders': folders,
   '0012_tax_codes': taxCodes,
   '0013_safety': safety,
+  '0014_results_in_order': resultsInOrder,
 };
 
 /**

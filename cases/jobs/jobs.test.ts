@@ -2,7 +2,7 @@ import { createReadStream, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
-import { openJobOf, readJob } from '@/store/jobs';
+import { endJob, openJobOf, readJob } from '@/store/jobs';
 import { keepFile } from '../keptFiles';
 import { queueLoad, showLoad } from '../loads';
 import { addJob, cancelJob, showJobs } from './jobs';
@@ -29,6 +29,14 @@ test('a job is there if and only if what asked for it was kept', async () => {
   });
   await expect(asked).rejects.toThrow('rolled back');
   expect((await showJobs(fresh.ctx, fresh.owner, { limit: 10 })).rows).toEqual([]);
+});
+
+test('what a job found is told in the order in which it was found', async () => {
+  const { ctx } = fresh;
+  const id = await ctx.work.transaction((trx) => addJob(trx, { kind: 'look', subject: 'file x', label: 'x', person: null, person_name: 'x', entities: null }));
+  const found = { journal: 'Journal', entry: ['Journal', 'Number'], 'dim:costcentre': 'Centre', 'dim:vessel': 'Vessel' };
+  await endJob(ctx.work, id, { state: 'done', result: found });
+  expect(JSON.stringify((await readJob(ctx.work, id))?.result)).toBe(JSON.stringify(found));
 });
 
 test('only the load that was being read is refused when its process is ended, and those behind it come to count in their order', async () => {

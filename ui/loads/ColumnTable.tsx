@@ -16,8 +16,13 @@ const ROWS = 6;
 
 /** The first rows as they stand, with what each column is taken for; a choice in the head changes it. */
 export function ColumnTable({ seen, own, mapping, dimensions, onChange }: Props) {
-  const fieldOf = (column: string): string =>
-    own ? column : (Object.entries(mapping?.columns ?? {}).find(([, of]) => (Array.isArray(of) ? of.includes(column) : of === column))?.[0] ?? '');
+  const fieldOf = (column: string): string => {
+    if (own) return column;
+    const fields = Object.entries(mapping?.columns ?? {});
+    // A column may be a field of its own, and a part of the entry number as well.
+    const found = fields.find(([, of]) => of === column) ?? fields.find(([, of]) => Array.isArray(of) && of.includes(column));
+    return found?.[0] ?? '';
+  };
   const put = (column: string, field: string): void => {
     const columns: NonNullable<Mapping['columns']> = {};
     const before = own ? Object.fromEntries(seen.header.map((h) => [h, h])) : (mapping?.columns ?? {});

@@ -7,6 +7,9 @@ export const metadata: Metadata = {
   description: 'Trace any figure down to its journal lines.',
 };
 
+// Each answer has a nonce of its own for its scripts, so that no page is made beforehand.
+export const dynamic = 'force-dynamic';
+
 export default function RootLayout({ children }: { children: ReactNode }) {
   return (
     <html lang="en">

@@ -203,6 +203,10 @@ test('a page runs no script but its own, and nothing leads away after signing in
   expect((await fetch(`${appUrl()}/sign-in`)).headers.get('content-security-policy')).not.toBe(policy);
   const faults: string[] = [];
   page.on('console', (message) => message.type() === 'error' && faults.push(message.text()));
+  // Nor is a page that is none made beforehand, with scripts that its policy refuses.
+  expect((await page.goto(`${appUrl()}/no-such-page`))?.status()).toBe(404);
+  await expect(page.getByRole('heading', { name: 'There is no such page' })).toBeVisible();
+  expect(faults.filter((fault) => /Content Security Policy/.test(fault))).toEqual([]);
   await page.goto(`${appUrl()}/sign-in?to=%2F%5Cevil.example%2Fx`);
   // A script that somebody got into the page does not run.
   await page.evaluate(() => {

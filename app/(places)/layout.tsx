@@ -4,8 +4,6 @@ import { Providers } from '@/ui/shell/Providers';
 import { Rail } from '@/ui/shell/Rail';
 import { signedIn } from '../signedIn';
 
-export const dynamic = 'force-dynamic';
-
 export default async function PlacesLayout({ children }: { children: ReactNode }) {
   const viewer = await signedIn();
   if (!viewer) return <SendToSignIn />;

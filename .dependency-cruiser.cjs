@@ -3,7 +3,10 @@ const layer = (from, allowed) => ({
   name: `${from}-imports-only-${allowed.join('-') || 'nothing'}`,
   severity: 'error',
   from: { path: `^${from}/`, pathNot: '\\.test\\.tsx?$' },
-  to: { path: '^(app|ui|contracts|cases|core|store|exchange|demo|ops|standins)/', pathNot: `^(${[from, ...allowed].join('|')})/` },
+  to: {
+    path: '^(app|ui|contracts|cases|core|store|exchange|demo|ops|standins)/',
+    pathNot: `^(${[from, ...allowed].join('|')})/`,
+  },
 });
 
 module.exports = {
@@ -26,5 +29,9 @@ module.exports = {
     },
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
   ],
-  options: { doNotFollow: { path: 'node_modules' }, tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.json' } },
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+  },
 };

@@ -38,7 +38,10 @@ const config: NextConfig = {
       source: '/api/v1/attachments/:digest',
       headers: [
         { key: 'X-Frame-Options', value: 'SAMEORIGIN' },
-        { key: 'Content-Security-Policy', value: "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'self'" },
+        {
+          key: 'Content-Security-Policy',
+          value: "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'self'",
+        },
       ],
     },
   ],

@@ -1,7 +1,7 @@
 import { cookies, headers } from 'next/headers';
-import { context } from '@/cases/context';
-import { viewerOfSession } from '@/cases/people';
-import type { Viewer } from '@/cases/viewer';
+import { context } from '@/cases/asking/context';
+import type { Viewer } from '@/cases/asking/viewer';
+import { viewerOfSession } from '@/cases/people/people';
 import { cookieName, isSecure } from './api/answer';
 
 /** Who is looking at a page, or null. */

@@ -8,22 +8,25 @@ import { demoInstallation, type Fresh } from '@/ops/fresh';
 import { type LedgerFeed, startLedgerFeed } from '@/standins/ledgerFeed';
 import { answering } from '@/store/asking';
 import { rowsOf } from '@/store/db';
-import { askLook } from './askLook';
-import { readAccounts, readHoldings } from './charts';
-import { addConnection, allowPrivate, askPull, showConnections } from './connections';
-import { isOutside } from './feedPage';
+import type { Viewer } from './asking/viewer';
+import { readAccounts } from './charts/accounts';
+import { readHoldings } from './charts/holdings';
+import { addToThread, changeThread, removeThread, saveThread } from './evidence/threads/keep';
+import { showThread } from './evidence/threads/shown';
+import { changeKnot, removeKnot } from './evidence/threads/steps';
 import { showJobs } from './jobs/jobs';
 import { runJobsHere } from './jobs/runJob';
-import { clearFiles, keepUpload } from './keptFiles';
-import { keepSentence, showKeptScopes } from './keptScopes';
-import { showLoads } from './loads';
-import { checkPassword } from './passwords';
-import * as people from './people';
-import { keepColumnLayout } from './preferences';
-import { readRecord } from './readRecord';
-import { readTrialBalance } from './readTrialBalance';
-import { addToThread, changeKnot, changeThread, removeKnot, removeThread, saveThread, showThread } from './threads';
-import type { Viewer } from './viewer';
+import { askLook } from './loads/askLook';
+import { addConnection, allowPrivate, askPull, showConnections } from './loads/connections';
+import { isOutside } from './loads/feedPage';
+import { clearFiles, keepUpload } from './loads/keptFiles';
+import { showLoads } from './loads/loads';
+import { keepSentence, showKeptScopes } from './people/keptScopes';
+import { checkPassword } from './people/passwords';
+import * as people from './people/people';
+import { keepColumnLayout } from './people/preferences';
+import { readTrialBalance } from './sheets/readTrialBalance';
+import { readRecord } from './upkeep/readRecord';
 
 // What an attack found once, tried again (docs/security.md has the whole list with where each is tried).
 
@@ -34,7 +37,10 @@ let col: Viewer;
 const HERE = { address: '203.0.113.7', agent: 'test' };
 const PASSWORD = 'harrowick-quay';
 const as = async (who: string): Promise<Viewer> =>
-  (await people.viewerOfSession(fresh.ctx, await people.signIn(fresh.ctx, `${who}@kestrel.example`, PASSWORD, HERE))) as Viewer;
+  (await people.viewerOfSession(
+    fresh.ctx,
+    await people.signIn(fresh.ctx, `${who}@kestrel.example`, PASSWORD, HERE),
+  )) as Viewer;
 beforeAll(async () => {
   fresh = await demoInstallation();
   [ines, tomas, col] = [await as('ines'), await as('tomas'), await as('col')];
@@ -44,13 +50,19 @@ const scope = (query: string) => readQuery(scopeShape, new URLSearchParams(query
 
 describe('evidence', () => {
   const step = (label: string, more = '') => ({
-    ...{ address: `/trial-balance?entity=KSF&from=2027.06&to=2027.06${more}`, label, view: 'sheet' as const },
+    address: `/trial-balance?entity=KSF&from=2027.06&to=2027.06${more}`,
+    label,
+    view: 'sheet' as const,
     subject: `figure:entity=KSF&from=2027.06&to=2027.06${more}`,
   });
 
   test('a concluded thread is closed to everybody until it is opened again', async () => {
     const { ctx } = fresh;
-    const { id, knots } = await saveThread(ctx, ines, newThreadSchema.parse({ name: 'Repairs', knots: [step('All'), step('Repairs', '&accounts=6310')] }));
+    const { id, knots } = await saveThread(
+      ctx,
+      ines,
+      newThreadSchema.parse({ name: 'Repairs', knots: [step('All'), step('Repairs', '&accounts=6310')] }),
+    );
     await changeThread(ctx, ines, id, { state: 'concluded' });
     const closed = { status: 409, message: expect.stringMatching(/is concluded; open it again/) };
     for (const viewer of [ines, tomas]) {
@@ -65,21 +77,34 @@ describe('evidence', () => {
       ['Repairs', ''],
     ]);
     await changeThread(ctx, ines, id, { state: 'open' });
-    expect((await changeKnot(ctx, ines, id, knots[1] as number, { note: 'Found' })).knots[1]).toMatchObject({ note: 'Found' });
+    expect((await changeKnot(ctx, ines, id, knots[1] as number, { note: 'Found' })).knots[1]).toMatchObject({
+      note: 'Found',
+    });
   });
 
   test('words are changed by their author only, and what they were before stays to be seen', async () => {
     const { ctx } = fresh;
-    const { id, knots } = await saveThread(ctx, ines, newThreadSchema.parse({ name: 'Fuel', knots: [step('All'), step('Fuel', '&accounts=6210')] }));
+    const { id, knots } = await saveThread(
+      ctx,
+      ines,
+      newThreadSchema.parse({ name: 'Fuel', knots: [step('All'), step('Fuel', '&accounts=6210')] }),
+    );
     const knot = knots[1] as number;
     await expect(changeKnot(ctx, tomas, id, knot, { note: 'mine' })).rejects.toMatchObject({
       status: 403,
       message: expect.stringMatching(/Ines Hallam’s words/),
     });
     await expect(removeKnot(ctx, tomas, id, knot)).rejects.toMatchObject({ status: 403 });
-    await addToThread(ctx, tomas, id, [step('All'), step('Fuel', '&accounts=6210'), step('Fuel of June', '&accounts=6210&period=2027.03')]);
+    await addToThread(ctx, tomas, id, [
+      step('All'),
+      step('Fuel', '&accounts=6210'),
+      step('Fuel of June', '&accounts=6210&period=2027.03'),
+    ]);
     // A step under which somebody else went on is not taken away with theirs.
-    await expect(removeKnot(ctx, ines, id, knot)).rejects.toMatchObject({ status: 403, message: expect.stringMatching(/is Tomas Ek’s/) });
+    await expect(removeKnot(ctx, ines, id, knot)).rejects.toMatchObject({
+      status: 403,
+      message: expect.stringMatching(/is Tomas Ek’s/),
+    });
     await changeKnot(ctx, ines, id, knot, { note: 'First' });
     await changeKnot(ctx, ines, id, knot, { note: 'Second', label: 'Fuel oil' });
     const shown = (await showThread(ctx, tomas, id)).knots.find((k) => k.id === knot);
@@ -92,7 +117,8 @@ describe('evidence', () => {
 
   test('a shared sentence is seen only by who may see all that it names', async () => {
     const { ctx } = fresh;
-    const share = (name: string, query: string) => keepSentence(ctx, ines, { name, query, folder: '', place: 'lines', shared: true, opens: false });
+    const share = (name: string, query: string) =>
+      keepSentence(ctx, ines, { name, query, folder: '', place: 'lines', shared: true, opens: false });
     await share('no company', 'dim.costcentre=BRIDGE&text=payoff of J Doe');
     await share('a company and a party', 'entity=KSF&dim.costcentre=BRIDGE&counterparty=HIDDENPARTY');
     await share('nothing that limits', 'entity=KSF&text=payoff');
@@ -104,7 +130,13 @@ describe('evidence', () => {
 
   test('an address that leads elsewhere is kept nowhere', () => {
     const note = { subject: 'entry:KSF/1', label: 'x', body: 'x' };
-    for (const address of ['javascript:alert(1)', '//evil.example', '/\\evil.example', 'https://evil.example/', '/\t/evil.example'])
+    for (const address of [
+      'javascript:alert(1)',
+      '//evil.example',
+      '/\\evil.example',
+      'https://evil.example/',
+      '/\t/evil.example',
+    ])
       expect([
         address,
         newNoteSchema.safeParse({ ...note, address }).success,
@@ -123,11 +155,21 @@ describe('what is outside of the grant', () => {
     expect(parts.rows.length).toBeGreaterThan(0);
     expect(parts.rows.every((r) => r.balance === null && r.bankAccount === null && r.withheld !== null)).toBe(true);
     expect((await readHoldings(ctx, six, scope('entity=KSF'))).rows).toEqual([]);
-    expect((await readHoldings(ctx, ines, scope('entity=KSF'))).rows.every((r) => /^-?\d+\.\d\d$/.test(r.balance ?? ''))).toBe(true);
-    const chart = (await readAccounts(ctx, six, scope('entity=KSF'))).rows as { account: string; closing: string | null; count: number | null }[];
+    expect(
+      (await readHoldings(ctx, ines, scope('entity=KSF'))).rows.every((r) => /^-?\d+\.\d\d$/.test(r.balance ?? '')),
+    ).toBe(true);
+    const chart = (await readAccounts(ctx, six, scope('entity=KSF'))).rows as {
+      account: string;
+      closing: string | null;
+      count: number | null;
+    }[];
     expect(chart.filter((r) => r.closing !== null).every((r) => r.account.startsWith('6'))).toBe(true);
     expect(chart.find((r) => r.account === '1510')).toMatchObject({ closing: null, count: null });
-    const zero = await readTrialBalance(ctx, six, readQuery(trialBalanceShape, new URLSearchParams('entity=KSF&zero=show')));
+    const zero = await readTrialBalance(
+      ctx,
+      six,
+      readQuery(trialBalanceShape, new URLSearchParams('entity=KSF&zero=show')),
+    );
     expect(zero.rows.every((r) => r.account.startsWith('6'))).toBe(true);
   });
 
@@ -139,11 +181,14 @@ describe('what is outside of the grant', () => {
 
 describe('patterns and parameters', () => {
   test('forty stars are answered, longer patterns refused, and names that objects have anyway are unknown', async () => {
-    const ask = (query: string) => readTrialBalance(fresh.ctx, col, readQuery(trialBalanceShape, new URLSearchParams(query)));
+    const ask = (query: string) =>
+      readTrialBalance(fresh.ctx, col, readQuery(trialBalanceShape, new URLSearchParams(query)));
     expect((await ask(`entity=KSF&accounts=${'*'.repeat(40)}zz`)).rows).toEqual([]);
     await expect(ask(`entity=KSF&dim.costcentre=${'*'.repeat(60)}zz`)).rejects.toMatchObject({ status: 422 });
     await expect(ask(`entity=KSF&accounts=${'*a'.repeat(200)}`)).rejects.toThrow(/at most 200 characters/);
-    expect(() => readQuery(scopeShape, new URLSearchParams(`document=${'*a'.repeat(200)}`))).toThrow(/at most 200 characters/);
+    expect(() => readQuery(scopeShape, new URLSearchParams(`document=${'*a'.repeat(200)}`))).toThrow(
+      /at most 200 characters/,
+    );
     for (const name of ['__proto__', 'constructor', 'toString', 'hasOwnProperty'])
       expect(() => readQuery(scopeShape, new URLSearchParams(`${name}=x`))).toThrow(/there is no parameter/);
     await expect(ask('entity=KSF&dim.__proto__=x')).rejects.toThrow(/no dimension “__proto__”/);
@@ -152,30 +197,39 @@ describe('patterns and parameters', () => {
 });
 
 describe('who comes in', () => {
-  const wrong = (email: string, address: string) => people.signIn(fresh.ctx, email, 'not the password', { address, agent: '' });
+  const wrong = (email: string, address: string) =>
+    people.signIn(fresh.ctx, email, 'not the password', { address, agent: '' });
   const right = (email: string, address: string) => people.signIn(fresh.ctx, email, PASSWORD, { address, agent: '' });
 
   test('nobody can be locked out by a stranger; whoever guesses is slowed where they are', async () => {
-    const outcomes = await Promise.allSettled(Array.from({ length: 20 }, () => wrong('priya@kestrel.example', '198.51.100.9')));
+    const outcomes = await Promise.allSettled(
+      Array.from({ length: 20 }, () => wrong('priya@kestrel.example', '198.51.100.9')),
+    );
     const statuses = outcomes.map((o) => (o.status === 'rejected' ? (o.reason as { status: number }).status : 0));
     // Counted before it is verified: of many at once only the first few are tried.
     expect(statuses.filter((s) => s === 401)).toHaveLength(5);
     expect(statuses.filter((s) => s === 429)).toHaveLength(15);
     await expect(right('priya@kestrel.example', '198.51.100.9')).rejects.toMatchObject({ status: 429, retryAfter: 2 });
     // Another address of the same network of IPv6 is the same place, another network is not.
-    for (let i = 0; i < 5; i++) await expect(wrong('priya@kestrel.example', `2001:db8:1:2::${i}`)).rejects.toMatchObject({ status: 401 });
+    for (let i = 0; i < 5; i++)
+      await expect(wrong('priya@kestrel.example', `2001:db8:1:2::${i}`)).rejects.toMatchObject({ status: 401 });
     await expect(wrong('priya@kestrel.example', '2001:db8:1:2:ffff::1')).rejects.toMatchObject({ status: 429 });
     // Wrong tries for invented people from everywhere, and for Priya from elsewhere, leave her own address free.
-    for (let i = 0; i < 6; i++) await expect(wrong(`nobody${i}@kestrel.example`, '203.0.113.8')).rejects.toMatchObject({ status: 401 });
+    for (let i = 0; i < 6; i++)
+      await expect(wrong(`nobody${i}@kestrel.example`, '203.0.113.8')).rejects.toMatchObject({ status: 401 });
     expect(await right('priya@kestrel.example', '203.0.113.8')).toMatch(/^[\w-]{43}$/);
   });
 
   test('where one is guessed at from everywhere, a new place waits before its first try, and a known one does not', async () => {
     await right('tomas@kestrel.example', '203.0.113.20');
-    await fresh.ctx.write.raw(`insert into sign_in_attempt (email, address) select 'tomas@kestrel.example', '192.0.2.' || n from generate_series(1, 120) n`);
+    await fresh.ctx.write.raw(
+      `insert into sign_in_attempt (email, address) select 'tomas@kestrel.example', '192.0.2.' || n from generate_series(1, 120) n`,
+    );
     await expect(right('tomas@kestrel.example', '203.0.113.99')).rejects.toMatchObject({ status: 429, retryAfter: 30 });
     expect(await right('tomas@kestrel.example', '203.0.113.20')).toMatch(/^[\w-]{43}$/);
-    await fresh.ctx.write.raw(`update sign_in_attempt set at = at - interval '31 seconds' where address = '203.0.113.99'`);
+    await fresh.ctx.write.raw(
+      `update sign_in_attempt set at = at - interval '31 seconds' where address = '203.0.113.99'`,
+    );
     expect(await right('tomas@kestrel.example', '203.0.113.99')).toMatch(/^[\w-]{43}$/);
   });
 
@@ -202,11 +256,18 @@ describe('who comes in', () => {
 
   test('a person is added by a link, changes, is suspended, let in, taken away; tokens and sessions are told apart and end', async () => {
     const { ctx } = fresh;
-    const added = await people.addPerson(ctx, ines, { email: 'kai@kestrel.example', name: 'Kai Strand', role: 'reader', entities: ['KSF'] });
+    const added = await people.addPerson(ctx, ines, {
+      email: 'kai@kestrel.example',
+      name: 'Kai Strand',
+      role: 'reader',
+      entities: ['KSF'],
+    });
     const secret = added.link?.split('#')[1] as string;
     await expect(people.takeReset(ctx, { secret, password: 'short' })).rejects.toMatchObject({ status: 422 });
     await people.takeReset(ctx, { secret, password: 'gull over the pier' });
-    await expect(people.takeReset(ctx, { secret, password: 'gull over the pier' })).rejects.toMatchObject({ status: 410 });
+    await expect(people.takeReset(ctx, { secret, password: 'gull over the pier' })).rejects.toMatchObject({
+      status: 410,
+    });
     const session = await people.signIn(ctx, 'kai@kestrel.example', 'gull over the pier', HERE);
     const kai = (await people.viewerOfSession(ctx, session)) as Viewer;
     expect(kai).toMatchObject({ role: 'reader', entities: ['KSF'] });
@@ -216,7 +277,9 @@ describe('who comes in', () => {
     await expect(people.sessionsOf(ctx, tomas, id, null)).rejects.toMatchObject({ status: 403 });
     const token = await people.makeOwnToken(ctx, kai, { name: 'export', days: 1 });
     expect(await people.viewerOfToken(ctx, token.token)).toMatchObject({ name: 'Kai Strand' });
-    expect((await people.tokensOf(ctx, ines, id)).rows).toMatchObject([{ name: 'export', expired: false, usedAt: expect.any(String) }]);
+    expect((await people.tokensOf(ctx, ines, id)).rows).toMatchObject([
+      { name: 'export', expired: false, usedAt: expect.any(String) },
+    ]);
     await ctx.write.raw(`update token set expires_at = now() - interval '1 second' where person = ?`, [kai.id]);
     expect(await people.viewerOfToken(ctx, token.token)).toBeNull();
     await people.revokeToken(ctx, kai, 'me', token.id);
@@ -224,10 +287,18 @@ describe('who comes in', () => {
 
     const second = await people.signIn(ctx, 'kai@kestrel.example', 'gull over the pier', HERE);
     expect((await people.sessionsOf(ctx, kai, 'me', session)).rows.map((s) => s.here).sort()).toEqual([false, true]);
-    await people.changePassword(ctx, kai, session, { current: 'gull over the pier', password: 'pier under the gull' }, HERE);
+    await people.changePassword(
+      ctx,
+      kai,
+      session,
+      { current: 'gull over the pier', password: 'pier under the gull' },
+      HERE,
+    );
     expect(await people.viewerOfSession(ctx, second)).toBeNull();
     expect(await people.viewerOfSession(ctx, session)).not.toBeNull();
-    await expect(people.changePassword(ctx, kai, session, { current: 'wrong', password: 'pier under the gull' }, HERE)).rejects.toMatchObject({ status: 422 });
+    await expect(
+      people.changePassword(ctx, kai, session, { current: 'wrong', password: 'pier under the gull' }, HERE),
+    ).rejects.toMatchObject({ status: 422 });
     // A session that nobody uses ends by itself.
     await ctx.write.raw(`update session set seen_at = now() - interval '31 minutes' where person = ?`, [kai.id]);
     expect(await people.viewerOfSession(ctx, session)).toBeNull();
@@ -244,12 +315,18 @@ describe('who comes in', () => {
     await people.changePerson(ctx, ines, id, { active: true });
     await people.signIn(ctx, 'kai@kestrel.example', 'pier under the gull', HERE);
     await people.removePerson(ctx, ines, id);
-    await expect(people.signIn(ctx, 'kai@kestrel.example', 'pier under the gull', HERE)).rejects.toMatchObject({ status: 401 });
+    await expect(people.signIn(ctx, 'kai@kestrel.example', 'pier under the gull', HERE)).rejects.toMatchObject({
+      status: 401,
+    });
     // The e-mail is free again, and an installation keeps an owner.
     await people.addPerson(ctx, ines, { email: 'kai@kestrel.example', name: 'Kai Strand', role: 'reader' });
-    await expect(people.changePerson(ctx, ines, String(ines.id), { role: 'reader' })).rejects.toMatchObject({ status: 409 });
+    await expect(people.changePerson(ctx, ines, String(ines.id), { role: 'reader' })).rejects.toMatchObject({
+      status: 409,
+    });
     await expect(people.removePerson(ctx, tomas, String(col.id))).rejects.toMatchObject({ status: 403 });
-    const acts = (await readRecord(ctx, ines, { subject: 'person kai@kestrel.example', limit: 100 })).rows.map((r) => r.act);
+    const acts = (await readRecord(ctx, ines, { subject: 'person kai@kestrel.example', limit: 100 })).rows.map(
+      (r) => r.act,
+    );
     for (const act of [
       'added a person',
       'chose a new password',
@@ -276,7 +353,10 @@ describe('files that were only looked at', () => {
     expect(statSync(ctx.files).mode & 0o777).toBe(0o700);
     expect(statSync(`${ctx.files}/${file.digest}`).mode & 0o777).toBe(0o600);
     // What somebody looked at is theirs.
-    expect((await showJobs(ctx, ines, { limit: 5 })).rows.find((j) => j.kind === 'look')).toMatchObject({ by: 'Tomas Ek', mine: false });
+    expect((await showJobs(ctx, ines, { limit: 5 })).rows.find((j) => j.kind === 'look')).toMatchObject({
+      by: 'Tomas Ek',
+      mine: false,
+    });
     expect((await showJobs(ctx, col, { limit: 100 })).rows.filter((j) => j.kind === 'look')).toEqual([]);
     const before = readdirSync(ctx.files).length;
     expect(await clearFiles(ctx)).toBe(0);
@@ -287,15 +367,23 @@ describe('files that were only looked at', () => {
 
   test('have a number and a size that one may have of them', async () => {
     const { ctx } = fresh;
-    await ctx.write.raw(`insert into kept_file (digest, bytes, person) select 'f' || n, 1, ? from generate_series(1, 500) n`, [tomas.id]);
-    await expect(keepUpload(ctx, tomas, 'y.csv', Readable.from(Buffer.from('a\n')))).rejects.toMatchObject({ status: 429 });
+    await ctx.write.raw(
+      `insert into kept_file (digest, bytes, person) select 'f' || n, 1, ? from generate_series(1, 500) n`,
+      [tomas.id],
+    );
+    await expect(keepUpload(ctx, tomas, 'y.csv', Readable.from(Buffer.from('a\n')))).rejects.toMatchObject({
+      status: 429,
+    });
     await ctx.write.raw('delete from kept_file');
   });
 });
 
 test('layouts of columns are as many as there are sheets, and no more', async () => {
   const layout = { order: [], hidden: [], shown: [], widths: {}, fit: false };
-  await fresh.ctx.write.raw(`insert into preference (person, name, value) select ?, 'columns:x' || n, '{}' from generate_series(1, 200) n`, [col.id]);
+  await fresh.ctx.write.raw(
+    `insert into preference (person, name, value) select ?, 'columns:x' || n, '{}' from generate_series(1, 200) n`,
+    [col.id],
+  );
   await expect(keepColumnLayout(fresh.ctx, col, 'one-more', layout)).rejects.toMatchObject({ status: 429 });
   expect(await keepColumnLayout(fresh.ctx, col, 'x7', layout)).toEqual({ sheet: 'x7' });
   await fresh.ctx.write.raw('delete from preference where person = ?', [col.id]);
@@ -310,7 +398,12 @@ describe('a source ledger that means harm', () => {
 
   test('cannot fill the memory or the disk, keep us for ever, lead us elsewhere, or have its words shown', async () => {
     const { ctx } = fresh;
-    const { id } = await addConnection(ctx, ines, { name: 'Harmful', url: feed.url, entity: 'KSF', privateAllowed: true });
+    const { id } = await addConnection(ctx, ines, {
+      name: 'Harmful',
+      url: feed.url,
+      entity: 'KSF',
+      privateAllowed: true,
+    });
     const pulled = async (mode: LedgerFeed['mode']): Promise<string> => {
       feed.mode = mode;
       await askPull(ctx, tomas, id);
@@ -342,16 +435,12 @@ describe('a source ledger that means harm', () => {
       'http://192.168.1.1/',
     ])
       await expect(addConnection(fresh.ctx, ines, { name: url, url })).rejects.toThrow(/no owner has allowed/);
-    await expect(addConnection(fresh.ctx, ines, { name: 'x', url: 'http://a:b@ledger.example/' })).rejects.toThrow(/no name or password/);
-    expect(['203.0.113.7', '8.8.8.8', '2606:4700::1', '::ffff:10.0.0.1', '100.64.0.1', '0.0.0.0', 'fe80::1'].map(isOutside)).toEqual([
-      false,
-      true,
-      true,
-      false,
-      false,
-      false,
-      false,
-    ]);
+    await expect(addConnection(fresh.ctx, ines, { name: 'x', url: 'http://a:b@ledger.example/' })).rejects.toThrow(
+      /no name or password/,
+    );
+    expect(
+      ['203.0.113.7', '8.8.8.8', '2606:4700::1', '::ffff:10.0.0.1', '100.64.0.1', '0.0.0.0', 'fe80::1'].map(isOutside),
+    ).toEqual([false, true, true, false, false, false, false]);
   });
 });
 
@@ -391,14 +480,25 @@ describe('the store', () => {
     await expect(asked).rejects.toMatchObject({ name: 'NoTurn', why: 'gone' });
     expect(await running()).toBe(0);
     // The connection is whole, and serves the next question.
-    expect(await answering({ id: 'y', signal: new AbortController().signal, person: null }, () => rowsOf(fresh.ctx.read, 'select 1 as one'))).toEqual([
-      { one: 1 },
-    ]);
+    expect(
+      await answering({ id: 'y', signal: new AbortController().signal, person: null }, () =>
+        rowsOf(fresh.ctx.read, 'select 1 as one'),
+      ),
+    ).toEqual([{ one: 1 }]);
   });
 
   test('numbers of loads follow one another, whatever was rolled back or crashed in between', async () => {
     const { insertLoad } = await import('@/store/loads');
-    const load = { entity: null, kind: 'rates' as const, format: 'csv' as const, file_name: 'x', file_digest: 'x', file_bytes: 1, options: {}, mapping: null };
+    const load = {
+      entity: null,
+      kind: 'rates' as const,
+      format: 'csv' as const,
+      file_name: 'x',
+      file_digest: 'x',
+      file_bytes: 1,
+      options: {},
+      mapping: null,
+    };
     const row = { ...load, replaces_from: null, replaces_to: null, person: null, person_name: 'x' };
     const insert = (keep: boolean): Promise<number> =>
       fresh.ctx.write

@@ -14,16 +14,18 @@ import { exponentOf, formatAmount, parseAmount } from '@/core/money';
 import { accountsIn } from '@/core/selection';
 import { CHART, dice, RETAINED, randomFigure, randomLedger, TREES } from '@/core/testing/randomLedger';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
-import { check } from './check';
-import { addEntity } from './entities';
-import { loadFile } from './loading/runLoads';
-import { readLines } from './readLines';
-import { readOtherSide } from './readOtherSide';
-import { readSheet } from './readSheet';
-import { readTotals } from './readTotals';
-import { readTrialBalance } from './readTrialBalance';
-import { replayThread, saveThread, type WantedKnot } from './threads';
-import { asSeenBy, type Viewer } from './viewer';
+import { asSeenBy, type Viewer } from './asking/viewer';
+import { addEntity } from './charts/entities';
+import { saveThread } from './evidence/threads/keep';
+import { replayThread } from './evidence/threads/replay';
+import type { WantedKnot } from './evidence/threads/stepFigure';
+import { loadFile } from './loads/loading/runLoads';
+import { readLines } from './sheets/readLines';
+import { readOtherSide } from './sheets/readOtherSide';
+import { readSheet } from './sheets/readSheet';
+import { readTotals } from './sheets/readTotals';
+import { readTrialBalance } from './sheets/readTrialBalance';
+import { check } from './upkeep/check';
 
 // The laws of method.md §4 and §5 on random ledgers: the core's definitions, the SQL, and each other.
 
@@ -32,7 +34,10 @@ const FIGURES = 14;
 const SPECS: { spec: CalendarSpec; yearEnd: 'derived' | 'booked' }[] = [
   { spec: { kind: 'monthly', start: '07', adjustmentPeriods: 1 }, yearEnd: 'derived' },
   { spec: { kind: 'monthly', start: '01', adjustmentPeriods: 2 }, yearEnd: 'booked' },
-  { spec: { kind: 'weeks', pattern: '4-4-5', yearEnds: { weekday: 6, month: 9, rule: 'last' }, adjustmentPeriods: 1 }, yearEnd: 'derived' },
+  {
+    spec: { kind: 'weeks', pattern: '4-4-5', yearEnds: { weekday: 6, month: 9, rule: 'last' }, adjustmentPeriods: 1 },
+    yearEnd: 'derived',
+  },
 ];
 
 let fresh: Fresh;
@@ -42,15 +47,25 @@ beforeAll(async () => {
   fresh = await freshInstallation();
   const home = fresh.env.JUST_THREAD_HOME as string;
   const dimensions = ['dimension,code,name,parent'];
-  for (const [dim, tree] of TREES) for (const m of tree.values()) dimensions.push(`${dim},${m.code},${m.name},${m.parent ?? ''}`);
+  for (const [dim, tree] of TREES)
+    for (const m of tree.values()) dimensions.push(`${dim},${m.code},${m.name},${m.parent ?? ''}`);
   await load(home, 'dimensions', 'dimensions', dimensions);
   for (let i = 0; i < LEDGERS; i++) {
     const specs = SPECS.map((s, k) => ({ ...s, code: `E${i}${'ABC'[k]}` }));
     const ledger = randomLedger(1_000 + i * 77, specs);
     ledgers.push({ ledger, codes: specs.map((s) => s.code) });
     for (const { code, spec, yearEnd } of specs) {
-      await addEntity(fresh.ctx, fresh.owner, { code, name: code, currency: 'GBP', calendar: spec, yearEnd, retainedEarnings: RETAINED });
-      const chart = CHART.map((a) => [a.code, a.name, a.type, a.parent ?? '', a.posting ? 'yes' : 'no', a.groups.join(';')].join(','));
+      await addEntity(fresh.ctx, fresh.owner, {
+        code,
+        name: code,
+        currency: 'GBP',
+        calendar: spec,
+        yearEnd,
+        retainedEarnings: RETAINED,
+      });
+      const chart = CHART.map((a) =>
+        [a.code, a.name, a.type, a.parent ?? '', a.posting ? 'yes' : 'no', a.groups.join(';')].join(','),
+      );
       await load(home, `chart-${code}`, 'accounts', ['code,name,type,parent,posting,group', ...chart], code);
     }
     await load(home, `lines-${i}`, 'lines', linesFile(ledger));
@@ -62,7 +77,11 @@ test('SQL gives the balances that the definitions give, for any figure', async (
   await fc.assert(
     fc.asyncProperty(fc.nat(), async (seed) => {
       const { ledger, figure } = asked(seed);
-      const answer = await readTrialBalance(fresh.ctx, fresh.owner, readQuery(trialBalanceShape, withParams(figure, { zero: 'show' })));
+      const answer = await readTrialBalance(
+        fresh.ctx,
+        fresh.owner,
+        readQuery(trialBalanceShape, withParams(figure, { zero: 'show' })),
+      );
       const expected = new Map<string, ReturnType<typeof emptyBalance>>();
       for (const accounts of evaluate(ledger, figure).values()) {
         for (const [code, balance] of accounts) {
@@ -72,10 +91,14 @@ test('SQL gives the balances that the definitions give, for any figure', async (
         }
       }
       const shown = Object.fromEntries(
-        [...expected].filter(([, b]) => b.count || b.opening || b.roll || b.debit || b.credit).map(([code, b]) => [code, texts(b)]),
+        [...expected]
+          .filter(([, b]) => b.count || b.opening || b.roll || b.debit || b.credit)
+          .map(([code, b]) => [code, texts(b)]),
       );
       const got = Object.fromEntries(
-        answer.rows.map((r) => [r.account, texts(r)]).filter(([, b]) => JSON.stringify(b) !== JSON.stringify(texts(emptyBalance()))),
+        answer.rows
+          .map((r) => [r.account, texts(r)])
+          .filter(([, b]) => JSON.stringify(b) !== JSON.stringify(texts(emptyBalance()))),
       );
       expect(got).toEqual(shown);
       expect(answer.tie).toMatchObject({ ok: true, offBy: '0.00' });
@@ -123,26 +146,39 @@ const SPLITS: Split[] = [
 
 test('every split adds up, and each row’s refine asks for exactly that row', async () => {
   await fc.assert(
-    fc.asyncProperty(fc.nat(), fc.constantFrom(...SPLITS), fc.constantFrom(null, ...SPLITS), async (seed, split, inner) => {
-      const { figure } = asked(seed);
-      const params = withParams(figure, {});
-      params.append('by', splitText(split));
-      if (inner && inner.by !== split.by) params.append('by', splitText(inner));
-      const sheet = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
-      expect(sheet.tie).toMatchObject({ ok: true, offBy: '0.00' });
-      const tops = sheet.rows.filter((r) => r.depth === 0);
-      for (const measure of sheet.additive.filter((m) => m !== 'count')) {
-        expect(sumOf(tops.map((r) => r[measure as 'debit']))).toBe(sheet.total[measure as 'debit']);
-      }
-      for (const row of sheet.rows) if (row.depth === 0 && params.getAll('by').length > 1) expect(row.tie ?? { ok: true }).toMatchObject({ ok: true });
-      expect(sheet.rows.filter((r) => r.tie).length).toBe(sheet.rows.filter((r, i) => (sheet.rows[i + 1]?.depth ?? 0) > r.depth).length);
-      const step = Math.max(1, Math.floor(sheet.rows.length / 5));
-      for (const row of sheet.rows.filter((_, i) => i % step === 0)) {
-        const put = narrowedBy(withParams(figure, {}), row.refine);
-        const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, put));
-        expect({ member: row.member, ...texts(total), count: total.count }).toEqual({ member: row.member, ...texts(row), count: row.count });
-      }
-    }),
+    fc.asyncProperty(
+      fc.nat(),
+      fc.constantFrom(...SPLITS),
+      fc.constantFrom(null, ...SPLITS),
+      async (seed, split, inner) => {
+        const { figure } = asked(seed);
+        const params = withParams(figure, {});
+        params.append('by', splitText(split));
+        if (inner && inner.by !== split.by) params.append('by', splitText(inner));
+        const sheet = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
+        expect(sheet.tie).toMatchObject({ ok: true, offBy: '0.00' });
+        const tops = sheet.rows.filter((r) => r.depth === 0);
+        for (const measure of sheet.additive.filter((m) => m !== 'count')) {
+          expect(sumOf(tops.map((r) => r[measure as 'debit']))).toBe(sheet.total[measure as 'debit']);
+        }
+        for (const row of sheet.rows)
+          if (row.depth === 0 && params.getAll('by').length > 1)
+            expect(row.tie ?? { ok: true }).toMatchObject({ ok: true });
+        expect(sheet.rows.filter((r) => r.tie).length).toBe(
+          sheet.rows.filter((r, i) => (sheet.rows[i + 1]?.depth ?? 0) > r.depth).length,
+        );
+        const step = Math.max(1, Math.floor(sheet.rows.length / 5));
+        for (const row of sheet.rows.filter((_, i) => i % step === 0)) {
+          const put = narrowedBy(withParams(figure, {}), row.refine);
+          const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, put));
+          expect({ member: row.member, ...texts(total), count: total.count }).toEqual({
+            member: row.member,
+            ...texts(row),
+            count: row.count,
+          });
+        }
+      },
+    ),
     { numRuns: LEDGERS * FIGURES },
   );
 });
@@ -152,43 +188,55 @@ function opensWithin(ledger: Ledger, scope: URLSearchParams): boolean {
   const [from = '', to = ''] = [scope.get('from') ?? '', scope.get('to') ?? ''];
   const [first, last] = [parsePeriod(from), parsePeriod(to)];
   return ledger.lines.some(
-    (l) => l.kind === 'opening' && (first !== null && last !== null ? l.period >= first && l.period <= last : l.postingDate >= from && l.postingDate <= to),
+    (l) =>
+      l.kind === 'opening' &&
+      (first !== null && last !== null
+        ? l.period >= first && l.period <= last
+        : l.postingDate >= from && l.postingDate <= to),
   );
 }
 
 test('columns beside a split each add up to their own whole, and each of their values is the figure over the column’s window', async () => {
   const columns = ['year-before', 'window-before', 'unposted', 'change:year-before', 'share'];
   await fc.assert(
-    fc.asyncProperty(fc.nat(), fc.constantFrom(...SPLITS), fc.constantFrom('movement' as const, 'closing' as const), async (seed, split, compare) => {
-      const { ledger, figure } = asked(seed);
-      const params = withParams(figure, { compare, by: splitText(split) });
-      for (const column of columns) params.append('column', column);
-      const sheet = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
-      expect(sheet.tie).toMatchObject({ ok: true, offBy: '0.00' });
-      const inside = withParams(splitWhole(figure, split, { chart: CHART, trees: TREES }), {});
-      for (const { key, scope } of sheet.compared?.slice(0, 4) ?? []) {
-        const kept = sheet.rows.filter((r) => r.values?.[key] != null);
-        if (kept.length === 0 || Object.keys(scope).length === 0) continue;
-        const measure = key === 'unposted' || splitsWindow(figure.window, split) ? 'movement' : compare;
-        if (compare === 'movement') expect(sumOf(kept.map((r) => r.values?.[key] as string))).toBe(sheet.values?.[key]);
-        const whole = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, narrowedBy(inside, scope)));
-        expect([key, whole.total[measure]]).toEqual([key, sheet.values?.[key]]);
-        const row = kept[seed % kept.length] as (typeof kept)[number];
-        const put = narrowedBy(withParams(figure, {}), row.scopes?.[key] ?? { ...row.refine, ...scope });
-        // A balance loaded for a later year than the column's first moves there; asked by itself, its week begins with it.
-        if (row.scopes && opensWithin(ledger, put)) continue;
-        const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, put));
-        expect([key, row.member, total[measure]]).toEqual([key, row.member, row.values?.[key]]);
-      }
-      const [first] = sheet.rows;
-      const before = first?.values?.['year-before'];
-      if (before != null) expect(sumOf([before, first?.values?.['change:year-before'] as string])).toBe(first?.values?.window);
-      const strip = new URLSearchParams(inside);
-      for (const column of columns) strip.append('column', column);
-      strip.set('compare', splitsWindow(figure.window, split) ? 'movement' : compare);
-      const { values } = await readTotals(fresh.ctx, fresh.owner, readQuery(totalsShape, strip));
-      for (const [key, value] of Object.entries(sheet.values ?? {})) if (value !== null) expect([key, values?.[key]]).toEqual([key, value]);
-    }),
+    fc.asyncProperty(
+      fc.nat(),
+      fc.constantFrom(...SPLITS),
+      fc.constantFrom('movement' as const, 'closing' as const),
+      async (seed, split, compare) => {
+        const { ledger, figure } = asked(seed);
+        const params = withParams(figure, { compare, by: splitText(split) });
+        for (const column of columns) params.append('column', column);
+        const sheet = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
+        expect(sheet.tie).toMatchObject({ ok: true, offBy: '0.00' });
+        const inside = withParams(splitWhole(figure, split, { chart: CHART, trees: TREES }), {});
+        for (const { key, scope } of sheet.compared?.slice(0, 4) ?? []) {
+          const kept = sheet.rows.filter((r) => r.values?.[key] != null);
+          if (kept.length === 0 || Object.keys(scope).length === 0) continue;
+          const measure = key === 'unposted' || splitsWindow(figure.window, split) ? 'movement' : compare;
+          if (compare === 'movement')
+            expect(sumOf(kept.map((r) => r.values?.[key] as string))).toBe(sheet.values?.[key]);
+          const whole = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, narrowedBy(inside, scope)));
+          expect([key, whole.total[measure]]).toEqual([key, sheet.values?.[key]]);
+          const row = kept[seed % kept.length] as (typeof kept)[number];
+          const put = narrowedBy(withParams(figure, {}), row.scopes?.[key] ?? { ...row.refine, ...scope });
+          // A balance loaded for a later year than the column's first moves there; asked by itself, its week begins with it.
+          if (row.scopes && opensWithin(ledger, put)) continue;
+          const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, put));
+          expect([key, row.member, total[measure]]).toEqual([key, row.member, row.values?.[key]]);
+        }
+        const [first] = sheet.rows;
+        const before = first?.values?.['year-before'];
+        if (before != null)
+          expect(sumOf([before, first?.values?.['change:year-before'] as string])).toBe(first?.values?.window);
+        const strip = new URLSearchParams(inside);
+        for (const column of columns) strip.append('column', column);
+        strip.set('compare', splitsWindow(figure.window, split) ? 'movement' : compare);
+        const { values } = await readTotals(fresh.ctx, fresh.owner, readQuery(totalsShape, strip));
+        for (const [key, value] of Object.entries(sheet.values ?? {}))
+          if (value !== null) expect([key, values?.[key]]).toEqual([key, value]);
+      },
+    ),
     { numRuns: LEDGERS * FIGURES },
   );
 });
@@ -208,7 +256,8 @@ test('what is told of the lines of each row is so of the lines that the core fin
         const counted = lines.filter((l) => l.quantity !== null);
         const thousandths = counted.reduce((sum, l) => sum + Math.round(Number(l.quantity) * 1_000), 0);
         const alike = new Set(counted.map((l) => l.unit)).size === 1;
-        const over = (a: number, b: number): string => formatAmount(Math.sign(a * b) * Math.round(Math.abs(a / b)) || 0, 2);
+        const over = (a: number, b: number): string =>
+          formatAmount(Math.sign(a * b) * Math.round(Math.abs(a / b)) || 0, 2);
         return [
           String(lines.length),
           alike ? String(thousandths / 1_000) : null,
@@ -222,7 +271,10 @@ test('what is told of the lines of each row is so of the lines that the core fin
       const row = sheet.rows[seed % Math.max(1, sheet.rows.length)];
       if (!row) return;
       const key = split.by === 'period' ? String(parsePeriod(row.member)) : row.member;
-      expect([row.member, ...columns.map((c) => row.values?.[c])]).toEqual([row.member, ...told(linesOf(ledger, refine(whole, split, key, names)))]);
+      expect([row.member, ...columns.map((c) => row.values?.[c])]).toEqual([
+        row.member,
+        ...told(linesOf(ledger, refine(whole, split, key, names))),
+      ]);
     }),
     { numRuns: LEDGERS * FIGURES },
   );
@@ -239,7 +291,10 @@ test('a crosstab adds up both ways, and each cell’s refine asks for exactly th
       const sheet = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
       expect(sumOf(sheet.columns.map((c) => c.total.movement))).toBe(sheet.total.movement);
       for (const row of sheet.rows) expect(sumOf((row.cells ?? []).map((c) => c.movement))).toBe(row.movement);
-      const [row, column] = [sheet.rows[seed % Math.max(1, sheet.rows.length)], seed % Math.max(1, sheet.columns.length)];
+      const [row, column] = [
+        sheet.rows[seed % Math.max(1, sheet.rows.length)],
+        seed % Math.max(1, sheet.columns.length),
+      ];
       const cell = row?.cells?.[column];
       if (!row || !cell || cell.count === 0) return;
       const crossing: Record<string, string> = cell.accounts === undefined ? {} : { accounts: cell.accounts };
@@ -260,7 +315,11 @@ test('a crosstab adds up both ways, and each cell’s refine asks for exactly th
       const part = parts.find((c) => same?.cells?.[c.i]?.count);
       if (!part) return;
       const within = same?.cells?.[part.i]?.accounts;
-      const only = narrowedBy(withParams(figure, {}), { ...row.refine, ...part.refine, ...(within === undefined ? {} : { accounts: within }) });
+      const only = narrowedBy(withParams(figure, {}), {
+        ...row.refine,
+        ...part.refine,
+        ...(within === undefined ? {} : { accounts: within }),
+      });
       const alone = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, only));
       expect(alone.total.count).toBe(same?.cells?.[part.i]?.count);
     }),
@@ -277,57 +336,72 @@ const GRANTS: Pick<Viewer, 'members' | 'accounts'>[] = [
 
 test('a random chain of splits ties at every step and within the reader’s grant, the core has the same lines at its end, and walked again it ties too', async () => {
   await fc.assert(
-    fc.asyncProperty(fc.nat(), fc.shuffledSubarray(SPLITS, { minLength: 3, maxLength: 4 }), fc.constantFrom(...GRANTS), async (seed, chain, grant) => {
-      const { ledger, figure } = asked(seed);
-      const roll = dice(seed + 1);
-      const names = { chart: CHART, trees: TREES };
-      const viewer: Viewer = { ...fresh.owner, ...grant };
-      let narrowed: Figure;
-      try {
-        narrowed = asSeenBy(figure, viewer, names);
-      } catch {
-        await expect(readTotals(fresh.ctx, viewer, readQuery(scopeShape, paramsOf(figure, 2)))).rejects.toThrow(
-          /outside what you may see|you see a part of them/,
-        );
-        return;
-      }
-      let scope = withParams(figure, {});
-      const knots: WantedKnot[] = [];
-      const steps: Figure[] = [];
-      for (const split of chain) {
-        const params = new URLSearchParams(scope);
-        params.append('by', splitText(split));
-        const sheet = await readSheet(fresh.ctx, viewer, readQuery(sheetShape, params));
-        expect(sheet.tie).toMatchObject({ ok: true, offBy: '0.00' });
-        const rows = sheet.rows.filter((r) => r.count > 0);
-        if (rows.length === 0) break;
-        const row = roll.pick(rows);
-        const before = new Set(scope.keys());
-        scope = narrowedBy(scope, row.refine);
-        // Whatever the scope asked for before, it still asks for.
-        for (const name of before) expect([...scope.keys()]).toContain(name);
-        const key = split.by === 'period' ? String(parsePeriod(row.member)) : row.member;
-        narrowed = refine(splitWhole(narrowed, split, names), split, key, names);
-        steps.push(narrowed);
-        knots.push({ address: '/x', label: row.name, view: 'split', by: splitText(split), subject: `figure:${scope}`, measure: 'movement' });
-      }
-      const { total } = await readTotals(fresh.ctx, viewer, readQuery(scopeShape, scope));
-      const expected = linesOf(ledger, narrowed);
-      expect(total.count).toBe(expected.length);
-      expect(parseAmount(total.movement, 2)).toBe(movementOf(expected));
-      if (knots.length === 0) return;
-      const window = withinCalendars(randomFigure(roll, ledger, figure.entities)).window;
-      const ends = paramsOf({ ...figure, window: { ...window, fromFirst: false } }, 2);
-      const { id } = await saveThread(fresh.ctx, viewer, { name: 'walked', knots });
-      const again = await replayThread(fresh.ctx, viewer, id, { from: ends.get('from') ?? undefined, to: ends.get('to') ?? undefined });
-      const first = JSON.stringify(steps[0]?.window);
-      again.knots.forEach((knot, i) => {
-        // A step into another window than the first keeps its own.
-        const step = steps[i] as Figure;
-        const there = linesOf(ledger, JSON.stringify(step.window) === first ? { ...step, window } : step);
-        expect(knot).toMatchObject({ now: formatAmount(movementOf(there), 2), nowLines: there.length });
-      });
-    }),
+    fc.asyncProperty(
+      fc.nat(),
+      fc.shuffledSubarray(SPLITS, { minLength: 3, maxLength: 4 }),
+      fc.constantFrom(...GRANTS),
+      async (seed, chain, grant) => {
+        const { ledger, figure } = asked(seed);
+        const roll = dice(seed + 1);
+        const names = { chart: CHART, trees: TREES };
+        const viewer: Viewer = { ...fresh.owner, ...grant };
+        let narrowed: Figure;
+        try {
+          narrowed = asSeenBy(figure, viewer, names);
+        } catch {
+          await expect(readTotals(fresh.ctx, viewer, readQuery(scopeShape, paramsOf(figure, 2)))).rejects.toThrow(
+            /outside what you may see|you see a part of them/,
+          );
+          return;
+        }
+        let scope = withParams(figure, {});
+        const knots: WantedKnot[] = [];
+        const steps: Figure[] = [];
+        for (const split of chain) {
+          const params = new URLSearchParams(scope);
+          params.append('by', splitText(split));
+          const sheet = await readSheet(fresh.ctx, viewer, readQuery(sheetShape, params));
+          expect(sheet.tie).toMatchObject({ ok: true, offBy: '0.00' });
+          const rows = sheet.rows.filter((r) => r.count > 0);
+          if (rows.length === 0) break;
+          const row = roll.pick(rows);
+          const before = new Set(scope.keys());
+          scope = narrowedBy(scope, row.refine);
+          // Whatever the scope asked for before, it still asks for.
+          for (const name of before) expect([...scope.keys()]).toContain(name);
+          const key = split.by === 'period' ? String(parsePeriod(row.member)) : row.member;
+          narrowed = refine(splitWhole(narrowed, split, names), split, key, names);
+          steps.push(narrowed);
+          knots.push({
+            address: '/x',
+            label: row.name,
+            view: 'split',
+            by: splitText(split),
+            subject: `figure:${scope}`,
+            measure: 'movement',
+          });
+        }
+        const { total } = await readTotals(fresh.ctx, viewer, readQuery(scopeShape, scope));
+        const expected = linesOf(ledger, narrowed);
+        expect(total.count).toBe(expected.length);
+        expect(parseAmount(total.movement, 2)).toBe(movementOf(expected));
+        if (knots.length === 0) return;
+        const window = withinCalendars(randomFigure(roll, ledger, figure.entities)).window;
+        const ends = paramsOf({ ...figure, window: { ...window, fromFirst: false } }, 2);
+        const { id } = await saveThread(fresh.ctx, viewer, { name: 'walked', knots });
+        const again = await replayThread(fresh.ctx, viewer, id, {
+          from: ends.get('from') ?? undefined,
+          to: ends.get('to') ?? undefined,
+        });
+        const first = JSON.stringify(steps[0]?.window);
+        again.knots.forEach((knot, i) => {
+          // A step into another window than the first keeps its own.
+          const step = steps[i] as Figure;
+          const there = linesOf(ledger, JSON.stringify(step.window) === first ? { ...step, window } : step);
+          expect(knot).toMatchObject({ now: formatAmount(movementOf(there), 2), nowLines: there.length });
+        });
+      },
+    ),
     { numRuns: LEDGERS * FIGURES },
   );
 });
@@ -338,7 +412,10 @@ test('the core’s own refine partitions a figure’s lines and values', () => {
       const { ledger, figure } = asked(seed);
       const names = { chart: CHART, trees: TREES };
       const members: [Split, string[]][] = [
-        [{ by: 'account' }, figure.accounts ? [...accountsIn(figure.accounts, CHART)] : CHART.filter((a) => a.posting).map((a) => a.code)],
+        [
+          { by: 'account' },
+          figure.accounts ? [...accountsIn(figure.accounts, CHART)] : CHART.filter((a) => a.posting).map((a) => a.code),
+        ],
         [{ by: 'dim', dim: 'unit', under: null }, ['N', 'S', 'EMPTY', NONE]],
         [{ by: 'journal' }, ['GL', 'AP', 'AR', NONE]],
       ];
@@ -369,7 +446,8 @@ test('lines come in ledger order, page by page or from any row, and run from ope
     fc.asyncProperty(fc.nat(), fc.integer({ min: 1, max: 60 }), async (seed, limit) => {
       const { ledger, figure } = asked(seed);
       const expected = linesOf(ledger, figure);
-      const ask = (extra: object) => readLines(fresh.ctx, fresh.owner, { ...readQuery(scopeShape, paramsOf(figure, 2)), limit, ...extra });
+      const ask = (extra: object) =>
+        readLines(fresh.ctx, fresh.owner, { ...readQuery(scopeShape, paramsOf(figure, 2)), limit, ...extra });
       const rows = [];
       let page = await ask({});
       rows.push(...page.rows);
@@ -383,7 +461,9 @@ test('lines come in ledger order, page by page or from any row, and run from ope
       if (last) expect(sumOf([last.running as string, page.roll])).toBe(page.closing);
       const at = Math.floor(expected.length / 2);
       const middle = await ask({ at });
-      expect(middle.rows.map((r) => [r.id, r.running])).toEqual(rows.slice(at, at + limit).map((r) => [r.id, r.running]));
+      expect(middle.rows.map((r) => [r.id, r.running])).toEqual(
+        rows.slice(at, at + limit).map((r) => [r.id, r.running]),
+      );
       // Without its opening a ledger begins at nothing and ends at what moved.
       const bare = await ask({ openings: 'none' });
       expect([bare.opening, bare.closing]).toEqual(['0.00', sumOf([bare.totals.movement, bare.roll])]);
@@ -414,7 +494,10 @@ function asked(seed: number): { ledger: Ledger; figure: Figure } {
 /** Of a group, a period must be in the calendar of each. */
 function withinCalendars(figure: Figure): Figure {
   if (figure.entities.length === 1 || figure.window.by !== 'period') return figure;
-  const [from, to] = [figure.window.from, figure.window.to].map((p) => Math.min(p, Math.floor(p / 100) * 100 + 13)) as [number, number];
+  const [from, to] = [figure.window.from, figure.window.to].map((p) => Math.min(p, Math.floor(p / 100) * 100 + 13)) as [
+    number,
+    number,
+  ];
   return { ...figure, window: { by: 'period', from, to } };
 }
 
@@ -428,7 +511,10 @@ function withParams(figure: Figure, extra: Record<string, string>): URLSearchPar
 
 const MEASURES = ['opening', 'debit', 'credit', 'movement', 'roll', 'closing'] as const;
 const texts = (b: Record<(typeof MEASURES)[number], number | string>) =>
-  Object.fromEntries(MEASURES.map((m) => [m, typeof b[m] === 'number' ? formatAmount(b[m], 2) : b[m]])) as Record<(typeof MEASURES)[number], string>;
+  Object.fromEntries(MEASURES.map((m) => [m, typeof b[m] === 'number' ? formatAmount(b[m], 2) : b[m]])) as Record<
+    (typeof MEASURES)[number],
+    string
+  >;
 
 /** A scope with what a row narrows it by put in place of what it had of the same name. */
 function narrowedBy(scope: URLSearchParams, put: Record<string, string | string[]>): URLSearchParams {
@@ -446,7 +532,13 @@ const sumOf = (amounts: string[]): string =>
     2,
   );
 
-async function load(home: string, name: string, kind: 'lines' | 'accounts' | 'dimensions', rows: string[], entity?: string): Promise<void> {
+async function load(
+  home: string,
+  name: string,
+  kind: 'lines' | 'accounts' | 'dimensions',
+  rows: string[],
+  entity?: string,
+): Promise<void> {
   const path = join(home, `${name}.csv`);
   writeFileSync(path, `${rows.join('\n')}\n`);
   const done = await loadFile(fresh.ctx, fresh.owner, path, { kind, format: 'csv', ...(entity ? { entity } : {}) });
@@ -460,46 +552,40 @@ function linesFile({ lines }: Ledger): string[] {
     'entity,entry,line,date,account,debit,credit,description,entry_description,period,year,status,kind,journal,counterparty,posted_by,document,currency,document_type,tax_code,unit,due_date,document_date,approved_by,entered_at,source,partner_entity,reversal_of,attachment,quantity,currency_amount,tax_amount,dim:unit,dim:fund',
     ...lines.map((l) =>
       [
-        ...[
-          l.entity,
-          l.entry,
-          l.line,
-          l.postingDate,
-          l.account,
-          l.side === 'debit' ? formatAmount(l.amount, 2) : '',
-          l.side === 'credit' ? formatAmount(0 - l.amount, 2) : '',
-        ],
-        ...[
-          quoted(l.description),
-          quoted(l.entryDescription),
-          l.period % 100,
-          Math.floor(l.period / 100) + 2000,
-          l.status,
-          l.kind,
-          l.journal ?? '',
-          l.counterparty ?? '',
-        ],
-        ...[
-          l.postedBy ?? '',
-          l.document ?? '',
-          l.currency ?? '',
-          l.documentType ?? '',
-          l.taxCode ?? '',
-          l.unit ?? '',
-          l.dueDate ?? '',
-          l.documentDate ?? '',
-          l.approvedBy ?? '',
-          l.enteredAt ?? '',
-          l.source ?? '',
-          l.partnerEntity ?? '',
-          l.reversalOf ?? '',
-          l.attachment ?? '',
-          l.quantity ?? '',
-          l.currency === null || l.currencyAmount === null ? '' : formatAmount(l.currencyAmount, exponentOf(l.currency)),
-          l.taxAmount ?? '',
-          l.dims.unit ?? '',
-          l.dims.fund ?? '',
-        ],
+        l.entity,
+        l.entry,
+        l.line,
+        l.postingDate,
+        l.account,
+        l.side === 'debit' ? formatAmount(l.amount, 2) : '',
+        l.side === 'credit' ? formatAmount(0 - l.amount, 2) : '',
+        quoted(l.description),
+        quoted(l.entryDescription),
+        l.period % 100,
+        Math.floor(l.period / 100) + 2000,
+        l.status,
+        l.kind,
+        l.journal ?? '',
+        l.counterparty ?? '',
+        l.postedBy ?? '',
+        l.document ?? '',
+        l.currency ?? '',
+        l.documentType ?? '',
+        l.taxCode ?? '',
+        l.unit ?? '',
+        l.dueDate ?? '',
+        l.documentDate ?? '',
+        l.approvedBy ?? '',
+        l.enteredAt ?? '',
+        l.source ?? '',
+        l.partnerEntity ?? '',
+        l.reversalOf ?? '',
+        l.attachment ?? '',
+        l.quantity ?? '',
+        l.currency === null || l.currencyAmount === null ? '' : formatAmount(l.currencyAmount, exponentOf(l.currency)),
+        l.taxAmount ?? '',
+        l.dims.unit ?? '',
+        l.dims.fund ?? '',
       ].join(','),
     ),
   ];

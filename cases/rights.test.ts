@@ -3,26 +3,28 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import { linesShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoInstallation, type Fresh } from '@/ops/fresh';
-import { keepHolding, nameAccount, readAccounts, readCalendars, readHoldings } from './charts';
-import { compareLoads } from './compareLoads';
-import { addConnection, askPull, showConnections } from './connections';
-import { exportData } from './exportData';
-import { inspectFile } from './inspectFile';
-import { keepFile } from './keptFiles';
-import { cancelLoad, loadedFile, queueLoad, showLoad, showLoads, showMappings } from './loads';
-import { addPerson, signIn, viewerOfSession } from './people';
-import { listPins, pin, showPin } from './pins';
-import { proveLoad } from './proveLoad';
-import { readDocument } from './readDocument';
-import { readEntry } from './readEntry';
-import { readLines } from './readLines';
-import { readOtherSide } from './readOtherSide';
-import { readTotals } from './readTotals';
-import { readTrialBalance } from './readTrialBalance';
+import type { Viewer } from './asking/viewer';
+import { nameAccount, readAccounts } from './charts/accounts';
+import { readCalendars } from './charts/calendars';
+import { keepHolding, readHoldings } from './charts/holdings';
+import { readDocument } from './documents/readDocument';
+import { listPins, pin, showPin } from './evidence/pins';
+import { listThreads } from './evidence/threads/shown';
+import { exportData } from './exports/exportData';
+import { compareLoads } from './loads/compareLoads';
+import { addConnection, askPull, showConnections } from './loads/connections';
+import { inspectFile } from './loads/inspectFile';
+import { keepFile } from './loads/keptFiles';
+import { cancelLoad, loadedFile, queueLoad, showLoad, showLoads, showMappings } from './loads/loads';
+import { proveLoad } from './loads/proveLoad';
+import { addPerson, signIn, viewerOfSession } from './people/people';
+import { readEntry } from './sheets/readEntry';
+import { readLines } from './sheets/readLines';
+import { readOtherSide } from './sheets/readOtherSide';
+import { readTotals } from './sheets/readTotals';
+import { readTrialBalance } from './sheets/readTrialBalance';
 import { keepOutline, listStatements, readOutline } from './statements/outlines';
 import { readStatement } from './statements/readStatement';
-import { listThreads } from './threads';
-import type { Viewer } from './viewer';
 
 // OWASP ASVS 4.0.3, 4.1.1 to 4.1.3 and 4.2.1: who may see what is decided in the use cases, for every one of them.
 
@@ -33,8 +35,17 @@ let tomas: Viewer;
 beforeAll(async () => {
   fresh = await demoInstallation();
   const as = async (who: string): Promise<Viewer> =>
-    (await viewerOfSession(fresh.ctx, await signIn(fresh.ctx, `${who}@kestrel.example`, 'harrowick-quay', { address: '127.0.0.1', agent: '' }))) as Viewer;
-  await addPerson(fresh.ctx, fresh.owner, { email: 'kai@kestrel.example', name: 'Kai Strand', role: 'reader', password: 'harrowick-quay', entities: ['KSF'] });
+    (await viewerOfSession(
+      fresh.ctx,
+      await signIn(fresh.ctx, `${who}@kestrel.example`, 'harrowick-quay', { address: '127.0.0.1', agent: '' }),
+    )) as Viewer;
+  await addPerson(fresh.ctx, fresh.owner, {
+    email: 'kai@kestrel.example',
+    name: 'Kai Strand',
+    role: 'reader',
+    password: 'harrowick-quay',
+    entities: ['KSF'],
+  });
   [col, kai, tomas] = [await as('col'), await as('kai'), await as('tomas')];
 });
 afterAll(() => fresh?.close());
@@ -51,7 +62,9 @@ test('a reader of one company reads nothing of the others, in any use case, and 
     await expect(readOutline(ctx, kai, 'income', { entity })).rejects.toThrow(GONE);
     await expect(readAccounts(ctx, kai, scope(`entity=${entity}`))).rejects.toThrow(GONE);
     await expect(readHoldings(ctx, kai, scope(`entity=${entity}`))).rejects.toThrow(GONE);
-    await expect(exportData(ctx, kai, { ...scope(`entity=${entity}`), what: 'lines', format: 'csv' })).rejects.toThrow(GONE);
+    await expect(exportData(ctx, kai, { ...scope(`entity=${entity}`), what: 'lines', format: 'csv' })).rejects.toThrow(
+      GONE,
+    );
     await expect(compareLoads(ctx, kai, { from: 5, to: 7, entity: [entity], limit: 1, at: 0 })).rejects.toThrow(GONE);
   }
   expect((await readCalendars(ctx, kai)).entities.map((e) => e.code)).toEqual(['KSF']);
@@ -79,7 +92,9 @@ test('a reader of two cost centres sees them and nothing else, along every way t
   expect(theirs.sentence).toMatch(/Deck or Engine/);
   expect(theirs.parts.find((p) => p.control === 'dim.costcentre')).toMatchObject({ granted: true, removable: false });
   await expect(readTrialBalance(ctx, col, ask(`${window}&dim.costcentre=ADM-FIN`))).rejects.toMatchObject({
-    errors: [{ path: 'dim.costcentre', message: expect.stringMatching(/outside what you may see, which is Deck or Engine/) }],
+    errors: [
+      { path: 'dim.costcentre', message: expect.stringMatching(/outside what you may see, which is Deck or Engine/) },
+    ],
   });
   const inner = await readTrialBalance(ctx, col, ask(`${window}&dim.costcentre=OPS`));
   expect(inner.totals).toEqual(granted.totals);
@@ -104,13 +119,16 @@ test('a reader of two cost centres sees them and nothing else, along every way t
   await expect(readDocument(ctx, col, 'NS-20631', {})).rejects.toThrow(part);
   expect((await showLoads(ctx, col, { limit: 50 })).rows).toEqual([]);
   expect(
-    (await readCalendars(ctx, col)).entities.flatMap((e) => e.years.flatMap((y) => y.periods.map((p) => p.lines + Number(p.debit)))).every((n) => n === 0),
+    (await readCalendars(ctx, col)).entities
+      .flatMap((e) => e.years.flatMap((y) => y.periods.map((p) => p.lines + Number(p.debit))))
+      .every((n) => n === 0),
   ).toBe(true);
 
   // A pin, a note or a thread of more than the grant is not there, since it would show a number of the whole.
   expect(await listThreads(ctx, col)).toEqual({ rows: [] });
   const kept = { address: '/x', label: 'x', measure: 'closing' as const };
-  const pinned = async (extra: string) => (await pin(ctx, tomas, { ...kept, subject: `figure:${window}&accounts=6310${extra}` })).id;
+  const pinned = async (extra: string) =>
+    (await pin(ctx, tomas, { ...kept, subject: `figure:${window}&accounts=6310${extra}` })).id;
   const [mine, more] = [await pinned('&dim.costcentre=DECK'), await pinned('')];
   expect((await listPins(ctx, col, ['KSF'])).rows.map((p) => p.id)).toEqual([mine]);
   await expect(showPin(ctx, col, more)).rejects.toThrow(GONE);
@@ -124,12 +142,16 @@ test('a reader changes nothing; a preparer connects no source; a load is cancell
   await expect(inspectFile(ctx, col, file.digest, {})).rejects.toThrow(denied);
   await expect(showMappings(ctx, col)).rejects.toThrow(denied);
   await expect(nameAccount(ctx, col, '6310', { entity: 'KSF', language: 'nb', name: 'x' })).rejects.toThrow(denied);
-  await expect(keepHolding(ctx, col, { entity: 'KSF', number: '1', name: 'x', kind: 'cash', takes: 'both', account: '1520' })).rejects.toThrow(denied);
+  await expect(
+    keepHolding(ctx, col, { entity: 'KSF', number: '1', name: 'x', kind: 'cash', takes: 'both', account: '1520' }),
+  ).rejects.toThrow(denied);
   await expect(showConnections(ctx, col)).rejects.toThrow(denied);
   await expect(askPull(ctx, col, 1)).rejects.toThrow(denied);
   const { outline } = await readOutline(ctx, tomas, 'income', { entity: 'KSF' });
   await expect(keepOutline(ctx, col, 'income', { entity: 'KSF', outline: outline as never })).rejects.toThrow(denied);
-  await expect(addConnection(ctx, tomas, { name: 'x', url: 'http://127.0.0.1:1/' })).rejects.toThrow(/A preparer may not connect a source/);
+  await expect(addConnection(ctx, tomas, { name: 'x', url: 'http://127.0.0.1:1/' })).rejects.toThrow(
+    /A preparer may not connect a source/,
+  );
   const id = await queueLoad(ctx, fresh.owner, file, { kind: 'accounts', entity: 'KSF' });
   await expect(cancelLoad(ctx, tomas, id)).rejects.toThrow(GONE);
   await cancelLoad(ctx, fresh.owner, id);

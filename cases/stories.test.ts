@@ -4,13 +4,13 @@ import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoInstallation, type Fresh } from '@/ops/fresh';
 import { rowsOf } from '@/store/db';
 import { walkRecord } from '@/store/record';
-import { signIn, viewerOfSession } from './people';
-import { readLines } from './readLines';
-import { readSentence } from './readSentence';
-import { readSheet } from './readSheet';
-import { readTotals } from './readTotals';
-import { readTrialBalance } from './readTrialBalance';
-import type { Viewer } from './viewer';
+import { readSentence } from './asking/readSentence';
+import type { Viewer } from './asking/viewer';
+import { signIn, viewerOfSession } from './people/people';
+import { readLines } from './sheets/readLines';
+import { readSheet } from './sheets/readSheet';
+import { readTotals } from './sheets/readTotals';
+import { readTrialBalance } from './sheets/readTrialBalance';
 
 // Each planted story of the demo world can be found with the product alone; and who may see what.
 
@@ -22,8 +22,10 @@ beforeAll(async () => {
 });
 afterAll(() => fresh?.close());
 
-const lines = async (query: string) => (await readLines(fresh.ctx, ines, readQuery(linesShape, new URLSearchParams(query)))).rows;
-const split = async (query: string) => (await readSheet(fresh.ctx, ines, readQuery(sheetShape, new URLSearchParams(query)))).rows;
+const lines = async (query: string) =>
+  (await readLines(fresh.ctx, ines, readQuery(linesShape, new URLSearchParams(query)))).rows;
+const split = async (query: string) =>
+  (await readSheet(fresh.ctx, ines, readQuery(sheetShape, new URLSearchParams(query)))).rows;
 const closing = async (query: string) => {
   const { rows } = await readTrialBalance(fresh.ctx, ines, readQuery(trialBalanceShape, new URLSearchParams(query)));
   return Object.fromEntries(rows.map((r) => [r.account, r.closing]));
@@ -32,7 +34,10 @@ const closing = async (query: string) => {
 test('1 the same stage invoice stands under two document numbers and on two projects', async () => {
   const found = await lines('entity=KSF&accounts=6320&min=410200&max=410200');
   expect(
-    (await lines('entity=KSF&accounts=6320&from=2027.04&to=2027.04')).map((l) => [l.document, l.dims.find((d) => d.dimension === 'project')?.code]),
+    (await lines('entity=KSF&accounts=6320&from=2027.04&to=2027.04')).map((l) => [
+      l.document,
+      l.dims.find((d) => d.dimension === 'project')?.code,
+    ]),
   ).toEqual([
     ['NS-20631', 'DD-MAR-26'],
     ['NS-2063I', 'LINK-BRE'],
@@ -72,14 +77,20 @@ test('6 and 7 a weekend entry reversed in the next period; an invoice dated a ye
 });
 
 test('8 harbour dues of March are in period 13 of one company and in April of the other', async () => {
-  expect((await lines('entity=STL&accounts=4511&from=2026.12&to=2026.13&text=HD-2026-03')).map((l) => l.period)).toEqual(['2026.13']);
-  expect(new Set((await lines('entity=KSF&accounts=6410&window=everything&text=HD-2026-03')).map((l) => l.period))).toEqual(new Set(['2027.01']));
+  expect(
+    (await lines('entity=STL&accounts=4511&from=2026.12&to=2026.13&text=HD-2026-03')).map((l) => l.period),
+  ).toEqual(['2026.13']);
+  expect(
+    new Set((await lines('entity=KSF&accounts=6410&window=everything&text=HD-2026-03')).map((l) => l.period)),
+  ).toEqual(new Set(['2027.01']));
 });
 
 test('11, 13 and 15 a lost invoice number, a storm week without sailings, a line on a dormant account', async () => {
   expect(await lines('entity=KSF&window=everything&document=FI-00871')).toEqual([]);
   expect((await lines('entity=KSF&window=everything&document=FI-00870')).length).toBeGreaterThan(0);
-  expect((await split('entity=KSF&accounts=41*&from=2026-02-09&to=2026-02-15&dim.route=R5&by=day')).map((r) => r.member)).toEqual(['2026-02-09']);
+  expect(
+    (await split('entity=KSF&accounts=41*&from=2026-02-09&to=2026-02-15&dim.route=R5&by=day')).map((r) => r.member),
+  ).toEqual(['2026-02-09']);
   expect((await lines('entity=KSF&accounts=2992&window=everything')).map((l) => l.entry)).toEqual(['JE-KSF-90515']);
 });
 
@@ -87,12 +98,19 @@ test('a session stands for its person and grant; a wrong password opens nothing'
   const secret = await signIn(fresh.ctx, 'Col@Kestrel.example', 'harrowick-quay', { address: '127.0.0.1', agent: '' });
   const col = (await viewerOfSession(fresh.ctx, secret)) as Viewer;
   expect(col).toMatchObject({ name: 'Col Marsh', role: 'reader', entities: ['KSF'] });
-  await expect(readTrialBalance(fresh.ctx, col, readQuery(trialBalanceShape, new URLSearchParams('entity=STL')))).rejects.toMatchObject({ status: 404 });
+  await expect(
+    readTrialBalance(fresh.ctx, col, readQuery(trialBalanceShape, new URLSearchParams('entity=STL'))),
+  ).rejects.toMatchObject({ status: 404 });
   const own = await readTrialBalance(fresh.ctx, col, readQuery(trialBalanceShape, new URLSearchParams('')));
   expect(own.sentence).toMatch(/^Kestrel Sound Ferries Ltd,/);
-  await expect(signIn(fresh.ctx, 'col@kestrel.example', 'harrowick', { address: '127.0.0.1', agent: '' })).rejects.toMatchObject({ status: 401 });
+  await expect(
+    signIn(fresh.ctx, 'col@kestrel.example', 'harrowick', { address: '127.0.0.1', agent: '' }),
+  ).rejects.toMatchObject({ status: 401 });
   expect(await viewerOfSession(fresh.ctx, `${secret}x`)).toBeNull();
-  const [kept] = await rowsOf<{ password_hash: string }>(fresh.ctx.work, `select password_hash from person where email = 'col@kestrel.example'`);
+  const [kept] = await rowsOf<{ password_hash: string }>(
+    fresh.ctx.work,
+    `select password_hash from person where email = 'col@kestrel.example'`,
+  );
   expect(kept?.password_hash).toMatch(/^\$argon2id\$/);
 });
 
@@ -117,14 +135,28 @@ test('a question that must read very many lines says so before it runs, and what
   // One dimension comes from sums, however many lines there are.
   expect((await sheet(scope)).tie.ok).toBe(true);
   const refused = await sheet(`${scope}&postedBy=mhald`).catch((error: unknown) => error);
-  expect(refused).toMatchObject({ status: 409, kind: 'heavy', title: expect.stringMatching(/^This has to read [\d,]+ lines one by one/) });
+  expect(refused).toMatchObject({
+    status: 409,
+    kind: 'heavy',
+    title: expect.stringMatching(/^This has to read [\d,]+ lines one by one/),
+  });
   // Its words are there before its answer.
   expect(
-    (await readSentence(ctx, fresh.owner, readQuery(scopeShape, new URLSearchParams('entity=KSF&from=2027.01&to=2027.06&postedBy=mhald')))).sentence,
+    (
+      await readSentence(
+        ctx,
+        fresh.owner,
+        readQuery(scopeShape, new URLSearchParams('entity=KSF&from=2027.01&to=2027.06&postedBy=mhald')),
+      )
+    ).sentence,
   ).toContain('posted by mhald');
   // A strip of the thread is no question of its own: it leaves out what would take long.
   const strip = (of: typeof ctx) =>
-    readTotals(of, fresh.owner, readQuery(totalsShape, new URLSearchParams('entity=KSF&from=2027.01&to=2027.06&column=largest')));
+    readTotals(
+      of,
+      fresh.owner,
+      readQuery(totalsShape, new URLSearchParams('entity=KSF&from=2027.01&to=2027.06&column=largest')),
+    );
   expect((await strip(ctx)).values?.largest).toBeNull();
   expect((await strip(fresh.ctx)).values?.largest).not.toBeNull();
   await expect(sheet(`${scope}&column=largest`)).rejects.toThrow(/one by one/);
@@ -133,15 +165,21 @@ test('a question that must read very many lines says so before it runs, and what
   // Each kind of account that it offers is light enough.
   const offered = errors.flatMap((e) => e.put?.accounts ?? []);
   expect(offered.length).toBeGreaterThan(0);
-  for (const accounts of offered) expect((await sheet(`${scope}&postedBy=mhald&accounts=${accounts}`)).tie.ok).toBe(true);
+  for (const accounts of offered)
+    expect((await sheet(`${scope}&postedBy=mhald&accounts=${accounts}`)).tie.ok).toBe(true);
   expect((await sheet(`${scope}&postedBy=mhald&heavy=run`)).total).toEqual(
-    (await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, new URLSearchParams(`${scope}&postedBy=mhald`)))).total,
+    (await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, new URLSearchParams(`${scope}&postedBy=mhald`))))
+      .total,
   );
 });
 
 test('the trial balance by statutory codes has the same total, each heading taking its accounts; inactive accounts without balances can be left out', async () => {
   const tb = (query: string) =>
-    readTrialBalance(fresh.ctx, fresh.owner, readQuery(trialBalanceShape, new URLSearchParams(`entity=KSF&from=2027.04&to=2027.06&${query}`)));
+    readTrialBalance(
+      fresh.ctx,
+      fresh.owner,
+      readQuery(trialBalanceShape, new URLSearchParams(`entity=KSF&from=2027.04&to=2027.06&${query}`)),
+    );
   const house = await tb('tree=no');
   const codes = await tb('tree=yes&scheme=statutory');
   expect(codes.schemes).toEqual(['statutory']);
@@ -154,7 +192,11 @@ test('the trial balance by statutory codes has the same total, each heading taki
   ).toEqual(house.rows.map((r) => r.account).sort());
   const crew = codes.rows.find((r) => r.name === 'statutory 70');
   const taken = await tb(`tree=no&accounts=${crew?.selection}`);
-  expect([crew?.opening, crew?.movement, crew?.closing]).toEqual([taken.totals.opening, taken.totals.movement, taken.totals.closing]);
+  expect([crew?.opening, crew?.movement, crew?.closing]).toEqual([
+    taken.totals.opening,
+    taken.totals.movement,
+    taken.totals.closing,
+  ]);
   await expect(tb('tree=yes&scheme=none')).rejects.toMatchObject({ errors: [{ path: 'scheme' }] });
   const [all, active] = [await tb('zero=show'), await tb('zero=active')];
   const idle = all.rows.filter((r) => !active.rows.some((a) => a.account === r.account));
@@ -165,7 +207,9 @@ test('the trial balance by statutory codes has the same total, each heading taki
 
 test('a figure by transaction currency says what moved in each, where its lines do', async () => {
   const rows = await split('entity=KSF&accounts=6320&from=2027.04&to=2027.04&by=currency');
-  expect(rows.map((r) => [r.member, r.movement, (r as { inCurrency?: string | null }).inCurrency])).toEqual([['NOK', '820400.00', '10993360.00']]);
+  expect(rows.map((r) => [r.member, r.movement, (r as { inCurrency?: string | null }).inCurrency])).toEqual([
+    ['NOK', '820400.00', '10993360.00'],
+  ]);
   const all = await split('entity=KSF&accounts=2122&from=2027.04&to=2027.06&by=currency');
   expect(all.find((r) => r.member === '~none')).toMatchObject({ inCurrency: null });
 });
@@ -173,7 +217,11 @@ test('a figure by transaction currency says what moved in each, where its lines 
 test('the parts of retained earnings add up to its opening, and each traces to the lines that made it', async () => {
   for (const window of ['from=2027.04&to=2027.06', 'from=2026-08-15&to=2026-09-30']) {
     const scope = `entity=KSF&${window}`;
-    const tb = await readTrialBalance(fresh.ctx, fresh.owner, readQuery(trialBalanceShape, new URLSearchParams(`${scope}&retained=parts`)));
+    const tb = await readTrialBalance(
+      fresh.ctx,
+      fresh.owner,
+      readQuery(trialBalanceShape, new URLSearchParams(`${scope}&retained=parts`)),
+    );
     const retained = tb.rows.find((r) => r.account === '3120');
     const minor = (text: string): number => Math.round(Number(text) * 100);
     expect(retained?.parts?.map((p) => p.year)).toEqual([2025, 2026, null]);
@@ -186,10 +234,10 @@ test('the parts of retained earnings add up to its opening, and each traces to t
       }
       const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, params));
       // A year's result is what moved in it; what was booked directly includes the opening that was loaded.
-      expect([part.label, part.year === null ? minor(total.opening) + minor(total.movement) : minor(total.movement)]).toEqual([
+      expect([
         part.label,
-        minor(part.opening),
-      ]);
+        part.year === null ? minor(total.opening) + minor(total.movement) : minor(total.movement),
+      ]).toEqual([part.label, minor(part.opening)]);
     }
   }
 });

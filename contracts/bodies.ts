@@ -11,18 +11,29 @@ export const TOO_LARGE = `The request is too large; it holds at most ${BODY_MAX 
 const ownAddress = z
   .string()
   .max(8_000)
-  .refine((address) => /^\/(?![/\\])/.test(address) && ownPathOf(address) !== null, 'give the address of a screen, which begins with /');
+  .refine(
+    (address) => /^\/(?![/\\])/.test(address) && ownPathOf(address) !== null,
+    'give the address of a screen, which begins with /',
+  );
 
 /** What each route that changes something takes. */
 const date = z.string().refine(isDate, 'write a date as 2026-04-30');
 const adjustmentPeriods = z.number().int().min(0).max(10).default(0);
 
 export const calendarSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('monthly'), start: z.string().regex(/^(0[1-9]|1[0-2])$/, 'write the first month as 01 to 12'), adjustmentPeriods }),
+  z.strictObject({
+    kind: z.literal('monthly'),
+    start: z.string().regex(/^(0[1-9]|1[0-2])$/, 'write the first month as 01 to 12'),
+    adjustmentPeriods,
+  }),
   z.strictObject({
     kind: z.literal('weeks'),
     pattern: z.enum(['4-4-5', '4-5-4', '5-4-4']),
-    yearEnds: z.strictObject({ weekday: z.number().int().min(0).max(6), month: z.number().int().min(1).max(12), rule: z.enum(['last', 'nearest']) }),
+    yearEnds: z.strictObject({
+      weekday: z.number().int().min(0).max(6),
+      month: z.number().int().min(1).max(12),
+      rule: z.enum(['last', 'nearest']),
+    }),
     adjustmentPeriods,
   }),
   z.strictObject({
@@ -64,7 +75,9 @@ export const newPersonSchema = z.strictObject({
   role,
   password: password.optional().describe('To begin with; without one, a link with which they choose it is answered'),
   entities: z.array(z.string()).nullable().default(null),
-  members: grantedMembers.default({}).describe('Members of dimensions that a reader is limited to, with all beneath them, by dimension code'),
+  members: grantedMembers
+    .default({})
+    .describe('Members of dimensions that a reader is limited to, with all beneath them, by dimension code'),
   accounts: grantedAccounts.default(null).describe('Accounts that a reader is limited to, as a selection'),
 });
 
@@ -91,8 +104,14 @@ const loadOptions = {
   format: z.enum(FORMATS).optional().describe('Recognised by the content if absent'),
   replaces: z.string().optional().describe('Period range restated by this load, such as 2027.04 to 2027.05'),
   unknownAccounts: z.enum(['create', 'refuse']).optional(),
-  use: z.enum(['openings', 'check']).optional().describe('What a trial balance is: openings of a ledger without lines, or a check of its balances'),
-  ifStatedDiffers: z.enum(['refuse', 'load']).optional().describe('What to do if the file states other totals than it holds'),
+  use: z
+    .enum(['openings', 'check'])
+    .optional()
+    .describe('What a trial balance is: openings of a ledger without lines, or a check of its balances'),
+  ifStatedDiffers: z
+    .enum(['refuse', 'load'])
+    .optional()
+    .describe('What to do if the file states other totals than it holds'),
 } as const;
 
 /** The fields that come with an uploaded file. */
@@ -162,8 +181,14 @@ const way = z.array(newKnotSchema).min(1).max(KNOTS_MAX);
 
 export const newThreadSchema = z.strictObject({ name: threadName, knots: way });
 export const moreKnotsSchema = z.strictObject({ knots: way });
-export const threadChangeSchema = z.strictObject({ name: threadName.optional(), state: z.enum(['open', 'concluded']).optional() });
-export const knotChangeSchema = z.strictObject({ label: z.string().trim().min(1).max(300).optional(), note: z.string().trim().max(4_000).optional() });
+export const threadChangeSchema = z.strictObject({
+  name: threadName.optional(),
+  state: z.enum(['open', 'concluded']).optional(),
+});
+export const knotChangeSchema = z.strictObject({
+  label: z.string().trim().min(1).max(300).optional(),
+  note: z.string().trim().max(4_000).optional(),
+});
 
 const decimal = z.string().regex(/^\d{1,13}(\.\d{1,4})?$/, 'write an amount as 50000 or 50000.00');
 
@@ -220,7 +245,12 @@ export const outlineSchema = z.strictObject({
     .array(
       z.discriminatedUnion('is', [
         z.strictObject({ ...labelled, is: z.literal('caption') }),
-        z.strictObject({ ...labelled, is: z.literal('accounts'), accounts: z.string().min(1).max(8_000), sign: z.enum(['debit', 'credit']) }),
+        z.strictObject({
+          ...labelled,
+          is: z.literal('accounts'),
+          accounts: z.string().min(1).max(8_000),
+          sign: z.enum(['debit', 'credit']),
+        }),
         z.strictObject({
           ...labelled,
           is: z.literal('formula'),
@@ -257,7 +287,13 @@ export const budgetEditSchema = z.strictObject({
   /** The load as of which the sheet was read. */
   asOf: z.number().int().min(0),
   cells: z
-    .array(z.strictObject({ account: z.string(), period: z.string(), amount: z.string().regex(/^$|^-?\d{1,13}(\.\d{1,4})?$/, 'write an amount as 1200.50') }))
+    .array(
+      z.strictObject({
+        account: z.string(),
+        period: z.string(),
+        amount: z.string().regex(/^$|^-?\d{1,13}(\.\d{1,4})?$/, 'write an amount as 1200.50'),
+      }),
+    )
     .min(1)
     .max(CELLS_MAX, `keep at most ${CELLS_MAX} cells at once, or bring the budget in as a file`),
 });
@@ -316,7 +352,10 @@ export const sourceLinkSchema = z.strictObject({
     .string()
     .trim()
     .max(500)
-    .refine((link) => link === '' || isEntryAddress(link), 'write an address that begins with http:// or https:// and has {entry} in it'),
+    .refine(
+      (link) => link === '' || isEntryAddress(link),
+      'write an address that begins with http:// or https:// and has {entry} in it',
+    ),
 });
 
 function isEntryAddress(link: string): boolean {

@@ -5,8 +5,17 @@ export const FORMATS = ['csv', 'xlsx', 'saft', 'fec', 'ads', 'json'] as const;
 export type Format = (typeof FORMATS)[number];
 
 export const LOAD_KINDS = [
-  ...['lines', 'accounts', 'dimensions', 'budgets', 'commitments', 'documents', 'rates'],
-  ...['trial-balance', 'calendar', 'holdings', 'tax-codes'],
+  'lines',
+  'accounts',
+  'dimensions',
+  'budgets',
+  'commitments',
+  'documents',
+  'rates',
+  'trial-balance',
+  'calendar',
+  'holdings',
+  'tax-codes',
 ] as unknown as readonly [
   ...['lines', 'accounts', 'dimensions', 'budgets', 'commitments', 'documents', 'rates'],
   ...['trial-balance', 'calendar', 'holdings', 'tax-codes'],

@@ -15,7 +15,9 @@ export class ProblemError extends Error {
 }
 
 /** One parameter or field that cannot be used, and how to mend it. */
-export const wrong = (path: string, message: string): ProblemError => new ProblemError(422, 'The question cannot be asked like this', [{ path, message }]);
+export const wrong = (path: string, message: string): ProblemError =>
+  new ProblemError(422, 'The question cannot be asked like this', [{ path, message }]);
 
-export const notFound = (what: string): ProblemError => new ProblemError(404, `${what} is not there, or outside what you may see`);
+export const notFound = (what: string): ProblemError =>
+  new ProblemError(404, `${what} is not there, or outside what you may see`);
 export const forbidden = (what: string): ProblemError => new ProblemError(403, what);

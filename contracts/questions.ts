@@ -4,7 +4,11 @@ import { scopeShape } from './scope';
 
 /** Columns beside the window's own, the same for a trial balance and a split. */
 const comparedShape = {
-  column: z.array(z.string().max(200)).max(12).optional().describe('Columns to compare with, as of a statement: year-before, change:year-before, …'),
+  column: z
+    .array(z.string().max(200))
+    .max(12)
+    .optional()
+    .describe('Columns to compare with, as of a statement: year-before, change:year-before, …'),
 };
 
 /** What each route that answers a question may be asked. */
@@ -13,11 +17,26 @@ export const trialBalanceShape = {
   zero: z
     .enum(['hide', 'show', 'active', 'moved'])
     .default('hide')
-    .describe('hide: accounts with a balance or movement; moved: with movement; active: those and all that are active; show: all'),
-  scheme: z.string().max(100).optional().describe('Headings by the codes of this scheme instead of the tree’s own; with tree=yes'),
-  tree: z.enum(['yes', 'no']).default('no').describe('yes: heading rows with their subtotals, in the order of the tree'),
-  yearToDate: z.enum(['yes', 'no']).default('no').describe('yes: each row also has the movement since the start of the fiscal year'),
-  retained: z.enum(['one', 'parts']).default('one').describe('parts: retained earnings also by earlier year and direct entries'),
+    .describe(
+      'hide: accounts with a balance or movement; moved: with movement; active: those and all that are active; show: all',
+    ),
+  scheme: z
+    .string()
+    .max(100)
+    .optional()
+    .describe('Headings by the codes of this scheme instead of the tree’s own; with tree=yes'),
+  tree: z
+    .enum(['yes', 'no'])
+    .default('no')
+    .describe('yes: heading rows with their subtotals, in the order of the tree'),
+  yearToDate: z
+    .enum(['yes', 'no'])
+    .default('no')
+    .describe('yes: each row also has the movement since the start of the fiscal year'),
+  retained: z
+    .enum(['one', 'parts'])
+    .default('one')
+    .describe('parts: retained earnings also by earlier year and direct entries'),
   lang: z
     .string()
     .regex(/^[a-z]{2,3}$/)
@@ -29,7 +48,10 @@ export const trialBalanceShape = {
 };
 
 /** Whose opening balances a ledger carries. */
-const openings = z.enum(['all', 'permanent', 'none']).optional().describe('permanent: ledgers of income and expense begin at nothing; none: all do');
+const openings = z
+  .enum(['all', 'permanent', 'none'])
+  .optional()
+  .describe('permanent: ledgers of income and expense begin at nothing; none: all do');
 
 export const totalsShape = {
   ...scopeShape,
@@ -54,7 +76,19 @@ export const sheetShape = {
 
 export const PAGE_DEFAULT = 200;
 export const PAGE_MAX = 1_000;
-export const SORTS = ['date', 'amount', 'account', 'entry', 'description', 'counterparty', 'document', 'period', 'journal', 'postedBy', 'currency'] as const;
+export const SORTS = [
+  'date',
+  'amount',
+  'account',
+  'entry',
+  'description',
+  'counterparty',
+  'document',
+  'period',
+  'journal',
+  'postedBy',
+  'currency',
+] as const;
 
 export const linesShape = {
   ...scopeShape,
@@ -117,7 +151,10 @@ export const exportShape = {
 
 export const openDocumentsShape = {
   ...scopeShape,
-  open: z.enum(['yes', 'all']).default('yes').describe('yes: those of which something is open at the end of the window'),
+  open: z
+    .enum(['yes', 'all'])
+    .default('yes')
+    .describe('yes: those of which something is open at the end of the window'),
   aged: z.enum(['due', 'document']).default('due').describe('Age by due date, or by the date of the document'),
   edges: z
     .string()
@@ -127,7 +164,9 @@ export const openDocumentsShape = {
     .describe('Upper ends of the age bands in days; 30,60,90,120 if absent'),
 };
 
-export const documentShape = { entity: z.string().optional().describe('Whose document, where several have the number') };
+export const documentShape = {
+  entity: z.string().optional().describe('Whose document, where several have the number'),
+};
 
 export const statementShape = {
   ...scopeShape,
@@ -138,7 +177,11 @@ export const statementShape = {
     .describe(
       'Columns beside `window`: ytd, year-before, ytd-before, window-before, last-year, trailing-12, budget:<version>, change:<column>, change%:<column>, variance:<version>, share, over:<from>..<to> (any other window, such as over:2026.01..2026.03)',
     ),
-  open: z.array(z.string().max(200)).max(400).optional().describe('Rows opened to their accounts by their keys, or `all`'),
+  open: z
+    .array(z.string().max(200))
+    .max(400)
+    .optional()
+    .describe('Rows opened to their accounts by their keys, or `all`'),
   across: z.string().max(200).optional().describe('Members of a split side by side, as `by` of a sheet'),
   eliminated: z.enum(['yes', 'no']).optional().describe('yes: without the lines between the companies asked about'),
   by: z.string().max(80).optional().describe('Of `position`: the dimension whose members it is of, as dim:<code>'),
@@ -158,27 +201,44 @@ export const replayShape = {
   window: z.string().max(40).optional(),
   entity: z.array(z.string()).optional(),
   load: z.coerce.number().int().min(1).optional().describe('As of a past load'),
-  member: z.string().max(200).optional().describe('dimension:member that takes the place of the members of that dimension, such as vessel:MAREN'),
+  member: z
+    .string()
+    .max(200)
+    .optional()
+    .describe('dimension:member that takes the place of the members of that dimension, such as vessel:MAREN'),
 };
 
 export const fanOutShape = { by: z.string().max(80).describe('entity, or dim:<code>') };
 
-const measure = z.enum(['movement', 'closing']).default('movement').describe('movement of the window, or the balance at its end');
+const measure = z
+  .enum(['movement', 'closing'])
+  .default('movement')
+  .describe('movement of the window, or the balance at its end');
 
 export const overTimeShape = { ...scopeShape, measure, periods: z.coerce.number().int().min(2).max(60).default(24) };
 
 export const whatMovedShape = {
   ...scopeShape,
   measure,
-  against: z.enum(['year-before', 'window-before', 'last-year']).default('year-before').describe('The window that this one is held against'),
+  against: z
+    .enum(['year-before', 'window-before', 'last-year'])
+    .default('year-before')
+    .describe('The window that this one is held against'),
 };
 
-export const marksShape = { ...scopeShape, statement: z.enum(['income', 'balance']).optional().describe('Rows of this statement instead of accounts') };
+export const marksShape = {
+  ...scopeShape,
+  statement: z.enum(['income', 'balance']).optional().describe('Rows of this statement instead of accounts'),
+};
 
 export const budgetsShape = { entity: z.array(z.string()).min(1) };
 
 export const budgetShape = {
   entity: z.string(),
   year: z.coerce.number().int().min(1900).max(2200).describe('Fiscal year, by the calendar year in which it ends'),
-  unit: z.array(z.string().max(200)).max(8).optional().describe('dimension:member, one for each dimension; none: what is set for the whole company'),
+  unit: z
+    .array(z.string().max(200))
+    .max(8)
+    .optional()
+    .describe('dimension:member, one for each dimension; none: what is set for the whole company'),
 };

@@ -9,7 +9,9 @@ import { linesShape } from './questions';
 import { clausesOf, paramsOf, readQuery, refinement, scopeShape, selectionOf } from './scope';
 import { readSplit, splitText } from './splits';
 
-const ledger = randomLedger(7, [{ code: 'A', spec: { kind: 'monthly', start: '07', adjustmentPeriods: 1 }, yearEnd: 'derived' }]);
+const ledger = randomLedger(7, [
+  { code: 'A', spec: { kind: 'monthly', start: '07', adjustmentPeriods: 1 }, yearEnd: 'derived' },
+]);
 
 test('a figure written as parameters and read again asks the same', () => {
   fc.assert(
@@ -32,16 +34,26 @@ test('unknown, repeated and malformed parameters are refused by name', () => {
       return (error as ProblemError).errors[0]?.path;
     }
   };
-  expect(['entity=A&colour=red', 'from=2027.01&from=2027.02', 'from=2027-02-30', 'status=booked', 'limit=0', 'min=1&kind=odd', 'load=-1'].map(refused)).toEqual(
-    [...['colour', 'from', 'from', 'status', 'limit', 'kind.0', 'load']],
-  );
+  expect(
+    [
+      'entity=A&colour=red',
+      'from=2027.01&from=2027.02',
+      'from=2027-02-30',
+      'status=booked',
+      'limit=0',
+      'min=1&kind=odd',
+      'load=-1',
+    ].map(refused),
+  ).toEqual(['colour', 'from', 'from', 'status', 'limit', 'kind.0', 'load']);
   expect(refused('entity=A&entity=B&dim.unit=N1&dim.unit=~none&period=2027.13')).toBeUndefined();
   expect(() => clausesOf({ ...readQuery(scopeShape, new URLSearchParams('min=1.234')) }, 2)).toThrow(ProblemError);
 });
 
 test('numbers of lines are asked for by exact bounds; what is no number, or runs backwards, is refused with what to write', () => {
   const clauses = (query: string) => clausesOf(readQuery(scopeShape, new URLSearchParams(query)), 2);
-  expect(clauses('quantity=1.50..&quantity=~none')).toEqual([{ on: 'quantity', any: [{ from: '1.50', to: null }, null] }]);
+  expect(clauses('quantity=1.50..&quantity=~none')).toEqual([
+    { on: 'quantity', any: [{ from: '1.50', to: null }, null] },
+  ]);
   expect(clauses('quantity=~not:..7')).toEqual([{ on: 'quantity', any: [{ from: null, to: '7' }], not: true }]);
   expect(clauses('unitPrice=12.5')).toEqual([{ on: 'unitPrice', any: [{ from: '1250', to: '1250' }] }]);
   expect(() => clauses('quantity=many')).toThrow(/is no number; write 5, 1\.\.9/);
@@ -50,7 +62,8 @@ test('numbers of lines are asked for by exact bounds; what is no number, or runs
 });
 
 test('splits are read as they are written', () => {
-  for (const text of ['account', 'account/2', 'source', 'dim:vessel', 'dim:vessel@2', 'dim:cost-centre/OPS/1']) expect(splitText(readSplit(text))).toBe(text);
+  for (const text of ['account', 'account/2', 'source', 'dim:vessel', 'dim:vessel@2', 'dim:cost-centre/OPS/1'])
+    expect(splitText(readSplit(text))).toBe(text);
   expect(() => readSplit('dim:')).toThrow(/nothing to split by/);
 });
 

@@ -1,7 +1,16 @@
 import { z } from 'zod';
 import { type Ordinal, parsePeriod, periodText } from '@/core/calendar';
 import { isDate } from '@/core/dates';
-import { ATTRIBUTES, type Clause, type Figure, LINE_NUMBERS, type LineNumber, type MemberPick, NONE, type Window } from '@/core/figure';
+import {
+  ATTRIBUTES,
+  type Clause,
+  type Figure,
+  LINE_NUMBERS,
+  type LineNumber,
+  type MemberPick,
+  NONE,
+  type Window,
+} from '@/core/figure';
 import { LINE_KINDS } from '@/core/ledger';
 import { AmountFormatError, AmountRangeError, formatAmount, parseAmount } from '@/core/money';
 import { PATTERN_MAX } from '@/core/pattern';
@@ -15,17 +24,33 @@ const value = z
   .string()
   .min(1)
   .max(VALUE_MAX)
-  .refine((v) => v.length <= PATTERN_MAX || !isPattern(v.replace(/^~not:/, '')), `a pattern has at most ${PATTERN_MAX} characters`);
+  .refine(
+    (v) => v.length <= PATTERN_MAX || !isPattern(v.replace(/^~not:/, '')),
+    `a pattern has at most ${PATTERN_MAX} characters`,
+  );
 const many = z.array(value).max(200);
 const periodWritten = z.string().refine((v) => parsePeriod(v) !== null, 'write a period as 2027.06');
 const dateWritten = z.string().refine(isDate, 'write a date as 2026-04-30');
 
-export const WINDOWS = ['latest-period', 'current-period', 'last-period', 'year-to-date', 'last-year', 'trailing-12', 'everything'] as const;
+export const WINDOWS = [
+  'latest-period',
+  'current-period',
+  'last-period',
+  'year-to-date',
+  'last-year',
+  'trailing-12',
+  'everything',
+] as const;
 
 /** The scope parameters of api.md: the same on every route that answers a figure. */
 export const scopeShape = {
   entity: many.optional().describe('Entity code; repeat for a group'),
-  accounts: z.string().min(1).max(4_000).optional().describe('Account selection, such as `4000 to 4999, 52*, except 5210`'),
+  accounts: z
+    .string()
+    .min(1)
+    .max(4_000)
+    .optional()
+    .describe('Account selection, such as `4000 to 4999, 52*, except 5210`'),
   from: z.union([periodWritten, dateWritten]).optional().describe('First period (2027.01) or date (2026-04-01)'),
   to: z.union([periodWritten, dateWritten]).optional().describe('Last period or date; alone: everything up to it'),
   window: z.enum(WINDOWS).optional().describe('A named window, instead of from and to'),
@@ -54,7 +79,9 @@ export const scopeShape = {
   partnerEntity: many.optional(),
   reversalOf: many.optional().describe('Number of the entry that is taken back'),
   attachment: many.optional().describe('Name of the file that came with the line'),
-  line: many.optional().describe('Number of the line in its entry: 3, 1..9, 10.. or ..9; ~none and ~not: as with values'),
+  line: many
+    .optional()
+    .describe('Number of the line in its entry: 3, 1..9, 10.. or ..9; ~none and ~not: as with values'),
   quantity: many.optional().describe('As it stands, written as line numbers are'),
   unitPrice: many.optional().describe('Amount over quantity, whichever side'),
   currencyAmount: many.optional().describe('Amount in the transaction currency, whichever side'),
@@ -76,7 +103,10 @@ export const scopeShape = {
   day: z.array(dateWritten).max(400).optional(),
   kind: z.array(z.enum(LINE_KINDS)).optional(),
   load: z.coerce.number().int().min(0).max(2_147_483_646).optional().describe('As of a past load'),
-  heavy: z.enum(['run']).optional().describe('run: answer although it takes long; otherwise such a question is refused with what would help'),
+  heavy: z
+    .enum(['run'])
+    .optional()
+    .describe('run: answer although it takes long; otherwise such a question is refused with what would help'),
   in: z
     .string()
     .regex(/^[A-Z]{3}$/, 'write a currency as GBP')
@@ -101,7 +131,8 @@ export function readQuery<Shape extends z.ZodRawShape>(
   const dims: Record<string, string[]> = Object.create(null);
   for (const name of new Set(params.keys())) {
     const values = params.getAll(name);
-    if (`${name}${values.join('')}`.includes('\0')) throw wrong(name.replaceAll('\0', ''), 'a value holds no NUL character');
+    if (`${name}${values.join('')}`.includes('\0'))
+      throw wrong(name.replaceAll('\0', ''), 'a value holds no NUL character');
     if (name.startsWith('dim.') && Object.hasOwn(shape, 'entity')) {
       const members = many.safeParse(values);
       if (!members.success) throw wrong(name, `${name}: ${members.error.issues[0]?.message ?? 'cannot be used'}`);
@@ -144,7 +175,8 @@ export function clausesOf(params: ScopeParams, digits: number): Clause[] {
   }
   for (const on of LINE_NUMBERS) {
     const [any, none] = sided(params[on] ?? []);
-    const ranges = (list: string[]): (Range | null)[] => list.map((v) => (v === NONE ? null : rangeRead(on, v, digits)));
+    const ranges = (list: string[]): (Range | null)[] =>
+      list.map((v) => (v === NONE ? null : rangeRead(on, v, digits)));
     if (any.length > 0) clauses.push({ on, any: ranges(any) });
     if (none.length > 0) clauses.push({ on, any: ranges(none), not: true });
   }
@@ -180,7 +212,8 @@ function rangeRead(on: LineNumber, text: string, digits: number): Range {
     return on === 'unitPrice' ? String(amountOf(on, plain, digits)) : plain;
   };
   const range = { from: end(from), to: end(to) };
-  if (range.from !== null && range.to !== null && compareDecimals(range.from, range.to) > 0) throw wrong(on, `“${text}” runs backwards; write ${to}..${from}`);
+  if (range.from !== null && range.to !== null && compareDecimals(range.from, range.to) > 0)
+    throw wrong(on, `“${text}” runs backwards; write ${to}..${from}`);
   return range;
 }
 
@@ -201,11 +234,14 @@ export function selectionOf(params: Pick<ScopeParams, 'accounts'>) {
 }
 
 /** The window that from and to say, null where neither is given; a missing end is null. */
-export function windowEnds(params: Pick<ScopeParams, 'from' | 'to'>): { by: Window['by']; from: string | null; to: string | null } | null {
+export function windowEnds(
+  params: Pick<ScopeParams, 'from' | 'to'>,
+): { by: Window['by']; from: string | null; to: string | null } | null {
   const { from = null, to = null } = params;
   if (from === null && to === null) return null;
   const kinds = [from, to].filter((v) => v !== null).map((v) => (parsePeriod(v) === null ? 'date' : 'period'));
-  if (kinds.length === 2 && kinds[0] !== kinds[1]) throw wrong('to', 'from and to must both be periods or both be dates');
+  if (kinds.length === 2 && kinds[0] !== kinds[1])
+    throw wrong('to', 'from and to must both be periods or both be dates');
   return { by: kinds[0] as Window['by'], from, to };
 }
 
@@ -243,7 +279,8 @@ export function paramsOf(figure: Figure, digits: number): URLSearchParams {
       case 'unitPrice':
       case 'currencyAmount':
       case 'taxAmount': {
-        const end = (number: string): string => (clause.on === 'unitPrice' ? formatAmount(Number(number), digits) : number);
+        const end = (number: string): string =>
+          clause.on === 'unitPrice' ? formatAmount(Number(number), digits) : number;
         set(
           clause.on,
           asked(
@@ -275,7 +312,8 @@ function asked(clause: Clause, values: readonly string[]): string[] {
 
 /** Clauses in one fixed order, so that the same figure always has the same address. */
 const byName = (a: Clause, b: Clause): number => (nameOf(a) < nameOf(b) ? -1 : 1);
-const nameOf = (clause: Clause): string => `${clause.on === 'dim' ? `dim.${clause.dim}` : clause.on}${'not' in clause && clause.not ? ' not' : ''}`;
+const nameOf = (clause: Clause): string =>
+  `${clause.on === 'dim' ? `dim.${clause.dim}` : clause.on}${'not' in clause && clause.not ? ' not' : ''}`;
 
 /** The parameters that must be put in place of those of the same name to get from one figure to another. */
 export function refinement(from: Figure, to: Figure, digits: number): Record<string, string | string[]> {
@@ -298,7 +336,8 @@ function memberPick(value: string): MemberPick {
   return { is: 'tree', code: value };
 }
 
-const memberText = (pick: MemberPick): string => (pick.is === 'none' ? NONE : pick.is === 'direct' ? `~direct:${pick.code}` : pick.code);
+const memberText = (pick: MemberPick): string =>
+  pick.is === 'none' ? NONE : pick.is === 'direct' ? `~direct:${pick.code}` : pick.code;
 
 function amountOf(path: string, value: string, digits: number): number {
   try {

@@ -13,7 +13,10 @@ export function readSplit(text: string, path = 'by'): Split {
   if (level) return { by: 'dim', dim: level[1] as string, under: null, level: Number(level[2]) };
   const dim = /^dim:([^/]+)(?:\/(.+))?$/.exec(text);
   if (dim) return { by: 'dim', dim: dim[1] as string, under: dim[2] ?? null };
-  throw wrong(path, `“${text}” is nothing to split by; it is one of ${PLAIN.join(', ')}, account/<level>, dim:<code>, dim:<code>@<level>, dim:<code>/<member>`);
+  throw wrong(
+    path,
+    `“${text}” is nothing to split by; it is one of ${PLAIN.join(', ')}, account/<level>, dim:<code>, dim:<code>@<level>, dim:<code>/<member>`,
+  );
 }
 
 export function splitText(split: Split): string {

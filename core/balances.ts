@@ -81,7 +81,8 @@ export function addBalance(to: Balance, from: Balance): void {
 }
 
 /** True when every amount is nothing and no line was counted. */
-export const isEmpty = (b: Balance): boolean => b.opening === 0 && b.debit === 0 && b.credit === 0 && b.roll === 0 && b.closing === 0 && b.count === 0;
+export const isEmpty = (b: Balance): boolean =>
+  b.opening === 0 && b.debit === 0 && b.credit === 0 && b.roll === 0 && b.closing === 0 && b.count === 0;
 
 function settle(balance: Balance): void {
   balance.closing = add(add(balance.opening, balance.movement), balance.roll);

@@ -14,7 +14,9 @@ export interface RowBeside {
 /** Rows of several sheets of the same splits beside each other, in reading order; whoever is in one of them has a row. */
 export function besideEachOther(sheets: readonly SheetParts[], splits: readonly Split[]): RowBeside[] {
   const found = sheets.map((sheet) => new Map(sheet.rows.map((row) => [pathKey(row.path), row])));
-  const paths = new Map(sheets.flatMap((sheet) => sheet.rows.map((row): [string, string[]] => [pathKey(row.path), row.path])));
+  const paths = new Map(
+    sheets.flatMap((sheet) => sheet.rows.map((row): [string, string[]] => [pathKey(row.path), row.path])),
+  );
   return [...paths.values()]
     .sort((a, b) => inReadingOrder(a, b, splits))
     .map((path) => ({
@@ -55,12 +57,19 @@ export function pairedTimes(cal: Calendar, by: Time, window: Window, other: Wind
 
 /** All members of a split of time over a window, in order; null for too many of them. */
 function timesOf(cal: Calendar, by: Time, window: Window): string[] | null {
-  const [from, to] = window.by === 'date' ? [window.from, window.to] : [cal.period(window.from).from, cal.period(window.to).to];
+  const [from, to] =
+    window.by === 'date' ? [window.from, window.to] : [cal.period(window.from).from, cal.period(window.to).to];
   if (by === 'period') {
-    const [first, last] = window.by === 'period' ? [window.from, window.to] : [cal.periodAt(from).ordinal, cal.periodAt(to).ordinal];
-    const years = Array.from({ length: Math.floor(last / 100) - Math.floor(first / 100) + 1 }, (_, i) => 2000 + Math.floor(first / 100) + i);
+    const [first, last] =
+      window.by === 'period' ? [window.from, window.to] : [cal.periodAt(from).ordinal, cal.periodAt(to).ordinal];
+    const years = Array.from(
+      { length: Math.floor(last / 100) - Math.floor(first / 100) + 1 },
+      (_, i) => 2000 + Math.floor(first / 100) + i,
+    );
     if (years.length > PAIRED_MAX) return null;
-    return years.flatMap((year) => cal.periodsOf(year).flatMap((p) => (p.ordinal >= first && p.ordinal <= last ? [String(p.ordinal)] : [])));
+    return years.flatMap((year) =>
+      cal.periodsOf(year).flatMap((p) => (p.ordinal >= first && p.ordinal <= last ? [String(p.ordinal)] : [])),
+    );
   }
   if (by === 'month') {
     const month = (date: string): number => Number(date.slice(0, 4)) * 12 + Number(date.slice(5, 7)) - 1;
@@ -72,5 +81,7 @@ function timesOf(cal: Calendar, by: Time, window: Window): string[] | null {
   const start = by === 'week' ? mondayOf(weekOf(from)) : from;
   const count = Math.floor(daysBetween(start, to) / step) + 1;
   if (count > PAIRED_MAX) return null;
-  return Array.from({ length: count }, (_, i) => addDays(start, i * step)).map((day) => (by === 'week' ? weekOf(day) : day));
+  return Array.from({ length: count }, (_, i) => addDays(start, i * step)).map((day) =>
+    by === 'week' ? weekOf(day) : day,
+  );
 }

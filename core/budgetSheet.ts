@@ -21,7 +21,13 @@ export interface Pasted {
 }
 
 /** Lays a block of the clipboard over the sheet from a cell on; one single cell fills all that are chosen. */
-export function paste(block: readonly (readonly string[])[], from: CellAt, to: CellAt, size: { rows: number; columns: number }, read: Read): Pasted {
+export function paste(
+  block: readonly (readonly string[])[],
+  from: CellAt,
+  to: CellAt,
+  size: { rows: number; columns: number },
+  read: Read,
+): Pasted {
   const single = block.length === 1 && block[0]?.length === 1 ? (block[0][0] as string) : null;
   const found: Pasted = { edits: [], refused: [] };
   const put = (row: number, column: number, text: string): void => {
@@ -35,8 +41,12 @@ export function paste(block: readonly (readonly string[])[], from: CellAt, to: C
       found.refused.push({ text, why: (error as Error).message });
     }
   };
-  if (single !== null) for (let row = from.row; row <= to.row; row++) for (let column = from.column; column <= to.column; column++) put(row, column, single);
-  else for (const [i, cells] of block.entries()) for (const [j, text] of cells.entries()) put(from.row + i, from.column + j, text);
+  if (single !== null)
+    for (let row = from.row; row <= to.row; row++)
+      for (let column = from.column; column <= to.column; column++) put(row, column, single);
+  else
+    for (const [i, cells] of block.entries())
+      for (const [j, text] of cells.entries()) put(from.row + i, from.column + j, text);
   return found;
 }
 

@@ -160,7 +160,13 @@ function weeksYear(year: number, spec: Extract<CalendarSpec, { kind: 'weeks' }>)
   if (daysBetween(from, end) + 1 === 53 * 7) weeks[11] = (weeks[11] as number) + 1;
   let start = from;
   const normal = weeks.map((count, i) => {
-    const period = { ordinal: ordinal(year, i + 1), year, number: i + 1, from: start, to: addDays(start, count * 7 - 1) };
+    const period = {
+      ordinal: ordinal(year, i + 1),
+      year,
+      number: i + 1,
+      from: start,
+      to: addDays(start, count * 7 - 1),
+    };
     start = addDays(period.to, 1);
     return { ...period, adjustment: false };
   });
@@ -178,7 +184,14 @@ function withAdjustments(normal: Period[], count: number): Period[] {
   const last = normal[normal.length - 1] as Period;
   const extra = Array.from({ length: count }, (_, i) => {
     const number = last.number + 1 + i;
-    return { ordinal: ordinal(first.year, number), year: first.year, number, from: last.to, to: last.to, adjustment: true };
+    return {
+      ordinal: ordinal(first.year, number),
+      year: first.year,
+      number,
+      from: last.to,
+      to: last.to,
+      adjustment: true,
+    };
   });
   return [...normal, ...extra];
 }
@@ -200,7 +213,8 @@ export function calendarFaults(spec: CalendarSpec): string[] {
     if (!next) break;
     const mine = periodText(ordinal(p.year, p.number));
     if (next.from !== addDays(p.to, 1)) faults.push(`period ${mine} ends on ${p.to}, the next begins on ${next.from}`);
-    if (ordinal(next.year, next.number) <= ordinal(p.year, p.number)) faults.push(`the periods after ${mine} are not in order`);
+    if (ordinal(next.year, next.number) <= ordinal(p.year, p.number))
+      faults.push(`the periods after ${mine} are not in order`);
   }
   if (normal.length === 0) faults.push('the calendar has no periods');
   return faults;

@@ -75,13 +75,17 @@ function readSpan(key: string, of: string): Column {
   const [first = '', last = ''] = of.split('..');
   const [from, to] = [parsePeriod(first), parsePeriod(last)];
   if (from !== null && to !== null && from <= to) return { key, is: 'span', window: { by: 'period', from, to } };
-  if (isDate(first) && isDate(last) && first <= last) return { key, is: 'span', window: { by: 'date', from: first, to: last } };
-  throw new ColumnError(`“${of}” is no window; write two periods or two dates, the earlier first, such as 2026.01..2026.03`);
+  if (isDate(first) && isDate(last) && first <= last)
+    return { key, is: 'span', window: { by: 'date', from: first, to: last } };
+  throw new ColumnError(
+    `“${of}” is no window; write two periods or two dates, the earlier first, such as 2026.01..2026.03`,
+  );
 }
 
 /** Columns of two currencies are not reckoned with each other. @throws ColumnError */
 function sameCurrency(key: string): void {
-  if (readColumn(key).is === 'currency') throw new ColumnError(`“${key}” is in another currency and stands for itself alone`);
+  if (readColumn(key).is === 'currency')
+    throw new ColumnError(`“${key}” is in another currency and stands for itself alone`);
 }
 
 /** `own|Left to spend|+budget:B1|-window`, or `own|Cost ratio|window|/|ytd`. */
@@ -89,9 +93,16 @@ function readOwn(text: string): Column {
   const [, name = '', ...parts] = text.split('|');
   const at = parts.indexOf('/');
   const over = at === -1 ? null : (parts[at + 1] ?? '');
-  const terms = (at === -1 ? parts : parts.slice(0, at)).map((p) => ({ of: p.replace(/^[+-]/, ''), times: p.startsWith('-') ? (-1 as const) : (1 as const) }));
-  const fits = name.trim() !== '' && terms.length > 0 && terms.length <= TERMS_MAX && (at === -1 || parts.length === at + 2);
-  if (!fits) throw new ColumnError(`“${text}” is no column of one’s own; write own|<name>|+<column>|-<column>, or own|<name>|<column>|/|<column>`);
+  const terms = (at === -1 ? parts : parts.slice(0, at)).map((p) => ({
+    of: p.replace(/^[+-]/, ''),
+    times: p.startsWith('-') ? (-1 as const) : (1 as const),
+  }));
+  const fits =
+    name.trim() !== '' && terms.length > 0 && terms.length <= TERMS_MAX && (at === -1 || parts.length === at + 2);
+  if (!fits)
+    throw new ColumnError(
+      `“${text}” is no column of one’s own; write own|<name>|+<column>|-<column>, or own|<name>|<column>|/|<column>`,
+    );
   for (const key of [...terms.map((t) => t.of), ...(over === null ? [] : [over])]) sameCurrency(key);
   return { key: text, is: 'own', name, terms, over };
 }
@@ -116,7 +127,9 @@ export function withBases(wanted: readonly Column[]): Column[] {
     if ('base' in column) for (const key of [column.of, column.base]) take(readColumn(key));
     if (column.is === 'share') take(readColumn(column.of));
     if (column.is === 'records') take(readColumn(column.in));
-    if (column.is === 'own') for (const key of [...column.terms.map((t) => t.of), ...(column.over === null ? [] : [column.over])]) take(readColumn(key));
+    if (column.is === 'own')
+      for (const key of [...column.terms.map((t) => t.of), ...(column.over === null ? [] : [column.over])])
+        take(readColumn(key));
     found.set(column.key, column);
   };
   take({ key: 'window', is: 'window' });
@@ -154,7 +167,10 @@ export function columnLabel(column: Column): string {
 }
 
 function spanLabel({ key, window }: Extract<Column, { is: 'span' }>): string {
-  const [from, to] = window.by === 'date' ? [dateText(window.from), dateText(window.to)] : (key.slice('over:'.length).split('..') as [string, string]);
+  const [from, to] =
+    window.by === 'date'
+      ? [dateText(window.from), dateText(window.to)]
+      : (key.slice('over:'.length).split('..') as [string, string]);
   return from === to ? from : `${from} to ${to}`;
 }
 
@@ -183,7 +199,9 @@ export function columnHint(column: Column, shareRow: string | null): string {
     case 'variance':
       return 'Actual less budget. More income or less expense is favourable.';
     case 'part':
-      return column.of === 'unposted' ? 'What is entered for the window but not yet posted.' : 'What year-end adjustments made of the window.';
+      return column.of === 'unposted'
+        ? 'What is entered for the window but not yet posted.'
+        : 'What year-end adjustments made of the window.';
     case 'records':
       return RECORD_HINT[column.of];
     case 'own':
@@ -196,7 +214,11 @@ export function columnHint(column: Column, shareRow: string | null): string {
 }
 
 /** A value of a derived column from those that it is made of; null where there is nothing to say. */
-export function derived(column: Column, of: (key: string) => Value | undefined, base: (key: string) => Value | undefined): Value | null {
+export function derived(
+  column: Column,
+  of: (key: string) => Value | undefined,
+  base: (key: string) => Value | undefined,
+): Value | null {
   const amount = (value: Value | undefined): number | null => (value?.is === 'amount' ? value.amount : null);
   switch (column.is) {
     case 'change':
@@ -226,8 +248,12 @@ export function derived(column: Column, of: (key: string) => Value | undefined, 
 }
 
 /** A column's value, itself derived if need be. */
-const valueAt = (key: string, of: (key: string) => Value | undefined, base: (key: string) => Value | undefined): Value | undefined =>
-  of(key) ?? derived(readColumn(key), of, base) ?? undefined;
+const valueAt = (
+  key: string,
+  of: (key: string) => Value | undefined,
+  base: (key: string) => Value | undefined,
+): Value | undefined => of(key) ?? derived(readColumn(key), of, base) ?? undefined;
 
 /** Whether a column's values are percent. */
-export const isPercent = (column: Column): boolean => column.is === 'change%' || column.is === 'share' || (column.is === 'own' && column.over !== null);
+export const isPercent = (column: Column): boolean =>
+  column.is === 'change%' || column.is === 'share' || (column.is === 'own' && column.over !== null);

@@ -37,12 +37,16 @@ export function comparedWindow(cal: Calendar, window: Window, which: Comparison)
         const periods = cal.periodsOf(year);
         const last = periods[periods.length - 1];
         if (!last) return null;
-        return window.by === 'period' ? { by: 'period', from: ordinal(year, 1), to: last.ordinal } : { by: 'date', ...yearSpan(cal, year) };
+        return window.by === 'period'
+          ? { by: 'period', from: ordinal(year, 1), to: last.ordinal }
+          : { by: 'date', ...yearSpan(cal, year) };
       }
       case 'trailing-12': {
         let from = window.by === 'period' ? normal(cal, window.to) : cal.periodAt(window.to).ordinal;
         for (let i = 0; i < 11; i++) from = neighbour(cal, from, -1) ?? from;
-        return window.by === 'period' ? { by: 'period', from, to: window.to } : { by: 'date', from: cal.period(from).from, to: window.to };
+        return window.by === 'period'
+          ? { by: 'period', from, to: window.to }
+          : { by: 'date', from: cal.period(from).from, to: window.to };
       }
     }
   } catch (error) {

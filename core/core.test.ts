@@ -15,9 +15,13 @@ describe('money', () => {
   });
   test('a decimal string and minor units are the same amount', () => {
     fc.assert(
-      fc.property(fc.integer({ min: Number.MIN_SAFE_INTEGER, max: Number.MAX_SAFE_INTEGER }), fc.constantFrom(0, 2, 3), (amount, digits) => {
-        expect(parseAmount(formatAmount(amount, digits), digits)).toBe(amount === 0 ? 0 : amount);
-      }),
+      fc.property(
+        fc.integer({ min: Number.MIN_SAFE_INTEGER, max: Number.MAX_SAFE_INTEGER }),
+        fc.constantFrom(0, 2, 3),
+        (amount, digits) => {
+          expect(parseAmount(formatAmount(amount, digits), digits)).toBe(amount === 0 ? 0 : amount);
+        },
+      ),
     );
   });
   test('beyond 2^53 is an error, never a rounded number', () => {
@@ -26,13 +30,16 @@ describe('money', () => {
     expect(() => parseAmount('1.234', 2)).toThrow(/3 decimals/);
   });
   test('parts of an amount sum to it exactly and differ from their share by less than one unit', () => {
-    const weights = fc.array(fc.integer({ min: 0, max: 1e12 }), { minLength: 1, maxLength: 12 }).filter((w) => w.some((x) => x > 0));
+    const weights = fc
+      .array(fc.integer({ min: 0, max: 1e12 }), { minLength: 1, maxLength: 12 })
+      .filter((w) => w.some((x) => x > 0));
     fc.assert(
       fc.property(fc.integer({ min: -1e12, max: 1e12 }), weights, (amount, w) => {
         const parts = allot(amount, w);
         const total = w.reduce((a, x) => a + x, 0);
         expect(parts.reduce((a, p) => a + p, 0)).toBe(amount);
-        for (const [i, part] of parts.entries()) expect(Math.abs(part - (amount * (w[i] as number)) / total)).toBeLessThan(1.01);
+        for (const [i, part] of parts.entries())
+          expect(Math.abs(part - (amount * (w[i] as number)) / total)).toBeLessThan(1.01);
       }),
     );
   });
@@ -40,7 +47,8 @@ describe('money', () => {
 
 describe('calendar', () => {
   test('a year that starts in May has May as period 01, one that starts in July has July (common practice)', () => {
-    const at = (start: string, date: string): string => periodText(calendar({ kind: 'monthly', start, adjustmentPeriods: 1 }).periodAt(date).ordinal);
+    const at = (start: string, date: string): string =>
+      periodText(calendar({ kind: 'monthly', start, adjustmentPeriods: 1 }).periodAt(date).ordinal);
     expect([at('05', '2025-05-01'), at('07', '2026-07-31'), at('04', '2026-03-31'), at('01', '2024-02-29')]).toEqual([
       '2026.01',
       '2027.01',
@@ -50,10 +58,19 @@ describe('calendar', () => {
   });
   test('period 13 shares the last day of its year', () => {
     const cal = calendar({ kind: 'monthly', start: '04', adjustmentPeriods: 1 });
-    expect(cal.period(parsePeriod('2027.13') as number)).toMatchObject({ from: '2027-03-31', to: '2027-03-31', adjustment: true });
+    expect(cal.period(parsePeriod('2027.13') as number)).toMatchObject({
+      from: '2027-03-31',
+      to: '2027-03-31',
+      adjustment: true,
+    });
   });
   test('weeks: years end on the chosen weekday and have 52 or 53 weeks (26 CFR 1.441-2, from memory)', () => {
-    const cal = calendar({ kind: 'weeks', pattern: '4-5-4', yearEnds: { weekday: 6, month: 1, rule: 'nearest' }, adjustmentPeriods: 0 });
+    const cal = calendar({
+      kind: 'weeks',
+      pattern: '4-5-4',
+      yearEnds: { weekday: 6, month: 1, rule: 'nearest' },
+      adjustmentPeriods: 0,
+    });
     const weeks = [];
     for (let year = 2001; year <= 2040; year++) {
       const { from, to } = yearSpan(cal, year);
@@ -83,15 +100,29 @@ describe('calendar', () => {
       { year: 2026, number: 1, from: '2026-01-01', to: '2026-06-30' },
       { year: 2026, number: 2, from: '2026-07-02', to: '2026-12-31' },
     ];
-    expect(calendarFaults({ kind: 'custom', periods })).toEqual(['period 2026.01 ends on 2026-06-30, the next begins on 2026-07-02']);
+    expect(calendarFaults({ kind: 'custom', periods })).toEqual([
+      'period 2026.01 ends on 2026-06-30, the next begins on 2026-07-02',
+    ]);
   });
   test('dates are dates, leap days and all', () => {
-    expect(['2024-02-29', '2025-02-29', '2026-04-31', '2026-4-1', '2026-12-31'].map(isDate)).toEqual([true, false, false, false, true]);
+    expect(['2024-02-29', '2025-02-29', '2026-04-31', '2026-4-1', '2026-12-31'].map(isDate)).toEqual([
+      true,
+      false,
+      false,
+      false,
+      true,
+    ]);
   });
 });
 
 describe('account selection', () => {
-  const account = (code: string, type: Account['type'], parent: string | null = null, posting = true, groups: string[] = []): Account => ({
+  const account = (
+    code: string,
+    type: Account['type'],
+    parent: string | null = null,
+    posting = true,
+    groups: string[] = [],
+  ): Account => ({
     code,
     name: `Name ${code}`,
     type,
@@ -154,7 +185,11 @@ describe('other side', () => {
     fc.assert(
       fc.property(entry, fc.integer({ min: 1, max: 511 }), (amounts, mask) => {
         const rest = -amounts.reduce((a, n) => a + n, 0);
-        const lines = [...amounts, ...(rest === 0 ? [] : [rest])].map((amount, i) => ({ id: String(i), account: `A${i % 3}`, amount }));
+        const lines = [...amounts, ...(rest === 0 ? [] : [rest])].map((amount, i) => ({
+          id: String(i),
+          account: `A${i % 3}`,
+          amount,
+        }));
         const chosen = new Set(lines.filter((_, i) => mask & (1 << i)).map((l) => l.id));
         const shares = otherSide(lines, chosen);
         const wanted = lines.filter((l) => chosen.has(l.id)).reduce((a, l) => a + l.amount, 0);

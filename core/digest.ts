@@ -29,7 +29,8 @@ export const CONTENT_FIELDS = [
 export type LineContent = Record<(typeof CONTENT_FIELDS)[number], string | number | null>;
 
 /** The canonical form of a line: a JSON array of its content fields in fixed order, then a line feed. */
-export const canonical = (line: LineContent): string => `${JSON.stringify(CONTENT_FIELDS.map((field) => line[field] ?? null))}\n`;
+export const canonical = (line: LineContent): string =>
+  `${JSON.stringify(CONTENT_FIELDS.map((field) => line[field] ?? null))}\n`;
 
 /**
  * SHA-256 (FIPS 180-4) over the canonical form of a figure: its opening value, then its lines in ledger order.

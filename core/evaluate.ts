@@ -46,7 +46,11 @@ export function linesOf(ledger: Ledger, figure: Figure): Line[] {
     const entity = entityOf(ledger, code);
     const selected = selectedAccounts(figure, entity.chart);
     const times = timesOf(figure, entity.calendar);
-    found.push(...countedLines(ledger, figure, entity).filter((l) => selected.has(l.account) && times.inWindow(l) && !times.isOpening(l)));
+    found.push(
+      ...countedLines(ledger, figure, entity).filter(
+        (l) => selected.has(l.account) && times.inWindow(l) && !times.isOpening(l),
+      ),
+    );
   }
   return found.sort(byLedgerOrder);
 }
@@ -88,7 +92,15 @@ function evaluateEntity(ledger: Ledger, figure: Figure, code: string): Map<strin
       roll = add(roll, amounts(results.filter(ended)));
     }
     const movement = add(debit, -credit);
-    const balance = { opening, debit, credit, movement, roll, closing: add(add(opening, movement), roll), count: window.length };
+    const balance = {
+      opening,
+      debit,
+      credit,
+      movement,
+      roll,
+      closing: add(add(opening, movement), roll),
+      count: window.length,
+    };
     if (mine.length > 0 || balance.opening !== 0 || balance.roll !== 0) balances.set(account, balance);
   }
   return balances;
@@ -117,18 +129,26 @@ function countedLines(ledger: Ledger, figure: Figure, entity: LedgerEntity): Lin
       const year = yearOf(l.period);
       if (year >= first && year <= last) return false;
     }
-    return figure.where.every((clause) => (clause.on === 'opposite' ? stands(ledger, l, clause.any) : satisfies(l, clause, ledger.trees)));
+    return figure.where.every((clause) =>
+      clause.on === 'opposite' ? stands(ledger, l, clause.any) : satisfies(l, clause, ledger.trees),
+    );
   });
 }
 
 /** Whether an entry has, opposite to a line of it, a line of one of the accounts. */
 const stands = (ledger: Ledger, line: Line, accounts: readonly string[]): boolean =>
-  ledger.lines.some((o) => o.entity === line.entity && o.entry === line.entry && o.amount * line.amount < 0 && accounts.includes(o.account));
+  ledger.lines.some(
+    (o) =>
+      o.entity === line.entity && o.entry === line.entry && o.amount * line.amount < 0 && accounts.includes(o.account),
+  );
 
 function satisfies(line: Line, clause: Exclude<Clause, { on: 'opposite' }>, trees: ReadonlyMap<string, Tree>): boolean {
   switch (clause.on) {
     case 'dim':
-      return memberPicked(clause.any, line.dims[clause.dim] ?? null, trees.get(clause.dim) ?? new Map()) !== (clause.not ?? false);
+      return (
+        memberPicked(clause.any, line.dims[clause.dim] ?? null, trees.get(clause.dim) ?? new Map()) !==
+        (clause.not ?? false)
+      );
     case 'min':
       return Math.abs(line.amount) >= clause.amount;
     case 'max':
@@ -170,7 +190,9 @@ function lineNumber(line: Line, on: LineNumber): string | null {
       return price === null ? null : String(Math.abs(price));
     }
     case 'currencyAmount':
-      return line.currencyAmount === null || line.currency === null ? null : formatAmount(Math.abs(line.currencyAmount), exponentOf(line.currency));
+      return line.currencyAmount === null || line.currency === null
+        ? null
+        : formatAmount(Math.abs(line.currencyAmount), exponentOf(line.currency));
     case 'taxAmount':
       return line.taxAmount === null ? null : line.taxAmount.replace(/^[+-]/, '');
   }

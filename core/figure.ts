@@ -7,7 +7,9 @@ import { bandOf } from './sizes';
 import { exactly, oneValue, type Range, valuePicked, type Wanted } from './values';
 
 /** A window of time: whole fiscal periods (each entity by its own calendar) or dates; both ends inclusive. */
-export type Window = { by: 'period'; from: Ordinal; to: Ordinal; fromFirst?: boolean } | { by: 'date'; from: DateText; to: DateText; fromFirst?: boolean };
+export type Window =
+  | { by: 'period'; from: Ordinal; to: Ordinal; fromFirst?: boolean }
+  | { by: 'date'; from: DateText; to: DateText; fromFirst?: boolean };
 
 /** One choice on a dimension: a member with all below it, the member alone, or no member at all. */
 export type MemberPick = { is: 'tree'; code: string } | { is: 'direct'; code: string } | { is: 'none' };
@@ -122,7 +124,9 @@ export function refine(figure: Figure, split: Split, key: string, names: Names):
 function memberAsked(split: Extract<Split, { by: 'dim' }>, key: string): MemberPick {
   if (key === NONE) return { is: 'none' };
   if (key === DIRECT) return { is: 'direct', code: split.under as string };
-  return key.startsWith(DIRECTLY_ON) ? { is: 'direct', code: key.slice(DIRECTLY_ON.length) } : { is: 'tree', code: key };
+  return key.startsWith(DIRECTLY_ON)
+    ? { is: 'direct', code: key.slice(DIRECTLY_ON.length) }
+    : { is: 'tree', code: key };
 }
 
 /** The figure that a split breaks down: `dim:x/M` looks inside M alone. */
@@ -152,7 +156,9 @@ function narrowed(figure: Figure, clause: Extract<Clause, { any: unknown[] }>): 
   const others = figure.where.filter((c) => c !== held);
   if (!held || !('any' in held)) return { ...figure, where: [...others, clause] };
   const allowed: unknown[] = held.any;
-  const both = clause.any.filter((v) => allowed.includes(v) || (typeof v === 'string' && valuePicked(allowed as (Wanted | null)[], oneValue(v))));
+  const both = clause.any.filter(
+    (v) => allowed.includes(v) || (typeof v === 'string' && valuePicked(allowed as (Wanted | null)[], oneValue(v))),
+  );
   return { ...figure, where: [...others, { ...clause, any: both } as Clause] };
 }
 
@@ -191,10 +197,18 @@ function lastDayOf(month: string): DateText {
 }
 
 /** The figure within some members of a dimension: what both these and its own clause allow. */
-export function narrowDimension(figure: Figure, dim: string, picks: readonly MemberPick[], trees: ReadonlyMap<string, Tree>): Figure {
+export function narrowDimension(
+  figure: Figure,
+  dim: string,
+  picks: readonly MemberPick[],
+  trees: ReadonlyMap<string, Tree>,
+): Figure {
   const tree = trees.get(dim) ?? new Map();
   const before = figure.where.find((c) => c.on === 'dim' && c.dim === dim && !c.not);
-  const any = before?.on === 'dim' ? before.any.flatMap((held) => picks.flatMap((pick) => intersection(held, pick, tree))) : [...picks];
+  const any =
+    before?.on === 'dim'
+      ? before.any.flatMap((held) => picks.flatMap((pick) => intersection(held, pick, tree)))
+      : [...picks];
   const others = figure.where.filter((c) => c !== before);
   return { ...figure, where: [...others, { on: 'dim', dim, any: distinct(any) }] };
 }
@@ -231,4 +245,6 @@ function withinHeading(held: Selection | null, heading: string, chart: readonly 
 
 /** These accounts and no others; of none, a selection that takes nothing. */
 const ofCodes = (codes: string[]): Selection =>
-  codes.length === 0 ? { take: [], except: [{ is: 'pattern', pattern: '*' }] } : { take: codes.sort().map((code) => ({ is: 'code', code })), except: [] };
+  codes.length === 0
+    ? { take: [], except: [{ is: 'pattern', pattern: '*' }] }
+    : { take: codes.sort().map((code) => ({ is: 'code', code })), except: [] };

@@ -95,7 +95,8 @@ export function beneath(tree: Tree, top: string): Set<string> {
 /** The member itself and its parents up to the top, nearest first. */
 export function lineage(tree: Tree, code: string): string[] {
   const path: string[] = [];
-  for (let at: string | null = code; at !== null && !path.includes(at); at = tree.get(at)?.parent ?? null) path.push(at);
+  for (let at: string | null = code; at !== null && !path.includes(at); at = tree.get(at)?.parent ?? null)
+    path.push(at);
   return path;
 }
 

@@ -20,7 +20,12 @@ test('a price is the amount over the quantity, rounded once, with the sign that 
   expect(perUnit(-12_345, '-12.50')).toBe(988);
   expect(perUnit(-1_000, '4')).toBe(-250);
   expect(perUnit(100, '0.00')).toBeNull();
-  expect(summary(['10.00', '-4.00', '0.50'])).toEqual({ sum: '6.50', average: '2.17', least: '-4.00', greatest: '10.00' });
+  expect(summary(['10.00', '-4.00', '0.50'])).toEqual({
+    sum: '6.50',
+    average: '2.17',
+    least: '-4.00',
+    greatest: '10.00',
+  });
   expect(summary([])).toBeNull();
   expect(runningBalances('10.00', ['-4.00', '0.50'])).toEqual(['6.00', '6.50']);
 });

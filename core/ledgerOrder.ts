@@ -21,8 +21,13 @@ export function outOfOrder(entries: readonly string[]): boolean[] {
   const marked = new Set<string>();
   for (const held of series.values()) {
     for (let i = 1; i < held.length - 1; i++) {
-      const [before, here, after] = [held[i - 1], held[i], held[i + 1]] as [(typeof held)[0], (typeof held)[0], (typeof held)[0]];
-      if (before.number <= after.number && (here.number < before.number || here.number > after.number)) marked.add(here.entry);
+      const [before, here, after] = [held[i - 1], held[i], held[i + 1]] as [
+        (typeof held)[0],
+        (typeof held)[0],
+        (typeof held)[0],
+      ];
+      if (before.number <= after.number && (here.number < before.number || here.number > after.number))
+        marked.add(here.entry);
     }
   }
   return entries.map((entry) => marked.has(entry));

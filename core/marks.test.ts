@@ -26,7 +26,12 @@ test('a percentage of a very large balance is weighed exactly', () => {
 });
 
 test('nothing is on no side; silence is told only of what always spoke', () => {
-  expect([onWrongSide(-1, 'debit'), onWrongSide(1, 'credit'), onWrongSide(0, 'debit'), onWrongSide(0, 'credit')]).toEqual([true, true, false, false]);
+  expect([
+    onWrongSide(-1, 'debit'),
+    onWrongSide(1, 'credit'),
+    onWrongSide(0, 'debit'),
+    onWrongSide(0, 'credit'),
+  ]).toEqual([true, true, false, false]);
   expect(fellSilent(0, [3, 1, 2], 3)).toBe(true);
   expect(fellSilent(0, [3, 0, 2], 3)).toBe(false);
   expect(fellSilent(0, [3, 1], 3)).toBe(false); // less history than asked for

@@ -17,13 +17,18 @@ export interface MarkRules {
 export type MarkRule = keyof MarkRules;
 
 /** Whether a figure moved beyond both limits; from nothing to something counts as beyond any percentage. */
-export function changedBeyond(now: Minor, before: Minor, { amount, percent }: { amount: Minor; percent: number }): boolean {
+export function changedBeyond(
+  now: Minor,
+  before: Minor,
+  { amount, percent }: { amount: Minor; percent: number },
+): boolean {
   const change = Math.abs(add(now, -before));
   return change >= amount && change > 0 && BigInt(change) * 100n >= BigInt(Math.abs(before)) * BigInt(percent);
 }
 
 /** Whether a closing balance lies on the other side than its account’s usual one. */
-export const onWrongSide = (closing: Minor, normal: 'debit' | 'credit'): boolean => (normal === 'debit' ? closing < 0 : closing > 0);
+export const onWrongSide = (closing: Minor, normal: 'debit' | 'credit'): boolean =>
+  normal === 'debit' ? closing < 0 : closing > 0;
 
 /**
  * Whether nothing moved where something always did.

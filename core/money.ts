@@ -41,7 +41,8 @@ export const sum = (amounts: Iterable<Minor>): Minor => {
 export function exponentOf(currency: string): number {
   const known = exponents.get(currency);
   if (known !== undefined) return known;
-  const digits = new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions().maximumFractionDigits as number;
+  const digits = new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions()
+    .maximumFractionDigits as number;
   exponents.set(currency, digits);
   return digits;
 }
@@ -67,7 +68,9 @@ export function parseAmount(text: string, exponent: number): Minor {
   const [, sign, whole = '', fraction = ''] = match;
   const kept = fraction.replace(/0+$/, '');
   if (kept.length > exponent) {
-    throw new AmountFormatError(`“${text}” has ${kept.length} decimals, the currency has ${exponent === 0 ? 'none' : exponent}`);
+    throw new AmountFormatError(
+      `“${text}” has ${kept.length} decimals, the currency has ${exponent === 0 ? 'none' : exponent}`,
+    );
   }
   const digits = (whole + kept.padEnd(exponent, '0')).replace(/^0+(?=\d)/, '');
   if (digits.length > 16) throw new AmountRangeError(text);
@@ -124,7 +127,9 @@ export function perUnit(amount: Minor, quantity: string): Minor | null {
  * What amounts come to, as decimal strings of the most decimals among them. The average is rounded half away from zero.
  * @returns null where there are none
  */
-export function summary(amounts: readonly string[]): { sum: string; average: string; least: string; greatest: string } | null {
+export function summary(
+  amounts: readonly string[],
+): { sum: string; average: string; least: string; greatest: string } | null {
   if (amounts.length === 0) return null;
   const digits = Math.max(...amounts.map((a) => a.split('.')[1]?.length ?? 0));
   const minor = amounts.map((a) => parseAmount(a, digits));

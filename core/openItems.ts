@@ -32,7 +32,8 @@ export const openOf = (item: OpenItem): Minor =>
 export const AGE_EDGES = [30, 60, 90, 120] as const;
 
 /** Days that a document is past its due date, or its own; 0 or less where it is not due yet. */
-export const daysPast = (item: OpenItem, at: DateText, by: 'due' | 'document'): number => daysBetween((by === 'due' && item.due) || item.date, at);
+export const daysPast = (item: OpenItem, at: DateText, by: 'due' | 'document'): number =>
+  daysBetween((by === 'due' && item.due) || item.date, at);
 
 /** Which age band: 0 not due, then one for each edge, then all that is older. */
 export function ageBand(days: number, edges: readonly number[] = AGE_EDGES): number {

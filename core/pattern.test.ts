@@ -9,7 +9,8 @@ function fits(pattern: string, text: string): boolean {
   return text !== '' && (pattern[0] === '?' || pattern[0] === text[0]) && fits(pattern.slice(1), text.slice(1));
 }
 
-const letters = (alphabet: string, maxLength: number) => fc.array(fc.constantFrom(...alphabet), { maxLength }).map((l) => l.join(''));
+const letters = (alphabet: string, maxLength: number) =>
+  fc.array(fc.constantFrom(...alphabet), { maxLength }).map((l) => l.join(''));
 
 test('a pattern takes what its stars and question marks say', () => {
   fc.assert(

@@ -15,7 +15,10 @@ export const PATTERN_MAX = 200;
 
 /** Runs of * are one *. @throws RangeError if it is longer than PATTERN_MAX */
 export function patternOf(pattern: string): Pattern {
-  if (pattern.length > PATTERN_MAX) throw new RangeError(`a pattern has at most ${PATTERN_MAX} characters; “${pattern.slice(0, 20)}…” has ${pattern.length}`);
+  if (pattern.length > PATTERN_MAX)
+    throw new RangeError(
+      `a pattern has at most ${PATTERN_MAX} characters; “${pattern.slice(0, 20)}…” has ${pattern.length}`,
+    );
   // Bit i of a set: the text so far may stand before the i-th letter of the pattern.
   const letters: string[] = [];
   let stays = 0n;
@@ -26,7 +29,8 @@ export function patternOf(pattern: string): Pattern {
   const end = 1n << BigInt(letters.length);
   const any = letters.reduce((bits, letter, i) => (letter === '?' ? bits | (1n << BigInt(i)) : bits), 0n);
   const taking = new Map<string, bigint>();
-  for (const [i, letter] of letters.entries()) if (letter !== '?') taking.set(letter, (taking.get(letter) ?? any) | (1n << BigInt(i)));
+  for (const [i, letter] of letters.entries())
+    if (letter !== '?') taking.set(letter, (taking.get(letter) ?? any) | (1n << BigInt(i)));
   const walk = (text: string): { fits: boolean; steps: number } => {
     let reached = 1n;
     let steps = 0;

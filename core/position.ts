@@ -19,8 +19,16 @@ export interface Position {
 }
 
 export const emptyPosition = (): Position => ({
-  ...{ opening: 0, adjustments: 0, received: 0, spent: 0, receivedNow: 0, spentNow: 0 },
-  ...{ current: 0, committed: 0, committedLater: 0, available: 0 },
+  opening: 0,
+  adjustments: 0,
+  received: 0,
+  spent: 0,
+  receivedNow: 0,
+  spentNow: 0,
+  current: 0,
+  committed: 0,
+  committedLater: 0,
+  available: 0,
 });
 
 /** Where a sum lies: before the fiscal year of the window's end, in it, or in the window. */

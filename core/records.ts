@@ -43,7 +43,15 @@ export interface Records {
 
 const SEVERAL = '~several';
 
-export const noRecords = (): Records => ({ lines: 0, amount: 0, quantity: 0n, unit: null, priced: 0, smallest: null, largest: null });
+export const noRecords = (): Records => ({
+  lines: 0,
+  amount: 0,
+  quantity: 0n,
+  unit: null,
+  priced: 0,
+  smallest: null,
+  largest: null,
+});
 
 export function together(all: Iterable<Records>): Records {
   const found = noRecords();
@@ -68,9 +76,13 @@ export function recordText(records: Records, of: RecordOf, digits: number): stri
     case 'quantity':
       return unit === null || unit === SEVERAL ? null : quantityText(quantity);
     case 'per-unit':
-      return unit === null || unit === SEVERAL || quantity === 0n ? null : formatAmount(Number(over(BigInt(records.priced) * SCALE, quantity)), digits);
+      return unit === null || unit === SEVERAL || quantity === 0n
+        ? null
+        : formatAmount(Number(over(BigInt(records.priced) * SCALE, quantity)), digits);
     case 'average':
-      return records.lines === 0 ? null : formatAmount(Number(over(BigInt(records.amount), BigInt(records.lines))), digits);
+      return records.lines === 0
+        ? null
+        : formatAmount(Number(over(BigInt(records.amount), BigInt(records.lines))), digits);
     default:
       return records[of] === null ? null : formatAmount(records[of], digits);
   }

@@ -92,7 +92,8 @@ function parsePick(part: string): Pick {
   const group = /^group\s+(.+)$/i.exec(part);
   if (group) return { is: 'group', group: (group[1] as string).trim() };
   if (/[*?]/.test(part)) {
-    if (part.length > PATTERN_MAX) throw new SelectionError(part.slice(0, 20), `a pattern has at most ${PATTERN_MAX} characters`);
+    if (part.length > PATTERN_MAX)
+      throw new SelectionError(part.slice(0, 20), `a pattern has at most ${PATTERN_MAX} characters`);
     return { is: 'pattern', pattern: collapsed(part) };
   }
   return { is: 'code', code: part.replace(/^accounts?\s+/i, '') };
@@ -165,7 +166,11 @@ function* codesOf(pick: Pick, index: ChartIndex): Iterable<string> {
       const wanted = pick.group.toLowerCase();
       const groups = new Set(index.chart.flatMap((a) => a.groups));
       if (![...groups].some((g) => g.toLowerCase() === wanted)) {
-        throw new SelectionError(pick.group, `no account is in a group “${pick.group}”`, nearest(pick.group, [...groups]));
+        throw new SelectionError(
+          pick.group,
+          `no account is in a group “${pick.group}”`,
+          nearest(pick.group, [...groups]),
+        );
       }
       for (const a of index.chart) if (a.posting && a.groups.some((g) => g.toLowerCase() === wanted)) yield a.code;
     }
@@ -226,7 +231,13 @@ function distance(a: string, b: string): number {
   for (let i = 1; i <= a.length; i++) {
     const next = [i];
     for (let j = 1; j <= b.length; j++) {
-      next.push(Math.min((row[j] as number) + 1, (next[j - 1] as number) + 1, (row[j - 1] as number) + (a[i - 1] === b[j - 1] ? 0 : 1)));
+      next.push(
+        Math.min(
+          (row[j] as number) + 1,
+          (next[j - 1] as number) + 1,
+          (row[j - 1] as number) + (a[i - 1] === b[j - 1] ? 0 : 1),
+        ),
+      );
     }
     row = next;
   }

@@ -39,7 +39,8 @@ export function sentenceOf(figure: Figure, names: SentenceNames): SentencePart[]
     { text: ', in ' },
     { text: currencyText(names.currency), control: 'in' },
   ];
-  if (figure.load !== null) parts.push({ text: ', ' }, { text: `as of load ${figure.load}`, control: 'load', removable: true });
+  if (figure.load !== null)
+    parts.push({ text: ', ' }, { text: `as of load ${figure.load}`, control: 'load', removable: true });
   const clauses: SentencePart[] = [];
   if (figure.accounts) clauses.push({ text: accountsText(figure, names), control: 'accounts', removable: true });
   for (const clause of figure.where) clauses.push({ ...clauseText(clause, names), removable: true });
@@ -78,7 +79,8 @@ export function periodName(period: Period): string {
 }
 
 /** 14 Apr 2026: a form that no locale reads otherwise. */
-export const dateText = (date: DateText): string => `${Number(date.slice(8))} ${MONTHS[Number(date.slice(5, 7)) - 1]?.slice(0, 3)} ${date.slice(0, 4)}`;
+export const dateText = (date: DateText): string =>
+  `${Number(date.slice(8))} ${MONTHS[Number(date.slice(5, 7)) - 1]?.slice(0, 3)} ${date.slice(0, 4)}`;
 
 /** "2026-W31" → "week 31 of 2026" */
 export const weekText = (week: string): string => `week ${Number(week.slice(6))} of ${week.slice(0, 4)}`;
@@ -86,10 +88,15 @@ export const weekText = (week: string): string => `week ${Number(week.slice(6))}
 /** "2026-03" → "March 2026" */
 export const monthText = (month: string): string => `${MONTHS[Number(month.slice(5, 7)) - 1]} ${month.slice(0, 4)}`;
 
-const found = (cal: Calendar, of: Ordinal): Period | undefined => cal.periodsOf(yearOf(of)).find((p) => p.ordinal === of);
+const found = (cal: Calendar, of: Ordinal): Period | undefined =>
+  cal.periodsOf(yearOf(of)).find((p) => p.ordinal === of);
 
 const MONTHS = 'January February March April May June July August September October November December'.split(' ');
-const STATUS_TEXT = { posted: 'posted lines', all: 'posted and unposted lines', unposted: 'unposted lines only' } as const;
+const STATUS_TEXT = {
+  posted: 'posted lines',
+  all: 'posted and unposted lines',
+  unposted: 'unposted lines only',
+} as const;
 
 function isMonth(period: Period): boolean {
   const next = new Date(`${period.to}T00:00:00Z`);
@@ -161,7 +168,8 @@ function clauseText(clause: Clause, names: SentenceNames): SentencePart {
     case 'unitPrice':
     case 'currencyAmount':
     case 'taxAmount': {
-      const end = (text: string): string => (clause.on === 'unitPrice' ? formatAmount(Number(text), names.digits) : text);
+      const end = (text: string): string =>
+        clause.on === 'unitPrice' ? formatAmount(Number(text), names.digits) : text;
       const said = clause.any.map((range) => (range === null ? 'none' : rangeText(range, end)));
       return { control: clause.on, text: `${clause.not ? 'not ' : ''}${CLAUSE_WORD[clause.on]} ${listed(said, 'or')}` };
     }

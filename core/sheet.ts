@@ -1,4 +1,13 @@
-import { addBalance, addOwn, addRetained, type Balance, emptyBalance, isEmpty, type Part, type PartSum } from './balances';
+import {
+  addBalance,
+  addOwn,
+  addRetained,
+  type Balance,
+  emptyBalance,
+  isEmpty,
+  type Part,
+  type PartSum,
+} from './balances';
 import { DIRECT, DIRECTLY_ON, isAttribute, NONE, type Split, splitsWindow, type Window } from './figure';
 import { ACCOUNT_TYPES, lineage, type Tree } from './ledger';
 import { exactly } from './values';
@@ -59,7 +68,11 @@ export function fromFirstMoved<
 >(sheet: Sheet): Sheet {
   const first = sheet.columns.findIndex((c) => c.total.count > 0);
   if (first <= 0) return sheet;
-  return { ...sheet, columns: sheet.columns.slice(first), rows: sheet.rows.map((row) => ({ ...row, cells: row.cells?.slice(first) ?? [] })) };
+  return {
+    ...sheet,
+    columns: sheet.columns.slice(first),
+    rows: sheet.rows.map((row) => ({ ...row, cells: row.cells?.slice(first) ?? [] })),
+  };
 }
 
 /** Groups sums into the rows of a sheet, nested as the splits are; children add up to their parent. */
@@ -67,7 +80,10 @@ export function sheetOf(sums: readonly SplitSum[], question: SheetQuestion): She
   const { splits, across, window } = question;
   const contributions = contributionsOf(sums, question);
   const columns = across ? keysAt(contributions, across, splits.length, question) : [];
-  const by = { groups: (held: Contribution[], split: Split, level: number) => groups(held, split, level, question), total };
+  const by = {
+    groups: (held: Contribution[], split: Split, level: number) => groups(held, split, level, question),
+    total,
+  };
   const found = nested(contributions, splits, across, columns, by, (split) => splitsWindow(window, split));
   const first = splits[0];
   if (first !== undefined && splitsWindow(window, first)) {
@@ -85,7 +101,12 @@ export interface Leaf {
 }
 
 /** The sum of the rows one level below a row. Openings of successive windows are no parts of a whole: of those, the row's own. */
-function partsOf(below: readonly SheetRow[], row: SheetRow, split: Split | undefined, inTime: (split: Split) => boolean): Balance | null {
+function partsOf(
+  below: readonly SheetRow[],
+  row: SheetRow,
+  split: Split | undefined,
+  inTime: (split: Split) => boolean,
+): Balance | null {
   if (split === undefined || below.length === 0) return null;
   const parts = emptyBalance();
   for (const child of below) if (child.depth === row.depth + 1) addBalance(parts, child.balance);
@@ -95,7 +116,10 @@ function partsOf(below: readonly SheetRow[], row: SheetRow, split: Split | undef
 }
 
 /** The same of balances that were reckoned one by one, such as translated ones; no split of them is of time. */
-export function sheetOfBalances(leaves: readonly Leaf[], { splits, across, trees }: Pick<SheetQuestion, 'splits' | 'across' | 'trees'>): SheetParts {
+export function sheetOfBalances(
+  leaves: readonly Leaf[],
+  { splits, across, trees }: Pick<SheetQuestion, 'splits' | 'across' | 'trees'>,
+): SheetParts {
   const by = {
     groups: (held: readonly Leaf[], split: Split, level: number) => grouped(held, split, level, trees),
     total: (held: readonly Leaf[]) => {
@@ -117,7 +141,10 @@ function nested<Held>(
   splits: readonly Split[],
   across: Split | null,
   columns: string[],
-  by: { groups(held: readonly Held[], split: Split, level: number): [string, Held[]][]; total(held: readonly Held[]): Balance },
+  by: {
+    groups(held: readonly Held[], split: Split, level: number): [string, Held[]][];
+    total(held: readonly Held[]): Balance;
+  },
   keeps: (split: Split) => boolean,
 ): SheetParts {
   const rows: SheetRow[] = [];
@@ -129,7 +156,14 @@ function nested<Held>(
       if (isEmpty(balance) && !keeps(split)) continue;
       const cells = new Map(across ? by.groups(mine, across, splits.length) : []);
       const path = [...above, member];
-      const row: SheetRow = { member, path, depth: level, balance, parts: null, cells: columns.map((column) => by.total(cells.get(column) ?? [])) };
+      const row: SheetRow = {
+        member,
+        path,
+        depth: level,
+        balance,
+        parts: null,
+        cells: columns.map((column) => by.total(cells.get(column) ?? [])),
+      };
       rows.push(row);
       const first = rows.length;
       descend(mine, level + 1, path);
@@ -192,7 +226,9 @@ function contributionsOf(sums: readonly SplitSum[], question: SheetQuestion): Co
 
 /** Results of ended years stand in the retained earnings account, which is equity. */
 const retainedKeys = (sum: SplitSum, splits: Split[], account: string): (string | null)[] =>
-  sum.keys.map((key, i) => (splits[i]?.by === 'account' || splits[i]?.by === 'heading' ? account : splits[i]?.by === 'type' ? 'equity' : key));
+  sum.keys.map((key, i) =>
+    splits[i]?.by === 'account' || splits[i]?.by === 'heading' ? account : splits[i]?.by === 'type' ? 'equity' : key,
+  );
 
 function total(contributions: readonly Contribution[]): Balance {
   const balance = emptyBalance();
@@ -205,8 +241,15 @@ function total(contributions: readonly Contribution[]): Balance {
   return balance;
 }
 
-const groups = (held: readonly Contribution[], split: Split, level: number, question: SheetQuestion): [string, Contribution[]][] =>
-  splitsWindow(question.window, split) ? timeGroups(held, split, level, question) : grouped(held, split, level, question.trees);
+const groups = (
+  held: readonly Contribution[],
+  split: Split,
+  level: number,
+  question: SheetQuestion,
+): [string, Contribution[]][] =>
+  splitsWindow(question.window, split)
+    ? timeGroups(held, split, level, question)
+    : grouped(held, split, level, question.trees);
 
 /** What falls under each member of a split, in order; what lies outside of it is left out. */
 function grouped<Held extends { keys: (string | null)[] }>(
@@ -227,7 +270,12 @@ function grouped<Held extends { keys: (string | null)[] }>(
 }
 
 /** Each member of a time split is a window of its own: what lies before it is its opening. */
-function timeGroups(held: readonly Contribution[], split: Split, level: number, question: SheetQuestion): [string, Contribution[]][] {
+function timeGroups(
+  held: readonly Contribution[],
+  split: Split,
+  level: number,
+  question: SheetQuestion,
+): [string, Contribution[]][] {
   const keys = keysAt(held, split, level, question);
   return keys.map((key) => {
     const mine: Contribution[] = [];
@@ -237,7 +285,8 @@ function timeGroups(held: readonly Contribution[], split: Split, level: number, 
       const [firstYear, lastYear] = question.yearsOf(c.sum.entity, split, key);
       const rolls = lastYear > firstYear;
       const within = at === key;
-      const part: Part = c.part === 0 || c.sum.year < firstYear ? 0 : !within ? 1 : rolls && c.sum.year < lastYear ? 2 : 3;
+      const part: Part =
+        c.part === 0 || c.sum.year < firstYear ? 0 : !within ? 1 : rolls && c.sum.year < lastYear ? 2 : 3;
       mine.push({ ...c, part, rolls, counted: !c.sum.adjusting || c.sum.year < firstYear });
     }
     return [key, mine];
@@ -263,7 +312,8 @@ function memberKey(split: Split, raw: string | null, trees: ReadonlyMap<string, 
   if (split.by !== 'dim') return raw ?? NONE;
   if (raw === null) return split.under === null ? NONE : null;
   const path = lineage(trees.get(split.dim) ?? new Map(), raw);
-  if (split.level !== undefined) return path.length < split.level ? DIRECTLY_ON + raw : (path[path.length - split.level] as string);
+  if (split.level !== undefined)
+    return path.length < split.level ? DIRECTLY_ON + raw : (path[path.length - split.level] as string);
   if (split.under === null) return path[path.length - 1] as string;
   const at = path.indexOf(split.under);
   return at === -1 ? null : at === 0 ? DIRECT : (path[at - 1] as string);

@@ -10,7 +10,9 @@ export function similarNames(accounts: readonly { code: string; name: string; ty
   const grouped = new Set<string>();
   for (const [i, a] of plain.entries()) {
     if (grouped.has(a.code) || a.pairs.size === 0) continue;
-    const alike = plain.slice(i + 1).filter((b) => b.type === a.type && !grouped.has(b.code) && dice(a.pairs, b.pairs) >= ALIKE);
+    const alike = plain
+      .slice(i + 1)
+      .filter((b) => b.type === a.type && !grouped.has(b.code) && dice(a.pairs, b.pairs) >= ALIKE);
     if (alike.length === 0) continue;
     const group = [a.code, ...alike.map((b) => b.code)];
     for (const code of group) grouped.add(code);

@@ -116,7 +116,8 @@ export function valuesOf(
         return { is: 'amount', amount: natural(result, 'credit') };
       case 'formula': {
         let sum = 0;
-        for (const { row: key, times } of row.terms) sum = add(sum, times === 1 ? amountOf(key, row.label) : 0 - amountOf(key, row.label));
+        for (const { row: key, times } of row.terms)
+          sum = add(sum, times === 1 ? amountOf(key, row.label) : 0 - amountOf(key, row.label));
         return { is: 'amount', amount: sum };
       }
       case 'ratio':
@@ -218,7 +219,15 @@ export function usualOutline(kind: 'income' | 'balance', chart: readonly Account
   const section = (type: AccountType, caption: string, sign: Sign, total: string): void => {
     const heads = headsOf(type, chart);
     rows.push({ key: `head-${type}`, label: caption, is: 'caption', depth: 0 });
-    for (const head of heads) rows.push({ key: `${type}-${head.key}`, label: head.label, is: 'accounts', depth: 1, accounts: head.accounts, sign });
+    for (const head of heads)
+      rows.push({
+        key: `${type}-${head.key}`,
+        label: head.label,
+        is: 'accounts',
+        depth: 1,
+        accounts: head.accounts,
+        sign,
+      });
     const terms = heads.map((head): Term => ({ row: `${type}-${head.key}`, times: 1 }));
     rows.push({ key: `total-${type}`, label: total, is: 'formula', depth: 0, terms, emphasis: 'subtotal' });
   };
@@ -252,7 +261,12 @@ function headsOf(type: AccountType, chart: readonly Account[]): Head[] {
   const mine = chart.filter((a) => a.posting && a.type === type);
   const pathOf = (a: Account): Account[] => {
     const path: Account[] = [];
-    for (let at: Account | undefined = a; at && !path.includes(at); at = at.parent === null ? undefined : byCode.get(at.parent)) path.unshift(at);
+    for (
+      let at: Account | undefined = a;
+      at && !path.includes(at);
+      at = at.parent === null ? undefined : byCode.get(at.parent)
+    )
+      path.unshift(at);
     return path.filter((p) => !p.posting);
   };
   const at = (level: number): Map<string, string[]> => {
@@ -277,6 +291,7 @@ function headsOf(type: AccountType, chart: readonly Account[]): Head[] {
     });
   const loose = groups.get('') ?? [];
   if (loose.length === 0) return heads;
-  if (heads.length > 0 || loose.length > ROWS_MOST) return [...heads, { key: 'other', label: 'Other', accounts: loose.join(', ') }];
+  if (heads.length > 0 || loose.length > ROWS_MOST)
+    return [...heads, { key: 'other', label: 'Other', accounts: loose.join(', ') }];
   return loose.map((code) => ({ key: code, label: byCode.get(code)?.name ?? code, accounts: code }));
 }

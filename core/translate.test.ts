@@ -5,25 +5,39 @@ import { addCommitment, addToPosition, emptyPosition } from './position';
 import { similarNames } from './similarNames';
 import { MissingRateError, type Rate, ratesOf, translated } from './translate';
 
-const rate = (date: string, kind: Rate['kind'], text: string, from = 'NOK', to = 'GBP'): Rate => ({ date, from, to, kind, rate: text });
+const rate = (date: string, kind: Rate['kind'], text: string, from = 'NOK', to = 'GBP'): Rate => ({
+  date,
+  from,
+  to,
+  kind,
+  rate: text,
+});
 
 describe('translation', () => {
   test('rounds once, half away from zero, and between currencies of other decimals', () => {
     const one = { over: 1n, under: 1n };
     const half = { over: 1n, under: 2n };
-    expect([translated(1, half, { from: 2, to: 2 }), translated(-1, half, { from: 2, to: 2 }), translated(3, half, { from: 2, to: 2 })]).toEqual([1, -1, 2]);
+    expect([
+      translated(1, half, { from: 2, to: 2 }),
+      translated(-1, half, { from: 2, to: 2 }),
+      translated(3, half, { from: 2, to: 2 }),
+    ]).toEqual([1, -1, 2]);
     expect(translated(12_345, one, { from: 2, to: 0 })).toBe(123);
     expect(translated(123, one, { from: 0, to: 3 })).toBe(123_000);
   });
 
   test('is off from the exact amount by half a unit at the most, and there and back by little', () => {
     fc.assert(
-      fc.property(fc.integer({ min: -1e12, max: 1e12 }), fc.integer({ min: 1, max: 9_999_999 }), (amount, millionths) => {
-        const fraction = { over: BigInt(millionths), under: 1_000_000n };
-        const there = BigInt(translated(amount, fraction, { from: 2, to: 2 }));
-        const off = there * 2_000_000n - BigInt(amount) * 2n * BigInt(millionths);
-        expect(off <= 1_000_000n && off >= -1_000_000n).toBe(true);
-      }),
+      fc.property(
+        fc.integer({ min: -1e12, max: 1e12 }),
+        fc.integer({ min: 1, max: 9_999_999 }),
+        (amount, millionths) => {
+          const fraction = { over: BigInt(millionths), under: 1_000_000n };
+          const there = BigInt(translated(amount, fraction, { from: 2, to: 2 }));
+          const off = there * 2_000_000n - BigInt(amount) * 2n * BigInt(millionths);
+          expect(off <= 1_000_000n && off >= -1_000_000n).toBe(true);
+        },
+      ),
     );
   });
 
@@ -41,27 +55,48 @@ describe('translation', () => {
     expect(to(rates.average('NOK', 'GBP', '2026-01-01', '2026-01-31'))).toBe(85_000);
     expect(to(rates.closing('GBP', 'GBP', '2020-01-01'))).toBe(1_000_000);
     expect(() => rates.average('NOK', 'GBP', '2026-02-01', '2026-02-28')).toThrow(MissingRateError);
-    expect(() => rates.closing('NOK', 'GBP', '2026-01-30')).toThrow(/no closing rate from NOK to GBP on or before 2026-01-30/);
+    expect(() => rates.closing('NOK', 'GBP', '2026-01-30')).toThrow(
+      /no closing rate from NOK to GBP on or before 2026-01-30/,
+    );
   });
 });
 
 describe('columns', () => {
   test('those that others are made of come first, each once, the window always', () => {
     const wanted = ['change%:year-before', 'variance:B1', 'share:ytd'].map(readColumn);
-    expect(withBases(wanted).map((c) => c.key)).toEqual(['window', 'year-before', 'change%:year-before', 'budget:B1', 'variance:B1', 'ytd', 'share:ytd']);
+    expect(withBases(wanted).map((c) => c.key)).toEqual([
+      'window',
+      'year-before',
+      'change%:year-before',
+      'budget:B1',
+      'variance:B1',
+      'ytd',
+      'share:ytd',
+    ]);
     expect(columnLabel(readColumn('change:ytd-before/ytd'))).toBe('Change from year to date, year before');
-    for (const text of ['', 'budget:', 'change', 'yesterday', 'share%']) expect(() => readColumn(text)).toThrow(/is no column/);
+    for (const text of ['', 'budget:', 'change', 'yesterday', 'share%'])
+      expect(() => readColumn(text)).toThrow(/is no column/);
   });
 
   test('a percentage of nothing is empty; a change from a negative base keeps its direction', () => {
     const values: Record<string, number> = { window: 150, 'year-before': -100, ytd: 0 };
     const of = (key: string) => (key in values ? { is: 'amount' as const, amount: values[key] as number } : undefined);
-    expect(derived(readColumn('own|Both|+window|+year-before|-change:year-before'), of, of)).toEqual({ is: 'amount', amount: -200 }); // 150 − 100 − 250
-    expect(derived(readColumn('own|Ratio|window|/|year-before'), of, of)).toEqual({ is: 'share', millionths: -1_500_000 });
+    expect(derived(readColumn('own|Both|+window|+year-before|-change:year-before'), of, of)).toEqual({
+      is: 'amount',
+      amount: -200,
+    }); // 150 − 100 − 250
+    expect(derived(readColumn('own|Ratio|window|/|year-before'), of, of)).toEqual({
+      is: 'share',
+      millionths: -1_500_000,
+    });
     expect(withBases([readColumn('own|Both|+window|-change:last-year')]).map((c) => c.key)).toEqual([
-      ...['window', 'last-year', 'change:last-year', 'own|Both|+window|-change:last-year'],
+      'window',
+      'last-year',
+      'change:last-year',
+      'own|Both|+window|-change:last-year',
     ]);
-    for (const text of ['own|', 'own|A', 'own|A|+nothing', 'own|A|window|/', 'own||+window']) expect(() => readColumn(text)).toThrow(/is no column/);
+    for (const text of ['own|', 'own|A', 'own|A|+nothing', 'own|A|window|/', 'own||+window'])
+      expect(() => readColumn(text)).toThrow(/is no column/);
     expect(derived(readColumn('change:year-before'), of, of)).toEqual({ is: 'amount', amount: 250 });
     expect(derived(readColumn('change%:year-before'), of, of)).toEqual({ is: 'share', millionths: 2_500_000 });
     expect(derived(readColumn('change%:ytd'), of, of)).toEqual({ is: 'share', millionths: null });

@@ -47,7 +47,8 @@ export function ratesOf(rates: readonly Rate[]) {
     return found;
   };
   const last = (rows: { date: DateText; fraction: Fraction }[], fits: (date: DateText) => boolean): Fraction | null => {
-    for (let i = rows.length - 1; i >= 0; i--) if (fits((rows[i] as { date: DateText }).date)) return (rows[i] as { fraction: Fraction }).fraction;
+    for (let i = rows.length - 1; i >= 0; i--)
+      if (fits((rows[i] as { date: DateText }).date)) return (rows[i] as { fraction: Fraction }).fraction;
     return null;
   };
   return {

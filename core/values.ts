@@ -16,7 +16,8 @@ export interface Range {
 const EXACTLY = '~is:';
 
 /** A value as a clause that asks for it and for nothing else. */
-export const exactly = (value: string): Wanted => (isPattern(value) || rangeOf(value) || value.startsWith('~') ? EXACTLY + value : value);
+export const exactly = (value: string): Wanted =>
+  isPattern(value) || rangeOf(value) || value.startsWith('~') ? EXACTLY + value : value;
 
 /** The one value that is wanted; null where several may fit. */
 export function oneValue(wanted: Wanted): string | null {
@@ -61,7 +62,11 @@ function between(value: string, range: Range): boolean {
   const { from, to } = range;
   switch (comparisonOf(range)) {
     case 'digits':
-      return /^\d+$/.test(value) && (from === null || BigInt(value) >= BigInt(from)) && (to === null || BigInt(value) <= BigInt(to));
+      return (
+        /^\d+$/.test(value) &&
+        (from === null || BigInt(value) >= BigInt(from)) &&
+        (to === null || BigInt(value) <= BigInt(to))
+      );
     case 'dates':
       return (from === null || value >= from) && (to === null || value <= to || value.startsWith(to));
     case 'codes':
@@ -83,7 +88,10 @@ export function compareDecimals(a: string, b: string): number {
 export const numberPicked = (any: readonly (Range | null)[], value: string | null): boolean =>
   any.some((range) => {
     if (range === null || value === null) return range === value;
-    return (range.from === null || compareDecimals(value, range.from) >= 0) && (range.to === null || compareDecimals(value, range.to) <= 0);
+    return (
+      (range.from === null || compareDecimals(value, range.from) >= 0) &&
+      (range.to === null || compareDecimals(value, range.to) <= 0)
+    );
   });
 
 function parts(decimal: string): { units: bigint; scale: number } {

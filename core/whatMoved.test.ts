@@ -13,7 +13,10 @@ test('the parts make the whole change exactly, and the telling members make at l
       expect(moved.change).toBe(total(now) - total(before));
       const telling = moved.movers.slice(0, moved.concentration).reduce((a, m) => a + Math.abs(m.change), 0);
       expect(telling * 10).toBeGreaterThanOrEqual(moved.gross * 8);
-      if (moved.concentration > 0) expect((telling - Math.abs(moved.movers[moved.concentration - 1]?.change ?? 0)) * 10).toBeLessThan(moved.gross * 8);
+      if (moved.concentration > 0)
+        expect((telling - Math.abs(moved.movers[moved.concentration - 1]?.change ?? 0)) * 10).toBeLessThan(
+          moved.gross * 8,
+        );
     }),
   );
 });

@@ -34,7 +34,13 @@ export function whatMoved(before: ReadonlyMap<string, Minor>, now: ReadonlyMap<s
   const movers = members
     .map((member): Mover => {
       const [a, b] = [before.get(member) ?? 0, now.get(member) ?? 0];
-      return { member, before: a, now: b, change: add(b, -a), is: before.has(member) ? (now.has(member) ? 'there' : 'gone') : 'new' };
+      return {
+        member,
+        before: a,
+        now: b,
+        change: add(b, -a),
+        is: before.has(member) ? (now.has(member) ? 'there' : 'gone') : 'new',
+      };
     })
     .sort((a, b) => Math.abs(b.change) - Math.abs(a.change) || (a.member < b.member ? -1 : 1));
   const gross = sum(movers.map((m) => Math.abs(m.change)));

@@ -5,7 +5,12 @@ import { NAMED_WINDOWS, yearToDate } from './windows';
 // Period numbers count from the first month of the fiscal year; the year is named by the calendar year in which it ends
 // (common practice).
 const april = calendar({ kind: 'monthly', start: '04', adjustmentPeriods: 1 });
-const weeks = calendar({ kind: 'weeks', pattern: '4-5-4', yearEnds: { weekday: 6, month: 1, rule: 'nearest' }, adjustmentPeriods: 0 });
+const weeks = calendar({
+  kind: 'weeks',
+  pattern: '4-5-4',
+  yearEnds: { weekday: 6, month: 1, rule: 'nearest' },
+  adjustmentPeriods: 0,
+});
 const extent = { first: 2501, last: 2706 };
 const named = (name: string, today: string, cal = april) => NAMED_WINDOWS[name]?.(cal, today, extent);
 

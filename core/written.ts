@@ -42,4 +42,5 @@ export function typedAmount(text: string, decimal: '.' | ',', digits: number): s
 }
 
 /** The same amount on the other side; an empty cell stays empty. */
-export const otherSign = (amount: string): string => (amount.startsWith('-') ? amount.slice(1) : /[1-9]/.test(amount) ? `-${amount}` : amount);
+export const otherSign = (amount: string): string =>
+  amount.startsWith('-') ? amount.slice(1) : /[1-9]/.test(amount) ? `-${amount}` : amount;

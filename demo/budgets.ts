@@ -27,7 +27,15 @@ export function budgetRows(world: Iterable<DemoEntry>): string[][] {
     const [account = '', month = '', costcentre = ''] = key.split('|');
     const planned = Math.round((sum * (100 + UP)) / 100 / ROUND) * (ROUND / 100);
     const period = ((Number(month) + 8) % 12) + 1;
-    if (planned !== 0) rows.push(['KSF', BUDGET_VERSION, account, `2027.${String(period).padStart(2, '0')}`, `${planned}.00`, costcentre]);
+    if (planned !== 0)
+      rows.push([
+        'KSF',
+        BUDGET_VERSION,
+        account,
+        `2027.${String(period).padStart(2, '0')}`,
+        `${planned}.00`,
+        costcentre,
+      ]);
   }
   return [['entity', 'version', 'account', 'period', 'amount', 'dim:costcentre'], ...rows];
 }

@@ -279,11 +279,18 @@ export function demoChart(): DemoAccount[] {
     while (!posting && (headings[headings.length - 1]?.code.length ?? 0) >= code.length) headings.pop();
     const above = headings[headings.length - 1];
     const type = (posting ? above?.type : code.length === 1 ? (flags[0] as AccountType) : above?.type) as AccountType;
-    const flow = posting ? (above?.flow ?? '') : (flags.find((f) => ['operating', 'investing', 'financing', 'cash'].includes(f)) ?? '');
+    const flow = posting
+      ? (above?.flow ?? '')
+      : (flags.find((f) => ['operating', 'investing', 'financing', 'cash'].includes(f)) ?? '');
     const rule = posting ? (above?.rule ?? '') : (flags.find((f) => f === 'vessel' || f === 'cc') ?? '');
     if (!posting) headings.push({ code, type, flow, rule });
     accounts.push({
-      ...{ code, name: english, norwegian, type, posting, flow },
+      code,
+      name: english,
+      norwegian,
+      type,
+      posting,
+      flow,
       parent: above?.code ?? '',
       status: INACTIVE.has(code) ? 'inactive' : 'active',
       costCentre: !posting ? '' : rule === 'cc' ? 'required' : type === 'asset' || type === 'equity' ? 'forbidden' : '',

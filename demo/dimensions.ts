@@ -94,7 +94,12 @@ export function demoDimensions(): { dimension: string; code: string; name: strin
     ].map(([dimension = '', name = '']) => ({ dimension, code: '', name, parent: '' })),
     ...COST_CENTRES.map(([code, parent, name]) => ({ dimension: 'costcentre', code, name, parent })),
     { dimension: 'vessel', code: 'FLEET', name: 'Fleet', parent: '' },
-    ...VESSELS.map((code) => ({ dimension: 'vessel', code, name: code.charAt(0) + code.slice(1).toLowerCase(), parent: 'FLEET' })),
+    ...VESSELS.map((code) => ({
+      dimension: 'vessel',
+      code,
+      name: code.charAt(0) + code.slice(1).toLowerCase(),
+      parent: 'FLEET',
+    })),
     { dimension: 'vessel', code: 'POOL', name: 'Fleet pool', parent: 'FLEET' },
     ...ROUTES.map(({ code, name }) => ({ dimension: 'route', code, name, parent: '' })),
     { dimension: 'route', code: 'R10', name: 'Skarvoy–Lindra by request', parent: '' },

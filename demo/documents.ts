@@ -1,7 +1,7 @@
 import { addDays } from '@/core/dates';
 import type { DemoEntry } from './entry';
 import { RESTATED, restated } from './restate';
-import { demoWorld } from './world';
+import { demoWorld } from './world/demoWorld';
 
 /** The ferries' documents: what their control accounts are made of, with orders, what settled what, and scans of some. */
 export interface DemoDocument {
@@ -38,7 +38,9 @@ const ON_PAPER: Record<string, string> = { 'HMW-5518': '2026-06-11' };
 
 /** All documents, in date order. */
 export function demoDocuments(): DemoDocument[] {
-  const entries = ledgerNow().sort((a, b) => (a.date === b.date ? (a.number < b.number ? -1 : 1) : a.date < b.date ? -1 : 1));
+  const entries = ledgerNow().sort((a, b) =>
+    a.date === b.date ? (a.number < b.number ? -1 : 1) : a.date < b.date ? -1 : 1,
+  );
   const documents = new Map<string, DemoDocument>();
   const orders = new Map<string, DemoDocument>();
   const waiting = new Map<string, { number: string; left: number }[]>(BY_AGE.map((account) => [account, []]));
@@ -55,9 +57,20 @@ export function demoDocuments(): DemoDocument[] {
         const number = entry.document ?? (opening ? `${entry.number}/${line.account}` : entry.number);
         const date = ON_PAPER[number] ?? entry.date;
         const type = entry.documentType ?? (opening ? 'balance brought forward' : 'voucher');
-        const document: DemoDocument = { number, type, date, due: entry.dueDate ? addDays(date, 30) : undefined, amount: owed, ...own, settles: [] };
+        const document: DemoDocument = {
+          number,
+          type,
+          date,
+          due: entry.dueDate ? addDays(date, 30) : undefined,
+          amount: owed,
+          ...own,
+          settles: [],
+        };
         if (SCANNED[number]) document.attachment = SCANNED[number];
-        const project = line.account === '2122' ? entry.lines.find((l) => l.dims?.project?.startsWith('DD-'))?.dims?.project : undefined;
+        const project =
+          line.account === '2122'
+            ? entry.lines.find((l) => l.dims?.project?.startsWith('DD-'))?.dims?.project
+            : undefined;
         if (project) document.settles.push({ number: billed(orders, project, document), amount: owed });
         documents.set(number, document);
         waiting.get(line.account)?.push({ number, left: owed });
@@ -72,12 +85,23 @@ export function demoDocuments(): DemoDocument[] {
         });
       } else {
         const paid = -owed;
-        const matched = entry.document ? [{ number: entry.document, amount: paid }] : oldest(waiting.get(line.account) ?? [], paid);
-        documents.set(entry.number, { number: entry.number, type: debit ? 'receipt' : 'payment', date: entry.date, amount: paid, ...own, settles: matched });
+        const matched = entry.document
+          ? [{ number: entry.document, amount: paid }]
+          : oldest(waiting.get(line.account) ?? [], paid);
+        documents.set(entry.number, {
+          number: entry.number,
+          type: debit ? 'receipt' : 'payment',
+          date: entry.date,
+          amount: paid,
+          ...own,
+          settles: matched,
+        });
       }
     }
   }
-  return [...orders.values(), ...documents.values()].sort((a, b) => (a.date === b.date ? (a.number < b.number ? -1 : 1) : a.date < b.date ? -1 : 1));
+  return [...orders.values(), ...documents.values()].sort((a, b) =>
+    a.date === b.date ? (a.number < b.number ? -1 : 1) : a.date < b.date ? -1 : 1,
+  );
 }
 
 /** The posted entries of the ferries as they stand after the second delivery of two months. */
@@ -92,7 +116,16 @@ function ledgerNow(): DemoEntry[] {
 function grantLetter({ document = '', date, counterparty, description, lines }: DemoEntry): DemoDocument {
   const scan = SCANNED[document];
   const amount = Math.max(...lines.map((l) => l.amount));
-  return { number: document, type: 'grant letter', date, counterparty, amount, description, settles: [], ...(scan ? { attachment: scan } : {}) };
+  return {
+    number: document,
+    type: 'grant letter',
+    date,
+    counterparty,
+    amount,
+    description,
+    settles: [],
+    ...(scan ? { attachment: scan } : {}),
+  };
 }
 
 /** The yard's docking orders: each grows by the stages that were billed against it. */
@@ -102,7 +135,12 @@ function billed(orders: Map<string, DemoDocument>, project: string, invoice: Dem
   if (held) held.amount += invoice.amount;
   else
     orders.set(number, {
-      ...{ number, type: 'order', date: addDays(invoice.date, -24), amount: invoice.amount, counterparty: invoice.counterparty, settles: [] },
+      number,
+      type: 'order',
+      date: addDays(invoice.date, -24),
+      amount: invoice.amount,
+      counterparty: invoice.counterparty,
+      settles: [],
       description: `Dry-docking ${project.slice(3)}, all stages`,
       ...(SCANNED[number] ? { attachment: SCANNED[number] } : {}),
     });

@@ -33,17 +33,55 @@ export interface DemoLine {
 }
 
 export const COLUMNS = [
-  ...['entity', 'entry', 'line', 'date', 'account', 'debit', 'credit', 'description', 'period', 'year', 'journal', 'entry_description'],
-  ...['document', 'document_type', 'document_date', 'due_date', 'counterparty', 'counterparty_name', 'currency', 'currency_amount'],
-  ...['tax_code', 'tax_amount'],
-  ...['quantity', 'unit', 'status', 'posted_by', 'entered_at', 'reversal_of', 'source', 'kind'],
-  ...['dim:costcentre', 'dim:vessel', 'dim:route', 'dim:project', 'dim:fund', 'dim:partner'],
+  'entity',
+  'entry',
+  'line',
+  'date',
+  'account',
+  'debit',
+  'credit',
+  'description',
+  'period',
+  'year',
+  'journal',
+  'entry_description',
+  'document',
+  'document_type',
+  'document_date',
+  'due_date',
+  'counterparty',
+  'counterparty_name',
+  'currency',
+  'currency_amount',
+  'tax_code',
+  'tax_amount',
+  'quantity',
+  'unit',
+  'status',
+  'posted_by',
+  'entered_at',
+  'reversal_of',
+  'source',
+  'kind',
+  'dim:costcentre',
+  'dim:vessel',
+  'dim:route',
+  'dim:project',
+  'dim:fund',
+  'dim:partner',
 ];
 
 /** Where entries come from, by who posts them; the others are written at the head office. */
 const SOURCES: Record<string, string> = {
-  ...{ ticketing: 'Ticket office', tills: 'Terminals', terminals: 'Terminals', cashier07: 'Terminals', bank: 'Treasury' },
-  ...{ payroll: 'Payroll office', slip: 'Yard', purchase: 'Purchasing', mhald: 'Purchasing' },
+  ticketing: 'Ticket office',
+  tills: 'Terminals',
+  terminals: 'Terminals',
+  cashier07: 'Terminals',
+  bank: 'Treasury',
+  payroll: 'Payroll office',
+  slip: 'Yard',
+  purchase: 'Purchasing',
+  mhald: 'Purchasing',
 };
 
 /** The entry as rows of our own lines file. */
@@ -52,22 +90,50 @@ export function rowsOf(entry: DemoEntry): string {
   entry.lines.forEach((line, i) => {
     const { dims = {} } = line;
     const cells = [
-      ...[entry.entity, entry.number, i + 1, entry.date, line.account],
-      ...[line.amount >= 0 ? money(line.amount) : '', line.amount < 0 ? money(-line.amount) : '', line.description ?? entry.description],
-      ...[entry.period?.[0], entry.period?.[1], entry.journal, entry.description],
-      ...[entry.document, entry.documentType, entry.documentDate, entry.dueDate, entry.counterparty?.[0], entry.counterparty?.[1]],
-      ...[line.currency?.[0], line.currency && money(line.currency[1])],
-      ...[line.tax?.[0], line.tax && money(line.tax[1])],
-      ...[line.quantity?.[0], line.quantity?.[1], entry.status, entry.postedBy, entry.enteredAt ?? entry.date, entry.reversalOf],
-      ...[SOURCES[entry.postedBy] ?? 'Head office', entry.kind],
-      ...[dims.costcentre, dims.vessel, dims.route, dims.project, dims.fund, dims.partner],
+      entry.entity,
+      entry.number,
+      i + 1,
+      entry.date,
+      line.account,
+      line.amount >= 0 ? money(line.amount) : '',
+      line.amount < 0 ? money(-line.amount) : '',
+      line.description ?? entry.description,
+      entry.period?.[0],
+      entry.period?.[1],
+      entry.journal,
+      entry.description,
+      entry.document,
+      entry.documentType,
+      entry.documentDate,
+      entry.dueDate,
+      entry.counterparty?.[0],
+      entry.counterparty?.[1],
+      line.currency?.[0],
+      line.currency && money(line.currency[1]),
+      line.tax?.[0],
+      line.tax && money(line.tax[1]),
+      line.quantity?.[0],
+      line.quantity?.[1],
+      entry.status,
+      entry.postedBy,
+      entry.enteredAt ?? entry.date,
+      entry.reversalOf,
+      SOURCES[entry.postedBy] ?? 'Head office',
+      entry.kind,
+      dims.costcentre,
+      dims.vessel,
+      dims.route,
+      dims.project,
+      dims.fund,
+      dims.partner,
     ];
     rows += `${cells.map(cell).join(',')}\n`;
   });
   return rows;
 }
 
-const money = (minor: number): string => `${minor < 0 ? '-' : ''}${Math.floor(Math.abs(minor) / 100)}.${String(Math.abs(minor) % 100).padStart(2, '0')}`;
+const money = (minor: number): string =>
+  `${minor < 0 ? '-' : ''}${Math.floor(Math.abs(minor) / 100)}.${String(Math.abs(minor) % 100).padStart(2, '0')}`;
 
 const cell = (value: string | number | undefined): string => {
   const text = value === undefined ? '' : String(value);

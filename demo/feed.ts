@@ -2,7 +2,7 @@ import { addDays } from '@/core/dates';
 import { allot } from '@/core/money';
 import { ROUTES } from './dimensions';
 import { Random } from './random';
-import { demoWorld } from './world';
+import { demoWorld } from './world/demoWorld';
 
 /** Day after the last that the demo world's files hold. */
 const FIRST_DAY = '2026-10-01';
@@ -12,12 +12,27 @@ export function demoFeedDay(n: number): { [field: string]: string }[] {
   const random = new Random(90_000 + n);
   const date = addDays(FIRST_DAY, n - 1);
   const lines: { [field: string]: string }[] = [];
-  const entry = (id: string, header: string, source: string, legs: { account: string; amount: number; dims?: { [segment: string]: string } }[]): void => {
+  const entry = (
+    id: string,
+    header: string,
+    source: string,
+    legs: { account: string; amount: number; dims?: { [segment: string]: string } }[],
+  ): void => {
     for (const [i, { account, amount, dims }] of legs.entries()) {
       lines.push({
-        ...{ Journal_ID: id, Journal_ID_Line_Number: String(i + 1), JE_Header_Description: header, JE_Line_Description: header, Source: source },
-        ...{ Business_Unit_Code: 'KSF', Effective_Date: date, GL_Account_Number: account, Amount: money(Math.abs(amount)) },
-        ...{ Amount_Credit_Debit_Indicator: amount < 0 ? 'C' : 'D', Amount_Currency: 'GBP', Entered_By: 'ticketing', Entered_Date: date },
+        Journal_ID: id,
+        Journal_ID_Line_Number: String(i + 1),
+        JE_Header_Description: header,
+        JE_Line_Description: header,
+        Source: source,
+        Business_Unit_Code: 'KSF',
+        Effective_Date: date,
+        GL_Account_Number: account,
+        Amount: money(Math.abs(amount)),
+        Amount_Credit_Debit_Indicator: amount < 0 ? 'C' : 'D',
+        Amount_Currency: 'GBP',
+        Entered_By: 'ticketing',
+        Entered_Date: date,
         ...dims,
       });
     }
@@ -50,9 +65,15 @@ export function demoFeedEntry(number: string): { [field: string]: string }[] {
   for (const entry of demoWorld()) {
     if (entry.entity !== 'KSF' || entry.number !== number) continue;
     return entry.lines.map((line, i) => ({
-      ...{ Journal_ID: number, Journal_ID_Line_Number: String(i + 1), JE_Line_Description: line.description ?? entry.description },
-      ...{ Effective_Date: entry.date, GL_Account_Number: line.account, Amount: money(Math.abs(line.amount)) },
-      ...{ Amount_Credit_Debit_Indicator: line.amount < 0 ? 'C' : 'D', Amount_Currency: 'GBP', Entered_By: entry.postedBy },
+      Journal_ID: number,
+      Journal_ID_Line_Number: String(i + 1),
+      JE_Line_Description: line.description ?? entry.description,
+      Effective_Date: entry.date,
+      GL_Account_Number: line.account,
+      Amount: money(Math.abs(line.amount)),
+      Amount_Credit_Debit_Indicator: line.amount < 0 ? 'C' : 'D',
+      Amount_Currency: 'GBP',
+      Entered_By: entry.postedBy,
     }));
   }
   return [];

@@ -12,7 +12,7 @@ import { demoDocuments } from './documents';
 import { COLUMNS, type DemoEntry, rowsOf } from './entry';
 import { RESTATED, restated } from './restate';
 import { writeScans } from './scans';
-import { demoWorld } from './world';
+import { demoWorld } from './world/demoWorld';
 
 const quoted = (text: string): string => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
 const csv = (rows: string[][]): string =>
@@ -46,7 +46,11 @@ export function chartFile(): string {
       a.norwegian,
       a.type,
       // What takes away from a thing is kept beside it, on the other side.
-      a.posting && a.type === 'asset' && /depreciation/i.test(a.name) ? 'credit' : /^Refunds/.test(a.name) ? 'debit' : '',
+      a.posting && a.type === 'asset' && /depreciation/i.test(a.name)
+        ? 'credit'
+        : /^Refunds/.test(a.name)
+          ? 'debit'
+          : '',
       a.parent,
       a.posting ? 'yes' : 'no',
       a.status,
@@ -61,11 +65,21 @@ export function chartFile(): string {
 
 /** Dimensions and members as a file. */
 export const dimensionsFile = (): string =>
-  csv([['dimension', 'code', 'name', 'parent'], ...demoDimensions().map((d) => [d.dimension, d.code, d.name, d.parent])]);
+  csv([
+    ['dimension', 'code', 'name', 'parent'],
+    ...demoDimensions().map((d) => [d.dimension, d.code, d.name, d.parent]),
+  ]);
 
 /** Writes the files of the demo world into a folder, as a source ledger would deliver them. @returns their paths */
-export async function writeDemoFiles(folder: string, scale = 1): Promise<{ chart: string; dimensions: string; lines: string }> {
-  const paths = { chart: join(folder, 'accounts.csv'), dimensions: join(folder, 'dimensions.csv'), lines: join(folder, 'journal-lines.csv') };
+export async function writeDemoFiles(
+  folder: string,
+  scale = 1,
+): Promise<{ chart: string; dimensions: string; lines: string }> {
+  const paths = {
+    chart: join(folder, 'accounts.csv'),
+    dimensions: join(folder, 'dimensions.csv'),
+    lines: join(folder, 'journal-lines.csv'),
+  };
   await writeFile(paths.chart, chartFile());
   await writeFile(paths.dimensions, dimensionsFile());
   await pipeline(Readable.from(linesText(scale)), createWriteStream(paths.lines));
@@ -93,7 +107,20 @@ export function ratesFile(): string {
 /** Open orders of the ferries: what is still to come of each, and when it falls due. */
 export function commitmentsFile(): string {
   const rows = [
-    ['entity', 'number', 'date', 'due_date', 'account', 'amount', 'ordered', 'counterparty', 'counterparty_name', 'description', 'dim:project', 'dim:fund'],
+    [
+      'entity',
+      'number',
+      'date',
+      'due_date',
+      'account',
+      'amount',
+      'ordered',
+      'counterparty',
+      'counterparty_name',
+      'description',
+      'dim:project',
+      'dim:fund',
+    ],
   ];
   const orders = [
     ['LINK-BRE', 'V-STEEL', 'Brenna Steelworks', 'Linkspan, span and bearings', 48_000],
@@ -152,7 +179,16 @@ export function holdingsFile(): string {
     currency,
     own,
   ];
-  const till = (number: string, name: string, account: string) => ['STL', number, name, 'cash', account, 'receipts', '', ''];
+  const till = (number: string, name: string, account: string) => [
+    'STL',
+    number,
+    name,
+    'cash',
+    account,
+    'receipts',
+    '',
+    '',
+  ];
   return csv([
     ['entity', 'number', 'name', 'kind', 'account', 'takes', 'currency', 'bank_account'],
     bank('KSF', 'B1', 'Operating account', '1520', '40-00-11 10203040'),
@@ -187,9 +223,24 @@ export async function writeDocuments(folder: string): Promise<string> {
   ];
   const money = (pence: number): string => `${Math.floor(pence / 100)}.${String(pence % 100).padStart(2, '0')}`;
   const rows = demoDocuments().flatMap((d) => {
-    const own = [RESTATED.entity, d.number, d.type, d.date, d.due ?? '', money(d.amount), ...(d.counterparty ?? ['', '']), d.account ?? '', d.description];
+    const own = [
+      RESTATED.entity,
+      d.number,
+      d.type,
+      d.date,
+      d.due ?? '',
+      money(d.amount),
+      ...(d.counterparty ?? ['', '']),
+      d.account ?? '',
+      d.description,
+    ];
     const links = d.settles.length > 0 ? d.settles : [null];
-    return links.map((link, i) => [...own, link?.number ?? '', link ? money(link.amount) : '', i === 0 ? (d.attachment ?? '') : '']);
+    return links.map((link, i) => [
+      ...own,
+      link?.number ?? '',
+      link ? money(link.amount) : '',
+      i === 0 ? (d.attachment ?? '') : '',
+    ]);
   });
   const path = join(folder, 'documents.zip');
   const archive = new ZipArchive({});

@@ -18,9 +18,18 @@ export function* restated(world: Iterable<DemoEntry>): Generator<DemoEntry> {
   let merged = false;
   let raised = false;
   for (const entry of world) {
-    if (entry.entity !== RESTATED.entity || entry.date < RESTATED.from || entry.date > RESTATED.to || entry.period) continue;
+    if (entry.entity !== RESTATED.entity || entry.date < RESTATED.from || entry.date > RESTATED.to || entry.period)
+      continue;
     const [last, before] = [entry.lines[entry.lines.length - 1], entry.lines[entry.lines.length - 2]];
-    if (!merged && entry.journal === 'TS' && entry.date >= '2026-08-12' && last && before && last.amount < 0 && before.amount < 0) {
+    if (
+      !merged &&
+      entry.journal === 'TS' &&
+      entry.date >= '2026-08-12' &&
+      last &&
+      before &&
+      last.amount < 0 &&
+      before.amount < 0
+    ) {
       // The café's share was booked apart and is now part of the fares: one line changed, one removed.
       merged = true;
       yield { ...entry, lines: [...entry.lines.slice(0, -2), { ...before, amount: before.amount + last.amount }] };
@@ -36,8 +45,15 @@ export function* restated(world: Iterable<DemoEntry>): Generator<DemoEntry> {
     const [code, name] = SUPPLIERS[i % SUPPLIERS.length] as [string, string];
     const dims = { vessel: 'SOLAN', costcentre: 'DK-SOL' };
     yield {
-      ...{ entity: 'KSF', number: `PI-KSF-9${String(700 + i)}`, date: `2026-08-${String(3 + i).padStart(2, '0')}`, journal: 'PI', postedBy: 'purchase' },
-      ...{ description: `${name}, late invoice`, document: `L-${4_100 + i}`, documentType: 'invoice', counterparty: [code, name] },
+      entity: 'KSF',
+      number: `PI-KSF-9${String(700 + i)}`,
+      date: `2026-08-${String(3 + i).padStart(2, '0')}`,
+      journal: 'PI',
+      postedBy: 'purchase',
+      description: `${name}, late invoice`,
+      document: `L-${4_100 + i}`,
+      documentType: 'invoice',
+      counterparty: [code, name],
       lines: [
         { account: '6310', amount, dims },
         { account: '2110', amount: -amount },

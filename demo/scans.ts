@@ -99,13 +99,19 @@ const MADE_AT = new Date('2026-10-05T00:00:00Z');
 
 /** Writes the papers into a folder as PDF. @returns their names */
 export async function writeScans(folder: string): Promise<string[]> {
-  await Promise.all(Object.entries(PAPERS).map(([name, paper]) => pipeline(printed(paper), createWriteStream(join(folder, name)))));
+  await Promise.all(
+    Object.entries(PAPERS).map(([name, paper]) => pipeline(printed(paper), createWriteStream(join(folder, name)))),
+  );
   return Object.keys(PAPERS);
 }
 
 /** In a typewriter's face, which every reader of PDF has in the same widths. */
 function printed(paper: Paper): PDFKit.PDFDocument {
-  const page = new PDFDocument({ size: 'A5', margin: 36, info: { Title: paper.title, CreationDate: MADE_AT, ModDate: MADE_AT } });
+  const page = new PDFDocument({
+    size: 'A5',
+    margin: 36,
+    info: { Title: paper.title, CreationDate: MADE_AT, ModDate: MADE_AT },
+  });
   const [name, place] = paper.from;
   const [left, width] = [36, page.page.width - 72];
   page.font('Courier-Bold').fontSize(15).text(name).font('Courier').fontSize(8).text(place);

@@ -2,43 +2,96 @@ import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { z } from 'zod';
-import { addConnection } from '@/cases/connections';
-import type { Context } from '@/cases/context';
-import { addEntity } from '@/cases/entities';
-import { loadFile } from '@/cases/loading/runLoads';
-import { addPerson, ownerOf } from '@/cases/people';
-import { pin } from '@/cases/pins';
-import { setSourceLink } from '@/cases/sourceLinks';
-import { addToThread, changeKnot, saveThread } from '@/cases/threads';
-import type { Viewer } from '@/cases/viewer';
+import type { Context } from '@/cases/asking/context';
+import type { Viewer } from '@/cases/asking/viewer';
+import { addEntity } from '@/cases/charts/entities';
+import { setSourceLink } from '@/cases/charts/sourceLinks';
+import { pin } from '@/cases/evidence/pins';
+import { addToThread, saveThread } from '@/cases/evidence/threads/keep';
+import { changeKnot } from '@/cases/evidence/threads/steps';
+import { addConnection } from '@/cases/loads/connections';
+import { loadFile } from '@/cases/loads/loading/runLoads';
+import { addPerson, ownerOf } from '@/cases/people/people';
 import type { newPersonSchema } from '@/contracts/bodies';
 import { countPeople, personByEmail } from '@/store/people';
-import { budgetFile, commitmentsFile, holdingsFile, ratesFile, taxCodesFile, writeDemoFiles, writeDocuments, writeRestatement } from './files';
+import {
+  budgetFile,
+  commitmentsFile,
+  holdingsFile,
+  ratesFile,
+  taxCodesFile,
+  writeDemoFiles,
+  writeDocuments,
+  writeRestatement,
+} from './files';
 import { RESTATED } from './restate';
 
 /** Story 1 as far as somebody has followed it: a thread with a fork, one step of which moves when two months come again. */
 async function keepRepairs(ctx: Context, owner: Viewer): Promise<void> {
   const scope = 'entity=KSF&from=2027.04&to=2027.06';
   const step = (label: string, view: 'split' | 'lines', row: string, put: Record<string, string>, by?: string) =>
-    new URLSearchParams({ '~v': view, '~l': label, '~r': row, '~c': 'closing', ...(by ? { '~b': by } : {}), ...put }).toString();
-  const way = (steps: { label: string; view: 'split' | 'lines'; row: string; put: Record<string, string>; by?: string }[]) => [
+    new URLSearchParams({
+      '~v': view,
+      '~l': label,
+      '~r': row,
+      '~c': 'closing',
+      ...(by ? { '~b': by } : {}),
+      ...put,
+    }).toString();
+  const way = (
+    steps: { label: string; view: 'split' | 'lines'; row: string; put: Record<string, string>; by?: string }[],
+  ) => [
     { address: `/trial-balance?${scope}`, label: 'Trial balance', view: 'sheet' as const, subject: `figure:${scope}` },
     ...steps.map((s, i) => {
       const walked = new URLSearchParams(scope);
-      for (const past of steps.slice(0, i + 1)) walked.append('step', step(past.label, past.view, past.row, past.put, past.by));
-      const figure = new URLSearchParams({ entity: 'KSF', from: '2027.04', to: '2027.06', ...Object.assign({}, ...steps.slice(0, i + 1).map((p) => p.put)) });
+      for (const past of steps.slice(0, i + 1))
+        walked.append('step', step(past.label, past.view, past.row, past.put, past.by));
+      const figure = new URLSearchParams({
+        entity: 'KSF',
+        from: '2027.04',
+        to: '2027.06',
+        ...Object.assign({}, ...steps.slice(0, i + 1).map((p) => p.put)),
+      });
       const { label, view, by } = s;
-      return { address: `/trial-balance?${walked}`, label, view, ...(by ? { by } : {}), subject: `figure:${figure}`, measure: 'closing' as const };
+      return {
+        address: `/trial-balance?${walked}`,
+        label,
+        view,
+        ...(by ? { by } : {}),
+        subject: `figure:${figure}`,
+        measure: 'closing' as const,
+      };
     }),
   ];
-  const docking = { label: '6320 Dry-docking', view: 'split' as const, row: '6320', put: { accounts: '6320' }, by: 'dim:project' };
-  const doubled = { label: 'New linkspan Brenna', view: 'lines' as const, row: 'LINK-BRE', put: { 'dim.project': 'LINK-BRE' } };
-  const maren = { label: 'Dry-docking Maren 2026', view: 'lines' as const, row: 'DD-MAR-26', put: { 'dim.project': 'DD-MAR-26' } };
+  const docking = {
+    label: '6320 Dry-docking',
+    view: 'split' as const,
+    row: '6320',
+    put: { accounts: '6320' },
+    by: 'dim:project',
+  };
+  const doubled = {
+    label: 'New linkspan Brenna',
+    view: 'lines' as const,
+    row: 'LINK-BRE',
+    put: { 'dim.project': 'LINK-BRE' },
+  };
+  const maren = {
+    label: 'Dry-docking Maren 2026',
+    view: 'lines' as const,
+    row: 'DD-MAR-26',
+    put: { 'dim.project': 'DD-MAR-26' },
+  };
   const repairs = { label: '6310 Repairs and spares', view: 'lines' as const, row: '6310', put: { accounts: '6310' } };
-  const { id, knots } = await saveThread(ctx, owner, { name: 'Repairs up by half in the second quarter', knots: way([docking, doubled]) });
+  const { id, knots } = await saveThread(ctx, owner, {
+    name: 'Repairs up by half in the second quarter',
+    knots: way([docking, doubled]),
+  });
   await addToThread(ctx, owner, id, way([docking, maren]));
   await addToThread(ctx, owner, id, way([repairs]));
-  await changeKnot(ctx, owner, id, knots[2] as number, { note: 'A docking invoice on a pier project, under nearly the number of another' });
+  await changeKnot(ctx, owner, id, knots[2] as number, {
+    note: 'A docking invoice on a pier project, under nearly the number of another',
+  });
 }
 
 /** The demo people and their passwords, which are no secret. */
@@ -46,7 +99,14 @@ const PEOPLE: z.input<typeof newPersonSchema>[] = [
   { name: 'Ines Hallam', role: 'owner', email: 'ines@kestrel.example', password: 'harrowick-quay', entities: null },
   { name: 'Tomas Ek', role: 'preparer', email: 'tomas@kestrel.example', password: 'harrowick-quay', entities: null },
   { name: 'Priya Lund', role: 'reviewer', email: 'priya@kestrel.example', password: 'harrowick-quay', entities: null },
-  { name: 'Col Marsh', role: 'reader', email: 'col@kestrel.example', password: 'harrowick-quay', entities: ['KSF'], members: { costcentre: ['DECK', 'ENG'] } },
+  {
+    name: 'Col Marsh',
+    role: 'reader',
+    email: 'col@kestrel.example',
+    password: 'harrowick-quay',
+    entities: ['KSF'],
+    members: { costcentre: ['DECK', 'ENG'] },
+  },
 ];
 
 const calendar = { kind: 'monthly', start: '04', adjustmentPeriods: 1 } as const;
@@ -66,12 +126,14 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
     say('Loading the demo world …');
     if ((await countPeople(ctx.work)) === 0) await addPerson(ctx, null, PEOPLE[0] as (typeof PEOPLE)[number]);
     const owner = await ownerOf(ctx.work);
-    for (const entity of ENTITIES) await addEntity(ctx, owner, { ...entity, calendar, yearEnd: 'derived', retainedEarnings: '3120' });
+    for (const entity of ENTITIES)
+      await addEntity(ctx, owner, { ...entity, calendar, yearEnd: 'derived', retainedEarnings: '3120' });
     const folder = await mkdtemp(join(tmpdir(), 'just-thread-demo-'));
     try {
       const files = await writeDemoFiles(folder);
       await must(loadFile(ctx, owner, files.dimensions, { kind: 'dimensions', format: 'csv' }));
-      for (const { code } of ENTITIES) await must(loadFile(ctx, owner, files.chart, { kind: 'accounts', format: 'csv', entity: code }));
+      for (const { code } of ENTITIES)
+        await must(loadFile(ctx, owner, files.chart, { kind: 'accounts', format: 'csv', entity: code }));
       const { lines } = await must(loadFile(ctx, owner, files.lines, { kind: 'lines', format: 'csv' }));
       say(`  ${lines.toLocaleString('en')} journal lines`);
       const holdings = join(folder, 'bank-and-cash.csv');
@@ -84,7 +146,13 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
       const address = '/trial-balance?entity=KSF&from=2027.05&to=2027.05&accounts=63*';
       await pin(ctx, owner, { subject, measure: 'movement', address, label: '6310 Repairs and spares, movement' });
       await keepRepairs(ctx, owner);
-      await must(loadFile(ctx, owner, await writeRestatement(folder), { kind: 'lines', entity: RESTATED.entity, replaces: RESTATED.periods }));
+      await must(
+        loadFile(ctx, owner, await writeRestatement(folder), {
+          kind: 'lines',
+          entity: RESTATED.entity,
+          replaces: RESTATED.periods,
+        }),
+      );
       await must(loadFile(ctx, owner, plan, { kind: 'budgets' }));
       const orders = join(folder, 'open-orders.csv');
       await writeFile(orders, commitmentsFile());
@@ -110,9 +178,9 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
   return PEOPLE;
 }
 
-async function must<Load extends { status: string; problems: { row: number | null; message: string }[]; message: string | null }>(
-  load: Promise<Load>,
-): Promise<Load> {
+async function must<
+  Load extends { status: string; problems: { row: number | null; message: string }[]; message: string | null },
+>(load: Promise<Load>): Promise<Load> {
   const done = await load;
   if (done.status === 'loaded') return done;
   throw new Error(

@@ -15,8 +15,20 @@ export function* stories(): Generator<DemoEntry> {
 /** Story 1: the third stage of Maren's docking is booked twice; the second copy sits on another project. */
 function* stageInvoiceTwice(): Generator<DemoEntry> {
   const copies = [
-    { number: 'PI-KSF-90631', date: '2026-07-03', document: 'NS-20631', project: 'DD-MAR-26', description: 'Stage 3 and steel, Maren docking' },
-    { number: 'PI-KSF-90639', date: '2026-07-06', document: 'NS-2063I', project: 'LINK-BRE', description: 'Stage 3 and steel' },
+    {
+      number: 'PI-KSF-90631',
+      date: '2026-07-03',
+      document: 'NS-20631',
+      project: 'DD-MAR-26',
+      description: 'Stage 3 and steel, Maren docking',
+    },
+    {
+      number: 'PI-KSF-90639',
+      date: '2026-07-06',
+      document: 'NS-2063I',
+      project: 'LINK-BRE',
+      description: 'Stage 3 and steel',
+    },
   ];
   for (const { number, date, document, project, description } of copies) {
     const dims = { vessel: 'MAREN', project, partner: 'NHS', costcentre: 'DK-MAR' };
@@ -29,16 +41,14 @@ function* stageInvoiceTwice(): Generator<DemoEntry> {
     };
   }
   yield {
-    ...{
-      entity: 'NHS',
-      number: 'GI-NHS-90631',
-      date: '2026-07-03',
-      journal: 'GI',
-      description: 'Stage 3 and steel, Maren docking',
-      postedBy: 'slip',
-      document: 'NS-20631',
-      documentType: 'invoice',
-    },
+    entity: 'NHS',
+    number: 'GI-NHS-90631',
+    date: '2026-07-03',
+    journal: 'GI',
+    description: 'Stage 3 and steel, Maren docking',
+    postedBy: 'slip',
+    document: 'NS-20631',
+    documentType: 'invoice',
     lines: [
       { account: '1321', amount: 549_668_000, dims: { partner: 'KSF' } },
       { account: '4611', amount: -549_668_000, dims: { partner: 'KSF' } },
@@ -57,7 +67,13 @@ const insuranceReleasedOnceMore = (): DemoEntry =>
 function fuelInDryDock(): DemoEntry {
   const dims = { vessel: 'MAREN', costcentre: 'EN-MAR' };
   return {
-    ...invoice('PI-KSF-90702', '2026-07-08', 'Bunkering Maren, 38000 litres', ['S-BUNK', 'Sound Bunkering'], 'SB-77120'),
+    ...invoice(
+      'PI-KSF-90702',
+      '2026-07-08',
+      'Bunkering Maren, 38000 litres',
+      ['S-BUNK', 'Sound Bunkering'],
+      'SB-77120',
+    ),
     lines: [
       { account: '6210', amount: 2_546_000, dims, quantity: [38_000, 'l'], tax: ['P20', 509_200] },
       { account: '1331', amount: 509_200 },
@@ -95,13 +111,21 @@ function* weekendEntry(): Generator<DemoEntry> {
       { account: '1311', amount: -25_000_000 },
       { account: '4410', amount: 25_000_000 },
     ]),
-    ...{ postedBy: 'rquill', kind: 'reversal', reversalOf: 'JE-KSF-90606' },
+    postedBy: 'rquill',
+    kind: 'reversal',
+    reversalOf: 'JE-KSF-90606',
   };
 }
 
 /** Story 7: an invoice of June 2026, typed with next year's date; the period was right. */
 const typedYear = (): DemoEntry => ({
-  ...invoice('PI-KSF-90307', '2027-06-11', 'Propeller shaft bearing Tern', ['S-401', 'Harrowick Marine Works'], 'HMW-5518'),
+  ...invoice(
+    'PI-KSF-90307',
+    '2027-06-11',
+    'Propeller shaft bearing Tern',
+    ['S-401', 'Harrowick Marine Works'],
+    'HMW-5518',
+  ),
   period: [3, 2027],
   enteredAt: '2026-06-12',
   lines: [
@@ -114,7 +138,8 @@ const typedYear = (): DemoEntry => ({
 /** Story 11, beside the lost number in the series FI: a credit note for which there is no invoice. */
 const creditNoteWithoutInvoice = (): DemoEntry => ({
   ...invoice('FC-00019', '2026-08-12', 'Credit note, Lindra Stores', ['C-103', 'Lindra Stores'], 'FC-00019'),
-  ...{ journal: 'FI', documentType: 'credit note' },
+  journal: 'FI',
+  documentType: 'credit note',
   lines: [
     { account: '4210', amount: 240_000, dims: { route: 'R3', vessel: 'TERN' }, tax: ['S20', 48_000] },
     { account: '2310', amount: 48_000 },
@@ -129,11 +154,37 @@ const dormantAccount = (): DemoEntry =>
     { account: '1520', amount: -318_450 },
   ]);
 
-const manual = (entity: DemoEntry['entity'], number: string, date: string, description: string, lines: DemoLine[]): DemoEntry => ({
-  ...{ entity, number, date, journal: 'JE', description, lines, postedBy: 'tek' },
+const manual = (
+  entity: DemoEntry['entity'],
+  number: string,
+  date: string,
+  description: string,
+  lines: DemoLine[],
+): DemoEntry => ({
+  entity,
+  number,
+  date,
+  journal: 'JE',
+  description,
+  lines,
+  postedBy: 'tek',
 });
 
-const invoice = (number: string, date: string, description: string, counterparty: [string, string], document: string): Omit<DemoEntry, 'lines'> => ({
-  ...{ entity: 'KSF', number, date, journal: 'PI', description, postedBy: 'mhald', counterparty, document },
-  ...{ documentType: 'invoice', documentDate: date },
+const invoice = (
+  number: string,
+  date: string,
+  description: string,
+  counterparty: [string, string],
+  document: string,
+): Omit<DemoEntry, 'lines'> => ({
+  entity: 'KSF',
+  number,
+  date,
+  journal: 'PI',
+  description,
+  postedBy: 'mhald',
+  counterparty,
+  document,
+  documentType: 'invoice',
+  documentDate: date,
 });

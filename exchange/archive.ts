@@ -9,7 +9,8 @@ const MEMBERS_MAX = 10_000;
 /** An archive on disk, or one that lies within another and was unfolded. */
 export type Packed = string | Buffer;
 
-const damaged = (error: Error): UnreadableFile => new UnreadableFile(`the zip is damaged: ${error.message.replace(/\.$/, '')}; have it made again`);
+const damaged = (error: Error): UnreadableFile =>
+  new UnreadableFile(`the zip is damaged: ${error.message.replace(/\.$/, '')}; have it made again`);
 
 const openArchive = (packed: Packed): Promise<ZipFile> =>
   new Promise((resolve, reject) => {
@@ -42,7 +43,11 @@ export const archiveNames = async (packed: Packed): Promise<string[]> =>
   (await listArchive(packed)).map((e) => e.fileName).filter((name) => !name.endsWith('/'));
 
 /** The content of one file of an archive, counted while it unfolds. @throws UnreadableFile if it is not there */
-export async function archiveMember(packed: Packed, name: string, onPacked?: (bytes: number) => void): Promise<Readable> {
+export async function archiveMember(
+  packed: Packed,
+  name: string,
+  onPacked?: (bytes: number) => void,
+): Promise<Readable> {
   const zip = await openArchive(packed);
   return new Promise((resolve, reject) => {
     zip.on('entry', (entry: Entry) => {
@@ -98,7 +103,9 @@ export async function measureWorkbook(packed: Packed, bytes: number): Promise<vo
             checkRatio(unfolded, bytes, WORKBOOK_RATIO_MAX);
             held += HELD.test(entry.fileName) ? chunk.length : 0;
             if (held > SHARED_TEXTS_MAX_BYTES)
-              throw new UnreadableFile(`the workbook keeps more than ${SHARED_TEXTS_MAX_BYTES / 1024 ** 2} MB of texts; save the sheet as CSV`);
+              throw new UnreadableFile(
+                `the workbook keeps more than ${SHARED_TEXTS_MAX_BYTES / 1024 ** 2} MB of texts; save the sheet as CSV`,
+              );
             if (isXml) look(chunk);
           } catch (fault) {
             stream.destroy();
@@ -130,11 +137,15 @@ function checkNothingHidden(entries: readonly Entry[], bytes: number): void {
     if (from - at > SLACK_BYTES) throw hidden();
     at = from + LOCAL_HEADER_BYTES + fileNameLength + compressedSize;
   }
-  const list = entries.reduce((sum, e) => sum + LISTED_BYTES + e.fileNameLength + e.extraFieldLength + e.fileCommentLength, END_BYTES);
+  const list = entries.reduce(
+    (sum, e) => sum + LISTED_BYTES + e.fileNameLength + e.extraFieldLength + e.fileCommentLength,
+    END_BYTES,
+  );
   if (bytes - list - at > SLACK_BYTES) throw hidden();
 }
 
-const hidden = (): UnreadableFile => new UnreadableFile('the workbook holds parts that its list leaves out; save it as .xlsx again');
+const hidden = (): UnreadableFile =>
+  new UnreadableFile('the workbook holds parts that its list leaves out; save it as .xlsx again');
 
 /**
  * Looks for tags at a stride: where none stands in so many pieces one after the other, a text between two tags is longer
@@ -152,11 +163,14 @@ function markup(name: string): (chunk: Buffer) => void {
       const tag = chunk.indexOf(LESS, at);
       withoutTag = tag >= 0 && tag < end ? 0 : withoutTag + end - at;
       if (withoutTag > most)
-        throw new UnreadableFile(`a cell of the workbook has more than ${CELL_MAX.toLocaleString('en')} characters; it is no ledger, or it is damaged`);
+        throw new UnreadableFile(
+          `a cell of the workbook has more than ${CELL_MAX.toLocaleString('en')} characters; it is no ledger, or it is damaged`,
+        );
     }
     const row = isSheet ? chunk.lastIndexOf('<row') : 0;
     withoutRow = row >= 0 ? chunk.length - row : withoutRow + chunk.length;
-    if (isSheet && withoutRow > ROW_MAX_BYTES) throw new UnreadableFile('a row of the workbook has no end; save it as .xlsx again');
+    if (isSheet && withoutRow > ROW_MAX_BYTES)
+      throw new UnreadableFile('a row of the workbook has no end; save it as .xlsx again');
   };
 }
 
@@ -166,7 +180,10 @@ export async function gathered(stream: Readable, most: number, what: string): Pr
   let bytes = 0;
   for await (const chunk of stream) {
     bytes += (chunk as Buffer).length;
-    if (bytes > most) throw new UnreadableFile(`${what} is larger than ${Math.round(most / 1024 ** 2)} MB within the zip; send it by itself`);
+    if (bytes > most)
+      throw new UnreadableFile(
+        `${what} is larger than ${Math.round(most / 1024 ** 2)} MB within the zip; send it by itself`,
+      );
     chunks.push(chunk as Buffer);
   }
   return Buffer.concat(chunks);

@@ -59,13 +59,20 @@ export function recogniseDates(values: readonly string[]): Recognised<DateOrder>
       else unsure ??= text;
     }
   }
-  const [best, next] = (Object.entries(votes) as [DateOrder, number][]).sort((a, b) => b[1] - a[1]) as [[DateOrder, number], [DateOrder, number]];
+  const [best, next] = (Object.entries(votes) as [DateOrder, number][]).sort((a, b) => b[1] - a[1]) as [
+    [DateOrder, number],
+    [DateOrder, number],
+  ];
   if (best[1] === 0) {
     if (unsure === null) return { value: 'ymd', doubt: 'none', why: 'no date is written otherwise' };
     return { value: 'dmy', doubt: 'ask', why: `“${unsure}” could be day first or month first` };
   }
   const why = `${best[1]} dates can be read only so`;
-  return { value: best[0], doubt: next[1] === 0 ? 'none' : 'likely', why: next[1] > 0 ? `${why}, ${next[1]} only otherwise` : why };
+  return {
+    value: best[0],
+    doubt: next[1] === 0 ? 'none' : 'likely',
+    why: next[1] > 0 ? `${why}, ${next[1]} only otherwise` : why,
+  };
 }
 
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
@@ -76,7 +83,8 @@ const CENTURY_FROM = 70;
 export function plainDate(value: string, order: DateOrder): string {
   if (value.length === 10 && isDate(value)) return value;
   const text = value.trim().replace(/[T ]\d{1,2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:?\d{2})?$/, '');
-  const readings = order === 'ymd' ? [yearFirst(text), named(text)] : [yearLast(text, order), yearFirst(text), named(text)];
+  const readings =
+    order === 'ymd' ? [yearFirst(text), named(text)] : [yearLast(text, order), yearFirst(text), named(text)];
   for (const reading of readings) {
     if (!reading) continue;
     const [year, month, day] = reading;
@@ -108,4 +116,5 @@ function named(text: string): Parts {
   return match && month > 0 ? [fullYear(match[3] as string), month, Number(match[1])] : null;
 }
 
-const fullYear = (text: string): number => (text.length === 4 ? Number(text) : Number(text) + (Number(text) < CENTURY_FROM ? 2000 : 1900));
+const fullYear = (text: string): number =>
+  text.length === 4 ? Number(text) : Number(text) + (Number(text) < CENTURY_FROM ? 2000 : 1900);

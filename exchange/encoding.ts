@@ -23,19 +23,27 @@ const UTF16_SHARE = 0.3;
  * @returns null for what is no text
  */
 export function recogniseEncoding({ head, whole }: Pick<Source, 'head' | 'whole'>): Recognised<Encoding> | null {
-  if (head.length >= 2 && head[0] === 0xff && head[1] === 0xfe) return { value: 'utf-16le', doubt: 'none', why: 'byte order mark' };
-  if (head.length >= 2 && head[0] === 0xfe && head[1] === 0xff) return { value: 'utf-16be', doubt: 'none', why: 'byte order mark' };
-  if (head.length >= 3 && head[0] === 0xef && head[1] === 0xbb && head[2] === 0xbf) return { value: 'utf-8', doubt: 'none', why: 'byte order mark' };
+  if (head.length >= 2 && head[0] === 0xff && head[1] === 0xfe)
+    return { value: 'utf-16le', doubt: 'none', why: 'byte order mark' };
+  if (head.length >= 2 && head[0] === 0xfe && head[1] === 0xff)
+    return { value: 'utf-16be', doubt: 'none', why: 'byte order mark' };
+  if (head.length >= 3 && head[0] === 0xef && head[1] === 0xbb && head[2] === 0xbf)
+    return { value: 'utf-8', doubt: 'none', why: 'byte order mark' };
   if (head.includes(0)) return utf16WithoutMark(head);
   if (isUtf8(whole ? head : withoutCutCharacter(head))) {
     return { value: 'utf-8', doubt: 'none', why: 'every byte sequence is valid UTF-8' };
   }
   const controls = head.some((b) => b < 9 || (b > 13 && b < 32 && b !== 27));
   if (controls) return null;
-  if (head.some((b) => b >= 0x80 && b <= 0x9f)) return { value: 'windows-1252', doubt: 'none', why: 'bytes between 80 and 9F are letters and signs there' };
+  if (head.some((b) => b >= 0x80 && b <= 0x9f))
+    return { value: 'windows-1252', doubt: 'none', why: 'bytes between 80 and 9F are letters and signs there' };
   if (head.includes(0xa4)) return { value: 'iso-8859-15', doubt: 'likely', why: 'byte A4 is the euro sign there' };
   const likely = chardet.analyse(head).find((m) => /^(windows-1252|iso-8859-1|iso-8859-15)$/i.test(m.name));
-  return { value: 'windows-1252', doubt: (likely?.confidence ?? 0) > 50 ? 'none' : 'likely', why: 'single bytes above A0; ISO-8859-15 reads them alike' };
+  return {
+    value: 'windows-1252',
+    doubt: (likely?.confidence ?? 0) > 50 ? 'none' : 'likely',
+    why: 'single bytes above A0; ISO-8859-15 reads them alike',
+  };
 }
 
 function utf16WithoutMark(head: Buffer): Recognised<Encoding> | null {
@@ -43,8 +51,10 @@ function utf16WithoutMark(head: Buffer): Recognised<Encoding> | null {
   let odd = 0;
   for (let i = 0; i < head.length; i++) if (head[i] === 0) i % 2 === 0 ? even++ : odd++;
   const half = head.length / 2;
-  if (odd > half * UTF16_SHARE && even < odd / 10) return { value: 'utf-16le', doubt: 'likely', why: 'every second byte is zero' };
-  if (even > half * UTF16_SHARE && odd < even / 10) return { value: 'utf-16be', doubt: 'likely', why: 'every second byte is zero' };
+  if (odd > half * UTF16_SHARE && even < odd / 10)
+    return { value: 'utf-16le', doubt: 'likely', why: 'every second byte is zero' };
+  if (even > half * UTF16_SHARE && odd < even / 10)
+    return { value: 'utf-16be', doubt: 'likely', why: 'every second byte is zero' };
   return null;
 }
 
@@ -57,7 +67,8 @@ function withoutCutCharacter(head: Buffer): Buffer {
   return head;
 }
 
-export const decodeHead = (head: Buffer, encoding: Encoding): string => iconv.decode(head, encoding, { stripBOM: true });
+export const decodeHead = (head: Buffer, encoding: Encoding): string =>
+  iconv.decode(head, encoding, { stripBOM: true });
 
 /** Bytes to text. UTF-8 is checked: a byte that is none ends the reading, since it would be shown as something else. */
 export function decoding(encoding: Encoding): Transform {
@@ -68,7 +79,9 @@ export function decoding(encoding: Encoding): Transform {
     try {
       return decoder.decode(chunk, { stream: chunk !== undefined });
     } catch {
-      throw new UnreadableFile(`the file is not in UTF-8 all through (near byte ${at}); choose its encoding, such as Windows-1252`);
+      throw new UnreadableFile(
+        `the file is not in UTF-8 all through (near byte ${at}); choose its encoding, such as Windows-1252`,
+      );
     }
   };
   return new Transform({

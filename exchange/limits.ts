@@ -33,9 +33,17 @@ const kilo = (n: number): string => n.toLocaleString('en');
 
 /** @throws UnreadableFile where a row is wider, or a cell longer, than a ledger's */
 export function checkRow(row: number, cells: readonly string[]): void {
-  if (cells.length > COLUMNS_MAX) throw new UnreadableFile(`row ${row} has ${kilo(cells.length)} columns; a table has at most ${kilo(COLUMNS_MAX)}`, row);
+  if (cells.length > COLUMNS_MAX)
+    throw new UnreadableFile(
+      `row ${row} has ${kilo(cells.length)} columns; a table has at most ${kilo(COLUMNS_MAX)}`,
+      row,
+    );
   for (const cell of cells)
-    if (cell.length > CELL_MAX) throw new UnreadableFile(`a cell of row ${row} has ${kilo(cell.length)} characters; at most ${kilo(CELL_MAX)} are read`, row);
+    if (cell.length > CELL_MAX)
+      throw new UnreadableFile(
+        `a cell of row ${row} has ${kilo(cell.length)} characters; at most ${kilo(CELL_MAX)} are read`,
+        row,
+      );
 }
 
 const LINE_FEED = 10;
@@ -54,7 +62,9 @@ export function withLines(stream: Readable): Readable {
 }
 
 const endless = (): UnreadableFile =>
-  new UnreadableFile(`a line of the file has more than ${kilo(RECORD_MAX)} characters; it is no table, or its line ends are missing`);
+  new UnreadableFile(
+    `a line of the file has more than ${kilo(RECORD_MAX)} characters; it is no table, or its line ends are missing`,
+  );
 
 const QUOTE = 34;
 const BACKSLASH = 92;
@@ -77,12 +87,18 @@ export function withNesting(stream: Readable): Readable {
       } else if (byte === QUOTE) inText = true;
       else if (OPEN.has(byte)) {
         depth += 1;
-        if (depth > NESTING_MAX) throw new UnreadableFile(`the JSON is nested more than ${NESTING_MAX} deep; records are lists of plain values`);
+        if (depth > NESTING_MAX)
+          throw new UnreadableFile(
+            `the JSON is nested more than ${NESTING_MAX} deep; records are lists of plain values`,
+          );
       } else if (CLOSE.has(byte)) {
         depth -= 1;
         since = 0;
       }
-      if (since > RECORD_MAX) throw new UnreadableFile(`a record has more than ${kilo(RECORD_MAX)} characters; it is no list of records, or it has no end`);
+      if (since > RECORD_MAX)
+        throw new UnreadableFile(
+          `a record has more than ${kilo(RECORD_MAX)} characters; it is no list of records, or it has no end`,
+        );
     }
   });
 }
@@ -101,7 +117,8 @@ export function checkRatio(unfolded: number, packed: number, ratioMax = RATIO_MA
   if (unfolded > UNFOLDED_MAX_BYTES || (unfolded > RATIO_FROM_BYTES && unfolded > packed * ratioMax)) throw bomb();
 }
 
-export const bomb = (): UnreadableFile => new UnreadableFile('the archive unfolds to far more than its size; it is not opened. Send the file itself');
+export const bomb = (): UnreadableFile =>
+  new UnreadableFile('the archive unfolds to far more than its size; it is not opened. Send the file itself');
 
 /** Lets every chunk through that a check does not throw at. */
 function guardedBy(stream: Readable, check: (chunk: Buffer) => void): Readable {

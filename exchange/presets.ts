@@ -10,14 +10,19 @@ export interface Preset {
 }
 
 const squeezed = (name: string): string => name.toLowerCase().replace(/[^a-z0-9]/g, '');
-const find = (header: readonly string[], name: string): string | undefined => header.find((h) => squeezed(h) === squeezed(name));
+const find = (header: readonly string[], name: string): string | undefined =>
+  header.find((h) => squeezed(h) === squeezed(name));
 
 /** Keeps those fields whose columns the file has. */
-function present(header: readonly string[], columns: Record<string, string | string[]>): Record<string, string | string[]> {
+function present(
+  header: readonly string[],
+  columns: Record<string, string | string[]>,
+): Record<string, string | string[]> {
   const kept: Record<string, string | string[]> = {};
   for (const [field, wanted] of Object.entries(columns)) {
     const names = (Array.isArray(wanted) ? wanted : [wanted]).map((n) => find(header, n));
-    if (names.every((n) => n !== undefined)) kept[field] = Array.isArray(wanted) ? (names as string[]) : (names[0] as string);
+    if (names.every((n) => n !== undefined))
+      kept[field] = Array.isArray(wanted) ? (names as string[]) : (names[0] as string);
   }
   return kept;
 }
@@ -132,5 +137,9 @@ const PRESETS: readonly Preset[] = [FEC, ADS_LINES, ADS_BALANCES, ADS_ACCOUNTS];
 
 /** The known layout that a header has, if any. */
 export function presetOf(header: readonly string[], kind?: LoadKind): Preset | null {
-  return PRESETS.find((p) => (kind === undefined || p.kind === kind) && p.signature.every((name) => find(header, name) !== undefined)) ?? null;
+  return (
+    PRESETS.find(
+      (p) => (kind === undefined || p.kind === kind) && p.signature.every((name) => find(header, name) !== undefined),
+    ) ?? null
+  );
 }

@@ -28,9 +28,13 @@ describe('amounts', () => {
 
   test('however they are written, they read as the same decimal string', () => {
     fc.assert(
-      fc.property(fc.integer({ min: -1_000_000_000_00, max: 1_000_000_000_00 }), fc.constantFrom('.' as const, ',' as const), (minor, decimal) => {
-        for (const text of written(minor, decimal)) expect(plainAmount(text, decimal)).toBe(formatAmount(minor, 2));
-      }),
+      fc.property(
+        fc.integer({ min: -1_000_000_000_00, max: 1_000_000_000_00 }),
+        fc.constantFrom('.' as const, ',' as const),
+        (minor, decimal) => {
+          for (const text of written(minor, decimal)) expect(plainAmount(text, decimal)).toBe(formatAmount(minor, 2));
+        },
+      ),
     );
   });
 
@@ -52,7 +56,8 @@ describe('amounts', () => {
   });
 
   test('what is no amount is given back as it stood, for the row’s own check to name', () => {
-    for (const text of ['abc', '1.2.3', '--5', '(-5)', '1,23.45', '12 34,5x']) expect(plainAmount(text, '.')).toBe(text);
+    for (const text of ['abc', '1.2.3', '--5', '(-5)', '1,23.45', '12 34,5x'])
+      expect(plainAmount(text, '.')).toBe(text);
   });
 });
 
@@ -61,18 +66,23 @@ describe('dates', () => {
 
   test('in every order and with every mark, with a time behind or not', () => {
     fc.assert(
-      fc.property(fc.date({ min: new Date('1990-01-01'), max: new Date('2060-12-31'), noInvalidDate: true }), (date) => {
-        const [y, m, d] = [date.getUTCFullYear(), date.getUTCMonth() + 1, date.getUTCDate()];
-        const iso = `${y}-${pad(m)}-${pad(d)}`;
-        for (const mark of ['-', '/', '.']) {
-          expect(plainDate(`${d}${mark}${m}${mark}${y}`, 'dmy')).toBe(iso);
-          expect(plainDate(`${pad(m)}${mark}${pad(d)}${mark}${y}`, 'mdy')).toBe(iso);
-          expect(plainDate(`${y}${mark}${pad(m)}${mark}${pad(d)} 13:45:00`, 'ymd')).toBe(iso);
-        }
-        expect(plainDate(`${y}${pad(m)}${pad(d)}`, 'ymd')).toBe(iso);
-        expect(plainDate(`${pad(d)}${pad(m)}${y}`, 'dmy')).toBe(iso);
-        expect(plainDate(`${d}-${date.toLocaleString('en', { month: 'short', timeZone: 'UTC' })}-${y}`, 'ymd')).toBe(iso);
-      }),
+      fc.property(
+        fc.date({ min: new Date('1990-01-01'), max: new Date('2060-12-31'), noInvalidDate: true }),
+        (date) => {
+          const [y, m, d] = [date.getUTCFullYear(), date.getUTCMonth() + 1, date.getUTCDate()];
+          const iso = `${y}-${pad(m)}-${pad(d)}`;
+          for (const mark of ['-', '/', '.']) {
+            expect(plainDate(`${d}${mark}${m}${mark}${y}`, 'dmy')).toBe(iso);
+            expect(plainDate(`${pad(m)}${mark}${pad(d)}${mark}${y}`, 'mdy')).toBe(iso);
+            expect(plainDate(`${y}${mark}${pad(m)}${mark}${pad(d)} 13:45:00`, 'ymd')).toBe(iso);
+          }
+          expect(plainDate(`${y}${pad(m)}${pad(d)}`, 'ymd')).toBe(iso);
+          expect(plainDate(`${pad(d)}${pad(m)}${y}`, 'dmy')).toBe(iso);
+          expect(plainDate(`${d}-${date.toLocaleString('en', { month: 'short', timeZone: 'UTC' })}-${y}`, 'ymd')).toBe(
+            iso,
+          );
+        },
+      ),
     );
   });
 
@@ -82,7 +92,8 @@ describe('dates', () => {
     expect(recogniseDates(['20260228'])).toMatchObject({ value: 'ymd', doubt: 'none' });
     expect(recogniseDates(['01/02/2026', '11/12/2026'])).toMatchObject({ doubt: 'ask' });
     expect(recogniseDates(['13/01/2026', '01/13/2026', '14/01/2026'])).toMatchObject({ value: 'dmy', doubt: 'likely' });
-    for (const impossible of ['31.02.2026', '00/01/2026', '2026-13-01', 'soon']) expect(plainDate(impossible, 'dmy')).toBe(impossible);
+    for (const impossible of ['31.02.2026', '00/01/2026', '2026-13-01', 'soon'])
+      expect(plainDate(impossible, 'dmy')).toBe(impossible);
   });
 });
 
@@ -127,24 +138,15 @@ test('columns are guessed by the trade’s words in several languages, and by wh
     entities: new Set(['ONE']),
     dimensions: new Map([['vessel', { name: 'Vessel', members: new Set(['TERN', 'SKUA']) }]]),
   };
-  const guess = (header: string[], rows: string[][]) => guessColumns(header, rows, 'lines', known).map((g) => g?.field ?? null);
+  const guess = (header: string[], rows: string[][]) =>
+    guessColumns(header, rows, 'lines', known).map((g) => g?.field ?? null);
   const row = (...cells: string[]): string[][] => [cells, cells, cells];
-  expect(guess(['Bilagsnr', 'Dato', 'Konto', 'Debet', 'Kredit', 'Tekst'], row('1', '2026-01-01', '100', '5', '', 'x'))).toEqual([
-    'entry',
-    'date',
-    'account',
-    'debit',
-    'credit',
-    'description',
-  ]);
-  expect(guess(['Asiento', 'Fecha', 'Cuenta', 'Debe', 'Haber', 'Concepto'], row('1', '2026-01-01', '100', '5', '', 'x'))).toEqual([
-    'entry',
-    'date',
-    'account',
-    'debit',
-    'credit',
-    'description',
-  ]);
+  expect(
+    guess(['Bilagsnr', 'Dato', 'Konto', 'Debet', 'Kredit', 'Tekst'], row('1', '2026-01-01', '100', '5', '', 'x')),
+  ).toEqual(['entry', 'date', 'account', 'debit', 'credit', 'description']);
+  expect(
+    guess(['Asiento', 'Fecha', 'Cuenta', 'Debe', 'Haber', 'Concepto'], row('1', '2026-01-01', '100', '5', '', 'x')),
+  ).toEqual(['entry', 'date', 'account', 'debit', 'credit', 'description']);
   expect(
     guess(
       ['A', 'B', 'C', 'D'],
@@ -157,6 +159,9 @@ test('columns are guessed by the trade’s words in several languages, and by wh
   ).toEqual(['account', 'date', 'dim:vessel', 'side']);
   // No field is given twice: the balance beside debit and credit is left out.
   expect(guess(['Debit', 'Credit', 'Amount'], row('1', '', '1'))).toEqual(['debit', 'credit', null]);
-  expect(presetOf(['journal_id', 'GL_Account_Number', 'EFFECTIVE DATE', 'Amount'])).toMatchObject({ format: 'ads', kind: 'lines' });
+  expect(presetOf(['journal_id', 'GL_Account_Number', 'EFFECTIVE DATE', 'Amount'])).toMatchObject({
+    format: 'ads',
+    kind: 'lines',
+  });
   expect(presetOf(['entry', 'account'])).toBeNull();
 });

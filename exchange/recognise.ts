@@ -46,7 +46,8 @@ const TITLE_ROWS = 20;
 
 /** The format of a file by its content. */
 export function formatOf(source: Source): Format {
-  if (source.container === 'workbook' || (source.container === 'zip' && /\.xlsx$/i.test(source.member ?? ''))) return 'xlsx';
+  if (source.container === 'workbook' || (source.container === 'zip' && /\.xlsx$/i.test(source.member ?? '')))
+    return 'xlsx';
   const encoding = recogniseEncoding(source)?.value ?? 'utf-8';
   const text = decodeHead(source.head.subarray(0, 8_192), encoding).trimStart();
   if (text.startsWith('<')) {
@@ -63,7 +64,9 @@ export async function recognise(file: DeliveredFile): Promise<Recognition> {
     return await lookAt(file);
   } catch (error) {
     if (error instanceof UnreadableFile || (error as NodeJS.ErrnoException).syscall) throw error;
-    throw new UnreadableFile(`the file cannot be read: ${(error as Error).message.replace(/\.$/, '')}; have it made again`);
+    throw new UnreadableFile(
+      `the file cannot be read: ${(error as Error).message.replace(/\.$/, '')}; have it made again`,
+    );
   }
 }
 
@@ -73,21 +76,30 @@ async function lookAt(file: DeliveredFile): Promise<Recognition> {
   if (source.head.length === 0) throw new UnreadableFile('the file is empty; it needs a header row and records');
   let format = file.format === 'fec' || file.format === 'ads' ? formatOf(source) : (file.format ?? formatOf(source));
   const encoding = format === 'xlsx' ? null : wanted.encoding ? chosen(wanted.encoding) : recogniseEncoding(source);
-  if (format !== 'xlsx' && !encoding) throw new UnreadableFile('this is no text file (it holds binary data); save it as CSV, or give an .xlsx workbook');
+  if (format !== 'xlsx' && !encoding)
+    throw new UnreadableFile('this is no text file (it holds binary data); save it as CSV, or give an .xlsx workbook');
   const reading: Reading = { ...wanted };
   if (encoding) reading.encoding = encoding.value;
-  if (format === 'csv') reading.delimiter ??= recogniseDelimiter(decodeHead(source.head, (encoding as Recognised<Encoding>).value));
+  if (format === 'csv')
+    reading.delimiter ??= recogniseDelimiter(decodeHead(source.head, (encoding as Recognised<Encoding>).value));
   if (source.member !== null) reading.member = source.member;
   const sheets = format === 'xlsx' ? await sheetNames(source) : [];
   if (format === 'xlsx' && sheets[0] !== undefined) reading.sheet ??= sheets[0];
 
   const columns = COLUMNS[file.kind];
   const { headerRow, header, sample } =
-    format === 'json' ? await headOfJson(source) : format === 'saft' ? NO_HEAD : await headOf(source, format, reading, columns);
+    format === 'json'
+      ? await headOfJson(source)
+      : format === 'saft'
+        ? NO_HEAD
+        : await headOf(source, format, reading, columns);
   const preset = file.mapping?.columns ? null : presetOf(header, file.kind);
   if (file.format === 'fec' || file.format === 'ads') {
     if (preset?.format !== file.format)
-      throw new UnreadableFile(`the columns are not those of ${file.format === 'fec' ? 'an accounting entries file' : 'the audit data standards'}`, headerRow);
+      throw new UnreadableFile(
+        `the columns are not those of ${file.format === 'fec' ? 'an accounting entries file' : 'the audit data standards'}`,
+        headerRow,
+      );
   }
   const shape = format === 'saft' ? 'xml' : format === 'json' ? 'json' : format === 'xlsx' ? 'workbook' : 'text';
   if (preset) format = preset.format;
@@ -103,12 +115,31 @@ async function lookAt(file: DeliveredFile): Promise<Recognition> {
     return sample.flatMap(({ cells }) => at.map((i) => cells[i] ?? '')).filter((v) => v !== '');
   };
   const money = columns.amounts.filter((a) => a !== 'quantity' && a !== 'rate');
-  const decimal = wanted.decimal ? chosen(wanted.decimal) : recogniseDecimal(valuesOf(money.length > 0 ? money : columns.amounts));
+  const decimal = wanted.decimal
+    ? chosen(wanted.decimal)
+    : recogniseDecimal(valuesOf(money.length > 0 ? money : columns.amounts));
   const presetDates = preset?.mapping(header).reading?.dates;
-  const dates = wanted.dates ? chosen(wanted.dates) : presetDates ? chosen(presetDates) : recogniseDates(valuesOf(columns.dates));
+  const dates = wanted.dates
+    ? chosen(wanted.dates)
+    : presetDates
+      ? chosen(presetDates)
+      : recogniseDates(valuesOf(columns.dates));
   return {
-    ...{ source, format, shape, reading: { ...reading, decimal: decimal.value, dates: dates.value }, encoding, decimal, dates, sheets },
-    ...{ headerRow, header, sample, preset, fields, constants, strict: !file.mapping?.columns && !preset },
+    source,
+    format,
+    shape,
+    reading: { ...reading, decimal: decimal.value, dates: dates.value },
+    encoding,
+    decimal,
+    dates,
+    sheets,
+    headerRow,
+    header,
+    sample,
+    preset,
+    fields,
+    constants,
+    strict: !file.mapping?.columns && !preset,
   };
 }
 
@@ -116,7 +147,12 @@ const chosen = <Value>(value: Value): Recognised<Value> => ({ value, doubt: 'non
 const NO_HEAD = { headerRow: 1, header: [] as string[], sample: [] as Row[] };
 
 /** Rows of a table in any container. */
-export const tableRows = (source: Source, shape: Recognition['shape'], reading: Reading, onBytes?: (bytes: number) => void): AsyncGenerator<Row> =>
+export const tableRows = (
+  source: Source,
+  shape: Recognition['shape'],
+  reading: Reading,
+  onBytes?: (bytes: number) => void,
+): AsyncGenerator<Row> =>
   shape === 'workbook' ? workbookRows(source, reading, onBytes) : textRows(source, reading, onBytes);
 
 async function headOf(source: Source, format: Format, reading: Reading, columns: Columns) {
@@ -133,7 +169,8 @@ async function headOf(source: Source, format: Format, reading: Reading, columns:
     if (!(error instanceof UnreadableFile) || rows.length === 0) throw error;
   }
   if (rows.length === 0) throw new UnreadableFile('the file is empty; it needs a header row and records');
-  const at = reading.headerRow === undefined ? likelyHeader(rows, columns) : rows.findIndex((r) => r.row === reading.headerRow);
+  const at =
+    reading.headerRow === undefined ? likelyHeader(rows, columns) : rows.findIndex((r) => r.row === reading.headerRow);
   const head = rows[at];
   if (!head) throw new UnreadableFile(`there is no row ${reading.headerRow} to take the column names from`);
   return { headerRow: head.row, header: head.cells.map((h) => h.trim()), sample: rows.slice(at + 1) };
@@ -145,7 +182,8 @@ function likelyHeader(rows: readonly Row[], columns: Columns): number {
   if (columns.required.some((name) => first.cells.includes(name)) || presetOf(first.cells)) return 0;
   const filled = (row: Row): number => row.cells.filter((c) => c.trim() !== '').length;
   const widest = Math.max(...rows.slice(0, TITLE_ROWS * 2).map(filled));
-  const wordy = (row: Row): boolean => row.cells.filter((c) => c.trim() !== '').every((c) => !/^[\d.,()\s/-]+$/.test(c));
+  const wordy = (row: Row): boolean =>
+    row.cells.filter((c) => c.trim() !== '').every((c) => !/^[\d.,()\s/-]+$/.test(c));
   const at = rows.slice(0, TITLE_ROWS).findIndex((row) => filled(row) > widest * 0.6 && wordy(row));
   return Math.max(0, at);
 }
@@ -156,7 +194,10 @@ async function headOfJson(source: Source) {
   let size = 0;
   for await (const { row, values } of jsonRecords(source)) {
     for (const name of Object.keys(values)) if (!header.includes(name)) header.push(name);
-    if (header.length > COLUMNS_MAX) throw new UnreadableFile(`the records have more than ${COLUMNS_MAX} different names; a table has at most so many columns`);
+    if (header.length > COLUMNS_MAX)
+      throw new UnreadableFile(
+        `the records have more than ${COLUMNS_MAX} different names; a table has at most so many columns`,
+      );
     sample.push({ row, cells: header.map((name) => values[name] ?? '') });
     size += Object.values(values).reduce((sum, cell) => sum + cell.length, header.length);
     if (sample.length >= SAMPLE_ROWS || size > SAMPLE_MAX) break;

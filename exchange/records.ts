@@ -21,18 +21,28 @@ export interface ReadOptions {
  * Reads a file of any format record by record, never holding it whole. Problems of the file itself end the reading; a
  * ragged row is a problem of its row, and reading goes on. What could be read in two ways is asked, never guessed.
  */
-export async function* readRecords(file: DeliveredFile, problems: Problems, options: ReadOptions = {}): AsyncGenerator<Record> {
+export async function* readRecords(
+  file: DeliveredFile,
+  problems: Problems,
+  options: ReadOptions = {},
+): AsyncGenerator<Record> {
   try {
     const found = await recognise(file);
     if (found.shape === 'xml') yield* saftRecords(found.source, found.reading, file.kind, options);
-    else if (checked(found, file, problems)) yield* found.shape === 'json' ? ofJson(found, file, problems, options) : ofTable(found, file, problems, options);
+    else if (checked(found, file, problems))
+      yield* found.shape === 'json' ? ofJson(found, file, problems, options) : ofTable(found, file, problems, options);
   } catch (error) {
     if (!(error instanceof UnreadableFile)) throw error;
     problems.add(error.row, null, null, error.message);
   }
 }
 
-async function* ofTable(found: Recognition, file: DeliveredFile, problems: Problems, options: ReadOptions): AsyncGenerator<Record> {
+async function* ofTable(
+  found: Recognition,
+  file: DeliveredFile,
+  problems: Problems,
+  options: ReadOptions,
+): AsyncGenerator<Record> {
   const { header, headerRow, reading } = found;
   const width = header.length;
   const shape = shaper(found, file, options);
@@ -41,14 +51,24 @@ async function* ofTable(found: Recognition, file: DeliveredFile, problems: Probl
     // A workbook leaves out empty cells at the end of a row.
     if (cells.length !== width && found.shape !== 'workbook') {
       const text = cells.join(reading.delimiter);
-      problems.add(row, null, text, `this row has ${cells.length} fields, the header has ${width}; look for a missing quote or delimiter`);
+      problems.add(
+        row,
+        null,
+        text,
+        `this row has ${cells.length} fields, the header has ${width}; look for a missing quote or delimiter`,
+      );
       continue;
     }
     yield { row, values: shape((i) => cells[i] ?? '') };
   }
 }
 
-async function* ofJson(found: Recognition, file: DeliveredFile, problems: Problems, options: ReadOptions): AsyncGenerator<Record> {
+async function* ofJson(
+  found: Recognition,
+  file: DeliveredFile,
+  problems: Problems,
+  options: ReadOptions,
+): AsyncGenerator<Record> {
   const shape = shaper(found, file, options);
   const names = new Set(found.header);
   for await (const { row, values } of jsonRecords(found.source, options.onBytes)) {
@@ -59,12 +79,21 @@ async function* ofJson(found: Recognition, file: DeliveredFile, problems: Proble
       if (!isKnown(COLUMNS[file.kind], name)) problems.add(row, name, name, `there is no field “${name}”`);
       else found.header.push(name);
     }
-    yield { row, values: found.strict ? normalised(values, found, COLUMNS[file.kind]) : shape((i) => values[found.header[i] as string] ?? '') };
+    yield {
+      row,
+      values: found.strict
+        ? normalised(values, found, COLUMNS[file.kind])
+        : shape((i) => values[found.header[i] as string] ?? ''),
+    };
   }
 }
 
 /** Turns the cells of a row into our fields. Made once for a file, since it runs for every row. */
-function shaper(found: Recognition, file: DeliveredFile, { slots }: ReadOptions): (cell: (i: number) => string) => Record['values'] {
+function shaper(
+  found: Recognition,
+  file: DeliveredFile,
+  { slots }: ReadOptions,
+): (cell: (i: number) => string) => Record['values'] {
   const columns = COLUMNS[file.kind];
   const plan: { field: string; at: number[]; is: 'date' | 'amount' | 'text' }[] = [];
   for (const [name, at] of found.fields) {
@@ -72,7 +101,11 @@ function shaper(found: Recognition, file: DeliveredFile, { slots }: ReadOptions)
     const code = slot ? slots?.get(Number(slot[1])) : undefined;
     if (slot && !code) continue;
     const field = slot ? `dim:${code}` : name;
-    plan.push({ field, at, is: columns.dates.includes(field) ? 'date' : columns.amounts.includes(field) ? 'amount' : 'text' });
+    plan.push({
+      field,
+      at,
+      is: columns.dates.includes(field) ? 'date' : columns.amounts.includes(field) ? 'amount' : 'text',
+    });
   }
   const { decimal, dates } = { decimal: found.decimal.value, dates: found.dates.value };
   const debitWords = new Set((file.mapping?.debit ?? DEBIT_WORDS).map((w) => w.toLowerCase()));
@@ -85,7 +118,15 @@ function shaper(found: Recognition, file: DeliveredFile, { slots }: ReadOptions)
     for (const { field, at, is } of plan) {
       const text = at.length === 1 ? cell(at[0] as number) : joined(at.map(cell));
       values[field] =
-        text === '' ? '' : is === 'date' ? plainDate(text, dates) : is === 'amount' ? plainAmount(text, decimal) : unguarded ? unguardedCell(text) : text;
+        text === ''
+          ? ''
+          : is === 'date'
+            ? plainDate(text, dates)
+            : is === 'amount'
+              ? plainAmount(text, decimal)
+              : unguarded
+                ? unguardedCell(text)
+                : text;
     }
     for (const [field, value] of constants) values[field] ||= value;
     if (values.side !== undefined) sided(values, debitWords);
@@ -143,16 +184,27 @@ function checked(found: Recognition, file: DeliveredFile, problems: Problems): b
     );
   }
   for (const name of Object.values(file.mapping?.columns ?? {}).flat()) {
-    if (!found.header.includes(name)) problems.add(row, name, name, `the mapping names a column “${name}” that the file does not have`);
+    if (!found.header.includes(name))
+      problems.add(row, name, name, `the mapping names a column “${name}” that the file does not have`);
   }
   if (problems.count === before) {
     if (found.dates.doubt === 'ask') {
       const field = columns.dates.find((d) => found.fields.has(d)) ?? 'date';
-      problems.add(row, field, null, `the dates can be read two ways: ${found.dates.why}; say which with the mapping's reading, dates: "dmy" or "mdy"`);
+      problems.add(
+        row,
+        field,
+        null,
+        `the dates can be read two ways: ${found.dates.why}; say which with the mapping's reading, dates: "dmy" or "mdy"`,
+      );
     }
     if (found.decimal.doubt === 'ask') {
       const field = columns.amounts.find((a) => found.fields.has(a)) ?? 'amount';
-      problems.add(row, field, null, `the amounts can be read two ways: ${found.decimal.why}; say which with the mapping's reading, decimal: "." or ","`);
+      problems.add(
+        row,
+        field,
+        null,
+        `the amounts can be read two ways: ${found.decimal.why}; say which with the mapping's reading, decimal: "." or ","`,
+      );
     }
   }
   return problems.count === before;
@@ -170,11 +222,17 @@ export function missingFields(
     // Lines without numbers are numbered in their order, and a description may be missing where columns are mapped.
     if (has(name) || (!found.strict && kind === 'lines' && (name === 'line' || name === 'description'))) continue;
     const near = found.strict ? nearest(name, found.header) : [];
-    missing.push({ field: name, message: `the column “${name}” is missing${near.length ? `; is it “${near[0]}”?` : ''}` });
+    missing.push({
+      field: name,
+      message: `the column “${name}” is missing${near.length ? `; is it “${near[0]}”?` : ''}`,
+    });
   }
   if (columns.anyOf && !columns.anyOf.some((group) => group.every(has))) {
     const ways = columns.anyOf.map((group) => group.map((c) => `“${c}”`).join(' and ')).join(', or ');
-    missing.push({ field: columns.anyOf[0]?.find((c) => !has(c)) ?? '', message: `the file needs the columns ${ways}` });
+    missing.push({
+      field: columns.anyOf[0]?.find((c) => !has(c)) ?? '',
+      message: `the file needs the columns ${ways}`,
+    });
   }
   return missing;
 }

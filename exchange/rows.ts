@@ -41,13 +41,24 @@ export function recogniseDelimiter(text: string): ',' | ';' | '\t' | '|' {
 }
 
 /** Rows of a delimited text. @throws UnreadableFile naming the row at which it breaks */
-export async function* textRows(source: Source, reading: Reading, onBytes?: (bytes: number) => void): AsyncGenerator<Row> {
+export async function* textRows(
+  source: Source,
+  reading: Reading,
+  onBytes?: (bytes: number) => void,
+): AsyncGenerator<Row> {
   const encoding = reading.encoding ?? recogniseEncoding(source)?.value;
-  if (!encoding) throw new UnreadableFile('this is no text file (it holds binary data); save it as CSV, or give an .xlsx workbook');
+  if (!encoding)
+    throw new UnreadableFile('this is no text file (it holds binary data); save it as CSV, or give an .xlsx workbook');
   const delimiter = reading.delimiter ?? recogniseDelimiter(decodeHead(source.head, encoding));
   const bytes = withLines(await source.stream(onBytes));
   const text = bytes.pipe(decoding(encoding));
-  const parser = parse({ delimiter, relax_column_count: true, relax_quotes: false, bom: true, max_record_size: RECORD_MAX });
+  const parser = parse({
+    delimiter,
+    relax_column_count: true,
+    relax_quotes: false,
+    bom: true,
+    max_record_size: RECORD_MAX,
+  });
   bytes.on('error', (error) => text.destroy(error));
   text.on('error', (error: Error) => parser.destroy(error));
   text.pipe(parser);
@@ -62,7 +73,10 @@ export async function* textRows(source: Source, reading: Reading, onBytes?: (byt
   } catch (error) {
     if (error instanceof UnreadableFile) throw error;
     const { message, lines } = error as Error & { lines?: number };
-    throw new UnreadableFile(`the file cannot be read as CSV here: ${message}; mend the quotes or save it as CSV again`, lines ?? row + 1);
+    throw new UnreadableFile(
+      `the file cannot be read as CSV here: ${message}; mend the quotes or save it as CSV again`,
+      lines ?? row + 1,
+    );
   } finally {
     bytes.destroy();
   }
@@ -78,7 +92,10 @@ export async function sheetNames(source: Source): Promise<string[]> {
   return names;
 }
 
-async function workbook(source: Source, onBytes?: (bytes: number) => void): Promise<ExcelJS.stream.xlsx.WorkbookReader> {
+async function workbook(
+  source: Source,
+  onBytes?: (bytes: number) => void,
+): Promise<ExcelJS.stream.xlsx.WorkbookReader> {
   return new ExcelJS.stream.xlsx.WorkbookReader((await source.stream(onBytes)) as never, {
     entries: 'emit',
     sharedStrings: 'cache',
@@ -89,7 +106,11 @@ async function workbook(source: Source, onBytes?: (bytes: number) => void): Prom
 }
 
 /** Rows of one sheet of a workbook (ECMA-376). Dates come as 2026-04-30, numbers with 15 significant digits, as shown. */
-export async function* workbookRows(source: Source, reading: Reading, onBytes?: (bytes: number) => void): AsyncGenerator<Row> {
+export async function* workbookRows(
+  source: Source,
+  reading: Reading,
+  onBytes?: (bytes: number) => void,
+): AsyncGenerator<Row> {
   let found = false;
   try {
     for await (const sheet of await workbook(source, onBytes)) {
@@ -99,7 +120,10 @@ export async function* workbookRows(source: Source, reading: Reading, onBytes?: 
         if (!wanted) break;
         const values = row.values as ExcelJS.CellValue[];
         if (values.length > COLUMNS_MAX + 1)
-          throw new UnreadableFile(`row ${row.number} reaches to column ${values.length - 1}; a table has at most ${COLUMNS_MAX}`, row.number);
+          throw new UnreadableFile(
+            `row ${row.number} reaches to column ${values.length - 1}; a table has at most ${COLUMNS_MAX}`,
+            row.number,
+          );
         const cells = Array.from({ length: Math.max(0, values.length - 1) }, (_, i) => cellText(values[i + 1]));
         checkRow(row.number, cells);
         if (cells.some((c) => c !== '')) yield { row: row.number, cells };
@@ -110,7 +134,10 @@ export async function* workbookRows(source: Source, reading: Reading, onBytes?: 
     if (error instanceof UnreadableFile) throw error;
     throw new UnreadableFile(`the workbook cannot be read: ${(error as Error).message}; save it as .xlsx again`);
   }
-  if (!found) throw new UnreadableFile(reading.sheet === undefined ? 'the workbook has no sheet' : `the workbook has no sheet “${reading.sheet}”`);
+  if (!found)
+    throw new UnreadableFile(
+      reading.sheet === undefined ? 'the workbook has no sheet' : `the workbook has no sheet “${reading.sheet}”`,
+    );
 }
 
 function cellText(value: ExcelJS.CellValue): string {
@@ -137,7 +164,10 @@ function numberText(value: number): string {
 }
 
 /** Objects of JSON (a list, or a list under one key) or of NDJSON, as rows: the first row holds the names. */
-export async function* jsonRecords(source: Source, onBytes?: (bytes: number) => void): AsyncGenerator<{ row: number; values: Record<string, string> }> {
+export async function* jsonRecords(
+  source: Source,
+  onBytes?: (bytes: number) => void,
+): AsyncGenerator<{ row: number; values: Record<string, string> }> {
   const text = decodeHead(source.head, recogniseEncoding(source)?.value ?? 'utf-8').trimStart();
   const isLines = isLineDelimited(text);
   const bytes = isLines ? withLines(await source.stream(onBytes)) : withNesting(await source.stream(onBytes));
@@ -223,7 +253,8 @@ function flat(value: Record<string, unknown>, row: number): Record<string, strin
       for (const [key, inner] of Object.entries(v)) found[`${prefix}:${key}`] = String(inner);
     } else if (Array.isArray(v)) found[name] = v.map(String).join(';');
     else if (typeof v === 'number') {
-      if (Number.isInteger(v) && !Number.isSafeInteger(v)) throw new UnreadableFile(`record ${row}: ${name} is a number beyond exact range; write it as text`);
+      if (Number.isInteger(v) && !Number.isSafeInteger(v))
+        throw new UnreadableFile(`record ${row}: ${name} is a number beyond exact range; write it as text`);
       found[name] = numberText(v);
     } else found[name] = typeof v === 'boolean' ? (v ? 'yes' : 'no') : String(v);
   }

@@ -42,7 +42,12 @@ export interface SaftStated {
 }
 
 /** Records of one kind. @throws UnreadableFile */
-export async function* saftRecords(source: Source, reading: Reading, kind: LoadKind, options: SaftOptions): AsyncGenerator<Record> {
+export async function* saftRecords(
+  source: Source,
+  reading: Reading,
+  kind: LoadKind,
+  options: SaftOptions,
+): AsyncGenerator<Record> {
   const wanted = SECTIONS[kind];
   if (!wanted) throw new UnreadableFile(`a standard audit file holds no ${kind}`);
   let row = 0;
@@ -50,7 +55,14 @@ export async function* saftRecords(source: Source, reading: Reading, kind: LoadK
     if (kind === 'accounts' && path.includes('GeneralLedgerEntries')) return;
     if (kind === 'lines' && !path.includes('GeneralLedgerEntries')) continue;
     row += 1;
-    const values = kind === 'lines' ? lineOf(node, context) : kind === 'accounts' ? accountOf(node) : kind === 'dimensions' ? memberOf(node) : documentOf(node);
+    const values =
+      kind === 'lines'
+        ? lineOf(node, context)
+        : kind === 'accounts'
+          ? accountOf(node)
+          : kind === 'dimensions'
+            ? memberOf(node)
+            : documentOf(node);
     if (values) yield { row, values };
   }
 }
@@ -71,9 +83,17 @@ export async function saftStated(source: Source, reading: Reading): Promise<Saft
         const debit = textOf(node, `${which}DebitBalance`);
         const credit = textOf(node, `${which}CreditBalance`);
         if (!debit && !credit) return null;
-        return debit && !/^0+(\.0*)?$/.test(debit) ? debit : !credit || /^0+(\.0*)?$/.test(credit) ? (debit ?? '0') : negated(credit);
+        return debit && !/^0+(\.0*)?$/.test(debit)
+          ? debit
+          : !credit || /^0+(\.0*)?$/.test(credit)
+            ? (debit ?? '0')
+            : negated(credit);
       };
-      stated.balances.push({ account: textOf(node, 'AccountID') ?? '', opening: side('Opening'), closing: side('Closing') });
+      stated.balances.push({
+        account: textOf(node, 'AccountID') ?? '',
+        opening: side('Opening'),
+        closing: side('Closing'),
+      });
     } else if (node.name === 'Customer' || node.name === 'Supplier') {
       const code = textOf(node, 'CustomerID') ?? textOf(node, 'SupplierID') ?? textOf(node, 'RegistrationNumber');
       if (code) stated.parties.push({ code, name: textOf(node, 'Name') ?? textOf(node, 'CompanyName') ?? code });
@@ -106,8 +126,10 @@ async function* elements(source: Source, reading: Reading, wanted: readonly stri
   });
   parser.on('opentag', (tag: SaxesTagPlain) => {
     const name = tag.name.slice(tag.name.indexOf(':') + 1);
-    if (path.length > DEPTH_MAX) throw new UnreadableFile('the XML is nested too deeply for an audit file', parser.line);
-    if (name === 'Transaction' && open.length === 0) Object.assign(context, { transaction: { name, text: '', children: [] }, line: 0 });
+    if (path.length > DEPTH_MAX)
+      throw new UnreadableFile('the XML is nested too deeply for an audit file', parser.line);
+    if (name === 'Transaction' && open.length === 0)
+      Object.assign(context, { transaction: { name, text: '', children: [] }, line: 0 });
     if (name === 'Journal' && open.length === 0) context.journal = null;
     const isHead = open.length === 0 && isOf(path, 'Transaction') && !wanted.includes(name) && name !== 'Lines';
     if (open.length > 0 || wanted.includes(name) || isHead) {
@@ -115,7 +137,8 @@ async function* elements(source: Source, reading: Reading, wanted: readonly stri
       open[open.length - 1]?.children.push(node);
       open.push(node);
       elementsOpen = open.length === 1 ? 1 : elementsOpen + 1;
-      if (elementsOpen > ELEMENTS_MAX) throw new UnreadableFile(`${open[0]?.name} has more than ${ELEMENTS_MAX} elements`, parser.line);
+      if (elementsOpen > ELEMENTS_MAX)
+        throw new UnreadableFile(`${open[0]?.name} has more than ${ELEMENTS_MAX} elements`, parser.line);
     }
     path.push(name);
   });
@@ -124,13 +147,15 @@ async function* elements(source: Source, reading: Reading, wanted: readonly stri
     if (node) {
       node.text += text;
       if (node.text.length > CELL_MAX) throw new UnreadableFile(`the text of ${node.name} has no end`, parser.line);
-    } else if (path[path.length - 1] === 'JournalID' && isOf(path.slice(0, -1), 'Journal')) context.journal = (context.journal ?? '') + text.trim();
+    } else if (path[path.length - 1] === 'JournalID' && isOf(path.slice(0, -1), 'Journal'))
+      context.journal = (context.journal ?? '') + text.trim();
   });
   parser.on('closetag', () => {
     path.pop();
     const node = open.pop();
     if (!node || open.length > 0) return;
-    if (isOf(path, 'Transaction') || path[path.length - 2] === 'Transaction') context.line += wanted.includes(node.name) ? 1 : 0;
+    if (isOf(path, 'Transaction') || path[path.length - 2] === 'Transaction')
+      context.line += wanted.includes(node.name) ? 1 : 0;
     if (wanted.includes(node.name)) found.push({ node, path: [...path], context: { ...context } });
     else context.transaction?.children.push(node);
   });
@@ -169,7 +194,8 @@ const own = (node: Node | null, name: string): string | null => childOf(node, na
 const negated = (amount: string): string => (amount.startsWith('-') ? amount.slice(1) : `-${amount}`);
 
 /** An amount element: <Amount> beneath it, or its own text in variants. */
-const amountOf = (node: Node | null): string | null => (node === null ? null : (own(node, 'Amount') ?? (node.text.trim() || null)));
+const amountOf = (node: Node | null): string | null =>
+  node === null ? null : (own(node, 'Amount') ?? (node.text.trim() || null));
 
 function lineOf(node: Node, { journal, transaction, line }: Context): Record['values'] {
   const debit = childOf(node, 'DebitAmount');
@@ -221,7 +247,8 @@ function lineOf(node: Node, { journal, transaction, line }: Context): Record['va
 }
 
 /** A dimension's code as an attribute name allows it. */
-export const dimensionCode = (type: string): string => type.replace(/[^A-Za-z0-9_-]/g, '-').replace(/^(?=[^A-Za-z])/, 'd');
+export const dimensionCode = (type: string): string =>
+  type.replace(/[^A-Za-z0-9_-]/g, '-').replace(/^(?=[^A-Za-z])/, 'd');
 
 const ACCOUNT_TYPES: { [word: string]: string } = {
   asset: 'asset',
@@ -252,7 +279,11 @@ function memberOf(node: Node): Record['values'] | null {
   const type = own(node, 'AnalysisType');
   const code = own(node, 'AnalysisID');
   if (!type || !code) return null;
-  const values: Record['values'] = { dimension: dimensionCode(type), code, name: own(node, 'AnalysisIDDescription') ?? code };
+  const values: Record['values'] = {
+    dimension: dimensionCode(type),
+    code,
+    name: own(node, 'AnalysisIDDescription') ?? code,
+  };
   const named = own(node, 'AnalysisTypeDescription');
   if (named) values.dimension_name = named;
   for (const [field, element] of [

@@ -13,18 +13,28 @@ export interface SaftHead {
   totals: { entries: number; debit: string; credit: string };
 }
 
+/** Control characters are no XML, whatever they are written as. */
+// biome-ignore lint/suspicious/noControlCharactersInRegex: that is what is taken out
+const CONTROL = /[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g;
 const escaped = (text: string): string =>
-  // Control characters are no XML, whatever they are written as.
-  // biome-ignore lint/suspicious/noControlCharactersInRegex: that is what is taken out
-  text.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g, '').replace(/[<>&"]/g, (c) => `&${{ '<': 'lt', '>': 'gt', '&': 'amp', '"': 'quot' }[c]};`);
+  text.replace(CONTROL, '').replace(/[<>&"]/g, (c) => `&${{ '<': 'lt', '>': 'gt', '&': 'amp', '"': 'quot' }[c]};`);
 
 /** An element with its text or inner elements; nothing where there is nothing to say. */
 const element = (name: string, content: string | null | undefined, inner = false): string =>
-  content === null || content === undefined || content === '' ? '' : `<${name}>${inner ? content : escaped(content)}</${name}>`;
+  content === null || content === undefined || content === ''
+    ? ''
+    : `<${name}>${inner ? content : escaped(content)}</${name}>`;
 
-const side = (which: string, amount: string): string => element(`${which}${amount.startsWith('-') ? 'Credit' : 'Debit'}Balance`, amount.replace('-', ''));
+const side = (which: string, amount: string): string =>
+  element(`${which}${amount.startsWith('-') ? 'Credit' : 'Debit'}Balance`, amount.replace('-', ''));
 
-const TYPE: { [type: string]: string } = { asset: 'Asset', liability: 'Liability', equity: 'Equity', income: 'Sale', expense: 'Expense' };
+const TYPE: { [type: string]: string } = {
+  asset: 'Asset',
+  liability: 'Liability',
+  equity: 'Equity',
+  income: 'Sale',
+  expense: 'Expense',
+};
 
 /**
  * The general ledger part of the OECD standard audit file 2.0: header, accounts with balances, parties, analysis types,
@@ -47,7 +57,11 @@ async function* parts(head: SaftHead, records: AsyncIterable<Written>): AsyncGen
       element('SoftwareID', 'Just Thread'),
       element('Company', element('RegistrationNumber', company.code) + element('Name', company.name), true),
       element('DefaultCurrencyCode', company.currency),
-      element('SelectionCriteria', element('SelectionStartDate', head.from) + element('SelectionEndDate', head.to), true),
+      element(
+        'SelectionCriteria',
+        element('SelectionStartDate', head.from) + element('SelectionEndDate', head.to),
+        true,
+      ),
     ].join(''),
     true,
   );
@@ -66,19 +80,26 @@ async function* parts(head: SaftHead, records: AsyncIterable<Written>): AsyncGen
   yield '</GeneralLedgerAccounts>\n';
   if (head.parties.length > 0) {
     yield '<Customers>\n';
-    for (const p of head.parties) yield `${element('Customer', element('CustomerID', p.code) + element('Name', p.name), true)}\n`;
+    for (const p of head.parties)
+      yield `${element('Customer', element('CustomerID', p.code) + element('Name', p.name), true)}\n`;
     yield '</Customers>\n';
   }
   if (head.analysis.length > 0) {
     yield '<AnalysisTypeTable>\n';
     for (const a of head.analysis) {
-      const content = [element('AnalysisType', a.type), element('AnalysisTypeDescription', a.typeName), element('AnalysisID', a.code)];
+      const content = [
+        element('AnalysisType', a.type),
+        element('AnalysisTypeDescription', a.typeName),
+        element('AnalysisID', a.code),
+      ];
       yield `${element('AnalysisTypeTableEntry', content.join('') + element('AnalysisIDDescription', a.name), true)}\n`;
     }
     yield '</AnalysisTypeTable>\n';
   }
   yield '</MasterFiles>\n<GeneralLedgerEntries>\n';
-  yield element('NumberOfEntries', String(totals.entries)) + element('TotalDebit', totals.debit) + element('TotalCredit', totals.credit);
+  yield element('NumberOfEntries', String(totals.entries)) +
+    element('TotalDebit', totals.debit) +
+    element('TotalCredit', totals.credit);
   let journal: string | null = null;
   let open = '';
   for await (const r of records) {
@@ -113,10 +134,13 @@ const transactionOf = (r: Written): string =>
 function lineOf(r: Written): string {
   const dims = Object.entries(r)
     .filter(([name, value]) => name.startsWith('dim:') && value)
-    .map(([name, value]) => element('Analysis', element('AnalysisType', name.slice(4)) + element('AnalysisID', value), true));
+    .map(([name, value]) =>
+      element('Analysis', element('AnalysisType', name.slice(4)) + element('AnalysisID', value), true),
+    );
   const isDebit = Boolean(r.debit);
   const foreign = r.currency_amount
-    ? element('CurrencyCode', r.currency) + element('CurrencyAmount', isDebit ? r.currency_amount : turned(r.currency_amount))
+    ? element('CurrencyCode', r.currency) +
+      element('CurrencyAmount', isDebit ? r.currency_amount : turned(r.currency_amount))
     : '';
   const content = [
     element('RecordID', r.line),
@@ -128,7 +152,13 @@ function lineOf(r: Written): string {
     element(isDebit ? 'DebitAmount' : 'CreditAmount', element('Amount', isDebit ? r.debit : r.credit) + foreign, true),
     element('Quantity', r.quantity),
     element('UnitOfMeasure', r.unit),
-    r.tax_code ? element('TaxInformation', element('TaxCode', r.tax_code) + element('TaxAmount', element('Amount', r.tax_amount), true), true) : '',
+    r.tax_code
+      ? element(
+          'TaxInformation',
+          element('TaxCode', r.tax_code) + element('TaxAmount', element('Amount', r.tax_amount), true),
+          true,
+        )
+      : '',
   ];
   return element('Line', content.join(''), true);
 }

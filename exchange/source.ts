@@ -37,7 +37,12 @@ export async function openSource(path: string, member?: string): Promise<Source>
   return sourceOf('none', [], null, async (onBytes) => counted(createReadStream(path), onBytes));
 }
 
-async function sourceOf(container: Source['container'], members: string[], member: string | null, stream: Source['stream']): Promise<Source> {
+async function sourceOf(
+  container: Source['container'],
+  members: string[],
+  member: string | null,
+  stream: Source['stream'],
+): Promise<Source> {
   const chunks: Buffer[] = [];
   let size = 0;
   let whole = true;
@@ -73,15 +78,26 @@ async function zipSource(path: string, wanted?: string): Promise<Source> {
     await measureWorkbook(path, (await stat(path)).size);
     return sourceOf('workbook', [], null, async (onBytes) => counted(createReadStream(path), onBytes));
   }
-  const files = entries.filter((e) => !e.fileName.endsWith('/') && /\.(csv|tsv|txt|tab|xml|json|ndjson|jsonl|xlsx|dat)$/i.test(e.fileName));
+  const files = entries.filter(
+    (e) => !e.fileName.endsWith('/') && /\.(csv|tsv|txt|tab|xml|json|ndjson|jsonl|xlsx|dat)$/i.test(e.fileName),
+  );
   const names = files.map((e) => e.fileName);
   const chosen = wanted === undefined ? files[0] : files.find((e) => e.fileName === wanted);
   if (!chosen) {
-    throw new UnreadableFile(wanted ? `the zip holds no file “${wanted}”` : 'the zip holds no table: it needs a .csv, .tsv, .txt, .xml, .json or .xlsx file');
+    throw new UnreadableFile(
+      wanted
+        ? `the zip holds no file “${wanted}”`
+        : 'the zip holds no table: it needs a .csv, .tsv, .txt, .xml, .json or .xlsx file',
+    );
   }
-  if (!/\.xlsx$/i.test(chosen.fileName)) return sourceOf('zip', names, chosen.fileName, (onBytes) => archiveMember(path, chosen.fileName, onBytes));
+  if (!/\.xlsx$/i.test(chosen.fileName))
+    return sourceOf('zip', names, chosen.fileName, (onBytes) => archiveMember(path, chosen.fileName, onBytes));
   // A workbook is an archive of its own, and what is in it is counted again.
-  const workbook = await gathered(await archiveMember(path, chosen.fileName), INNER_WORKBOOK_MAX_BYTES, `“${chosen.fileName}”`);
+  const workbook = await gathered(
+    await archiveMember(path, chosen.fileName),
+    INNER_WORKBOOK_MAX_BYTES,
+    `“${chosen.fileName}”`,
+  );
   await measureWorkbook(workbook, workbook.length);
   return sourceOf('zip', names, chosen.fileName, async (onBytes) => {
     onBytes?.(chosen.compressedSize);

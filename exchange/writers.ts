@@ -28,7 +28,8 @@ export function writeCsv({ columns, kind, records }: Table, delimiter = ','): Re
   const out = stringify({ delimiter, record_delimiter: 'windows' });
   const fill = async function* (): AsyncGenerator<string[]> {
     yield [...columns];
-    for await (const record of records) yield columns.map((c) => (isNumber(kind, c) ? (record[c] ?? '') : guardedCell(record[c] ?? '')));
+    for await (const record of records)
+      yield columns.map((c) => (isNumber(kind, c) ? (record[c] ?? '') : guardedCell(record[c] ?? '')));
   };
   const source = Readable.from(fill());
   source.on('error', (error) => out.destroy(error));
@@ -105,8 +106,24 @@ const compact = (date: string | null | undefined): string => (date ?? '').slice(
 const comma = (amount: string | null | undefined): string => (amount ?? '').replace('.', ',');
 
 const FEC_COLUMNS = [
-  ...['JournalCode', 'JournalLib', 'EcritureNum', 'EcritureDate', 'CompteNum', 'CompteLib', 'CompAuxNum', 'CompAuxLib', 'PieceRef'],
-  ...['PieceDate', 'EcritureLib', 'Debit', 'Credit', 'EcritureLet', 'DateLet', 'ValidDate', 'Montantdevise', 'Idevise'],
+  'JournalCode',
+  'JournalLib',
+  'EcritureNum',
+  'EcritureDate',
+  'CompteNum',
+  'CompteLib',
+  'CompAuxNum',
+  'CompAuxLib',
+  'PieceRef',
+  'PieceDate',
+  'EcritureLib',
+  'Debit',
+  'Credit',
+  'EcritureLet',
+  'DateLet',
+  'ValidDate',
+  'Montantdevise',
+  'Idevise',
 ];
 
 /** The French accounting entries file (art. A47 A-1): 18 columns, tabs, dates YYYYMMDD, decimal comma. */
@@ -114,43 +131,109 @@ export function writeFec({ records }: Table): Readable {
   const rows = async function* (): AsyncGenerator<Written> {
     for await (const r of records) {
       yield {
-        ...{ JournalCode: r.journal, JournalLib: r.journal, EcritureNum: r.entry, EcritureDate: compact(r.date), CompteNum: r.account },
-        ...{ CompteLib: r.account_name, CompAuxNum: r.counterparty, CompAuxLib: r.counterparty_name, PieceRef: r.document },
-        ...{ PieceDate: compact(r.document_date), EcritureLib: r.description, Debit: comma(r.debit) || '0,00', Credit: comma(r.credit) || '0,00' },
-        ...{ ValidDate: compact(r.entered_at), Montantdevise: comma(r.currency_amount), Idevise: r.currency },
+        JournalCode: r.journal,
+        JournalLib: r.journal,
+        EcritureNum: r.entry,
+        EcritureDate: compact(r.date),
+        CompteNum: r.account,
+        CompteLib: r.account_name,
+        CompAuxNum: r.counterparty,
+        CompAuxLib: r.counterparty_name,
+        PieceRef: r.document,
+        PieceDate: compact(r.document_date),
+        EcritureLib: r.description,
+        Debit: comma(r.debit) || '0,00',
+        Credit: comma(r.credit) || '0,00',
+        ValidDate: compact(r.entered_at),
+        Montantdevise: comma(r.currency_amount),
+        Idevise: r.currency,
       };
     }
   };
-  return writeCsv({ columns: FEC_COLUMNS, kind: { ...LINE_COLUMNS, amounts: ['Debit', 'Credit', 'Montantdevise'] }, records: rows() }, '\t');
+  return writeCsv(
+    { columns: FEC_COLUMNS, kind: { ...LINE_COLUMNS, amounts: ['Debit', 'Credit', 'Montantdevise'] }, records: rows() },
+    '\t',
+  );
 }
 
 const ADS_COLUMNS = [
-  ...['Journal_ID', 'Journal_ID_Line_Number', 'JE_Header_Description', 'JE_Line_Description', 'Source', 'Business_Unit_Code', 'Effective_Date'],
-  ...['Fiscal_Year', 'Period', 'GL_Account_Number', 'Amount', 'Amount_Credit_Debit_Indicator', 'Amount_Currency', 'Amount_Transaction'],
-  ...['Amount_Transaction_Currency', 'Entered_By', 'Entered_Date', 'Approved_By', 'Reversal_Journal_ID', 'Document_Number', 'Counterparty_Code'],
-  ...['Quantity', 'Unit', 'Entry_Kind', 'Posting_Status', 'Raised_By'],
+  'Journal_ID',
+  'Journal_ID_Line_Number',
+  'JE_Header_Description',
+  'JE_Line_Description',
+  'Source',
+  'Business_Unit_Code',
+  'Effective_Date',
+  'Fiscal_Year',
+  'Period',
+  'GL_Account_Number',
+  'Amount',
+  'Amount_Credit_Debit_Indicator',
+  'Amount_Currency',
+  'Amount_Transaction',
+  'Amount_Transaction_Currency',
+  'Entered_By',
+  'Entered_Date',
+  'Approved_By',
+  'Reversal_Journal_ID',
+  'Document_Number',
+  'Counterparty_Code',
+  'Quantity',
+  'Unit',
+  'Entry_Kind',
+  'Posting_Status',
+  'Raised_By',
 ];
 const SEGMENTS = 8;
 
 /** One line by the field names of the audit data standards' general ledger detail. */
 export function adsOf(r: Written, currency: string, slots: ReadonlyMap<number, string>): Written {
-  const segments = Object.fromEntries(Array.from({ length: SEGMENTS }, (_, i) => [`Segment0${i + 1}`, r[`dim:${slots.get(i + 1)}`]]));
+  const segments = Object.fromEntries(
+    Array.from({ length: SEGMENTS }, (_, i) => [`Segment0${i + 1}`, r[`dim:${slots.get(i + 1)}`]]),
+  );
   return {
-    ...{ Journal_ID: r.entry, Journal_ID_Line_Number: r.line, JE_Header_Description: r.entry_description, JE_Line_Description: r.description },
-    ...{ Source: r.journal, Business_Unit_Code: r.entity, Effective_Date: r.date, Fiscal_Year: r.year, Period: r.period },
-    ...{ GL_Account_Number: r.account, Amount: r.debit || r.credit, Amount_Credit_Debit_Indicator: r.debit ? 'D' : 'C', Amount_Currency: currency },
-    ...{ Amount_Transaction: r.currency_amount, Amount_Transaction_Currency: r.currency, Entered_By: r.posted_by, Entered_Date: r.entered_at },
-    ...{ Approved_By: r.approved_by, Reversal_Journal_ID: r.reversal_of, Document_Number: r.document, Counterparty_Code: r.counterparty },
-    ...{ Quantity: r.quantity, Unit: r.unit, Entry_Kind: r.kind, Posting_Status: r.status, Raised_By: r.source },
+    Journal_ID: r.entry,
+    Journal_ID_Line_Number: r.line,
+    JE_Header_Description: r.entry_description,
+    JE_Line_Description: r.description,
+    Source: r.journal,
+    Business_Unit_Code: r.entity,
+    Effective_Date: r.date,
+    Fiscal_Year: r.year,
+    Period: r.period,
+    GL_Account_Number: r.account,
+    Amount: r.debit || r.credit,
+    Amount_Credit_Debit_Indicator: r.debit ? 'D' : 'C',
+    Amount_Currency: currency,
+    Amount_Transaction: r.currency_amount,
+    Amount_Transaction_Currency: r.currency,
+    Entered_By: r.posted_by,
+    Entered_Date: r.entered_at,
+    Approved_By: r.approved_by,
+    Reversal_Journal_ID: r.reversal_of,
+    Document_Number: r.document,
+    Counterparty_Code: r.counterparty,
+    Quantity: r.quantity,
+    Unit: r.unit,
+    Entry_Kind: r.kind,
+    Posting_Status: r.status,
+    Raised_By: r.source,
     ...segments,
   };
 }
 
 /** Journal lines with the field names of the AICPA audit data standards, divided by bars. */
-export function writeAds({ records }: Table, currencies: ReadonlyMap<string, string>, slots: ReadonlyMap<number, string>): Readable {
+export function writeAds(
+  { records }: Table,
+  currencies: ReadonlyMap<string, string>,
+  slots: ReadonlyMap<number, string>,
+): Readable {
   const columns = [...ADS_COLUMNS, ...Array.from({ length: SEGMENTS }, (_, i) => `Segment0${i + 1}`)];
   const rows = async function* (): AsyncGenerator<Written> {
     for await (const r of records) yield adsOf(r, currencies.get(r.entity ?? '') ?? '', slots);
   };
-  return writeCsv({ columns, kind: { ...LINE_COLUMNS, amounts: ['Amount', 'Amount_Transaction', 'Quantity'] }, records: rows() }, '|');
+  return writeCsv(
+    { columns, kind: { ...LINE_COLUMNS, amounts: ['Amount', 'Amount_Transaction', 'Quantity'] }, records: rows() },
+    '|',
+  );
 }

@@ -41,7 +41,9 @@ test('from the income statement, up by a sixth, down to the invoice booked twice
   await expect(page.getByTestId('scope')).toContainText('July to September 2025');
 });
 
-test('columns beside a statement stay beside what a row of it is broken down into, and a plan is put beside it by a key', async ({ page }) => {
+test('columns beside a statement stay beside what a row of it is broken down into, and a plan is put beside it by a key', async ({
+  page,
+}) => {
   await signIn(page, 'tomas');
   await page.goto(`${appUrl()}/statements?entity=KSF&from=2027.04&to=2027.06&columns=year-before,change:year-before`);
   await page.getByRole('gridcell', { name: 'Upkeep of vessels' }).click();
@@ -59,7 +61,9 @@ test('columns beside a statement stay beside what a row of it is broken down int
   await picture.getByRole('button', { name: 'Parts of the whole' }).click();
   await accessible(page);
   await page.reload();
-  await picture.getByRole('button', { name: /^Dry-docking: 820,400\.00, year before 612,000\.00, 63\.0 %/ }).press('Enter');
+  await picture
+    .getByRole('button', { name: /^Dry-docking: 820,400\.00, year before 612,000\.00, 63\.0 %/ })
+    .press('Enter');
   await expect(page.getByRole('gridcell', { name: 'PI-KSF-90639' })).toBeVisible();
   await page.keyboard.press('Backspace');
   await expect(docking).toBeVisible();
@@ -88,17 +92,25 @@ test('columns beside a statement stay beside what a row of it is broken down int
   await expect(page.getByRole('navigation', { name: 'Thread' })).toContainText('Operations, year before');
 });
 
-test('the balance sheet shows the insurance prepaid with a credit balance; the cash flow ties; the plan stands beside the actual', async ({ page }) => {
+test('the balance sheet shows the insurance prepaid with a credit balance; the cash flow ties; the plan stands beside the actual', async ({
+  page,
+}) => {
   await signIn(page, 'priya');
   await page.goto(`${appUrl()}/statements?entity=KSF&from=2027.06&to=2027.06&statement=balance&open=all`);
-  await expect(page.getByRole('status', { name: 'Guards' })).toContainText('✓ assets equal liabilities and equity with the result');
+  await expect(page.getByRole('status', { name: 'Guards' })).toContainText(
+    '✓ assets equal liabilities and equity with the result',
+  );
   await expect(page.getByRole('row', { name: /1410\s*Insurance prepaid/ })).toContainText('(156,000.00)');
   await accessible(page);
   await page.getByRole('button', { name: 'Cash flow' }).click();
   await expect(page.getByRole('status', { name: 'Guards' })).toContainText('✓ the flows come to the change in cash');
-  await page.goto(`${appUrl()}/statements?entity=KSF&from=2027.01&to=2027.06&columns=budget:Plan 2027,variance:Plan 2027`);
+  await page.goto(
+    `${appUrl()}/statements?entity=KSF&from=2027.01&to=2027.06&columns=budget:Plan 2027,variance:Plan 2027`,
+  );
   await expect(page.getByRole('row', { name: /Insurance/ }).first()).toContainText('adv');
-  await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2027.06&to=2027.06&columns=year-before,change:year-before`);
+  await page.goto(
+    `${appUrl()}/trial-balance?entity=KSF&from=2027.06&to=2027.06&columns=year-before,change:year-before`,
+  );
   await expect(page.getByRole('columnheader', { name: 'Change from year before' })).toBeVisible();
   await accessible(page);
 });
@@ -131,11 +143,17 @@ test('an outline is changed with its guards in sight, kept as a version, read, a
   await expect(page.getByRole('button', { name: 'Terminals', exact: true })).toBeVisible();
 });
 
-test('the group in pounds: kroner translated, the difference in a row of its own, companies side by side that trace', async ({ page }) => {
+test('the group in pounds: kroner translated, the difference in a row of its own, companies side by side that trace', async ({
+  page,
+}) => {
   await signIn(page, 'priya');
-  await page.goto(`${appUrl()}/statements?entity=KSF&entity=STL&entity=NHS&from=2027.01&to=2027.06&statement=balance&across=entity`);
+  await page.goto(
+    `${appUrl()}/statements?entity=KSF&entity=STL&entity=NHS&from=2027.01&to=2027.06&statement=balance&across=entity`,
+  );
   await expect(page.getByRole('row', { name: /Translation difference/ })).toBeVisible();
-  await expect(page.getByRole('status', { name: 'Guards' })).toContainText('✓ assets equal liabilities and equity with the result');
+  await expect(page.getByRole('status', { name: 'Guards' })).toContainText(
+    '✓ assets equal liabilities and equity with the result',
+  );
   await accessible(page);
   await page
     .getByRole('row', { name: /Fixed assets/ })
@@ -149,7 +167,9 @@ test('the group in pounds: kroner translated, the difference in a row of its own
   await expect(page.getByText('✓ ties').last()).toBeVisible();
 });
 
-test('the group’s own figure is split by company, then by account, in pounds; its lines stand in the kroner of the books', async ({ page }) => {
+test('the group’s own figure is split by company, then by account, in pounds; its lines stand in the kroner of the books', async ({
+  page,
+}) => {
   await signIn(page, 'priya');
   await page.goto(`${appUrl()}/statements?entity=KSF&entity=STL&entity=NHS&from=2027.01&to=2027.06&statement=balance`);
   const fixed = page.getByRole('row', { name: /Fixed assets/ });

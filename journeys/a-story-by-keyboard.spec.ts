@@ -87,7 +87,9 @@ test('story 5: what stands in suspense was posted by one cashier, in small round
   await underAMinute(page);
 });
 
-test('story 8: intercompany dues that do not cancel, from the group’s statement to the month of each side', async ({ page }) => {
+test('story 8: intercompany dues that do not cancel, from the group’s statement to the month of each side', async ({
+  page,
+}) => {
   await signIn(page, 'tomas');
   await counting(page);
   await open(page, '/statements?entity=KSF&entity=STL&from=2027.01&to=2027.01&eliminated=yes');
@@ -193,12 +195,17 @@ test('a budget is written, pasted, undone and kept, and stands beside the actual
   await page.getByRole('button', { name: 'Keep 15 changes' }).click();
   await expect(page.getByText(/Kept as load/)).toBeVisible();
   await expect(page.getByText(/last changed by Tomas Ek/)).toBeVisible();
-  await page.goto(`${appUrl()}/statements?entity=STL&from=2027.01&to=2027.06&columns=budget:Autumn plan,variance:Autumn plan&open=all`);
+  await page.goto(
+    `${appUrl()}/statements?entity=STL&from=2027.01&to=2027.06&columns=budget:Autumn plan,variance:Autumn plan&open=all`,
+  );
   await expect(page.getByRole('columnheader', { name: 'Budget Autumn plan', exact: true })).toBeVisible();
   await expect(page.getByRole('grid')).toContainText('3,000.50');
 });
 
-test('a sentence is kept by name, shared, and opens its place; columns and kept sentences are each one’s own', async ({ page, browser }) => {
+test('a sentence is kept by name, shared, and opens its place; columns and kept sentences are each one’s own', async ({
+  page,
+  browser,
+}) => {
   await signIn(page, 'priya');
   await open(page, '/trial-balance?entity=KSF&window=year-to-date&accounts=63*&zero=moved');
   await page.getByRole('button', { name: 'Kept', exact: true }).click();
@@ -230,7 +237,11 @@ test('a sentence is kept by name, shared, and opens its place; columns and kept 
   await colleague.getByLabel('Keep this sentence as').fill('Repairs by vessel');
   await colleague.getByRole('button', { name: 'Keep', exact: true }).click();
   for (const name of ['Repairs by vessel', 'Upkeep, year to date']) {
-    await colleague.getByRole('listitem').filter({ hasText: name }).getByRole('button', { name: 'keep at hand' }).click();
+    await colleague
+      .getByRole('listitem')
+      .filter({ hasText: name })
+      .getByRole('button', { name: 'keep at hand' })
+      .click();
     await expect(colleague.getByRole('navigation', { name: 'Places' }).getByRole('link', { name })).toBeVisible();
   }
   await colleague.getByRole('button', { name: 'change', exact: true }).click();
@@ -248,7 +259,9 @@ test('a sentence is kept by name, shared, and opens its place; columns and kept 
   await expect(page.getByRole('link', { name: /Upkeep, year to date/ })).toBeHidden();
 });
 
-test('story 1: from a control account to its open documents, and from a line to the scan that two invoices share', async ({ page }) => {
+test('story 1: from a control account to its open documents, and from a line to the scan that two invoices share', async ({
+  page,
+}) => {
   await signIn(page, 'tomas');
   await counting(page);
   await open(page, '/trial-balance?entity=KSF&to=2027.06&tree=no');

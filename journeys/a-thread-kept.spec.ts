@@ -30,8 +30,13 @@ test('what moved, a crosstab, a thread kept, walked again for another year, and 
   // Nested by account, across periods; a cell leads to its lines.
   await page.getByRole('button', { name: 'Lay out' }).click();
   const lanes = page.getByRole('dialog', { name: 'Lay out rows and columns' });
-  await lanes.getByRole('button', { name: 'counterparty' }).dragTo(lanes.getByRole('region', { name: 'Rows, the outermost first' }));
-  await expect(lanes.getByRole('region', { name: /^Rows/ }).getByRole('button')).toHaveText(['project', 'counterparty']);
+  await lanes
+    .getByRole('button', { name: 'counterparty' })
+    .dragTo(lanes.getByRole('region', { name: 'Rows, the outermost first' }));
+  await expect(lanes.getByRole('region', { name: /^Rows/ }).getByRole('button')).toHaveText([
+    'project',
+    'counterparty',
+  ]);
   await lanes.getByRole('button', { name: 'period', exact: true }).press('ArrowLeft');
   await expect(lanes.getByRole('button', { name: 'period', exact: true })).toBeFocused();
   await accessible(page);
@@ -96,7 +101,9 @@ test('what moved, a crosstab, a thread kept, walked again for another year, and 
   await expect(page.getByRole('link', { name: 'Thread “Repairs up by half in the second quarter”' })).toBeVisible();
 });
 
-test('rows that stand out are walked by a key, by rules that an owner sets; a statement goes from unit to unit', async ({ page }) => {
+test('rows that stand out are walked by a key, by rules that an owner sets; a statement goes from unit to unit', async ({
+  page,
+}) => {
   await signIn(page, 'ines');
   await page.goto(`${appUrl()}/statements?entity=KSF&from=2027.04&to=2027.06&open=all`);
   await expect(page.getByRole('button', { name: /stand out$/ })).toBeVisible();
@@ -104,7 +111,9 @@ test('rows that stand out are walked by a key, by rules that an owner sets; a st
   await page.keyboard.press('m');
   await expect(page.locator('footer')).toContainText(/against a year before|% of|usually/);
   await page.getByRole('button', { name: /stand out$/ }).click();
-  await expect(page.getByRole('region', { name: 'What stands out' })).toContainText(/6320 Dry-docking (rose|fell) by [\d,.]+ against a year before/);
+  await expect(page.getByRole('region', { name: 'What stands out' })).toContainText(
+    /6320 Dry-docking (rose|fell) by [\d,.]+ against a year before/,
+  );
   await accessible(page);
 
   await page.getByRole('button', { name: /^Unit/ }).click();

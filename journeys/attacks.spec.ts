@@ -15,7 +15,11 @@ const PASSWORD = 'harrowick-quay';
 
 async function session(who: string, more: Record<string, string> = {}, password = PASSWORD): Promise<Response> {
   const body = JSON.stringify({ email: `${who}@kestrel.example`, password });
-  return fetch(`${appUrl()}/api/v1/session`, { method: 'POST', body, headers: { origin: appUrl(), 'content-type': 'application/json', ...more } });
+  return fetch(`${appUrl()}/api/v1/session`, {
+    method: 'POST',
+    body,
+    headers: { origin: appUrl(), 'content-type': 'application/json', ...more },
+  });
 }
 
 async function cookieOf(who: string): Promise<string> {
@@ -39,7 +43,8 @@ function memoryMb(): number {
     .find((cells) => cells[1]?.endsWith(`:${port}`) && cells[3] === '0A')?.[9];
   for (const pid of readdirSync('/proc').filter((name) => /^\d+$/.test(name))) {
     try {
-      if (!readdirSync(`/proc/${pid}/fd`).some((fd) => readlinkSync(`/proc/${pid}/fd/${fd}`) === `socket:[${inode}]`)) continue;
+      if (!readdirSync(`/proc/${pid}/fd`).some((fd) => readlinkSync(`/proc/${pid}/fd/${fd}`) === `socket:[${inode}]`))
+        continue;
       return (Number(readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1]) * 4_096) / 1024 ** 2;
     } catch {
       // A process that has gone meanwhile, or that is another's.
@@ -50,22 +55,35 @@ function memoryMb(): number {
 
 test('a pattern of forty stars is answered, and the server with it', async () => {
   const cookie = await cookieOf('col');
-  const answer = await fetch(`${appUrl()}/api/v1/trial-balance?entity=KSF&accounts=${'*'.repeat(40)}zz`, { headers: { cookie } });
+  const answer = await fetch(`${appUrl()}/api/v1/trial-balance?entity=KSF&accounts=${'*'.repeat(40)}zz`, {
+    headers: { cookie },
+  });
   expect(answer.status).toBe(200);
   expect((await fetch(`${appUrl()}/api/v1/health`)).status).toBe(200);
 });
 
 test('whatever is no route, or is sent to one, is answered as a problem', async () => {
   const cookie = await cookieOf('ines');
-  const ask = (path: string, init: RequestInit = {}) => fetch(`${appUrl()}${path}`, { ...init, headers: { cookie, origin: appUrl(), ...init.headers } });
-  for (const path of ['/api', '/api/v1', '/api/v1/nothing', '/api/v1/notes/1/2', '/api/v2/health', '/api/v1/constructor'])
+  const ask = (path: string, init: RequestInit = {}) =>
+    fetch(`${appUrl()}${path}`, { ...init, headers: { cookie, origin: appUrl(), ...init.headers } });
+  for (const path of [
+    '/api',
+    '/api/v1',
+    '/api/v1/nothing',
+    '/api/v1/notes/1/2',
+    '/api/v2/health',
+    '/api/v1/constructor',
+  ])
     for (const method of ['GET', 'POST', 'PATCH'])
       expect([path, method, await problem(await ask(path, { method, headers: { 'next-action': 'x' } }))]).toEqual([
         path,
         method,
         { status: 404, type: 'application/problem+json', title: expect.stringMatching(/is not there/) },
       ]);
-  expect(await problem(await ask('/api/v1/health', { method: 'DELETE' }))).toMatchObject({ status: 405, type: 'application/problem+json' });
+  expect(await problem(await ask('/api/v1/health', { method: 'DELETE' }))).toMatchObject({
+    status: 405,
+    type: 'application/problem+json',
+  });
   for (const path of [
     '/api/v1/notes?entity=%00',
     '/api/v1/entries/x%00',
@@ -88,7 +106,11 @@ test('whatever is no route, or is sent to one, is answered as a problem', async 
     ['/api/v1/lines?entity=KSF&at=9007199254740991', 200],
   ] as const)
     expect([path, (await ask(path)).status]).toEqual([path, status]);
-  const bad = await ask('/api/v1/notes', { method: 'POST', body: '{"__proto__":{"x":1},"subject":"x"}', headers: { 'content-type': 'application/json' } });
+  const bad = await ask('/api/v1/notes', {
+    method: 'POST',
+    body: '{"__proto__":{"x":1},"subject":"x"}',
+    headers: { 'content-type': 'application/json' },
+  });
   expect(bad.status).toBe(422);
 });
 
@@ -100,7 +122,11 @@ test('no route answers a stranger, and none takes a change from a foreign page',
   const cookie = await cookieOf('ines');
   for (const { method, path } of ROUTES) {
     const ask = (headers: Record<string, string>) =>
-      fetch(`${appUrl()}${FILLED(path)}`, { method: method.toUpperCase(), headers, ...(method === 'get' ? {} : { body: '{}' }) });
+      fetch(`${appUrl()}${FILLED(path)}`, {
+        method: method.toUpperCase(),
+        headers,
+        ...(method === 'get' ? {} : { body: '{}' }),
+      });
     const status = async (headers: Record<string, string>): Promise<number> => (await ask(headers)).status;
     if (!OPEN.includes(`${method} ${path}`)) {
       const strangers: Record<string, string>[] = [
@@ -109,12 +135,29 @@ test('no route answers a stranger, and none takes a change from a foreign page',
         { authorization: 'Basic eDp5' },
         { cookie: 'just_thread_session=nothing' },
       ];
-      for (const headers of strangers) expect([method, path, headers, await status({ origin: appUrl(), ...headers })]).toEqual([method, path, headers, 401]);
+      for (const headers of strangers)
+        expect([method, path, headers, await status({ origin: appUrl(), ...headers })]).toEqual([
+          method,
+          path,
+          headers,
+          401,
+        ]);
     }
     if (method === 'get') continue;
-    for (const from of [{ origin: 'http://evil.example' }, { origin: 'null' }, { origin: `${appUrl()}.evil.example` }, { 'sec-fetch-site': 'cross-site' }, {}])
+    for (const from of [
+      { origin: 'http://evil.example' },
+      { origin: 'null' },
+      { origin: `${appUrl()}.evil.example` },
+      { 'sec-fetch-site': 'cross-site' },
+      {},
+    ])
       for (const type of ['application/json', 'text/plain'])
-        expect([method, path, from, await status({ cookie, 'content-type': type, ...(from as Record<string, string>) })]).toEqual([method, path, from, 403]);
+        expect([
+          method,
+          path,
+          from,
+          await status({ cookie, 'content-type': type, ...(from as Record<string, string>) }),
+        ]).toEqual([method, path, from, 403]);
   }
   const headers = (await fetch(`${appUrl()}/api/v1/session`, { headers: { cookie } })).headers;
   expect(headers.get('x-content-type-options')).toBe('nosniff');
@@ -131,51 +174,47 @@ test('whatever stands in a parameter, the server has an answer and never a fault
   const cookie = await cookieOf('ines');
   const random = new Random(41);
   const values = [
-    ...[
-      "'",
-      '"',
-      "' or 1=1--",
-      '?',
-      '$1',
-      '%',
-      '\\',
-      '%%',
-      '_',
-      '-1',
-      '0',
-      '1e999',
-      '99999999999999999999',
-      '2026-13-45',
-      '2027.99',
-      '-',
-      '..',
-      '~',
-      '~not:',
-      '~is:',
-      '~none',
-    ],
-    ...[
-      '*',
-      '?*?',
-      'a'.repeat(1_500),
-      '\u202e',
-      '😀',
-      '{}',
-      '[]',
-      'null',
-      'true',
-      '<script>',
-      '../..',
-      ' ',
-      '\t',
-      'x|y',
-      'dim:',
-      'dim:nothing',
-      'dim:vessel/NOTHING',
-      'KSF',
-      '4000 to 1',
-      'type x',
-    ],
+    "'",
+    '"',
+    "' or 1=1--",
+    '?',
+    '$1',
+    '%',
+    '\\',
+    '%%',
+    '_',
+    '-1',
+    '0',
+    '1e999',
+    '99999999999999999999',
+    '2026-13-45',
+    '2027.99',
+    '-',
+    '..',
+    '~',
+    '~not:',
+    '~is:',
+    '~none',
+    '*',
+    '?*?',
+    'a'.repeat(1_500),
+    '\u202e',
+    '😀',
+    '{}',
+    '[]',
+    'null',
+    'true',
+    '<script>',
+    '../..',
+    ' ',
+    '\t',
+    'x|y',
+    'dim:',
+    'dim:nothing',
+    'dim:vessel/NOTHING',
+    'KSF',
+    '4000 to 1',
+    'type x',
   ];
   const pick = <T>(from: readonly T[]): T => from[random.whole(0, from.length - 1)] as T;
   const asked = ROUTES.filter((r) => r.method === 'get' && r.query);
@@ -228,14 +267,23 @@ test('strangers lock nobody out, and are not believed about where they come from
   expect((await session('tomas')).status).toBe(200);
   const spoofed: number[] = [];
   for (let i = 0; i < 8; i++)
-    spoofed.push((await session('invented', { 'x-forwarded-for': `9.9.9.${i}`, 'x-just-thread-peer': `8.8.8.${i}` }, 'wrong')).status);
+    spoofed.push(
+      (await session('invented', { 'x-forwarded-for': `9.9.9.${i}`, 'x-just-thread-peer': `8.8.8.${i}` }, 'wrong'))
+        .status,
+    );
   expect(spoofed).toEqual([401, 401, 401, 401, 401, 429, 429, 429]);
   const refused = await session('invented', {}, 'wrong');
   expect(Number(refused.headers.get('retry-after'))).toBeGreaterThan(0);
   // A foreign page that sends a host along is foreign all the same.
-  expect((await session('tomas', { origin: 'http://evil.example', 'x-forwarded-host': 'evil.example', 'x-just-thread-host': 'evil.example' })).status).toBe(
-    403,
-  );
+  expect(
+    (
+      await session('tomas', {
+        origin: 'http://evil.example',
+        'x-forwarded-host': 'evil.example',
+        'x-just-thread-host': 'evil.example',
+      })
+    ).status,
+  ).toBe(403);
 });
 
 test('a body that is too long is refused before it is taken, signed in or not, and a silent client is let go', async () => {
@@ -243,7 +291,11 @@ test('a body that is too long is refused before it is taken, signed in or not, a
   const { status, sent } = await sendForEver('/api/v1/session');
   expect(status).toBe(413);
   expect(sent).toBeLessThan(64 * 1024 ** 2);
-  const told = await fetch(`${appUrl()}/api/v1/session`, { method: 'POST', body: 'x'.repeat(300_000), headers: { origin: appUrl() } });
+  const told = await fetch(`${appUrl()}/api/v1/session`, {
+    method: 'POST',
+    body: 'x'.repeat(300_000),
+    headers: { origin: appUrl() },
+  });
   expect(told.status).toBe(413);
   expect(memoryMb() - before).toBeLessThan(100);
   // Whoever begins a request and does not go on with it.
@@ -258,11 +310,17 @@ test('a file that stopped the installation once is refused, and everybody else g
   try {
     await signIn(page, 'tomas');
     const cookie = await cookieOf('tomas');
-    for (const hostile of HOSTILE.filter((h) => ['long-cells.xlsx.zip', 'far-column.xlsx', 'nested.json'].includes(h.name))) {
+    for (const hostile of HOSTILE.filter((h) =>
+      ['long-cells.xlsx.zip', 'far-column.xlsx', 'nested.json'].includes(h.name),
+    )) {
       const path = await makeHostile(folder, hostile, hostile.name.startsWith('long') ? 0.3 : 1);
       const form = new FormData();
       form.append('file', new Blob([new Uint8Array(readFileSync(path))]), hostile.name);
-      const answer = await fetch(`${appUrl()}/api/v1/files`, { method: 'POST', body: form, headers: { cookie, origin: appUrl() } });
+      const answer = await fetch(`${appUrl()}/api/v1/files`, {
+        method: 'POST',
+        body: form,
+        headers: { cookie, origin: appUrl() },
+      });
       expect([hostile.name, answer.status, await answer.json()]).toEqual([
         hostile.name,
         201,
@@ -272,13 +330,23 @@ test('a file that stopped the installation once is refused, and everybody else g
       const load = new FormData();
       load.append('entity', 'KSF');
       load.append('file', new Blob([new Uint8Array(readFileSync(path))]), hostile.name);
-      const { id } = (await (await fetch(`${appUrl()}/api/v1/loads`, { method: 'POST', body: load, headers: { cookie, origin: appUrl() } })).json()) as {
+      const { id } = (await (
+        await fetch(`${appUrl()}/api/v1/loads`, { method: 'POST', body: load, headers: { cookie, origin: appUrl() } })
+      ).json()) as {
         id: number;
       };
       await expect
-        .poll(async () => ((await (await fetch(`${appUrl()}/api/v1/loads/${id}`, { headers: { cookie } })).json()) as { status: string }).status, {
-          timeout: 60_000,
-        })
+        .poll(
+          async () =>
+            (
+              (await (await fetch(`${appUrl()}/api/v1/loads/${id}`, { headers: { cookie } })).json()) as {
+                status: string;
+              }
+            ).status,
+          {
+            timeout: 60_000,
+          },
+        )
         .toBe('refused');
     }
     await page.goto(`${appUrl()}/loads/work`);
@@ -294,7 +362,14 @@ function sendForEver(path: string): Promise<{ status: number; sent: number }> {
     let sent = 0;
     const { hostname, port } = new URL(appUrl());
     const asked = requestHttp(
-      { hostname, port, path, method: 'POST', agent: new Agent(), headers: { origin: appUrl(), 'transfer-encoding': 'chunked' } },
+      {
+        hostname,
+        port,
+        path,
+        method: 'POST',
+        agent: new Agent(),
+        headers: { origin: appUrl(), 'transfer-encoding': 'chunked' },
+      },
       (answer) => {
         answer.resume();
         resolve({ status: answer.statusCode ?? 0, sent });

@@ -13,13 +13,17 @@ const MINUTE = 60;
 /** Counts from here on, over whatever pages come. */
 export async function counting(page: Page): Promise<void> {
   await page.addInitScript(() => {
-    const add = (name: string): void => sessionStorage.setItem(name, String(Number(sessionStorage.getItem(name) ?? 0) + 1));
+    const add = (name: string): void =>
+      sessionStorage.setItem(name, String(Number(sessionStorage.getItem(name) ?? 0) + 1));
     addEventListener(
       'keydown',
       (event) => {
         if (['Shift', 'Control', 'Meta', 'Alt'].includes(event.key)) return;
         add('keys');
-        const writing = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA)$/.test(event.target.tagName) && event.key.length === 1;
+        const writing =
+          event.target instanceof HTMLElement &&
+          /^(INPUT|TEXTAREA)$/.test(event.target.tagName) &&
+          event.key.length === 1;
         if (!writing && !event.key.startsWith('Arrow')) add('commands');
       },
       true,

@@ -1,7 +1,10 @@
 import { expect, type Page, test } from '@playwright/test';
 import { accessible, appUrl, fileOf, signIn } from './app';
 
-test('from the trial balance to a pinned line, shared by link, and drifting after a restating load', async ({ page, browser }) => {
+test('from the trial balance to a pinned line, shared by link, and drifting after a restating load', async ({
+  page,
+  browser,
+}) => {
   await signIn(page, 'tomas');
   await expect(page.getByTestId('scope')).toContainText('Kestrel Sound Ferries Ltd, September 2026 (period 2027.06)');
   await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2027.04&to=2027.06`);
@@ -31,9 +34,13 @@ test('from the trial balance to a pinned line, shared by link, and drifting afte
   await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
   await expect(page.locator('[role=gridcell][tabindex="0"]')).toHaveText('PI-KSF-90639');
   await page.keyboard.press('n');
-  await page.getByRole('textbox', { name: 'Note on PI-KSF-90639 line 1' }).fill('The same stage invoice as PI-KSF-90631?');
+  await page
+    .getByRole('textbox', { name: 'Note on PI-KSF-90639 line 1' })
+    .fill('The same stage invoice as PI-KSF-90631?');
   await page.getByRole('button', { name: 'Write note' }).click();
-  await expect(page.getByRole('complementary', { name: 'Margin' })).toContainText('The same stage invoice as PI-KSF-90631?');
+  await expect(page.getByRole('complementary', { name: 'Margin' })).toContainText(
+    'The same stage invoice as PI-KSF-90631?',
+  );
   await page.keyboard.press('Backspace');
   await expect(page.getByRole('grid', { name: 'Trial balance' })).toBeVisible();
   await expect(page.locator('[role=gridcell][tabindex="0"]')).toHaveText(/6320\s*Dry-docking/);
@@ -86,9 +93,14 @@ test('from the trial balance to a pinned line, shared by link, and drifting afte
     'KSF,PI-KSF-90631,2,2026-07-03,2122,,410200.00,"Stage 3 and steel, Maren docking",,',
   ];
   await page.getByRole('link', { name: 'Loads' }).click();
-  await upload(page, fileOf('broken.csv', [header, good[0] as string, (good[1] as string).replace('410200.00', '410000.00')]));
+  await upload(
+    page,
+    fileOf('broken.csv', [header, good[0] as string, (good[1] as string).replace('410200.00', '410000.00')]),
+  );
   await expect(page.getByRole('status')).toContainText('refused: 1 problem, nothing was loaded');
-  await expect(page.getByText('entry PI-KSF-90631 of KSF does not balance: debits exceed credits by 200.00')).toBeVisible();
+  await expect(
+    page.getByText('entry PI-KSF-90631 of KSF does not balance: debits exceed credits by 200.00'),
+  ).toBeVisible();
   await accessible(page);
   await upload(page, fileOf('july-restated.csv', [header, ...good]));
   await expect(page.getByRole('status')).toContainText('lines of 2027.04 to 2027.04 replaced');
@@ -108,13 +120,17 @@ test('a reader sees only what is granted, and is told so plainly', async ({ page
   await signIn(page, 'col');
   await expect(page.getByTestId('scope')).toContainText('only cost centre Deck or Engine (all that you may see)');
   await page.goto(`${appUrl()}/trial-balance?entity=STL`);
-  await expect(page.getByRole('alert').filter({ hasText: 'cannot be shown' })).toContainText('Entity STL is not there, or outside what you may see');
+  await expect(page.getByRole('alert').filter({ hasText: 'cannot be shown' })).toContainText(
+    'Entity STL is not there, or outside what you may see',
+  );
   for (const path of ['/trial-balance?entity=STL', '/lines?entity=KSF&entity=STL', '/notes?entity=STL']) {
     const answer = await page.request.get(`${appUrl()}/api/v1${path}`);
     if (path.startsWith('/notes')) expect(await answer.json()).toEqual({ rows: [] });
     else expect(answer.status()).toBe(404);
   }
-  const entities = (await (await page.request.get(`${appUrl()}/api/v1/entities`)).json()) as { entities: { code: string }[] };
+  const entities = (await (await page.request.get(`${appUrl()}/api/v1/entities`)).json()) as {
+    entities: { code: string }[];
+  };
   expect(entities.entities.map((e) => e.code)).toEqual(['KSF']);
   const load = await page.request.post(`${appUrl()}/api/v1/loads`, {
     multipart: { file: { name: 'x.csv', mimeType: 'text/csv', buffer: Buffer.from('a') } },
@@ -123,7 +139,9 @@ test('a reader sees only what is granted, and is told so plainly', async ({ page
   expect(load.status()).toBe(403);
 });
 
-test('an empty window says why and leads to where data is; a clause is added by typing and taken away', async ({ page }) => {
+test('an empty window says why and leads to where data is; a clause is added by typing and taken away', async ({
+  page,
+}) => {
   await signIn(page, 'tomas');
   await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2031-01-01&to=2031-01-31&accounts=6*`);
   await expect(page.getByText('There are no lines in 1 Jan 2031 to 31 Jan 2031.')).toBeVisible();
@@ -145,11 +163,15 @@ test('an empty window says why and leads to where data is; a clause is added by 
   // Where the answer is refused the question still stands above it, to be changed.
   const step = encodeURIComponent('~v=split&~l=All&~r=&~c=&~b=dim:nothing');
   await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2027.06&to=2027.06&step=${step}`);
-  await expect(page.getByRole('alert').filter({ hasText: 'cannot be shown' })).toContainText('there is no dimension “nothing”');
+  await expect(page.getByRole('alert').filter({ hasText: 'cannot be shown' })).toContainText(
+    'there is no dimension “nothing”',
+  );
   await expect(page.getByTestId('scope')).toContainText('Kestrel Sound Ferries Ltd, September 2026 (period 2027.06)');
 });
 
-test('any column is asked for by its name, by bounds, or from the list of what there is, and what a clause takes is counted first', async ({ page }) => {
+test('any column is asked for by its name, by bounds, or from the list of what there is, and what a clause takes is counted first', async ({
+  page,
+}) => {
   await signIn(page, 'tomas');
   await page.goto(`${appUrl()}/lines?entity=KSF&accounts=6210,6310&from=2027.01&to=2027.03`);
   await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
@@ -223,7 +245,10 @@ test('the API refuses what it does not know, says where, and describes itself', 
   const unsigned = await request.get(`${api}/trial-balance`);
   expect(unsigned.status()).toBe(401);
   expect(unsigned.headers()['content-type']).toContain('application/problem+json');
-  const document = (await (await request.get(`${api}/openapi.json`)).json()) as { openapi: string; paths: Record<string, unknown> };
+  const document = (await (await request.get(`${api}/openapi.json`)).json()) as {
+    openapi: string;
+    paths: Record<string, unknown>;
+  };
   expect(document.openapi).toBe('3.1.0');
   expect(Object.keys(document.paths)).toContain('/api/v1/trial-balance');
 
@@ -243,7 +268,11 @@ test('the API refuses what it does not know, says where, and describes itself', 
     ['/trial-balance?entity=KSF&acounts=6', 'acounts', /no parameter “acounts”/],
     ['/trial-balance?entity=KSF&accounts=6219', 'accounts', /no account “6219”; did you mean/],
     ['/trial-balance?entity=KSF&from=2027.01&to=2026-09-30', 'to', /both be periods or both be dates/],
-    ['/trial-balance?entity=KSF&from=2027.14&to=2027.14', 'from', /no period 2027\.14; that year has 2027\.01 to 2027\.13/],
+    [
+      '/trial-balance?entity=KSF&from=2027.14&to=2027.14',
+      'from',
+      /no period 2027\.14; that year has 2027\.01 to 2027\.13/,
+    ],
     ['/trial-balance?entity=KSF&dim.vessel=MARN', 'dim.vessel', /no vessel “MARN”; did you mean MAREN/],
     ['/sheets?entity=KSF&by=colour', 'by', /nothing to split by/],
     ['/lines?entity=KSF&limit=5000', 'limit', /limit/],
@@ -255,7 +284,11 @@ test('the API refuses what it does not know, says where, and describes itself', 
     const problem = (await answer.json()) as { errors?: { path: string; message: string }[] };
     if (where === '') expect(answer.status()).toBe(200);
     else
-      expect({ status: answer.status(), path: problem.errors?.[0]?.path, says: message.test(problem.errors?.[0]?.message ?? '') }).toEqual({
+      expect({
+        status: answer.status(),
+        path: problem.errors?.[0]?.path,
+        says: message.test(problem.errors?.[0]?.message ?? ''),
+      }).toEqual({
         status: 422,
         path: where,
         says: true,
@@ -265,7 +298,12 @@ test('the API refuses what it does not know, says where, and describes itself', 
   const statuses = [];
   for (let i = 0; i < 10; i++)
     statuses.push(
-      (await request.post(`${api}/session`, { data: { email: 'nobody@kestrel.example', password: 'wrong' }, headers: { origin: appUrl() } })).status(),
+      (
+        await request.post(`${api}/session`, {
+          data: { email: 'nobody@kestrel.example', password: 'wrong' },
+          headers: { origin: appUrl() },
+        })
+      ).status(),
     );
   expect(statuses.slice(0, 5)).toEqual(new Array(5).fill(401));
   expect(statuses[9]).toBe(429);

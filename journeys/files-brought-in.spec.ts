@@ -16,7 +16,9 @@ const UNFAMILIAR = [
   'PI;7002;31.10.2026;2110;;50,00;Wellen;;',
 ].join('\r\n');
 
-test('an unfamiliar file is recognised, mapped, loaded and read as a trial balance; its mapping is offered again', async ({ page }) => {
+test('an unfamiliar file is recognised, mapped, loaded and read as a trial balance; its mapping is offered again', async ({
+  page,
+}) => {
   await signIn(page, 'tomas');
   await page.goto(`${appUrl()}/trial-balance?entity=KSF&window=latest-period`);
   await expect(page.getByText('✓ debits equal credits')).toBeVisible();
@@ -54,7 +56,12 @@ test('an unfamiliar file is recognised, mapped, loaded and read as a trial balan
   await page.getByRole('link', { name: 'Loads' }).click();
   await page
     .locator('input[type=file]')
-    .setInputFiles(fileOf('november.csv', iconv.encode(UNFAMILIAR.replaceAll('.10.2026', '.11.2026').replaceAll(/700(\d)/g, '710$1'), 'windows-1252')));
+    .setInputFiles(
+      fileOf(
+        'november.csv',
+        iconv.encode(UNFAMILIAR.replaceAll('.10.2026', '.11.2026').replaceAll(/700(\d)/g, '710$1'), 'windows-1252'),
+      ),
+    );
   await expect(page.getByText('Read with the mapping “Fährbetrieb”')).toBeVisible();
   await page.getByRole('button', { name: 'Leave it' }).click();
 
@@ -63,7 +70,10 @@ test('an unfamiliar file is recognised, mapped, loaded and read as a trial balan
   await expect(page.getByTestId('scope')).toContainText('as of load 5');
 });
 
-test('an audit file brings its chart, openings and lines; a sheet that is open learns of newer data and is read again in place', async ({ page, browser }) => {
+test('an audit file brings its chart, openings and lines; a sheet that is open learns of newer data and is read again in place', async ({
+  page,
+  browser,
+}) => {
   await signIn(page, 'ines');
   const made = await page.request.post(`${appUrl()}/api/v1/entities`, {
     headers: { origin: appUrl() },
@@ -102,11 +112,15 @@ test('an audit file brings its chart, openings and lines; a sheet that is open l
   await expect(page).toHaveURL(/from=2027\.06/);
 });
 
-test('what a load changed is shown line by line; the chart, dimensions, holdings and calendars are read and mended', async ({ page }) => {
+test('what a load changed is shown line by line; the chart, dimensions, holdings and calendars are read and mended', async ({
+  page,
+}) => {
   await signIn(page, 'tomas');
   await page.goto(`${appUrl()}/loads/compare?from=5&to=7`);
   await expect(page.getByText('40 lines added, 3 changed, 1 removed')).toBeVisible();
-  await expect(page.getByText(/Pin of .+ on 6310 Repairs and spares, movement: 151,951\.61, now 160,096\.61/)).toBeVisible();
+  await expect(
+    page.getByText(/Pin of .+ on 6310 Repairs and spares, movement: 151,951\.61, now 160,096\.61/),
+  ).toBeVisible();
   await accessible(page);
 
   await page.getByRole('link', { name: 'Accounts' }).click();

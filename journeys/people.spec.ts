@@ -1,7 +1,10 @@
 import { expect, test } from '@playwright/test';
 import { accessible, appUrl, signIn } from './app';
 
-test('somebody is added by a link, comes in, sees to their own password and tokens, is suspended, and all of it is on record', async ({ browser, page }) => {
+test('somebody is added by a link, comes in, sees to their own password and tokens, is suspended, and all of it is on record', async ({
+  browser,
+  page,
+}) => {
   await signIn(page, 'ines');
   await page.goto(`${appUrl()}/settings`);
   await accessible(page);
@@ -21,7 +24,8 @@ test('somebody is added by a link, comes in, sees to their own password and toke
   await kai.getByLabel('The same again').fill('kai.strand kai.strand');
   await kai.getByRole('button', { name: 'Keep it' }).click();
   await expect(kai.getByRole('alert').filter({ hasText: 'your name' })).toBeVisible();
-  for (const label of ['Password', 'The same again']) await kai.getByLabel(label, { exact: true }).fill('gull over the pier');
+  for (const label of ['Password', 'The same again'])
+    await kai.getByLabel(label, { exact: true }).fill('gull over the pier');
   await accessible(kai);
   await kai.getByRole('button', { name: 'Keep it' }).click();
   await kai.getByLabel('E-mail').fill('kai.strand@kestrel.example');
@@ -67,9 +71,15 @@ test('somebody is added by a link, comes in, sees to their own password and toke
   // A concluded thread shows no way to change it, and tells of words that were changed.
   const scope = 'entity=KSF&from=2027.06&to=2027.06';
   const step = { address: `/trial-balance?${scope}`, label: 'June', view: 'sheet', subject: `figure:${scope}` };
-  const made = await page.request.post(`${appUrl()}/api/v1/threads`, { data: { name: 'June looked at', knots: [step] }, headers: { origin: appUrl() } });
+  const made = await page.request.post(`${appUrl()}/api/v1/threads`, {
+    data: { name: 'June looked at', knots: [step] },
+    headers: { origin: appUrl() },
+  });
   const { id, knots } = (await made.json()) as { id: number; knots: number[] };
-  await page.request.put(`${appUrl()}/api/v1/threads/${id}/knots/${knots[0]}`, { data: { note: 'All of it' }, headers: { origin: appUrl() } });
+  await page.request.put(`${appUrl()}/api/v1/threads/${id}/knots/${knots[0]}`, {
+    data: { note: 'All of it' },
+    headers: { origin: appUrl() },
+  });
   await page.goto(`${appUrl()}/threads/${id}`);
   await page.getByRole('button', { name: 'All of it' }).click();
   await page.getByText('Changed once; what it said before is kept').click();

@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process';
 import { expect, test } from '@playwright/test';
-import { makeToken } from '@/cases/people';
+import { makeToken } from '@/cases/people/people';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { startApp, startWorker } from '@/ops/installation';
 import { freePort } from '@/ops/postgres';
@@ -19,7 +19,10 @@ const COLUMNS = ['entry', 'line', 'date', 'account', 'amount', 'description'];
 
 /** Lines that are read row by row, so that there is time to break something. */
 function ledger(prefix: string): Buffer {
-  const rows = Array.from({ length: ENTRIES }, (_, i) => `${prefix}${i},1,2026-04-03,100,1.00,x\n${prefix}${i},2,2026-04-03,400,-1.00,x`);
+  const rows = Array.from(
+    { length: ENTRIES },
+    (_, i) => `${prefix}${i},1,2026-04-03,100,1.00,x\n${prefix}${i},2,2026-04-03,400,-1.00,x`,
+  );
   return Buffer.from(`${COLUMNS.join(',')}\n${rows.join('\n')}\n`);
 }
 
@@ -29,7 +32,10 @@ test('a server killed in the middle of a load, and a database connection that is
   const headers = { authorization: `Bearer ${token}` };
   const app = await startApp(fresh.env, await freePort());
   const ask = async <Answer>(path: string, init: RequestInit = {}): Promise<Answer> => {
-    const answer = await fetch(`${app.url}/api/v1${path}`, { ...init, headers: { ...headers, ...(init.headers as object) } });
+    const answer = await fetch(`${app.url}/api/v1${path}`, {
+      ...init,
+      headers: { ...headers, ...(init.headers as object) },
+    });
     if (!answer.ok) throw new Error(await answer.text());
     return (await answer.json()) as Answer;
   };
@@ -53,15 +59,28 @@ test('a server killed in the middle of a load, and a database connection that is
     }
     throw new Error(`load ${id} does not come to an end`);
   };
-  const visible = async (): Promise<number> => (await rowsOf<{ n: number }>(fresh.ctx.work, 'select count(*)::integer as n from line'))[0]?.n ?? -1;
+  const visible = async (): Promise<number> =>
+    (await rowsOf<{ n: number }>(fresh.ctx.work, 'select count(*)::integer as n from line'))[0]?.n ?? -1;
   const apart = async (): Promise<number> =>
-    (await rowsOf(fresh.ctx.work, `select 1 from pg_class where relkind = 'r' and not relispartition and relname ~ '^line_e[0-9]'`)).length;
+    (
+      await rowsOf(
+        fresh.ctx.work,
+        `select 1 from pg_class where relkind = 'r' and not relispartition and relname ~ '^line_e[0-9]'`,
+      )
+    ).length;
 
   const calendar = { kind: 'monthly', start: '04', adjustmentPeriods: 1 };
   const entity = { code: 'ONE', name: 'One', currency: 'GBP', calendar, yearEnd: 'derived', retainedEarnings: '300' };
-  await ask('/entities', { method: 'POST', body: JSON.stringify(entity), headers: { 'content-type': 'application/json' } });
+  await ask('/entities', {
+    method: 'POST',
+    body: JSON.stringify(entity),
+    headers: { 'content-type': 'application/json' },
+  });
   await until(
-    await send('chart.csv', Buffer.from('code,name,type\n100,Cash,asset\n300,Retained,equity\n400,Sales,income\n'), { kind: 'accounts', entity: 'ONE' }),
+    await send('chart.csv', Buffer.from('code,name,type\n100,Cash,asset\n300,Retained,equity\n400,Sales,income\n'), {
+      kind: 'accounts',
+      entity: 'ONE',
+    }),
     (l) => l.status === 'loaded',
   );
   const mapping = JSON.stringify({ columns: Object.fromEntries(COLUMNS.map((c) => [c, c])) });
@@ -110,11 +129,15 @@ test('a server killed in the middle of a load, and a database connection that is
     }
     expect(await until(poison, (l) => l.status !== 'reading')).toMatchObject({
       status: 'refused',
-      message: expect.stringMatching(/it ended the process that worked at it 2 times \(SIGKILL\), and is put aside; nothing was loaded/),
+      message: expect.stringMatching(
+        /it ended the process that worked at it 2 times \(SIGKILL\), and is put aside; nothing was loaded/,
+      ),
     });
     expect(await visible()).toBe(ENTRIES * 4);
     expect(
-      (await ask<{ rows: { kind: string; subject: string; state: string }[] }>('/jobs')).rows.find((j) => j.kind === 'load' && j.subject === `load ${poison}`),
+      (await ask<{ rows: { kind: string; subject: string; state: string }[] }>('/jobs')).rows.find(
+        (j) => j.kind === 'load' && j.subject === `load ${poison}`,
+      ),
     ).toMatchObject({
       state: 'put aside',
     });
@@ -122,12 +145,18 @@ test('a server killed in the middle of a load, and a database connection that is
     // A load that takes more memory, or longer, than it may is ended there and then, with that reason.
     await app.worker?.stop();
     for (const [limit, reason] of [
-      [{ JUST_THREAD_JOB_MEMORY_MB: '40' }, /^refused: reading it takes more than 40 MB of memory; nothing was loaded$/],
+      [
+        { JUST_THREAD_JOB_MEMORY_MB: '40' },
+        /^refused: reading it takes more than 40 MB of memory; nothing was loaded$/,
+      ],
       [{ JUST_THREAD_JOB_SECONDS: '1' }, /^refused: reading it takes longer than 1 seconds; nothing was loaded$/],
     ] as const) {
       const limited = await startWorker({ ...fresh.env, ...limit });
       const exceeding = await send('exceeding.csv', ledger('E'), { entity: 'ONE', mapping });
-      expect(await until(exceeding, (l) => l.status !== 'reading')).toMatchObject({ status: 'refused', message: expect.stringMatching(reason) });
+      expect(await until(exceeding, (l) => l.status !== 'reading')).toMatchObject({
+        status: 'refused',
+        message: expect.stringMatching(reason),
+      });
       await limited.stop();
     }
     const worker2 = await startWorker(fresh.env);
@@ -147,7 +176,11 @@ test('a server killed in the middle of a load, and a database connection that is
       .toBe(200);
 
     // The application goes on; a further load comes in, and every stored invariant holds.
-    const good = await send('good.csv', Buffer.from(`${COLUMNS.join(',')}\nG1,1,2026-05-01,100,2.00,x\nG1,2,2026-05-01,400,-2.00,x\n`), { entity: 'ONE' });
+    const good = await send(
+      'good.csv',
+      Buffer.from(`${COLUMNS.join(',')}\nG1,1,2026-05-01,100,2.00,x\nG1,2,2026-05-01,400,-2.00,x\n`),
+      { entity: 'ONE' },
+    );
     await until(good, (l) => l.status === 'loaded');
     const { tie } = await ask<{ tie: { ok: boolean } }>('/trial-balance?entity=ONE&window=everything');
     expect(tie.ok).toBe(true);

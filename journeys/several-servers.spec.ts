@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
-import { check } from '@/cases/check';
 import { runJobsHere } from '@/cases/jobs/runJob';
-import { makeToken } from '@/cases/people';
+import { makeToken } from '@/cases/people/people';
+import { check } from '@/cases/upkeep/check';
 import { Random } from '@/demo/random';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { type App, startApp } from '@/ops/installation';
@@ -31,14 +31,18 @@ test('loads and pulls from several servers, killed at random, come whole, once a
   const apps: App[] = [];
   const feed = await startLedgerFeed((day) =>
     Array.from({ length: 60 }, (_, i) => ({
-      ...{
-        Journal_ID: `F-${day}-${Math.floor(i / 2)}`,
-        Journal_ID_Line_Number: String((i % 2) + 1),
-        JE_Header_Description: 'Fares',
-        JE_Line_Description: 'Fares',
-      },
-      ...{ Business_Unit_Code: 'ONE', Effective_Date: `2026-04-${String(day).padStart(2, '0')}`, GL_Account_Number: i % 2 === 0 ? '100' : '400' },
-      ...{ Amount: '1.00', Amount_Credit_Debit_Indicator: i % 2 === 0 ? 'D' : 'C', Amount_Currency: 'GBP', Source: 'TS', Entered_By: 'ticketing' },
+      Journal_ID: `F-${day}-${Math.floor(i / 2)}`,
+      Journal_ID_Line_Number: String((i % 2) + 1),
+      JE_Header_Description: 'Fares',
+      JE_Line_Description: 'Fares',
+      Business_Unit_Code: 'ONE',
+      Effective_Date: `2026-04-${String(day).padStart(2, '0')}`,
+      GL_Account_Number: i % 2 === 0 ? '100' : '400',
+      Amount: '1.00',
+      Amount_Credit_Debit_Indicator: i % 2 === 0 ? 'D' : 'C',
+      Amount_Currency: 'GBP',
+      Source: 'TS',
+      Entered_By: 'ticketing',
     })),
   );
   feed.publish(1);
@@ -48,9 +52,13 @@ test('loads and pulls from several servers, killed at random, come whole, once a
     const ask = async <Answer>(path: string, init: RequestInit = {}): Promise<Answer> => {
       for (let tries = 0; ; tries++) {
         const app = apps[random.whole(0, apps.length - 1)] as App;
-        const answer = await fetch(`${app.url}/api/v1${path}`, { ...init, headers: { ...headers, ...(init.headers as object) } }).catch(() => null);
+        const answer = await fetch(`${app.url}/api/v1${path}`, {
+          ...init,
+          headers: { ...headers, ...(init.headers as object) },
+        }).catch(() => null);
         if (answer?.ok) return (await answer.json()) as Answer;
-        if (tries > 200 || (answer && answer.status < 500)) throw new Error(`${path}: ${answer?.status} ${await answer?.text()}`);
+        if (tries > 200 || (answer && answer.status < 500))
+          throw new Error(`${path}: ${answer?.status} ${await answer?.text()}`);
         await new Promise((resolve) => setTimeout(resolve, 150));
       }
     };
@@ -69,7 +77,9 @@ test('loads and pulls from several servers, killed at random, come whole, once a
         for (const [key, value] of Object.entries(fields)) form.append(key, value);
         form.append('file', new Blob([content]), name);
         const app = apps[random.whole(0, apps.length - 1)] as App;
-        const answer = await fetch(`${app.url}/api/v1/loads`, { method: 'POST', body: form, headers }).catch(() => null);
+        const answer = await fetch(`${app.url}/api/v1/loads`, { method: 'POST', body: form, headers }).catch(
+          () => null,
+        );
         if (answer?.ok || (await loads()).some((l) => l.file === name)) return;
         await new Promise((resolve) => setTimeout(resolve, 150));
       }
@@ -78,8 +88,15 @@ test('loads and pulls from several servers, killed at random, come whole, once a
 
     const calendar = { kind: 'monthly', start: '04', adjustmentPeriods: 1 };
     const entity = { code: 'ONE', name: 'One', currency: 'GBP', calendar, yearEnd: 'derived', retainedEarnings: '300' };
-    await ask('/entities', { method: 'POST', body: JSON.stringify(entity), headers: { 'content-type': 'application/json' } });
-    await send('chart.csv', 'code,name,type\n100,Cash,asset\n300,Retained,equity\n400,Sales,income\n', { kind: 'accounts', entity: 'ONE' });
+    await ask('/entities', {
+      method: 'POST',
+      body: JSON.stringify(entity),
+      headers: { 'content-type': 'application/json' },
+    });
+    await send('chart.csv', 'code,name,type\n100,Cash,asset\n300,Retained,equity\n400,Sales,income\n', {
+      kind: 'accounts',
+      entity: 'ONE',
+    });
     const source = { name: 'Feed', url: feed.url, entity: 'ONE', privateAllowed: true };
     const { id: connection } = await ask<{ id: number }>('/connections', {
       method: 'POST',
@@ -98,7 +115,10 @@ test('loads and pulls from several servers, killed at random, come whole, once a
     const columns = ['entry', 'line', 'date', 'account', 'amount', 'description'];
     const mapping = JSON.stringify({ columns: Object.fromEntries(columns.map((c) => [c, c])) });
     for (let n = 0; n < LOADS; n++) {
-      const rows = Array.from({ length: ENTRIES }, (_, i) => `L${n}-${i},1,2026-05-03,100,1.00,x\nL${n}-${i},2,2026-05-03,400,-1.00,x`);
+      const rows = Array.from(
+        { length: ENTRIES },
+        (_, i) => `L${n}-${i},1,2026-05-03,100,1.00,x\nL${n}-${i},2,2026-05-03,400,-1.00,x`,
+      );
       await send(`load-${n}.csv`, `${columns.join(',')}\n${rows.join('\n')}\n`, { entity: 'ONE', mapping });
       if (n < DAYS - 1) feed.publish(1);
       await ask(`/connections/${connection}/pull`, { method: 'POST' });
@@ -111,7 +131,12 @@ test('loads and pulls from several servers, killed at random, come whole, once a
     await expect.poll(settled, { timeout: 150_000, intervals: [500] }).toBe(true);
     // What was published while a pull was under way comes with the next.
     const fed = async (): Promise<number> =>
-      (await rowsOf<{ n: number }>(fresh.ctx.work, `select count(*)::integer as n from line where entry_number like 'F-%'`))[0]?.n ?? 0;
+      (
+        await rowsOf<{ n: number }>(
+          fresh.ctx.work,
+          `select count(*)::integer as n from line where entry_number like 'F-%'`,
+        )
+      )[0]?.n ?? 0;
     await expect
       .poll(
         async () => {
@@ -125,8 +150,12 @@ test('loads and pulls from several servers, killed at random, come whole, once a
     const all = (await loads()).reverse();
     expect(all.filter((l) => l.status !== 'loaded').map((l) => `${l.file}: ${l.message}`)).toEqual([]);
     expect(all.map((l) => l.id)).toEqual(all.map((_, i) => i + 1));
-    for (let n = 0; n < LOADS; n++) expect([n, all.filter((l) => l.file === `load-${n}.csv`).map((l) => l.lines)]).toEqual([n, [ENTRIES * 2]]);
-    const inOrder = await rowsOf<{ subject: string }>(fresh.ctx.work, `select subject from record where act = 'loaded' order by id`);
+    for (let n = 0; n < LOADS; n++)
+      expect([n, all.filter((l) => l.file === `load-${n}.csv`).map((l) => l.lines)]).toEqual([n, [ENTRIES * 2]]);
+    const inOrder = await rowsOf<{ subject: string }>(
+      fresh.ctx.work,
+      `select subject from record where act = 'loaded' order by id`,
+    );
     expect(inOrder.map((r) => r.subject)).toEqual(all.map((l) => `load ${l.id}`));
     expect((await ask<{ tie: { ok: boolean } }>('/trial-balance?entity=ONE&window=everything')).tie.ok).toBe(true);
   } finally {

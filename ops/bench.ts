@@ -4,22 +4,30 @@ import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 import type { PoolClient } from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
-import { check } from '@/cases/check';
-import { addEntity } from '@/cases/entities';
+import { addEntity } from '@/cases/charts/entities';
 import { runJobsHere } from '@/cases/jobs/runJob';
-import { keepFile } from '@/cases/keptFiles';
-import { loadFile, runLoadsUpTo } from '@/cases/loading/runLoads';
-import { queueLoad, showLoad } from '@/cases/loads';
-import { readMarks } from '@/cases/marks';
-import { addPerson, ownerOf } from '@/cases/people';
-import { readLines } from '@/cases/readLines';
-import { readOtherSide } from '@/cases/readOtherSide';
-import { readOverTime } from '@/cases/readOverTime';
-import { readSheet } from '@/cases/readSheet';
-import { readTrialBalance } from '@/cases/readTrialBalance';
-import { readWhatMoved } from '@/cases/readWhatMoved';
+import { keepFile } from '@/cases/loads/keptFiles';
+import { loadFile, runLoadsUpTo } from '@/cases/loads/loading/runLoads';
+import { queueLoad, showLoad } from '@/cases/loads/loads';
+import { addPerson, ownerOf } from '@/cases/people/people';
+import { readMarks } from '@/cases/sheets/marks';
+import { readLines } from '@/cases/sheets/readLines';
+import { readOtherSide } from '@/cases/sheets/readOtherSide';
+import { readOverTime } from '@/cases/sheets/readOverTime';
+import { readSheet } from '@/cases/sheets/readSheet';
+import { readTrialBalance } from '@/cases/sheets/readTrialBalance';
+import { readWhatMoved } from '@/cases/sheets/readWhatMoved';
 import { readStatement } from '@/cases/statements/readStatement';
-import { linesShape, marksShape, overTimeShape, sheetShape, statementShape, trialBalanceShape, whatMovedShape } from '@/contracts/questions';
+import { check } from '@/cases/upkeep/check';
+import {
+  linesShape,
+  marksShape,
+  overTimeShape,
+  sheetShape,
+  statementShape,
+  trialBalanceShape,
+  whatMovedShape,
+} from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { COLUMNS } from '@/demo/entry';
 import { writeDemoFiles } from '@/demo/files';
@@ -45,13 +53,23 @@ const ROUNDS = 15;
 export async function bench(lines: number, say: (text: string) => void): Promise<void> {
   if (!Number.isInteger(lines) || lines < 1) throw new Error('--lines takes a whole number');
   const home = temporaryHome('bench');
-  const installation = await openInstallation({ ...process.env, JUST_THREAD_HOME: home, JUST_THREAD_TODAY: '2026-10-05' });
+  const installation = await openInstallation({
+    ...process.env,
+    JUST_THREAD_HOME: home,
+    JUST_THREAD_TODAY: '2026-10-05',
+  });
   const { ctx } = installation;
   try {
     const scale = Math.max(1, Math.round((lines - FIXED_LINES) / SCALED_LINES));
     say(`Generating about ${lines.toLocaleString('en')} lines …`);
     const files = await writeDemoFiles(home, scale);
-    await addPerson(ctx, null, { email: 'bench@bench.example', name: 'Bench', role: 'owner', password: 'rain on the slipway', entities: null });
+    await addPerson(ctx, null, {
+      email: 'bench@bench.example',
+      name: 'Bench',
+      role: 'owner',
+      password: 'rain on the slipway',
+      entities: null,
+    });
     const owner = await ownerOf(ctx.work);
     for (const entity of ENTITIES) {
       await addEntity(ctx, owner, {
@@ -62,7 +80,8 @@ export async function bench(lines: number, say: (text: string) => void): Promise
       });
     }
     await loadFile(ctx, owner, files.dimensions, { kind: 'dimensions', format: 'csv' });
-    for (const { code } of ENTITIES) await loadFile(ctx, owner, files.chart, { kind: 'accounts', format: 'csv', entity: code });
+    for (const { code } of ENTITIES)
+      await loadFile(ctx, owner, files.chart, { kind: 'accounts', format: 'csv', entity: code });
 
     say('Bare COPY …');
     // A checkpoint is for whoever owns the server.
@@ -88,7 +107,9 @@ export async function bench(lines: number, say: (text: string) => void): Promise
     say(
       `load       ${Math.round(rate).toLocaleString('en')} lines/s, ${seconds.toFixed(1)} s, peak memory ${Math.round(peak / 1024 ** 2)} MB (${Math.round(before / 1024 ** 2)} MB before)`,
     );
-    say(`bare COPY  ${Math.round(bare).toLocaleString('en')} lines/s; the load is ${((100 * rate) / bare).toFixed(0)} % of it\n`);
+    say(
+      `bare COPY  ${Math.round(bare).toLocaleString('en')} lines/s; the load is ${((100 * rate) / bare).toFixed(0)} % of it\n`,
+    );
 
     const sealing = performance.now();
     await runJobsHere(ctx);
@@ -99,32 +120,53 @@ export async function bench(lines: number, say: (text: string) => void): Promise
       if (!ok) faults.push(`${what}: ${detail}`);
       if (ms > 1_000) say(`  check of ${what}: ${(ms / 1000).toFixed(1)} s, ${detail}`);
     }
-    say(`check of everything: ${((performance.now() - checking) / 1000).toFixed(1)} s, ${faults.length === 0 ? 'all holds' : faults.join('; ')}\n`);
+    say(
+      `check of everything: ${((performance.now() - checking) / 1000).toFixed(1)} s, ${faults.length === 0 ? 'all holds' : faults.join('; ')}\n`,
+    );
 
     const duck = await duckOver(files.lines, files.chart);
     const year = '&from=2027.01&to=2027.06';
-    const tb = (extra: string) => () => readTrialBalance(ctx, owner, readQuery(trialBalanceShape, new URLSearchParams(`entity=KSF${extra}`)));
+    const tb = (extra: string) => () =>
+      readTrialBalance(ctx, owner, readQuery(trialBalanceShape, new URLSearchParams(`entity=KSF${extra}`)));
     const page = (extra: string) => () =>
-      readLines(ctx, owner, readQuery(linesShape, new URLSearchParams(`entity=KSF&accounts=1510&window=everything${extra}`)));
+      readLines(
+        ctx,
+        owner,
+        readQuery(linesShape, new URLSearchParams(`entity=KSF&accounts=1510&window=everything${extra}`)),
+      );
     const statement = (code: string, extra: string) => () =>
       readStatement(ctx, owner, code, readQuery(statementShape, new URLSearchParams(`entity=KSF${extra}`)));
-    const sheet = (extra: string) => () => readSheet(ctx, owner, readQuery(sheetShape, new URLSearchParams(`entity=KSF${year}&${extra}`)));
+    const sheet = (extra: string) => () =>
+      readSheet(ctx, owner, readQuery(sheetShape, new URLSearchParams(`entity=KSF${year}&${extra}`)));
     const asked = (extra: string) => new URLSearchParams(`entity=KSF${year}&${extra}`);
     const first = (await page('')()) as { totals: { count: number } };
     const middle = Math.floor(first.totals.count / 2);
     const questions: [string, () => Promise<unknown>, string | null, string | null][] = [
       ['trial balance, period 6', tb('&from=2027.06&to=2027.06'), PLAIN_TB(''), DUCK_TB('')],
       ['trial balance as at 17 Sep 2026', tb('&to=2026-09-17'), null, null],
-      ['trial balance of one vessel', tb(`${year}&dim.vessel=TERN`), PLAIN_TB('TERN'), DUCK_TB(`and "dim:vessel" = 'TERN'`)],
+      [
+        'trial balance of one vessel',
+        tb(`${year}&dim.vessel=TERN`),
+        PLAIN_TB('TERN'),
+        DUCK_TB(`and "dim:vessel" = 'TERN'`),
+      ],
       [
         'split by vessel',
-        () => readSheet(ctx, owner, readQuery(sheetShape, new URLSearchParams(`entity=KSF&accounts=4*${year}&by=dim:vessel/FLEET`))),
+        () =>
+          readSheet(
+            ctx,
+            owner,
+            readQuery(sheetShape, new URLSearchParams(`entity=KSF&accounts=4*${year}&by=dim:vessel/FLEET`)),
+          ),
         null,
         null,
       ],
       [
         'income statement, six columns',
-        statement('income', `${year}&column=year-before&column=change:year-before&column=share&column=ytd&column=last-year`),
+        statement(
+          'income',
+          `${year}&column=year-before&column=change:year-before&column=share&column=ytd&column=last-year`,
+        ),
         null,
         null,
       ],
@@ -132,11 +174,31 @@ export async function bench(lines: number, say: (text: string) => void): Promise
       ['balance sheet', statement('balance', year), null, null],
       ['income statement, vessels across', statement('income', `${year}&across=dim:vessel`), null, null],
       ['crosstab, vessels by period', sheet('accounts=6*&by=dim:vessel/FLEET&across=period'), null, null],
-      ['crosstab, one column open by week', sheet('accounts=6*&by=dim:vessel/FLEET&across=period&open=2027.04|week'), null, null],
+      [
+        'crosstab, one column open by week',
+        sheet('accounts=6*&by=dim:vessel/FLEET&across=period&open=2027.04|week'),
+        null,
+        null,
+      ],
       ['nested, cost centres by account', sheet('accounts=7*&by=dim:costcentre&by=account'), null, null],
-      ['cost centres beside a year before and its change', sheet('accounts=7*&by=dim:costcentre&column=year-before&column=change:year-before'), null, null],
-      ['periods beside those of a year before', sheet('accounts=6*&by=period&column=year-before&column=change%:year-before'), null, null],
-      ['cost centres with quantity and per unit (lines)', sheet('accounts=7110&by=dim:costcentre&column=quantity&column=per-unit'), null, null],
+      [
+        'cost centres beside a year before and its change',
+        sheet('accounts=7*&by=dim:costcentre&column=year-before&column=change:year-before'),
+        null,
+        null,
+      ],
+      [
+        'periods beside those of a year before',
+        sheet('accounts=6*&by=period&column=year-before&column=change%:year-before'),
+        null,
+        null,
+      ],
+      [
+        'cost centres with quantity and per unit (lines)',
+        sheet('accounts=7110&by=dim:costcentre&column=quantity&column=per-unit'),
+        null,
+        null,
+      ],
       // Every kind of split; of what sums do not know lines are read one by one.
       ...[...OF_SUMS, ...OF_LINES].map((by): (typeof questions)[number] => [
         `split by ${by}, one account${OF_LINES.includes(by) ? ' (lines)' : ''}`,
@@ -146,15 +208,35 @@ export async function bench(lines: number, say: (text: string) => void): Promise
       ]),
       ['split by who posted, the largest account (long)', sheet('accounts=1510&by=postedBy&heavy=run'), null, null],
       ['split by who posted, the whole ledger (long)', sheet('by=postedBy&heavy=run'), null, null],
-      ['what moved, one account', () => readWhatMoved(ctx, owner, readQuery(whatMovedShape, asked('accounts=6310'))), null, null],
-      ['over time, all income', () => readOverTime(ctx, owner, readQuery(overTimeShape, asked('accounts=4*'))), null, null],
       [
-        'other side, one account and month',
-        () => readOtherSide(ctx, owner, readQuery(scopeShape, new URLSearchParams('entity=KSF&accounts=6310&from=2027.06&to=2027.06'))),
+        'what moved, one account',
+        () => readWhatMoved(ctx, owner, readQuery(whatMovedShape, asked('accounts=6310'))),
         null,
         null,
       ],
-      ['what stands out, income statement', () => readMarks(ctx, owner, readQuery(marksShape, asked('statement=income'))), null, null],
+      [
+        'over time, all income',
+        () => readOverTime(ctx, owner, readQuery(overTimeShape, asked('accounts=4*'))),
+        null,
+        null,
+      ],
+      [
+        'other side, one account and month',
+        () =>
+          readOtherSide(
+            ctx,
+            owner,
+            readQuery(scopeShape, new URLSearchParams('entity=KSF&accounts=6310&from=2027.06&to=2027.06')),
+          ),
+        null,
+        null,
+      ],
+      [
+        'what stands out, income statement',
+        () => readMarks(ctx, owner, readQuery(marksShape, asked('statement=income'))),
+        null,
+        null,
+      ],
       ['ledger page, first', page(''), null, null],
       [`ledger page, row ${middle.toLocaleString('en')}`, page(`&at=${middle}`), null, DUCK_PAGE(middle)],
     ];
@@ -164,9 +246,17 @@ export async function bench(lines: number, say: (text: string) => void): Promise
       const sql = plain === null ? null : await timed(() => rowsOf(ctx.work, plain), 3);
       const other = duckSql === null ? null : await timed(() => duck(duckSql), 5);
       const cell = (t: { median: number } | null): string => (t === null ? '–' : t.median.toFixed(0)).padStart(9);
-      say(`${name.padEnd(50)} ${mine.median.toFixed(0).padStart(8)} ${mine.p95.toFixed(0).padStart(5)} | ${cell(sql)} | ${cell(other)}`);
+      say(
+        `${name.padEnd(50)} ${mine.median.toFixed(0).padStart(8)} ${mine.p95.toFixed(0).padStart(5)} | ${cell(sql)} | ${cell(other)}`,
+      );
     }
-    const daily = ['trial balance, period 6', 'income statement, six columns', 'balance sheet', 'split by vessel', 'ledger page, first'];
+    const daily = [
+      'trial balance, period 6',
+      'income statement, six columns',
+      'balance sheet',
+      'split by vessel',
+      'ledger page, first',
+    ];
     for (const pause of [0, PAUSE_MS]) {
       const many = await together(
         READERS,
@@ -187,7 +277,11 @@ export async function bench(lines: number, say: (text: string) => void): Promise
 async function bareCopy(db: Parameters<typeof rowsOf>[0], path: string): Promise<number> {
   const columns = COLUMNS.map((_, i) => `c${i} text`).join(', ');
   await db.raw(`create table bare_copy (${columns})`);
-  const client = (db as unknown as { client: { acquireConnection(): Promise<PoolClient>; releaseConnection(c: PoolClient): Promise<void> } }).client;
+  const client = (
+    db as unknown as {
+      client: { acquireConnection(): Promise<PoolClient>; releaseConnection(c: PoolClient): Promise<void> };
+    }
+  ).client;
   const connection = await client.acquireConnection();
   const started = performance.now();
   const stream = connection.query(copyFrom('copy bare_copy from stdin with (format csv, header true)'));
@@ -244,8 +338,23 @@ const OF_SUMS = [
   'dim:fund',
 ];
 const OF_LINES = [
-  ...['journal', 'counterparty', 'postedBy', 'source', 'document', 'documentType', 'entry', 'size', 'currency', 'unit', 'taxCode'],
-  ...['dueDate', 'documentDate', 'enteredAt', 'approvedBy', 'description', 'entryDescription'],
+  'journal',
+  'counterparty',
+  'postedBy',
+  'source',
+  'document',
+  'documentType',
+  'entry',
+  'size',
+  'currency',
+  'unit',
+  'taxCode',
+  'dueDate',
+  'documentDate',
+  'enteredAt',
+  'approvedBy',
+  'description',
+  'entryDescription',
 ];
 
 const READERS = 20;
@@ -275,7 +384,10 @@ async function together(
 
 function quantiles(times: number[]): { median: number; p95: number } {
   const sorted = [...times].sort((a, b) => a - b);
-  return { median: sorted[Math.floor(sorted.length / 2)] as number, p95: sorted[Math.min(sorted.length - 1, Math.ceil(sorted.length * 0.95) - 1)] as number };
+  return {
+    median: sorted[Math.floor(sorted.length / 2)] as number,
+    p95: sorted[Math.min(sorted.length - 1, Math.ceil(sorted.length * 0.95) - 1)] as number,
+  };
 }
 
 async function timed(ask: () => Promise<unknown>, rounds: number): Promise<{ median: number; p95: number }> {

@@ -4,7 +4,19 @@ import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { SetupError } from './postgres';
 
-const SOURCES = ['app', 'ui', 'contracts', 'cases', 'core', 'store', 'exchange', 'package-lock.json', 'next.config.ts', 'tsconfig.json', 'postcss.config.mjs'];
+const SOURCES = [
+  'app',
+  'ui',
+  'contracts',
+  'cases',
+  'core',
+  'store',
+  'exchange',
+  'package-lock.json',
+  'next.config.ts',
+  'tsconfig.json',
+  'postcss.config.mjs',
+];
 const STAMP = '.next/just-thread-stamp';
 
 /** Builds the application for production, unless nothing has changed since it was last built. */
@@ -18,7 +30,11 @@ export async function build(say: (text: string) => void): Promise<void> {
 }
 
 /** Runs a program to its end and gives what it printed. */
-export function run(program: string, args: string[], env: Record<string, string> = {}): Promise<{ code: number; output: string }> {
+export function run(
+  program: string,
+  args: string[],
+  env: Record<string, string> = {},
+): Promise<{ code: number; output: string }> {
   return new Promise((resolve) => {
     const child = spawn(program, args, { env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env } });
     let output = '';
@@ -45,5 +61,7 @@ function sourcesDigest(): string {
 function filesBeneath(folder: string): string[] {
   return readdirSync(folder, { withFileTypes: true })
     .sort((a, b) => (a.name < b.name ? -1 : 1))
-    .flatMap((e) => (e.isDirectory() ? filesBeneath(join(folder, e.name)) : /\.test\.tsx?$/.test(e.name) ? [] : [join(folder, e.name)]));
+    .flatMap((e) =>
+      e.isDirectory() ? filesBeneath(join(folder, e.name)) : /\.test\.tsx?$/.test(e.name) ? [] : [join(folder, e.name)],
+    );
 }

@@ -2,10 +2,10 @@ import { existsSync, readFileSync } from 'node:fs';
 import { stdin, stdout } from 'node:process';
 import { createInterface } from 'node:readline/promises';
 import { parseArgs } from 'node:util';
-import { check } from '@/cases/check';
-import { loadFile } from '@/cases/loading/runLoads';
-import { PASSWORD_LEAST } from '@/cases/passwords';
-import { addPerson, makeToken, ownerOf } from '@/cases/people';
+import { loadFile } from '@/cases/loads/loading/runLoads';
+import { PASSWORD_LEAST } from '@/cases/people/passwords';
+import { addPerson, makeToken, ownerOf } from '@/cases/people/people';
+import { check } from '@/cases/upkeep/check';
 import { newLoadSchema, newPersonSchema } from '@/contracts/bodies';
 import { demoFeedDay, demoFeedEntry } from '@/demo/feed';
 import { seedDemo } from '@/demo/seed';
@@ -72,7 +72,11 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
     });
   },
   async token(args) {
-    const { values, positionals } = parseArgs({ args, options: { name: { type: 'string' }, days: { type: 'string' } }, allowPositionals: true });
+    const { values, positionals } = parseArgs({
+      args,
+      options: { name: { type: 'string' }, days: { type: 'string' } },
+      allowPositionals: true,
+    });
     const [email] = positionals;
     if (!email) throw new SetupError('say for whom: ./just-thread token EMAIL');
     const { name, days } = values;
@@ -99,13 +103,18 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
         ctx,
         await ownerOf(ctx.work),
         file,
-        newLoadSchema.parse({ ...fields, ...(map ? { mapping: existsSync(map) ? readFileSync(map, 'utf8') : map } : {}) }),
+        newLoadSchema.parse({
+          ...fields,
+          ...(map ? { mapping: existsSync(map) ? readFileSync(map, 'utf8') : map } : {}),
+        }),
       );
       if (load.status === 'refused') {
         for (const p of load.problems) say(`row ${p.row ?? '–'}${p.column ? `, ${p.column}` : ''}: ${p.message}`);
         throw new SetupError(`load ${load.id} ${load.message}`);
       }
-      say(`load ${load.id}: ${load.lines} lines, ${load.entries} entries${load.replaced ? `, ${load.replaced} lines replaced` : ''}`);
+      say(
+        `load ${load.id}: ${load.lines} lines, ${load.entries} entries${load.replaced ? `, ${load.replaced} lines replaced` : ''}`,
+      );
     });
   },
   async check() {
@@ -142,7 +151,8 @@ async function serve(demo: boolean): Promise<void> {
     const signIns = demo ? await seedDemo(installation.ctx, (loads?.n ?? 0) === 0, say, FEED_URL) : [];
     const app = await startApp(installation.env, PORT, { say });
     say(`\nJust Thread is at ${app.url}`);
-    for (const { name, role, email, password } of signIns) say(`  ${name.padEnd(12)} ${role.padEnd(9)} ${email}  ${password}`);
+    for (const { name, role, email, password } of signIns)
+      say(`  ${name.padEnd(12)} ${role.padEnd(9)} ${email}  ${password}`);
     if (feed) say(`  A source ledger to pull from (stand-in) is at ${new URL('/', feed.url).href}`);
     if (!demo && people === 0) say('There is nobody yet: make the owner with ./just-thread owner EMAIL --name "…"');
     say('Ctrl-C stops it.');
@@ -170,7 +180,9 @@ async function startFeed() {
   }
 }
 
-async function withInstallation(act: (installation: Awaited<ReturnType<typeof openInstallation>>) => Promise<void>): Promise<void> {
+async function withInstallation(
+  act: (installation: Awaited<ReturnType<typeof openInstallation>>) => Promise<void>,
+): Promise<void> {
   const installation = await openInstallation(process.env, true, say);
   try {
     await act(installation);

@@ -2,10 +2,10 @@ import { cpSync, existsSync, mkdirSync, mkdtempSync, renameSync, rmSync, writeFi
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Knex } from 'knex';
-import { type Context, closeContext, makeContext } from '@/cases/context';
-import { loadFile } from '@/cases/loading/runLoads';
-import { addPerson, ownerOf } from '@/cases/people';
-import type { Viewer } from '@/cases/viewer';
+import { type Context, closeContext, makeContext } from '@/cases/asking/context';
+import type { Viewer } from '@/cases/asking/viewer';
+import { loadFile } from '@/cases/loads/loading/runLoads';
+import { addPerson, ownerOf } from '@/cases/people/people';
 import { seedDemo } from '@/demo/seed';
 import { connectForWork } from '@/store/db';
 import { migrate } from '@/store/migrate';
@@ -32,7 +32,13 @@ export async function freshInstallation(today = TODAY): Promise<Fresh> {
 
 async function withOwner(name: string, home: string, today: string): Promise<Fresh> {
   const fresh = await installed(name, home, today, 'template0');
-  await addPerson(fresh.ctx, null, { email: 'owner@test.example', name: 'Test Owner', role: 'owner', password: 'correct horse battery', entities: null });
+  await addPerson(fresh.ctx, null, {
+    email: 'owner@test.example',
+    name: 'Test Owner',
+    role: 'owner',
+    password: 'correct horse battery',
+    entities: null,
+  });
   return { ...fresh, owner: await ownerOf(fresh.ctx.work) };
 }
 
@@ -82,7 +88,13 @@ async function installed(name: string, home: string, today: string, template: st
   url.pathname = `/${name}`;
   // Everything is asked under the roles of the real thing, so that a right that is missing is found here.
   const { web, work } = await migrate(url.href);
-  const env = { ...process.env, DATABASE_URL: web, JUST_THREAD_WORK_URL: work, JUST_THREAD_HOME: home, JUST_THREAD_TODAY: today };
+  const env = {
+    ...process.env,
+    DATABASE_URL: web,
+    JUST_THREAD_WORK_URL: work,
+    JUST_THREAD_HOME: home,
+    JUST_THREAD_TODAY: today,
+  };
   const ctx = makeContext(env);
   const superuser = connectForWork(url.href);
   return {
@@ -99,9 +111,14 @@ async function installed(name: string, home: string, today: string, template: st
 }
 
 /** Loads a table as it is written here; it must be right. */
-export async function loadText({ ctx, owner, env }: Fresh, text: string, fields: Parameters<typeof loadFile>[3]): Promise<void> {
+export async function loadText(
+  { ctx, owner, env }: Fresh,
+  text: string,
+  fields: Parameters<typeof loadFile>[3],
+): Promise<void> {
   const path = join(env.JUST_THREAD_HOME as string, `${fields.kind}.csv`);
   writeFileSync(path, `${text}\n`);
   const load = await loadFile(ctx, owner, path, fields);
-  if (load.status !== 'loaded') throw new Error(`the test's own ${fields.kind} were refused: ${load.problems[0]?.message ?? load.message}`);
+  if (load.status !== 'loaded')
+    throw new Error(`the test's own ${fields.kind} were refused: ${load.problems[0]?.message ?? load.message}`);
 }

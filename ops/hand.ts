@@ -1,4 +1,4 @@
-import { closeContext, context } from '@/cases/context';
+import { closeContext, context } from '@/cases/asking/context';
 import { runJob } from '@/cases/jobs/runJob';
 import { log, openLog } from '@/store/log';
 

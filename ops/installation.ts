@@ -2,7 +2,7 @@ import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, sta
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type Context, closeContext, makeContext } from '@/cases/context';
+import { type Context, closeContext, makeContext } from '@/cases/asking/context';
 import { migrate } from '@/store/migrate';
 import { type Server, SetupError, startPostgres } from './postgres';
 import { type Kept, keepRunning } from './supervisor';
@@ -39,10 +39,15 @@ function openHome(home: string): void {
 }
 
 /** The environment of a process that answers requests: it knows no other address of the database than its own. */
-export const webEnv = ({ JUST_THREAD_WORK_URL: _, ...env }: NodeJS.ProcessEnv): NodeJS.ProcessEnv => env as NodeJS.ProcessEnv;
+export const webEnv = ({ JUST_THREAD_WORK_URL: _, ...env }: NodeJS.ProcessEnv): NodeJS.ProcessEnv =>
+  env as NodeJS.ProcessEnv;
 
 /** Opens the installation of the environment: its own PostgreSQL unless DATABASE_URL names one, schema up to date. */
-export async function openInstallation(env: NodeJS.ProcessEnv, durable = true, say: (text: string) => void = () => {}): Promise<Installation> {
+export async function openInstallation(
+  env: NodeJS.ProcessEnv,
+  durable = true,
+  say: (text: string) => void = () => {},
+): Promise<Installation> {
   // What is written here from now on is for its owner alone.
   process.umask(0o077);
   openHome(homeOf(env));
@@ -50,8 +55,16 @@ export async function openInstallation(env: NodeJS.ProcessEnv, durable = true, s
   const given = env.DATABASE_URL ?? (server as Server).url;
   try {
     const addresses = await migrate(given);
-    if (!addresses.apart) say('The role of DATABASE_URL may make no roles, so everything connects as that one; docs/security.md says how to part them.');
-    const full = { ...env, DATABASE_URL: addresses.web, JUST_THREAD_WORK_URL: addresses.work, JUST_THREAD_HOME: homeOf(env) };
+    if (!addresses.apart)
+      say(
+        'The role of DATABASE_URL may make no roles, so everything connects as that one; docs/security.md says how to part them.',
+      );
+    const full = {
+      ...env,
+      DATABASE_URL: addresses.web,
+      JUST_THREAD_WORK_URL: addresses.work,
+      JUST_THREAD_HOME: homeOf(env),
+    };
     const ctx = makeContext(full);
     const close = async (): Promise<void> => {
       await closeContext(ctx);
@@ -85,10 +98,17 @@ export interface App {
  * Starts the built application and a worker beside it, waits until they are ready, and starts again whichever dies.
  * @throws SetupError if the port is taken or it does not start
  */
-export async function startApp(env: NodeJS.ProcessEnv, port: number, options: { worker?: boolean; say?: (text: string) => void } = {}): Promise<App> {
+export async function startApp(
+  env: NodeJS.ProcessEnv,
+  port: number,
+  options: { worker?: boolean; say?: (text: string) => void } = {},
+): Promise<App> {
   const { worker: withWorker = true, say = () => {} } = options;
   await mustBeFree(port);
-  const web = await keepRunning({ name: 'The web server', file: './web.ts', args: ['127.0.0.1', String(port)], env: webEnv(env) }, say);
+  const web = await keepRunning(
+    { name: 'The web server', file: './web.ts', args: ['127.0.0.1', String(port)], env: webEnv(env) },
+    say,
+  );
   let worker: Kept | null = null;
   const stop = async (): Promise<void> => {
     await Promise.all([web.stop(), worker?.stop()]);
@@ -108,7 +128,13 @@ export const startWorker = (env: NodeJS.ProcessEnv, say: (text: string) => void 
 function mustBeFree(port: number): Promise<void> {
   return new Promise((resolve, reject) => {
     const probe = createServer();
-    probe.on('error', () => reject(new SetupError(`port ${port} is taken; stop what uses it, or choose another: PORT=${port + 1} ./just-thread start`)));
+    probe.on('error', () =>
+      reject(
+        new SetupError(
+          `port ${port} is taken; stop what uses it, or choose another: PORT=${port + 1} ./just-thread start`,
+        ),
+      ),
+    );
     probe.listen(port, '127.0.0.1', () => probe.close(() => resolve()));
   });
 }

@@ -32,10 +32,13 @@ export function trustedProxies(text: string | undefined): Range[] {
 const isTrusted = (address: string, trusted: readonly Range[]): boolean => {
   if (!ipaddr.isValid(address)) return false;
   const parsed = ipaddr.process(address);
-  return trusted.some(([range, bits]) => range.kind() === parsed.kind() && parsed.match(range as ipaddr.IPv4 & ipaddr.IPv6, bits));
+  return trusted.some(
+    ([range, bits]) => range.kind() === parsed.kind() && parsed.match(range as ipaddr.IPv4 & ipaddr.IPv6, bits),
+  );
 };
 
-const last = (header: string | string[] | undefined): string | undefined => [header].flat().join(',').split(',').at(-1)?.trim() || undefined;
+const last = (header: string | string[] | undefined): string | undefined =>
+  [header].flat().join(',').split(',').at(-1)?.trim() || undefined;
 
 /** What the connection itself says, and of what a proxy says only as much as comes from proxies that are trusted. */
 export function peerOf(remote: string, headers: IncomingHttpHeaders, secure: boolean, trusted: readonly Range[]): Peer {

@@ -4,11 +4,11 @@ import { request as requestHttp } from 'node:http';
 import { connect as connectTcp, type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { check } from '@/cases/check';
-import { addEntity } from '@/cases/entities';
+import { addEntity } from '@/cases/charts/entities';
 import { runJobsHere } from '@/cases/jobs/runJob';
-import { loadFile } from '@/cases/loading/runLoads';
-import { addPerson, makeToken, ownerOf } from '@/cases/people';
+import { loadFile } from '@/cases/loads/loading/runLoads';
+import { addPerson, makeToken, ownerOf } from '@/cases/people/people';
+import { check } from '@/cases/upkeep/check';
 import { writeDemoFiles } from '@/demo/files';
 import { ENTITIES } from '@/demo/seed';
 import { HOSTILE, makeHostile } from '@/exchange/testing/hostile';
@@ -61,7 +61,8 @@ export async function soak(say: (text: string) => void, only?: string): Promise<
     await warmed(given);
     for (const part of PARTS) if (only === undefined || part.name === only) await part(given);
     await runJobsHere(installation.ctx);
-    for await (const { what, ok, detail, ms } of check(installation.ctx)) row(ok, `check: ${what}`, `${detail} (${(ms / 1000).toFixed(1)} s)`);
+    for await (const { what, ok, detail, ms } of check(installation.ctx))
+      row(ok, `check: ${what}`, `${detail} (${(ms / 1000).toFixed(1)} s)`);
   } finally {
     await app?.stop();
     await installation.destroy();
@@ -87,14 +88,26 @@ async function warmed(soak: Soak): Promise<void> {
 
 async function fill({ ctx }: Installation, home: string, say: (text: string) => void): Promise<number> {
   say('Generating and loading a ledger …');
-  await addPerson(ctx, null, { email: 'soak@soak.example', name: 'Soak', role: 'owner', password: 'rain on the slipway' });
+  await addPerson(ctx, null, {
+    email: 'soak@soak.example',
+    name: 'Soak',
+    role: 'owner',
+    password: 'rain on the slipway',
+  });
   const owner = await ownerOf(ctx.work);
-  await addPerson(ctx, owner, { email: 'light@soak.example', name: 'Light', role: 'preparer', password: 'rain on the slipway' });
+  await addPerson(ctx, owner, {
+    email: 'light@soak.example',
+    name: 'Light',
+    role: 'preparer',
+    password: 'rain on the slipway',
+  });
   const files = await writeDemoFiles(home, LINES_SCALE);
   const calendar = { kind: 'monthly', start: '04', adjustmentPeriods: 1 } as const;
-  for (const entity of ENTITIES) await addEntity(ctx, owner, { ...entity, calendar, yearEnd: 'derived', retainedEarnings: '3120' });
+  for (const entity of ENTITIES)
+    await addEntity(ctx, owner, { ...entity, calendar, yearEnd: 'derived', retainedEarnings: '3120' });
   await loadFile(ctx, owner, files.dimensions, { kind: 'dimensions', format: 'csv' });
-  for (const { code } of ENTITIES) await loadFile(ctx, owner, files.chart, { kind: 'accounts', format: 'csv', entity: code });
+  for (const { code } of ENTITIES)
+    await loadFile(ctx, owner, files.chart, { kind: 'accounts', format: 'csv', entity: code });
   const load = await loadFile(ctx, owner, files.lines, { kind: 'lines', format: 'csv' });
   if (load.status !== 'loaded') throw new Error(load.message ?? 'the ledger of the soak was refused');
   await runJobsHere(ctx);
@@ -105,7 +118,8 @@ function memoryMb({ web }: App): number {
   return memoryOfMb(web.process());
 }
 
-const memoryOfMb = (child: ChildProcess | null): number => (Number(readFileSync(`/proc/${child?.pid}/statm`, 'utf8').split(' ')[1]) * 4_096) / 1024 ** 2;
+const memoryOfMb = (child: ChildProcess | null): number =>
+  (Number(readFileSync(`/proc/${child?.pid}/statm`, 'utf8').split(' ')[1]) * 4_096) / 1024 ** 2;
 
 /** How long the server takes to say that it is there, again and again until it is stopped. */
 function watchHealth({ app }: Soak) {
@@ -144,10 +158,14 @@ async function hostileFiles(soak: Soak): Promise<void> {
       const path = await makeHostile(folder, hostile);
       const stop = watchHealth(soak);
       const looking = performance.now();
-      const looked = (await (await sendFile(soak, '/files', path, hostile.name, {})).json()) as { unreadable?: string | null };
+      const looked = (await (await sendFile(soak, '/files', path, hostile.name, {})).json()) as {
+        unreadable?: string | null;
+      };
       const lookedMs = Math.round(performance.now() - looking);
       const loading = performance.now();
-      const { id } = (await (await sendFile(soak, '/loads', path, hostile.name, { entity: 'KSF' })).json()) as { id: number };
+      const { id } = (await (await sendFile(soak, '/loads', path, hostile.name, { entity: 'KSF' })).json()) as {
+        id: number;
+      };
       const load = await loadDone(soak, id);
       const loadedMs = Math.round(performance.now() - loading);
       const { worst, missed, grownMb } = await stop();
@@ -168,22 +186,36 @@ async function hostileFiles(soak: Soak): Promise<void> {
 }
 
 /** Streams a file as a form, without holding it here. */
-function sendFile(soak: Soak, path: string, file: string, name: string, fields: Record<string, string>): Promise<Response> {
+function sendFile(
+  soak: Soak,
+  path: string,
+  file: string,
+  name: string,
+  fields: Record<string, string>,
+): Promise<Response> {
   const boundary = 'soak-boundary';
   const body = async function* (): AsyncGenerator<Uint8Array> {
-    for (const [key, value] of Object.entries(fields)) yield Buffer.from(`--${boundary}\r\ncontent-disposition: form-data; name="${key}"\r\n\r\n${value}\r\n`);
+    for (const [key, value] of Object.entries(fields))
+      yield Buffer.from(`--${boundary}\r\ncontent-disposition: form-data; name="${key}"\r\n\r\n${value}\r\n`);
     yield Buffer.from(`--${boundary}\r\ncontent-disposition: form-data; name="file"; filename="${name}"\r\n\r\n`);
     for await (const chunk of createReadStream(file)) yield chunk as Buffer;
     yield Buffer.from(`\r\n--${boundary}--\r\n`);
   };
   const headers = { ...authorised(soak), 'content-type': `multipart/form-data; boundary=${boundary}` };
-  return fetch(`${soak.app.url}/api/v1${path}`, { method: 'POST', headers, body: body() as never, duplex: 'half' } as RequestInit);
+  return fetch(`${soak.app.url}/api/v1${path}`, {
+    method: 'POST',
+    headers,
+    body: body() as never,
+    duplex: 'half',
+  } as RequestInit);
 }
 
 async function loadDone(soak: Soak, id: number): Promise<{ status: string; message: string | null; lines: number }> {
   for (;;) {
     const answer = await fetch(`${soak.app.url}/api/v1/loads/${id}`, { headers: authorised(soak) }).catch(() => null);
-    const load = answer?.ok ? ((await answer.json()) as { status: string; message: string | null; lines: number }) : null;
+    const load = answer?.ok
+      ? ((await answer.json()) as { status: string; message: string | null; lines: number })
+      : null;
     if (load && load.status !== 'reading') return load;
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
@@ -194,7 +226,11 @@ async function longBodies(soak: Soak): Promise<void> {
   const answers = await Promise.all(Array.from({ length: 10 }, () => sendForEver(soak, 300)));
   const { worst, grownMb } = await stop();
   const ok = answers.every((a) => a === 413) && grownMb < WEB_GROWTH_MAX_MB && worst < HEALTH_MAX_MS;
-  soak.row(ok, 'ten bodies of 300 MB at once, nobody signed in', `${[...new Set(answers)].join(', ')}; web +${grownMb} MB; health ${worst} ms at most`);
+  soak.row(
+    ok,
+    'ten bodies of 300 MB at once, nobody signed in',
+    `${[...new Set(answers)].join(', ')}; web +${grownMb} MB; health ${worst} ms at most`,
+  );
 }
 
 /** Sends a body in pieces with no length, until it is refused. */
@@ -203,7 +239,13 @@ function sendForEver(soak: Soak, megabytes: number): Promise<number> {
     const { hostname, port } = new URL(soak.app.url);
     let sent = 0;
     const asked = requestHttp(
-      { hostname, port, path: '/api/v1/session', method: 'POST', headers: { origin: soak.app.url, 'transfer-encoding': 'chunked' } },
+      {
+        hostname,
+        port,
+        path: '/api/v1/session',
+        method: 'POST',
+        headers: { origin: soak.app.url, 'transfer-encoding': 'chunked' },
+      },
       (answer) => {
         answer.resume();
         resolve(answer.statusCode ?? 0);
@@ -232,7 +274,11 @@ async function silentClients(soak: Soak): Promise<void> {
     socket.on('error', () => {});
     socket.on('close', () => (closed += 1));
     socket.resume();
-    socket.write(i % 2 === 0 ? 'GET / HTTP/1.1\r\nhost: x\r\n' : 'POST /api/v1/session HTTP/1.1\r\nhost: x\r\ncontent-length: 9\r\n\r\n{');
+    socket.write(
+      i % 2 === 0
+        ? 'GET / HTTP/1.1\r\nhost: x\r\n'
+        : 'POST /api/v1/session HTTP/1.1\r\nhost: x\r\ncontent-length: 9\r\n\r\n{',
+    );
     sockets.push(socket);
   }
   const stop = watchHealth(soak);
@@ -283,7 +329,11 @@ async function crowd(soak: Soak): Promise<void> {
   const alone = await light();
   let running = true;
   const heavy = Promise.all(
-    Array.from({ length: 20 }, () => fetch(`${soak.app.url}/api/v1${HEAVY}`, { headers: authorised(soak) }).then((r) => r.arrayBuffer().then(() => r.status))),
+    Array.from({ length: 20 }, () =>
+      fetch(`${soak.app.url}/api/v1${HEAVY}`, { headers: authorised(soak) }).then((r) =>
+        r.arrayBuffer().then(() => r.status),
+      ),
+    ),
   ).then((statuses) => {
     running = false;
     return statuses;
@@ -294,7 +344,8 @@ async function crowd(soak: Soak): Promise<void> {
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
   times.sort((a, b) => a - b);
-  const at = (share: number): number => Math.round(times[Math.min(times.length - 1, Math.floor(times.length * share))] ?? 0);
+  const at = (share: number): number =>
+    Math.round(times[Math.min(times.length - 1, Math.floor(times.length * share))] ?? 0);
   const statuses = new Map<number, number>();
   for (const status of await heavy) statuses.set(status, (statuses.get(status) ?? 0) + 1);
   const told = [...statuses].map(([status, many]) => `${many} × ${status}`).join(', ');
@@ -309,18 +360,26 @@ async function crowd(soak: Soak): Promise<void> {
 async function leavers(soak: Soak): Promise<void> {
   const gone = new AbortController();
   const asked = Promise.allSettled(
-    Array.from({ length: 10 }, () => fetch(`${soak.app.url}/api/v1${HEAVY}`, { headers: authorised(soak), signal: gone.signal })),
+    Array.from({ length: 10 }, () =>
+      fetch(`${soak.app.url}/api/v1${HEAVY}`, { headers: authorised(soak), signal: gone.signal }),
+    ),
   );
   // Only whoever owns the server sees what others ask.
   const admin = connectForWork(soak.installation.server?.url ?? '');
   const running = async (): Promise<number> =>
-    (await rowsOf(admin, `select 1 from pg_stat_activity where application_name like 'just-thread heavy' and state = 'active'`)).length;
+    (
+      await rowsOf(
+        admin,
+        `select 1 from pg_stat_activity where application_name like 'just-thread heavy' and state = 'active'`,
+      )
+    ).length;
   await new Promise((resolve) => setTimeout(resolve, 1_500));
   const before = await running();
   gone.abort();
   await asked;
   const from = performance.now();
-  while ((await running()) > 0 && performance.now() - from < 10_000) await new Promise((resolve) => setTimeout(resolve, 20));
+  while ((await running()) > 0 && performance.now() - from < 10_000)
+    await new Promise((resolve) => setTimeout(resolve, 20));
   const ms = Math.round(performance.now() - from);
   await admin.destroy();
   soak.row(before > 0 && ms < 1_500, 'ten who close the connection', `${before} questions ran; none after ${ms} ms`);
@@ -328,7 +387,9 @@ async function leavers(soak: Soak): Promise<void> {
 
 /** What is under way when the server is asked to stop comes to its end. */
 async function drained(soak: Soak): Promise<void> {
-  const exported = fetch(`${soak.app.url}/api/v1/export?entity=KSF&format=csv&accounts=4110&from=2027.01&to=2027.06`, { headers: authorised(soak) });
+  const exported = fetch(`${soak.app.url}/api/v1/export?entity=KSF&format=csv&accounts=4110&from=2027.01&to=2027.06`, {
+    headers: authorised(soak),
+  });
   const answer = await exported;
   const reader = answer.body?.getReader();
   let bytes = (await reader?.read())?.value?.length ?? 0;
@@ -367,7 +428,8 @@ async function untilServed(soak: Soak): Promise<number> {
 
 /** Each process killed with no time to say anything, while a load runs. */
 async function killed(soak: Soak): Promise<void> {
-  const postmaster = (): number => Number(readFileSync(join(dataFolderOf(soak), 'postmaster.pid'), 'utf8').split('\n')[0]);
+  const postmaster = (): number =>
+    Number(readFileSync(join(dataFolderOf(soak), 'postmaster.pid'), 'utf8').split('\n')[0]);
   const kills: [string, () => void][] = [
     ['the web server', () => soak.app.web.process()?.kill('SIGKILL')],
     ['the worker', () => soak.app.worker?.process()?.kill('SIGKILL')],
@@ -376,11 +438,16 @@ async function killed(soak: Soak): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), 'just-thread-soak-'));
   for (const [n, [what, kill]] of kills.entries()) {
     const columns = ['entry', 'line', 'date', 'account', 'amount', 'description'];
-    const rows = Array.from({ length: 30_000 }, (_, i) => `K${n}-${i},1,2026-09-03,1512,1.00,x\nK${n}-${i},2,2026-09-03,1510,-1.00,x`);
+    const rows = Array.from(
+      { length: 30_000 },
+      (_, i) => `K${n}-${i},1,2026-09-03,1512,1.00,x\nK${n}-${i},2,2026-09-03,1510,-1.00,x`,
+    );
     const path = join(folder, `killed-${n}.csv`);
     writeFileSync(path, `${columns.join(',')}\n${rows.join('\n')}\n`);
     const mapping = JSON.stringify({ columns: Object.fromEntries(columns.map((c) => [c, c])) });
-    const { id } = (await (await sendFile(soak, '/loads', path, `killed-${n}.csv`, { entity: 'KSF', mapping })).json()) as { id: number };
+    const { id } = (await (
+      await sendFile(soak, '/loads', path, `killed-${n}.csv`, { entity: 'KSF', mapping })
+    ).json()) as { id: number };
     await new Promise((resolve) => setTimeout(resolve, 1_200));
     const statuses = new Set<number>();
     let running = true;

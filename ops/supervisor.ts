@@ -38,7 +38,10 @@ function started({ file, args = [], env }: Program): { child: ChildProcess; read
     process.stderr.write(chunk);
   });
   const ready = new Promise<void>((resolve, reject) => {
-    const late = setTimeout(() => reject(new SetupError(`it did not start within ${READY_MS / 1000} seconds:\n${said}`)), READY_MS);
+    const late = setTimeout(
+      () => reject(new SetupError(`it did not start within ${READY_MS / 1000} seconds:\n${said}`)),
+      READY_MS,
+    );
     child.once('message', () => resolve(clearTimeout(late)));
     child.once('exit', (code, signal) => {
       clearTimeout(late);

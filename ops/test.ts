@@ -39,7 +39,10 @@ export async function test(say: (text: string) => void): Promise<number> {
 const LAYERS = ['app', 'ui', 'contracts', 'cases', 'core', 'store', 'exchange', 'standins', 'demo', 'ops'];
 const CHECKS: [string, string[]][] = [
   ['format and lint', ['node_modules/@biomejs/biome/bin/biome', 'check', '--error-on-warnings', '.']],
-  ['layering', ['node_modules/dependency-cruiser/bin/dependency-cruise.mjs', '--config', '.dependency-cruiser.cjs', ...LAYERS]],
+  [
+    'layering',
+    ['node_modules/dependency-cruiser/bin/dependency-cruise.mjs', '--config', '.dependency-cruiser.cjs', ...LAYERS],
+  ],
   ['types', ['node_modules/@typescript/native/bin/tsc', '--noEmit']],
 ];
 
@@ -55,14 +58,20 @@ async function check(what: string, args: string[], count: Count, say: (text: str
 async function vitest(url: string, home: string, count: Count, say: (text: string) => void): Promise<void> {
   const report = join(home, 'vitest.json');
   const started = Date.now();
-  const { output } = await run('node', ['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`], {
-    DATABASE_URL: url,
-    JUST_THREAD_HOME: home,
-    JUST_THREAD_TEST_RUN: basename(home),
-  });
+  const { output } = await run(
+    'node',
+    ['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`],
+    {
+      DATABASE_URL: url,
+      JUST_THREAD_HOME: home,
+      JUST_THREAD_TEST_RUN: basename(home),
+    },
+  );
   const { numPassedTests = 0, numFailedTests = 0, success = false } = readReport(report);
   add(count, numPassedTests, numFailedTests, success);
-  say(`${success ? '✓' : '✗'} unit and store: ${numPassedTests} passed, ${numFailedTests} failed (${seconds(started)})`);
+  say(
+    `${success ? '✓' : '✗'} unit and store: ${numPassedTests} passed, ${numFailedTests} failed (${seconds(started)})`,
+  );
   if (!success) say(output.slice(-12_000));
 }
 

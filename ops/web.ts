@@ -3,8 +3,8 @@ import { setMaxListeners } from 'node:events';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import type { Socket } from 'node:net';
 import next from 'next';
-import { context } from '@/cases/context';
-import { writeLooks } from '@/cases/looked';
+import { context } from '@/cases/asking/context';
+import { writeLooks } from '@/cases/asking/looked';
 import { BODY_MAX, TOO_LARGE } from '@/contracts/bodies';
 import { methodsOf, ROUTES } from '@/contracts/openapi';
 import { type Asking, answering } from '@/store/asking';
@@ -45,13 +45,16 @@ const underWay = new Set<ServerResponse>();
 const connections = new Map<string, number>();
 const receiving = new WeakMap<Socket, IncomingMessage>();
 
-const server = createServer({ headersTimeout: HEADERS_MS, requestTimeout: REQUEST_MS, keepAliveTimeout: 65_000 }, (request, response) => {
-  front(request, response).catch((error: Error) => {
-    log.error({ error: error.stack }, 'fault');
-    if (!response.headersSent) problem(response, 500, 'Something went wrong here; it is written in the log');
-    else response.destroy();
-  });
-});
+const server = createServer(
+  { headersTimeout: HEADERS_MS, requestTimeout: REQUEST_MS, keepAliveTimeout: 65_000 },
+  (request, response) => {
+    front(request, response).catch((error: Error) => {
+      log.error({ error: error.stack }, 'fault');
+      if (!response.headersSent) problem(response, 500, 'Something went wrong here; it is written in the log');
+      else response.destroy();
+    });
+  },
+);
 server.maxConnections = CONNECTIONS_MAX;
 server.on('connection', (socket: Socket) => {
   const from = socket.remoteAddress ?? '';
@@ -72,12 +75,18 @@ server.on('clientError', (_error, socket) => {
   if (socket.writable) socket.end('HTTP/1.1 400 Bad Request\r\nconnection: close\r\n\r\n');
 });
 
-const isLoopback = (address: string): boolean => address === '::1' || address.startsWith('127.') || address.startsWith('::ffff:127.');
+const isLoopback = (address: string): boolean =>
+  address === '::1' || address.startsWith('127.') || address.startsWith('::ffff:127.');
 
 async function front(request: IncomingMessage, response: ServerResponse): Promise<void> {
   const started = performance.now();
   const id = randomUUID();
-  const { address, scheme, host } = peerOf(request.socket.remoteAddress ?? '', request.headers, 'encrypted' in request.socket, trusted);
+  const { address, scheme, host } = peerOf(
+    request.socket.remoteAddress ?? '',
+    request.headers,
+    'encrypted' in request.socket,
+    trusted,
+  );
   const path = (request.url ?? '/').split('?')[0] as string;
   const isApi = path === '/api' || path.startsWith('/api/');
   say(request, { 'x-just-thread-peer': address, 'x-just-thread-host': host, 'x-just-thread-scheme': scheme });
@@ -143,17 +152,23 @@ function refused(request: IncomingMessage, path: string): Refusal | null {
   try {
     plain = decodeURIComponent(path);
   } catch {
-    return { status: 400, title: 'The address is not written as addresses are: a % stands before two digits of 0 to 9 and A to F' };
+    return {
+      status: 400,
+      title: 'The address is not written as addresses are: a % stands before two digits of 0 to 9 and A to F',
+    };
   }
   if (plain.includes('\0')) return { status: 422, title: 'An address holds no NUL character' };
   if (path === '/api' || path.startsWith('/api/')) {
     const allow = methodsOf(path);
     if (allow === null) return { status: 404, title: `${plain} is not there, or outside what you may see` };
     // The pages keep parameters in a plain object, where this name would be lost without a word.
-    if (new URLSearchParams(request.url?.split('?')[1] ?? '').has('__proto__')) return { status: 422, title: 'There is no parameter “__proto__”' };
-    if (!allow.includes(method === 'HEAD' ? 'GET' : method) && method !== 'OPTIONS') return { status: 405, title: `This route has no ${method}`, allow };
+    if (new URLSearchParams(request.url?.split('?')[1] ?? '').has('__proto__'))
+      return { status: 422, title: 'There is no parameter “__proto__”' };
+    if (!allow.includes(method === 'HEAD' ? 'GET' : method) && method !== 'OPTIONS')
+      return { status: 405, title: `This route has no ${method}`, allow };
   }
-  if (!UPLOADS.test(path) && Number(request.headers['content-length'] ?? 0) > BODY_MAX) return { status: 413, title: TOO_LARGE };
+  if (!UPLOADS.test(path) && Number(request.headers['content-length'] ?? 0) > BODY_MAX)
+    return { status: 413, title: TOO_LARGE };
   return null;
 }
 
@@ -167,7 +182,15 @@ function say(request: IncomingMessage, words: Record<string, string>): void {
 }
 
 /** No page has actions, and nothing is asked on behalf of another. */
-const NOT_OURS = ['next-action', 'x-middleware-subrequest', 'x-forwarded-for', 'x-forwarded-host', 'x-forwarded-proto', 'x-forwarded-port', 'forwarded'];
+const NOT_OURS = [
+  'next-action',
+  'x-middleware-subrequest',
+  'x-forwarded-for',
+  'x-forwarded-host',
+  'x-forwarded-proto',
+  'x-forwarded-port',
+  'forwarded',
+];
 
 function drop(request: IncomingMessage, name: string): void {
   delete request.headers[name];
@@ -193,7 +216,11 @@ const policyWith = (nonce: string): string =>
   ].join('; ');
 
 function problem(response: ServerResponse, status: number, title: string): void {
-  response.writeHead(status, { 'content-type': 'application/problem+json', 'cache-control': 'no-store', 'x-content-type-options': 'nosniff' });
+  response.writeHead(status, {
+    'content-type': 'application/problem+json',
+    'cache-control': 'no-store',
+    'x-content-type-options': 'nosniff',
+  });
   response.end(JSON.stringify({ type: 'about:blank', title, status, detail: title, errors: [] }));
 }
 

@@ -4,15 +4,24 @@ import { existsSync, readFileSync } from 'node:fs';
 import { setPriority } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { type Runner, type RunnerOptions, run } from 'graphile-worker';
-import { connectionFault } from '@/cases/connectionFault';
-import { askScheduled } from '@/cases/connections';
-import { closeContext, context } from '@/cases/context';
+import { connectionFault } from '@/cases/asking/connectionFault';
+import { closeContext, context } from '@/cases/asking/context';
 import { type JobKind, LANES, type Lane, laneOf } from '@/cases/jobs/jobs';
 import { KINDS, type Limits } from '@/cases/jobs/kinds';
 import { jobEndedItsProcess } from '@/cases/jobs/runJob';
-import { clearFiles } from '@/cases/keptFiles';
-import { askSeals } from '@/cases/sealLoad';
-import { beat, forgetGoneWorkers, forgetResults, forgetWorkers, GONE_SECONDS, readJob, releaseJob, workersSeen } from '@/store/jobs';
+import { askScheduled } from '@/cases/loads/connections';
+import { clearFiles } from '@/cases/loads/keptFiles';
+import { askSeals } from '@/cases/loads/sealLoad';
+import {
+  beat,
+  forgetGoneWorkers,
+  forgetResults,
+  forgetWorkers,
+  GONE_SECONDS,
+  readJob,
+  releaseJob,
+  workersSeen,
+} from '@/store/jobs';
 import { loadOfSubject, readLoad } from '@/store/loads';
 import { openLog } from '@/store/log';
 import { quiet } from '@/store/queue';
@@ -39,7 +48,10 @@ const PAGE_BYTES = 4_096;
 /** A machine with less to give than the kinds of jobs may take (cases/jobs/kinds) says so. */
 const MOST_BYTES = Number(process.env.JUST_THREAD_JOB_MEMORY_MB ?? Number.POSITIVE_INFINITY) * 1024 ** 2;
 const MOST_MS = Number(process.env.JUST_THREAD_JOB_SECONDS ?? Number.POSITIVE_INFINITY) * 1_000;
-const within = ({ memoryBytes, timeMs }: Limits): Limits => ({ memoryBytes: Math.min(memoryBytes, MOST_BYTES), timeMs: Math.min(timeMs, MOST_MS) });
+const within = ({ memoryBytes, timeMs }: Limits): Limits => ({
+  memoryBytes: Math.min(memoryBytes, MOST_BYTES),
+  timeMs: Math.min(timeMs, MOST_MS),
+});
 
 const log = openLog('worker');
 const ctx = context();
@@ -67,7 +79,12 @@ class Hand {
    * @param limitsOf what it may take, by what it works at
    * @returns null, or how the process ended before it did: past a limit in words, or by itself
    */
-  async do(job: number, subject: string, waits: boolean, limitsOf: (subject: string) => Promise<Limits>): Promise<Outcome> {
+  async do(
+    job: number,
+    subject: string,
+    waits: boolean,
+    limitsOf: (subject: string) => Promise<Limits>,
+  ): Promise<Outcome> {
     const child = this.child ?? (await this.start());
     let limits = await limitsOf(subject);
     this.did += 1;
@@ -83,7 +100,8 @@ class Hand {
         // Whoever waits for others takes nothing yet.
         if (limit !== null || began === null) return;
         const bytes = memoryOf(child.pid);
-        if (bytes > limits.memoryBytes) end(`reading it takes more than ${Math.round(limits.memoryBytes / 1024 ** 2)} MB of memory`);
+        if (bytes > limits.memoryBytes)
+          end(`reading it takes more than ${Math.round(limits.memoryBytes / 1024 ** 2)} MB of memory`);
         else if (Date.now() > until) end(`reading it takes longer than ${Math.round(limits.timeMs / 1000)} seconds`);
       }, LOOK_MS);
       const beating = setInterval(() => void beat(ctx.work, job).catch(() => {}), SEEN_MS);
@@ -162,7 +180,9 @@ const SETPRIV = '/usr/bin/setpriv';
 
 /** A process that ends with its worker, even where it is too busy to notice that the worker has gone (prctl(2), PR_SET_PDEATHSIG). */
 const withParent = (args: string[]): { execPath?: string; execArgv: string[] } =>
-  existsSync(SETPRIV) ? { execPath: SETPRIV, execArgv: ['--pdeathsig', 'KILL', process.execPath, ...args] } : { execArgv: args };
+  existsSync(SETPRIV)
+    ? { execPath: SETPRIV, execArgv: ['--pdeathsig', 'KILL', process.execPath, ...args] }
+    : { execArgv: args };
 
 /** Bytes that a process holds in memory (proc(5)); 0 where that cannot be known. */
 function memoryOf(pid: number | undefined): number {
@@ -208,7 +228,8 @@ async function doIt(id: number): Promise<void> {
   const lane = laneOf(kind);
   const hand = free[lane].pop() ?? new Hand(lane);
   try {
-    const limitsOf = async (subject: string): Promise<Limits> => within(KINDS[kind].limits(await patiently(() => bytesOf(subject))));
+    const limitsOf = async (subject: string): Promise<Limits> =>
+      within(KINDS[kind].limits(await patiently(() => bytesOf(subject))));
     for (;;) {
       const outcome = await hand.do(id, job.subject, KINDS[kind].waits ?? false, limitsOf);
       if (outcome === null) return;
@@ -259,10 +280,15 @@ for (const lane of LANES) {
     logger: quiet,
     taskList: {
       [lane]: (payload: unknown) => doJob((payload as { job: number }).job),
-      ...(lane === 'long' ? Object.fromEntries(SCHEDULES.map(([, , act], i) => [`schedule-${i}`, async () => void (await act())])) : {}),
+      ...(lane === 'long'
+        ? Object.fromEntries(SCHEDULES.map(([, , act], i) => [`schedule-${i}`, async () => void (await act())]))
+        : {}),
     },
     // One worker of all does what falls due, whichever it is.
-    crontab: lane === 'long' ? SCHEDULES.map(([, minutes], i) => `${minutes === 1 ? '*' : '7'} * * * * schedule-${i} ?max=1`).join('\n') : '',
+    crontab:
+      lane === 'long'
+        ? SCHEDULES.map(([, minutes], i) => `${minutes === 1 ? '*' : '7'} * * * * schedule-${i} ?max=1`).join('\n')
+        : '',
   });
   // The queue gives up when the database is away for long; whoever watches over this starts it again.
   runner.promise.catch((error: Error) => {
@@ -278,7 +304,10 @@ async function seen(): Promise<void> {
   if (gone > 0) log.warn({ gone }, `workers not heard of for ${GONE_SECONDS} seconds: what they held is taken up`);
 }
 const seeing = setInterval(
-  () => void seen().catch((error: Error) => log.error({ error: error.message }, 'the worker could not say that it is there')),
+  () =>
+    void seen().catch((error: Error) =>
+      log.error({ error: error.message }, 'the worker could not say that it is there'),
+    ),
   SEEN_MS,
 );
 

@@ -28,26 +28,37 @@ const STALL_MS = 30_000;
  * @param linesOf the lines of the n-th day, from 1; none when the world has ended
  * @param entryOf an entry of before the first day, for whoever comes to look at it
  */
-export async function startLedgerFeed(linesOf: (day: number) => FeedLine[], port = 0, entryOf: (number: string) => FeedLine[] = () => []): Promise<LedgerFeed> {
+export async function startLedgerFeed(
+  linesOf: (day: number) => FeedLine[],
+  port = 0,
+  entryOf: (number: string) => FeedLine[] = () => [],
+): Promise<LedgerFeed> {
   let published = 0;
   const lines: FeedLine[] = [];
   const server: Server = createServer((request, response) => {
     const url = new URL(request.url ?? '/', 'http://127.0.0.1');
-    const json = (status: number, value: unknown): void => void response.writeHead(status, { 'content-type': 'application/json' }).end(JSON.stringify(value));
-    if (request.method === 'POST' && url.pathname === '/publish') return json(200, { published: feed.publish(Number(url.searchParams.get('days') ?? 1)) });
+    const json = (status: number, value: unknown): void =>
+      void response.writeHead(status, { 'content-type': 'application/json' }).end(JSON.stringify(value));
+    if (request.method === 'POST' && url.pathname === '/publish')
+      return json(200, { published: feed.publish(Number(url.searchParams.get('days') ?? 1)) });
     if (request.method === 'POST' && url.pathname === '/mode') {
       const mode = MODES.find((m) => m === url.searchParams.get('mode'));
       if (!mode) return json(422, { title: `A mode is one of ${MODES.join(', ')}` });
       feed.mode = mode;
       return json(200, { mode });
     }
-    if (url.pathname === '/') return void response.writeHead(200, { 'content-type': 'text/html; charset=utf-8' }).end(page(published, lines.length, feed.mode));
+    if (url.pathname === '/')
+      return void response
+        .writeHead(200, { 'content-type': 'text/html; charset=utf-8' })
+        .end(page(published, lines.length, feed.mode));
     const [, number] = /^\/entries\/(.+)$/.exec(url.pathname) ?? [];
     if (number !== undefined) {
       const [sought = ''] = decoded(number);
       const mine = lines.filter((line) => line.Journal_ID === sought);
       const found = mine.length > 0 ? mine : entryOf(sought);
-      return void response.writeHead(found.length > 0 ? 200 : 404, { 'content-type': 'text/html; charset=utf-8' }).end(entryPage(sought, found));
+      return void response
+        .writeHead(found.length > 0 ? 200 : 404, { 'content-type': 'text/html; charset=utf-8' })
+        .end(entryPage(sought, found));
     }
     if (url.pathname !== '/entries') return json(404, { title: 'There is nothing here' });
     feed.asked += 1;
@@ -57,8 +68,10 @@ export async function startLedgerFeed(linesOf: (day: number) => FeedLine[], port
     }
     if (feed.mode === 'fail') return json(503, { title: 'The ledger is closed for maintenance' });
     if (feed.mode === 'rubbish') return void response.writeHead(200).end('<html>Please sign in to the ledger</html>');
-    if (feed.mode === 'elsewhere') return void response.writeHead(302, { location: 'http://169.254.169.254/secrets' }).end();
-    if (feed.mode === 'stuck') return json(200, { entries: [], next: url.searchParams.get('after') ?? '0', more: true });
+    if (feed.mode === 'elsewhere')
+      return void response.writeHead(302, { location: 'http://169.254.169.254/secrets' }).end();
+    if (feed.mode === 'stuck')
+      return json(200, { entries: [], next: url.searchParams.get('after') ?? '0', more: true });
     if (feed.mode === 'hollow') return json(200, { entries: [], next: String(feed.asked), more: true });
     if (feed.mode === 'flood') return flood(response);
     const give = (): void => {
@@ -116,7 +129,10 @@ const decoded = (text: string): string[] => {
 const escaped = (text = ''): string => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
 
 /** An entry as the source ledger shows it to whoever comes for it. */
-const entryPage = (number: string, lines: FeedLine[]): string => `<!doctype html><meta charset="utf-8"><title>${escaped(number)}</title>
+const entryPage = (
+  number: string,
+  lines: FeedLine[],
+): string => `<!doctype html><meta charset="utf-8"><title>${escaped(number)}</title>
 <body style="font:16px sans-serif;max-width:50em;margin:3em auto"><h1>${lines.length > 0 ? `Entry ${escaped(number)}` : 'No such entry'}</h1>
 <table cellpadding="6">${lines
   .map(
@@ -125,7 +141,11 @@ const entryPage = (number: string, lines: FeedLine[]): string => `<!doctype html
   )
   .join('\n')}</table></body>`;
 
-const page = (days: number, lines: number, mode: FeedMode): string => `<!doctype html><meta charset="utf-8"><title>Ledger feed stand-in</title>
+const page = (
+  days: number,
+  lines: number,
+  mode: FeedMode,
+): string => `<!doctype html><meta charset="utf-8"><title>Ledger feed stand-in</title>
 <body style="font:16px sans-serif;max-width:40em;margin:3em auto"><h1>Ledger feed stand-in</h1>
 <p>${days} days published, ${lines} lines. Mode: <b>${mode}</b>.</p>
 <form method="post" action="/publish?days=1"><button>Publish the next day</button></form>

@@ -19,7 +19,12 @@ export class TooManyRowsError extends Error {
 }
 
 /** Sums of a figure by part of time and split keys, names put in place of keys. @throws TooManyRowsError */
-export async function splitSums(db: Db, question: Question, splits: readonly Split[], from?: 'line' | 'balance_day'): Promise<SplitSum[]> {
+export async function splitSums(
+  db: Db,
+  question: Question,
+  splits: readonly Split[],
+  from?: 'line' | 'balance_day',
+): Promise<SplitSum[]> {
   const { sql, bindings } = partsFrom(question, splits, from ? { from } : {});
   const rows = await rowsOf<PartRow>(db, `${sql} limit ${SUMS_MAX + 1}`, bindings);
   if (rows.length > SUMS_MAX) throw new TooManyRowsError();
@@ -41,7 +46,11 @@ export async function splitSums(db: Db, question: Question, splits: readonly Spl
 }
 
 /** What is told of the lines of a figure's window beside their sum, by split keys. @throws TooManyRowsError */
-export async function recordSums(db: Db, question: Question, splits: readonly Split[]): Promise<{ keys: (string | null)[]; kept: Records }[]> {
+export async function recordSums(
+  db: Db,
+  question: Question,
+  splits: readonly Split[],
+): Promise<{ keys: (string | null)[]; kept: Records }[]> {
   const { sql, bindings } = linesFrom(question);
   const leg = lineLeg(question);
   const keys = splits.map((split, i) => `${keySql(split, leg, question)} as key${i}`);
@@ -63,18 +72,32 @@ export async function recordSums(db: Db, question: Question, splits: readonly Sp
   const names = await keyNames(db, splits, rows, question);
   return rows.map((row) => {
     const { lines, amount, smallest, largest, priced } = row;
-    const [first, last] = [row.first_unit, row.last_unit].map((unit) => (unit === null ? noRecords() : { ...noRecords(), unit }));
+    const [first, last] = [row.first_unit, row.last_unit].map((unit) =>
+      unit === null ? noRecords() : { ...noRecords(), unit },
+    );
     const { unit } = together([first as Records, last as Records]);
-    return { keys: names(row), kept: { lines, amount, smallest, largest, priced, unit, quantity: BigInt(row.quantity) } };
+    return {
+      keys: names(row),
+      kept: { lines, amount, smallest, largest, priced, unit, quantity: BigInt(row.quantity) },
+    };
   });
 }
 
 type Keyed = Record<`key${number}`, string | number | null>;
 type RecordRow = Keyed &
-  Pick<Records, 'lines' | 'amount' | 'smallest' | 'largest' | 'priced'> & { quantity: string; first_unit: string | null; last_unit: string | null };
+  Pick<Records, 'lines' | 'amount' | 'smallest' | 'largest' | 'priced'> & {
+    quantity: string;
+    first_unit: string | null;
+    last_unit: string | null;
+  };
 
 /** Names in place of the raw keys of rows. */
-async function keyNames(db: Db, splits: readonly Split[], rows: readonly Keyed[], question: Question): Promise<(row: Keyed) => (string | null)[]> {
+async function keyNames(
+  db: Db,
+  splits: readonly Split[],
+  rows: readonly Keyed[],
+  question: Question,
+): Promise<(row: Keyed) => (string | null)[]> {
   const names = await Promise.all(
     splits.map((split, i) =>
       namesOf(
@@ -89,7 +112,11 @@ async function keyNames(db: Db, splits: readonly Split[], rows: readonly Keyed[]
 }
 
 /** The figure's total over all its accounts, and per entity. @param from see partsFrom */
-export async function total(db: Db, question: Question, from?: 'line' | 'balance_day'): Promise<{ total: Balance; byEntity: Map<string, Balance> }> {
+export async function total(
+  db: Db,
+  question: Question,
+  from?: 'line' | 'balance_day',
+): Promise<{ total: Balance; byEntity: Map<string, Balance> }> {
   const sums = await splitSums(db, question, [], from);
   const byEntity = new Map<string, Balance>();
   const all = emptyBalance();
@@ -108,7 +135,10 @@ function addContribution(balance: Balance, sum: PartSum & { entity: string }, qu
 }
 
 /** What ended years left in retained earnings at the window's start, by entity and fiscal year. */
-export async function resultsByYear(db: Db, question: Question): Promise<{ entity: string; year: number; result: number }[]> {
+export async function resultsByYear(
+  db: Db,
+  question: Question,
+): Promise<{ entity: string; year: number; result: number }[]> {
   const { sql, bindings } = partsFrom(question, [], { byYear: true });
   return rowsOf(
     db,
@@ -149,7 +179,9 @@ async function namesOf(db: Db, split: Split, keys: (string | number | null)[], q
   switch (split.by) {
     case 'account':
     case 'heading': {
-      const codes = new Map(question.entities.flatMap((e) => [...e.entity.accountOf].map(([id, a]) => [id, a.code] as const)));
+      const codes = new Map(
+        question.entities.flatMap((e) => [...e.entity.accountOf].map(([id, a]) => [id, a.code] as const)),
+      );
       return (key) => codes.get(key as number) ?? null;
     }
     case 'dim': {
@@ -163,7 +195,9 @@ async function namesOf(db: Db, split: Split, keys: (string | number | null)[], q
     case 'postedBy': {
       const table = split.by === 'postedBy' ? 'ledger_user' : split.by;
       const ids = [...new Set(keys.filter((k) => k))];
-      const rows = await rowsOf<{ id: number; code: string }>(db, `select id, code from ${table} where id = any(?)`, [ids]);
+      const rows = await rowsOf<{ id: number; code: string }>(db, `select id, code from ${table} where id = any(?)`, [
+        ids,
+      ]);
       const codes = new Map(rows.map((r) => [r.id, r.code]));
       return (key) => codes.get(key as number) ?? null;
     }
@@ -173,7 +207,13 @@ async function namesOf(db: Db, split: Split, keys: (string | number | null)[], q
 }
 
 /** Names of codes in a dictionary, for showing. */
-export async function dictionaryNames(db: Db, table: 'journal' | 'counterparty', codes: string[]): Promise<Map<string, string>> {
-  const rows = await rowsOf<{ code: string; name: string }>(db, `select code, name from ${table} where code = any(?)`, [codes]);
+export async function dictionaryNames(
+  db: Db,
+  table: 'journal' | 'counterparty',
+  codes: string[],
+): Promise<Map<string, string>> {
+  const rows = await rowsOf<{ code: string; name: string }>(db, `select code, name from ${table} where code = any(?)`, [
+    codes,
+  ]);
   return new Map(rows.map((r) => [r.code, r.name]));
 }

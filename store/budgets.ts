@@ -24,7 +24,13 @@ export const budgetsOf = (
   );
 
 /** The lines of a version that count now, over periods. */
-export const budgetLines = async (db: Db, entity: number, version: string, from: number, to: number): Promise<BudgetLine[]> => {
+export const budgetLines = async (
+  db: Db,
+  entity: number,
+  version: string,
+  from: number,
+  to: number,
+): Promise<BudgetLine[]> => {
   const rows = await rowsOf<Omit<BudgetLine, 'dims'> & Record<string, number>>(
     db,
     `select account, period, amount, description, d1, d2, d3, d4, d5, d6, d7, d8 from budget
@@ -32,13 +38,22 @@ export const budgetLines = async (db: Db, entity: number, version: string, from:
     [entity, version, from, to],
   );
   return rows.map(({ account, period, amount, description, ...slots }) => ({
-    ...{ account, period, amount, description },
+    account,
+    period,
+    amount,
+    description,
     dims: [1, 2, 3, 4, 5, 6, 7, 8].map((slot) => Number(slots[`d${slot}`])),
   }));
 };
 
 /** The newest load that a version of a fiscal year holds rows of, those replaced since included; 0 if there is none. */
-export async function budgetChanged(db: Db, entity: number, version: string, from: number, to: number): Promise<number> {
+export async function budgetChanged(
+  db: Db,
+  entity: number,
+  version: string,
+  from: number,
+  to: number,
+): Promise<number> {
   const [row] = await rowsOf<{ load: number | null }>(
     db,
     `select greatest(max(load), max(replaced_by) filter (where replaced_by < ${NEVER})) as load from budget

@@ -55,7 +55,10 @@ export async function readCatalogue(db: Db): Promise<Catalogue> {
     `select id, entity, code, name, names, type, parent, posting, groups, status, normal, flow, codes, dim_rules from account
      order by entity, code collate "C"`,
   );
-  const dimensions = await rowsOf<{ id: number; code: string; name: string; slot: number }>(db, 'select * from dimension order by slot');
+  const dimensions = await rowsOf<{ id: number; code: string; name: string; slot: number }>(
+    db,
+    'select * from dimension order by slot',
+  );
   const members = await rowsOf<{ id: number; dimension: number; code: string; name: string; parent: string | null }>(
     db,
     'select id, dimension, code, name, parent from member order by code collate "C"',

@@ -38,7 +38,10 @@ export async function upsertAccounts(db: Db, accounts: (AccountRecord & { id?: n
 
 /** An account id to be used before the account itself is inserted. */
 export async function reserveAccountId(db: Db): Promise<number> {
-  const [row] = await rowsOf<{ id: number }>(db, `select nextval(pg_get_serial_sequence('account', 'id'))::integer as id`);
+  const [row] = await rowsOf<{ id: number }>(
+    db,
+    `select nextval(pg_get_serial_sequence('account', 'id'))::integer as id`,
+  );
   return (row as { id: number }).id;
 }
 
@@ -48,14 +51,29 @@ export async function insertReserved(db: Db, accounts: (AccountRecord & { id: nu
     await db.raw(
       `insert into account (id, entity, code, name, type, parent, posting, status, normal, classification)
        overriding system value values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-      [a.id, a.entity, a.code, a.name, a.type, a.parent as string, a.posting, a.status, a.normal, a.classification as string],
+      [
+        a.id,
+        a.entity,
+        a.code,
+        a.name,
+        a.type,
+        a.parent as string,
+        a.posting,
+        a.status,
+        a.normal,
+        a.classification as string,
+      ],
     );
   }
 }
 
 /** Ids of the accounts of those entities that any line was ever booked on. */
 export async function accountsWithLines(db: Db, entities: number[]): Promise<Set<number>> {
-  const rows = await rowsOf<{ account: number }>(db, 'select distinct account from balance_period where entity = any(?)', [entities]);
+  const rows = await rowsOf<{ account: number }>(
+    db,
+    'select distinct account from balance_period where entity = any(?)',
+    [entities],
+  );
   return new Set(rows.map((r) => r.account));
 }
 
@@ -70,8 +88,14 @@ export interface MemberRecord {
 }
 
 /** @param name null keeps the name that is there, or makes one of the code */
-export async function upsertDimension(db: Db, code: string, name: string | null): Promise<{ id: number; slot: number; isNew: boolean }> {
-  const [before] = await rowsOf<{ id: number; slot: number }>(db, 'select id, slot from dimension where code = ?', [code]);
+export async function upsertDimension(
+  db: Db,
+  code: string,
+  name: string | null,
+): Promise<{ id: number; slot: number; isNew: boolean }> {
+  const [before] = await rowsOf<{ id: number; slot: number }>(db, 'select id, slot from dimension where code = ?', [
+    code,
+  ]);
   if (before) {
     if (name) await db('dimension').where({ id: before.id }).update({ name });
     return { ...before, isNew: false };
@@ -103,18 +127,31 @@ export const readChart = (db: Db, entity: number): Promise<(AccountRecord & { id
 
 /** All members with every attribute, by dimension and code. */
 export const readMembers = (db: Db): Promise<(MemberRecord & { id: number; dimension: number })[]> =>
-  rowsOf(db, 'select id, dimension, code, name, names, parent, valid_from, valid_to, groups from member order by dimension, code collate "C"');
+  rowsOf(
+    db,
+    'select id, dimension, code, name, names, parent, valid_from, valid_to, groups from member order by dimension, code collate "C"',
+  );
 
 /** Puts a name in place of the one that is there, or takes it away. @param language null: the account's own name */
 export async function renameAccount(db: Db, id: number, language: string | null, name: string | null): Promise<void> {
   if (language === null) await db.raw('update account set name = ? where id = ?', [name as string, id]);
   else if (name === null) await db.raw('update account set names = names - ?::text where id = ?', [language, id]);
-  else await db.raw('update account set names = names || jsonb_build_object(?::text, ?::text) where id = ?', [language, name, id]);
+  else
+    await db.raw('update account set names = names || jsonb_build_object(?::text, ?::text) where id = ?', [
+      language,
+      name,
+      id,
+    ]);
 }
 
 /** The same for a member of a dimension. */
 export async function renameMember(db: Db, id: number, language: string | null, name: string | null): Promise<void> {
   if (language === null) await db.raw('update member set name = ? where id = ?', [name as string, id]);
   else if (name === null) await db.raw('update member set names = names - ?::text where id = ?', [language, id]);
-  else await db.raw('update member set names = names || jsonb_build_object(?::text, ?::text) where id = ?', [language, name, id]);
+  else
+    await db.raw('update member set names = names || jsonb_build_object(?::text, ?::text) where id = ?', [
+      language,
+      name,
+      id,
+    ]);
 }

@@ -5,7 +5,9 @@ import type { Seal } from './seals';
 /** Recomputes every summary, load by load, from the lines themselves, one after the other. */
 export async function* faultySummaries(db: Db): AsyncGenerator<{ table: string; faults: number; rows: number }> {
   const slots = await rowsOf<{ slot: number }>(db, 'select slot from dimension order by slot');
-  const members = slots.map(({ slot }) => `select l.*, ${Number(slot)}::smallint as slot, d${Number(slot)} as member from layers l`);
+  const members = slots.map(
+    ({ slot }) => `select l.*, ${Number(slot)}::smallint as slot, d${Number(slot)} as member from layers l`,
+  );
   for (const [table, keys] of SUMMARIES) {
     if (table === 'balance_member' && members.length === 0) continue;
     const source = table === 'balance_member' ? `(${members.join(' union all ')})` : 'layers';
@@ -59,9 +61,12 @@ export async function loadsUnlikeRecord(db: Db): Promise<{ all: number; unlike: 
 
 /** Digests by which the files of loads, or of documents, are kept. */
 export const fileDigests = async (db: Db, of: 'loads' | 'documents'): Promise<string[]> =>
-  (await rowsOf<{ digest: string }>(db, of === 'loads' ? 'select distinct file_digest as digest from load' : 'select distinct digest from attachment')).map(
-    (r) => r.digest,
-  );
+  (
+    await rowsOf<{ digest: string }>(
+      db,
+      of === 'loads' ? 'select distinct file_digest as digest from load' : 'select distinct digest from attachment',
+    )
+  ).map((r) => r.digest);
 
 export interface KeptPin {
   id: number;
@@ -73,15 +78,25 @@ export interface KeptPin {
 /** Pins as they are kept, and as the record says that they were pinned. */
 export async function pinsAndRecord(db: Db): Promise<{ kept: KeptPin[]; onRecord: Map<number, Omit<KeptPin, 'id'>> }> {
   const kept = await rowsOf<KeptPin>(db, 'select id, value, lines, digest from pin order by id');
-  const acts = await rowsOf<{ detail: Omit<KeptPin, 'id'> & { pin: number } }>(db, `select detail from record where act = 'pinned'`);
+  const acts = await rowsOf<{ detail: Omit<KeptPin, 'id'> & { pin: number } }>(
+    db,
+    `select detail from record where act = 'pinned'`,
+  );
   return { kept, onRecord: new Map(acts.map(({ detail }) => [detail.pin, detail])) };
 }
 
 /** What the record says of steps: what each froze, and its words each time that they were changed. */
 export const stepsOnRecord = (
   db: Db,
-): Promise<{ detail: { kept?: Record<string, { digest: string; label: string }>; knot?: number; label?: string; note?: string } }[]> =>
-  rowsOf(db, `select detail from record where act in ('saved a thread', 'went on with a thread', 'annotated a step') order by id`);
+): Promise<
+  {
+    detail: { kept?: Record<string, { digest: string; label: string }>; knot?: number; label?: string; note?: string };
+  }[]
+> =>
+  rowsOf(
+    db,
+    `select detail from record where act in ('saved a thread', 'went on with a thread', 'annotated a step') order by id`,
+  );
 
 /** Notes that do not say what the record says was written; beside how many there are. */
 export async function notesUnlikeRecord(db: Db): Promise<{ all: number; unlike: number[] }> {

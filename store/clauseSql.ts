@@ -47,7 +47,9 @@ export function keySql(split: Split, leg: Leg, question: Question): string {
         .join(' ')} else '${first?.key}' end)`;
     }
     default:
-      return split.by in DICTIONARY ? `s.${COLUMN[split.by as keyof typeof COLUMN]}` : TEXT_COLUMN[split.by as keyof typeof TEXT_COLUMN];
+      return split.by in DICTIONARY
+        ? `s.${COLUMN[split.by as keyof typeof COLUMN]}`
+        : TEXT_COLUMN[split.by as keyof typeof TEXT_COLUMN];
   }
 }
 
@@ -80,7 +82,9 @@ export function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bi
     case 'dim': {
       const dim = dimensionOf(question, clause.dim);
       const column = leg.table === 'balance_member' ? 's.member' : `s.d${dim.slot}`;
-      const ids = clause.any.flatMap((pick) => (pick.is === 'none' ? [0] : [...membersOf(pick, dim.tree)].map((code) => dim.members.get(code) ?? -1)));
+      const ids = clause.any.flatMap((pick) =>
+        pick.is === 'none' ? [0] : [...membersOf(pick, dim.tree)].map((code) => dim.members.get(code) ?? -1),
+      );
       return `${clause.not ? 'not ' : ''}(${column} = any(${bind(ids, 'integer[]')}))`;
     }
     case 'journal':
@@ -161,7 +165,8 @@ function betweenSql(column: string, range: Range, bind: Bind): string {
   const text = `(${column}) collate "C"`;
   const least = from === null ? [] : [`${text} >= ${bind(from, 'text')}`];
   const greatest = to === null ? [] : [`${text} <= ${bind(to, 'text')}`];
-  if (comparison === 'dates' && to !== null) greatest[0] = `(${greatest[0]} or starts_with(${column}, ${bind(to, 'text')}))`;
+  if (comparison === 'dates' && to !== null)
+    greatest[0] = `(${greatest[0]} or starts_with(${column}, ${bind(to, 'text')}))`;
   if (comparison === 'codes') least.push(`length(${column}) = ${(from as string).length}`);
   return `(${[...least, ...greatest].join(' and ')})`;
 }
@@ -175,7 +180,9 @@ const numbersSql = (number: string, any: readonly (Range | null)[], bind: Bind):
 /** Transaction amounts are stored in minor units, of which currencies have different numbers to one. */
 const UNITS = [0, 1, 3, 4].flatMap((digits) => {
   const codes = Intl.supportedValuesOf('currency').filter((code) => exponentOf(code) === digits);
-  return codes.length === 0 ? [] : [`when s.currency in (${codes.map((c) => `'${c}'`).join(', ')}) then ${10 ** digits}`];
+  return codes.length === 0
+    ? []
+    : [`when s.currency in (${codes.map((c) => `'${c}'`).join(', ')}) then ${10 ** digits}`];
 });
 
 const NUMBER: Record<LineNumber, string> = {

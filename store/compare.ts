@@ -9,8 +9,30 @@ export interface Between {
 
 /** Content of a line that a comparison looks at, in SQL; the entry's description counts as the line's. */
 const CONTENT = [
-  ...['account', 'posting_date', 'period', 'status', 'kind', 'side', 'amount', 'currency', 'currency_amount', 'quantity', 'description'],
-  ...['entry_description', 'journal', 'counterparty', 'posted_by', 'document', 'd1', 'd2', 'd3', 'd4', 'd5', 'd6', 'd7', 'd8'],
+  'account',
+  'posting_date',
+  'period',
+  'status',
+  'kind',
+  'side',
+  'amount',
+  'currency',
+  'currency_amount',
+  'quantity',
+  'description',
+  'entry_description',
+  'journal',
+  'counterparty',
+  'posted_by',
+  'document',
+  'd1',
+  'd2',
+  'd3',
+  'd4',
+  'd5',
+  'd6',
+  'd7',
+  'd8',
 ];
 
 const COLUMNS = `s.entity, s.entry_number, s.line_no, s.entry, ${CONTENT.map((c) => (c === 'entry_description' ? 'e.description as entry_description' : `s.${c}`)).join(', ')}`;
@@ -42,13 +64,18 @@ export interface DifferingLine {
   fresh_entry: number | null;
 }
 
-export async function differingLines(db: Db, between: Between, offset: number, limit: number): Promise<DifferingLine[]> {
+export async function differingLines(
+  db: Db,
+  between: Between,
+  offset: number,
+  limit: number,
+): Promise<DifferingLine[]> {
   const { sql, bindings } = differing(between);
-  return rowsOf(db, `with ${sql} select entity, entry_number, line_no, change, gone_entry, fresh_entry from diff order by 1, 2, 3 offset ? limit ?`, [
-    ...bindings,
-    offset,
-    limit,
-  ]);
+  return rowsOf(
+    db,
+    `with ${sql} select entity, entry_number, line_no, change, gone_entry, fresh_entry from diff order by 1, 2, 3 offset ? limit ?`,
+    [...bindings, offset, limit],
+  );
 }
 
 export interface DifferenceSum {
@@ -79,7 +106,10 @@ export async function differencesByAccount(db: Db, between: Between): Promise<Di
 }
 
 /** How many lines differ in all, by kind of change. */
-export async function countDifferences(db: Db, between: Between): Promise<Record<'added' | 'changed' | 'removed', number>> {
+export async function countDifferences(
+  db: Db,
+  between: Between,
+): Promise<Record<'added' | 'changed' | 'removed', number>> {
   const { sql, bindings } = differing(between);
   const rows = await rowsOf<{ change: 'added' | 'changed' | 'removed'; n: number }>(
     db,

@@ -53,7 +53,10 @@ export const gapsOf = (db: Db, load: number, limit: number): Promise<Gap[]> =>
   );
 
 /** First and last posting day of a load, and debits and credits, by entity. */
-export const reachOf = (db: Db, load: number): Promise<{ entity: string; first: string; last: string; lines: number; debit: number; credit: number }[]> =>
+export const reachOf = (
+  db: Db,
+  load: number,
+): Promise<{ entity: string; first: string; last: string; lines: number; debit: number; credit: number }[]> =>
   rowsOf(
     db,
     `select c.code as entity, min(b.day) as first, max(b.day) as last, sum(b.count)::integer as lines, sum(b.debit)::bigint as debit, sum(b.credit)::bigint as credit
@@ -65,7 +68,13 @@ export const reachOf = (db: Db, load: number): Promise<{ entity: string; first: 
  * Accounts whose balance at the end of a period (summary by period) is not their balance before the next one (summary
  * by day), as of a load: none, unless something went wrong.
  */
-export async function brokenContinuity(db: Db, entity: number, period: number, lastDay: string, load: number): Promise<number> {
+export async function brokenContinuity(
+  db: Db,
+  entity: number,
+  period: number,
+  lastDay: string,
+  load: number,
+): Promise<number> {
   const [row] = await rowsOf<{ n: number }>(
     db,
     `select count(*)::integer as n from

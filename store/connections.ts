@@ -26,7 +26,10 @@ export interface ConnectionRow {
 }
 
 export const listConnections = (db: Db): Promise<(ConnectionRow & { entity_code: string | null })[]> =>
-  rowsOf(db, 'select c.*, e.code as entity_code from connection c left join entity e on e.id = c.entity order by c.name');
+  rowsOf(
+    db,
+    'select c.*, e.code as entity_code from connection c left join entity e on e.id = c.entity order by c.name',
+  );
 
 export const readConnection = (db: Db, id: number): Promise<ConnectionRow | undefined> =>
   db('connection').where({ id }).first() as unknown as Promise<ConnectionRow | undefined>;
@@ -55,12 +58,16 @@ export const dueConnections = (db: Db): Promise<ConnectionRow[]> =>
 
 /** Everything pulled up to there is loaded: written in the load's own transaction, so that nothing is loaded twice. */
 export const advance = async (db: Db, { id, cursor }: { id: number; cursor: string }, load: number): Promise<void> => {
-  await db('connection').where({ id }).update({ cursor, spool: null, spool_cursor: null, spool_bytes: 0, state: 'idle', message: null, last_load: load });
+  await db('connection')
+    .where({ id })
+    .update({ cursor, spool: null, spool_cursor: null, spool_bytes: 0, state: 'idle', message: null, last_load: load });
 };
 
 /** A connection whose load was refused: what was pulled is let go and pulled again next time. */
 export const failed = async (db: Db, id: number, message: string): Promise<void> => {
-  await db('connection').where({ id }).update({ spool: null, spool_cursor: null, spool_bytes: 0, state: 'failed', message });
+  await db('connection')
+    .where({ id })
+    .update({ spool: null, spool_cursor: null, spool_bytes: 0, state: 'failed', message });
 };
 
 /** Only one process pulls from a connection at a time; the lock goes with the transaction. */

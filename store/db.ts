@@ -51,7 +51,11 @@ const pool = (url: string, name: string, max: number, timeoutMs: number | null):
 export function connect(url: string): Knex {
   const light = pool(url, 'just-thread', POOL_SIZE, INTERACTIVE_TIMEOUT_MS);
   const heavy = pool(url, 'just-thread heavy', HEAVY_PLACES, INTERACTIVE_TIMEOUT_MS);
-  lanes.set(light, { heavy, share: new FairShare(HEAVY_PLACES, HEAVY_EACH, HEAVY_WAIT_MS), weighing: new FairShare(HEAVY_PLACES + 2, 2, HEAVY_WAIT_MS) });
+  lanes.set(light, {
+    heavy,
+    share: new FairShare(HEAVY_PLACES, HEAVY_EACH, HEAVY_WAIT_MS),
+    weighing: new FairShare(HEAVY_PLACES + 2, 2, HEAVY_WAIT_MS),
+  });
   return light;
 }
 
@@ -87,12 +91,20 @@ export async function rowsOf<Row>(db: Db, sql: string, bindings: readonly unknow
   const from = performance.now();
   try {
     if (!asking || !lane) return (await raw<Row>(db, sql, bindings)).rows;
-    const heavy = lane.weighing === null || (readsLines(sql) && (await costOf(db, lane.weighing, sql, bindings, asking)) > HEAVY_COST);
+    const heavy =
+      lane.weighing === null ||
+      (readsLines(sql) && (await costOf(db, lane.weighing, sql, bindings, asking)) > HEAVY_COST);
     if (!heavy) return await cancellable<Row>(db, sql, bindings, asking);
-    return await lane.share.run(placeOf(asking), asking.signal, () => cancellable<Row>(lane.heavy, sql, bindings, asking));
+    return await lane.share.run(placeOf(asking), asking.signal, () =>
+      cancellable<Row>(lane.heavy, sql, bindings, asking),
+    );
   } finally {
     const ms = Math.round(performance.now() - from);
-    if (ms > SLOW_MS) log().warn({ request: asking?.id, person: asking?.person, ms, sql: sql.replace(/\s+/g, ' ').slice(0, 400) }, 'slow question');
+    if (ms > SLOW_MS)
+      log().warn(
+        { request: asking?.id, person: asking?.person, ms, sql: sql.replace(/\s+/g, ' ').slice(0, 400) },
+        'slow question',
+      );
   }
 }
 
@@ -105,8 +117,20 @@ const readsLines = (sql: string): boolean => /\bline\b/.test(sql);
 /** Whose share it counts against. */
 const placeOf = (asking: Asking): string => asking.person ?? asking.id;
 
-async function costOf(db: Db, weighing: FairShare, sql: string, bindings: readonly unknown[], asking: Asking): Promise<number> {
-  const explain = () => cancellable<{ 'QUERY PLAN': [{ Plan: { 'Total Cost': number } }] }>(db, `explain (format json) ${sql}`, bindings, asking);
+async function costOf(
+  db: Db,
+  weighing: FairShare,
+  sql: string,
+  bindings: readonly unknown[],
+  asking: Asking,
+): Promise<number> {
+  const explain = () =>
+    cancellable<{ 'QUERY PLAN': [{ Plan: { 'Total Cost': number } }] }>(
+      db,
+      `explain (format json) ${sql}`,
+      bindings,
+      asking,
+    );
   const [row] = await weighing.run(placeOf(asking), asking.signal, explain);
   return row?.['QUERY PLAN'][0].Plan['Total Cost'] ?? 0;
 }
@@ -118,7 +142,11 @@ interface Connection {
 /** Asks on a connection of its own, and has the database stop when nobody waits any more. */
 async function cancellable<Row>(db: Db, sql: string, bindings: readonly unknown[], { signal }: Asking): Promise<Row[]> {
   if (signal.aborted) throw new NoTurn('gone');
-  const client = (db as Knex).client as { acquireConnection(): Promise<Connection>; releaseConnection(c: Connection): Promise<void>; config: Knex.Config };
+  const client = (db as Knex).client as {
+    acquireConnection(): Promise<Connection>;
+    releaseConnection(c: Connection): Promise<void>;
+    config: Knex.Config;
+  };
   const connection = await client.acquireConnection();
   let stopping: Promise<void> | null = null;
   const stop = (): void => {
@@ -127,7 +155,9 @@ async function cancellable<Row>(db: Db, sql: string, bindings: readonly unknown[
   try {
     if (signal.aborted) throw new NoTurn('gone');
     signal.addEventListener('abort', stop, { once: true });
-    const asked = db.raw(sql, bindings as Knex.RawBinding[]).connection(connection as never) as unknown as Promise<{ rows: Row[] }>;
+    const asked = db.raw(sql, bindings as Knex.RawBinding[]).connection(connection as never) as unknown as Promise<{
+      rows: Row[];
+    }>;
     return (await asked).rows;
   } catch (error) {
     throw signal.aborted ? new NoTurn('gone') : error;

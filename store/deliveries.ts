@@ -23,10 +23,16 @@ export function rowWriter<Row extends object>(db: Db, table: DeliveryTable) {
 }
 
 /** Columns of eight dimension slots. */
-export const slotColumns = (dims: readonly number[]): Record<string, number> => Object.fromEntries(dims.map((id, i) => [`d${i + 1}`, id]));
+export const slotColumns = (dims: readonly number[]): Record<string, number> =>
+  Object.fromEntries(dims.map((id, i) => [`d${i + 1}`, id]));
 
 /** Rows of earlier loads that stand for the same thing as rows of this load are replaced by it. @returns how many */
-export async function replaceSame(db: Db, table: DeliveryTable, load: number, same: readonly string[]): Promise<number> {
+export async function replaceSame(
+  db: Db,
+  table: DeliveryTable,
+  load: number,
+  same: readonly string[],
+): Promise<number> {
   const result = (await db.raw(
     `update ${table} t set replaced_by = ? where t.load <> ? and t.replaced_by = ${NEVER}
        and (${same.map((c) => `t.${c}`).join(', ')}) in (select ${same.join(', ')} from ${table} where load = ?)`,
@@ -63,7 +69,12 @@ export const checksOf = (db: Db, load: number): Promise<(CheckRow & { entity_cod
  * Balance of each account at the end of a period as of a load, from the summaries: permanent accounts over all time,
  * temporary ones since the start of the fiscal year.
  */
-export const balancesAt = (db: Db, entity: number, period: number, load: number): Promise<{ account: number; balance: number }[]> =>
+export const balancesAt = (
+  db: Db,
+  entity: number,
+  period: number,
+  load: number,
+): Promise<{ account: number; balance: number }[]> =>
   rowsOf(
     db,
     `select b.account, sum(b.debit - b.credit)::bigint as balance from balance_period b join account a on a.id = b.account
@@ -72,7 +83,12 @@ export const balancesAt = (db: Db, entity: number, period: number, load: number)
   );
 
 /** Balance of each account before a fiscal year: what a file's opening balances must meet. */
-export const balancesBefore = (db: Db, entity: number, year: number, load: number): Promise<{ account: number; balance: number }[]> =>
+export const balancesBefore = (
+  db: Db,
+  entity: number,
+  year: number,
+  load: number,
+): Promise<{ account: number; balance: number }[]> =>
   rowsOf(
     db,
     `select b.account, sum(b.debit - b.credit)::bigint as balance from balance_period b join account a on a.id = b.account
@@ -103,10 +119,14 @@ export async function upsertHoldings(db: Db, holdings: readonly HoldingRow[]): P
 export const holdingsOf = (db: Db, entities: readonly number[]): Promise<HoldingRow[]> =>
   db('holding').whereIn('entity', entities).orderBy(['entity', 'kind', 'number']) as unknown as Promise<HoldingRow[]>;
 
-export const deleteHolding = (db: Db, entity: number, number: string): Promise<number> => db('holding').where({ entity, number }).delete();
+export const deleteHolding = (db: Db, entity: number, number: string): Promise<number> =>
+  db('holding').where({ entity, number }).delete();
 
 /** Periods that hold lines, with how many, as of the newest load. */
-export const periodsWithLines = (db: Db, entity: number): Promise<{ period: number; count: number; posted: number; debit: number }[]> =>
+export const periodsWithLines = (
+  db: Db,
+  entity: number,
+): Promise<{ period: number; count: number; posted: number; debit: number }[]> =>
   rowsOf(
     db,
     `select period, sum(count)::integer as count, coalesce(sum(count) filter (where status = 1), 0)::integer as posted, sum(debit)::bigint as debit

@@ -64,10 +64,17 @@ export const itemsOn = (db: Db, { entity, accounts, at, asOf, counterparties, li
 
 /** Accounts that documents stand on. */
 export const controlAccounts = (db: Db): Promise<{ entity: number; account: number }[]> =>
-  rowsOf(db, `select distinct entity, account from document where account is not null and replaced_by = ${NEVER} order by 1, 2`);
+  rowsOf(
+    db,
+    `select distinct entity, account from document where account is not null and replaced_by = ${NEVER} order by 1, 2`,
+  );
 
 /** Other documents to which the same file is attached. */
-export const sharingFile = (db: Db, entities: number[], digests: string[]): Promise<{ digest: string; document: string }[]> =>
+export const sharingFile = (
+  db: Db,
+  entities: number[],
+  digests: string[],
+): Promise<{ digest: string; document: string }[]> =>
   rowsOf(
     db,
     `select distinct digest, document from attachment where entity = any(?::smallint[]) and digest = any(?::text[]) and replaced_by = ${NEVER} order by 2`,
@@ -75,7 +82,11 @@ export const sharingFile = (db: Db, entities: number[], digests: string[]): Prom
   );
 
 /** Links from or to any of those documents. */
-export const linksOf = (db: Db, entity: number, numbers: string[]): Promise<{ source: string; target: string; applied: number; date: string }[]> =>
+export const linksOf = (
+  db: Db,
+  entity: number,
+  numbers: string[],
+): Promise<{ source: string; target: string; applied: number; date: string }[]> =>
   rowsOf(
     db,
     `select source, target, applied, date from document_link
@@ -83,8 +94,26 @@ export const linksOf = (db: Db, entity: number, numbers: string[]): Promise<{ so
     [entity, numbers, numbers],
   );
 
-export const attachmentsOf = (db: Db, entity: number, number: string): Promise<{ name: string; digest: string; bytes: number }[]> =>
-  rowsOf(db, `select name, digest, bytes from attachment where entity = ? and document = ? and replaced_by = ${NEVER} order by name`, [entity, number]);
+export const attachmentsOf = (
+  db: Db,
+  entity: number,
+  number: string,
+): Promise<{ name: string; digest: string; bytes: number }[]> =>
+  rowsOf(
+    db,
+    `select name, digest, bytes from attachment where entity = ? and document = ? and replaced_by = ${NEVER} order by name`,
+    [entity, number],
+  );
 
-export const attachmentByDigest = async (db: Db, entities: number[], digest: string): Promise<{ name: string } | undefined> =>
-  (await rowsOf<{ name: string }>(db, 'select name from attachment where entity = any(?::smallint[]) and digest = ? limit 1', [entities, digest]))[0];
+export const attachmentByDigest = async (
+  db: Db,
+  entities: number[],
+  digest: string,
+): Promise<{ name: string } | undefined> =>
+  (
+    await rowsOf<{ name: string }>(
+      db,
+      'select name from attachment where entity = any(?::smallint[]) and digest = ? limit 1',
+      [entities, digest],
+    )
+  )[0];

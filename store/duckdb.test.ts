@@ -3,8 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { DuckDBInstance } from '@duckdb/node-api';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { readSheet } from '@/cases/readSheet';
-import { readTrialBalance } from '@/cases/readTrialBalance';
+import { readSheet } from '@/cases/sheets/readSheet';
+import { readTrialBalance } from '@/cases/sheets/readTrialBalance';
 import { sheetShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
 import { writeDemoFiles, writeRestatement } from '@/demo/files';
@@ -98,7 +98,11 @@ test.each([
     where entity = 'KSF' and account like '6%' and place between 202604 and 202703 ${where} group by 1 order by 1`);
   const params = new URLSearchParams({ entity: 'KSF', accounts: '6*', from: '2026.04', to: '2027.03', by });
   const sheet = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
-  const moved = sheet.rows.filter((r) => r.count > 0).map((r) => ({ member: r.member, movement: Math.round(Number(r.movement) * 100), count: r.count }));
-  expect(moved).toEqual(expected.map((r) => ({ member: r.member, movement: Number(r.movement), count: Number(r.count) })));
+  const moved = sheet.rows
+    .filter((r) => r.count > 0)
+    .map((r) => ({ member: r.member, movement: Math.round(Number(r.movement) * 100), count: r.count }));
+  expect(moved).toEqual(
+    expected.map((r) => ({ member: r.member, movement: Number(r.movement), count: Number(r.count) })),
+  );
   expect(moved.length).toBeGreaterThan(2);
 });

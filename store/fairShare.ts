@@ -70,7 +70,9 @@ export class FairShare {
   private next(): void {
     while (this.free > 0) {
       let best: Waiting | null = null;
-      for (const one of this.waiting) if (this.of(one.person) < this.each && (best === null || this.of(one.person) < this.of(best.person))) best = one;
+      for (const one of this.waiting)
+        if (this.of(one.person) < this.each && (best === null || this.of(one.person) < this.of(best.person)))
+          best = one;
       if (!best) return;
       this.free -= 1;
       this.running.set(best.person, this.of(best.person) + 1);

@@ -37,7 +37,11 @@ export interface PartRow {
  * Sums of debit, credit and count by part, own, temporary, and the raw keys of the splits given.
  * @param options.from a table beneath the one that would answer, to hold the two against each other
  */
-export function partsFrom(question: Question, splits: readonly Split[], options: { byYear?: boolean; from?: 'line' | 'balance_day' } = {}): FigureSql {
+export function partsFrom(
+  question: Question,
+  splits: readonly Split[],
+  options: { byYear?: boolean; from?: 'line' | 'balance_day' } = {},
+): FigureSql {
   const natural = sourceFor(question, splits);
   const source = options.from === 'line' || natural === 'balance_period' ? (options.from ?? natural) : natural;
   const running = splits.some((s) => splitsWindow(question.figure.window, s));
@@ -53,7 +57,9 @@ export function partsFrom(question: Question, splits: readonly Split[], options:
     ),
   );
   const year = options.byYear ? 'year' : running ? 'case when part = 0 then 0 else year end' : '0';
-  const shown = splits.map((s, i) => (splitsWindow(question.figure.window, s) ? `case when part < 2 then null else key${i} end as key${i}` : `key${i}`));
+  const shown = splits.map((s, i) =>
+    splitsWindow(question.figure.window, s) ? `case when part < 2 then null else key${i} end as key${i}` : `key${i}`,
+  );
   const group = ['entity', 'part', 'own', 'temporary', 'year', 'adjusting', ...keys];
   const sql = `
     select ${group.join(', ')}, sum(debit)::bigint as debit, sum(credit)::bigint as credit, sum(count)::bigint as count
@@ -77,7 +83,9 @@ export function linesFrom(question: Question, options: { openings?: boolean } = 
     return `?::${type}`;
   };
   const leg = lineLeg(question);
-  const legs = question.entities.map((e) => `select s.* from line s where ${ownLines(e, question, leg, bind, options.openings ?? false).join(' and ')}`);
+  const legs = question.entities.map(
+    (e) => `select s.* from line s where ${ownLines(e, question, leg, bind, options.openings ?? false).join(' and ')}`,
+  );
   return { sql: `from (${legs.join(' union all ')}) s where true`, bindings, source: 'line' };
 }
 
@@ -106,7 +114,10 @@ function ownLines(e: EntityQuestion, question: Question, leg: Leg, bind: Bind, o
 /** Conditions on status and every clause, the same for all entities. */
 function countedLines(question: Question, leg: Leg, bind: Bind): string[] {
   const { status, where } = question.figure;
-  return [...(status === 'all' ? [] : [`s.status = ${STATUS[status]}`]), ...where.map((clause) => clauseSql(clause, question, leg, bind))];
+  return [
+    ...(status === 'all' ? [] : [`s.status = ${STATUS[status]}`]),
+    ...where.map((clause) => clauseSql(clause, question, leg, bind)),
+  ];
 }
 
 /** Adjustment periods of the fiscal years that the window touches. */
@@ -123,7 +134,11 @@ function adjustmentsOf(e: EntityQuestion): number[] {
  * day too where asked. Every clause of the figure holds, its selection of accounts does not.
  * @param options.accounts ids; null: all
  */
-export function sumsUpTo(question: Question, e: EntityQuestion, options: { byDay: boolean; accounts: number[] | null }): FigureSql {
+export function sumsUpTo(
+  question: Question,
+  e: EntityQuestion,
+  options: { byDay: boolean; accounts: number[] | null },
+): FigureSql {
   const { window } = question.figure;
   const byPeriod = window.by === 'period';
   const source = sourceFor(question, options.byDay || !byPeriod ? [{ by: 'day' }] : []);
@@ -146,7 +161,14 @@ export function sumsUpTo(question: Question, e: EntityQuestion, options: { byDay
     ...(source === 'balance_member' ? [`s.slot = ${Number(slotOf(question, []))}`] : []),
     ...countedLines(question, leg, bind),
   ];
-  const keys = ['s.account', `s.${byPeriod ? 'period' : 'day_period'}`, 's.period', `s.kind = ${KIND.opening}`, within, ...(options.byDay ? ['s.day'] : [])];
+  const keys = [
+    's.account',
+    `s.${byPeriod ? 'period' : 'day_period'}`,
+    's.period',
+    `s.kind = ${KIND.opening}`,
+    within,
+    ...(options.byDay ? ['s.day'] : []),
+  ];
   const sql = `
     select s.account, ${keys[1]} as period, s.period as booked, ${keys[3]} as opening, ${within} as within, ${options.byDay ? 's.day,' : ''}
       sum(${isLine ? 's.amount' : 's.debit - s.credit'})::bigint as amount, ${isLine ? 'count(*)' : 'sum(s.count)'}::integer as count
@@ -173,7 +195,10 @@ const SUMMARISED = new Set<string>(['account', 'heading', 'type', 'entity', 'per
 function sourceFor(question: Question, splits: readonly Split[]): Source {
   const dims = new Set<string>();
   let days = false;
-  for (const asked of [...question.figure.where.map((c) => [c.on, c] as const), ...splits.map((s) => [s.by, s] as const)]) {
+  for (const asked of [
+    ...question.figure.where.map((c) => [c.on, c] as const),
+    ...splits.map((s) => [s.by, s] as const),
+  ]) {
     const [word, what] = asked;
     if (word === 'dim') dims.add((what as { dim: string }).dim);
     else if (word === 'day' || word === 'week' || word === 'month') days = true;
@@ -184,7 +209,8 @@ function sourceFor(question: Question, splits: readonly Split[]): Source {
 }
 
 /** Whether a question can only be answered by reading lines. */
-export const readsLines = (question: Question, splits: readonly Split[]): boolean => sourceFor(question, splits) === 'line';
+export const readsLines = (question: Question, splits: readonly Split[]): boolean =>
+  sourceFor(question, splits) === 'line';
 
 function legsOf(question: Question, source: Source): Leg[] {
   if (question.figure.window.by === 'period') return [{ table: source, axis: 'period', cut: 'all' }];
@@ -199,10 +225,18 @@ function partPeriods({ calendar: cal }: EntityQuestion, { figure: { window } }: 
   if (window.by === 'period') return [];
   const first = cal.periodAt(window.from);
   const last = cal.periodAt(window.to);
-  return [...new Set([...(first.from < window.from ? [first.ordinal] : []), ...(last.to > window.to ? [last.ordinal] : [])])];
+  return [
+    ...new Set([...(first.from < window.from ? [first.ordinal] : []), ...(last.to > window.to ? [last.ordinal] : [])]),
+  ];
 }
 
-function legSql(leg: Leg, question: Question, slot: number | null, columns: string[], options: { keepAdjusting?: boolean; ofAllLoads?: boolean } = {}) {
+function legSql(
+  leg: Leg,
+  question: Question,
+  slot: number | null,
+  columns: string[],
+  options: { keepAdjusting?: boolean; ofAllLoads?: boolean } = {},
+) {
   const bindings: unknown[] = [];
   const bind: Bind = (value, type) => {
     bindings.push(value);
@@ -250,7 +284,8 @@ function scopeRow(e: EntityQuestion, question: Question, leg: Leg, bind: Bind): 
   const { window } = question.figure;
   const byDay = leg.axis === 'day';
   const type = byDay ? 'date' : 'integer';
-  const end = (at: number | string): number | string => (byDay || typeof at === 'number' ? at : e.calendar.periodAt(at).ordinal);
+  const end = (at: number | string): number | string =>
+    byDay || typeof at === 'number' ? at : e.calendar.periodAt(at).ordinal;
   const yearStart = (year: number): number | string => (byDay ? startOfYear(e.calendar, year) : ordinal(year, 0));
   const cells = [
     `${Number(e.entity.id)}::smallint`,

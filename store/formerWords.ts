@@ -9,7 +9,12 @@ export interface FormerWords {
 }
 
 /** Keeps what was said before, in the transaction that changes it. */
-export const keepFormer = async (db: Db, subject: string, words: Record<string, string>, person: number): Promise<void> => {
+export const keepFormer = async (
+  db: Db,
+  subject: string,
+  words: Record<string, string>,
+  person: number,
+): Promise<void> => {
   await db('former_words').insert({ subject, words: JSON.stringify(words), person });
 };
 

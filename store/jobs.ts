@@ -29,7 +29,9 @@ export interface JobRow {
   cancel_asked: boolean;
 }
 
-export type NewJob = Pick<JobRow, 'kind' | 'subject' | 'label' | 'person' | 'person_name' | 'entities'> & { input?: Record<string, unknown> };
+export type NewJob = Pick<JobRow, 'kind' | 'subject' | 'label' | 'person' | 'person_name' | 'entities'> & {
+  input?: Record<string, unknown>;
+};
 
 /** A worker that has not been heard of for so long is gone, and what it had begun may be taken up by another. */
 export const GONE_SECONDS = 20;
@@ -47,17 +49,25 @@ export async function insertJob(db: Db, job: NewJob, lane: string, queue: string
   return id;
 }
 
-export const readJob = (db: Db, id: number): Promise<JobRow | undefined> => db('job').where({ id }).first() as unknown as Promise<JobRow | undefined>;
+export const readJob = (db: Db, id: number): Promise<JobRow | undefined> =>
+  db('job').where({ id }).first() as unknown as Promise<JobRow | undefined>;
 
 /** The newest job about a subject that is not done. */
 export const openJobOf = async (db: Db, kind: string, subject: string): Promise<JobRow | undefined> =>
-  (await rowsOf<JobRow>(db, 'select * from job where kind = ? and subject = ? and finished_at is null order by id desc limit 1', [kind, subject]))[0];
+  (
+    await rowsOf<JobRow>(
+      db,
+      'select * from job where kind = ? and subject = ? and finished_at is null order by id desc limit 1',
+      [kind, subject],
+    )
+  )[0];
 
 export const listJobs = (db: Db, limit: number, before: number | null): Promise<JobRow[]> =>
   rowsOf(db, 'select * from job where id < ? order by id desc limit ?', [before ?? 2_147_483_647, limit]);
 
 /** Jobs that nobody works at, oldest first. */
-export const waitingJobs = (db: Db): Promise<{ id: number }[]> => rowsOf(db, `select id from job where finished_at is null and ${FREE} order by id`);
+export const waitingJobs = (db: Db): Promise<{ id: number }[]> =>
+  rowsOf(db, `select id from job where finished_at is null and ${FREE} order by id`);
 
 const FREE = `(state = 'waiting' or beat_at is null or beat_at < now() - interval '${GONE_SECONDS} seconds')`;
 
@@ -73,7 +83,11 @@ export const beginJob = async (db: Db, id: number): Promise<JobRow | null> =>
   )[0] ?? null;
 
 /** Says that a job goes on, and how far it is. @returns whether somebody asked for it to stop */
-export async function beat(db: Db, id: number, change: { progress?: number; message?: string | null } = {}): Promise<boolean> {
+export async function beat(
+  db: Db,
+  id: number,
+  change: { progress?: number; message?: string | null } = {},
+): Promise<boolean> {
   const [row] = (await db('job')
     .where({ id })
     .update({ ...change, beat_at: db.raw('now()') })
@@ -86,7 +100,11 @@ export const beatOf = (db: Db, kind: string, subject: string, progress: number):
   db('job').where({ kind, subject }).whereNull('finished_at').update({ progress });
 
 /** Ends a job; one that has ended stays as it did. */
-export const endJob = (db: Db, id: number, end: { state: Exclude<JobState, 'waiting' | 'under way'>; message?: string | null; result?: unknown }) =>
+export const endJob = (
+  db: Db,
+  id: number,
+  end: { state: Exclude<JobState, 'waiting' | 'under way'>; message?: string | null; result?: unknown },
+) =>
   db('job')
     .where({ id })
     .whereNull('finished_at')
@@ -99,7 +117,13 @@ export const endJob = (db: Db, id: number, end: { state: Exclude<JobState, 'wait
     });
 
 /** Ends whatever job was about a subject, in the transaction in which its outcome is written. */
-export const endJobsOf = (db: Db, kind: string, subject: string, state: JobState, message: string | null): Promise<unknown> =>
+export const endJobsOf = (
+  db: Db,
+  kind: string,
+  subject: string,
+  state: JobState,
+  message: string | null,
+): Promise<unknown> =>
   db('job')
     .where({ kind, subject })
     .whereNull('finished_at')
@@ -116,16 +140,21 @@ export async function releaseJob(db: Db, id: number, badly: boolean): Promise<nu
 }
 
 /** What ended badly before is not held against what a job does next. */
-export const forgive = (db: Db, id: number): Promise<unknown> => db('job').where({ id }).whereNull('finished_at').update({ ended_badly: 0 });
+export const forgive = (db: Db, id: number): Promise<unknown> =>
+  db('job').where({ id }).whereNull('finished_at').update({ ended_badly: 0 });
 
-export const askCancel = (db: Db, id: number): Promise<unknown> => db('job').where({ id }).update({ cancel_asked: true });
+export const askCancel = (db: Db, id: number): Promise<unknown> =>
+  db('job').where({ id }).update({ cancel_asked: true });
 
 /** The same of whatever job is about a subject. */
-export const askCancelOf = (db: Db, kind: string, subject: string): Promise<unknown> => db('job').where({ kind, subject }).update({ cancel_asked: true });
+export const askCancelOf = (db: Db, kind: string, subject: string): Promise<unknown> =>
+  db('job').where({ kind, subject }).update({ cancel_asked: true });
 
 /** What was found out for somebody to look at goes after a while; that it was asked stays. */
 export const forgetResults = (db: Db, hours: number): Promise<unknown> =>
-  db.raw(`update job set result = null where result is not null and finished_at < now() - make_interval(hours => ?)`, [hours]);
+  db.raw(`update job set result = null where result is not null and finished_at < now() - make_interval(hours => ?)`, [
+    hours,
+  ]);
 
 /** Says that workers are there. */
 export const workersSeen = (db: Db, ids: readonly string[]): Promise<unknown> =>
@@ -133,11 +162,15 @@ export const workersSeen = (db: Db, ids: readonly string[]): Promise<unknown> =>
 
 /** Whether any worker is there to take work up. */
 export const anyWorker = async (db: Db): Promise<boolean> =>
-  (await rowsOf(db, `select 1 from worker where seen_at > now() - interval '${GONE_SECONDS} seconds' limit 1`)).length > 0;
+  (await rowsOf(db, `select 1 from worker where seen_at > now() - interval '${GONE_SECONDS} seconds' limit 1`)).length >
+  0;
 
 /** Lets what gone workers held be taken up by others. @returns how many are gone */
 export async function forgetGoneWorkers(db: Db): Promise<number> {
-  const gone = await rowsOf<{ id: string }>(db, `delete from worker where seen_at < now() - interval '${GONE_SECONDS} seconds' returning id`);
+  const gone = await rowsOf<{ id: string }>(
+    db,
+    `delete from worker where seen_at < now() - interval '${GONE_SECONDS} seconds' returning id`,
+  );
   if (gone.length > 0)
     await unlock(
       db,
@@ -146,7 +179,8 @@ export async function forgetGoneWorkers(db: Db): Promise<number> {
   return gone.length;
 }
 
-const unlock = (db: Db, ids: readonly string[]): Promise<unknown> => db.raw('select graphile_worker.force_unlock_workers(?::text[])', [[...ids]]);
+const unlock = (db: Db, ids: readonly string[]): Promise<unknown> =>
+  db.raw('select graphile_worker.force_unlock_workers(?::text[])', [[...ids]]);
 
 /** Workers that say that they go: what they held may be taken up at once, not when they are missed. */
 export async function forgetWorkers(db: Db, ids: readonly string[]): Promise<void> {

@@ -18,7 +18,8 @@ export const noteKept = async (db: Db, digest: string, bytes: number, person: nu
   await db('kept_file').insert({ digest, bytes, person, kept_at: new Date() }).onConflict('digest').merge();
 };
 
-export const neededFiles = async (db: Db): Promise<Set<string>> => new Set((await rowsOf<{ file_digest: string }>(db, NEEDED)).map((r) => r.file_digest));
+export const neededFiles = async (db: Db): Promise<Set<string>> =>
+  new Set((await rowsOf<{ file_digest: string }>(db, NEEDED)).map((r) => r.file_digest));
 
 /** Lets go of a file that was sent before a moment. @returns whether somebody has sent it since, and it stays */
 export async function letGoOf(db: Db, digest: string, before: Date): Promise<boolean> {

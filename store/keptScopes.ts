@@ -21,7 +21,11 @@ const READ = `select k.*, p.name as person_name, h.person is not null as at_hand
 
 /** A person's own sentences, and those that others share; folder by folder. */
 export const keptScopesFor = (db: Db, person: number): Promise<KeptScopeRow[]> =>
-  rowsOf(db, `${READ} where k.person = ? or k.shared order by k.person <> ?, lower(k.folder), lower(k.name)`, [person, person, person]);
+  rowsOf(db, `${READ} where k.person = ? or k.shared order by k.person <> ?, lower(k.folder), lower(k.name)`, [
+    person,
+    person,
+    person,
+  ]);
 
 /** @param reader who asks, who may have it at hand */
 export const keptScope = async (db: Db, id: number, reader: number): Promise<KeptScopeRow | null> =>
@@ -30,7 +34,9 @@ export const keptScope = async (db: Db, id: number, reader: number): Promise<Kep
 /** Keeps a sentence under its name; one of the person's own that has the name gives way. @returns its number */
 export async function keepScope(db: Db, scope: Omit<KeptScopeRow, 'id' | 'person_name' | 'at_hand'>): Promise<number> {
   if (scope.opens) await opensNoOther(db, scope.person, scope.place);
-  const [row] = (await db('kept_scope').insert(scope).onConflict(['person', 'name']).merge().returning('id')) as { id: number }[];
+  const [row] = (await db('kept_scope').insert(scope).onConflict(['person', 'name']).merge().returning('id')) as {
+    id: number;
+  }[];
   return (row as { id: number }).id;
 }
 
@@ -56,4 +62,5 @@ export const nameTaken = async (db: Db, { id, person }: KeptScopeRow, name: stri
 export const deleteKeptScope = (db: Db, id: number): Promise<number> => db('kept_scope').where({ id }).delete();
 
 /** A place opens with one sentence. */
-const opensNoOther = (db: Db, person: number, place: string): Promise<number> => db('kept_scope').where({ person, place }).update({ opens: false });
+const opensNoOther = (db: Db, person: number, place: string): Promise<number> =>
+  db('kept_scope').where({ person, place }).update({ opens: false });

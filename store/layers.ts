@@ -21,20 +21,33 @@ export async function layStaged(
   const { lines } = staged as { lines: number };
   await stage.roomFor(lines);
   const entries = await stage.gatherEntries();
-  const [span] = await rowsOf<{ first: number }>(db, `select nextval(pg_get_serial_sequence('entry', 'id'))::integer as first`);
+  const [span] = await rowsOf<{ first: number }>(
+    db,
+    `select nextval(pg_get_serial_sequence('entry', 'id'))::integer as first`,
+  );
   const first = (span as { first: number }).first;
   await db.raw(`select setval(pg_get_serial_sequence('entry', 'id'), ?)`, [first + entries]);
   await stage.run(`create view staged_entry as select (${first} + rowid)::integer as id, * from gathered_entry`);
-  const [number, ...others] = ['entry_number', 'description', 'entered_at', 'approved_by', 'reversal_of', 'source'].map(asText);
-  const entryFile = await stage.writeOut('entries', `select id, entity, ${load}, ${number}, journal, ${others.join(', ')} from staged_entry`);
-  const slots = (await rowsOf<{ slot: number }>(db, 'select slot from dimension order by slot')).map(({ slot }) => Number(slot));
+  const [number, ...others] = ['entry_number', 'description', 'entered_at', 'approved_by', 'reversal_of', 'source'].map(
+    asText,
+  );
+  const entryFile = await stage.writeOut(
+    'entries',
+    `select id, entity, ${load}, ${number}, journal, ${others.join(', ')} from staged_entry`,
+  );
+  const slots = (await rowsOf<{ slot: number }>(db, 'select slot from dimension order by slot')).map(({ slot }) =>
+    Number(slot),
+  );
   // The load's own connection takes one thing after the other.
   let taking: Promise<unknown> = Promise.resolve();
   const take = (target: string, path: string): void => {
     taking = taking.then(() => copyInto(db, target, path));
     taking.catch(() => {}); // told below; until then nobody listens
   };
-  take('entry (id, entity, load, number, journal, description, entered_at, approved_by, reversal_of, source)', entryFile);
+  take(
+    'entry (id, entity, load, number, journal, description, entered_at, approved_by, reversal_of, source)',
+    entryFile,
+  );
   let laid = 0;
   let made: Year[];
   try {
@@ -107,8 +120,14 @@ export async function openEntity(db: Db, entity: number): Promise<void> {
 }
 
 /** Has the stage add up, and hands on each file of sums as soon as it is written. */
-async function writeSummaries(stage: Stage, load: number, slots: readonly number[], take: (target: string, path: string) => void): Promise<void> {
-  const sums = 'count(*) as count, sum(case when side = 1 then amount else 0 end) as debit, sum(case when side = 1 then 0 else -amount end) as credit';
+async function writeSummaries(
+  stage: Stage,
+  load: number,
+  slots: readonly number[],
+  take: (target: string, path: string) => void,
+): Promise<void> {
+  const sums =
+    'count(*) as count, sum(case when side = 1 then amount else 0 end) as debit, sum(case when side = 1 then 0 else -amount end) as credit';
   const moment = 'period, day_period, status, kind';
   const add = async (table: string, keys: string, name: string, sql: string): Promise<void> =>
     take(`${table} (load, ${keys}, count, debit, credit)`, await stage.writeOut(name, sql));
@@ -117,7 +136,12 @@ async function writeSummaries(stage: Stage, load: number, slots: readonly number
   await stage.run(`create table day_sum as select ${day}, ${sums} from staged_line group by all`);
   const ofDays = 'sum(count) as count, sum(debit) as debit, sum(credit) as credit';
   await add('balance_day', day, 'day', `select ${load}, * from day_sum order by entity, account, day`);
-  await add('balance_period', period, 'period', `select ${load}, ${period}, ${ofDays} from day_sum group by all order by entity, account, period`);
+  await add(
+    'balance_period',
+    period,
+    'period',
+    `select ${load}, ${period}, ${ofDays} from day_sum group by all order by entity, account, period`,
+  );
   for (const slot of slots) {
     await add(
       'balance_member',

@@ -84,7 +84,13 @@ export function currencySums(db: Db, question: Question): Promise<{ currency: st
 }
 
 /** A page of a figure's lines in ledger order. Offsets count from the given day. @param options.openings see linesFrom */
-export async function ledgerPage(db: Db, question: Question, from: From, limit: number, options: { openings?: boolean } = {}): Promise<StoredLine[]> {
+export async function ledgerPage(
+  db: Db,
+  question: Question,
+  from: From,
+  limit: number,
+  options: { openings?: boolean } = {},
+): Promise<StoredLine[]> {
   const { sql, bindings } = linesFrom(question, options);
   if ('after' in from) {
     const { day, entryNumber, entity, entry, line } = from.after;
@@ -110,10 +116,22 @@ export async function amountOfFirst(db: Db, question: Question, day: string, cou
 }
 
 /** A page in another order; `running` is the line's balance in ledger order without the opening, or null if not asked. */
-export async function sortedPage(db: Db, question: Question, sorts: readonly Sort[], offset: number, limit: number, withRunning: boolean) {
+export async function sortedPage(
+  db: Db,
+  question: Question,
+  sorts: readonly Sort[],
+  offset: number,
+  limit: number,
+  withRunning: boolean,
+) {
   const { sql, bindings } = linesFrom(question);
-  const order = [...sorts.map((s) => `${SORT_SQL[s.by]} ${s.descending ? 'desc' : 'asc'} nulls last`), LEDGER_ORDER].join(', ');
-  const running = withRunning ? `, sum(s.amount) over (order by ${LEDGER_ORDER} rows unbounded preceding)::bigint as running` : '';
+  const order = [
+    ...sorts.map((s) => `${SORT_SQL[s.by]} ${s.descending ? 'desc' : 'asc'} nulls last`),
+    LEDGER_ORDER,
+  ].join(', ');
+  const running = withRunning
+    ? `, sum(s.amount) over (order by ${LEDGER_ORDER} rows unbounded preceding)::bigint as running`
+    : '';
   const page = `select * from (select ${READ}${running} ${sql}) s order by ${order} offset ? limit ?`;
   const rows = await rowsOf<RawLine & { running?: number }>(db, page, [...bindings, offset, limit]);
   const lines = await decode(db, question, rows);
@@ -121,7 +139,12 @@ export async function sortedPage(db: Db, question: Question, sorts: readonly Sor
 }
 
 /** All lines of whole entries. */
-export async function linesOfEntries(db: Db, question: Question, entries: number[], asOf: number | null): Promise<StoredLine[]> {
+export async function linesOfEntries(
+  db: Db,
+  question: Question,
+  entries: number[],
+  asOf: number | null,
+): Promise<StoredLine[]> {
   const visible = asOf === null ? '' : 'and s.load <= ? and s.replaced_by > ?';
   const sql = `select ${READ} from line s where s.entry = any(?) ${visible} order by s.entry, s.line_no`;
   return read(db, question, sql, [entries, ...(asOf === null ? [] : [asOf, asOf])]);
@@ -139,7 +162,12 @@ export interface BearingLine {
  * Lines that bear on a figure and that loads after one added, or took away.
  * @param since the load as of which the figure was known
  */
-export async function linesChangedSince(db: Db, question: Question, since: number, limit: number): Promise<(BearingLine & { added: boolean })[]> {
+export async function linesChangedSince(
+  db: Db,
+  question: Question,
+  since: number,
+  limit: number,
+): Promise<(BearingLine & { added: boolean })[]> {
   const { sql, bindings } = bearingLinesFrom(question);
   const rows = await rowsOf<RawLine & { part: 0 | 1 | 2 | 3; own: boolean; temporary: boolean }>(
     db,
@@ -211,13 +239,17 @@ async function decode(db: Db, question: Question, rows: RawLine[]): Promise<Stor
   const codes = async (table: string, ids: number[]): Promise<Map<number, string>> => {
     const wanted = [...new Set(ids)].filter((id) => id !== 0);
     if (wanted.length === 0) return new Map();
-    const found = await rowsOf<{ id: number; code: string }>(db, `select id, code from ${table} where id = any(?)`, [wanted]);
+    const found = await rowsOf<{ id: number; code: string }>(db, `select id, code from ${table} where id = any(?)`, [
+      wanted,
+    ]);
     return new Map(found.map((r) => [r.id, r.code]));
   };
   const [heads, journals, counterparties, users] = await Promise.all([
-    rowsOf<EntryHead>(db, 'select id, description, entered_at, approved_by, reversal_of, source from entry where id = any(?)', [
-      [...new Set(rows.map((r) => r.entry))],
-    ]),
+    rowsOf<EntryHead>(
+      db,
+      'select id, description, entered_at, approved_by, reversal_of, source from entry where id = any(?)',
+      [[...new Set(rows.map((r) => r.entry))]],
+    ),
     codes(
       'journal',
       rows.map((r) => r.journal),
@@ -281,10 +313,19 @@ async function decode(db: Db, question: Question, rows: RawLine[]): Promise<Stor
 
 /** Names of all counterparties by code. */
 export const counterpartyNames = async (db: Db): Promise<Map<string, string>> =>
-  new Map((await rowsOf<{ code: string; name: string }>(db, 'select code, name from counterparty')).map((c) => [c.code, c.name]));
+  new Map(
+    (await rowsOf<{ code: string; name: string }>(db, 'select code, name from counterparty')).map((c) => [
+      c.code,
+      c.name,
+    ]),
+  );
 
 /** Whether any of those lines, of whatever load, bears on the figure. */
-export async function bearsOnAny(db: Db, question: Question, lines: readonly { entry: number; line: number }[]): Promise<boolean> {
+export async function bearsOnAny(
+  db: Db,
+  question: Question,
+  lines: readonly { entry: number; line: number }[],
+): Promise<boolean> {
   const { sql, bindings } = bearingLinesFrom(question);
   const rows = await rowsOf(
     db,

@@ -47,7 +47,18 @@ export interface LoadOptions {
 
 export type NewLoad = Pick<
   LoadRow,
-  'entity' | 'kind' | 'format' | 'file_name' | 'file_digest' | 'file_bytes' | 'options' | 'mapping' | 'replaces_from' | 'replaces_to' | 'person' | 'person_name'
+  | 'entity'
+  | 'kind'
+  | 'format'
+  | 'file_name'
+  | 'file_digest'
+  | 'file_bytes'
+  | 'options'
+  | 'mapping'
+  | 'replaces_from'
+  | 'replaces_to'
+  | 'person'
+  | 'person_name'
 >;
 
 /** A load as the record and jobs name what they are about. */
@@ -87,15 +98,22 @@ export async function insertLoad(db: Knex.Transaction, load: NewLoad): Promise<n
   return (row as { id: number }).id;
 }
 
-export const readLoad = (db: Db, id: number): Promise<LoadRow | undefined> => db('load').where({ id }).first() as unknown as Promise<LoadRow | undefined>;
+export const readLoad = (db: Db, id: number): Promise<LoadRow | undefined> =>
+  db('load').where({ id }).first() as unknown as Promise<LoadRow | undefined>;
 
 export const updateLoad = async (db: Db, id: number, change: Partial<LoadRow>): Promise<void> => {
   await db('load').where({ id }).update(change);
 };
 
 /** Writes progress down. @returns whether somebody asked for the load to stop */
-export async function noteProgress(db: Db, id: number, progress: Partial<Pick<LoadRow, 'progress' | 'rows_read' | 'problems_so_far'>>): Promise<boolean> {
-  const [row] = (await db('load').where({ id }).update(progress).returning('cancel_asked')) as { cancel_asked: boolean }[];
+export async function noteProgress(
+  db: Db,
+  id: number,
+  progress: Partial<Pick<LoadRow, 'progress' | 'rows_read' | 'problems_so_far'>>,
+): Promise<boolean> {
+  const [row] = (await db('load').where({ id }).update(progress).returning('cancel_asked')) as {
+    cancel_asked: boolean;
+  }[];
   if (progress.progress !== undefined) await beatOf(db, 'load', loadSubject(id), progress.progress);
   return row?.cancel_asked ?? false;
 }
@@ -112,7 +130,11 @@ export const unsealedLoads = (db: Db): Promise<Pick<LoadRow, 'id' | 'file_name' 
      where status = 'loaded' and not exists (select 1 from load_digest d where d.load = l.id) order by id`,
   );
 
-export const listLoads = (db: Db, limit: number, before: number | null): Promise<(LoadRow & { entity_code: string | null })[]> =>
+export const listLoads = (
+  db: Db,
+  limit: number,
+  before: number | null,
+): Promise<(LoadRow & { entity_code: string | null })[]> =>
   rowsOf(
     db,
     `select l.*, e.code as entity_code from load l left join entity e on e.id = l.entity
@@ -130,7 +152,10 @@ export interface LoadProblemRow {
 export const problemsOf = (db: Db, load: number): Promise<LoadProblemRow[]> =>
   rowsOf(db, 'select row, column_name, value, message from load_problem where load = ? order by at', [load]);
 
-export const totalsOf = (db: Db, load: number): Promise<{ entity: string; period: number; lines: number; debit: number; credit: number }[]> =>
+export const totalsOf = (
+  db: Db,
+  load: number,
+): Promise<{ entity: string; period: number; lines: number; debit: number; credit: number }[]> =>
   rowsOf(
     db,
     `select e.code as entity, t.period, t.lines, t.debit, t.credit from load_total t join entity e on e.id = t.entity
@@ -147,7 +172,9 @@ export const takeLoadLock = async (db: Db): Promise<boolean> => {
 
 /** Gives the planner what it needs after a load of what stands beside the lines. */
 export const tidyBeside = async (db: Db): Promise<void> =>
-  void (await db.raw('analyze document, document_link, attachment, budget, commitment, rate, member, account, counterparty'));
+  void (await db.raw(
+    'analyze document, document_link, attachment, budget, commitment, rate, member, account, counterparty',
+  ));
 
 /** Gives the planner and index-only scans what they need after a load of lines. */
 export async function tidyAfterLoad(db: Db, entities: number[]): Promise<void> {

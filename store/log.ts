@@ -20,7 +20,10 @@ export function openLog(process_: string, env: NodeJS.ProcessEnv = process.env):
     mkdirSync(folder, { recursive: true, mode: 0o700 });
     const path = join(folder, `${process_}.log`);
     if ((statSync(path, { throwIfNoEntry: false })?.size ?? 0) > LOG_MAX_BYTES) renameSync(path, `${path}.before`);
-    shared[KEY] = pino({ level, base: { process: process_ } }, pino.destination({ dest: path, append: true, mode: 0o600, sync: true }));
+    shared[KEY] = pino(
+      { level, base: { process: process_ } },
+      pino.destination({ dest: path, append: true, mode: 0o600, sync: true }),
+    );
   }
   return log();
 }

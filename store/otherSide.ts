@@ -14,7 +14,15 @@ export interface EntryOfFigure {
 /** All lines of the entries that a figure's lines belong to, entry by entry. */
 export async function otherSideLines(db: Db, question: Question): Promise<EntryOfFigure[]> {
   const { sql, bindings } = linesFrom(question);
-  const rows = await rowsOf<{ entry: number; line_no: number; account: number; entity: number; period: number; amount: number; chosen: boolean }>(
+  const rows = await rowsOf<{
+    entry: number;
+    line_no: number;
+    account: number;
+    entity: number;
+    period: number;
+    amount: number;
+    chosen: boolean;
+  }>(
     db,
     `with chosen as materialized (select s.entry, s.line_no ${sql})
      select l.entry, l.line_no, l.account, l.entity, l.day_period as period, l.amount, c.entry is not null as chosen
@@ -23,11 +31,18 @@ export async function otherSideLines(db: Db, question: Question): Promise<EntryO
      order by l.entry, l.line_no`,
     [...bindings, question.asOf, question.asOf],
   );
-  const codeOf = new Map(question.entities.flatMap((e) => [...e.entity.accountOf].map(([id, a]) => [id, a.code] as const)));
+  const codeOf = new Map(
+    question.entities.flatMap((e) => [...e.entity.accountOf].map(([id, a]) => [id, a.code] as const)),
+  );
   const entityOf = new Map(question.entities.map((e) => [e.entity.id, e.entity.code]));
   const entries = new Map<number, EntryOfFigure>();
   for (const r of rows) {
-    const entry = entries.get(r.entry) ?? { lines: [], chosen: new Set(), entity: entityOf.get(r.entity) ?? '', period: r.period };
+    const entry = entries.get(r.entry) ?? {
+      lines: [],
+      chosen: new Set(),
+      entity: entityOf.get(r.entity) ?? '',
+      period: r.period,
+    };
     entries.set(r.entry, entry);
     const id = `${r.entry}-${r.line_no}`;
     entry.lines.push({ id, account: codeOf.get(r.account) ?? '', amount: r.amount });

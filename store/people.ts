@@ -25,7 +25,9 @@ const SEEN = `p.id, p.email, p.name, p.role, p.members, p.accounts, p.suspended_
 const IN = 'p.removed_at is null and p.suspended_at is null';
 
 export async function personByEmail(db: Db, email: string): Promise<PersonRow | null> {
-  const [row] = await rowsOf<PersonRow>(db, 'select * from person where email = ? and removed_at is null', [email.toLowerCase()]);
+  const [row] = await rowsOf<PersonRow>(db, 'select * from person where email = ? and removed_at is null', [
+    email.toLowerCase(),
+  ]);
   return row ?? null;
 }
 
@@ -64,14 +66,26 @@ const peopleWhere = (db: Db, where: string, bindings: readonly unknown[]): Promi
   );
 
 /** Somebody who was not taken away. */
-export const personById = async (db: Db, id: number): Promise<SeenPerson | null> => (await peopleWhere(db, 'p.id = ?', [id]))[0] ?? null;
+export const personById = async (db: Db, id: number): Promise<SeenPerson | null> =>
+  (await peopleWhere(db, 'p.id = ?', [id]))[0] ?? null;
 
-export async function insertPerson(db: Db, person: Omit<PersonRow, 'id' | 'suspended_at'>, entities: string[] | null): Promise<number | null> {
+export async function insertPerson(
+  db: Db,
+  person: Omit<PersonRow, 'id' | 'suspended_at'>,
+  entities: string[] | null,
+): Promise<number | null> {
   const [row] = await rowsOf<{ id: number }>(
     db,
     `insert into person (email, name, role, password_hash, members, accounts) values (?, ?, ?, ?, ?::jsonb, ?)
      on conflict (email) where removed_at is null do nothing returning id`,
-    [person.email.toLowerCase(), person.name, person.role, person.password_hash, JSON.stringify(person.members), person.accounts],
+    [
+      person.email.toLowerCase(),
+      person.name,
+      person.role,
+      person.password_hash,
+      JSON.stringify(person.members),
+      person.accounts,
+    ],
   );
   if (!row) return null;
   await grantEntities(db, row.id, entities);
@@ -80,7 +94,11 @@ export async function insertPerson(db: Db, person: Omit<PersonRow, 'id' | 'suspe
 
 async function grantEntities(db: Db, person: number, entities: string[] | null): Promise<void> {
   await db('person_entity').where({ person }).delete();
-  if (entities) await db.raw('insert into person_entity (person, entity) select ?, id from entity where code = any(?)', [person, entities]);
+  if (entities)
+    await db.raw('insert into person_entity (person, entity) select ?, id from entity where code = any(?)', [
+      person,
+      entities,
+    ]);
 }
 
 export async function updatePerson(
@@ -103,7 +121,8 @@ export async function removePerson(db: Db, id: number): Promise<void> {
 export const setPassword = (db: Db, id: number, password_hash: string): Promise<unknown> =>
   db('person').where({ id }).update({ password_hash, password_at: new Date() });
 
-export const countPeople = async (db: Db): Promise<number> => (await rowsOf<{ n: number }>(db, 'select count(*)::integer as n from person'))[0]?.n ?? 0;
+export const countPeople = async (db: Db): Promise<number> =>
+  (await rowsOf<{ n: number }>(db, 'select count(*)::integer as n from person'))[0]?.n ?? 0;
 
 /** What was tried for one e-mail, from one place and from everywhere. */
 export interface Tries {
@@ -134,7 +153,11 @@ export async function triesOf(db: Db, email: string, place: string): Promise<Tri
 
 /** @returns the number of the try, which counts as failed until it is said to be right */
 export async function insertTry(db: Db, email: string, place: string): Promise<number> {
-  const [row] = await rowsOf<{ id: number }>(db, 'insert into sign_in_attempt (email, address) values (?, ?) returning id', [email, place]);
+  const [row] = await rowsOf<{ id: number }>(
+    db,
+    'insert into sign_in_attempt (email, address) values (?, ?) returning id',
+    [email, place],
+  );
   return (row as { id: number }).id;
 }
 
@@ -147,12 +170,17 @@ export async function tryWasRight(db: Db, id: number, email: string, place: stri
   );
 }
 
-export const insertSession = (db: Db, s: { id_hash: string; person: number; hours: number; address: string; agent: string }): Promise<unknown> =>
-  db.raw('insert into session (id_hash, person, expires_at, address, agent) values (?, ?, now() + make_interval(hours => ?), ?, ?)', [
-    ...[s.id_hash, s.person, s.hours, s.address, s.agent],
-  ]);
+export const insertSession = (
+  db: Db,
+  s: { id_hash: string; person: number; hours: number; address: string; agent: string },
+): Promise<unknown> =>
+  db.raw(
+    'insert into session (id_hash, person, expires_at, address, agent) values (?, ?, now() + make_interval(hours => ?), ?, ?)',
+    [s.id_hash, s.person, s.hours, s.address, s.agent],
+  );
 
-export const deleteSession = (db: Db, idHash: string): Promise<number> => db('session').where({ id_hash: idHash }).delete();
+export const deleteSession = (db: Db, idHash: string): Promise<number> =>
+  db('session').where({ id_hash: idHash }).delete();
 
 export interface SessionRow {
   id: number;
@@ -165,10 +193,11 @@ export interface SessionRow {
 }
 
 export const sessionsOf = (db: Db, person: number, idleMinutes: number): Promise<SessionRow[]> =>
-  rowsOf(db, 'select * from session where person = ? and expires_at > now() and seen_at > now() - make_interval(mins => ?) order by seen_at desc', [
-    person,
-    idleMinutes,
-  ]);
+  rowsOf(
+    db,
+    'select * from session where person = ? and expires_at > now() and seen_at > now() - make_interval(mins => ?) order by seen_at desc',
+    [person, idleMinutes],
+  );
 
 /** @param but the session that goes on */
 export const endSessions = (db: Db, person: number, but: string | null = null): Promise<number> =>
@@ -177,7 +206,8 @@ export const endSessions = (db: Db, person: number, but: string | null = null): 
     .whereNot({ id_hash: but ?? '' })
     .delete();
 
-export const endSession = (db: Db, person: number, id: number): Promise<number> => db('session').where({ person, id }).delete();
+export const endSession = (db: Db, person: number, id: number): Promise<number> =>
+  db('session').where({ person, id }).delete();
 
 export interface TokenRow {
   id: number;
@@ -187,7 +217,10 @@ export interface TokenRow {
   used_at: Date | null;
 }
 
-export async function insertToken(db: Db, t: { hash: string; person: number; name: string; days: number }): Promise<TokenRow> {
+export async function insertToken(
+  db: Db,
+  t: { hash: string; person: number; name: string; days: number },
+): Promise<TokenRow> {
   const [row] = await rowsOf<TokenRow>(
     db,
     'insert into token (hash, person, name, expires_at) values (?, ?, ?, now() + make_interval(days => ?)) returning id, name, created_at, expires_at, used_at',
@@ -209,7 +242,11 @@ export async function deleteTokens(db: Db, person: number, id: number | null): P
 }
 
 export const insertReset = (db: Db, r: { hash: string; person: number; hours: number }): Promise<unknown> =>
-  db.raw('insert into password_reset (hash, person, expires_at) values (?, ?, now() + make_interval(hours => ?))', [r.hash, r.person, r.hours]);
+  db.raw('insert into password_reset (hash, person, expires_at) values (?, ?, now() + make_interval(hours => ?))', [
+    r.hash,
+    r.person,
+    r.hours,
+  ]);
 
 /** Takes a link up, which then is there no longer, nor any other of the same person. @returns whose it was */
 export async function takeReset(db: Db, hash: string): Promise<PersonRow | null> {

@@ -11,7 +11,14 @@ export interface MemberSum {
 }
 
 /** Signed sums by member of a dimension, account type and period, up to a period: results and equity only. */
-export const memberSumsUpTo = (db: Db, entity: number, slot: number, to: number, asOf: number, status: 'posted' | 'all' | 'unposted'): Promise<MemberSum[]> =>
+export const memberSumsUpTo = (
+  db: Db,
+  entity: number,
+  slot: number,
+  to: number,
+  asOf: number,
+  status: 'posted' | 'all' | 'unposted',
+): Promise<MemberSum[]> =>
   rowsOf(
     db,
     `select b.member, a.type, b.period, b.kind = ${KIND.opening} as opening, sum(b.debit - b.credit)::bigint as amount
@@ -40,7 +47,12 @@ export const equityByDay = (
   );
 
 /** Open commitments by member and period in which they fall due. */
-export const commitmentsByMember = (db: Db, entity: number, slot: number, asOf: number): Promise<{ member: number; period: number; amount: number }[]> =>
+export const commitmentsByMember = (
+  db: Db,
+  entity: number,
+  slot: number,
+  asOf: number,
+): Promise<{ member: number; period: number; amount: number }[]> =>
   rowsOf(
     db,
     `select d${Number(slot)} as member, period, sum(amount)::bigint as amount from commitment

@@ -13,7 +13,8 @@ export interface QuickFile {
   delimiter: string;
 }
 
-const column = (file: QuickFile, name: string): string => (file.header.includes(name) ? `r.c${file.header.indexOf(name)}` : 'null::varchar');
+const column = (file: QuickFile, name: string): string =>
+  file.header.includes(name) ? `r.c${file.header.indexOf(name)}` : 'null::varchar';
 
 const quoted = (text: string): string => `'${text.replaceAll("'", "''")}'`;
 
@@ -33,7 +34,8 @@ export interface Different {
 
 /** A quote within text, or the sign that guards a formula at the start of a cell, is for the other reader. */
 const isOdd = (text: string): boolean => text.includes('"') || text.startsWith("'");
-const isPlain = (column: string): string => `(${column} is null or not (contains(${column}, '"') or starts_with(${column}, '''')))`;
+const isPlain = (column: string): string =>
+  `(${column} is null or not (contains(${column}, '"') or starts_with(${column}, '''')))`;
 
 /** Columns of text that stay as they are, and are understood by nothing else that would look at them. */
 const TEXTS = [
@@ -65,13 +67,21 @@ export async function differentValues(stage: Stage, file: QuickFile): Promise<(D
      from ${rowsIn(file)} r group by grouping sets (${sets.map((names) => `(${names.map(c).join(', ')})`).join(', ')})`,
   );
   // A bit for each column that a set leaves out, the last column's being the lowest.
-  const inSet = (at: number): FoundValues[] => found.filter(({ set }) => set === 2 ** sets.length - 1 - 2 ** (sets.length - 1 - at));
+  const inSet = (at: number): FoundValues[] =>
+    found.filter(({ set }) => set === 2 ** sets.length - 1 - 2 ** (sets.length - 1 - at));
   const codes = (at: number, name: 'counterparty' | 'journal' | 'posted_by' | 'currency'): string[] =>
     inSet(at)
       .flatMap((f) => f[name] ?? [])
       .sort();
-  const counterparties = inSet(1).flatMap(({ counterparty, name }) => (counterparty === null ? [] : [{ code: counterparty, name }]));
-  const different = { counterparties, journals: codes(2, 'journal'), users: codes(3, 'posted_by'), currencies: codes(4, 'currency') };
+  const counterparties = inSet(1).flatMap(({ counterparty, name }) =>
+    counterparty === null ? [] : [{ code: counterparty, name }],
+  );
+  const different = {
+    counterparties,
+    journals: codes(2, 'journal'),
+    users: codes(3, 'posted_by'),
+    currencies: codes(4, 'currency'),
+  };
   const read = [...different.journals, ...different.users, ...counterparties.flatMap((p) => [p.code, p.name])];
   if (read.some((text) => text !== null && isOdd(text))) return null;
   const moments = inSet(0).map(({ entity, date, period, year, rows }) => ({ entity, date, period, year, rows }));
@@ -134,12 +144,26 @@ export async function stageRaw(stage: Stage, file: QuickFile, m: Meanings): Prom
     [
       'quick_moment',
       {
-        ...{ entity: 'varchar', date: 'varchar', period: 'varchar', year: 'varchar', entityId: 'smallint', ordinal: 'smallint', dayPeriod: 'smallint' },
-        ...{ day: 'date', adjustment: 'boolean', postingDate: 'date', digits: 'smallint', scale: 'integer' },
+        entity: 'varchar',
+        date: 'varchar',
+        period: 'varchar',
+        year: 'varchar',
+        entityId: 'smallint',
+        ordinal: 'smallint',
+        dayPeriod: 'smallint',
+        day: 'date',
+        adjustment: 'boolean',
+        postingDate: 'date',
+        digits: 'smallint',
+        scale: 'integer',
       },
       m.moments.map((x) => ({ ...x, scale: 10 ** x.digits })),
     ],
-    ['quick_account', { entity: 'varchar', code: 'varchar', id: 'integer', required: 'integer', forbidden: 'integer' }, m.accounts],
+    [
+      'quick_account',
+      { entity: 'varchar', code: 'varchar', id: 'integer', required: 'integer', forbidden: 'integer' },
+      m.accounts,
+    ],
     ['quick_counterparty', { code: 'varchar', id: 'integer' }, m.counterparties.map(([code, id]) => ({ code, id }))],
     [
       'quick_currency',
@@ -164,7 +188,8 @@ export async function stageRaw(stage: Stage, file: QuickFile, m: Meanings): Prom
   const amount = `coalesce(${has('amount') ? `${money('amount', 'm')},` : ''} case when coalesce(${money('credit', 'm')}, 0) <> 0 then -${money('credit', 'm')} else coalesce(${money('debit', 'm')}, 0) end)::bigint`;
   const side = `(case when ${c('amount')} is not null then case when ${c('amount')}::decimal(18, 4) < 0 then -1 else 1 end
     when coalesce(${c('credit')}::decimal(18, 4), 0) <> 0 or ${c('debit')} is null then -1 else 1 end)`;
-  const given = m.dims.map((d) => `case when ${c(d.column)} is null then 0 else ${1 << (d.slot - 1)} end`).join(' + ') || '0';
+  const given =
+    m.dims.map((d) => `case when ${c(d.column)} is null then 0 else ${1 << (d.slot - 1)} end`).join(' + ') || '0';
   const kind = has('kind') ? wordOf(c('kind'), m.kinds, m.kinds.normal as number) : `${m.kinds.normal}`;
   const status = has('status') ? wordOf(c('status'), m.statuses, m.statuses.posted as number) : `${m.statuses.posted}`;
   const extras = EXTRA.filter(has);
@@ -181,12 +206,22 @@ export async function stageRaw(stage: Stage, file: QuickFile, m: Meanings): Prom
     ...['debit', 'credit', 'amount'].filter(has).map((n) => isAmount(n, 'm')),
     `(${c('debit')} is null or ${c('credit')} is null or ${c('debit')}::decimal(18, 4) = 0 or ${c('credit')}::decimal(18, 4) = 0)`,
     `(${c('amount')} is not null) <> (${c('debit')} is not null or ${c('credit')} is not null)`,
-    ...(has('currency_amount') ? [`(${c('currency_amount')} is null or (cur.code is not null and ${isAmount('currency_amount', 'cur')}))`] : []),
+    ...(has('currency_amount')
+      ? [`(${c('currency_amount')} is null or (cur.code is not null and ${isAmount('currency_amount', 'cur')}))`]
+      : []),
     ...(has('currency') ? [`(${c('currency')} is null or cur.code is not null)`] : []),
-    ...(has('quantity') ? [`(${c('quantity')} is null or regexp_full_match(${c('quantity')}, '-?[0-9]+(\\.[0-9]+)?'))`] : []),
-    ...['document_date', 'due_date'].filter(has).map((n) => `(${c(n)} is null or regexp_full_match(${c(n)}, '[0-9]{4}-[0-9]{2}-[0-9]{2}'))`),
-    ...(has('partner_entity') ? [`(${c('partner_entity')} is null or ${c('partner_entity')} in (${m.entities.map(quoted).join(', ')}))`] : []),
-    ...(has('entered_at') ? [`(${c('entered_at')} is null or not regexp_full_match(${c('entered_at')}, '[0-9]{8}'))`] : []),
+    ...(has('quantity')
+      ? [`(${c('quantity')} is null or regexp_full_match(${c('quantity')}, '-?[0-9]+(\\.[0-9]+)?'))`]
+      : []),
+    ...['document_date', 'due_date']
+      .filter(has)
+      .map((n) => `(${c(n)} is null or regexp_full_match(${c(n)}, '[0-9]{4}-[0-9]{2}-[0-9]{2}'))`),
+    ...(has('partner_entity')
+      ? [`(${c('partner_entity')} is null or ${c('partner_entity')} in (${m.entities.map(quoted).join(', ')}))`]
+      : []),
+    ...(has('entered_at')
+      ? [`(${c('entered_at')} is null or not regexp_full_match(${c('entered_at')}, '[0-9]{8}'))`]
+      : []),
     ...(m.replaces ? [`m.ordinal between ${m.replaces.from} and ${m.replaces.to}`] : []),
     ...(has('kind') ? [`${kind} >= 0`] : []),
     ...(has('status') ? [`${status} >= 0`] : []),
@@ -213,7 +248,9 @@ export async function stageRaw(stage: Stage, file: QuickFile, m: Meanings): Prom
      ${has('currency') ? `left join quick_currency cur on cur.code = ${c('currency')}` : 'left join (select null::varchar as code, 0 as digits, 1 as scale) cur on false'}
      where ${checks.join('\n       and ')}`,
   );
-  const [counted] = await stage.rows<{ n: number }>('select count(*) as n from staged_line where least(d1, d2, d3, d4, d5, d6, d7, d8) >= 0');
+  const [counted] = await stage.rows<{ n: number }>(
+    'select count(*) as n from staged_line where least(d1, d2, d3, d4, d5, d6, d7, d8) >= 0',
+  );
   return counted?.n ?? 0;
 }
 

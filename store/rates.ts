@@ -31,7 +31,12 @@ export function sumsByPeriod(db: Db, question: Question, entity: EntityQuestion)
 }
 
 /** The same of some accounts by day: what is translated at the rate of the day that it came in. */
-export function sumsByDay(db: Db, question: Question, entity: EntityQuestion, accounts: number[]): Promise<(PeriodSum & { day: string })[]> {
+export function sumsByDay(
+  db: Db,
+  question: Question,
+  entity: EntityQuestion,
+  accounts: number[],
+): Promise<(PeriodSum & { day: string })[]> {
   const { sql, bindings } = sumsUpTo(question, entity, { byDay: true, accounts });
   return rowsOf(db, sql, bindings);
 }

@@ -52,7 +52,10 @@ export interface Head {
  * @param db a transaction: an act is on record if and only if it was done
  * @returns the record's new head
  */
-export async function addToRecord(db: Knex.Transaction, { person, personName, act, subject, detail }: Act): Promise<Head> {
+export async function addToRecord(
+  db: Knex.Transaction,
+  { person, personName, act, subject, detail }: Act,
+): Promise<Head> {
   await db.raw('select pg_advisory_xact_lock(?)', [RECORD_LOCK]);
   const last = await readHead(db);
   const entry = {
@@ -98,7 +101,10 @@ export interface RecordAsked {
 }
 
 /** Entries, newest first. */
-export function listRecord(db: Db, { person, act, subject, from, to, limit, before }: RecordAsked): Promise<RecordRow[]> {
+export function listRecord(
+  db: Db,
+  { person, act, subject, from, to, limit, before }: RecordAsked,
+): Promise<RecordRow[]> {
   const where = db('record').orderBy('id', 'desc').limit(limit);
   if (before !== null) where.where('id', '<', before);
   if (person !== undefined) where.where('person_name', person);
@@ -116,14 +122,21 @@ const PAGE_ROWS = 10_000;
  * @param anchored hashes by entry, as they were written down outside
  * @returns how far it goes, and the first entry at which the chain or an anchor does not hold; null if all does
  */
-export async function walkRecord(db: Db, anchored: ReadonlyMap<number, string> = new Map()): Promise<Head & { brokenAt: number | null }> {
+export async function walkRecord(
+  db: Db,
+  anchored: ReadonlyMap<number, string> = new Map(),
+): Promise<Head & { brokenAt: number | null }> {
   let head: Head = { number: 0, hash: FIRST_HASH };
   const broken = (at: number) => ({ ...head, brokenAt: at });
   for (;;) {
-    const rows = await rowsOf<RecordRow>(db, 'select * from record where id > ? order by id limit ?', [head.number, PAGE_ROWS]);
+    const rows = await rowsOf<RecordRow>(db, 'select * from record where id > ? order by id limit ?', [
+      head.number,
+      PAGE_ROWS,
+    ]);
     for (const { hash, at, ...rest } of rows) {
       if (rest.id !== head.number + 1) return broken(head.number + 1);
-      if (rest.previous_hash !== head.hash || hashOf({ ...rest, at: at.toISOString() }) !== hash) return broken(rest.id);
+      if (rest.previous_hash !== head.hash || hashOf({ ...rest, at: at.toISOString() }) !== hash)
+        return broken(rest.id);
       if ((anchored.get(rest.id) ?? hash) !== hash) return broken(rest.id);
       head = { number: rest.id, hash };
     }
@@ -133,10 +146,22 @@ export async function walkRecord(db: Db, anchored: ReadonlyMap<number, string> =
   return last > head.number ? broken(head.number + 1) : { ...head, brokenAt: null };
 }
 
-type Hashed = { id: number; at: string; person: number | null; person_name: string; act: string; subject: string; detail: unknown; previous_hash: string };
+type Hashed = {
+  id: number;
+  at: string;
+  person: number | null;
+  person_name: string;
+  act: string;
+  subject: string;
+  detail: unknown;
+  previous_hash: string;
+};
 export type RecordRow = Omit<Hashed, 'at'> & { at: Date; hash: string };
 
-const hashOf = (e: Hashed): string => sha256Text(JSON.stringify([e.id, e.at, e.person, e.person_name, e.act, e.subject, sorted(e.detail), e.previous_hash]));
+const hashOf = (e: Hashed): string =>
+  sha256Text(
+    JSON.stringify([e.id, e.at, e.person, e.person_name, e.act, e.subject, sorted(e.detail), e.previous_hash]),
+  );
 
 /** jsonb does not keep the order of keys, so that the hash is taken over sorted ones. */
 function sorted(value: unknown): unknown {

@@ -12,9 +12,29 @@ export type RoleName = keyof typeof ROLES;
 
 /** What a load lays down: owned by the role of loads, only read by whoever answers requests. */
 const BOOKS = [
-  ...['account', 'dimension', 'member', 'counterparty', 'journal', 'ledger_user', 'entry', 'line', 'holding'],
-  ...['balance_period', 'balance_day', 'balance_member', 'budget', 'commitment', 'document', 'document_link', 'attachment', 'rate', 'tax_code'],
-  ...['load_problem', 'load_total', 'load_check', 'load_digest'],
+  'account',
+  'dimension',
+  'member',
+  'counterparty',
+  'journal',
+  'ledger_user',
+  'entry',
+  'line',
+  'holding',
+  'balance_period',
+  'balance_day',
+  'balance_member',
+  'budget',
+  'commitment',
+  'document',
+  'document_link',
+  'attachment',
+  'rate',
+  'tax_code',
+  'load_problem',
+  'load_total',
+  'load_check',
+  'load_digest',
 ];
 /** Partitions of the lines, which come with companies and years. */
 const PARTITION = '^line_e[0-9]+(_[0-9]+|)$';
@@ -24,8 +44,22 @@ const MENDED: Record<string, string> = { account: 'update', member: 'update', ho
 
 /** What people write, which a load only reads. */
 const PEOPLE_WRITE = [
-  ...['person', 'person_entity', 'session', 'token', 'password_reset', 'sign_in_attempt', 'preference', 'kept_scope', 'kept_scope_at_hand'],
-  ...['note', 'pin', 'thread', 'knot', 'former_words', 'outline', 'setting'],
+  'person',
+  'person_entity',
+  'session',
+  'token',
+  'password_reset',
+  'sign_in_attempt',
+  'preference',
+  'kept_scope',
+  'kept_scope_at_hand',
+  'note',
+  'pin',
+  'thread',
+  'knot',
+  'former_words',
+  'outline',
+  'setting',
 ];
 /** What both write: the queue of loads, and what stands around it. */
 const BOTH_WRITE = ['entity', 'load', 'mapping', 'connection', 'job', 'kept_file'];
@@ -58,15 +92,25 @@ export async function makeRoles(given: string): Promise<Addresses> {
       'select rolsuper or rolcreaterole as may, current_database() as database from pg_roles where rolname = current_user',
     );
     if (!me?.may) return { schema: given, work: given, web: given, apart: false };
-    const there = await rowsOf<{ rolname: string }>(admin, 'select rolname from pg_roles where rolname = any(?)', [Object.values(ROLES)]);
+    const there = await rowsOf<{ rolname: string }>(admin, 'select rolname from pg_roles where rolname = any(?)', [
+      Object.values(ROLES),
+    ]);
     const missing = (Object.keys(ROLES) as RoleName[]).filter((role) => !there.some((r) => r.rolname === ROLES[role]));
     for (const role of missing) await made(admin, role, given);
     if (missing.length > 0) await admin.raw(`grant ${ROLES.work} to ${ROLES.schema}`);
-    const addresses = { schema: urlOf('schema', given), work: urlOf('work', given), web: urlOf('web', given), apart: true };
+    const addresses = {
+      schema: urlOf('schema', given),
+      work: urlOf('work', given),
+      web: urlOf('web', given),
+      apart: true,
+    };
     if (missing.length === 0 && !(await letIn(addresses.schema)))
-      for (const role of Object.keys(ROLES) as RoleName[]) await admin.raw(`alter role ${ROLES[role]} password '${new URL(urlOf(role, given)).password}'`);
+      for (const role of Object.keys(ROLES) as RoleName[])
+        await admin.raw(`alter role ${ROLES[role]} password '${new URL(urlOf(role, given)).password}'`);
     // The queue of the work has a schema of its own, which belongs to the role that works.
-    await admin.raw(`grant create, temporary, connect on database "${me.database.replaceAll('"', '""')}" to ${ROLES.schema}, ${ROLES.work}`);
+    await admin.raw(
+      `grant create, temporary, connect on database "${me.database.replaceAll('"', '""')}" to ${ROLES.schema}, ${ROLES.work}`,
+    );
     return addresses;
   } finally {
     await admin.destroy();
@@ -79,7 +123,9 @@ const ALREADY_THERE = new Set(['42710', '23505', 'XX000']);
 async function made(admin: Knex, role: RoleName, given: string): Promise<void> {
   const password = new URL(urlOf(role, given)).password;
   try {
-    await admin.raw(`create role ${ROLES[role]} login nosuperuser nocreatedb nocreaterole noreplication nobypassrls password '${password}'`);
+    await admin.raw(
+      `create role ${ROLES[role]} login nosuperuser nocreatedb nocreaterole noreplication nobypassrls password '${password}'`,
+    );
   } catch (error) {
     if (!ALREADY_THERE.has((error as { code?: string }).code ?? '')) throw error;
   }
@@ -114,7 +160,8 @@ export async function giveOwners(given: string): Promise<void> {
        where has <> owner`,
       [BOOKS, ROLES.work, ROLES.schema],
     );
-    for (const { name, kind, owner } of wrong) await admin.raw(`alter ${kind === 'S' ? 'sequence' : 'table'} "${name}" owner to ${owner}`);
+    for (const { name, kind, owner } of wrong)
+      await admin.raw(`alter ${kind === 'S' ? 'sequence' : 'table'} "${name}" owner to ${owner}`);
     const functions = await rowsOf<{ name: string; has: string }>(
       admin,
       `select oid::regprocedure::text as name, pg_get_userbyid(proowner) as has from pg_proc where pronamespace = 'public'::regnamespace`,

@@ -17,14 +17,26 @@ const SEALED = {
     columns: `entity, period, day_period, status, kind, side, journal, account, entry, line_no, day, posting_date, counterparty, posted_by, ${DIMS},
       amount, currency_amount, entry_number, document, currency, quantity, unit, description, extra`,
   },
-  'entry/1': { table: 'entry', order: 'id', columns: 'id, entity, number, journal, description, entered_at, approved_by, reversal_of, source' },
-  'budget/1': { table: 'budget', order: 'id', columns: `id, entity, version, account, period, ${DIMS}, amount, description` },
+  'entry/1': {
+    table: 'entry',
+    order: 'id',
+    columns: 'id, entity, number, journal, description, entered_at, approved_by, reversal_of, source',
+  },
+  'budget/1': {
+    table: 'budget',
+    order: 'id',
+    columns: `id, entity, version, account, period, ${DIMS}, amount, description`,
+  },
   'commitment/1': {
     table: 'commitment',
     order: 'id',
     columns: `id, entity, number, line_no, date, due_date, period, account, counterparty, ${DIMS}, amount, ordered, description`,
   },
-  'document/1': { table: 'document', order: 'id', columns: 'id, entity, number, type, date, due_date, counterparty, currency, amount, account, description' },
+  'document/1': {
+    table: 'document',
+    order: 'id',
+    columns: 'id, entity, number, type, date, due_date, counterparty, currency, amount, account, description',
+  },
   'document_link/1': { table: 'document_link', order: 'id', columns: 'id, entity, source, target, applied, date' },
   'attachment/1': { table: 'attachment', order: 'id', columns: 'id, entity, document, name, digest, bytes' },
   'rate/1': { table: 'rate', order: 'id', columns: 'id, date, from_currency, to_currency, kind, rate' },
@@ -74,17 +86,28 @@ export async function sealsOfLoad(db: Knex, load: number, onRows: (rows: number)
 
 /** Lines are found by their entries, whose numbers lie side by side in a load. */
 async function rangeOfEntries(db: Db, load: number): Promise<string | null> {
-  const [row] = await rowsOf<{ first: number | null; last: number | null }>(db, 'select min(id) as first, max(id) as last from entry where load = ?', [load]);
-  return row?.first == null ? null : `load = ${Number(load)} and entry between ${Number(row.first)} and ${Number(row.last)}`;
+  const [row] = await rowsOf<{ first: number | null; last: number | null }>(
+    db,
+    'select min(id) as first, max(id) as last from entry where load = ?',
+    [load],
+  );
+  return row?.first == null
+    ? null
+    : `load = ${Number(load)} and entry between ${Number(row.first)} and ${Number(row.last)}`;
 }
 
 export const keepSeals = (db: Db, seals: readonly Seal[]): Promise<unknown> =>
   seals.length === 0 ? Promise.resolve() : db('load_digest').insert(seals).onConflict(['load', 'what']).ignore();
 
-export const readSeals = (db: Db): Promise<Seal[]> => rowsOf(db, 'select load, what, rows, digest from load_digest order by load, what');
+export const readSeals = (db: Db): Promise<Seal[]> =>
+  rowsOf(db, 'select load, what, rows, digest from load_digest order by load, what');
 
 /** Rows of a kind as they are now, load by load: one pass over all of them. */
-export async function nowOf(db: Knex, what: Sealed, onRows: (rows: number) => void): Promise<Map<number, { rows: number; digest: string }>> {
+export async function nowOf(
+  db: Knex,
+  what: Sealed,
+  onRows: (rows: number) => void,
+): Promise<Map<number, { rows: number; digest: string }>> {
   const { table, order, columns } = SEALED[what];
   const sums = await digests(db, `select load, ${columns} from ${table} order by ${order}`, onRows);
   return new Map([...sums].map(([load, { rows, hash }]) => [load, { rows, digest: hash.digest('hex') }]));
@@ -98,7 +121,12 @@ export async function codesNow(db: Knex, what: Coded, upTo: readonly number[]): 
   const hash = createHash('sha256');
   let from = 0;
   for (const end of ends) {
-    for (const [, part] of await digests(db, `select 0, ${columns} from ${table} where id > ${from} and id <= ${Number(end)} order by id`, () => {}, hash))
+    for (const [, part] of await digests(
+      db,
+      `select 0, ${columns} from ${table} where id > ${from} and id <= ${Number(end)} order by id`,
+      () => {},
+      hash,
+    ))
       found.set(end, part.hash.copy().digest('hex'));
     if (!found.has(end)) found.set(end, hash.copy().digest('hex'));
     from = end;

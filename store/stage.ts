@@ -65,7 +65,8 @@ const COLUMNS: [name: string, type: DuckDBType, value: (l: StagedLine) => DuckDB
   ['extra', VARCHAR, (l) => l.extra],
 ];
 
-const day = (text: string): DuckDBDateValue => new DuckDBDateValue(Math.round(Date.parse(`${text}T00:00:00Z`) / 86_400_000));
+const day = (text: string): DuckDBDateValue =>
+  new DuckDBDateValue(Math.round(Date.parse(`${text}T00:00:00Z`) / 86_400_000));
 
 /**
  * Where a load's lines stand until they are laid: a database file of the load's own, outside the ledger, so that
@@ -102,7 +103,9 @@ export class Stage {
       autoload_known_extensions: 'false',
     });
     const connection = await instance.connect();
-    await connection.run('set enable_progress_bar = true; set enable_progress_bar_print = false; set progress_bar_time = 0');
+    await connection.run(
+      'set enable_progress_bar = true; set enable_progress_bar_print = false; set progress_bar_time = 0',
+    );
     // How many rows a file has is not known before it is read: the joins are done as they are written, big side first.
     await connection.run("set disabled_optimizers = 'join_order,build_side_probe_side'");
     await connection.run(`create table staged_line (${COLUMNS.map(([name, type]) => `${name} ${type}`).join(', ')})`);
@@ -117,7 +120,9 @@ export class Stage {
 
   /** Takes the memory that so many lines need to be laid. */
   async roomFor(lines: number): Promise<void> {
-    await this.run(`set memory_limit = '${Math.max(LEAST_MEGABYTES, Math.ceil((lines * BYTES_A_LINE) / 1_000_000))}MB'`);
+    await this.run(
+      `set memory_limit = '${Math.max(LEAST_MEGABYTES, Math.ceil((lines * BYTES_A_LINE) / 1_000_000))}MB'`,
+    );
   }
 
   /** Takes all staged lines away. */
@@ -133,7 +138,12 @@ export class Stage {
   /** Rows of a question to the stage; whole numbers come as exact integers. The caller names their shape. */
   async rows<Row>(sql: string): Promise<Row[]> {
     const rows = (await this.connection.runAndReadAll(sql)).getRowObjects();
-    return rows.map((row) => Object.fromEntries(Object.entries(row).map(([name, v]) => [name, typeof v === 'bigint' ? exact(Number(v)) : v])) as Row);
+    return rows.map(
+      (row) =>
+        Object.fromEntries(
+          Object.entries(row).map(([name, v]) => [name, typeof v === 'bigint' ? exact(Number(v)) : v]),
+        ) as Row,
+    );
   }
 
   /** Makes a table of the stage's own of a few rows. */
@@ -144,7 +154,9 @@ export class Stage {
     const path = this.path(name);
     await writeFile(path, rows.map((row) => JSON.stringify(row)).join('\n'));
     const types = typed.map(([column, type]) => `"${column}": '${type}'`).join(', ');
-    await this.run(`insert into ${name} by name select * from read_json('${path}', format = 'newline_delimited', columns = {${types}})`);
+    await this.run(
+      `insert into ${name} by name select * from read_json('${path}', format = 'newline_delimited', columns = {${types}})`,
+    );
   }
 
   /** Runs a long statement, telling how far it is a few times a second. What `tell` throws stops it and is thrown on. */
@@ -185,7 +197,8 @@ export class Stage {
     };
     return {
       write(line) {
-        for (let i = 0; i < COLUMNS.length; i++) (batch[i] as DuckDBValue[]).push((COLUMNS[i] as (typeof COLUMNS)[number])[2](line));
+        for (let i = 0; i < COLUMNS.length; i++)
+          (batch[i] as DuckDBValue[]).push((COLUMNS[i] as (typeof COLUMNS)[number])[2](line));
         if ((batch[0] as DuckDBValue[]).length === BATCH_ROWS) flush();
       },
       end() {
@@ -234,7 +247,9 @@ export class Stage {
   /** Writes the rows of a question to a file, ready for `copyInto`; texts of a file go through `asText`. @returns its path */
   async writeOut(name: string, sql: string): Promise<string> {
     const path = this.path(name);
-    await this.run(`copy (${sql}) to '${path}' (format csv, header false, delimiter '\t', quote '', escape '', nullstr '\\N')`);
+    await this.run(
+      `copy (${sql}) to '${path}' (format csv, header false, delimiter '\t', quote '', escape '', nullstr '\\N')`,
+    );
     return path;
   }
 }
@@ -261,18 +276,32 @@ export const asText = (column: string): string =>
 export async function copyInto(db: Db, target: string, path: string, fresh = false): Promise<number> {
   const client = (db as unknown as { client: { acquireConnection(): Promise<PoolClient> } }).client;
   const connection = await client.acquireConnection();
-  const copy = connection.query(copyFrom(`copy ${target} from stdin with (format text${fresh ? ', freeze true' : ''})`));
+  const copy = connection.query(
+    copyFrom(`copy ${target} from stdin with (format text${fresh ? ', freeze true' : ''})`),
+  );
   await pipeline(createReadStream(path, { highWaterMark: 1024 * 1024 }), copy);
   await rm(path);
   return copy.rowCount ?? 0;
 }
 
 /** Entries that the ledger holds already, by the rows that bring them again. */
-export async function laidBefore(db: Db, stage: Stage, limit: number): Promise<{ entry_number: string; row: number; load: number }[]> {
-  const [held] = await rowsOf<{ any: boolean }>(db, `select exists (select 1 from entry where replaced_by = ${NEVER}) as any`);
+export async function laidBefore(
+  db: Db,
+  stage: Stage,
+  limit: number,
+): Promise<{ entry_number: string; row: number; load: number }[]> {
+  const [held] = await rowsOf<{ any: boolean }>(
+    db,
+    `select exists (select 1 from entry where replaced_by = ${NEVER}) as any`,
+  );
   if (!held?.any) return [];
-  await db.raw('create temporary table staged_number (entity smallint, number text collate "C", row_no integer) on commit drop');
-  const out = await stage.writeOut('numbers', `select entity, ${asText('entry_number')}, min(row_no) from staged_line group by entity, entry_number`);
+  await db.raw(
+    'create temporary table staged_number (entity smallint, number text collate "C", row_no integer) on commit drop',
+  );
+  const out = await stage.writeOut(
+    'numbers',
+    `select entity, ${asText('entry_number')}, min(row_no) from staged_line group by entity, entry_number`,
+  );
   await copyInto(db, 'staged_number', out);
   await db.raw('analyze staged_number');
   const again = await rowsOf<{ entry_number: string; row: number; load: number }>(

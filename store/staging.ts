@@ -39,8 +39,14 @@ export type Dictionaries = Record<Dictionary, Map<string, number>>;
 /** All codes of the small dictionaries with their ids. */
 export async function dictionaries(db: Db): Promise<Dictionaries> {
   const read = async (table: Dictionary): Promise<Map<string, number>> =>
-    new Map((await rowsOf<{ id: number; code: string }>(db, `select id, code from ${table}`)).map((r) => [r.code, r.id]));
-  const [journal, counterparty, ledger_user] = await Promise.all([read('journal'), read('counterparty'), read('ledger_user')]);
+    new Map(
+      (await rowsOf<{ id: number; code: string }>(db, `select id, code from ${table}`)).map((r) => [r.code, r.id]),
+    );
+  const [journal, counterparty, ledger_user] = await Promise.all([
+    read('journal'),
+    read('counterparty'),
+    read('ledger_user'),
+  ]);
   return { journal, counterparty, ledger_user };
 }
 
@@ -57,5 +63,8 @@ export async function idOfCode(db: Db, table: Dictionary, code: string, name: st
 }
 
 /** All members of some dimensions. */
-export const membersOf = (db: Db, dimensions: readonly number[]): Promise<{ dimension: number; code: string; id: number }[]> =>
+export const membersOf = (
+  db: Db,
+  dimensions: readonly number[],
+): Promise<{ dimension: number; code: string; id: number }[]> =>
   rowsOf(db, 'select dimension, code, id from member where dimension = any(?::integer[])', [dimensions]);

@@ -27,7 +27,11 @@ export const hasTaxCodes = async (db: Db, entity: number): Promise<boolean> =>
 const WRITTEN = '^[+-]{0,1}[0-9]+([.][0-9]+){0,1}$';
 
 /** Amounts of lines with a tax code and the tax on them, by code; tax lies on the side of its line. In minor units. @param digits decimals of the books */
-export const taxSums = (db: Db, question: Question, digits: number): Promise<{ entity: number; code: string; net: number; tax: number; lines: number }[]> => {
+export const taxSums = (
+  db: Db,
+  question: Question,
+  digits: number,
+): Promise<{ entity: number; code: string; net: number; tax: number; lines: number }[]> => {
   const { sql, bindings } = linesFrom(question);
   return rowsOf(
     db,

@@ -36,12 +36,16 @@ export interface KnotRow {
 
 export type NewKnot = Omit<KnotRow, 'id' | 'thread' | 'parent' | 'note' | 'person' | 'person_name' | 'created_at'>;
 
-const THREADS = 'select t.*, p.name as person_name from thread t join person p on p.id = t.person where t.removed_at is null';
-const KNOTS = 'select k.*, p.name as person_name from knot k join person p on p.id = k.person where k.removed_at is null';
+const THREADS =
+  'select t.*, p.name as person_name from thread t join person p on p.id = t.person where t.removed_at is null';
+const KNOTS =
+  'select k.*, p.name as person_name from knot k join person p on p.id = k.person where k.removed_at is null';
 
-export const listThreads = (db: Db): Promise<ThreadRow[]> => rowsOf(db, `${THREADS} order by t.changed_at desc limit 1000`);
+export const listThreads = (db: Db): Promise<ThreadRow[]> =>
+  rowsOf(db, `${THREADS} order by t.changed_at desc limit 1000`);
 
-export const readThread = async (db: Db, id: number): Promise<ThreadRow | undefined> => (await rowsOf<ThreadRow>(db, `${THREADS} and t.id = ?`, [id]))[0];
+export const readThread = async (db: Db, id: number): Promise<ThreadRow | undefined> =>
+  (await rowsOf<ThreadRow>(db, `${THREADS} and t.id = ?`, [id]))[0];
 
 export const knotsOf = (db: Db, threads: readonly number[]): Promise<KnotRow[]> =>
   rowsOf(db, `${KNOTS} and k.thread = any(?::integer[]) order by k.id`, [threads]);
@@ -55,7 +59,11 @@ export async function insertThread(db: Db, name: string, person: number): Promis
   return (row as { id: number }).id;
 }
 
-export const updateThread = (db: Db, id: number, change: { name?: string | undefined; state?: ThreadState | undefined; removed_at?: Date }): Promise<unknown> =>
+export const updateThread = (
+  db: Db,
+  id: number,
+  change: { name?: string | undefined; state?: ThreadState | undefined; removed_at?: Date },
+): Promise<unknown> =>
   db('thread')
     .where({ id })
     .update({ ...change, changed_at: new Date() });
@@ -81,8 +89,11 @@ export async function addWay(db: Db, thread: number, way: readonly NewKnot[], pe
   return ids;
 }
 
-export const updateKnot = (db: Db, id: number, change: { label?: string | undefined; note?: string | undefined }): Promise<unknown> =>
-  db('knot').where({ id }).update(change);
+export const updateKnot = (
+  db: Db,
+  id: number,
+  change: { label?: string | undefined; note?: string | undefined },
+): Promise<unknown> => db('knot').where({ id }).update(change);
 
 /** Takes a knot away with all below it. @returns how many */
 export async function removeKnots(db: Db, id: number): Promise<number> {

@@ -31,7 +31,11 @@ const COLUMNS = `entity, period, day_period, status, kind, side, journal, accoun
   description, extra`;
 /** Columns in which a file may have anything. */
 const TEXTS = ['entry_number', 'document', 'currency', 'unit', 'description', 'extra'];
-const INDEXES = ['(entity, account, day, entry_number, line_no)', '(entity, day, entry_number, line_no)', '(entry, line_no) include (entity, account, amount)'];
+const INDEXES = [
+  '(entity, account, day, entry_number, line_no)',
+  '(entity, day, entry_number, line_no)',
+  '(entry, line_no) include (entity, account, amount)',
+];
 
 const firstOf = (year: number): number => (year - 2000) * 100;
 const tableOf = ({ entity, year }: Year): string => `line_e${Number(entity)}_${Number(year)}`;
@@ -75,7 +79,8 @@ export async function layYears(
           await table.commit();
           table = null;
           made.push(year);
-          for (const index of INDEXES) indexes.add(year.lines, async () => void (await outside.raw(`create index on ${tableOf(year)} ${index}`)));
+          for (const index of INDEXES)
+            indexes.add(year.lines, async () => void (await outside.raw(`create index on ${tableOf(year)} ${index}`)));
         }
       }
       onLaid(slice.lines);
@@ -93,7 +98,9 @@ export async function layYears(
 /** Makes the lines of a year part of the ledger. */
 export async function attachYear(db: Db, year: Year): Promise<void> {
   const first = firstOf(year.year);
-  await db.raw(`alter table line_e${Number(year.entity)} attach partition ${tableOf(year)} for values from (${first}) to (${first + 100})`);
+  await db.raw(
+    `alter table line_e${Number(year.entity)} attach partition ${tableOf(year)} for values from (${first}) to (${first + 100})`,
+  );
 }
 
 interface SliceOfYear {
@@ -116,7 +123,8 @@ async function slicesOf(stage: Stage): Promise<SliceOfYear[]> {
     years.set(key, found);
     found.year.lines += lines;
     const last = found.slices[found.slices.length - 1];
-    if (last && last.lines + lines <= SLICE_LINES) Object.assign(last, { lastAccount: account, lines: last.lines + lines });
+    if (last && last.lines + lines <= SLICE_LINES)
+      Object.assign(last, { lastAccount: account, lines: last.lines + lines });
     else found.slices.push({ firstAccount: account, lastAccount: account, lines });
   }
   return [...years.values()]
@@ -145,7 +153,9 @@ const ROW = `concat(${COLUMNS.split(',')
   .join(', chr(9), ')})`;
 
 async function isThere(outside: Knex, year: Year): Promise<boolean> {
-  const [row] = await rowsOf<{ there: boolean }>(outside, 'select to_regclass(?) is not null as there', [tableOf(year)]);
+  const [row] = await rowsOf<{ there: boolean }>(outside, 'select to_regclass(?) is not null as there', [
+    tableOf(year),
+  ]);
   return row?.there ?? false;
 }
 
@@ -198,7 +208,8 @@ function lanes(many: number) {
       least.end.catch(() => {}); // told by done
     },
     async done(): Promise<void> {
-      for (const settled of await Promise.allSettled(all.map(({ end }) => end))) if (settled.status === 'rejected') throw settled.reason;
+      for (const settled of await Promise.allSettled(all.map(({ end }) => end)))
+        if (settled.status === 'rejected') throw settled.reason;
     },
   };
 }

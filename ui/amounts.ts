@@ -40,7 +40,10 @@ let known: { group: string; decimal: string } | null = null;
 function marks(): { group: string; decimal: string } {
   if (known) return known;
   const parts = new Intl.NumberFormat(undefined).formatToParts(1_234_567.8);
-  known = { group: parts.find((p) => p.type === 'group')?.value ?? ',', decimal: parts.find((p) => p.type === 'decimal')?.value ?? '.' };
+  known = {
+    group: parts.find((p) => p.type === 'group')?.value ?? ',',
+    decimal: parts.find((p) => p.type === 'decimal')?.value ?? '.',
+  };
   return known;
 }
 

@@ -1,11 +1,11 @@
 import type { z } from 'zod';
 import { ZodError } from 'zod';
-import { connectionFault } from '@/cases/connectionFault';
-import { type Context, context, logged, NoTurn, whoAsks } from '@/cases/context';
-import { looked } from '@/cases/looked';
-import { type From, viewerOfSession, viewerOfToken } from '@/cases/people';
-import { tookTooLong } from '@/cases/tookTooLong';
-import type { Viewer } from '@/cases/viewer';
+import { connectionFault } from '@/cases/asking/connectionFault';
+import { type Context, context, logged, NoTurn, whoAsks } from '@/cases/asking/context';
+import { looked } from '@/cases/asking/looked';
+import { tookTooLong } from '@/cases/asking/tookTooLong';
+import type { Viewer } from '@/cases/asking/viewer';
+import { type From, viewerOfSession, viewerOfToken } from '@/cases/people/people';
 import { BODY_MAX, TOO_LARGE } from '@/contracts/bodies';
 import { notFound, ProblemError } from '@/contracts/problem';
 import { readQuery } from '@/contracts/scope';
@@ -33,11 +33,15 @@ export function answer(use: (asking: Asking, path: Record<string, string>) => Pr
       const viewer = await viewerOf(ctx, request);
       const asking = whoAsks();
       if (asking) asking.person = viewer.email;
-      const work = async (): Promise<unknown> => use({ ctx, viewer, request, params: new URL(request.url).searchParams }, await route.params);
+      const work = async (): Promise<unknown> =>
+        use({ ctx, viewer, request, params: new URL(request.url).searchParams }, await route.params);
       // Whoever asks very much at once waits for their own before any of it is begun; what changes something waits for nobody.
-      const value = asking && request.method === 'GET' ? await ctx.questions.run(viewer.email, asking.signal, work) : await work();
+      const value =
+        asking && request.method === 'GET' ? await ctx.questions.run(viewer.email, asking.signal, work) : await work();
       if (request.method === 'GET') looked(ctx, viewer, new URL(request.url));
-      return value instanceof Response ? value : Response.json(value ?? null, { status, headers: { 'cache-control': 'private, no-store' } });
+      return value instanceof Response
+        ? value
+        : Response.json(value ?? null, { status, headers: { 'cache-control': 'private, no-store' } });
     });
 }
 
@@ -91,9 +95,14 @@ export async function body<Schema extends z.ZodType>(schema: Schema, request: Re
   let raw: unknown;
   try {
     raw = JSON.parse(text, (name, value: unknown) => {
-      if (name === '__proto__') throw new ProblemError(422, 'Some fields cannot be used', [{ path: name, message: `there is no field “${name}”` }]);
+      if (name === '__proto__')
+        throw new ProblemError(422, 'Some fields cannot be used', [
+          { path: name, message: `there is no field “${name}”` },
+        ]);
       if (typeof value === 'string' && value.includes('\0'))
-        throw new ProblemError(422, 'A text holds no NUL character', [{ path: name, message: `${name}: a text holds no NUL character` }]);
+        throw new ProblemError(422, 'A text holds no NUL character', [
+          { path: name, message: `${name}: a text holds no NUL character` },
+        ]);
       return value;
     });
   } catch (error) {
@@ -132,7 +141,10 @@ const HOST = 'x-just-thread-host';
 const SCHEME = 'x-just-thread-scheme';
 
 /** Where a request comes from: the peer, or what a proxy that is trusted says of it. */
-export const fromOf = (request: Request): From => ({ address: request.headers.get(PEER) ?? '', agent: request.headers.get('user-agent') ?? '' });
+export const fromOf = (request: Request): From => ({
+  address: request.headers.get(PEER) ?? '',
+  agent: request.headers.get('user-agent') ?? '',
+});
 
 export const isSecure = (request: Pick<Request, 'headers'>): boolean => request.headers.get(SCHEME) === 'https';
 
@@ -178,7 +190,13 @@ function known(error: unknown): ProblemError {
   }
   const { code } = error as { code?: string };
   if (error instanceof NoTurn) {
-    return new ProblemError(503, 'Many heavy questions are being answered; try again in a moment, or ask a narrower one', [], null, RETRY_SECONDS);
+    return new ProblemError(
+      503,
+      'Many heavy questions are being answered; try again in a moment, or ask a narrower one',
+      [],
+      null,
+      RETRY_SECONDS,
+    );
   }
   if (tookTooLong(error)) {
     return new ProblemError(
@@ -189,9 +207,15 @@ function known(error: unknown): ProblemError {
       RETRY_SECONDS,
     );
   }
-  if (code === 'ENOSPC' || code === '53100') return new ProblemError(507, 'The disk of the server is full; nothing was kept. Make room and send it again');
-  if (connectionFault(error)) return new ProblemError(503, 'The database does not answer; try again in a moment', [], null, RETRY_SECONDS);
-  if (UNFIT.has(code ?? '')) return new ProblemError(422, 'A value cannot be kept like this: it is too large, or holds a character that no text has');
+  if (code === 'ENOSPC' || code === '53100')
+    return new ProblemError(507, 'The disk of the server is full; nothing was kept. Make room and send it again');
+  if (connectionFault(error))
+    return new ProblemError(503, 'The database does not answer; try again in a moment', [], null, RETRY_SECONDS);
+  if (UNFIT.has(code ?? ''))
+    return new ProblemError(
+      422,
+      'A value cannot be kept like this: it is too large, or holds a character that no text has',
+    );
   logged().error({ error: (error as Error).stack ?? String(error), request: whoAsks()?.id }, 'fault');
   return new ProblemError(500, 'Something went wrong here; it is written in the log');
 }

@@ -36,12 +36,19 @@ function endlessForm(): Request {
 }
 
 test.skipIf(!mounted)('a disk that is full is told at once, while the file is still being sent', async () => {
-  await expect(readUpload({ ctx: { ...fresh.ctx, files: tiny }, viewer: fresh.owner, request: endlessForm() })).rejects.toMatchObject({ code: 'ENOSPC' });
+  await expect(
+    readUpload({ ctx: { ...fresh.ctx, files: tiny }, viewer: fresh.owner, request: endlessForm() }),
+  ).rejects.toMatchObject({ code: 'ENOSPC' });
   expect(readdirSync(tiny)).toEqual([]);
 });
 
 test('a form without a file, or with fields that are too long, is refused with the field', async () => {
-  const sent = (form: FormData) => readUpload({ ctx: fresh.ctx, viewer: fresh.owner, request: new Request('http://x/', { method: 'POST', body: form }) });
+  const sent = (form: FormData) =>
+    readUpload({
+      ctx: fresh.ctx,
+      viewer: fresh.owner,
+      request: new Request('http://x/', { method: 'POST', body: form }),
+    });
   const without = new FormData();
   without.append('entity', 'ONE');
   await expect(sent(without)).rejects.toThrow(/the field “file” is missing/);

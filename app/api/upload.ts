@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import busboy from 'busboy';
-import { type KeptFile, keepUpload } from '@/cases/keptFiles';
+import { type KeptFile, keepUpload } from '@/cases/loads/keptFiles';
 import { ProblemError, wrong } from '@/contracts/problem';
 import type { Asking } from './answer';
 
@@ -52,4 +52,5 @@ export async function readUpload({
   return { file, fields };
 }
 
-const brokeOff = (error: Error): ProblemError => new ProblemError(400, `The upload broke off: ${error.message}; send it again`);
+const brokeOff = (error: Error): ProblemError =>
+  new ProblemError(400, `The upload broke off: ${error.message}; send it again`);

@@ -3,8 +3,8 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { endJob, openJobOf, readJob } from '@/store/jobs';
-import { keepFile } from '../keptFiles';
-import { queueLoad, showLoad } from '../loads';
+import { keepFile } from '../loads/keptFiles';
+import { queueLoad, showLoad } from '../loads/loads';
 import { addJob, cancelJob, showJobs } from './jobs';
 import { jobEndedItsProcess, runJobsHere } from './runJob';
 
@@ -17,14 +17,23 @@ afterAll(() => fresh?.close());
 async function sent(name: string): Promise<{ load: number; job: number }> {
   const path = join(fresh.env.JUST_THREAD_HOME as string, name);
   writeFileSync(path, 'date,from,to,rate\n2026-04-30,NOK,GBP,0.0752\n');
-  const load = await queueLoad(fresh.ctx, fresh.owner, await keepFile(fresh.ctx, name, createReadStream(path)), { kind: 'rates' });
+  const load = await queueLoad(fresh.ctx, fresh.owner, await keepFile(fresh.ctx, name, createReadStream(path)), {
+    kind: 'rates',
+  });
   return { load, job: (await openJobOf(fresh.ctx.work, 'load', `load ${load}`))?.id as number };
 }
 const statusOf = async (load: number): Promise<string> => (await showLoad(fresh.ctx, fresh.owner, load)).status;
 
 test('a job is there if and only if what asked for it was kept', async () => {
   const asked = fresh.ctx.write.transaction(async (trx) => {
-    await addJob(trx, { kind: 'pull', subject: 'connection 1', label: 'x', person: null, person_name: 'x', entities: null });
+    await addJob(trx, {
+      kind: 'pull',
+      subject: 'connection 1',
+      label: 'x',
+      person: null,
+      person_name: 'x',
+      entities: null,
+    });
     throw new Error('rolled back');
   });
   await expect(asked).rejects.toThrow('rolled back');
@@ -33,8 +42,15 @@ test('a job is there if and only if what asked for it was kept', async () => {
 
 test('what a job found is told in the order in which it was found', async () => {
   const { ctx } = fresh;
-  const id = await ctx.work.transaction((trx) => addJob(trx, { kind: 'look', subject: 'file x', label: 'x', person: null, person_name: 'x', entities: null }));
-  const found = { journal: 'Journal', entry: ['Journal', 'Number'], 'dim:costcentre': 'Centre', 'dim:vessel': 'Vessel' };
+  const id = await ctx.work.transaction((trx) =>
+    addJob(trx, { kind: 'look', subject: 'file x', label: 'x', person: null, person_name: 'x', entities: null }),
+  );
+  const found = {
+    journal: 'Journal',
+    entry: ['Journal', 'Number'],
+    'dim:costcentre': 'Centre',
+    'dim:vessel': 'Vessel',
+  };
   await endJob(ctx.work, id, { state: 'done', result: found });
   expect(JSON.stringify((await readJob(ctx.work, id))?.result)).toBe(JSON.stringify(found));
 });
@@ -48,12 +64,17 @@ test('only the load that was being read is refused when its process is ended, an
   expect([await statusOf(first.load), await statusOf(second.load)]).toEqual(['reading', 'reading']);
   // The second's process was at the first, which goes before it: the first is refused, the second is still to be done.
   expect(await jobEndedItsProcess(ctx, second.job, { limit, how: 'SIGKILL', began: `load ${first.load}` })).toBe(true);
-  expect(await showLoad(ctx, fresh.owner, first.load)).toMatchObject({ status: 'refused', message: `refused: ${limit}; nothing was loaded` });
+  expect(await showLoad(ctx, fresh.owner, first.load)).toMatchObject({
+    status: 'refused',
+    message: `refused: ${limit}; nothing was loaded`,
+  });
   expect(await readJob(ctx.work, first.job)).toMatchObject({ state: 'refused' });
   await runJobsHere(ctx);
   expect(await showLoad(ctx, fresh.owner, second.load)).toMatchObject({ status: 'loaded', problems: [] });
   // What is done stays as it ended.
-  expect(await jobEndedItsProcess(ctx, second.job, { limit, how: 'SIGKILL', began: `load ${second.load}` })).toBe(false);
+  expect(await jobEndedItsProcess(ctx, second.job, { limit, how: 'SIGKILL', began: `load ${second.load}` })).toBe(
+    false,
+  );
   expect(await statusOf(second.load)).toBe('loaded');
 });
 
@@ -64,7 +85,9 @@ test('a process that ends by itself is tried once more, then its job is put asid
   expect(await jobEndedItsProcess(ctx, third.job, ended)).toBe(true);
   expect(await jobEndedItsProcess(ctx, third.job, ended)).toBe(false);
   expect(await readJob(ctx.work, third.job)).toMatchObject({ state: 'put aside' });
-  expect((await showLoad(ctx, fresh.owner, third.load)).message).toMatch(/ended the process that worked at it 2 times \(SIGABRT\), and is put aside/);
+  expect((await showLoad(ctx, fresh.owner, third.load)).message).toMatch(
+    /ended the process that worked at it 2 times \(SIGABRT\), and is put aside/,
+  );
 });
 
 test('whoever began a job, or an owner, stops it; others may not, and a reader does not see it', async () => {
@@ -72,9 +95,14 @@ test('whoever began a job, or an owner, stops it; others may not, and a reader d
   const { job, load } = await sent('fourth.csv');
   const other = { ...owner, id: owner.id + 1, role: 'preparer' as const };
   await expect(cancelJob(ctx, other, job)).rejects.toMatchObject({ status: 403 });
-  await expect(cancelJob(ctx, { ...other, role: 'reader', entities: ['NONE'] }, job)).rejects.toMatchObject({ status: 404 });
+  await expect(cancelJob(ctx, { ...other, role: 'reader', entities: ['NONE'] }, job)).rejects.toMatchObject({
+    status: 404,
+  });
   expect(await cancelJob(ctx, owner, job)).toMatchObject({ cancelAsked: true });
   await runJobsHere(ctx);
   expect(await readJob(ctx.work, job)).toMatchObject({ state: 'cancelled' });
-  expect(await showLoad(ctx, owner, load)).toMatchObject({ status: 'refused', message: 'cancelled, nothing was loaded' });
+  expect(await showLoad(ctx, owner, load)).toMatchObject({
+    status: 'refused',
+    message: 'cancelled, nothing was loaded',
+  });
 });

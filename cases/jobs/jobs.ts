@@ -3,9 +3,9 @@ import type { Db } from '@/store/db';
 import { anyWorker, askCancel, insertJob, type JobRow, listJobs, type NewJob, readJob } from '@/store/jobs';
 import { askLoadToStop, loadOfSubject } from '@/store/loads';
 import { addToRecord } from '@/store/record';
-import type { Context } from '../context';
-import { seenPage } from '../seenPage';
-import { maySeeBooks, type Viewer } from '../viewer';
+import type { Context } from '../asking/context';
+import { maySeeBooks, type Viewer } from '../asking/viewer';
+import { seenPage } from './seenPage';
 
 /**
  * Long work is not done by whoever answers requests: it is written down as a job, in the transaction of what asked for it,
@@ -19,9 +19,11 @@ export type Lane = (typeof LANES)[number];
 export const laneOf = (kind: JobKind): Lane => (kind === 'look' ? 'quick' : 'long');
 
 /** Loads come to count in the order in which they were sent. */
-const queueOf = ({ kind, subject }: NewJob): string | null => (kind === 'load' ? 'loads' : kind === 'look' ? null : `${kind} ${subject}`);
+const queueOf = ({ kind, subject }: NewJob): string | null =>
+  kind === 'load' ? 'loads' : kind === 'look' ? null : `${kind} ${subject}`;
 
-export const addJob = (db: Db, job: NewJob & { kind: JobKind }): Promise<number> => insertJob(db, job, laneOf(job.kind), queueOf(job));
+export const addJob = (db: Db, job: NewJob & { kind: JobKind }): Promise<number> =>
+  insertJob(db, job, laneOf(job.kind), queueOf(job));
 
 /** Who begins a job. */
 export const begunBy = (viewer: Pick<Viewer, 'id' | 'name'>) => ({ person: viewer.id, person_name: viewer.name });
@@ -29,7 +31,9 @@ export const begunBy = (viewer: Pick<Viewer, 'id' | 'name'>) => ({ person: viewe
 const maySeeJob = (viewer: Viewer, job: JobRow): boolean =>
   job.person === viewer.id ||
   viewer.role === 'owner' ||
-  (viewer.role !== 'reader' && job.kind !== 'look' && (job.entities ?? [null]).every((entity) => maySeeBooks(viewer, entity)));
+  (viewer.role !== 'reader' &&
+    job.kind !== 'look' &&
+    (job.entities ?? [null]).every((entity) => maySeeBooks(viewer, entity)));
 
 /** All long work that the viewer may know of, newest first. */
 export async function showJobs(ctx: Context, viewer: Viewer, params: { limit: number; after?: string | undefined }) {
@@ -48,14 +52,18 @@ export async function showJob(ctx: Context, viewer: Viewer, id: number) {
 /** Asks a job to stop. Whoever began it, or an owner, may. */
 export async function cancelJob(ctx: Context, viewer: Viewer, id: number) {
   const job = await seenJob(ctx, viewer, id);
-  if (job.person !== viewer.id && viewer.role !== 'owner') throw new ProblemError(403, `Only ${job.person_name} or an owner can stop this`);
+  if (job.person !== viewer.id && viewer.role !== 'owner')
+    throw new ProblemError(403, `Only ${job.person_name} or an owner can stop this`);
   if (job.finished_at) throw new ProblemError(409, `This is ${job.state} already`);
   await ctx.write.transaction(async (trx) => {
     const load = job.kind === 'load' ? loadOfSubject(job.subject) : null;
     if (load === null) await askCancel(trx, id);
     else await askLoadToStop(trx, load);
     await addToRecord(trx, {
-      ...{ person: viewer.id, personName: viewer.name, act: 'asked a job to stop', subject: job.subject },
+      person: viewer.id,
+      personName: viewer.name,
+      act: 'asked a job to stop',
+      subject: job.subject,
       detail: { job: id, kind: job.kind },
     });
   });
@@ -69,9 +77,20 @@ async function seenJob(ctx: Context, viewer: Viewer, id: number): Promise<JobRow
 }
 
 const shownJob = (job: JobRow, viewer: Viewer) => ({
-  ...{ id: job.id, kind: job.kind, subject: job.subject, label: job.label, state: job.state, progress: job.progress, message: job.message },
-  ...{ by: job.person_name, mine: job.person === viewer.id, cancelAsked: job.cancel_asked, tries: job.tries },
-  ...{ addedAt: job.added_at.toISOString(), begunAt: job.begun_at?.toISOString() ?? null, finishedAt: job.finished_at?.toISOString() ?? null },
+  id: job.id,
+  kind: job.kind,
+  subject: job.subject,
+  label: job.label,
+  state: job.state,
+  progress: job.progress,
+  message: job.message,
+  by: job.person_name,
+  mine: job.person === viewer.id,
+  cancelAsked: job.cancel_asked,
+  tries: job.tries,
+  addedAt: job.added_at.toISOString(),
+  begunAt: job.begun_at?.toISOString() ?? null,
+  finishedAt: job.finished_at?.toISOString() ?? null,
 });
 
 const LOOK_EVERY_MS = 60;
@@ -86,5 +105,8 @@ export async function outcomeOf(ctx: Context, id: number, waitMs: number): Promi
     await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS));
   }
   if (await anyWorker(ctx.write)) throw new ProblemError(503, 'Other work is ahead of this; try again in a moment');
-  throw new ProblemError(503, 'No worker is there to take this up; whoever runs the machine starts one with ./just-thread worker');
+  throw new ProblemError(
+    503,
+    'No worker is there to take this up; whoever runs the machine starts one with ./just-thread worker',
+  );
 }

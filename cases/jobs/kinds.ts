@@ -1,9 +1,9 @@
 import { loadSubject } from '@/store/loads';
-import { pullConnection, pullPutAside } from '../connections';
-import type { Context } from '../context';
-import { lookAtFile } from '../inspectFile';
-import { runLoadsUpTo } from '../loading/runLoads';
-import { sealLoad } from '../sealLoad';
+import type { Context } from '../asking/context';
+import { pullConnection, pullPutAside } from '../loads/connections';
+import { lookAtFile } from '../loads/inspectFile';
+import { runLoadsUpTo } from '../loads/loading/runLoads';
+import { sealLoad } from '../loads/sealLoad';
 import type { JobKind } from './jobs';
 import type { Work } from './work';
 

@@ -3,9 +3,9 @@ import { UnreadableFile } from '@/exchange/source';
 import { beat, beginJob, endJob, forgive, type JobRow, readJob, releaseJob, waitingJobs } from '@/store/jobs';
 import { loadOfSubject, readLoad } from '@/store/loads';
 import { log } from '@/store/log';
-import { connectionFault } from '../connectionFault';
-import type { Context } from '../context';
-import { refuseBrokenOff } from '../loading/runLoad';
+import { connectionFault } from '../asking/connectionFault';
+import type { Context } from '../asking/context';
+import { refuseBrokenOff } from '../loads/loading/runLoad';
 import type { JobKind } from './jobs';
 import { KINDS } from './kinds';
 import { JobCancelled } from './work';
@@ -50,7 +50,8 @@ export async function runJob(ctx: Context, id: number, begin: (subject: string) 
 
 async function ended(ctx: Context, job: JobRow, error: unknown): Promise<void> {
   const message = (error as Error).message;
-  if (error instanceof JobCancelled) await endJob(ctx.work, job.id, { state: 'cancelled', message: 'stopped as asked' });
+  if (error instanceof JobCancelled)
+    await endJob(ctx.work, job.id, { state: 'cancelled', message: 'stopped as asked' });
   else if (error instanceof UnreadableFile) await endJob(ctx.work, job.id, { state: 'refused', message });
   else if (error instanceof ProblemError) {
     const { status, title, errors } = error;
@@ -60,7 +61,8 @@ async function ended(ctx: Context, job: JobRow, error: unknown): Promise<void> {
     throw error;
   } else {
     log().error({ job: job.id, kind: job.kind, error: (error as Error).stack }, 'job failed');
-    if (job.tries >= TRIES_MAX) await endJob(ctx.work, job.id, { state: 'put aside', message: `failed ${job.tries} times: ${message}` });
+    if (job.tries >= TRIES_MAX)
+      await endJob(ctx.work, job.id, { state: 'put aside', message: `failed ${job.tries} times: ${message}` });
     else {
       await releaseJob(ctx.work, job.id, false);
       throw error;

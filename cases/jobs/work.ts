@@ -1,5 +1,5 @@
 import type { JobRow } from '@/store/jobs';
-import type { Context } from '../context';
+import type { Context } from '../asking/context';
 
 /** Thrown out of a job that somebody asked to stop. */
 export class JobCancelled extends Error {}

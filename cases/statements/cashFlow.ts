@@ -5,10 +5,10 @@ import { parseSelection } from '@/core/selection';
 import type { Outline, OutlineRow } from '@/core/statement';
 import { total } from '@/store/balances';
 import { otherSideLines } from '@/store/otherSide';
-import { balancesByAccount, mergedChart } from '../accountBalances';
-import type { Context } from '../context';
-import { type Asked, askedOf } from '../resolveFigure';
-import { ratesFor, translator } from '../translation';
+import type { Context } from '../asking/context';
+import { type Asked, askedOf } from '../asking/resolveFigure';
+import { balancesByAccount, mergedChart } from '../balances/accountBalances';
+import { ratesFor, translator } from '../balances/translation';
 import type { StatementRow } from './row';
 
 /** More cash lines than this must be narrowed before their other side can be told at once. */
@@ -30,7 +30,13 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
   const flows = new Map<string, Minor>();
   const byAccount = new Map<string, Minor>();
   const narrowed =
-    cash.length === 0 ? null : askedOf({ ...asked.figure, accounts: parseSelection(cash.map((a) => a.code).join(', ')) }, asked.known, asked.currency);
+    cash.length === 0
+      ? null
+      : askedOf(
+          { ...asked.figure, accounts: parseSelection(cash.map((a) => a.code).join(', ')) },
+          asked.known,
+          asked.currency,
+        );
   const counted = narrowed ? await total(ctx.read, narrowed.question) : null;
   const whole = counted?.total;
   if (whole && whole.count > LINES_MAX) {
@@ -44,7 +50,9 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
   const own = new Map<string, Minor>();
   const rates = await ratesFor(ctx, asked);
   const translators = new Map(
-    asked.question.entities.flatMap((e) => (e.entity.currency === asked.currency ? [] : [[e.entity.code, translator(rates, e, asked.currency)] as const])),
+    asked.question.entities.flatMap((e) =>
+      e.entity.currency === asked.currency ? [] : [[e.entity.code, translator(rates, e, asked.currency)] as const],
+    ),
   );
   for (const { lines, chosen, entity, period } of narrowed ? await otherSideLines(ctx.read, narrowed.question) : []) {
     for (const share of otherSide(lines, chosen)) {
@@ -59,8 +67,12 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
       sum = add(sum, came);
     }
   }
-  const held = narrowed && asked.translates ? [...(await balancesByAccount(ctx, { ...narrowed, entities: asked.entities })).values()] : null;
-  const at = (end: 'opening' | 'closing'): Minor => (held ? held.reduce((all, b) => add(all, b[end]), 0) : (whole?.[end] ?? 0));
+  const held =
+    narrowed && asked.translates
+      ? [...(await balancesByAccount(ctx, { ...narrowed, entities: asked.entities })).values()]
+      : null;
+  const at = (end: 'opening' | 'closing'): Minor =>
+    held ? held.reduce((all, b) => add(all, b[end]), 0) : (whole?.[end] ?? 0);
   const values: Record<string, Minor> = {
     ...Object.fromEntries(CLASSES.map((c) => [c, flows.get(c) ?? 0])),
     change: sum,
@@ -71,20 +83,25 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
   const cashAccounts = cash.length > 0 ? { accounts: cash.map((a) => a.code).join(', ') } : null;
   /** The cash lines of entries that have one of the accounts on the other side. */
   const opposite = (accounts: string[]): StatementRow['refine'] =>
-    cashAccounts && accounts.length > 0 && accounts.length <= OPPOSITE_MAX ? { ...cashAccounts, opposite: accounts } : null;
-  const accountsIn = (flow: string): string[] => [...byAccount.keys()].filter((key) => key.startsWith(`${flow}/`)).map((key) => key.slice(flow.length + 1));
+    cashAccounts && accounts.length > 0 && accounts.length <= OPPOSITE_MAX
+      ? { ...cashAccounts, opposite: accounts }
+      : null;
+  const accountsIn = (flow: string): string[] =>
+    [...byAccount.keys()].filter((key) => key.startsWith(`${flow}/`)).map((key) => key.slice(flow.length + 1));
   const nameOf = new Map(chart.map((a) => [a.code, a.name]));
   const rows = (held ? withExchange(outline.rows) : outline.rows).flatMap((row): StatementRow[] => {
     const isClass = (CLASSES as readonly string[]).includes(row.key);
     const mine = {
-      ...{ key: row.key, label: row.label, kind: isClass ? 'flow' : row.is, depth: row.depth, emphasis: 'emphasis' in row ? row.emphasis : undefined },
-      ...{
-        sign: 'debit' as const,
-        account: null as string | null,
-        opens: false,
-        values: { window: text(values[row.key] ?? 0) },
-        refine: isClass ? opposite(accountsIn(row.key)) : row.key === 'exchange' ? null : cashAccounts,
-      },
+      key: row.key,
+      label: row.label,
+      kind: isClass ? 'flow' : row.is,
+      depth: row.depth,
+      emphasis: 'emphasis' in row ? row.emphasis : undefined,
+      sign: 'debit' as const,
+      account: null as string | null,
+      opens: false,
+      values: { window: text(values[row.key] ?? 0) },
+      refine: isClass ? opposite(accountsIn(row.key)) : row.key === 'exchange' ? null : cashAccounts,
     };
     if (row.key === 'unclassified' && (values.unclassified ?? 0) === 0) return [];
     if (!isClass) return [mine];
@@ -94,36 +111,36 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
       .map(([key, amount]) => {
         const account = key.slice(row.key.length + 1);
         return {
-          ...{
-            key,
-            label: nameOf.get(account) ?? account,
-            kind: 'account',
-            depth: row.depth + 1,
-            emphasis: undefined,
-            sign: 'debit' as const,
-            account,
-            opens: false,
-          },
-          ...{ values: { window: text(amount) }, refine: opposite([account]) },
+          key,
+          label: nameOf.get(account) ?? account,
+          kind: 'account',
+          depth: row.depth + 1,
+          emphasis: undefined,
+          sign: 'debit' as const,
+          account,
+          opens: false,
+          values: { window: text(amount) },
+          refine: opposite([account]),
         };
       });
     return [mine, ...inside];
   });
   // Each company's flows must come to the change of its own cash, in its own currency.
-  const offs = [...(counted?.byEntity ?? [])].map(([entity, b]) => add(own.get(entity) ?? 0, 0 - add(b.movement, b.roll)));
+  const offs = [...(counted?.byEntity ?? [])].map(([entity, b]) =>
+    add(own.get(entity) ?? 0, 0 - add(b.movement, b.roll)),
+  );
   const off = offs.reduce((worst, d) => (Math.abs(d) > Math.abs(worst) ? d : worst), 0);
   return {
-    ...{
-      code: outline.code,
-      name: outline.name,
-      kind: outline.kind,
-      sentence: asked.sentence,
-      parts: asked.parts,
-      address: asked.address,
-      translated: asked.translates,
-      currency: asked.currency,
-    },
-    ...{ load: asked.question.asOf, shareOf: null },
+    code: outline.code,
+    name: outline.name,
+    kind: outline.kind,
+    sentence: asked.sentence,
+    parts: asked.parts,
+    address: asked.address,
+    translated: asked.translates,
+    currency: asked.currency,
+    load: asked.question.asOf,
+    shareOf: null,
     columns: [
       {
         key: 'window',
@@ -138,7 +155,10 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
     rows,
     guards: [
       {
-        ...{ guard: 'cash', ok: off === 0, amount: text(off), accounts: [] as string[] },
+        guard: 'cash',
+        ok: off === 0,
+        amount: text(off),
+        accounts: [] as string[],
         says:
           cash.length === 0
             ? 'no account of the chart has the flow class cash; give the cash and bank accounts that class'

@@ -7,8 +7,8 @@ import type { CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
 import { addVersion, newestOutlines, versionsOf } from '@/store/outlines';
 import { addToRecord } from '@/store/record';
 import { hasTaxCodes } from '@/store/taxes';
-import { type Context, known } from '../context';
-import { maySee, require, type Viewer } from '../viewer';
+import { type Context, known } from '../asking/context';
+import { maySee, require, type Viewer } from '../asking/viewer';
 
 /** Every entity has these at once, made from its chart, until somebody makes them their own. */
 export const USUAL = ['income', 'balance', 'cashflow'] as const;
@@ -30,7 +30,10 @@ const CASH_FLOW: Outline = {
 };
 
 /** All outlines of an entity: its own versions, else the usual ones from its chart. */
-export async function outlinesOf(ctx: Context, entity: CatalogueEntity): Promise<Map<string, { outline: Outline; version: number; by: string | null }>> {
+export async function outlinesOf(
+  ctx: Context,
+  entity: CatalogueEntity,
+): Promise<Map<string, { outline: Outline; version: number; by: string | null }>> {
   const found = new Map<string, { outline: Outline; version: number; by: string | null }>([
     ['income', { outline: usualOutline('income', entity.chart), version: 0, by: null }],
     ['balance', { outline: usualOutline('balance', entity.chart), version: 0, by: null }],
@@ -70,10 +73,24 @@ export function schemeOutline(kind: 'income' | 'balance', scheme: string, chart:
     const terms = [];
     for (const [code, accounts] of [...groups].sort(([a], [b]) => (a === '' ? 1 : b === '' ? -1 : a < b ? -1 : 1))) {
       const key = `${type}-${code || 'none'}`;
-      rows.push({ key, label: code ? `${scheme} ${code}` : `without a ${scheme} code`, is: 'accounts', depth: 1, accounts: accounts.join(', '), sign });
+      rows.push({
+        key,
+        label: code ? `${scheme} ${code}` : `without a ${scheme} code`,
+        is: 'accounts',
+        depth: 1,
+        accounts: accounts.join(', '),
+        sign,
+      });
       terms.push({ row: key, times: 1 as const });
     }
-    rows.push({ key: `total-${type}`, label: `Total ${caption.toLowerCase()}`, is: 'formula', depth: 0, terms, emphasis: 'subtotal' });
+    rows.push({
+      key: `total-${type}`,
+      label: `Total ${caption.toLowerCase()}`,
+      is: 'formula',
+      depth: 0,
+      terms,
+      emphasis: 'subtotal',
+    });
     if (sign === 'credit') keys.push(`total-${type}`);
   }
   rows.push({
@@ -85,7 +102,14 @@ export function schemeOutline(kind: 'income' | 'balance', scheme: string, chart:
   });
   if (kind === 'balance') {
     const terms = [...keys, 'result'].map((row) => ({ row, times: 1 as const }));
-    rows.push({ key: 'total', label: 'Total liabilities and equity', is: 'formula', depth: 0, terms, emphasis: 'total' });
+    rows.push({
+      key: 'total',
+      label: 'Total liabilities and equity',
+      is: 'formula',
+      depth: 0,
+      terms,
+      emphasis: 'total',
+    });
   }
   return {
     code: kind,
@@ -104,24 +128,47 @@ export async function listStatements(ctx: Context, viewer: Viewer, params: { ent
     entity: entity.code,
     schemes: [...new Set(entity.chart.flatMap((a) => Object.keys(a.codes)))].sort(),
     rows: [
-      ...[...found].map(([code, { outline, version, by }]) => ({ code, name: outline.name, kind: outline.kind, version, by, rows: outline.rows.length })),
+      ...[...found].map(([code, { outline, version, by }]) => ({
+        code,
+        name: outline.name,
+        kind: outline.kind,
+        version,
+        by,
+        rows: outline.rows.length,
+      })),
       { code: 'position', name: 'Position', kind: 'position' as const, version: 0, by: null, rows: 0 },
-      ...((await hasTaxCodes(ctx.read, entity.id)) ? [{ code: 'tax', name: 'Tax return', kind: 'tax' as const, version: 0, by: null, rows: 0 }] : []),
+      ...((await hasTaxCodes(ctx.read, entity.id))
+        ? [{ code: 'tax', name: 'Tax return', kind: 'tax' as const, version: 0, by: null, rows: 0 }]
+        : []),
     ],
   };
 }
 
 /** One outline as it is kept, with its versions: what is exported, and imported again. */
-export async function readOutline(ctx: Context, viewer: Viewer, code: string, params: { entity?: string | undefined; version?: number | undefined }) {
+export async function readOutline(
+  ctx: Context,
+  viewer: Viewer,
+  code: string,
+  params: { entity?: string | undefined; version?: number | undefined },
+) {
   const entity = await entityOf(ctx, viewer, params.entity);
   const versions = await versionsOf(ctx.read, entity.id, code);
   const kept = params.version === undefined ? null : versions.find((v) => v.version === params.version);
-  const outline = kept?.outline ?? (params.version === undefined || params.version === 0 ? (await outlinesOf(ctx, entity)).get(code)?.outline : undefined);
+  const outline =
+    kept?.outline ??
+    (params.version === undefined || params.version === 0
+      ? (await outlinesOf(ctx, entity)).get(code)?.outline
+      : undefined);
   if (!outline) throw notFound(`Statement ${code}`);
   return {
     entity: entity.code,
     outline,
-    versions: versions.map((v) => ({ version: v.version, by: v.person_name, at: v.created_at.toISOString(), removed: v.removed })),
+    versions: versions.map((v) => ({
+      version: v.version,
+      by: v.person_name,
+      at: v.created_at.toISOString(),
+      removed: v.removed,
+    })),
   };
 }
 
@@ -135,20 +182,34 @@ export async function keepOutline(
   const outline = wanted.outline as Outline;
   require(viewer, 'preparer', 'change statements');
   const entity = await entityOf(ctx, viewer, wanted.entity);
-  if (wanted.outline.code !== code) throw wrong('outline.code', `the outline is of “${wanted.outline.code}”, not of “${code}”`);
-  if (wanted.outline.kind === 'cashflow') throw wrong('outline.kind', 'the cash flow follows the flow classes of the chart; change those');
+  if (wanted.outline.code !== code)
+    throw wrong('outline.code', `the outline is of “${wanted.outline.code}”, not of “${code}”`);
+  if (wanted.outline.kind === 'cashflow')
+    throw wrong('outline.kind', 'the cash flow follows the flow classes of the chart; change those');
   const faults = outlineFaults(outline, entity.chart);
   if (faults.length > 0) {
     throw new ProblemError(
       422,
       'The outline cannot be used like this',
-      faults.map((f) => ({ path: `outline.rows.${wanted.outline.rows.findIndex((r) => r.key === f.row)}`, message: f.message })),
+      faults.map((f) => ({
+        path: `outline.rows.${wanted.outline.rows.findIndex((r) => r.key === f.row)}`,
+        message: f.message,
+      })),
     );
   }
   return ctx.write.transaction(async (trx) => {
-    const version = await addVersion(trx, { entity: entity.id, code, outline, person_name: viewer.name, removed: false });
+    const version = await addVersion(trx, {
+      entity: entity.id,
+      code,
+      outline,
+      person_name: viewer.name,
+      removed: false,
+    });
     await addToRecord(trx, {
-      ...{ person: viewer.id, personName: viewer.name, act: 'changed a statement', subject: `statement ${entity.code}/${code}` },
+      person: viewer.id,
+      personName: viewer.name,
+      act: 'changed a statement',
+      subject: `statement ${entity.code}/${code}`,
       detail: { version, rows: wanted.outline.rows.length },
     });
     return { version };
@@ -156,7 +217,12 @@ export async function keepOutline(
 }
 
 /** Takes an outline away; a usual one is then as the chart makes it again. Its versions stay. */
-export async function removeOutline(ctx: Context, viewer: Viewer, code: string, params: { entity?: string | undefined }): Promise<void> {
+export async function removeOutline(
+  ctx: Context,
+  viewer: Viewer,
+  code: string,
+  params: { entity?: string | undefined },
+): Promise<void> {
   require(viewer, 'preparer', 'change statements');
   const entity = await entityOf(ctx, viewer, params.entity);
   const held = (await outlinesOf(ctx, entity)).get(code);

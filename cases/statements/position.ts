@@ -4,10 +4,10 @@ import { calendar, type Ordinal, ordinal, periodText, yearOf } from '@/core/cale
 import { formatAmount } from '@/core/money';
 import { addCommitment, addPosition, addToPosition, emptyPosition, type Lies, type Position } from '@/core/position';
 import { commitmentsByMember, equityByDay, memberSumsUpTo } from '@/store/positions';
-import type { Context } from '../context';
-import type { Asked } from '../resolveFigure';
-import { ratesFor, translator, withoutRate } from '../translation';
-import { requireWhole, type Viewer } from '../viewer';
+import type { Context } from '../asking/context';
+import type { Asked } from '../asking/resolveFigure';
+import { requireWhole, type Viewer } from '../asking/viewer';
+import { ratesFor, translator, withoutRate } from '../balances/translation';
 import type { StatementRow } from './row';
 
 const COLUMNS: { key: keyof Position; label: string; hint: string }[] = [
@@ -29,12 +29,18 @@ export async function position(ctx: Context, viewer: Viewer, asked: Asked, by: s
   const { window } = figure;
   const split = by === undefined ? null : readSplit(by);
   const codes = [...asked.known.catalogue.dimensions.keys()];
-  const dimension = asked.known.catalogue.dimensions.get(split?.by === 'dim' ? split.dim : (codes.find((c) => /fund|project/i.test(c)) ?? codes[0] ?? ''));
+  const dimension = asked.known.catalogue.dimensions.get(
+    split?.by === 'dim' ? split.dim : (codes.find((c) => /fund|project/i.test(c)) ?? codes[0] ?? ''),
+  );
   if (!dimension || (split && split.by !== 'dim'))
-    throw wrong('by', `a position is of the members of a dimension: ${codes.map((c) => `dim:${c}`).join(', ') || 'none is loaded'}`);
+    throw wrong(
+      'by',
+      `a position is of the members of a dimension: ${codes.map((c) => `dim:${c}`).join(', ') || 'none is loaded'}`,
+    );
   if (window.by !== 'period') throw wrong('from', 'a position is of whole periods; choose periods instead of dates');
   requireWhole(viewer, 'A position is');
-  if (figure.where.length > 0 || figure.accounts) throw wrong('entity', 'a position is of whole books; take the other clauses away');
+  if (figure.where.length > 0 || figure.accounts)
+    throw wrong('entity', 'a position is of whole books; take the other clauses away');
   const rates = await ratesFor(ctx, asked);
   const own = new Map<number, Position>();
   const of = (member: number): Position => {
@@ -46,7 +52,9 @@ export async function position(ctx: Context, viewer: Viewer, asked: Asked, by: s
   for (const e of question.entities) {
     const cal = calendar(e.entity.calendar);
     const left = (period: Ordinal): boolean =>
-      figure.adjustments === 'without' && period > yearStart && cal.periodsOf(yearOf(period)).some((p) => p.ordinal === period && p.adjustment);
+      figure.adjustments === 'without' &&
+      period > yearStart &&
+      cal.periodsOf(yearOf(period)).some((p) => p.ordinal === period && p.adjustment);
     const { at, averaged } = translator(rates, e, asked.currency);
     const scope = [e.entity.id, dimension.slot, window.to, question.asOf, figure.status] as const;
     const sums = await memberSumsUpTo(ctx.read, ...scope);
@@ -56,8 +64,17 @@ export async function position(ctx: Context, viewer: Viewer, asked: Asked, by: s
     try {
       for (const s of [...(translates ? sums.filter((x) => x.type !== 'equity') : sums), ...days]) {
         if (left(s.period)) continue;
-        const lies: Lies = s.period < yearStart || (s.opening && s.type === 'equity') ? 'before' : s.period >= window.from ? 'window' : 'year';
-        const amount = !translates ? s.amount : 'day' in s ? at(s.amount, s.day as string) : averaged(s.amount, s.period);
+        const lies: Lies =
+          s.period < yearStart || (s.opening && s.type === 'equity')
+            ? 'before'
+            : s.period >= window.from
+              ? 'window'
+              : 'year';
+        const amount = !translates
+          ? s.amount
+          : 'day' in s
+            ? at(s.amount, s.day as string)
+            : averaged(s.amount, s.period);
         addToPosition(of(s.member), s.type as 'income', lies, amount);
       }
       const end = cal.period(window.to).to;
@@ -70,13 +87,22 @@ export async function position(ctx: Context, viewer: Viewer, asked: Asked, by: s
   const total = emptyPosition();
   for (const p of own.values()) addPosition(total, p);
   const rows: StatementRow[] = [];
-  const text = (p: Position): Record<string, string> => Object.fromEntries(COLUMNS.map(({ key }) => [key, formatAmount(p[key], digits)]));
+  const text = (p: Position): Record<string, string> =>
+    Object.fromEntries(COLUMNS.map(({ key }) => [key, formatAmount(p[key], digits)]));
   const shown = { sign: 'debit' as const, account: null, opens: false, emphasis: undefined };
   const walk = (under: string | null, depth: number): Position => {
     const sum = emptyPosition();
     for (const m of dimension.tree.values()) {
       if ((m.parent !== null && dimension.tree.has(m.parent) ? m.parent : null) !== under) continue;
-      const row: StatementRow = { key: m.code, label: m.name, kind: 'accounts', depth, ...shown, values: {}, refine: { [`dim.${dimension.code}`]: m.code } };
+      const row: StatementRow = {
+        key: m.code,
+        label: m.name,
+        kind: 'accounts',
+        depth,
+        ...shown,
+        values: {},
+        refine: { [`dim.${dimension.code}`]: m.code },
+      };
       const at = rows.push(row) - 1;
       const all = walk(m.code, depth + 1);
       addPosition(all, own.get(dimension.members.get(m.code) ?? -1) ?? emptyPosition());
@@ -100,35 +126,53 @@ export async function position(ctx: Context, viewer: Viewer, asked: Asked, by: s
       refine: { [`dim.${dimension.code}`]: '~none' },
     });
   }
-  rows.push({ key: 'total', label: 'Total', kind: 'formula', depth: 0, ...shown, emphasis: 'total', values: text(total), refine: null });
+  rows.push({
+    key: 'total',
+    label: 'Total',
+    kind: 'formula',
+    depth: 0,
+    ...shown,
+    emphasis: 'total',
+    values: text(total),
+    refine: null,
+  });
   const toDate = { from: periodText(ordinal(yearOf(window.to), 1)), to: periodText(window.to) };
   const scopeOf = (key: keyof Position): Record<string, string> => {
-    if (key === 'received' || key === 'spent') return { accounts: key === 'received' ? 'type income' : 'type expense', ...toDate };
-    if (key === 'receivedNow' || key === 'spentNow') return { accounts: key === 'receivedNow' ? 'type income' : 'type expense' };
+    if (key === 'received' || key === 'spent')
+      return { accounts: key === 'received' ? 'type income' : 'type expense', ...toDate };
+    if (key === 'receivedNow' || key === 'spentNow')
+      return { accounts: key === 'receivedNow' ? 'type income' : 'type expense' };
     if (key === 'adjustments') return { accounts: 'type equity', ...toDate };
     return {};
   };
   return {
-    ...{
-      code: 'position',
-      name: `Position by ${dimension.name.toLowerCase()}`,
-      kind: 'position' as const,
-      sentence: asked.sentence,
-      parts: asked.parts,
-      address: asked.address,
-      translated: asked.translates,
-    },
-    ...{ currency: asked.currency, load: question.asOf, shareOf: null, by: `dim:${dimension.code}` },
-    columns: COLUMNS.map(({ key, label, hint }) => ({ key, label, title: '', hint, unit: 'amount' as const, scope: scopeOf(key), favourable: null })),
+    code: 'position',
+    name: `Position by ${dimension.name.toLowerCase()}`,
+    kind: 'position' as const,
+    sentence: asked.sentence,
+    parts: asked.parts,
+    address: asked.address,
+    translated: asked.translates,
+    currency: asked.currency,
+    load: question.asOf,
+    shareOf: null,
+    by: `dim:${dimension.code}`,
+    columns: COLUMNS.map(({ key, label, hint }) => ({
+      key,
+      label,
+      title: '',
+      hint,
+      unit: 'amount' as const,
+      scope: scopeOf(key),
+      favourable: null,
+    })),
     rows,
     guards: [
       {
-        ...{
-          guard: 'position',
-          ok: total.opening + total.adjustments + total.received - total.spent === total.current,
-          amount: formatAmount(0, digits),
-          accounts: [] as string[],
-        },
+        guard: 'position',
+        ok: total.opening + total.adjustments + total.received - total.spent === total.current,
+        amount: formatAmount(0, digits),
+        accounts: [] as string[],
         says: 'opening and adjustments with what came in, less what was spent, make the current balance',
       },
     ],

@@ -21,18 +21,18 @@ import {
   valuesOf,
 } from '@/core/statement';
 import type { CatalogueAccount } from '@/store/catalogue';
-import { balancesByAccount, languagesOf } from '../accountBalances';
-import { DIFFERENCE, UNCANCELLED } from '../addedAccounts';
-import { balancesAcross } from '../balancesAcross';
-import { chartOf, columnsAsked, type Reckoned, reckonColumns } from '../comparedColumns';
-import type { Context } from '../context';
-import { partnerDimension } from '../elimination';
-import { explainEmpty } from '../explainEmpty';
-import { type Asked, askedOf, resolveFigure } from '../resolveFigure';
-import { valueText } from '../showAmounts';
-import { withoutRate } from '../translation';
-import { requireWhole, type Viewer } from '../viewer';
-import { weighed } from '../weigh';
+import type { Context } from '../asking/context';
+import { explainEmpty } from '../asking/explainEmpty';
+import { valueText } from '../asking/present';
+import { type Asked, askedOf, resolveFigure } from '../asking/resolveFigure';
+import { requireWhole, type Viewer } from '../asking/viewer';
+import { weighed } from '../asking/weigh';
+import { balancesByAccount, languagesOf } from '../balances/accountBalances';
+import { DIFFERENCE, UNCANCELLED } from '../balances/addedAccounts';
+import { balancesAcross } from '../balances/balancesAcross';
+import { chartOf, columnsAsked, type Reckoned, reckonColumns } from '../balances/comparedColumns';
+import { partnerDimension } from '../balances/elimination';
+import { withoutRate } from '../balances/translation';
 import { cashFlow } from './cashFlow';
 import { outlinesOf, schemeOutline } from './outlines';
 import { position } from './position';
@@ -52,7 +52,12 @@ export interface StatementParams extends ScopeParams {
 /** A statement with values (method.md §6): every row in every column, and its guards. */
 export async function readStatement(outer: Context, viewer: Viewer, code: string, params: StatementParams) {
   const asked = await statementScope(outer, viewer, params);
-  const ctx = await weighed(outer, asked, [{ by: 'account' }, ...(params.across === undefined ? [] : [readSplit(params.across, 'across')])], params.heavy);
+  const ctx = await weighed(
+    outer,
+    asked,
+    [{ by: 'account' }, ...(params.across === undefined ? [] : [readSplit(params.across, 'across')])],
+    params.heavy,
+  );
   const [entity] = asked.entities;
   if (!entity) throw notFound(`Statement ${code}`);
   if (code === 'tax') return taxReturn(await weighed(outer, asked, [{ by: 'taxCode' }], params.heavy), asked);
@@ -72,16 +77,21 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
     ...(await across(ctx, asked, params.across)),
   ];
   const values = new Map<string, Map<string, Value>>();
-  for (const { column, balances } of reckoned) if (balances) values.set(column.key, valuesIn(outline, taken, balances, chart));
+  for (const { column, balances } of reckoned)
+    if (balances) values.set(column.key, valuesIn(outline, taken, balances, chart));
   const shown = reckoned.filter(
-    ({ column }) => column.is === 'window' || columns.some((c) => c.key === column.key) || !withBases(columns).some((c) => c.key === column.key),
+    ({ column }) =>
+      column.is === 'window' ||
+      columns.some((c) => c.key === column.key) ||
+      !withBases(columns).some((c) => c.key === column.key),
   );
   const opened = new Set(params.open ?? []);
   const digitsOf = new Map(reckoned.map((r) => [r.column.key, r.digits]));
   const cells = (of: (key: string) => Value | undefined): Record<string, string | null> =>
     Object.fromEntries(
       shown.map(({ column }) => {
-        const base = (key: string): Value | undefined => (outline.shareOf === undefined ? undefined : values.get(key)?.get(outline.shareOf));
+        const base = (key: string): Value | undefined =>
+          outline.shareOf === undefined ? undefined : values.get(key)?.get(outline.shareOf);
         const value = of(column.key) ?? derived(column, of, base);
         return [column.key, value ? valueText(value, digitsOf.get(column.key) ?? asked.digits) : null];
       }),
@@ -89,9 +99,16 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
   const rows = outline.rows.flatMap((row): StatementRow[] => {
     const caption = row.is === 'caption';
     const mine = {
-      ...{ key: row.key, label: row.label, kind: row.is as string, depth: row.depth, emphasis: 'emphasis' in row ? row.emphasis : undefined },
-      ...{ sign: signOf(row, outline), account: null as string | null },
-      values: caption ? Object.fromEntries(shown.map(({ column }) => [column.key, null])) : cells((key) => values.get(key)?.get(row.key)),
+      key: row.key,
+      label: row.label,
+      kind: row.is as string,
+      depth: row.depth,
+      emphasis: 'emphasis' in row ? row.emphasis : undefined,
+      sign: signOf(row, outline),
+      account: null as string | null,
+      values: caption
+        ? Object.fromEntries(shown.map(({ column }) => [column.key, null]))
+        : cells((key) => values.get(key)?.get(row.key)),
       refine: row.key === 'intercompany' && asked.eliminates ? pairsOf(asked, outline) : refineOf(row, outline),
       opens: row.is === 'accounts' && (taken.get(row.key)?.size ?? 0) > 0,
     };
@@ -99,8 +116,15 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
     const accounts = chart.filter((a) => taken.get(row.key)?.has(a.code));
     const measure = measureOf(outline.kind);
     const inside = accounts.map((a) => ({
-      ...{ key: `${row.key}/${a.code}`, label: (params.lang && a.names[params.lang]) || a.name, kind: 'account', depth: row.depth + 1, emphasis: undefined },
-      ...{ sign: row.sign, account: a.code, opens: false, refine: { accounts: a.code } },
+      key: `${row.key}/${a.code}`,
+      label: (params.lang && a.names[params.lang]) || a.name,
+      kind: 'account',
+      depth: row.depth + 1,
+      emphasis: undefined,
+      sign: row.sign,
+      account: a.code,
+      opens: false,
+      refine: { accounts: a.code },
       values: cells((key) => {
         const balances = reckoned.find((r) => r.column.key === key)?.balances;
         return balances ? { is: 'amount', amount: natural(balances.get(a.code)?.[measure] ?? 0, row.sign) } : undefined;
@@ -111,27 +135,35 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
   const window = reckoned.find((r) => r.column.key === 'window')?.balances ?? new Map<string, Balance>();
   const guards = guardsOf(outline, taken, window, chart, resultOf(outline, window, chart), isWhole(asked));
   return {
-    ...{ code, name: outline.name, kind: outline.kind, sentence: asked.sentence, parts: asked.parts, address: asked.address, currency: asked.currency },
-    ...{
-      translated: asked.translates,
-      load: asked.question.asOf,
-      shareOf: outline.shareOf ?? null,
-      languages: languagesOf(chart),
-    },
+    code,
+    name: outline.name,
+    kind: outline.kind,
+    sentence: asked.sentence,
+    parts: asked.parts,
+    address: asked.address,
+    currency: asked.currency,
+    translated: asked.translates,
+    load: asked.question.asOf,
+    shareOf: outline.shareOf ?? null,
+    languages: languagesOf(chart),
     columns: shown.map(({ column, label, title, figure }) => ({
-      ...{
-        key: column.key,
-        label,
-        title,
-        hint: hintOf(column, outline),
-        unit: isPercent(column) ? ('percent' as const) : ('amount' as const),
-      },
+      key: column.key,
+      label,
+      title,
+      hint: hintOf(column, outline),
+      unit: isPercent(column) ? ('percent' as const) : ('amount' as const),
       /** Scope parameters that make the window of the sheet that of the column. */
       scope: scopeOf(asked, figure),
       favourable: column.is === 'variance' ? ('income' as const) : null,
     })),
     rows,
-    guards: guards.map((g) => ({ guard: g.guard, ok: g.ok, amount: formatAmount(g.amount, asked.digits), accounts: g.accounts, says: said(g, asked.digits) })),
+    guards: guards.map((g) => ({
+      guard: g.guard,
+      ok: g.ok,
+      amount: formatAmount(g.amount, asked.digits),
+      accounts: g.accounts,
+      says: said(g, asked.digits),
+    })),
     ...([...window.values()].every((b) => b.count === 0 && b.closing === 0) ? { empty: explainEmpty(asked) } : {}),
   };
 }
@@ -141,9 +173,17 @@ const statementScope = async (ctx: Context, viewer: Viewer, params: StatementPar
   return resolveFigure(ctx, viewer, scope, { translates: true, eliminates: eliminated === 'yes' });
 };
 
-async function outlineOf(ctx: Context, asked: Asked, code: string, scheme: string | undefined, chart: CatalogueAccount[], differs: boolean): Promise<Outline> {
+async function outlineOf(
+  ctx: Context,
+  asked: Asked,
+  code: string,
+  scheme: string | undefined,
+  chart: CatalogueAccount[],
+  differs: boolean,
+): Promise<Outline> {
   if (scheme !== undefined) {
-    if (code !== 'income' && code !== 'balance') throw wrong('scheme', 'only the income statement and the balance sheet are read by a scheme');
+    if (code !== 'income' && code !== 'balance')
+      throw wrong('scheme', 'only the income statement and the balance sheet are read by a scheme');
     if (!chart.some((a) => a.codes[scheme])) throw wrong('scheme', `no account has a code of a scheme “${scheme}”`);
     return schemeOutline(code, scheme, chart);
   }
@@ -171,19 +211,32 @@ function withUncancelled(outline: Outline): Outline {
     accounts: UNCANCELLED[kind],
     sign: 'debit',
   };
-  const total = outline.rows.findIndex((r) => r.is === 'formula' && r.key === (kind === 'balance' ? 'total-asset' : 'total-expense'));
+  const total = outline.rows.findIndex(
+    (r) => r.is === 'formula' && r.key === (kind === 'balance' ? 'total-asset' : 'total-expense'),
+  );
   const at = total === -1 ? outline.rows.findIndex((r) => r.is === 'result') : total;
-  const rows = outline.rows.map((r, i) => (i === total && r.is === 'formula' ? { ...r, terms: [...r.terms, { row: row.key, times: 1 as const }] } : r));
+  const rows = outline.rows.map((r, i) =>
+    i === total && r.is === 'formula' ? { ...r, terms: [...r.terms, { row: row.key, times: 1 as const }] } : r,
+  );
   return { ...outline, rows: [...rows.slice(0, Math.max(0, at)), row, ...rows.slice(Math.max(0, at))] };
 }
 
 /** The translation difference stands in a row of its own, before the total (IAS 21.39). */
 function withDifference(outline: Outline): Outline {
   if (outline.kind !== 'balance') return outline;
-  const row: OutlineRow = { key: 'translation', label: 'Translation difference', is: 'accounts', depth: 1, accounts: DIFFERENCE, sign: 'credit' };
+  const row: OutlineRow = {
+    key: 'translation',
+    label: 'Translation difference',
+    is: 'accounts',
+    depth: 1,
+    accounts: DIFFERENCE,
+    sign: 'credit',
+  };
   const at = outline.rows.findIndex((r) => r.is === 'result');
   const rows = outline.rows.map((r) =>
-    r.is === 'formula' && r.terms.some((t) => t.row === 'result') ? { ...r, terms: [...r.terms, { row: row.key, times: 1 as const }] } : r,
+    r.is === 'formula' && r.terms.some((t) => t.row === 'result')
+      ? { ...r, terms: [...r.terms, { row: row.key, times: 1 as const }] }
+      : r,
   );
   return { ...outline, rows: [...rows.slice(0, at + 1), row, ...rows.slice(at + 1)] };
 }
@@ -193,7 +246,9 @@ function understood<T>(act: () => T): T {
     return act();
   } catch (error) {
     if (error instanceof OutlineError)
-      throw new ProblemError(422, 'The outline does not fit the chart', [{ path: `rows.${error.row}`, message: error.message }]);
+      throw new ProblemError(422, 'The outline does not fit the chart', [
+        { path: `rows.${error.row}`, message: error.message },
+      ]);
     throw error;
   }
 }
@@ -210,11 +265,17 @@ async function across(ctx: Context, asked: Asked, text: string | undefined): Pro
     found.map(async ({ key, name, figure, balances }) => {
       // Of books in several currencies each member is translated for itself.
       const own = asked.translates
-        ? { ...askedOf(figure, asked.known, asked.currency), entities: asked.entities.filter((e) => figure.entities.includes(e.code)) }
+        ? {
+            ...askedOf(figure, asked.known, asked.currency),
+            entities: asked.entities.filter((e) => figure.entities.includes(e.code)),
+          }
         : null;
       return {
         column: { key: `${text}=${key}`, is: 'window' as const },
-        ...{ label: split.by === 'entity' && own ? key : name, title: name, figure, balances: own ? await balancesByAccount(ctx, own) : balances },
+        label: split.by === 'entity' && own ? key : name,
+        title: name,
+        figure,
+        balances: own ? await balancesByAccount(ctx, own) : balances,
       };
     }),
   );
@@ -222,7 +283,12 @@ async function across(ctx: Context, asked: Asked, text: string | undefined): Pro
 
 /** Closing entries that the ledger books are no income and no expense of the window. */
 function forStatement(figure: Figure, asked: Asked, outline: Outline): Figure {
-  if (outline.kind === 'balance' || asked.entities.every((e) => e.yearEnd === 'derived') || figure.where.some((c) => c.on === 'kind')) return figure;
+  if (
+    outline.kind === 'balance' ||
+    asked.entities.every((e) => e.yearEnd === 'derived') ||
+    figure.where.some((c) => c.on === 'kind')
+  )
+    return figure;
   return { ...figure, where: [...figure.where, { on: 'kind', any: LINE_KINDS.filter((k) => k !== 'closing') }] };
 }
 
@@ -233,11 +299,16 @@ function resultOf(outline: Outline, balances: ReadonlyMap<string, Balance>, char
   return sum;
 }
 
-const valuesIn = (outline: Outline, taken: Map<string, Set<string>>, balances: ReadonlyMap<string, Balance>, chart: CatalogueAccount[]): Map<string, Value> =>
-  understood(() => valuesOf(outline, taken, balances, resultOf(outline, balances, chart)));
+const valuesIn = (
+  outline: Outline,
+  taken: Map<string, Set<string>>,
+  balances: ReadonlyMap<string, Balance>,
+  chart: CatalogueAccount[],
+): Map<string, Value> => understood(() => valuesOf(outline, taken, balances, resultOf(outline, balances, chart)));
 
 /** Whether the figure is a whole ledger, of which alone assets equal liabilities and equity. */
-const isWhole = ({ figure }: Asked): boolean => figure.accounts === null && figure.where.every((c) => c.on === 'period' || c.on === 'kind');
+const isWhole = ({ figure }: Asked): boolean =>
+  figure.accounts === null && figure.where.every((c) => c.on === 'period' || c.on === 'kind');
 
 const signOf = (row: OutlineRow, outline: Outline): 'debit' | 'credit' => {
   if (row.is === 'accounts') return row.sign;
@@ -272,7 +343,8 @@ function selectionsOf(row: OutlineRow, outline: Outline, seen: Set<string>): str
   return found;
 }
 
-const scopeOf = (asked: Asked, figure: Figure | null): Record<string, string | string[]> => (figure ? refinement(asked.figure, figure, asked.digits) : {});
+const scopeOf = (asked: Asked, figure: Figure | null): Record<string, string | string[]> =>
+  figure ? refinement(asked.figure, figure, asked.digits) : {};
 
 /** Both sides of what does not cancel: the lines of every company with another one of the question. */
 const pairsOf = (asked: Asked, outline: Outline): Record<string, string | string[]> => ({
@@ -280,7 +352,8 @@ const pairsOf = (asked: Asked, outline: Outline): Record<string, string | string
   [`dim.${partnerDimension(asked)}`]: asked.entities.map((e) => e.code),
 });
 
-const hintOf = (column: Column, outline: Outline): string => columnHint(column, outline.rows.find((r) => r.key === outline.shareOf)?.label ?? null);
+const hintOf = (column: Column, outline: Outline): string =>
+  columnHint(column, outline.rows.find((r) => r.key === outline.shareOf)?.label ?? null);
 
 function said(g: Guard, digits: number): string {
   const amount = formatAmount(g.amount, digits);
@@ -291,8 +364,12 @@ function said(g: Guard, digits: number): string {
     case 'twice':
       return g.ok ? 'no account is in two rows' : `two rows take ${listed}: ${amount} counted twice`;
     case 'balances':
-      return g.ok ? 'assets equal liabilities and equity with the result' : `assets and liabilities with equity are off by ${amount}`;
+      return g.ok
+        ? 'assets equal liabilities and equity with the result'
+        : `assets and liabilities with equity are off by ${amount}`;
     case 'result':
-      return g.ok ? 'the result is that of the trial balance' : `the rows come to another result than the trial balance, by ${amount}`;
+      return g.ok
+        ? 'the result is that of the trial balance'
+        : `the rows come to another result than the trial balance, by ${amount}`;
   }
 }

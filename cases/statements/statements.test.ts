@@ -8,12 +8,12 @@ import { comparedWindow } from '@/core/comparisons';
 import { parseAmount } from '@/core/money';
 import { type Outline, OutlineError, outlineFaults, shareOf, usualOutline, valuesOf } from '@/core/statement';
 import { demoInstallation, type Fresh, freshInstallation } from '@/ops/fresh';
-import { addEntity } from '../entities';
-import { loadFile } from '../loading/runLoads';
-import { readLines } from '../readLines';
-import { readSheet } from '../readSheet';
-import { readTotals } from '../readTotals';
-import { readTrialBalance } from '../readTrialBalance';
+import { addEntity } from '../charts/entities';
+import { loadFile } from '../loads/loading/runLoads';
+import { readLines } from '../sheets/readLines';
+import { readSheet } from '../sheets/readSheet';
+import { readTotals } from '../sheets/readTotals';
+import { readTrialBalance } from '../sheets/readTrialBalance';
 import { keepOutline, listStatements, readOutline, removeOutline } from './outlines';
 import { readStatement } from './readStatement';
 
@@ -23,8 +23,10 @@ beforeAll(async () => {
 });
 afterAll(() => fresh?.close());
 
-const statement = (code: string, query: string) => readStatement(fresh.ctx, fresh.owner, code, readQuery(statementShape, new URLSearchParams(query)));
-const balances = async (query: string) => (await readTrialBalance(fresh.ctx, fresh.owner, readQuery(trialBalanceShape, new URLSearchParams(query)))).rows;
+const statement = (code: string, query: string) =>
+  readStatement(fresh.ctx, fresh.owner, code, readQuery(statementShape, new URLSearchParams(query)));
+const balances = async (query: string) =>
+  (await readTrialBalance(fresh.ctx, fresh.owner, readQuery(trialBalanceShape, new URLSearchParams(query)))).rows;
 const value = (s: Awaited<ReturnType<typeof statement>>, key: string, column = 'window'): string | null =>
   (s.rows.find((r) => r.key === key)?.values as Record<string, string | null> | undefined)?.[column] ?? null;
 const minor = (text: string | null): number => parseAmount(text ?? '0', 2);
@@ -37,10 +39,15 @@ describe('the usual statements of a ledger', () => {
       'last-year': 'from=2026.01&to=2026.13',
       'window-before': 'from=2026.07&to=2026.12',
     };
-    const income = await statement('income', 'entity=KSF&from=2027.01&to=2027.06&column=year-before&column=last-year&column=window-before&column=ytd&open=all');
+    const income = await statement(
+      'income',
+      'entity=KSF&from=2027.01&to=2027.06&column=year-before&column=last-year&column=window-before&column=ytd&open=all',
+    );
     for (const [column, window] of Object.entries(windows)) {
       const rows = await balances(`entity=KSF&${window}&zero=show`);
-      const result = rows.filter((r) => r.type === 'income' || r.type === 'expense').reduce((sum, r) => sum - minor(r.movement), 0);
+      const result = rows
+        .filter((r) => r.type === 'income' || r.type === 'expense')
+        .reduce((sum, r) => sum - minor(r.movement), 0);
       expect([column, minor(value(income, 'result', column))]).toEqual([column, result]);
     }
     expect(value(income, 'result', 'ytd')).toBe(value(income, 'result'));
@@ -57,7 +64,12 @@ describe('the usual statements of a ledger', () => {
   });
 
   test('assets equal liabilities and equity with the result, as at any date and in any past load', async () => {
-    for (const query of ['from=2027.01&to=2027.06', 'to=2026-03-31', 'from=2026-07-15&to=2026-09-17', 'from=2027.05&to=2027.05&load=5']) {
+    for (const query of [
+      'from=2027.01&to=2027.06',
+      'to=2026-03-31',
+      'from=2026-07-15&to=2026-09-17',
+      'from=2027.05&to=2027.05&load=5',
+    ]) {
       const sheet = await statement('balance', `entity=KSF&${query}&column=last-year`);
       expect(sheet.guards.map((g) => [g.guard, g.ok])).toEqual([
         ['missing', true],
@@ -68,7 +80,9 @@ describe('the usual statements of a ledger', () => {
       expect(value(sheet, 'total-asset', 'last-year')).toBe(value(sheet, 'total', 'last-year'));
     }
     const year = await statement('balance', 'entity=KSF&from=2027.06&to=2027.06');
-    expect(value(year, 'result')).toBe(value(await statement('income', 'entity=KSF&from=2027.01&to=2027.06'), 'result'));
+    expect(value(year, 'result')).toBe(
+      value(await statement('income', 'entity=KSF&from=2027.01&to=2027.06'), 'result'),
+    );
   });
 
   test('flows come to the change in cash, and a row’s refinement asks for its own lines', async () => {
@@ -76,20 +90,30 @@ describe('the usual statements of a ledger', () => {
     expect(flow.guards).toMatchObject([{ guard: 'cash', ok: true }]);
     const money = await balances('entity=KSF&accounts=15&from=2027.04&to=2027.06&zero=show&tree=yes');
     const top = money.find((r) => r.account === '15');
-    expect([value(flow, 'opening'), value(flow, 'change'), value(flow, 'closing')]).toEqual([top?.opening, top?.movement, top?.closing]);
+    expect([value(flow, 'opening'), value(flow, 'change'), value(flow, 'closing')]).toEqual([
+      top?.opening,
+      top?.movement,
+      top?.closing,
+    ]);
 
     // A flow traces to the cash lines with that account opposite; what was paid to suppliers stands in entries of two lines.
     const suppliers = flow.rows.find((r) => r.account === '2110');
     const traced = new URLSearchParams('entity=KSF&from=2027.04&to=2027.06&limit=1');
-    for (const [name, value] of Object.entries(suppliers?.refine ?? {})) for (const v of [value].flat()) traced.append(name, v);
-    expect((await readLines(fresh.ctx, fresh.owner, readQuery(linesShape, traced))).totals.movement).toBe(suppliers?.values.window);
+    for (const [name, value] of Object.entries(suppliers?.refine ?? {}))
+      for (const v of [value].flat()) traced.append(name, v);
+    expect((await readLines(fresh.ctx, fresh.owner, readQuery(linesShape, traced))).totals.movement).toBe(
+      suppliers?.values.window,
+    );
 
     const income = await statement('income', 'entity=KSF&from=2027.04&to=2027.06');
     const row = income.rows.find((r) => r.label === 'Upkeep of vessels');
     const own = await readLines(
       fresh.ctx,
       fresh.owner,
-      readQuery(linesShape, new URLSearchParams(`entity=KSF&from=2027.04&to=2027.06&accounts=${row?.refine?.accounts ?? ''}&limit=1`)),
+      readQuery(
+        linesShape,
+        new URLSearchParams(`entity=KSF&from=2027.04&to=2027.06&accounts=${row?.refine?.accounts ?? ''}&limit=1`),
+      ),
     );
     expect(own.totals.movement).toBe((row?.values as Record<string, string> | undefined)?.window);
   });
@@ -100,7 +124,9 @@ describe('the usual statements of a ledger', () => {
       'entity=KSF&from=2027.04&to=2027.06&column=year-before&column=change:year-before&column=change%25:year-before&column=share&column=share:ytd',
     );
     const upkeep = income.rows.find((r) => r.label === 'Upkeep of vessels')?.values as Record<string, string>;
-    expect(minor(upkeep['change:year-before'] as string)).toBe(minor(upkeep.window as string) - minor(upkeep['year-before'] as string));
+    expect(minor(upkeep['change:year-before'] as string)).toBe(
+      minor(upkeep.window as string) - minor(upkeep['year-before'] as string),
+    );
     const base = minor(value(income, 'total-income'));
     expect(upkeep.share).toBe(((minor(upkeep.window as string) / base) * 100).toFixed(1));
     expect(value(income, 'total-income', 'share')).toBe('100.0');
@@ -111,21 +137,31 @@ describe('the usual statements of a ledger', () => {
     }
     const periods = await statement('balance', 'entity=KSF&from=2027.04&to=2027.06&across=period');
     expect(periods.columns.map((c) => c.key)).toEqual(['window', 'period=2027.04', 'period=2027.05', 'period=2027.06']);
-    for (const { key } of periods.columns) expect(value(periods, 'total', key)).toBe(value(periods, 'total-asset', key));
+    for (const { key } of periods.columns)
+      expect(value(periods, 'total', key)).toBe(value(periods, 'total-asset', key));
     const narrowed = await statement('balance', 'entity=KSF&from=2027.06&to=2027.06&dim.vessel=TERN');
     expect(narrowed.guards.map((g) => g.guard)).toEqual(['missing', 'twice']);
   });
 
   test('any other window stands beside this one as it would stand alone, traces, and is refused where there is none', async () => {
-    const beside = await statement('income', 'entity=KSF&from=2027.04&to=2027.06&column=over:2026.10..2026.12&column=change:over:2026.10..2026.12');
+    const beside = await statement(
+      'income',
+      'entity=KSF&from=2027.04&to=2027.06&column=over:2026.10..2026.12&column=change:over:2026.10..2026.12',
+    );
     const alone = await statement('income', 'entity=KSF&from=2026.10&to=2026.12');
     expect(value(beside, 'result', 'over:2026.10..2026.12')).toBe(value(alone, 'result'));
-    expect(minor(value(beside, 'result', 'change:over:2026.10..2026.12'))).toBe(minor(value(beside, 'result')) - minor(value(alone, 'result')));
+    expect(minor(value(beside, 'result', 'change:over:2026.10..2026.12'))).toBe(
+      minor(value(beside, 'result')) - minor(value(alone, 'result')),
+    );
     const column = beside.columns.find((c) => c.key === 'over:2026.10..2026.12');
     expect(column).toMatchObject({ label: '2026.10 to 2026.12', scope: { from: '2026.10', to: '2026.12' } });
     const days = await statement('balance', 'entity=KSF&from=2027.06&to=2027.06&column=over:2026-04-01..2026-07-15');
-    expect(value(days, 'total', 'over:2026-04-01..2026-07-15')).toBe(value(await statement('balance', 'entity=KSF&to=2026-07-15'), 'total'));
-    await expect(statement('income', 'entity=KSF&from=2027.06&to=2027.06&column=over:2027.06..2027.04')).rejects.toThrow(/is no window; write two periods/);
+    expect(value(days, 'total', 'over:2026-04-01..2026-07-15')).toBe(
+      value(await statement('balance', 'entity=KSF&to=2026-07-15'), 'total'),
+    );
+    await expect(
+      statement('income', 'entity=KSF&from=2027.06&to=2027.06&column=over:2027.06..2027.04'),
+    ).rejects.toThrow(/is no window; write two periods/);
   });
 
   test('the same accounts by a statutory scheme come to the same result', async () => {
@@ -158,7 +194,9 @@ test('an outline is kept in versions, its guards catch what is missing and what 
   expect(of('missing')).toMatchObject({ ok: false, accounts: expect.arrayContaining(['4210']) });
   expect(of('twice')).toMatchObject({ ok: false, accounts: ['4110'] });
   expect(of('result')?.ok).toBe(false);
-  expect(seen.rows.find((r) => r.key === 'margin')?.values).toMatchObject({ window: expect.stringMatching(/^-?\d+\.\d$/) });
+  expect(seen.rows.find((r) => r.key === 'margin')?.values).toMatchObject({
+    window: expect.stringMatching(/^-?\d+\.\d$/),
+  });
 
   const circle: Outline = {
     ...outline,
@@ -167,29 +205,63 @@ test('an outline is kept in versions, its guards catch what is missing and what 
       { key: 'b', label: 'B', is: 'formula', depth: 0, terms: [{ row: 'a', times: 1 }] },
     ],
   };
-  await expect(keepOutline(fresh.ctx, fresh.owner, 'income', { entity: 'KSF', outline: circle })).rejects.toThrow(/depends on itself/);
-  const unknown: Outline = { ...outline, rows: [{ key: 'a', label: 'A', is: 'accounts', depth: 0, accounts: '4999x', sign: 'debit' }] };
-  await expect(keepOutline(fresh.ctx, fresh.owner, 'income', { entity: 'KSF', outline: unknown })).rejects.toThrow(/row “A”: .*4999x/);
+  await expect(keepOutline(fresh.ctx, fresh.owner, 'income', { entity: 'KSF', outline: circle })).rejects.toThrow(
+    /depends on itself/,
+  );
+  const unknown: Outline = {
+    ...outline,
+    rows: [{ key: 'a', label: 'A', is: 'accounts', depth: 0, accounts: '4999x', sign: 'debit' }],
+  };
+  await expect(keepOutline(fresh.ctx, fresh.owner, 'income', { entity: 'KSF', outline: unknown })).rejects.toThrow(
+    /row “A”: .*4999x/,
+  );
 
   // Taken away, it is as the chart makes it again; the version stays.
   await removeOutline(fresh.ctx, fresh.owner, 'income', { entity: 'KSF' });
   expect((await statement('income', 'entity=KSF&from=2027.06&to=2027.06')).guards.every((g) => g.ok)).toBe(true);
-  expect((await readOutline(fresh.ctx, fresh.owner, 'income', { entity: 'KSF' })).versions.map((v) => [v.version, v.removed])).toEqual([
+  expect(
+    (await readOutline(fresh.ctx, fresh.owner, 'income', { entity: 'KSF' })).versions.map((v) => [
+      v.version,
+      v.removed,
+    ]),
+  ).toEqual([
     [2, true],
     [1, false],
   ]);
 });
 
 test('shares round half away from zero, nothing over nothing is empty, and an outline without headings names its accounts', () => {
-  expect([shareOf(1, 3), shareOf(-1, 3), shareOf(1, 2_000_000), shareOf(-1, 2_000_000), shareOf(5, 0)]).toEqual([333_333, -333_333, 1, -1, null]);
-  const account = (code: string, type: 'income' | 'expense') => ({ code, name: `Account ${code}`, type, parent: null, posting: true, groups: [] });
+  expect([shareOf(1, 3), shareOf(-1, 3), shareOf(1, 2_000_000), shareOf(-1, 2_000_000), shareOf(5, 0)]).toEqual([
+    333_333,
+    -333_333,
+    1,
+    -1,
+    null,
+  ]);
+  const account = (code: string, type: 'income' | 'expense') => ({
+    code,
+    name: `Account ${code}`,
+    type,
+    parent: null,
+    posting: true,
+    groups: [],
+  });
   const chart = [account('400', 'income'), account('500', 'expense'), account('510', 'expense')];
   const outline = usualOutline('income', chart);
-  expect(outline.rows.filter((r) => r.is === 'accounts').map((r) => r.label)).toEqual(['Account 400', 'Account 500', 'Account 510']);
+  expect(outline.rows.filter((r) => r.is === 'accounts').map((r) => r.label)).toEqual([
+    'Account 400',
+    'Account 500',
+    'Account 510',
+  ]);
   expect(outlineFaults(outline, chart)).toEqual([]);
-  expect(() => valuesOf({ ...outline, rows: [{ key: 'x', label: 'X', is: 'ratio', depth: 0, over: 'y', under: 'x' }] }, new Map(), new Map(), 0)).toThrow(
-    OutlineError,
-  );
+  expect(() =>
+    valuesOf(
+      { ...outline, rows: [{ key: 'x', label: 'X', is: 'ratio', depth: 0, over: 'y', under: 'x' }] },
+      new Map(),
+      new Map(),
+      0,
+    ),
+  ).toThrow(OutlineError);
 });
 
 test('windows to compare with follow the calendar: months, 53 weeks, adjustment periods, leap days', () => {
@@ -204,7 +276,12 @@ test('windows to compare with follow the calendar: months, 53 weeks, adjustment 
   expect(comparedWindow(months, dates, 'year-before')).toEqual({ by: 'date', from: '2027-02-01', to: '2027-02-28' });
   expect(comparedWindow(months, dates, 'window-before')).toEqual({ by: 'date', from: '2028-01-03', to: '2028-01-31' });
   // 4-5-4 weeks ending on the Saturday nearest to the end of January (26 CFR 1.441-2, from memory).
-  const weeks = calendar({ kind: 'weeks', pattern: '4-5-4', yearEnds: { weekday: 6, month: 1, rule: 'nearest' }, adjustmentPeriods: 0 });
+  const weeks = calendar({
+    kind: 'weeks',
+    pattern: '4-5-4',
+    yearEnds: { weekday: 6, month: 1, rule: 'nearest' },
+    adjustmentPeriods: 0,
+  });
   expect(comparedWindow(weeks, by(2701, 2701), 'window-before')).toEqual(by(2612, 2612));
   expect(comparedWindow(weeks, by(2702, 2703), 'ytd')).toEqual({ by: 'period', from: 2701, to: 2703 });
 });
@@ -218,12 +295,22 @@ describe('a group in several currencies', () => {
       ['PAR', 'GBP'],
       ['SUB', 'NOK'],
     ] as const) {
-      await addEntity(group.ctx, group.owner, { code, name: `Company ${code}`, currency, calendar, yearEnd: 'derived', retainedEarnings: '310' });
+      await addEntity(group.ctx, group.owner, {
+        code,
+        name: `Company ${code}`,
+        currency,
+        calendar,
+        yearEnd: 'derived',
+        retainedEarnings: '310',
+      });
     }
     const load = async (name: string, rows: string[], fields: object): Promise<void> => {
       const path = join(group.env.JUST_THREAD_HOME as string, name);
       writeFileSync(path, `${rows.join('\n')}\n`);
-      expect(await loadFile(group.ctx, group.owner, path, { kind: 'lines', ...fields })).toMatchObject({ status: 'loaded', problems: [] });
+      expect(await loadFile(group.ctx, group.owner, path, { kind: 'lines', ...fields })).toMatchObject({
+        status: 'loaded',
+        problems: [],
+      });
     };
     const chart = [
       'code,name,type,flow',
@@ -253,7 +340,12 @@ describe('a group in several currencies', () => {
       ],
       {},
     );
-    const rates = ['2026-01-01,NOK,GBP,0.10,closing', '2026-01-31,NOK,GBP,0.11,average', '2026-01-31,NOK,GBP,0.105,closing', '2026-02-28,NOK,GBP,0.12,average'];
+    const rates = [
+      '2026-01-01,NOK,GBP,0.10,closing',
+      '2026-01-31,NOK,GBP,0.11,average',
+      '2026-01-31,NOK,GBP,0.105,closing',
+      '2026-02-28,NOK,GBP,0.12,average',
+    ];
     await load(
       'rates.csv',
       [
@@ -270,7 +362,11 @@ describe('a group in several currencies', () => {
   afterAll(() => group?.close());
   const read = async (code: string, query: string) => {
     const s = await readStatement(group.ctx, group.owner, code, readQuery(statementShape, new URLSearchParams(query)));
-    return { guards: s.guards, values: Object.fromEntries(s.rows.map((r) => [r.key, (r.values as Record<string, string | null>).window])), rows: s.rows };
+    return {
+      guards: s.guards,
+      values: Object.fromEntries(s.rows.map((r) => [r.key, (r.values as Record<string, string | null>).window])),
+      rows: s.rows,
+    };
   };
 
   test('assets at the closing rate, results at the averages, equity at its own rate; the difference is what IAS 21.41 says', async () => {
@@ -280,7 +376,13 @@ describe('a group in several currencies', () => {
     const balance = await read('balance', 'entity=PAR&entity=SUB&from=2026.01&to=2026.02&across=entity');
     // Assets 540 + 1,150 × 0.13 = 689.50; capital 500 + 1,000 × 0.10 = 600. The difference, proved the other way:
     // 1,000 × (0.13 − 0.10) + 200 × (0.13 − 0.11) − 50 × (0.13 − 0.12) = 33.50.
-    expect(balance.values).toMatchObject({ 'total-asset': '689.50', 'total-equity': '600.00', result: '56.00', translation: '33.50', total: '689.50' });
+    expect(balance.values).toMatchObject({
+      'total-asset': '689.50',
+      'total-equity': '600.00',
+      result: '56.00',
+      translation: '33.50',
+      total: '689.50',
+    });
     expect(balance.guards.every((g) => g.ok)).toBe(true);
     const row = balance.rows.find((r) => r.key === 'total-asset')?.values;
     expect(row).toMatchObject({ 'entity=PAR': '540.00', 'entity=SUB': '149.50' });
@@ -289,8 +391,18 @@ describe('a group in several currencies', () => {
   test('earlier results keep the rates at which they were earned; opening, movement and closing meet', async () => {
     const balance = await read('balance', 'entity=SUB&in=GBP&from=2027.01&to=2027.01');
     // Assets 1,250 × 0.14 = 175; capital 100, earlier result 22 − 6 = 16, this year's 100 × 0.15 = 15; the rest is 44.
-    expect(balance.values).toMatchObject({ 'total-asset': '175.00', 'total-equity': '116.00', result: '15.00', translation: '44.00', total: '175.00' });
-    const tb = await readTrialBalance(group.ctx, group.owner, readQuery(trialBalanceShape, new URLSearchParams('entity=SUB&in=GBP&from=2027.01&to=2027.01')));
+    expect(balance.values).toMatchObject({
+      'total-asset': '175.00',
+      'total-equity': '116.00',
+      result: '15.00',
+      translation: '44.00',
+      total: '175.00',
+    });
+    const tb = await readTrialBalance(
+      group.ctx,
+      group.owner,
+      readQuery(trialBalanceShape, new URLSearchParams('entity=SUB&in=GBP&from=2027.01&to=2027.01')),
+    );
     expect(tb.currency).toBe('GBP');
     expect(tb.tie).toMatchObject({ ok: true, means: 'balances' });
     // Before 2027 the difference stood at 1,150 × 0.135 − 100 − 16 = 39.25, credit.
@@ -309,14 +421,23 @@ describe('a group in several currencies', () => {
     expect(whole.values).toEqual((await read('balance', 'entity=PAR&entity=SUB&from=2026.01&to=2026.02')).values);
     // Assets 540 + 1,200 × 0.105 = 666; capital 600, results 40 + 22 = 62; the rest is 4 = 1,000 × 0.005 − 200 × 0.005.
     const early = await read('balance', 'entity=PAR&entity=SUB&from=2026-01-01&to=2026-02-10');
-    expect(early.values).toMatchObject({ 'total-asset': '666.00', 'total-equity': '600.00', result: '62.00', translation: '4.00', total: '666.00' });
+    expect(early.values).toMatchObject({
+      'total-asset': '666.00',
+      'total-equity': '600.00',
+      result: '62.00',
+      translation: '4.00',
+      total: '666.00',
+    });
     expect(early.guards.every((g) => g.ok)).toBe(true);
     const part = await read('income', 'entity=PAR&entity=SUB&from=2026.01&to=2026.02&entry=S2&entry=P2');
     expect(part.values).toMatchObject({ 'total-income': '62.00', 'total-expense': '0.00' });
     const tb = await readTrialBalance(
       group.ctx,
       group.owner,
-      readQuery(trialBalanceShape, new URLSearchParams('entity=SUB&in=GBP&from=2026-01-25&to=2026-02-20&entry=S2&entry=S3')),
+      readQuery(
+        trialBalanceShape,
+        new URLSearchParams('entity=SUB&in=GBP&from=2026-01-25&to=2026-02-20&entry=S2&entry=S3'),
+      ),
     );
     // 200 at 0.105 before the window is no movement of it; 50 at 0.12 is.
     expect(tb.rows.map((r) => [r.account, r.opening, r.movement, r.closing])).toEqual([
@@ -330,7 +451,14 @@ describe('a group in several currencies', () => {
     const flow = await read('cashflow', 'entity=PAR&entity=SUB&from=2026.01&to=2026.02');
     // IAS 7.25 to 28, worked by hand. Operating 40 + 200 × 0.11 − 50 × 0.12 = 56; capital 500 + 1,000 × 0.11 = 610; cash at
     // the end 540 + 1,150 × 0.13 = 689.50. Rates did 1,000 × 0.02 + 200 × 0.02 − 50 × 0.01 = 23.50.
-    expect(flow.values).toMatchObject({ operating: '56.00', financing: '610.00', change: '666.00', exchange: '23.50', opening: '0.00', closing: '689.50' });
+    expect(flow.values).toMatchObject({
+      operating: '56.00',
+      financing: '610.00',
+      change: '666.00',
+      exchange: '23.50',
+      opening: '0.00',
+      closing: '689.50',
+    });
     expect(flow.guards.every((g) => g.ok)).toBe(true);
     const one = await read('cashflow', 'entity=PAR&from=2026.01&to=2026.02');
     expect(Object.keys(one.values)).not.toContain('exchange');
@@ -341,8 +469,14 @@ describe('a group in several currencies', () => {
     const both = await read('balance', `${query}&column=in:GBP`);
     const alone = await read('balance', `${query}&in=GBP`);
     expect(both.values).toMatchObject({ 'total-asset': '1250.00', translation: '0.00', total: '1250.00' });
-    expect(Object.fromEntries(both.rows.map((r) => [r.key, (r.values as Record<string, string | null>)['in:GBP']]))).toEqual(alone.values);
-    const tb = await readTrialBalance(group.ctx, group.owner, readQuery(trialBalanceShape, new URLSearchParams(`${query}&column=in:GBP`)));
+    expect(
+      Object.fromEntries(both.rows.map((r) => [r.key, (r.values as Record<string, string | null>)['in:GBP']])),
+    ).toEqual(alone.values);
+    const tb = await readTrialBalance(
+      group.ctx,
+      group.owner,
+      readQuery(trialBalanceShape, new URLSearchParams(`${query}&column=in:GBP`)),
+    );
     expect(tb.rows.map((r) => [r.account, r.values?.window, r.values?.['in:GBP']])).toEqual([
       ['100', '1250.00', '175.00'],
       ['300', '-1000.00', '-100.00'],
@@ -351,7 +485,11 @@ describe('a group in several currencies', () => {
       ['~translation', '0.00', '-44.00'],
     ]);
     expect(tb.columnTotals).toEqual({ window: '0.00', 'in:GBP': '0.00' });
-    const units = await readTrialBalance(group.ctx, group.owner, readQuery(trialBalanceShape, new URLSearchParams(`${query}&column=in:NOK`)));
+    const units = await readTrialBalance(
+      group.ctx,
+      group.owner,
+      readQuery(trialBalanceShape, new URLSearchParams(`${query}&column=in:NOK`)),
+    );
     expect(units.rows.every((r) => r.values?.window === r.values?.['in:NOK'])).toBe(true);
     await expect(read('balance', `${query}&column=change:in:GBP`)).rejects.toThrow(/stands for itself alone/);
     await expect(read('balance', `${query}&column=in:XQZ`)).rejects.toThrow(/no average rate from NOK to XQZ/);
@@ -359,7 +497,8 @@ describe('a group in several currencies', () => {
 
   test('a figure of the group is split by company first, each translated by itself, then by account, down to the books', async () => {
     const both = 'entity=PAR&entity=SUB&from=2026.01&to=2026.02';
-    const sheet = (query: string) => readSheet(group.ctx, group.owner, readQuery(sheetShape, new URLSearchParams(query)));
+    const sheet = (query: string) =>
+      readSheet(group.ctx, group.owner, readQuery(sheetShape, new URLSearchParams(query)));
     // Cash: 540 in pounds, and 1,150 kroner at 0.13 (IAS 21.39a).
     const cash = await sheet(`${both}&accounts=100&by=entity`);
     expect(cash.rows.map((r) => [r.member, r.closing, r.oneAccount])).toEqual([
@@ -367,7 +506,11 @@ describe('a group in several currencies', () => {
       ['SUB', '149.50', true],
     ]);
     expect([cash.total.closing, cash.tie.ok, cash.currency]).toEqual(['689.50', true, 'GBP']);
-    const { total, tie } = await readTotals(group.ctx, group.owner, readQuery(scopeShape, new URLSearchParams(`${both}&accounts=100`)));
+    const { total, tie } = await readTotals(
+      group.ctx,
+      group.owner,
+      readQuery(scopeShape, new URLSearchParams(`${both}&accounts=100`)),
+    );
     expect([total.closing, tie.ok]).toEqual(['689.50', true]);
     // The company's own accounts with what is left over: −(149.50 − 100 − 22 + 6) = −33.50.
     const books = await sheet(`${both}&by=entity&by=account`);
@@ -386,14 +529,24 @@ describe('a group in several currencies', () => {
     // What a row asks for is that row again: the translated one in pounds, its lines in the books' kroner.
     const sales = ofSub.find((r) => r.member === '400')?.refine as Record<string, string>;
     expect(sales).toMatchObject({ entity: 'SUB', accounts: '400', in: 'GBP' });
-    const again = await readTotals(group.ctx, group.owner, readQuery(scopeShape, new URLSearchParams(`from=2026.01&to=2026.02&${new URLSearchParams(sales)}`)));
+    const again = await readTotals(
+      group.ctx,
+      group.owner,
+      readQuery(scopeShape, new URLSearchParams(`from=2026.01&to=2026.02&${new URLSearchParams(sales)}`)),
+    );
     expect(again.total.closing).toBe('-22.00');
     const { in: _in, ...own } = sales;
-    const lines = await readLines(group.ctx, group.owner, readQuery(linesShape, new URLSearchParams(`from=2026.01&to=2026.02&${new URLSearchParams(own)}`)));
+    const lines = await readLines(
+      group.ctx,
+      group.owner,
+      readQuery(linesShape, new URLSearchParams(`from=2026.01&to=2026.02&${new URLSearchParams(own)}`)),
+    );
     expect([lines.closing, lines.currency]).toEqual(['-200.00', 'NOK']);
     const rest = await sheet(`${both}&accounts=~translation&by=entity`);
     expect(rest.rows.map((r) => [r.member, r.closing])).toEqual([['SUB', '-33.50']]);
-    await expect(sheet(`${both}&by=journal`)).rejects.toThrow(/different currencies .*: split the figure by entity first/);
+    await expect(sheet(`${both}&by=journal`)).rejects.toThrow(
+      /different currencies .*: split the figure by entity first/,
+    );
   });
 
   test('a rate that is missing is named, and what cannot be translated is refused', async () => {
@@ -401,10 +554,12 @@ describe('a group in several currencies', () => {
     await expect(read('balance', 'entity=SUB&in=USD&from=2026.01&to=2026.02')).rejects.toThrow(
       /no (average|closing) rate from NOK to USD .*; load a file of rates/,
     );
-    await expect(read('income', 'entity=SUB&in=GBP&from=2026.01&to=2026.02&min=10')).rejects.toThrow(/in the currency of their own books/);
-    await expect(readLines(group.ctx, group.owner, readQuery(linesShape, new URLSearchParams('entity=PAR&entity=SUB&limit=1')))).rejects.toThrow(
-      /different currencies/,
+    await expect(read('income', 'entity=SUB&in=GBP&from=2026.01&to=2026.02&min=10')).rejects.toThrow(
+      /in the currency of their own books/,
     );
+    await expect(
+      readLines(group.ctx, group.owner, readQuery(linesShape, new URLSearchParams('entity=PAR&entity=SUB&limit=1'))),
+    ).rejects.toThrow(/different currencies/);
   });
 });
 
@@ -420,7 +575,8 @@ test('dealings within the group are taken out; what does not cancel is a row tha
   expect(minor(value(eliminated, 'total-income'))).toBeLessThan(minor(value(added, 'total-income')));
   // The row traces to the lines of both companies with each other, which come to it.
   const params = new URLSearchParams(query);
-  for (const [name, values] of Object.entries(left?.refine ?? {})) for (const v of [values].flat()) params.append(name, v);
+  for (const [name, values] of Object.entries(left?.refine ?? {}))
+    for (const v of [values].flat()) params.append(name, v);
   params.append('by', 'entity');
   const pair = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
   expect(pair.rows.map((r) => r.member)).toEqual(['KSF', 'STL']);
@@ -433,8 +589,12 @@ test('dealings within the group are taken out; what does not cancel is a row tha
 
 test('a dimension that is not there is refused by its parameter, side by side as in a split', async () => {
   const refused = { status: 422, errors: [{ message: expect.stringMatching(/there is no dimension “none”/) }] };
-  await expect(statement('income', 'entity=KSF&from=2027.04&to=2027.06&across=dim:none')).rejects.toMatchObject(refused);
-  await expect(statement('income', 'entity=KSF&from=2027.04&to=2027.06&across=none')).rejects.toMatchObject({ errors: [{ path: 'across' }] });
+  await expect(statement('income', 'entity=KSF&from=2027.04&to=2027.06&across=dim:none')).rejects.toMatchObject(
+    refused,
+  );
+  await expect(statement('income', 'entity=KSF&from=2027.04&to=2027.06&across=none')).rejects.toMatchObject({
+    errors: [{ path: 'across' }],
+  });
   const sheet = (query: string) => readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, new URLSearchParams(query)));
   await expect(sheet('entity=KSF&by=dim:none')).rejects.toMatchObject(refused);
 });
@@ -451,10 +611,18 @@ test('positions of a group are translated: each member as the books are, to with
 
 test('a fund’s position: opening, what came in and went out, open orders now and later, what is left; it traces', async () => {
   const funds = await statement('position', 'entity=KSF&from=2027.04&to=2027.06&by=dim:fund');
-  const of = (key: string) => Object.fromEntries(Object.entries(funds.rows.find((r) => r.key === key)?.values ?? {}).map(([k, v]) => [k, minor(v)]));
+  const of = (key: string) =>
+    Object.fromEntries(
+      Object.entries(funds.rows.find((r) => r.key === key)?.values ?? {}).map(([k, v]) => [k, minor(v)]),
+    );
   for (const row of funds.rows) {
     const p = of(row.key) as Record<string, number>;
-    const [opening, adjustments, received, spent] = [p.opening, p.adjustments, p.received, p.spent] as [number, number, number, number];
+    const [opening, adjustments, received, spent] = [p.opening, p.adjustments, p.received, p.spent] as [
+      number,
+      number,
+      number,
+      number,
+    ];
     expect(p.current).toBe(opening + adjustments + received - spent);
     expect(p.available).toBe((p.current as number) - (p.committed as number) - (p.committedLater as number));
   }
@@ -462,7 +630,8 @@ test('a fund’s position: opening, what came in and went out, open orders now a
   const unrestricted = funds.rows.find((r) => r.key === 'UNR');
   const column = funds.columns.find((c) => c.key === 'received');
   const params = new URLSearchParams('entity=KSF&limit=1');
-  for (const [name, values] of Object.entries({ ...column?.scope, ...unrestricted?.refine })) for (const v of [values].flat()) params.append(name, v);
+  for (const [name, values] of Object.entries({ ...column?.scope, ...unrestricted?.refine }))
+    for (const v of [values].flat()) params.append(name, v);
   const own = await readLines(fresh.ctx, fresh.owner, readQuery(linesShape, params));
   expect(minor(own.totals.movement)).toBe(0 - minor(value(funds, 'UNR', 'received')));
   const projects = await statement('position', 'entity=KSF&from=2027.04&to=2027.06&by=dim:project');

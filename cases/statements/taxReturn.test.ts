@@ -4,9 +4,9 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import { linesShape, statementShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
 import { demoInstallation, type Fresh } from '@/ops/fresh';
-import { loadFile } from '../loading/runLoads';
-import { readLines } from '../readLines';
-import { readTrialBalance } from '../readTrialBalance';
+import { loadFile } from '../loads/loading/runLoads';
+import { readLines } from '../sheets/readLines';
+import { readTrialBalance } from '../sheets/readTrialBalance';
 import { listStatements } from './outlines';
 import { readStatement } from './readStatement';
 
@@ -19,8 +19,10 @@ beforeAll(async () => {
 afterAll(() => fresh?.close());
 
 const scope = (query: string) => new URLSearchParams(query);
-const taxReturn = (query: string) => readStatement(fresh.ctx, fresh.owner, 'tax', readQuery(statementShape, scope(query)));
-const boxes = ({ rows }: Awaited<ReturnType<typeof taxReturn>>) => rows.filter((r) => r.depth === 0).map((r) => [r.label, r.values.window]);
+const taxReturn = (query: string) =>
+  readStatement(fresh.ctx, fresh.owner, 'tax', readQuery(statementShape, scope(query)));
+const boxes = ({ rows }: Awaited<ReturnType<typeof taxReturn>>) =>
+  rows.filter((r) => r.depth === 0).map((r) => [r.label, r.values.window]);
 const QUARTER = 'entity=KSF&from=2027.01&to=2027.03';
 
 test('a box has the tax that the purchases bore, as the account of input tax has it, and traces to their lines', async () => {
@@ -32,7 +34,9 @@ test('a box has the tax that the purchases bore, as the account of input tax has
     'Box 5, purchases without tax',
   ]);
   const { rows } = await readTrialBalance(fresh.ctx, fresh.owner, readQuery(trialBalanceShape, scope(QUARTER)));
-  expect(Object.fromEntries(boxes(answer))['Box 2, tax on purchases']).toBe(rows.find((r) => r.account === '1331')?.debit);
+  expect(Object.fromEntries(boxes(answer))['Box 2, tax on purchases']).toBe(
+    rows.find((r) => r.account === '1331')?.debit,
+  );
   const net = answer.rows.find((r) => r.key === 'box:Box 5, purchases without tax/P20/net');
   const lines = await readLines(
     fresh.ctx,
@@ -41,7 +45,9 @@ test('a box has the tax that the purchases bore, as the account of input tax has
   );
   expect(lines.totals.movement).toBe(net?.values.window);
   expect(answer.guards.every((g) => g.ok)).toBe(true);
-  await expect(taxReturn('entity=KSF&entity=NHS&in=GBP&from=2027.01&to=2027.03')).rejects.toThrow(/currency of the books/);
+  await expect(taxReturn('entity=KSF&entity=NHS&in=GBP&from=2027.01&to=2027.03')).rejects.toThrow(
+    /currency of the books/,
+  );
   const two = await taxReturn('entity=KSF&entity=STL&from=2027.01&to=2027.03');
   expect(two.rows.filter((r) => r.key.startsWith('box:Box 2') && r.depth === 1).map((r) => r.refine)).toEqual([
     { taxCode: 'P20', entity: 'KSF' },
@@ -71,11 +77,21 @@ test('a code of which nothing is known stands without a box; given a box, the ta
   const unknown = await taxReturn(december);
   expect(boxes(unknown)).toEqual([['Without a box', '950.00']]);
   expect(unknown.guards.find((g) => g.guard === 'boxes')).toMatchObject({ ok: false, says: 'no box is known for R12' });
-  const twice = await loadFile(fresh.ctx, fresh.owner, file('twice.csv', ['entity,code,name,box', 'STL,R12,Reduced,1', 'STL,R12,Reduced,2']), {
-    kind: 'tax-codes',
-  });
+  const twice = await loadFile(
+    fresh.ctx,
+    fresh.owner,
+    file('twice.csv', ['entity,code,name,box', 'STL,R12,Reduced,1', 'STL,R12,Reduced,2']),
+    {
+      kind: 'tax-codes',
+    },
+  );
   expect(twice).toMatchObject({ status: 'refused' });
-  const codes = await loadFile(fresh.ctx, fresh.owner, file('codes.csv', ['entity,code,name,box', 'STL,R12,Reduced,Box 1a']), { kind: 'tax-codes' });
+  const codes = await loadFile(
+    fresh.ctx,
+    fresh.owner,
+    file('codes.csv', ['entity,code,name,box', 'STL,R12,Reduced,Box 1a']),
+    { kind: 'tax-codes' },
+  );
   expect(codes).toMatchObject({ status: 'loaded', lines: 1 });
   const known = await taxReturn(december);
   expect(boxes(known)).toEqual([['Box 1a', '114.00']]);

@@ -2,9 +2,9 @@ import { wrong } from '@/contracts/problem';
 import { add, formatAmount, type Minor } from '@/core/money';
 import { total } from '@/store/balances';
 import { type TaxCodeRow, taxCodesOf, taxSums } from '@/store/taxes';
-import type { Context } from '../context';
-import { explainEmpty } from '../explainEmpty';
-import { type Asked, askedOf } from '../resolveFigure';
+import type { Context } from '../asking/context';
+import { explainEmpty } from '../asking/explainEmpty';
+import { type Asked, askedOf } from '../asking/resolveFigure';
 import type { StatementRow } from './row';
 
 interface Part {
@@ -22,14 +22,19 @@ interface Part {
  */
 export async function taxReturn(ctx: Context, asked: Asked) {
   const { question, digits, figure } = asked;
-  if (asked.translates) throw wrong('in', 'a tax return is in the currency of the books; ask for companies of one currency, in it');
+  if (asked.translates)
+    throw wrong('in', 'a tax return is in the currency of the books; ask for companies of one currency, in it');
   const known = await taxCodesOf(
     ctx.read,
     asked.entities.map((e) => e.id),
     question.asOf,
   );
   const sums = await taxSums(ctx.read, question, digits);
-  const coded = askedOf({ ...figure, where: [...figure.where, { on: 'taxCode', any: [null], not: true }] }, asked.known, asked.currency);
+  const coded = askedOf(
+    { ...figure, where: [...figure.where, { on: 'taxCode', any: [null], not: true }] },
+    asked.known,
+    asked.currency,
+  );
   const { total: whole } = await total(ctx.read, coded.question);
   const several = asked.entities.length > 1;
   const boxes = new Map<string, Part[]>();
@@ -40,7 +45,8 @@ export async function taxReturn(ctx: Context, asked: Asked) {
     const refine = { taxCode: sum.code, ...(several ? { entity } : {}) };
     const name = [about?.name ?? '', several ? entity : ''].filter(Boolean).join(', ');
     net = add(net, sum.net);
-    for (const [box, is, amount] of placesOf(about, sum)) boxes.set(box, [...(boxes.get(box) ?? []), { code: sum.code, name, is, amount, refine }]);
+    for (const [box, is, amount] of placesOf(about, sum))
+      boxes.set(box, [...(boxes.get(box) ?? []), { code: sum.code, name, is, amount, refine }]);
   }
   const shown = { account: null, opens: false } as const;
   const rows = [...boxes]
@@ -48,12 +54,21 @@ export async function taxReturn(ctx: Context, asked: Asked) {
     .flatMap(([box, parts]): StatementRow[] => {
       const sum = parts.reduce((all, p) => add(all, p.amount), 0);
       const sign = sum < 0 ? ('credit' as const) : ('debit' as const);
-      const text = (amount: Minor): Record<string, string> => ({ window: formatAmount(sign === 'credit' ? -amount || 0 : amount, digits) });
+      const text = (amount: Minor): Record<string, string> => ({
+        window: formatAmount(sign === 'credit' ? -amount || 0 : amount, digits),
+      });
       const codes = [...new Set(parts.map((p) => p.refine.taxCode as string))];
       return [
         {
-          ...{ key: `box:${box}`, label: box === '' ? 'Without a box' : box, kind: 'accounts', depth: 0, emphasis: 'subtotal' as const, sign, ...shown },
-          ...{ values: text(sum), refine: several ? null : { taxCode: codes.length === 1 ? (codes[0] as string) : codes } },
+          key: `box:${box}`,
+          label: box === '' ? 'Without a box' : box,
+          kind: 'accounts',
+          depth: 0,
+          emphasis: 'subtotal' as const,
+          sign,
+          ...shown,
+          values: text(sum),
+          refine: several ? null : { taxCode: codes.length === 1 ? (codes[0] as string) : codes },
         },
         ...parts.map((p): StatementRow => {
           const label = `${p.code}${p.name ? ` ${p.name}` : ''}, ${p.is === 'tax' ? 'tax' : 'amounts that it is on'}`;
@@ -74,23 +89,48 @@ export async function taxReturn(ctx: Context, asked: Asked) {
   const nowhere = boxes.get('')?.map((p) => p.code) ?? [];
   const off = whole.movement - net;
   return {
-    ...{ code: 'tax', name: 'Tax return', kind: 'tax' as const, sentence: asked.sentence, parts: asked.parts, address: asked.address },
-    ...{ translated: asked.translates, currency: asked.currency, load: question.asOf, shareOf: null },
+    code: 'tax',
+    name: 'Tax return',
+    kind: 'tax' as const,
+    sentence: asked.sentence,
+    parts: asked.parts,
+    address: asked.address,
+    translated: asked.translates,
+    currency: asked.currency,
+    load: question.asOf,
+    shareOf: null,
     columns: [
       {
-        ...{ key: 'window', label: 'This window', title: '', unit: 'amount' as const, scope: {} as Record<string, string>, favourable: null },
+        key: 'window',
+        label: 'This window',
+        title: '',
+        unit: 'amount' as const,
+        scope: {} as Record<string, string>,
+        favourable: null,
         hint: 'The tax on lines with such a code, or the amounts of those lines, as the box says. Tax lies on the side of its line.',
       },
     ],
     rows,
     guards: [
       {
-        ...{ guard: 'boxes', ok: nowhere.length === 0, amount: formatAmount(0, digits), accounts: [] as string[] },
-        says: nowhere.length === 0 ? 'every tax code goes into a box' : `no box is known for ${[...new Set(nowhere)].join(', ')}`,
+        guard: 'boxes',
+        ok: nowhere.length === 0,
+        amount: formatAmount(0, digits),
+        accounts: [] as string[],
+        says:
+          nowhere.length === 0
+            ? 'every tax code goes into a box'
+            : `no box is known for ${[...new Set(nowhere)].join(', ')}`,
       },
       {
-        ...{ guard: 'lines', ok: off === 0, amount: formatAmount(off, digits), accounts: [] as string[] },
-        says: off === 0 ? 'the codes have every line that bears one' : `lines with a code are off by ${formatAmount(off, digits)}`,
+        guard: 'lines',
+        ok: off === 0,
+        amount: formatAmount(off, digits),
+        accounts: [] as string[],
+        says:
+          off === 0
+            ? 'the codes have every line that bears one'
+            : `lines with a code are off by ${formatAmount(off, digits)}`,
       },
     ],
     ...(rows.length === 0 ? { empty: explainEmpty(asked) } : {}),
@@ -98,7 +138,10 @@ export async function taxReturn(ctx: Context, asked: Asked) {
 }
 
 /** Into which boxes a code goes, and with what. */
-function placesOf(about: TaxCodeRow | undefined, sum: { net: Minor; tax: Minor }): [box: string, is: Part['is'], amount: Minor][] {
+function placesOf(
+  about: TaxCodeRow | undefined,
+  sum: { net: Minor; tax: Minor },
+): [box: string, is: Part['is'], amount: Minor][] {
   const places: [string, Part['is'], Minor][] = [
     [about?.box ?? '', 'tax', sum.tax],
     [about?.net_box ?? '', 'net', sum.net],
@@ -108,4 +151,5 @@ function placesOf(about: TaxCodeRow | undefined, sum: { net: Minor; tax: Minor }
 }
 
 /** Boxes by number where they have one; what has none comes last. */
-const inOrder = (a: string, b: string): number => (a === '' ? 1 : b === '' ? -1 : a.localeCompare(b, 'en', { numeric: true }));
+const inOrder = (a: string, b: string): number =>
+  a === '' ? 1 : b === '' ? -1 : a.localeCompare(b, 'en', { numeric: true });

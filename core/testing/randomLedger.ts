@@ -82,32 +82,58 @@ export interface RandomEntity extends LedgerEntity {
 }
 
 /** A ledger of the entities, about three fiscal years long: openings, period 13, unposted, reversals, odd dates, closings. */
-export function randomLedger(seed: number, entities: { code: string; spec: CalendarSpec; yearEnd: 'derived' | 'booked' }[]): Ledger {
+export function randomLedger(
+  seed: number,
+  entities: { code: string; spec: CalendarSpec; yearEnd: 'derived' | 'booked' }[],
+): Ledger {
   const roll = dice(seed);
   const lines: Line[] = [];
   const known = new Map<string, RandomEntity>();
   for (const { code, spec, yearEnd } of entities) {
     const cal = calendar(spec);
     known.set(code, { code, calendar: cal, retainedEarnings: RETAINED, chart: CHART, spec, yearEnd });
-    const entryLines = (number: string, postingDate: string, period: number, rest: Partial<Line>, parts: Partial<Line>[]): void => {
+    const entryLines = (
+      number: string,
+      postingDate: string,
+      period: number,
+      rest: Partial<Line>,
+      parts: Partial<Line>[],
+    ): void => {
       for (const [i, part] of parts.entries()) {
         lines.push({
-          ...{
-            entity: code,
-            entry: number,
-            line: i + 1,
-            account: '1000',
-            postingDate,
-            day: dayOf(cal, postingDate, period),
-            period,
-            status: 'posted',
-            kind: 'normal',
-            side: 'debit',
-            amount: 0,
-          },
-          ...{ description: '', entryDescription: '', journal: null, counterparty: null, postedBy: null, document: null, currency: null },
-          ...{ documentType: null, taxCode: null, unit: null, dueDate: null, documentDate: null, approvedBy: null, enteredAt: null, dims: {} },
-          ...{ source: null, partnerEntity: null, reversalOf: null, attachment: null, quantity: null, currencyAmount: null, taxAmount: null },
+          entity: code,
+          entry: number,
+          line: i + 1,
+          account: '1000',
+          postingDate,
+          day: dayOf(cal, postingDate, period),
+          period,
+          status: 'posted',
+          kind: 'normal',
+          side: 'debit',
+          amount: 0,
+          description: '',
+          entryDescription: '',
+          journal: null,
+          counterparty: null,
+          postedBy: null,
+          document: null,
+          currency: null,
+          documentType: null,
+          taxCode: null,
+          unit: null,
+          dueDate: null,
+          documentDate: null,
+          approvedBy: null,
+          enteredAt: null,
+          dims: {},
+          source: null,
+          partnerEntity: null,
+          reversalOf: null,
+          attachment: null,
+          quantity: null,
+          currencyAmount: null,
+          taxAmount: null,
           ...rest,
           ...part,
         });
@@ -126,7 +152,11 @@ export function randomLedger(seed: number, entities: { code: string; spec: Calen
       const adjusting = adjustments.length > 0 && roll.chance(0.1);
       const elsewhere = !adjusting && roll.chance(0.08);
       const normal = cal.periodsOf(natural.year).filter((p) => !p.adjustment);
-      const period = adjusting ? roll.pick(adjustments).ordinal : elsewhere ? roll.pick(normal).ordinal : natural.ordinal;
+      const period = adjusting
+        ? roll.pick(adjustments).ordinal
+        : elsewhere
+          ? roll.pick(normal).ordinal
+          : natural.ordinal;
       const amount = roll.whole(1, 90_000) * (roll.chance(0.06) ? -1 : 1);
       const cut = roll.whole(0, Math.abs(amount)) * Math.sign(amount);
       const codes = CHART.filter((a) => a.posting).map((a) => a.code);
@@ -159,11 +189,15 @@ export function randomLedger(seed: number, entities: { code: string; spec: Calen
           postedBy: roll.pick(['ann', 'ben']),
           document: roll.chance(0.3) ? `D-${roll.whole(1, 9)}` : null,
           currency: foreign,
-          ...{ source: roll.chance(0.6) ? roll.pick(['Yard', 'Head office']) : null, partnerEntity: roll.chance(0.1) ? code : null },
+          source: roll.chance(0.6) ? roll.pick(['Yard', 'Head office']) : null,
+          partnerEntity: roll.chance(0.1) ? code : null,
           reversalOf: roll.chance(0.1) ? `${code}-0001` : null,
           documentType: roll.chance(0.4) ? roll.pick(['invoice', 'credit note']) : null,
-          ...{ unit: measured ? 'l' : null, dueDate: roll.chance(0.3) ? addDays(date, 30) : null, documentDate: roll.chance(0.3) ? date : null },
-          ...{ approvedBy: roll.chance(0.4) ? roll.pick(['eva', 'finn']) : null, enteredAt: roll.chance(0.5) ? addDays(date, roll.whole(0, 3)) : null },
+          unit: measured ? 'l' : null,
+          dueDate: roll.chance(0.3) ? addDays(date, 30) : null,
+          documentDate: roll.chance(0.3) ? date : null,
+          approvedBy: roll.chance(0.4) ? roll.pick(['eva', 'finn']) : null,
+          enteredAt: roll.chance(0.5) ? addDays(date, roll.whole(0, 3)) : null,
           taxCode: roll.chance(0.3) ? roll.pick(['V20', 'V5', 'N0']) : null,
           description: roll.pick(['Fuel 100% sea_route', 'wages', 'Ünïcode “quotes”, comma', 'back\\slash']),
           entryDescription: roll.pick(['June run', 'FUEL order', '', 'which?', 'from..to', '~none']),
@@ -211,7 +245,10 @@ export function randomFigure(roll: Dice, ledger: Ledger, entities: string[]): Fi
       return { by: 'period', from, to };
     }
     const start = yearSpan(cal, 2025).from;
-    const [from, to] = [addDays(start, roll.whole(0, 1090)), addDays(start, roll.whole(0, 1090))].sort() as [string, string];
+    const [from, to] = [addDays(start, roll.whole(0, 1090)), addDays(start, roll.whole(0, 1090))].sort() as [
+      string,
+      string,
+    ];
     return { by: 'date', from, to };
   })();
   const where: Clause[] = [];
@@ -226,20 +263,53 @@ export function randomFigure(roll: Dice, ledger: Ledger, entities: string[]): Fi
     ],
   ];
   if (roll.chance(0.35)) where.push({ on: 'dim', dim: 'unit', any: roll.pick(picks) });
-  if (roll.chance(0.2)) where.push({ on: 'dim', dim: 'fund', any: roll.pick<MemberPick[]>([[{ is: 'tree', code: 'F2' }], [{ is: 'none' }]]) });
+  if (roll.chance(0.2))
+    where.push({
+      on: 'dim',
+      dim: 'fund',
+      any: roll.pick<MemberPick[]>([[{ is: 'tree', code: 'F2' }], [{ is: 'none' }]]),
+    });
   if (roll.chance(0.15)) where.push({ on: 'journal', any: roll.pick<(string | null)[]>([['GL'], ['AP', null]]) });
-  if (roll.chance(0.1)) where.push({ on: 'dim', dim: 'unit', any: roll.pick<MemberPick[]>([[{ is: 'tree', code: 'N1' }], [{ is: 'none' }]]), not: true });
-  if (roll.chance(0.1)) where.push({ on: 'counterparty', any: roll.pick<(string | null)[]>([['C1'], ['C?', null]]), not: true });
+  if (roll.chance(0.1))
+    where.push({
+      on: 'dim',
+      dim: 'unit',
+      any: roll.pick<MemberPick[]>([[{ is: 'tree', code: 'N1' }], [{ is: 'none' }]]),
+      not: true,
+    });
+  if (roll.chance(0.1))
+    where.push({ on: 'counterparty', any: roll.pick<(string | null)[]>([['C1'], ['C?', null]]), not: true });
   if (roll.chance(0.05))
-    where.push({ on: 'approvedBy', any: roll.pick<(string | null)[]>([['eva'], ['f*', null]]), ...(roll.chance(0.4) ? { not: true } : {}) });
+    where.push({
+      on: 'approvedBy',
+      any: roll.pick<(string | null)[]>([['eva'], ['f*', null]]),
+      ...(roll.chance(0.4) ? { not: true } : {}),
+    });
   if (roll.chance(0.05)) where.push({ on: 'dueDate', any: roll.pick<(string | null)[]>([['2025-*'], [null]]) });
   if (roll.chance(0.05)) where.push({ on: 'unit', any: ['l'] });
-  if (roll.chance(0.1)) where.push({ on: 'taxCode', any: roll.pick<(string | null)[]>([['V*'], ['V20', null]]), ...(roll.chance(0.4) ? { not: true } : {}) });
-  if (roll.chance(0.06)) where.push({ on: 'source', any: roll.pick<(string | null)[]>([['Yard'], [null]]), ...(roll.chance(0.4) ? { not: true } : {}) });
-  if (roll.chance(0.06)) where.push({ on: 'description', any: [roll.pick(['fuel*', '*a*', '~is:Fuel 100% sea_route'])] });
-  if (roll.chance(0.06)) where.push({ on: 'entryDescription', any: roll.pick<(string | null)[]>([[null], ['~is:which?'], ['G..K']]) });
+  if (roll.chance(0.1))
+    where.push({
+      on: 'taxCode',
+      any: roll.pick<(string | null)[]>([['V*'], ['V20', null]]),
+      ...(roll.chance(0.4) ? { not: true } : {}),
+    });
+  if (roll.chance(0.06))
+    where.push({
+      on: 'source',
+      any: roll.pick<(string | null)[]>([['Yard'], [null]]),
+      ...(roll.chance(0.4) ? { not: true } : {}),
+    });
+  if (roll.chance(0.06))
+    where.push({ on: 'description', any: [roll.pick(['fuel*', '*a*', '~is:Fuel 100% sea_route'])] });
+  if (roll.chance(0.06))
+    where.push({ on: 'entryDescription', any: roll.pick<(string | null)[]>([[null], ['~is:which?'], ['G..K']]) });
   if (roll.chance(0.06)) where.push({ on: 'document', any: [roll.pick(['D-2..D-5', 'D-4..', '..D-3'])] });
-  if (roll.chance(0.06)) where.push({ on: 'enteredAt', any: [roll.pick(['2025-02-01..2026-03', '2026-01-15..'])], ...(roll.chance(0.3) ? { not: true } : {}) });
+  if (roll.chance(0.06))
+    where.push({
+      on: 'enteredAt',
+      any: [roll.pick(['2025-02-01..2026-03', '2026-01-15..'])],
+      ...(roll.chance(0.3) ? { not: true } : {}),
+    });
   const span = roll.pick([
     { from: '2', to: null },
     { from: '-5', to: '3.50' },
@@ -248,20 +318,30 @@ export function randomFigure(roll: Dice, ledger: Ledger, entities: string[]): Fi
   ]);
   const spans = roll.pick<(typeof span | null)[]>([[span], [span, null]]);
   if (roll.chance(0.06)) where.push({ on: 'quantity', any: spans, ...(roll.chance(0.3) ? { not: true } : {}) });
-  if (roll.chance(0.06)) where.push({ on: 'currencyAmount', any: [{ from: '100', to: roll.pick([null, '500.5', '20000']) }] });
+  if (roll.chance(0.06))
+    where.push({ on: 'currencyAmount', any: [{ from: '100', to: roll.pick([null, '500.5', '20000']) }] });
   if (roll.chance(0.06)) where.push({ on: 'taxAmount', any: spans });
   if (roll.chance(0.06))
-    where.push({ on: 'unitPrice', any: roll.pick<({ from: string; to: string | null } | null)[]>([[{ from: '500', to: '90000' }], [null]]) });
-  if (roll.chance(0.06)) where.push({ on: 'line', any: [{ from: '2', to: '2' }], ...(roll.chance(0.4) ? { not: true } : {}) });
+    where.push({
+      on: 'unitPrice',
+      any: roll.pick<({ from: string; to: string | null } | null)[]>([[{ from: '500', to: '90000' }], [null]]),
+    });
+  if (roll.chance(0.06))
+    where.push({ on: 'line', any: [{ from: '2', to: '2' }], ...(roll.chance(0.4) ? { not: true } : {}) });
   if (roll.chance(0.08)) where.push({ on: 'opposite', any: roll.pick([['1000'], ['4000', '5100']]) });
   if (roll.chance(0.05)) where.push({ on: 'entry', any: [roll.pick(['*-00*', '*1'])] });
   if (roll.chance(0.1)) where.push({ on: 'max', amount: roll.whole(500, 90_000) });
   if (roll.chance(0.1)) where.push({ on: 'text', contains: roll.pick(['fuel', '100%', 'sea_', '\\']) });
   if (roll.chance(0.1)) where.push({ on: 'min', amount: roll.whole(0, 40_000) });
-  if (roll.chance(0.1)) where.push({ on: 'kind', any: roll.pick([[LINE_KINDS[0]], ['reversal', 'adjustment', 'opening']]) });
+  if (roll.chance(0.1))
+    where.push({ on: 'kind', any: roll.pick([[LINE_KINDS[0]], ['reversal', 'adjustment', 'opening']]) });
   return {
     entities,
-    accounts: roll.chance(0.4) ? parseSelection(roll.pick(['4', '1000 to 3100', '5*, except 5110', 'type expense, 3100', 'group Round', 'except 4000'])) : null,
+    accounts: roll.chance(0.4)
+      ? parseSelection(
+          roll.pick(['4', '1000 to 3100', '5*, except 5110', 'type expense, 3100', 'group Round', 'except 4000']),
+        )
+      : null,
     window,
     adjustments: roll.chance(0.3) ? 'without' : 'with',
     status: roll.pick(['posted', 'posted', 'all', 'unposted']),

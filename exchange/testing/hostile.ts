@@ -28,7 +28,8 @@ function* repeated(piece: string | Buffer, times: number): Generator<Buffer> {
 
 const streamed = (parts: () => Iterable<Buffer>): Readable => Readable.from(parts());
 
-const written = (path: string, parts: () => Iterable<Buffer>): Promise<void> => pipeline(streamed(parts), createWriteStream(path));
+const written = (path: string, parts: () => Iterable<Buffer>): Promise<void> =>
+  pipeline(streamed(parts), createWriteStream(path));
 
 async function zipped(path: string, members: Record<string, Readable | string | Buffer>): Promise<void> {
   const archive = new ZipArchive({ zlib: { level: 6 } });
@@ -39,7 +40,10 @@ async function zipped(path: string, members: Record<string, Readable | string | 
 }
 
 /** The parts that a workbook needs around its one sheet. */
-const workbook = (sheet: Readable | string, more: Record<string, Readable | string> = {}): Record<string, Readable | string> => ({
+const workbook = (
+  sheet: Readable | string,
+  more: Record<string, Readable | string> = {},
+): Record<string, Readable | string> => ({
   '[Content_Types].xml': `<?xml version="1.0"?><Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/></Types>`,
   '_rels/.rels': `<?xml version="1.0"?><Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>`,
   'xl/workbook.xml': `<?xml version="1.0"?><workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="Sheet1" sheetId="1" r:id="rId1"/></sheets></workbook>`,
@@ -48,9 +52,11 @@ const workbook = (sheet: Readable | string, more: Record<string, Readable | stri
   'xl/worksheets/sheet1.xml': sheet,
 });
 
-const SHEET = '<?xml version="1.0"?><worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>';
+const SHEET =
+  '<?xml version="1.0"?><worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>';
 const END = '</sheetData></worksheet>';
-const inline = (row: number, column: string, text: string): string => `<c r="${column}${row}" t="inlineStr"><is><t>${text}</t></is></c>`;
+const inline = (row: number, column: string, text: string): string =>
+  `<c r="${column}${row}" t="inlineStr"><is><t>${text}</t></is></c>`;
 const HEAD_ROW = `<row r="1">${['entry', 'line', 'date', 'account', 'amount'].map((name, i) => inline(1, 'ABCDE'[i] as string, name)).join('')}</row>`;
 
 /** A sheet of so many rows, each of one text of so many megabytes. */
@@ -72,7 +78,8 @@ function* manyRows(megabytes: number): Generator<Buffer> {
   yield Buffer.from(END);
 }
 
-const text = (make: (share: number) => () => Iterable<Buffer>) => (path: string, share: number) => written(path, make(share));
+const text = (make: (share: number) => () => Iterable<Buffer>) => (path: string, share: number) =>
+  written(path, make(share));
 
 const part = (most: number, share: number, least = 1): number => Math.max(least, Math.round(most * share));
 
@@ -100,7 +107,12 @@ export const HOSTILE: readonly Hostile[] = [
       await zipped(path, workbook(streamed(() => longCells(part(10, share), 30))));
       const bytes = readFileSync(path);
       // Central directory entries: the stated size of what is unfolded stands 24 bytes in.
-      for (let at = bytes.indexOf('PK\x01\x02', 0, 'latin1'); at >= 0; at = bytes.indexOf('PK\x01\x02', at + 4, 'latin1')) bytes.writeUInt32LE(1_000, at + 24);
+      for (
+        let at = bytes.indexOf('PK\x01\x02', 0, 'latin1');
+        at >= 0;
+        at = bytes.indexOf('PK\x01\x02', at + 4, 'latin1')
+      )
+        bytes.writeUInt32LE(1_000, at + 24);
       writeFileSync(path, bytes);
     },
   },
@@ -135,7 +147,9 @@ export const HOSTILE: readonly Hostile[] = [
         path,
         workbook(`${SHEET}${HEAD_ROW}${END}`, {
           'xl/sharedStrings.xml': streamed(function* () {
-            yield Buffer.from('<?xml version="1.0"?><sst xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main">');
+            yield Buffer.from(
+              '<?xml version="1.0"?><sst xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main">',
+            );
             let n = 0;
             // Different each time, so that it is packed no better than an honest file.
             for (let mb = 0; mb < part(250, share, 165); mb++) {
@@ -215,7 +229,9 @@ export const HOSTILE: readonly Hostile[] = [
     make: text(
       (share) =>
         function* () {
-          yield Buffer.from('{"entry":"1","line":"1","date":"2026-04-03","account":"100","amount":"1.00","description":"x"}\n{"entry":"');
+          yield Buffer.from(
+            '{"entry":"1","line":"1","date":"2026-04-03","account":"100","amount":"1.00","description":"x"}\n{"entry":"',
+          );
           yield* repeated('a'.repeat(MB), part(150, share, 4));
           yield Buffer.from('"}\n');
         },

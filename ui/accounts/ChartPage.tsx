@@ -3,8 +3,8 @@
 import Link from 'next/link';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { amountText, countText } from '../amounts';
-import { ACCOUNT_TABS, Failure, Labelled, Place } from '../plain/Place';
-import { Table, Td, Tr } from '../plain/Table';
+import { ACCOUNT_TABS, Failure, Labelled, Place } from '../parts/Place';
+import { Table, Td, Tr } from '../parts/Table';
 import type { Chart, ChartRow } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
@@ -40,7 +40,8 @@ export function ChartPage() {
   const [open, setOpen] = useState<string | null>(null);
   const rows = useMemo(() => {
     const found = (data?.rows ?? []).filter((r) => {
-      if (wanted && !`${r.account} ${r.name} ${Object.values(r.names).join(' ')}`.toLowerCase().includes(wanted)) return false;
+      if (wanted && !`${r.account} ${r.name} ${Object.values(r.names).join(' ')}`.toLowerCase().includes(wanted))
+        return false;
       if (only === 'missing' && r.missing.length === 0) return false;
       if (only === 'similar' && r.similar.length === 0) return false;
       if (created.from && !(r.createdAt !== null && r.createdAt >= created.from)) return false;
@@ -58,7 +59,10 @@ export function ChartPage() {
   );
   const name = useChange(
     ({ account, language, name: to }: { account: string; language: string | null; name: string }) =>
-      ask(`/accounts/${encodeURIComponent(account)}`, { method: 'PUT', body: { entity: data?.entity, language, name: to === '' ? null : to } }),
+      ask(`/accounts/${encodeURIComponent(account)}`, {
+        method: 'PUT',
+        body: { entity: data?.entity, language, name: to === '' ? null : to },
+      }),
     ['/accounts', '/trial-balance', '/entities'],
   );
   const languages = data?.languages ?? [];
@@ -70,11 +74,20 @@ export function ChartPage() {
       <Place title="Accounts" tabs={ACCOUNT_TABS} here="/accounts">
         <div className="mb-3 flex flex-wrap items-end gap-x-3 gap-y-2">
           <Labelled label="Find">
-            <input value={text} onChange={(event) => setText(event.target.value)} placeholder="Code or name" className="field w-[150px]" />
+            <input
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+              placeholder="Code or name"
+              className="field w-[150px]"
+            />
           </Labelled>
           {offers.map((f) => (
             <Labelled key={f.key} label={f.label}>
-              <select value={chosen[f.key] ?? ''} onChange={(event) => setChosen({ ...chosen, [f.key]: event.target.value })} className="field max-w-[140px]">
+              <select
+                value={chosen[f.key] ?? ''}
+                onChange={(event) => setChosen({ ...chosen, [f.key]: event.target.value })}
+                className="field max-w-[140px]"
+              >
                 <option value="">any</option>
                 {f.values.map((v) => (
                   <option key={v}>{v}</option>
@@ -93,7 +106,12 @@ export function ChartPage() {
                 />
               </Labelled>
               <Labelled label="Added to">
-                <input type="date" value={created.to} onChange={(event) => setCreated({ ...created, to: event.target.value })} className="field w-[138px]" />
+                <input
+                  type="date"
+                  value={created.to}
+                  onChange={(event) => setCreated({ ...created, to: event.target.value })}
+                  className="field w-[138px]"
+                />
               </Labelled>
             </>
           )}

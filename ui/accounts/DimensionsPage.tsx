@@ -3,8 +3,8 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { amountText, countText } from '../amounts';
-import { ACCOUNT_TABS, Failure, Labelled, Place } from '../plain/Place';
-import { Table, Td, Tr } from '../plain/Table';
+import { ACCOUNT_TABS, Failure, Labelled, Place } from '../parts/Place';
+import { Table, Td, Tr } from '../parts/Table';
 import type { Dimensions } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
@@ -19,8 +19,21 @@ export function DimensionsPage() {
   const [chosen, setChosen] = useState<string | null>(null);
   const [held, setHeld] = useState(false);
   const name = useChange(
-    ({ dimension, code, language, name: to }: { dimension: string; code: string; language: string | null; name: string }) =>
-      ask(`/dimensions/${dimension}/${encodeURIComponent(code)}`, { method: 'PUT', body: { language, name: to === '' ? null : to } }),
+    ({
+      dimension,
+      code,
+      language,
+      name: to,
+    }: {
+      dimension: string;
+      code: string;
+      language: string | null;
+      name: string;
+    }) =>
+      ask(`/dimensions/${dimension}/${encodeURIComponent(code)}`, {
+        method: 'PUT',
+        body: { language, name: to === '' ? null : to },
+      }),
     ['/dimensions', '/entities', '/sheets'],
   );
   const shown = data?.dimensions.find((d) => d.code === chosen) ?? data?.dimensions[0];
@@ -35,7 +48,9 @@ export function DimensionsPage() {
       {data && <ScopeSentence parts={data.parts} scope={scope} onChange={change} stale={isPlaceholderData} />}
       <Place title="Accounts" tabs={ACCOUNT_TABS} here="/accounts/dimensions">
         <Failure error={error ?? name.error} />
-        {data?.dimensions.length === 0 && <p className="text-soft">There are no dimensions yet. Load a file of dimensions and members.</p>}
+        {data?.dimensions.length === 0 && (
+          <p className="text-soft">There are no dimensions yet. Load a file of dimensions and members.</p>
+        )}
         {shown && (
           <>
             <div className="mb-3 flex items-end gap-4">
@@ -49,7 +64,8 @@ export function DimensionsPage() {
                 </select>
               </Labelled>
               <label className="flex h-8 items-center gap-1.5">
-                <input type="checkbox" checked={held} onChange={(event) => setHeld(event.target.checked)} /> only members with lines
+                <input type="checkbox" checked={held} onChange={(event) => setHeld(event.target.checked)} /> only
+                members with lines
               </label>
               <p className="ml-auto pb-1.5 text-soft">
                 {countText(rows.length)} of {countText(shown.rows.length)} members
@@ -76,7 +92,9 @@ export function DimensionsPage() {
                         label={`Name of ${r.code}`}
                         name={r.name}
                         missing={false}
-                        onKeep={(to) => name.mutateAsync({ dimension: shown.code, code: r.code, language: null, name: to })}
+                        onKeep={(to) =>
+                          name.mutateAsync({ dimension: shown.code, code: r.code, language: null, name: to })
+                        }
                       />
                     </span>
                   </Td>
@@ -86,7 +104,9 @@ export function DimensionsPage() {
                         label={`Name of ${r.code} in ${l}`}
                         name={r.names[l] ?? ''}
                         missing={!r.names[l]}
-                        onKeep={(to) => name.mutateAsync({ dimension: shown.code, code: r.code, language: l, name: to })}
+                        onKeep={(to) =>
+                          name.mutateAsync({ dimension: shown.code, code: r.code, language: l, name: to })
+                        }
                       />
                     </Td>
                   ))}
@@ -103,7 +123,10 @@ export function DimensionsPage() {
                     {r.count === 0 ? (
                       <span className="text-faint">–</span>
                     ) : (
-                      <Link href={traceOf(r.code)} className="underline decoration-rule underline-offset-4 hover:decoration-ink">
+                      <Link
+                        href={traceOf(r.code)}
+                        className="underline decoration-rule underline-offset-4 hover:decoration-ink"
+                      >
                         {amountText(r.movement)}
                       </Link>
                     )}

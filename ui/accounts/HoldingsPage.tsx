@@ -3,8 +3,8 @@
 import Link from 'next/link';
 import { type FormEvent, useState } from 'react';
 import { amountText } from '../amounts';
-import { ACCOUNT_TABS, Failure, Labelled, Place } from '../plain/Place';
-import { Table, Td, Tr } from '../plain/Table';
+import { ACCOUNT_TABS, Failure, Labelled, Place } from '../parts/Place';
+import { Table, Td, Tr } from '../parts/Table';
 import type { Holding } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useEntities } from '../query/hooks';
@@ -17,7 +17,10 @@ export function HoldingsPage() {
   const [entity, setEntity] = useState<string | null>(null);
   const of = entity ?? known?.entities[0]?.code ?? null;
   const { data, error } = useAnswer<{ rows: Holding[] }>('/holdings', of ? new URLSearchParams({ entity: of }) : null);
-  const remove = useChange((h: Holding) => ask(`/holdings/${h.entity}/${encodeURIComponent(h.number)}`, { method: 'DELETE' }), ['/holdings']);
+  const remove = useChange(
+    (h: Holding) => ask(`/holdings/${h.entity}/${encodeURIComponent(h.number)}`, { method: 'DELETE' }),
+    ['/holdings'],
+  );
   return (
     <Place title="Accounts" tabs={ACCOUNT_TABS} here="/accounts/holdings">
       <div className="mb-3">
@@ -36,8 +39,14 @@ export function HoldingsPage() {
         const rows = data?.rows.filter((h) => h.kind === kind) ?? [];
         return (
           <section key={kind} className="mb-5">
-            <h2 className="mb-1 font-book text-[18px] font-semibold">{kind === 'bank' ? 'Bank accounts' : 'Cash boxes'}</h2>
-            {data && rows.length === 0 && <p className="text-soft">None is registered{role === 'reader' ? '.' : '; add one below, or load a file of them.'}</p>}
+            <h2 className="mb-1 font-book text-[18px] font-semibold">
+              {kind === 'bank' ? 'Bank accounts' : 'Cash boxes'}
+            </h2>
+            {data && rows.length === 0 && (
+              <p className="text-soft">
+                None is registered{role === 'reader' ? '.' : '; add one below, or load a file of them.'}
+              </p>
+            )}
             {rows.length > 0 && (
               <Table
                 label={kind === 'bank' ? 'Bank accounts' : 'Cash boxes'}
@@ -115,7 +124,12 @@ function Add({ entity }: { entity: string }) {
     const form = event.currentTarget;
     const text = (name: string): string => String(new FormData(form).get(name) ?? '').trim();
     await keep.mutateAsync({
-      ...{ entity, kind, number: text('number'), name: text('name'), account: text('account'), takes: text('takes') || 'both' },
+      entity,
+      kind,
+      number: text('number'),
+      name: text('name'),
+      account: text('account'),
+      takes: text('takes') || 'both',
       ...(text('bankAccount') ? { bankAccount: text('bankAccount') } : {}),
       ...(text('currency') ? { currency: text('currency') } : {}),
     });

@@ -6,7 +6,7 @@ import { type CellAt, type CellEdit, paste, spread, totalOf } from '@/core/budge
 import { dateText } from '@/core/sentence';
 import { otherSign } from '@/core/written';
 import { amountText, decimalMark, scaledText } from '../amounts';
-import { Failure } from '../plain/Place';
+import { Failure } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { Hung } from '../sheet/Grid';
@@ -37,9 +37,12 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
   const read = { decimal: decimalMark(), digits };
 
   const keyOf = (row: number, column: number): string => `${accounts[row]?.account}/${periods[column]?.period}`;
-  const valueAt = (row: number, column: number): string => edits.now.get(keyOf(row, column)) ?? accounts[row]?.values[column] ?? '';
+  const valueAt = (row: number, column: number): string =>
+    edits.now.get(keyOf(row, column)) ?? accounts[row]?.values[column] ?? '';
   const valuesOf = (row: number): string[] => periods.map((_, column) => valueAt(row, column));
-  const changed = accounts.flatMap((a, row) => periods.flatMap((p, column) => (valueAt(row, column) === a.values[column] ? [] : [{ a, p, row, column }])));
+  const changed = accounts.flatMap((a, row) =>
+    periods.flatMap((p, column) => (valueAt(row, column) === a.values[column] ? [] : [{ a, p, row, column }])),
+  );
 
   const put = (cells: readonly CellEdit[]): void =>
     edits.put(
@@ -59,13 +62,22 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
     row >= chosen.from.row && row <= chosen.to.row && column >= chosen.from.column && column <= chosen.to.column;
 
   const move = (rows: number, columns: number, stretch = false): void => {
-    const to = { row: clamp(focus.row + rows, accounts.length), column: clamp(focus.column + columns, periods.length + 1) };
+    const to = {
+      row: clamp(focus.row + rows, accounts.length),
+      column: clamp(focus.column + columns, periods.length + 1),
+    };
     setFocus(to);
     if (!stretch) setAnchor(to);
   };
 
   const take = (text: string): boolean => {
-    const { edits: found, refused } = paste([[text]], focus, focus, { rows: accounts.length, columns: periods.length + 1 }, read);
+    const { edits: found, refused } = paste(
+      [[text]],
+      focus,
+      focus,
+      { rows: accounts.length, columns: periods.length + 1 },
+      read,
+    );
     if (refused[0]) {
       toast(refused[0].why);
       return false;
@@ -113,7 +125,9 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
   const onCopy = (event: ClipboardEvent): void => {
     if (typing !== null) return;
     event.preventDefault();
-    const rows = range(chosen.from.row, chosen.to.row).map((row) => range(chosen.from.column, chosen.to.column).map((column) => plainAt(row, column)));
+    const rows = range(chosen.from.row, chosen.to.row).map((row) =>
+      range(chosen.from.column, chosen.to.column).map((column) => plainAt(row, column)),
+    );
     event.clipboardData.setData('text/plain', rows.map((cells) => cells.join('\t')).join('\n'));
   };
 
@@ -124,8 +138,19 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
     const text = event.clipboardData.getData('text/plain');
     if (text.trim() === '') return;
     const { parse } = await import('csv-parse/browser/esm/sync');
-    const block = parse(text, { delimiter: '\t', relax_column_count: true, relax_quotes: true, skip_empty_lines: false }) as string[][];
-    const { edits: found, refused } = paste(block, chosen.from, chosen.to, { rows: accounts.length, columns: periods.length }, read);
+    const block = parse(text, {
+      delimiter: '\t',
+      relax_column_count: true,
+      relax_quotes: true,
+      skip_empty_lines: false,
+    }) as string[][];
+    const { edits: found, refused } = paste(
+      block,
+      chosen.from,
+      chosen.to,
+      { rows: accounts.length, columns: periods.length },
+      read,
+    );
     put(found);
     const [first] = refused;
     if (first) toast(`${found.length} cells taken; ${refused.length} not: ${first.why}`);
@@ -176,7 +201,10 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
       digits,
     ),
   );
-  const longest = Math.max(...results.map((r) => shortText(r).length), ...accounts.map((_, i) => Math.max(...valuesOf(i).map((v) => shortText(v).length))));
+  const longest = Math.max(
+    ...results.map((r) => shortText(r).length),
+    ...accounts.map((_, i) => Math.max(...valuesOf(i).map((v) => shortText(v).length))),
+  );
   const cellPx = Math.max(CELL_MIN_PX, longest * CHARACTER_PX + 10);
   const elsewhere = accounts.some((a) => /[1-9]/.test(a.elsewhere));
   const here = accounts[focus.row];
@@ -191,10 +219,15 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
           Redo
         </button>
         <button type="button" className="button-main" disabled={changed.length === 0 || waits} onClick={keepAll}>
-          {waits ? 'Keeping …' : changed.length === 0 ? 'Keep' : `Keep ${changed.length} ${changed.length === 1 ? 'change' : 'changes'}`}
+          {waits
+            ? 'Keeping …'
+            : changed.length === 0
+              ? 'Keep'
+              : `Keep ${changed.length} ${changed.length === 1 ? 'change' : 'changes'}`}
         </button>
         <p className="ml-2 text-[12.5px] text-soft">
-          Type or paste. An amount under Year spreads over its periods. Income and expense are both written as positive amounts, in {sheet.currency}.
+          Type or paste. An amount under Year spreads over its periods. Income and expense are both written as positive
+          amounts, in {sheet.currency}.
         </p>
       </div>
       <Failure error={keep.error ?? refused} />
@@ -224,7 +257,12 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
                 Account
               </th>
               {periods.map((p) => (
-                <th key={p.period} scope="col" className={`${HEAD} pr-1.5 text-right`} title={`Period ${p.period}, ${dateText(p.from)} to ${dateText(p.to)}`}>
+                <th
+                  key={p.period}
+                  scope="col"
+                  className={`${HEAD} pr-1.5 text-right`}
+                  title={`Period ${p.period}, ${dateText(p.from)} to ${dateText(p.to)}`}
+                >
                   {monthOf(p.to, periods.length)}
                 </th>
               ))}
@@ -232,7 +270,11 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
                 Year
               </th>
               {elsewhere && (
-                <th scope="col" className={`${HEAD} pr-1.5 text-right`} title="What this version has for other units, over the year">
+                <th
+                  scope="col"
+                  className={`${HEAD} pr-1.5 text-right`}
+                  title="What this version has for other units, over the year"
+                >
                   Other units
                 </th>
               )}
@@ -242,7 +284,10 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
             {sheet.rows.map((row) => {
               if (row.kind === 'caption') {
                 const inside = range(index + 1, index + row.takes);
-                const sums = [...periods.map((_, column) => inside.map((i) => valueAt(i, column))), inside.flatMap(valuesOf)];
+                const sums = [
+                  ...periods.map((_, column) => inside.map((i) => valueAt(i, column))),
+                  inside.flatMap(valuesOf),
+                ];
                 return (
                   <tr key={row.label} className="text-soft">
                     <th
@@ -266,7 +311,12 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
               const cells = [...valuesOf(mine), blank(totalOf(valuesOf(mine), digits))];
               return (
                 <tr key={row.account}>
-                  <th scope="row" style={{ paddingLeft: 12 + row.depth * 8 }} className={`${FIRST} truncate font-normal`} title={`${row.account} ${row.label}`}>
+                  <th
+                    scope="row"
+                    style={{ paddingLeft: 12 + row.depth * 8 }}
+                    className={`${FIRST} truncate font-normal`}
+                    title={`${row.account} ${row.label}`}
+                  >
                     <span className="mr-1.5 inline-block min-w-8 text-faint">{row.account}</span>
                     {row.label}
                   </th>
@@ -392,7 +442,8 @@ const FIRST = 'sticky left-0 z-[5] border-b border-hair bg-sheet py-0 pl-3 text-
 const CELL = 'truncate border-b border-hair py-0 pr-1.5 pl-0.5 text-right leading-[27px]';
 
 const clamp = (at: number, size: number): number => Math.max(0, Math.min(size - 1, at));
-const range = (from: number, to: number): number[] => Array.from({ length: Math.max(0, to - from + 1) }, (_, i) => from + i);
+const range = (from: number, to: number): number[] =>
+  Array.from({ length: Math.max(0, to - from + 1) }, (_, i) => from + i);
 const cellsOf = ({ from, to }: { from: CellAt; to: CellAt }): CellAt[] =>
   range(from.row, to.row).flatMap((row) => range(from.column, to.column).map((column) => ({ row, column })));
 const blank = (amount: string): string => (/[1-9]/.test(amount) ? amount : '');
@@ -404,9 +455,11 @@ const shortText = (amount: string): string => scaledText(amount, 'whole');
 const signed = (account: BudgetRow, amount: string): string => (account.sign === 'credit' ? amount : otherSign(amount));
 
 /** "Apr" of a year of twelve months; else the last day. */
-const monthOf = (to: string, periods: number): string => (periods === 12 ? dateText(to).split(' ').slice(1).join(' ') : dateText(to));
+const monthOf = (to: string, periods: number): string =>
+  periods === 12 ? dateText(to).split(' ').slice(1).join(' ') : dateText(to);
 
 function statusOf(cells: string[], digits: number): string {
-  if (cells.length < 2) return `${cells[0] ? `${amountText(cells[0])}. ` : ''}Enter writes, Delete clears, Shift with arrows chooses several, Ctrl Z undoes.`;
+  if (cells.length < 2)
+    return `${cells[0] ? `${amountText(cells[0])}. ` : ''}Enter writes, Delete clears, Shift with arrows chooses several, Ctrl Z undoes.`;
   return `${cells.length} cells, ${amountText(totalOf(cells, digits))} together.`;
 }

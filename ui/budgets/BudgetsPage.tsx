@@ -3,8 +3,8 @@
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
 import { momentText } from '../amounts';
-import { MemberOptions } from '../plain/MemberOptions';
-import { Failure, Labelled, Place, STATEMENT_TABS } from '../plain/Place';
+import { MemberOptions } from '../parts/MemberOptions';
+import { Failure, Labelled, Place, STATEMENT_TABS } from '../parts/Place';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useEntities } from '../query/hooks';
 import { Pick } from '../screens/Pick';
@@ -17,13 +17,19 @@ export function BudgetsPage() {
   const params = useSearchParams();
   const { data: known } = useEntities();
   const entity = params.get('entity') ?? known?.entities[0]?.code ?? '';
-  const { data: list, error } = useAnswer<BudgetList>('/budgets', entity === '' ? null : new URLSearchParams({ entity }));
+  const { data: list, error } = useAnswer<BudgetList>(
+    '/budgets',
+    entity === '' ? null : new URLSearchParams({ entity }),
+  );
   const newest = list?.rows[0];
   const year = Number(params.get('year') ?? newest?.year ?? list?.years[0] ?? 0);
   const versions = [...new Set((list?.rows ?? []).filter((r) => r.year === year).map((r) => r.version))];
   const version = params.get('version') ?? versions[0] ?? '';
   const unit = params.getAll('unit');
-  const asked = version === '' || year === 0 ? null : new URLSearchParams([['entity', entity], ['year', String(year)], ...unit.map((u) => ['unit', u])]);
+  const asked =
+    version === '' || year === 0
+      ? null
+      : new URLSearchParams([['entity', entity], ['year', String(year)], ...unit.map((u) => ['unit', u])]);
   const sheet = useAnswer<BudgetAnswer>(`/budgets/${encodeURIComponent(version)}`, asked);
   const go = useGo();
   const kept = list?.rows.find((r) => r.version === version && r.year === year);
@@ -49,7 +55,10 @@ export function BudgetsPage() {
           <Pick
             label="Version"
             value={version}
-            choices={[...new Set([...versions, ...(version === '' ? [] : [version])])].map((v): [string, string] => [v, v])}
+            choices={[...new Set([...versions, ...(version === '' ? [] : [version])])].map((v): [string, string] => [
+              v,
+              v,
+            ])}
             onChange={(v) => go({ ...address, version: v })}
           />
         )}
@@ -77,7 +86,8 @@ export function BudgetsPage() {
       <Failure error={sheet.error} />
       {list && version === '' && !making && (
         <p className="max-w-[64ch]">
-          No budget is set for fiscal year {year}. Begin one with <em>New version</em>, or bring a file of budget lines in under Loads.
+          No budget is set for fiscal year {year}. Begin one with <em>New version</em>, or bring a file of budget lines
+          in under Loads.
         </p>
       )}
       {sheet.data && sheet.data.version === version && !sheet.isPlaceholderData && (
@@ -103,7 +113,10 @@ function UnitPick({ sheet, onChange }: { sheet: BudgetAnswer; onChange(unit: str
   const here = sheet.unit.join('|');
   const units = new Map(sheet.units.map((u) => [u.unit.join('|'), u.name]));
   if (!units.has('')) units.set('', 'Whole company');
-  const others = (data?.dimensions ?? []).map((d) => ({ ...d, members: d.members.filter((m) => !units.has(`${d.code}:${m.code}`)) }));
+  const others = (data?.dimensions ?? []).map((d) => ({
+    ...d,
+    members: d.members.filter((m) => !units.has(`${d.code}:${m.code}`)),
+  }));
   const named = sheet.unit.map((u) => {
     const dimension = data?.dimensions.find((d) => u.startsWith(`${d.code}:`));
     return dimension?.members.find((m) => u === `${dimension.code}:${m.code}`)?.name ?? u;
@@ -131,7 +144,17 @@ function UnitPick({ sheet, onChange }: { sheet: BudgetAnswer; onChange(unit: str
 }
 
 /** A version begun empty, or with the lines of another. */
-function NewVersion({ entity, year, list, onMade }: { entity: string; year: number; list: BudgetList; onMade(name: string): void }) {
+function NewVersion({
+  entity,
+  year,
+  list,
+  onMade,
+}: {
+  entity: string;
+  year: number;
+  list: BudgetList;
+  onMade(name: string): void;
+}) {
   const copy = useChange((body: object) => ask<{ id: number }>('/budgets', { method: 'POST', body }), []);
   const [waits, setWaits] = useState<{ id: number; name: string } | null>(null);
   const delivered = useDelivered(waits?.id ?? null, () => onMade(waits?.name ?? ''));
@@ -141,13 +164,23 @@ function NewVersion({ entity, year, list, onMade }: { entity: string; year: numb
     const name = String(form.get('name') ?? '').trim();
     const from = list.rows[Number(form.get('from'))];
     if (!from) return onMade(name);
-    const done = await copy.mutateAsync({ entity, version: name, year, from: { version: from.version, year: from.year } }).catch(() => null);
+    const done = await copy
+      .mutateAsync({ entity, version: name, year, from: { version: from.version, year: from.year } })
+      .catch(() => null);
     if (done) setWaits({ id: done.id, name });
   };
   return (
     <form onSubmit={submit} className="mb-4 flex flex-wrap items-end gap-3 border-l-2 border-rule pl-4">
       <Labelled label={`Name of the version for ${year}`}>
-        <input name="name" required maxLength={80} autoFocus pattern="[^\/\\,|]+" title="No / \ , or |" className="field w-[220px]" />
+        <input
+          name="name"
+          required
+          maxLength={80}
+          autoFocus
+          pattern="[^\/\\,|]+"
+          title="No / \ , or |"
+          className="field w-[220px]"
+        />
       </Labelled>
       <Labelled label="Begin with">
         <select name="from" className="field">

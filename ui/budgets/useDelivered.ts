@@ -20,9 +20,13 @@ export function useDelivered(id: number | null, onLoaded: () => void): Error | n
   useEffect(() => {
     if (!loaded) return;
     // Every sheet may show a budget column.
-    void client.invalidateQueries({ predicate: ({ queryKey }) => !String(queryKey[0]).startsWith('/loads') }).then(() => act.current());
+    void client
+      .invalidateQueries({ predicate: ({ queryKey }) => !String(queryKey[0]).startsWith('/loads') })
+      .then(() => act.current());
   }, [loaded, client]);
   if (data?.status !== 'refused') return null;
   const [first] = data.problems ?? [];
-  return new Error(`Load ${data.id} was refused: ${first ? first.message : (data.message ?? 'see its page')}. Nothing was changed`);
+  return new Error(
+    `Load ${data.id} was refused: ${first ? first.message : (data.message ?? 'see its page')}. Nothing was changed`,
+  );
 }

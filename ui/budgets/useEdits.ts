@@ -28,18 +28,38 @@ export function useEdits(name: string) {
   }, [key, history.now]);
   const put = useCallback((cells: readonly (readonly [string, string])[]): void => {
     if (cells.length === 0) return;
-    setHistory(({ past, now }) => ({ past: [...past.slice(-STEPS_MAX), now], now: new Map([...now, ...cells]), future: [] }));
+    setHistory(({ past, now }) => ({
+      past: [...past.slice(-STEPS_MAX), now],
+      now: new Map([...now, ...cells]),
+      future: [],
+    }));
   }, []);
   const undo = useCallback(
-    (): void => setHistory((h) => (h.past.length === 0 ? h : { past: h.past.slice(0, -1), now: h.past.at(-1) as Edits, future: [h.now, ...h.future] })),
+    (): void =>
+      setHistory((h) =>
+        h.past.length === 0
+          ? h
+          : { past: h.past.slice(0, -1), now: h.past.at(-1) as Edits, future: [h.now, ...h.future] },
+      ),
     [],
   );
   const redo = useCallback(
-    (): void => setHistory((h) => (h.future.length === 0 ? h : { past: [...h.past, h.now], now: h.future[0] as Edits, future: h.future.slice(1) })),
+    (): void =>
+      setHistory((h) =>
+        h.future.length === 0 ? h : { past: [...h.past, h.now], now: h.future[0] as Edits, future: h.future.slice(1) },
+      ),
     [],
   );
   const clear = useCallback((): void => setHistory({ past: [], now: NONE, future: [] }), []);
-  return { now: history.now, put, undo, redo, clear, canUndo: history.past.length > 0, canRedo: history.future.length > 0 };
+  return {
+    now: history.now,
+    put,
+    undo,
+    redo,
+    clear,
+    canUndo: history.past.length > 0,
+    canRedo: history.future.length > 0,
+  };
 }
 
 function recalled(key: string): Edits {

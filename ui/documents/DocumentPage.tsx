@@ -5,8 +5,8 @@ import { useSearchParams } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
-import { DOCUMENT_TABS, Failure, Place } from '../plain/Place';
-import { Table, Td, Tr } from '../plain/Table';
+import { DOCUMENT_TABS, Failure, Place } from '../parts/Place';
+import { Table, Td, Tr } from '../parts/Table';
 import type { LinesPage } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import { documentPath, linesOfDocument, openDocumentsPath } from './address';
@@ -18,7 +18,10 @@ const LINES_SHOWN = 12;
 /** One document: what it is, what it settles and what settled it, how it was booked, and its picture beside it. */
 export function DocumentPage({ number }: { number: string }) {
   const entity = useSearchParams().get('entity');
-  const { data, error } = useAnswer<OneDocument>(`/documents/${encodeURIComponent(number)}`, new URLSearchParams(entity ? { entity } : {}));
+  const { data, error } = useAnswer<OneDocument>(
+    `/documents/${encodeURIComponent(number)}`,
+    new URLSearchParams(entity ? { entity } : {}),
+  );
   return (
     <Place title="Documents" tabs={DOCUMENT_TABS} here="/documents">
       <Failure error={error} />
@@ -37,7 +40,10 @@ function Shown({ data }: { data: OneDocument }) {
     [
       'Control account',
       data.account && (
-        <Link href={openDocumentsPath(new URLSearchParams({ entity: data.entity, window: 'latest-period' }), data.account)} className={LINK}>
+        <Link
+          href={openDocumentsPath(new URLSearchParams({ entity: data.entity, window: 'latest-period' }), data.account)}
+          className={LINK}
+        >
           {data.account}
         </Link>
       ),
@@ -70,7 +76,11 @@ function Shown({ data }: { data: OneDocument }) {
         />
         <Applied
           title="What came of it"
-          none={data.settling ? 'No document was made of it, such as a deposit.' : 'No document was applied to it: nothing is paid, credited or billed of it.'}
+          none={
+            data.settling
+              ? 'No document was made of it, such as a deposit.'
+              : 'No document was applied to it: nothing is paid, credited or billed of it.'
+          }
           rows={data.events.slice(1)}
           of={data}
           left="Open after it"
@@ -104,7 +114,11 @@ function Shown({ data }: { data: OneDocument }) {
                 <p className="mt-1 text-warn">
                   ! The very same file is attached to{' '}
                   {file.alsoOn.map((other) => (
-                    <Link key={other} href={documentPath(data.entity, other)} className="mr-2 underline underline-offset-2">
+                    <Link
+                      key={other}
+                      href={documentPath(data.entity, other)}
+                      className="mr-2 underline underline-offset-2"
+                    >
                       {other}
                     </Link>
                   ))}
@@ -120,7 +134,19 @@ function Shown({ data }: { data: OneDocument }) {
 
 const LINK = 'underline decoration-rule underline-offset-4 hover:decoration-ink';
 
-function Applied({ title, none, rows, of, left }: { title: string; none: string; rows: OneDocument['events']; of: OneDocument; left: string | null }) {
+function Applied({
+  title,
+  none,
+  rows,
+  of,
+  left,
+}: {
+  title: string;
+  none: string;
+  rows: OneDocument['events'];
+  of: OneDocument;
+  left: string | null;
+}) {
   const known = new Map(of.chain.documents.map((d) => [d.number, d]));
   return (
     <section className="mb-5">
@@ -149,7 +175,8 @@ function Applied({ title, none, rows, of, left }: { title: string; none: string;
                 </Link>
               </Td>
               <Td cut title={known.get(r.document)?.description}>
-                {known.get(r.document)?.type ?? 'not loaded'} <span className="text-soft">{known.get(r.document)?.description}</span>
+                {known.get(r.document)?.type ?? 'not loaded'}{' '}
+                <span className="text-soft">{known.get(r.document)?.description}</span>
               </Td>
               <Td>{dateText(r.date)}</Td>
               <Td right>{amountText(r.applied)}</Td>
@@ -180,7 +207,13 @@ function ChainLink({ data, at }: { data: OneDocument; at: number }) {
 
 /** The lines that bear the document's number; each leads to the ledger, and from there to its entry. */
 function Booked({ data }: { data: OneDocument }) {
-  const asked = new URLSearchParams({ entity: data.entity, window: 'everything', status: 'all', document: data.number, limit: String(LINES_SHOWN) });
+  const asked = new URLSearchParams({
+    entity: data.entity,
+    window: 'everything',
+    status: 'all',
+    document: data.number,
+    limit: String(LINES_SHOWN),
+  });
   const { data: page } = useAnswer<LinesPage>('/lines', asked);
   return (
     <section>
@@ -192,7 +225,9 @@ function Booked({ data }: { data: OneDocument }) {
           </Link>
         )}
       </h3>
-      {page && page.totals.count === 0 && <p className="text-soft">No line bears its number: it was not booked, or under another one.</p>}
+      {page && page.totals.count === 0 && (
+        <p className="text-soft">No line bears its number: it was not booked, or under another one.</p>
+      )}
       {page && page.rows.length > 0 && (
         <Table
           label="Lines that bear its number"

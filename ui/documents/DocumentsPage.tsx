@@ -4,8 +4,8 @@ import Link from 'next/link';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
-import { DOCUMENT_TABS, Failure, Labelled, Place } from '../plain/Place';
-import { Table, Td, Tr } from '../plain/Table';
+import { DOCUMENT_TABS, Failure, Labelled, Place } from '../parts/Place';
+import { Table, Td, Tr } from '../parts/Table';
 import { useAnswer } from '../query/hooks';
 import { ScopeSentence } from '../scope/ScopeSentence';
 import { usePageScope } from '../scope/usePageScope';
@@ -29,7 +29,10 @@ export function DocumentsPage() {
       (data?.rows ?? []).filter(
         (r) =>
           (band === null || r.band === band) &&
-          (!wanted || `${r.number} ${r.type} ${r.counterparty ?? ''} ${r.counterpartyName ?? ''} ${r.description}`.toLowerCase().includes(wanted)),
+          (!wanted ||
+            `${r.number} ${r.type} ${r.counterparty ?? ''} ${r.counterpartyName ?? ''} ${r.description}`
+              .toLowerCase()
+              .includes(wanted)),
       ),
     [data, band, wanted],
   );
@@ -54,28 +57,45 @@ export function DocumentsPage() {
             </select>
           </Labelled>
           <Labelled label="Show">
-            <select value={scope.get('open') ?? 'yes'} onChange={(event) => change({ open: [event.target.value] })} className="field">
+            <select
+              value={scope.get('open') ?? 'yes'}
+              onChange={(event) => change({ open: [event.target.value] })}
+              className="field"
+            >
               <option value="yes">what is open</option>
               <option value="all">settled ones too</option>
             </select>
           </Labelled>
           <Labelled label="Age by">
-            <select value={scope.get('aged') ?? 'due'} onChange={(event) => change({ aged: [event.target.value] })} className="field">
+            <select
+              value={scope.get('aged') ?? 'due'}
+              onChange={(event) => change({ aged: [event.target.value] })}
+              className="field"
+            >
               <option value="due">due date</option>
               <option value="document">date of the document</option>
             </select>
           </Labelled>
           <Labelled label="Find">
-            <input value={text} onChange={(event) => setText(event.target.value)} placeholder="Number, party, words" className="field w-[190px]" />
+            <input
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+              placeholder="Number, party, words"
+              className="field w-[190px]"
+            />
           </Labelled>
           <p className="ml-auto pb-1.5 text-soft">
-            {countText(rows.length)} of {countText(data?.rows.length ?? 0)} documents{data ? `, at ${dateText(data.at)}` : ''}
+            {countText(rows.length)} of {countText(data?.rows.length ?? 0)} documents
+            {data ? `, at ${dateText(data.at)}` : ''}
           </p>
         </div>
         <Failure error={error} />
         {!data && !error && <p className="text-soft">Adding up the documents …</p>}
         {data && data.controls.length === 0 && (
-          <p className="text-soft">No documents of {data.entity} have been loaded. Load a table of them, with their files in one zip, on the Loads page.</p>
+          <p className="text-soft">
+            No documents of {data.entity} have been loaded. Load a table of them, with their files in one zip, on the
+            Loads page.
+          </p>
         )}
         {data && data.controls.length > 0 && (
           <>
@@ -87,17 +107,26 @@ export function DocumentsPage() {
                 </span>
                 <span>
                   Balance of the ledger{' '}
-                  <Link href={`/lines?${ledger}`} className="font-semibold text-ink underline decoration-rule underline-offset-4 hover:decoration-ink">
+                  <Link
+                    href={`/lines?${ledger}`}
+                    className="font-semibold text-ink underline decoration-rule underline-offset-4 hover:decoration-ink"
+                  >
                     {amountText(data.ledger)}
                   </Link>
                 </span>
                 <TieMark tie={data.tie} what="documents and ledger agree" />
                 {!data.tie.ok && <span>Lines of the account without a document make the difference.</span>}
-                {data.total.inOtherCurrencies > 0 && <span>{countText(data.total.inOtherCurrencies)} in other currencies are not in the sum.</span>}
+                {data.total.inOtherCurrencies > 0 && (
+                  <span>{countText(data.total.inOtherCurrencies)} in other currencies are not in the sum.</span>
+                )}
               </p>
             )}
             {rows.length === 0 ? (
-              <p className="text-soft">{data.rows.length === 0 ? 'Nothing is open at that day.' : 'No document is like that. Take a limit away.'}</p>
+              <p className="text-soft">
+                {data.rows.length === 0
+                  ? 'Nothing is open at that day.'
+                  : 'No document is like that. Take a limit away.'}
+              </p>
             ) : (
               <Table
                 label="Documents"
@@ -117,7 +146,10 @@ export function DocumentsPage() {
                 {rows.slice(0, all ? undefined : ROWS_FIRST).map((r) => (
                   <Tr key={`${r.account}/${r.number}`}>
                     <Td cut title={r.number}>
-                      <Link href={documentPath(data.entity, r.number)} className="underline decoration-rule underline-offset-4 hover:decoration-ink">
+                      <Link
+                        href={documentPath(data.entity, r.number)}
+                        className="underline decoration-rule underline-offset-4 hover:decoration-ink"
+                      >
                         {r.number}
                       </Link>
                     </Td>
@@ -153,7 +185,15 @@ export function DocumentsPage() {
 }
 
 /** What is open by age; each band limits the list to itself. */
-function Bands({ data, chosen, onChoose }: { data: OpenDocuments; chosen: number | null; onChoose(band: number | null): void }) {
+function Bands({
+  data,
+  chosen,
+  onChoose,
+}: {
+  data: OpenDocuments;
+  chosen: number | null;
+  onChoose(band: number | null): void;
+}) {
   return (
     <fieldset className="mb-3 flex flex-wrap border border-rule bg-sheet">
       <legend className="sr-only">By age</legend>

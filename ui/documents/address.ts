@@ -1,5 +1,6 @@
 /** Where a document is shown. */
-export const documentPath = (entity: string, number: string): string => `/documents/${encodeURIComponent(number)}?${new URLSearchParams({ entity })}`;
+export const documentPath = (entity: string, number: string): string =>
+  `/documents/${encodeURIComponent(number)}?${new URLSearchParams({ entity })}`;
 
 /** Where the documents of a control account are shown, as they were at the end of a scope's window. */
 export function openDocumentsPath(address: URLSearchParams, account: string): string {
@@ -8,4 +9,5 @@ export function openDocumentsPath(address: URLSearchParams, account: string): st
 }
 
 /** The lines that a document was booked in, whatever the period. */
-export const linesOfDocument = (entity: string, number: string): string => `/lines?${new URLSearchParams({ entity, window: 'everything', document: number })}`;
+export const linesOfDocument = (entity: string, number: string): string =>
+  `/lines?${new URLSearchParams({ entity, window: 'everything', document: number })}`;

@@ -3,7 +3,7 @@
 import { type FormEvent, useState } from 'react';
 import { LOAD_KINDS, type LoadKind, type Mapping, type Reading } from '@/contracts/mapping';
 import { countText } from '../amounts';
-import { Failure, Labelled } from '../plain/Place';
+import { Failure, Labelled } from '../parts/Place';
 import type { Inspection } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange, useEntities } from '../query/hooks';
@@ -39,12 +39,22 @@ const TOUCHES = [
 export function BringIn({ first, onDone }: { first: Inspection; onDone(load: number | null): void }) {
   const { data: entities } = useEntities();
   const [seen, setSeen] = useState(first);
-  const [wanted, setWanted] = useState<Wanted>({ kind: first.kind, entity: '', mapping: first.mapping, unknownAccounts: false });
+  const [wanted, setWanted] = useState<Wanted>({
+    kind: first.kind,
+    entity: '',
+    mapping: first.mapping,
+    unknownAccounts: false,
+  });
   const look = useChange(
     ({ kind, entity, mapping, unknownAccounts }: Wanted) =>
       ask<Inspection>(`/files/${first.digest}/inspection`, {
         method: 'POST',
-        body: { kind, ...(entity ? { entity } : {}), ...(mapping ? { mapping } : {}), ...(unknownAccounts ? { unknownAccounts: 'create' } : {}) },
+        body: {
+          kind,
+          ...(entity ? { entity } : {}),
+          ...(mapping ? { mapping } : {}),
+          ...(unknownAccounts ? { unknownAccounts: 'create' } : {}),
+        },
       }),
     [],
   );
@@ -53,7 +63,8 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
     setWanted(all);
     look.mutate(all, { onSuccess: (answer) => setSeen(answer) });
   };
-  const setReading = (reading: Partial<Reading>): void => change({ mapping: { ...wanted.mapping, reading: { ...wanted.mapping?.reading, ...reading } } });
+  const setReading = (reading: Partial<Reading>): void =>
+    change({ mapping: { ...wanted.mapping, reading: { ...wanted.mapping?.reading, ...reading } } });
   const send = useChange((body: object) => ask<{ id: number }>('/loads', { method: 'POST', body }), TOUCHES);
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
@@ -73,7 +84,9 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
     onDone(id);
   };
   const own = seen.ownColumns && !wanted.mapping?.columns;
-  const undecided = !seen.unreadable && (seen.missing.length > 0 || seen.recognised.dates.doubt === 'ask' || seen.recognised.decimal.doubt === 'ask');
+  const undecided =
+    !seen.unreadable &&
+    (seen.missing.length > 0 || seen.recognised.dates.doubt === 'ask' || seen.recognised.decimal.doubt === 'ask');
   return (
     <form onSubmit={submit}>
       <p className="mb-3">
@@ -83,14 +96,22 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
         ) : (
           <>
             Read as {FORMAT_WORDS[seen.format]}
-            {seen.container === 'zip' && seen.reading.member ? `, ${seen.reading.member} in a zip` : seen.container === 'gzip' ? ', unpacked' : ''}
+            {seen.container === 'zip' && seen.reading.member
+              ? `, ${seen.reading.member} in a zip`
+              : seen.container === 'gzip'
+                ? ', unpacked'
+                : ''}
             {look.isPending && <span className="text-faint"> looking again …</span>}
           </>
         )}
       </p>
       <div className="flex flex-wrap items-end gap-3 border border-rule bg-sheet p-3">
         <Labelled label="It holds">
-          <select value={wanted.kind} onChange={(event) => change({ kind: event.target.value as LoadKind, mapping: null })} className="field">
+          <select
+            value={wanted.kind}
+            onChange={(event) => change({ kind: event.target.value as LoadKind, mapping: null })}
+            className="field"
+          >
             {LOAD_KINDS.map((kind) => (
               <option key={kind} value={kind}>
                 {KIND_WORDS[kind]}
@@ -100,7 +121,11 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
         </Labelled>
         {!SHARED_KINDS.includes(wanted.kind) && (
           <Labelled label="Books">
-            <select value={wanted.entity} onChange={(event) => change({ entity: event.target.value })} className="field">
+            <select
+              value={wanted.entity}
+              onChange={(event) => change({ entity: event.target.value })}
+              className="field"
+            >
               <option value="">as the file says</option>
               {entities?.entities.map((e) => (
                 <option key={e.code} value={e.code}>
@@ -139,22 +164,37 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
         )}
         {!own && seen.format !== 'saft' && !seen.unreadable && (
           <Labelled label="Keep this mapping as">
-            <input name="name" defaultValue={wanted.mapping?.name ?? seen.offered[0]?.name ?? ''} placeholder="not kept" className="field w-[190px]" />
+            <input
+              name="name"
+              defaultValue={wanted.mapping?.name ?? seen.offered[0]?.name ?? ''}
+              placeholder="not kept"
+              className="field w-[190px]"
+            />
           </Labelled>
         )}
         {wanted.kind === 'lines' && seen.format !== 'saft' && (
           <label className="flex h-8 items-center gap-2">
-            <input type="checkbox" checked={wanted.unknownAccounts} onChange={(event) => change({ unknownAccounts: event.target.checked })} /> add accounts that
-            no chart lists
+            <input
+              type="checkbox"
+              checked={wanted.unknownAccounts}
+              onChange={(event) => change({ unknownAccounts: event.target.checked })}
+            />{' '}
+            add accounts that no chart lists
           </label>
         )}
-        <button type="submit" disabled={send.isPending || Boolean(seen.unreadable) || undecided} className="button-main">
+        <button
+          type="submit"
+          disabled={send.isPending || Boolean(seen.unreadable) || undecided}
+          className="button-main"
+        >
           {send.isPending ? 'Beginning …' : 'Load the file'}
         </button>
         <button type="button" onClick={() => onDone(null)} className="button">
           Leave it
         </button>
-        {undecided && <p className="w-full text-warn">{[...seen.missing.map((m) => m.message), ...doubts(seen)].join('; ')}.</p>}
+        {undecided && (
+          <p className="w-full text-warn">{[...seen.missing.map((m) => m.message), ...doubts(seen)].join('; ')}.</p>
+        )}
         <Failure error={send.error ?? look.error} />
       </div>
     </form>

@@ -20,7 +20,8 @@ export function ColumnTable({ seen, own, mapping, dimensions, onChange }: Props)
     if (own) return column;
     const fields = Object.entries(mapping?.columns ?? {});
     // A column may be a field of its own, and a part of the entry number as well.
-    const found = fields.find(([, of]) => of === column) ?? fields.find(([, of]) => Array.isArray(of) && of.includes(column));
+    const found =
+      fields.find(([, of]) => of === column) ?? fields.find(([, of]) => Array.isArray(of) && of.includes(column));
     return found?.[0] ?? '';
   };
   const put = (column: string, field: string): void => {
@@ -31,7 +32,8 @@ export function ColumnTable({ seen, own, mapping, dimensions, onChange }: Props)
       if (rest.length > 0) columns[name] = rest.length === 1 ? (rest[0] as string) : rest;
     }
     // A second column for the entry number joins the first: numbers within a journal are unique together only.
-    if (field === 'entry' && columns.entry) columns.entry = [...(Array.isArray(columns.entry) ? columns.entry : [columns.entry]), column];
+    if (field === 'entry' && columns.entry)
+      columns.entry = [...(Array.isArray(columns.entry) ? columns.entry : [columns.entry]), column];
     else if (field !== '') columns[field] = column;
     onChange({ ...mapping, columns });
   };
@@ -70,21 +72,26 @@ export function ColumnTable({ seen, own, mapping, dimensions, onChange }: Props)
                     >
                       <option value="">left out</option>
                       <optgroup label="needed">{seen.fields.known.filter((f) => needed.has(f)).map(option)}</optgroup>
-                      <optgroup label="may be there">{seen.fields.known.filter((f) => !needed.has(f)).map(option)}</optgroup>
+                      <optgroup label="may be there">
+                        {seen.fields.known.filter((f) => !needed.has(f)).map(option)}
+                      </optgroup>
                       {seen.fields.prefixes.includes('dim:') &&
                         dimensions.map((d) => (
                           <option key={d.code} value={`dim:${d.code}`}>
                             {d.name}
                           </option>
                         ))}
-                      {field !== '' && !seen.fields.known.includes(field) && !dimensions.some((d) => `dim:${d.code}` === field) && (
-                        <option value={field}>{field}</option>
-                      )}
+                      {field !== '' &&
+                        !seen.fields.known.includes(field) &&
+                        !dimensions.some((d) => `dim:${d.code}` === field) && <option value={field}>{field}</option>}
                     </select>
                     <span className="mt-1 block truncate text-[12.5px] text-soft" title={name}>
                       {name}
                       {!own && field !== '' && guessed.get(name)?.field === field && (
-                        <span className="text-faint"> by {guessed.get(name)?.why === 'name' ? 'its name' : 'its values'}</span>
+                        <span className="text-faint">
+                          {' '}
+                          by {guessed.get(name)?.why === 'name' ? 'its name' : 'its values'}
+                        </span>
                       )}
                     </span>
                   </th>
@@ -96,7 +103,10 @@ export function ColumnTable({ seen, own, mapping, dimensions, onChange }: Props)
             {seen.rows.slice(0, ROWS).map((row) => (
               <tr key={row.row} className="border-t border-hair">
                 {seen.header.map((name, i) => (
-                  <td key={name} className={`max-w-[240px] truncate px-2 py-[3px] first:pl-3 ${fieldOf(name) === '' ? 'text-faint' : ''}`}>
+                  <td
+                    key={name}
+                    className={`max-w-[240px] truncate px-2 py-[3px] first:pl-3 ${fieldOf(name) === '' ? 'text-faint' : ''}`}
+                  >
                     {row.cells[i]}
                   </td>
                 ))}

@@ -3,8 +3,8 @@
 import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { amountText, countText } from '../amounts';
-import { Failure, Labelled, LOAD_TABS, Place } from '../plain/Place';
-import { Table, Td, Tr } from '../plain/Table';
+import { Failure, Labelled, LOAD_TABS, Place } from '../parts/Place';
+import { Table, Td, Tr } from '../parts/Table';
 import type { Comparison } from '../query/answers';
 import { useAnswer, useLoads } from '../query/hooks';
 
@@ -27,7 +27,10 @@ export function ComparePage() {
   const to = Number(params.get('to')) || done[0]?.id || 0;
   const from = params.has('from') ? Number(params.get('from')) : (done.find((l) => l.id < to)?.id ?? 0);
   const at = Number(params.get('at')) || 0;
-  const asked = to > 0 && from < to ? new URLSearchParams({ from: String(from), to: String(to), limit: String(PAGE), at: String(at) }) : null;
+  const asked =
+    to > 0 && from < to
+      ? new URLSearchParams({ from: String(from), to: String(to), limit: String(PAGE), at: String(at) })
+      : null;
   const { data, error, isPending } = useAnswer<Comparison>('/loads/compare', asked);
   const go = (next: Record<string, number>): void =>
     router.replace(
@@ -59,7 +62,8 @@ export function ComparePage() {
         </Labelled>
         {data && (
           <p className="pb-1">
-            <b>{countText(data.counts.added)}</b> lines added, <b>{countText(data.counts.changed)}</b> changed, <b>{countText(data.counts.removed)}</b> removed
+            <b>{countText(data.counts.added)}</b> lines added, <b>{countText(data.counts.changed)}</b> changed,{' '}
+            <b>{countText(data.counts.removed)}</b> removed
           </p>
         )}
       </div>
@@ -95,7 +99,8 @@ export function ComparePage() {
                     {l.description}
                     {l.fields.map((f) => (
                       <span key={f.field} className="block text-[13px] text-soft">
-                        {FIELD_WORDS[f.field] ?? f.field}: {plain(f.field, f.from)} → <b className="text-ink">{plain(f.field, f.to)}</b>
+                        {FIELD_WORDS[f.field] ?? f.field}: {plain(f.field, f.from)} →{' '}
+                        <b className="text-ink">{plain(f.field, f.to)}</b>
                       </span>
                     ))}
                   </Td>
@@ -105,13 +110,23 @@ export function ComparePage() {
             </Table>
             {total > PAGE && (
               <p className="mt-2 flex gap-3">
-                <button type="button" className="button" disabled={at === 0} onClick={() => go({ at: Math.max(0, at - PAGE) })}>
+                <button
+                  type="button"
+                  className="button"
+                  disabled={at === 0}
+                  onClick={() => go({ at: Math.max(0, at - PAGE) })}
+                >
                   Before
                 </button>
                 <span className="pt-1.5">
                   {countText(at + 1)} to {countText(Math.min(total, at + PAGE))} of {countText(total)}
                 </span>
-                <button type="button" className="button" disabled={at + PAGE >= total} onClick={() => go({ at: at + PAGE })}>
+                <button
+                  type="button"
+                  className="button"
+                  disabled={at + PAGE >= total}
+                  onClick={() => go({ at: at + PAGE })}
+                >
                   After
                 </button>
               </p>
@@ -187,7 +202,8 @@ function Touched({ touched }: { touched: Comparison['touched'] }) {
         ))}
         {touched.pins.map((p) => (
           <li key={`p${p.id}`} className="border-b border-hair py-1">
-            {p.state === 'drifted' ? <span className="text-warn">≠</span> : '▪'} Pin of {p.by} on {p.label}: {amountText(p.value)}
+            {p.state === 'drifted' ? <span className="text-warn">≠</span> : '▪'} Pin of {p.by} on {p.label}:{' '}
+            {amountText(p.value)}
             {p.now !== null && p.state === 'drifted' && `, now ${amountText(p.now)}`}
           </li>
         ))}

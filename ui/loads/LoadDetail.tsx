@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { dateText } from '@/core/sentence';
 import { amountText, countText, momentText } from '../amounts';
-import { Table, Td, Tr } from '../plain/Table';
+import { Table, Td, Tr } from '../parts/Table';
 import type { Load } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange, useCompleteness, useLoad } from '../query/hooks';
@@ -21,8 +21,8 @@ export function LoadDetail({ id }: { id: number }) {
         Load {load.id}, {load.file}
       </h2>
       <p className="text-soft">
-        {KIND_WORDS[load.kind as keyof typeof KIND_WORDS] ?? load.kind}, {FORMAT_WORDS[load.format] ?? load.format}; {load.person}, {momentText(load.createdAt)}
-        ; {countText(load.bytes)} bytes
+        {KIND_WORDS[load.kind as keyof typeof KIND_WORDS] ?? load.kind}, {FORMAT_WORDS[load.format] ?? load.format};{' '}
+        {load.person}, {momentText(load.createdAt)}; {countText(load.bytes)} bytes
       </p>
       <p className="truncate text-[12.5px] text-faint" title={load.digest}>
         SHA-256 {load.digest}
@@ -32,7 +32,10 @@ export function LoadDetail({ id }: { id: number }) {
         {said(load)}
       </p>
       <p className="mt-1 flex flex-wrap gap-x-4 text-[13px]">
-        <a href={`/api/v1/loads/${id}/file`} className="underline decoration-rule underline-offset-4 hover:decoration-ink">
+        <a
+          href={`/api/v1/loads/${id}/file`}
+          className="underline decoration-rule underline-offset-4 hover:decoration-ink"
+        >
           The file as it came
         </a>
         {load.status === 'loaded' && load.kind === 'lines' && (
@@ -43,13 +46,19 @@ export function LoadDetail({ id }: { id: number }) {
             >
               Read the ledger as of this load
             </Link>
-            <Link href={`/loads/compare?to=${id}`} className="underline decoration-rule underline-offset-4 hover:decoration-ink">
+            <Link
+              href={`/loads/compare?to=${id}`}
+              className="underline decoration-rule underline-offset-4 hover:decoration-ink"
+            >
               What it changed
             </Link>
           </>
         )}
         {load.problemCount > 0 && (
-          <a href={`/api/v1/loads/${id}/problems`} className="underline decoration-rule underline-offset-4 hover:decoration-ink">
+          <a
+            href={`/api/v1/loads/${id}/problems`}
+            className="underline decoration-rule underline-offset-4 hover:decoration-ink"
+          >
             Problems as CSV
           </a>
         )}
@@ -68,7 +77,9 @@ function said(load: Load): string {
   if (load.status === 'refused') return load.message ?? '';
   if (load.status === 'reading') return load.waits ? 'Waits until the load before it is done.' : (load.message ?? '');
   const entries = load.entries ? ` in ${countText(load.entries)} entries` : '';
-  const replaced = load.replaced ? `; ${countText(load.replaced)} ${what}${load.replaces ? ` of ${load.replaces}` : ''} replaced` : '';
+  const replaced = load.replaced
+    ? `; ${countText(load.replaced)} ${what}${load.replaces ? ` of ${load.replaces}` : ''} replaced`
+    : '';
   return `${countText(load.lines)} ${what}${entries}${replaced}.${load.message ? ` (${load.message})` : ''}`;
 }
 
@@ -83,11 +94,18 @@ function Progress({ load }: { load: Load }) {
       <progress value={load.progress} max={1} aria-label="How far the load is" className="h-2 w-full accent-ink" />
       <p className="flex items-center gap-4 text-[13px] text-soft">
         <span>
-          {countText(load.rowsRead)} rows read, {load.problemsSoFar === 0 ? 'no problems so far' : `${countText(load.problemsSoFar)} problems so far`}
-          {left !== null && `, about ${left < 60 ? `${left} seconds` : `${Math.ceil(left / 60)} minutes`} left`}. It goes on if this page is closed.
+          {countText(load.rowsRead)} rows read,{' '}
+          {load.problemsSoFar === 0 ? 'no problems so far' : `${countText(load.problemsSoFar)} problems so far`}
+          {left !== null && `, about ${left < 60 ? `${left} seconds` : `${Math.ceil(left / 60)} minutes`} left`}. It
+          goes on if this page is closed.
         </span>
         {role !== 'reader' && (
-          <button type="button" className="button h-7" disabled={cancel.isPending || load.cancelAsked} onClick={() => cancel.mutate(undefined as never)}>
+          <button
+            type="button"
+            className="button h-7"
+            disabled={cancel.isPending || load.cancelAsked}
+            onClick={() => cancel.mutate(undefined as never)}
+          >
             {load.cancelAsked ? 'Stopping …' : 'Cancel'}
           </button>
         )}
@@ -110,7 +128,10 @@ function Problems({ load }: { load: Load }) {
   const more = load.problemCount - load.problems.length;
   return (
     <div className="mt-3">
-      <Table label="Problems" columns={[{ label: 'Row', width: 'w-16' }, { label: 'Column', width: 'w-28' }, { label: 'What is wrong' }]}>
+      <Table
+        label="Problems"
+        columns={[{ label: 'Row', width: 'w-16' }, { label: 'Column', width: 'w-28' }, { label: 'What is wrong' }]}
+      >
         {load.problems.slice(0, 100).map((p, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: problems have no other name than their place
           <Tr key={i}>
@@ -122,7 +143,8 @@ function Problems({ load }: { load: Load }) {
       </Table>
       {(more > 0 || load.problems.length > 100) && (
         <p className="mt-1 text-soft">
-          The first 100 of {countText(load.problemCount)}; {more > 0 ? `the first ${countText(load.problems.length)} are` : 'all are'} in the CSV.
+          The first 100 of {countText(load.problemCount)};{' '}
+          {more > 0 ? `the first ${countText(load.problems.length)} are` : 'all are'} in the CSV.
         </p>
       )}
     </div>
@@ -143,7 +165,11 @@ function Stated({ load }: { load: Load }) {
         {off.length === 0
           ? `✓ all ${countText(stated.length)} stated figures are met`
           : `✗ ${countText(off.length)} of ${countText(stated.length)} stated figures differ`}{' '}
-        <button type="button" onClick={() => setAll(!all)} className="cursor-pointer text-soft underline decoration-rule underline-offset-4">
+        <button
+          type="button"
+          onClick={() => setAll(!all)}
+          className="cursor-pointer text-soft underline decoration-rule underline-offset-4"
+        >
           {all ? 'differences only' : 'show all'}
         </button>
       </p>
@@ -190,18 +216,21 @@ function Complete({ id }: { id: number }) {
       <ul>
         {data.reach.map((r) => (
           <li key={r.entity}>
-            {r.balances ? '✓' : '✗'} {r.entity}: {dateText(r.first)} to {dateText(r.last)}, {countText(r.lines)} lines, debits {amountText(r.debit)}{' '}
-            {r.balances ? '=' : '≠'} credits {amountText(r.credit)}
+            {r.balances ? '✓' : '✗'} {r.entity}: {dateText(r.first)} to {dateText(r.last)}, {countText(r.lines)} lines,
+            debits {amountText(r.debit)} {r.balances ? '=' : '≠'} credits {amountText(r.credit)}
           </li>
         ))}
         <li className={data.continuity.ok ? '' : 'text-warn'}>
           {data.continuity.ok ? '✓' : '✗'}{' '}
           {data.continuity.ok
             ? `closing balances meet the next opening ones in all ${data.continuity.periods} periods`
-            : data.continuity.broken.map((b) => `${b.accountsOff} accounts of ${b.entity} are broken after ${b.period}`).join('; ')}
+            : data.continuity.broken
+                .map((b) => `${b.accountsOff} accounts of ${b.entity} are broken after ${b.period}`)
+                .join('; ')}
         </li>
         <li className={missing > 0 ? 'text-warn' : ''}>
-          {missing === 0 ? '✓ entry numbers run without a gap' : `≠ ${countText(missing)} entry numbers are missing`} in {data.series.length} series{' '}
+          {missing === 0 ? '✓ entry numbers run without a gap' : `≠ ${countText(missing)} entry numbers are missing`} in{' '}
+          {data.series.length} series{' '}
           <button
             type="button"
             onClick={() => setOpen(!open)}
@@ -213,7 +242,8 @@ function Complete({ id }: { id: number }) {
         </li>
         {data.ranges.length > 0 && (
           <li>
-            · {countText(data.ranges.length)} {data.ranges.length === 1 ? 'series steps' : 'steps'} to a new range of numbers
+            · {countText(data.ranges.length)} {data.ranges.length === 1 ? 'series steps' : 'steps'} to a new range of
+            numbers
             {open && `: ${data.ranges.map((g) => `${g.entity} ${g.from} to ${g.to} unused`).join(', ')}`}
           </li>
         )}
@@ -287,7 +317,11 @@ function Totals({ load }: { load: Load }) {
         ))}
       </Table>
       {load.totals.length > FIRST && (
-        <button type="button" onClick={() => setAll(!all)} className="mt-1 cursor-pointer text-soft underline decoration-rule underline-offset-4">
+        <button
+          type="button"
+          onClick={() => setAll(!all)}
+          className="mt-1 cursor-pointer text-soft underline decoration-rule underline-offset-4"
+        >
           {all ? 'the first periods only' : `all ${load.totals.length} periods`}
         </button>
       )}

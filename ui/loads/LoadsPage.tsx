@@ -3,8 +3,8 @@
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useState } from 'react';
 import { countText } from '../amounts';
-import { LOAD_TABS, Place } from '../plain/Place';
-import { Table, Td, Tr } from '../plain/Table';
+import { LOAD_TABS, Place } from '../parts/Place';
+import { Table, Td, Tr } from '../parts/Table';
 import type { Inspection, Load } from '../query/answers';
 import { useLoads } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -75,8 +75,8 @@ export function LoadsPage() {
           </Table>
           {loads.data?.rows.length === 0 && (
             <p className="mt-3 text-soft">
-              Nothing has been loaded yet. Begin with the dimensions, then the chart of accounts of each company, then its journal lines. An audit file brings
-              its own chart.
+              Nothing has been loaded yet. Begin with the dimensions, then the chart of accounts of each company, then
+              its journal lines. An audit file brings its own chart.
             </p>
           )}
           {loads.error && <p className="mt-3 text-warn">{loads.error.message}</p>}

@@ -1,7 +1,7 @@
 'use client';
 
 import { type DragEvent, useState } from 'react';
-import { Failure } from '../plain/Place';
+import { Failure } from '../parts/Place';
 import type { Inspection } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
@@ -45,8 +45,8 @@ export function PickFile({ onLooked }: { onLooked(file: Inspection): void }) {
         />
       </label>
       <p className="min-w-0 text-soft">
-        or drop it here. Text in any encoding, workbooks, audit files (XML), 18-column entries files, audit data standards, JSON; also as .zip or .gz. You see
-        what it would become before anything is loaded.
+        or drop it here. Text in any encoding, workbooks, audit files (XML), 18-column entries files, audit data
+        standards, JSON; also as .zip or .gz. You see what it would become before anything is loaded.
       </p>
       <Failure error={look.error} />
     </div>

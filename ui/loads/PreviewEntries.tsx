@@ -1,5 +1,5 @@
 import { amountText, countText } from '../amounts';
-import { Table, Td, Tr } from '../plain/Table';
+import { Table, Td, Tr } from '../parts/Table';
 import type { Inspection } from '../query/answers';
 
 /** The first rows as the entries that they would become, with what is wrong in them. */
@@ -49,7 +49,8 @@ export function PreviewEntries({ preview }: { preview: NonNullable<Inspection['p
                   {line.account} {line.accountName}
                 </Td>
                 <Td>
-                  {line.description} {line.dims.length > 0 && <span className="text-faint">{line.dims.join(', ')}</span>}
+                  {line.description}{' '}
+                  {line.dims.length > 0 && <span className="text-faint">{line.dims.join(', ')}</span>}
                 </Td>
                 <Td right>{line.debit && amountText(line.debit)}</Td>
                 <Td right>{line.credit && amountText(line.credit)}</Td>

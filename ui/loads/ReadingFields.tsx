@@ -1,7 +1,7 @@
 'use client';
 
 import { ENCODINGS, type Reading } from '@/contracts/mapping';
-import { Labelled } from '../plain/Place';
+import { Labelled } from '../parts/Place';
 import type { Inspection, Recognised } from '../query/answers';
 
 const DATES: Record<string, string> = { ymd: 'year, month, day', dmy: 'day, month, year', mdy: 'month, day, year' };
@@ -14,7 +14,11 @@ export function ReadingFields({ seen, onChange }: { seen: Inspection; onChange(r
     <>
       {seen.members.length > 1 && (
         <Labelled label="File in the zip">
-          <select value={reading.member} onChange={(event) => onChange({ member: event.target.value })} className="field max-w-[220px]">
+          <select
+            value={reading.member}
+            onChange={(event) => onChange({ member: event.target.value })}
+            className="field max-w-[220px]"
+          >
             {seen.members.map((name) => (
               <option key={name}>{name}</option>
             ))}
@@ -46,7 +50,11 @@ export function ReadingFields({ seen, onChange }: { seen: Inspection; onChange(r
       )}
       {reading.delimiter && (
         <Labelled label="Divided by">
-          <select value={reading.delimiter} onChange={(event) => onChange({ delimiter: event.target.value as Reading['delimiter'] })} className="field">
+          <select
+            value={reading.delimiter}
+            onChange={(event) => onChange({ delimiter: event.target.value as Reading['delimiter'] })}
+            className="field"
+          >
             {Object.entries(DELIMITERS).map(([value, word]) => (
               <option key={value} value={value}>
                 {word}
@@ -55,7 +63,12 @@ export function ReadingFields({ seen, onChange }: { seen: Inspection; onChange(r
           </select>
         </Labelled>
       )}
-      <Asked label="Dates" words={DATES} recognised={recognised.dates} onChange={(dates) => onChange({ dates: dates as Reading['dates'] })} />
+      <Asked
+        label="Dates"
+        words={DATES}
+        recognised={recognised.dates}
+        onChange={(dates) => onChange({ dates: dates as Reading['dates'] })}
+      />
       <Asked
         label="Decimal mark"
         words={{ '.': 'point', ',': 'comma' }}
@@ -70,7 +83,9 @@ export function ReadingFields({ seen, onChange }: { seen: Inspection; onChange(r
             min={1}
             max={200}
             defaultValue={reading.headerRow}
-            onBlur={(event) => Number(event.target.value) !== reading.headerRow && onChange({ headerRow: Number(event.target.value) })}
+            onBlur={(event) =>
+              Number(event.target.value) !== reading.headerRow && onChange({ headerRow: Number(event.target.value) })
+            }
             className="field w-[74px]"
           />
         </Labelled>

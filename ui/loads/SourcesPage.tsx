@@ -3,27 +3,39 @@
 import Link from 'next/link';
 import type { FormEvent } from 'react';
 import { momentText } from '../amounts';
-import { Failure, Labelled, LOAD_TABS, Place } from '../plain/Place';
-import { Table, Td, Tr } from '../plain/Table';
+import { Failure, Labelled, LOAD_TABS, Place } from '../parts/Place';
+import { Table, Td, Tr } from '../parts/Table';
 import type { Connection } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange, useConnections, useEntities } from '../query/hooks';
 import { useMe } from '../shell/Providers';
 
-const STATES: Record<Connection['state'], string> = { idle: '✓ at rest', asked: 'asked', pulling: 'pulling …', loading: 'loading …', failed: '✗ failed' };
+const STATES: Record<Connection['state'], string> = {
+  idle: '✓ at rest',
+  asked: 'asked',
+  pulling: 'pulling …',
+  loading: 'loading …',
+  failed: '✗ failed',
+};
 
 /** Source ledgers from which new entries are pulled, by hand or on a schedule. */
 export function SourcesPage() {
   const { role } = useMe();
   const sources = useConnections();
-  const pull = useChange((id: number) => ask(`/connections/${id}/pull`, { method: 'POST' }), ['/connections', '/loads']);
-  const allow = useChange((id: number) => ask(`/connections/${id}`, { method: 'PUT', body: { privateAllowed: true } }), ['/connections']);
+  const pull = useChange(
+    (id: number) => ask(`/connections/${id}/pull`, { method: 'POST' }),
+    ['/connections', '/loads'],
+  );
+  const allow = useChange(
+    (id: number) => ask(`/connections/${id}`, { method: 'PUT', body: { privateAllowed: true } }),
+    ['/connections'],
+  );
   const remove = useChange((id: number) => ask(`/connections/${id}`, { method: 'DELETE' }), ['/connections']);
   return (
     <Place title="Loads" tabs={LOAD_TABS} here="/loads/sources">
       <p className="mb-3 max-w-[80ch] text-soft">
-        A source gives its new entries page by page. A pull that breaks off goes on where it stopped; what is pulled becomes a load, with the same checks as a
-        file, and nothing comes twice.
+        A source gives its new entries page by page. A pull that breaks off goes on where it stopped; what is pulled
+        becomes a load, with the same checks as a file, and nothing comes twice.
       </p>
       {sources.data && sources.data.rows.length > 0 && (
         <Table
@@ -59,7 +71,10 @@ export function SourcesPage() {
                   {c.message && <span className="block text-[13px]">{c.message}</span>}
                 </span>
                 {c.lastLoad !== null && (
-                  <Link href={`/loads?load=${c.lastLoad}`} className="text-[13px] underline decoration-rule underline-offset-4">
+                  <Link
+                    href={`/loads?load=${c.lastLoad}`}
+                    className="text-[13px] underline decoration-rule underline-offset-4"
+                  >
                     load {c.lastLoad}
                   </Link>
                 )}
@@ -76,7 +91,12 @@ export function SourcesPage() {
                     {c.state === 'failed' ? 'Try again' : 'Pull what is new'}
                   </button>
                   {role === 'owner' && (
-                    <button type="button" className="button h-7" onClick={() => remove.mutate(c.id)} aria-label={`Disconnect ${c.name}`}>
+                    <button
+                      type="button"
+                      className="button h-7"
+                      onClick={() => remove.mutate(c.id)}
+                      aria-label={`Disconnect ${c.name}`}
+                    >
                       Disconnect
                     </button>
                   )}
@@ -86,7 +106,9 @@ export function SourcesPage() {
           ))}
         </Table>
       )}
-      {sources.data?.rows.length === 0 && <p>No source is connected{role === 'owner' ? '.' : '; an owner connects them.'}</p>}
+      {sources.data?.rows.length === 0 && (
+        <p>No source is connected{role === 'owner' ? '.' : '; an owner connects them.'}</p>
+      )}
       <Failure error={sources.error ?? pull.error ?? allow.error ?? remove.error} />
       {role === 'owner' && <Connect />}
     </Place>

@@ -3,8 +3,8 @@
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { momentText } from '../amounts';
-import { Failure, LOAD_TABS, Place } from '../plain/Place';
-import { Table, Td, Tr } from '../plain/Table';
+import { Failure, LOAD_TABS, Place } from '../parts/Place';
+import { Table, Td, Tr } from '../parts/Table';
 import type { Job } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
@@ -13,7 +13,12 @@ import { useMe } from '../shell/Providers';
 const EVERY_MS = 700;
 const AT_REST_MS = 10_000;
 
-const KINDS: Record<string, string> = { look: 'A look at a file', load: 'Load', pull: 'Pull from a source', seal: 'Digest of a load' };
+const KINDS: Record<string, string> = {
+  look: 'A look at a file',
+  load: 'Load',
+  pull: 'Pull from a source',
+  seal: 'Digest of a load',
+};
 
 /** Long work of all kinds: what waits, what is under way and how far, what came of the rest. */
 export function WorkPage() {
@@ -27,7 +32,8 @@ export function WorkPage() {
   return (
     <Place title="Loads" tabs={LOAD_TABS} here="/loads/work">
       <p className="mb-3 max-w-[80ch] text-soft">
-        What takes long is done by workers beside the server, so that reading never waits for it. Loads come to count in the order in which they were sent.
+        What takes long is done by workers beside the server, so that reading never waits for it. Loads come to count in
+        the order in which they were sent.
       </p>
       {jobs.data && !jobs.data.workers && (
         <p role="alert" className="mb-3 text-warn">
@@ -53,7 +59,10 @@ export function WorkPage() {
               <Td>{KINDS[job.kind] ?? job.kind}</Td>
               <Td cut title={job.label}>
                 {/^load \d+$/.test(job.subject) ? (
-                  <Link href={`/loads?load=${job.subject.slice(5)}`} className="underline decoration-rule underline-offset-4 hover:decoration-ink">
+                  <Link
+                    href={`/loads?load=${job.subject.slice(5)}`}
+                    className="underline decoration-rule underline-offset-4 hover:decoration-ink"
+                  >
                     {job.subject}
                   </Link>
                 ) : null}{' '}
@@ -67,7 +76,13 @@ export function WorkPage() {
               <Td right>{tookText(job)}</Td>
               <Td right>
                 {job.finishedAt === null && (job.mine || role === 'owner') && (
-                  <button type="button" className="link" disabled={job.cancelAsked} onClick={() => cancel.mutate(job.id)} aria-label={`Stop: ${job.label}`}>
+                  <button
+                    type="button"
+                    className="link"
+                    disabled={job.cancelAsked}
+                    onClick={() => cancel.mutate(job.id)}
+                    aria-label={`Stop: ${job.label}`}
+                  >
                     {job.cancelAsked ? 'stopping' : 'Stop'}
                   </button>
                 )}

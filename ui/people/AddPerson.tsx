@@ -1,7 +1,7 @@
 'use client';
 
 import { type FormEvent, useState } from 'react';
-import { Failure, Labelled } from '../plain/Place';
+import { Failure, Labelled } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { ALL, type Role } from './answers';
@@ -13,7 +13,10 @@ export function AddPerson() {
   const [role, setRole] = useState<Role>('preparer');
   const [grant, setGrant] = useState(ALL);
   const [made, setMade] = useState<{ name: string; link: string } | null>(null);
-  const add = useChange((person: object) => ask<{ name: string; link?: string }>('/people', { method: 'POST', body: person }), ['/people']);
+  const add = useChange(
+    (person: object) => ask<{ name: string; link?: string }>('/people', { method: 'POST', body: person }),
+    ['/people'],
+  );
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const form = event.currentTarget;
@@ -25,7 +28,10 @@ export function AddPerson() {
     setGrant(ALL);
   };
   return (
-    <form onSubmit={(event) => void submit(event).catch(() => {})} className="mt-5 flex flex-wrap items-end gap-3 border border-rule bg-sheet p-3">
+    <form
+      onSubmit={(event) => void submit(event).catch(() => {})}
+      className="mt-5 flex flex-wrap items-end gap-3 border border-rule bg-sheet p-3"
+    >
       <h2 className="w-full font-book text-[17px] font-semibold">Somebody new</h2>
       <Labelled label="Name">
         <input name="name" required maxLength={100} className="field w-[180px]" />

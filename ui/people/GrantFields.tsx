@@ -1,6 +1,6 @@
 'use client';
 
-import { MemberOptions } from '../plain/MemberOptions';
+import { MemberOptions } from '../parts/MemberOptions';
 import type { Entities } from '../query/answers';
 import { useEntities } from '../query/hooks';
 import type { Grant } from './answers';
@@ -24,7 +24,12 @@ export function GrantFields({ grant, onChange }: { grant: Grant; onChange(grant:
         <legend className="mb-1 text-[12.5px] text-soft">Sees only (none ticked: all companies)</legend>
         {data?.entities.map((e) => (
           <label key={e.code} className="flex h-8 items-center gap-1.5">
-            <input type="checkbox" checked={grant.entities?.includes(e.code) ?? false} onChange={() => toggle(e.code)} /> {e.code}
+            <input
+              type="checkbox"
+              checked={grant.entities?.includes(e.code) ?? false}
+              onChange={() => toggle(e.code)}
+            />{' '}
+            {e.code}
           </label>
         ))}
       </fieldset>
@@ -66,7 +71,9 @@ export function GrantFields({ grant, onChange }: { grant: Grant; onChange(grant:
           <span className="mb-1 block text-[12.5px] text-soft">And of these accounts</span>
           <input
             value={grant.accounts ?? ''}
-            onChange={(event) => onChange({ ...grant, accounts: event.target.value === '' ? null : event.target.value })}
+            onChange={(event) =>
+              onChange({ ...grant, accounts: event.target.value === '' ? null : event.target.value })
+            }
             placeholder="all, or such as 6000 to 6999, except 6310"
             className="field w-[300px]"
           />
@@ -86,5 +93,8 @@ export function seenInWords({ entities, members, accounts }: Grant, dimensions: 
     return `${dimension?.name.toLowerCase() ?? dim} ${codes.map((code) => memberName(dim, code, dimensions)).join(' or ')}`;
   });
   if (accounts !== null) parts.push(`accounts ${accounts}`);
-  return [entities ? entities.join(', ') : 'all books', ...(parts.length > 0 ? [`only ${parts.join(' and ')}`] : [])].join('; ');
+  return [
+    entities ? entities.join(', ') : 'all books',
+    ...(parts.length > 0 ? [`only ${parts.join(' and ')}`] : []),
+  ].join('; ');
 }

@@ -8,12 +8,22 @@ import { PasswordField } from './PasswordField';
 export function NewPasswordForm() {
   const keep = async (form: FormData): Promise<void> => {
     if (form.get('password') !== form.get('again')) throw new Error('The two are not the same.');
-    await ask('/password', { method: 'POST', body: { secret: window.location.hash.slice(1), password: form.get('password') } });
+    await ask('/password', {
+      method: 'POST',
+      body: { secret: window.location.hash.slice(1), password: form.get('password') },
+    });
     window.location.replace('/sign-in');
   };
   return (
-    <Door says="Choose a password, with which only you come in." title="A new password" button={{ words: 'Keep it', busyWords: 'Keeping it …' }} send={keep}>
-      <p className="text-[13px] text-soft">At least 12 characters. Several words that do not belong together are hard to guess and easy to keep in mind.</p>
+    <Door
+      says="Choose a password, with which only you come in."
+      title="A new password"
+      button={{ words: 'Keep it', busyWords: 'Keeping it …' }}
+      send={keep}
+    >
+      <p className="text-[13px] text-soft">
+        At least 12 characters. Several words that do not belong together are hard to guess and easy to keep in mind.
+      </p>
       <PasswordField id="password" name="password" label="Password" now="new-password" />
       <PasswordField id="again" name="again" label="The same again" now="new-password" />
     </Door>

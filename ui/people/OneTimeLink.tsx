@@ -16,7 +16,11 @@ export function OneTimeLink({ name, link }: { name: string; link: string }) {
           className="field w-full max-w-[640px] text-[13px]"
           onFocus={(event) => event.target.select()}
         />
-        <button type="button" className="button" onClick={() => void navigator.clipboard.writeText(address).then(() => toast('Copied'))}>
+        <button
+          type="button"
+          className="button"
+          onClick={() => void navigator.clipboard.writeText(address).then(() => toast('Copied'))}
+        >
           Copy
         </button>
       </span>

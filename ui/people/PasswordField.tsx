@@ -19,11 +19,25 @@ export function PasswordField({
     <div>
       <span className="mb-1 flex justify-between gap-3 text-[12.5px] text-soft">
         <label htmlFor={id}>{label}</label>
-        <button type="button" className="link text-[12.5px]" aria-pressed={shown} aria-controls={id} onClick={() => setShown(!shown)}>
+        <button
+          type="button"
+          className="link text-[12.5px]"
+          aria-pressed={shown}
+          aria-controls={id}
+          onClick={() => setShown(!shown)}
+        >
           {shown ? 'hide' : 'show'}
         </button>
       </span>
-      <input id={id} name={name} type={shown ? 'text' : 'password'} required maxLength={128} autoComplete={now} className="field w-full" />
+      <input
+        id={id}
+        name={name}
+        type={shown ? 'text' : 'password'}
+        required
+        maxLength={128}
+        autoComplete={now}
+        className="field w-full"
+      />
     </div>
   );
 }

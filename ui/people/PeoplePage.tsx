@@ -3,8 +3,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { momentText } from '../amounts';
-import { Failure, Place, SETTINGS_TABS } from '../plain/Place';
-import { Table, Td, Tr } from '../plain/Table';
+import { Failure, Place, SETTINGS_TABS } from '../parts/Place';
+import { Table, Td, Tr } from '../parts/Table';
 import { ask } from '../query/client';
 import { useEntities } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -23,7 +23,11 @@ export function PeoplePage() {
   const picked = people.data?.rows.find((p) => p.id === chosen);
   return (
     <Place title="Settings" tabs={SETTINGS_TABS} here="/settings">
-      {!owner && <p className="text-soft">Only an owner sees and changes people. Your own password, sessions and tokens are under “You”.</p>}
+      {!owner && (
+        <p className="text-soft">
+          Only an owner sees and changes people. Your own password, sessions and tokens are under “You”.
+        </p>
+      )}
       {owner && (
         <div className="max-w-[1000px]">
           <Table

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { Failure } from '../plain/Place';
+import { Failure } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { ALL, type Grant, type Person, type Role } from './answers';
@@ -15,7 +15,11 @@ import { Tokens } from './Tokens';
 export function PersonDetail({ person, onGone }: { person: Person; onGone(): void }) {
   const path = `/people/${person.id}`;
   const [role, setRole] = useState<Role>(person.role);
-  const [grant, setGrant] = useState<Grant>({ entities: person.entities, members: person.members, accounts: person.accounts });
+  const [grant, setGrant] = useState<Grant>({
+    entities: person.entities,
+    members: person.members,
+    accounts: person.accounts,
+  });
   const [link, setLink] = useState<string | null>(null);
   const change = useChange((body: object) => ask(path, { method: 'PUT', body }), ['/people', `${path}/sessions`]);
   const remove = useChange(() => ask(path, { method: 'DELETE' }), ['/people']);
@@ -35,7 +39,11 @@ export function PersonDetail({ person, onGone }: { person: Person; onGone(): voi
           Keep
         </button>
         <span className="ml-auto flex gap-2">
-          <button type="button" className="button" onClick={() => reset.mutate(undefined, { onSuccess: (made) => setLink(made.link) })}>
+          <button
+            type="button"
+            className="button"
+            onClick={() => reset.mutate(undefined, { onSuccess: (made) => setLink(made.link) })}
+          >
             Link for a new password
           </button>
           <button type="button" className="button" onClick={() => change.mutate({ active: !person.active })}>

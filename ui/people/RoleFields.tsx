@@ -1,11 +1,21 @@
 'use client';
 
-import { Labelled } from '../plain/Place';
+import { Labelled } from '../parts/Place';
 import { type Grant, ROLES, type Role } from './answers';
 import { GrantFields } from './GrantFields';
 
 /** What somebody may do, and, of a reader, what they see. */
-export function RoleFields({ role, grant, onRole, onGrant }: { role: Role; grant: Grant; onRole(role: Role): void; onGrant(grant: Grant): void }) {
+export function RoleFields({
+  role,
+  grant,
+  onRole,
+  onGrant,
+}: {
+  role: Role;
+  grant: Grant;
+  onRole(role: Role): void;
+  onGrant(grant: Grant): void;
+}) {
   return (
     <>
       <Labelled label="Role">

@@ -2,8 +2,8 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { momentText } from '../amounts';
-import { Failure } from '../plain/Place';
-import { Table, Td, Tr } from '../plain/Table';
+import { Failure } from '../parts/Place';
+import { Table, Td, Tr } from '../parts/Table';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import type { Session } from './answers';
@@ -29,7 +29,12 @@ export function Sessions({ of }: { of: string }) {
         <Table
           label="Sessions"
           fixed
-          columns={[{ label: 'From' }, { label: 'Since', width: 'w-32' }, { label: 'Last asked', width: 'w-32' }, { label: '', width: 'w-20' }]}
+          columns={[
+            { label: 'From' },
+            { label: 'Since', width: 'w-32' },
+            { label: 'Last asked', width: 'w-32' },
+            { label: '', width: 'w-20' },
+          ]}
         >
           {data.rows.map((s) => (
             <Tr key={s.id}>
@@ -42,7 +47,12 @@ export function Sessions({ of }: { of: string }) {
                 {s.here ? (
                   <span className="text-soft">this one</span>
                 ) : (
-                  <button type="button" className="link" onClick={() => end.mutate(s.id)} aria-label={`End the session from ${s.address}`}>
+                  <button
+                    type="button"
+                    className="link"
+                    onClick={() => end.mutate(s.id)}
+                    aria-label={`End the session from ${s.address}`}
+                  >
                     End it
                   </button>
                 )}

@@ -10,7 +10,12 @@ export function SignInForm({ to }: { to: string }) {
     window.location.assign(to);
   };
   return (
-    <Door says="Follow any figure down to the lines behind it." title="Sign in" button={{ words: 'Sign in', busyWords: 'Signing in …' }} send={signIn}>
+    <Door
+      says="Follow any figure down to the lines behind it."
+      title="Sign in"
+      button={{ words: 'Sign in', busyWords: 'Signing in …' }}
+      send={signIn}
+    >
       <label htmlFor="email">
         <span className="mb-1 block text-[12.5px] text-soft">E-mail</span>
         <input id="email" name="email" type="email" autoComplete="username" required className="field w-full" />

@@ -2,8 +2,8 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { momentText } from '../amounts';
-import { Failure } from '../plain/Place';
-import { Table, Td, Tr } from '../plain/Table';
+import { Failure } from '../parts/Place';
+import { Table, Td, Tr } from '../parts/Table';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import type { Token } from './answers';
@@ -21,7 +21,12 @@ export function Tokens({ of }: { of: string }) {
         <Table
           label="Tokens"
           fixed
-          columns={[{ label: 'For' }, { label: 'Until', width: 'w-32' }, { label: 'Last used', width: 'w-32' }, { label: '', width: 'w-20' }]}
+          columns={[
+            { label: 'For' },
+            { label: 'Until', width: 'w-32' },
+            { label: 'Last used', width: 'w-32' },
+            { label: '', width: 'w-20' },
+          ]}
         >
           {data.rows.map((t) => (
             <Tr key={t.id}>
@@ -31,7 +36,12 @@ export function Tokens({ of }: { of: string }) {
               <Td>{t.expired ? <span className="text-warn">expired</span> : momentText(t.expiresAt)}</Td>
               <Td>{t.usedAt ? momentText(t.usedAt) : <span className="text-faint">never</span>}</Td>
               <Td right>
-                <button type="button" className="link" onClick={() => revoke.mutate(t.id)} aria-label={`Revoke the token ${t.name}`}>
+                <button
+                  type="button"
+                  className="link"
+                  onClick={() => revoke.mutate(t.id)}
+                  aria-label={`Revoke the token ${t.name}`}
+                >
                   Revoke
                 </button>
               </Td>

@@ -2,7 +2,7 @@
 
 import { type FormEvent, useState } from 'react';
 import { toast } from 'sonner';
-import { Failure, Labelled, Place, SETTINGS_TABS } from '../plain/Place';
+import { Failure, Labelled, Place, SETTINGS_TABS } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -37,7 +37,8 @@ function Password() {
     event.preventDefault();
     const form = event.currentTarget;
     const fields = new FormData(form);
-    if (fields.get('password') !== fields.get('again')) return setUnlike(new Error('The two new passwords are not the same.'));
+    if (fields.get('password') !== fields.get('again'))
+      return setUnlike(new Error('The two new passwords are not the same.'));
     setUnlike(null);
     await change.mutateAsync({ current: fields.get('current'), password: fields.get('password') });
     form.reset();
@@ -67,7 +68,10 @@ function Password() {
 
 function NewToken() {
   const [made, setMade] = useState<string | null>(null);
-  const add = useChange((body: object) => ask<{ token: string }>('/people/me/tokens', { method: 'POST', body }), ['/people/me/tokens']);
+  const add = useChange(
+    (body: object) => ask<{ token: string }>('/people/me/tokens', { method: 'POST', body }),
+    ['/people/me/tokens'],
+  );
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const form = event.currentTarget;
@@ -76,7 +80,11 @@ function NewToken() {
     form.reset();
   };
   return (
-    <form onSubmit={(event) => void submit(event).catch(() => {})} aria-label="New token" className="mt-2 flex flex-wrap items-end gap-3">
+    <form
+      onSubmit={(event) => void submit(event).catch(() => {})}
+      aria-label="New token"
+      className="mt-2 flex flex-wrap items-end gap-3"
+    >
       <Labelled label="A new token for">
         <input name="name" required maxLength={80} placeholder="month-end export" className="field w-[240px]" />
       </Labelled>

@@ -73,7 +73,13 @@ export interface TrialBalance extends SheetHead {
 export interface SplitSheet extends SheetHead {
   /** Measures in which the rows add up to the total. */
   additive: string[];
-  columns: { member: string; name: string; within: string | null; refine: Record<string, string | string[]>; total: Amounts }[];
+  columns: {
+    member: string;
+    name: string;
+    within: string | null;
+    refine: Record<string, string | string[]>;
+    total: Amounts;
+  }[];
   rows: (Amounts & {
     member: string;
     name: string;
@@ -279,7 +285,17 @@ export interface Load {
   problemCount: number;
   message: string | null;
   mapping?: Mapping | null;
-  stated?: { what: string; entity: string; account: string | null; period: string | null; stated: string; found: string; ok: boolean }[] | null;
+  stated?:
+    | {
+        what: string;
+        entity: string;
+        account: string | null;
+        period: string | null;
+        stated: string;
+        found: string;
+        ok: boolean;
+      }[]
+    | null;
   totals?: { entity: string; period: string; lines: number; debit: string; credit: string }[];
   problems?: { row: number | null; column: string | null; value: string | null; message: string }[];
 }
@@ -317,7 +333,15 @@ export interface Inspection {
       entry: string;
       date: string;
       balances: boolean;
-      lines: { line: number; account: string; accountName: string; debit: string; credit: string; description: string; dims: string[] }[];
+      lines: {
+        line: number;
+        account: string;
+        accountName: string;
+        debit: string;
+        credit: string;
+        description: string;
+        dims: string[];
+      }[];
     }[];
     balanced: boolean;
     problems: { row: number | null; column: string | null; value: string | null; message: string }[];
@@ -326,8 +350,25 @@ export interface Inspection {
 }
 
 export interface Completeness {
-  reach: { entity: string; first: string; last: string; lines: number; debit: string; credit: string; balances: boolean }[];
-  series: { entity: string; journal: string | null; prefix: string; entries: number; first: string; last: string; missing: number; unnumbered: number }[];
+  reach: {
+    entity: string;
+    first: string;
+    last: string;
+    lines: number;
+    debit: string;
+    credit: string;
+    balances: boolean;
+  }[];
+  series: {
+    entity: string;
+    journal: string | null;
+    prefix: string;
+    entries: number;
+    first: string;
+    last: string;
+    missing: number;
+    unnumbered: number;
+  }[];
   gaps: { entity: string; from: string; to: string; count: number }[];
   gapsMore: boolean;
   ranges: { entity: string; from: string; to: string; count: number }[];
@@ -567,7 +608,18 @@ export interface Calendars {
     currency: string;
     calendar: { kind: 'monthly'; start: string } | { kind: 'weeks'; pattern: string } | { kind: 'custom' };
     yearEnd: string;
-    years: { year: number; periods: { period: string; from: string; to: string; adjustment: boolean; lines: number; posted: number; debit: string }[] }[];
+    years: {
+      year: number;
+      periods: {
+        period: string;
+        from: string;
+        to: string;
+        adjustment: boolean;
+        lines: number;
+        posted: number;
+        debit: string;
+      }[];
+    }[];
   }[];
 }
 

@@ -26,11 +26,19 @@ export async function ask<Answer>(path: string, { method = 'GET', body, signal }
     ...(body === undefined ? {} : { body: isForm ? body : JSON.stringify(body) }),
     ...(body === undefined || isForm ? {} : { headers: { 'content-type': 'application/json' } }),
   });
-  const answer = (await response.json().catch(() => null)) as (Answer & { title?: string; type?: string; errors?: ProblemAnswer['errors'] }) | null;
+  const answer = (await response.json().catch(() => null)) as
+    | (Answer & { title?: string; type?: string; errors?: ProblemAnswer['errors'] })
+    | null;
   if (response.status === 401 && !path.startsWith('/session')) {
     const { pathname, search } = window.location;
     window.location.assign(`/sign-in?to=${encodeURIComponent(pathname + search)}`);
   }
-  if (!response.ok) throw new ProblemAnswer(response.status, answer?.title ?? 'The server did not answer; try again', answer?.errors ?? [], answer?.type);
+  if (!response.ok)
+    throw new ProblemAnswer(
+      response.status,
+      answer?.title ?? 'The server did not answer; try again',
+      answer?.errors ?? [],
+      answer?.type,
+    );
   return answer as Answer;
 }

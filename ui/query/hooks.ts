@@ -1,7 +1,17 @@
 'use client';
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { Completeness, Connection, Entities, KeptScope, Load, Note, Pin, SavedThread, ThreadInList } from './answers';
+import type {
+  Completeness,
+  Connection,
+  Entities,
+  KeptScope,
+  Load,
+  Note,
+  Pin,
+  SavedThread,
+  ThreadInList,
+} from './answers';
 import { ask } from './client';
 
 /** Any question by its path and parameters; the former answer stays on screen, marked as such, until the new one is there. */
@@ -15,15 +25,24 @@ export function useAnswer<Answer>(path: string, params: URLSearchParams | null) 
   });
 }
 
-export const useEntities = () => useQuery({ queryKey: ['/entities'], queryFn: () => ask<Entities>('/entities'), staleTime: 30_000 });
+export const useEntities = () =>
+  useQuery({ queryKey: ['/entities'], queryFn: () => ask<Entities>('/entities'), staleTime: 30_000 });
 
 const evidence = (entities: string[]): string => entities.map((e) => `entity=${encodeURIComponent(e)}`).join('&');
 
 export const useNotes = (entities: string[]) =>
-  useQuery({ queryKey: ['/notes', evidence(entities)], queryFn: () => ask<{ rows: Note[] }>(`/notes?${evidence(entities)}`), enabled: entities.length > 0 });
+  useQuery({
+    queryKey: ['/notes', evidence(entities)],
+    queryFn: () => ask<{ rows: Note[] }>(`/notes?${evidence(entities)}`),
+    enabled: entities.length > 0,
+  });
 
 export const usePins = (entities: string[]) =>
-  useQuery({ queryKey: ['/pins', evidence(entities)], queryFn: () => ask<{ rows: Pin[] }>(`/pins?${evidence(entities)}`), enabled: entities.length > 0 });
+  useQuery({
+    queryKey: ['/pins', evidence(entities)],
+    queryFn: () => ask<{ rows: Pin[] }>(`/pins?${evidence(entities)}`),
+    enabled: entities.length > 0,
+  });
 
 /** A change, after which the lists that it touches are asked again. */
 export function useChange<Wanted, Answer = unknown>(change: (wanted: Wanted) => Promise<Answer>, touches: string[]) {
@@ -34,12 +53,14 @@ export function useChange<Wanted, Answer = unknown>(change: (wanted: Wanted) => 
   });
 }
 
-export const useThreads = () => useQuery({ queryKey: ['/threads'], queryFn: () => ask<{ rows: ThreadInList[] }>('/threads') });
+export const useThreads = () =>
+  useQuery({ queryKey: ['/threads'], queryFn: () => ask<{ rows: ThreadInList[] }>('/threads') });
 
 export const useThread = (id: number | null) =>
   useQuery({ queryKey: ['/threads', id], queryFn: () => ask<SavedThread>(`/threads/${id}`), enabled: id !== null });
 
-export const useKeptScopes = () => useQuery({ queryKey: ['/scopes'], queryFn: () => ask<{ rows: KeptScope[] }>('/scopes'), staleTime: 60_000 });
+export const useKeptScopes = () =>
+  useQuery({ queryKey: ['/scopes'], queryFn: () => ask<{ rows: KeptScope[] }>('/scopes'), staleTime: 60_000 });
 
 const LOADS_EVERY_MS = 500;
 
@@ -59,7 +80,12 @@ export const useLoad = (id: number | null) =>
   });
 
 export const useCompleteness = (id: number, wanted: boolean) =>
-  useQuery({ queryKey: ['/loads', id, 'completeness'], queryFn: () => ask<Completeness>(`/loads/${id}/completeness`), enabled: wanted, staleTime: 60_000 });
+  useQuery({
+    queryKey: ['/loads', id, 'completeness'],
+    queryFn: () => ask<Completeness>(`/loads/${id}/completeness`),
+    enabled: wanted,
+    staleTime: 60_000,
+  });
 
 const SOURCES_EVERY_MS = 1_000;
 
@@ -67,11 +93,17 @@ export const useConnections = () =>
   useQuery({
     queryKey: ['/connections'],
     queryFn: () => ask<{ rows: Connection[] }>('/connections'),
-    refetchInterval: ({ state }) => (state.data?.rows.some((c) => !['idle', 'failed'].includes(c.state)) ? SOURCES_EVERY_MS : 15_000),
+    refetchInterval: ({ state }) =>
+      state.data?.rows.some((c) => !['idle', 'failed'].includes(c.state)) ? SOURCES_EVERY_MS : 15_000,
   });
 
 /** How often open screens ask whether a newer load has come. */
 const NEWEST_EVERY_MS = 10_000;
 
 export const useNewest = () =>
-  useQuery({ queryKey: ['/newest'], queryFn: () => ask<{ load: number }>('/newest'), refetchInterval: NEWEST_EVERY_MS, staleTime: NEWEST_EVERY_MS / 2 });
+  useQuery({
+    queryKey: ['/newest'],
+    queryFn: () => ask<{ load: number }>('/newest'),
+    refetchInterval: NEWEST_EVERY_MS,
+    staleTime: NEWEST_EVERY_MS / 2,
+  });

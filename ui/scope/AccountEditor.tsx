@@ -29,11 +29,12 @@ export function AccountEditor(props: ClauseProps) {
   );
   const accounts = settled === '' || chosen.error || chosen.isPlaceholderData ? null : chosen.data?.rows.length;
   const isCode = known.some((a) => a.account === last);
-  const listed = last === '' || isCode ? known : known.filter((a) => `${a.account} ${a.name}`.toLowerCase().includes(last));
+  const listed =
+    last === '' || isCode ? known : known.filter((a) => `${a.account} ${a.name}`.toLowerCase().includes(last));
   const toggle = (code: string, on: boolean): void => {
-    const others = (isCode || last === '' || !listed.some((a) => a.account === code) ? written : written.slice(0, -1)).filter(
-      (part) => part !== '' && part !== code,
-    );
+    const others = (
+      isCode || last === '' || !listed.some((a) => a.account === code) ? written : written.slice(0, -1)
+    ).filter((part) => part !== '' && part !== code);
     setText([...others, ...(on ? [code] : [])].join(', '));
   };
   return (
@@ -45,7 +46,11 @@ export function AccountEditor(props: ClauseProps) {
       {...(CLAUSES.accounts ? { hint: CLAUSES.accounts.hint } : {})}
       list={listed.map((a) => (
         <label key={a.account} className="flex items-center gap-2 py-[2px]">
-          <input type="checkbox" checked={written.includes(a.account)} onChange={(event) => toggle(a.account, event.target.checked)} />
+          <input
+            type="checkbox"
+            checked={written.includes(a.account)}
+            onChange={(event) => toggle(a.account, event.target.checked)}
+          />
           <span className="min-w-9 text-faint">{a.account}</span> {a.name}
         </label>
       ))}

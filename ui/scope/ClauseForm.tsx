@@ -54,4 +54,10 @@ export function ClauseForm({ name, scope, onApply, values, title, hint, alsoTake
 }
 
 /** The attributes of the field in which a clause is written. */
-export const CLAUSE_FIELD = { id: 'clause', autoFocus: true, autoComplete: 'off', className: 'field w-full', 'aria-describedby': 'clause-hint' } as const;
+export const CLAUSE_FIELD = {
+  id: 'clause',
+  autoFocus: true,
+  autoComplete: 'off',
+  className: 'field w-full',
+  'aria-describedby': 'clause-hint',
+} as const;

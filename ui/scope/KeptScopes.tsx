@@ -2,11 +2,11 @@
 
 import Link from 'next/link';
 import { type FormEvent, useState } from 'react';
-import { Failure } from '../plain/Place';
+import { readScreen, type Screen, screenPath } from '../address/address';
+import { Failure } from '../parts/Place';
 import type { KeptScope } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange, useKeptScopes } from '../query/hooks';
-import { readScreen, type Screen, screenPath } from '../thread/address';
 import { SentencePopover } from './SentencePopover';
 
 const TOUCHES = ['/scopes'];
@@ -61,14 +61,29 @@ function KeepForm({ screen, folders }: { screen: Screen; folders: string[] }) {
         Keep this sentence as
       </label>
       <div className="flex gap-2">
-        <input id="kept-name" name="name" required maxLength={120} autoComplete="off" autoFocus className="field min-w-0 flex-1" />
+        <input
+          id="kept-name"
+          name="name"
+          required
+          maxLength={120}
+          autoComplete="off"
+          autoFocus
+          className="field min-w-0 flex-1"
+        />
         <button type="submit" className="button-main" disabled={keep.isPending}>
           Keep
         </button>
       </div>
       <label className="mt-2 flex items-baseline gap-2">
         <span className="shrink-0 text-soft">in the folder</span>
-        <input name="folder" list="folders" maxLength={80} autoComplete="off" placeholder="none" className="field h-7 min-w-0 flex-1" />
+        <input
+          name="folder"
+          list="folders"
+          maxLength={80}
+          autoComplete="off"
+          placeholder="none"
+          className="field h-7 min-w-0 flex-1"
+        />
       </label>
       <datalist id="folders">
         {folders.map((folder) => (
@@ -108,15 +123,35 @@ function List({ title, rows, onGone }: { title: string; rows: KeptScope[]; onGon
               {row.name} <span className="text-[12.5px] text-faint">{PLACES[row.place]}</span>
             </Link>
             <p className="flex gap-4 text-[12.5px] text-soft">
-              <Turn on={row.atHand} words={['at hand', 'keep at hand']} onClick={() => change.mutate({ id: row.id, atHand: !row.atHand })} />
+              <Turn
+                on={row.atHand}
+                words={['at hand', 'keep at hand']}
+                onClick={() => change.mutate({ id: row.id, atHand: !row.atHand })}
+              />
               {row.mine ? (
                 <>
-                  <Turn on={row.opens} words={['opens its place', 'open its place with it']} onClick={() => change.mutate({ id: row.id, opens: !row.opens })} />
-                  <Turn on={row.shared} words={['shared', 'share']} onClick={() => change.mutate({ id: row.id, shared: !row.shared })} />
-                  <button type="button" className="min-h-6 cursor-pointer hover:text-ink" onClick={() => setChanging(changing === row.id ? null : row.id)}>
+                  <Turn
+                    on={row.opens}
+                    words={['opens its place', 'open its place with it']}
+                    onClick={() => change.mutate({ id: row.id, opens: !row.opens })}
+                  />
+                  <Turn
+                    on={row.shared}
+                    words={['shared', 'share']}
+                    onClick={() => change.mutate({ id: row.id, shared: !row.shared })}
+                  />
+                  <button
+                    type="button"
+                    className="min-h-6 cursor-pointer hover:text-ink"
+                    onClick={() => setChanging(changing === row.id ? null : row.id)}
+                  >
                     change
                   </button>
-                  <button type="button" className="min-h-6 cursor-pointer hover:text-ink" onClick={() => drop.mutate(row.id)}>
+                  <button
+                    type="button"
+                    className="min-h-6 cursor-pointer hover:text-ink"
+                    onClick={() => drop.mutate(row.id)}
+                  >
                     take away
                   </button>
                 </>
@@ -163,8 +198,24 @@ function ChangeForm({ row, onChange }: { row: KeptScope; onChange(wanted: { name
         onChange({ name: String(fields.get('name')), folder: String(fields.get('folder')) });
       }}
     >
-      <input name="name" required maxLength={120} defaultValue={row.name} aria-label="Name" autoFocus className="field h-7 min-w-0 flex-1" />
-      <input name="folder" list="folders" maxLength={80} defaultValue={row.folder} aria-label="Folder" placeholder="folder" className="field h-7 w-[110px]" />
+      <input
+        name="name"
+        required
+        maxLength={120}
+        defaultValue={row.name}
+        aria-label="Name"
+        autoFocus
+        className="field h-7 min-w-0 flex-1"
+      />
+      <input
+        name="folder"
+        list="folders"
+        maxLength={80}
+        defaultValue={row.folder}
+        aria-label="Folder"
+        placeholder="folder"
+        className="field h-7 w-[110px]"
+      />
       <button type="submit" className="button h-7">
         Change
       </button>
@@ -172,10 +223,19 @@ function ChangeForm({ row, onChange }: { row: KeptScope; onChange(wanted: { name
   );
 }
 
-const PLACES: Record<KeptScope['place'], string> = { 'trial-balance': 'trial balance', statements: 'statement', lines: 'lines' };
+const PLACES: Record<KeptScope['place'], string> = {
+  'trial-balance': 'trial balance',
+  statements: 'statement',
+  lines: 'lines',
+};
 
 const Turn = ({ on, words: [is, act], onClick }: { on: boolean; words: [string, string]; onClick(): void }) => (
-  <button type="button" aria-pressed={on} className={`min-h-6 cursor-pointer hover:text-ink ${on ? 'font-semibold text-ink' : ''}`} onClick={onClick}>
+  <button
+    type="button"
+    aria-pressed={on}
+    className={`min-h-6 cursor-pointer hover:text-ink ${on ? 'font-semibold text-ink' : ''}`}
+    onClick={onClick}
+  >
     {on ? `✓ ${is}` : act}
   </button>
 );

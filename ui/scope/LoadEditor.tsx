@@ -30,7 +30,8 @@ export function LoadEditor({ scope, onApply }: { scope: URLSearchParams; onApply
               onClick={() => onApply({ load: [String(l.id)] })}
               className="block w-full cursor-pointer px-2 py-[3px] text-left hover:bg-chosen focus:bg-chosen"
             >
-              {chosen === String(l.id) ? '✓ ' : ''}load {l.id}, {l.file} <span className="text-faint">{momentText(l.createdAt)}</span>
+              {chosen === String(l.id) ? '✓ ' : ''}load {l.id}, {l.file}{' '}
+              <span className="text-faint">{momentText(l.createdAt)}</span>
             </button>
           </li>
         ))}

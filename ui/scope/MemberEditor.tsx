@@ -14,8 +14,11 @@ export function MemberEditor(props: ClauseProps) {
   const dimension = data?.dimensions.find((d) => `dim.${d.code}` === name);
   if (!dimension) return null;
   const wanted = words.trim().toLowerCase();
-  const rows = inTreeOrder(dimension.members).filter(({ code, name: label }) => `${code} ${label}`.toLowerCase().includes(wanted));
-  const toggle = (code: string, on: boolean): void => setChosen(on ? [...chosen, code] : chosen.filter((c) => c !== code));
+  const rows = inTreeOrder(dimension.members).filter(({ code, name: label }) =>
+    `${code} ${label}`.toLowerCase().includes(wanted),
+  );
+  const toggle = (code: string, on: boolean): void =>
+    setChosen(on ? [...chosen, code] : chosen.filter((c) => c !== code));
   return (
     <ClauseForm
       {...props}
@@ -24,14 +27,26 @@ export function MemberEditor(props: ClauseProps) {
       list={
         <>
           {rows.map(({ code, name: label, depth }) => (
-            <label key={code} className="flex items-center gap-2 py-[2px]" style={{ paddingLeft: wanted ? 0 : depth * 16 }}>
-              <input type="checkbox" checked={chosen.includes(code)} onChange={(event) => toggle(code, event.target.checked)} />
+            <label
+              key={code}
+              className="flex items-center gap-2 py-[2px]"
+              style={{ paddingLeft: wanted ? 0 : depth * 16 }}
+            >
+              <input
+                type="checkbox"
+                checked={chosen.includes(code)}
+                onChange={(event) => toggle(code, event.target.checked)}
+              />
               {label} <span className="text-faint">{code}</span>
             </label>
           ))}
           {wanted === '' && (
             <label className="flex items-center gap-2 py-[2px] text-soft">
-              <input type="checkbox" checked={chosen.includes('~none')} onChange={(event) => toggle('~none', event.target.checked)} />
+              <input
+                type="checkbox"
+                checked={chosen.includes('~none')}
+                onChange={(event) => toggle('~none', event.target.checked)}
+              />
               (no {dimension.name.toLowerCase()})
             </label>
           )}
@@ -39,7 +54,12 @@ export function MemberEditor(props: ClauseProps) {
         </>
       }
     >
-      <input {...CLAUSE_FIELD} value={words} onChange={(event) => setWords(event.target.value)} placeholder="Code or name" />
+      <input
+        {...CLAUSE_FIELD}
+        value={words}
+        onChange={(event) => setWords(event.target.value)}
+        placeholder="Code or name"
+      />
     </ClauseForm>
   );
 }

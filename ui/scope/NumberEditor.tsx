@@ -14,16 +14,26 @@ export function NumberEditor(props: ClauseProps) {
   const [before] = scope.getAll(name);
   const not = before?.startsWith('~not:') ?? false;
   const written = before?.replace(/^~not:/, '');
-  const held = written === undefined || written === '~none' ? { from: null, to: null } : (rangeOf(written) ?? { from: written, to: written });
+  const held =
+    written === undefined || written === '~none'
+      ? { from: null, to: null }
+      : (rangeOf(written) ?? { from: written, to: written });
   const [from, setFrom] = useState(held.from ?? '');
   const [to, setTo] = useState(held.to ?? '');
-  const [which, setWhich] = useState<'within' | 'outside' | 'none'>(written === '~none' ? (not ? 'within' : 'none') : not ? 'outside' : 'within');
+  const [which, setWhich] = useState<'within' | 'outside' | 'none'>(
+    written === '~none' ? (not ? 'within' : 'none') : not ? 'outside' : 'within',
+  );
   const { label, hint } = CLAUSES[name] ?? { label: name, hint: '' };
   const plain = (text: string): string => plainAmount(text.trim(), decimalMark());
   const ends = `${plain(from)}..${plain(to)}`;
   const values = which === 'none' ? ['~none'] : ends === '..' ? [] : [which === 'outside' ? `~not:${ends}` : ends];
   return (
-    <ClauseForm {...props} values={values} title={`Only ${label}`} hint={`${hint}. An empty end is open; the same number at both ends for that number alone`}>
+    <ClauseForm
+      {...props}
+      values={values}
+      title={`Only ${label}`}
+      hint={`${hint}. An empty end is open; the same number at both ends for that number alone`}
+    >
       <fieldset className="mb-2">
         <legend className="sr-only">Which of them</legend>
         {(

@@ -17,9 +17,16 @@ export function OneValueEditor(props: ClauseProps) {
   const { name, scope } = props;
   const [text, setText] = useState(() => scope.getAll(name).join(', '));
   const { label, hint } = CLAUSES[name] ?? { label: name, hint: '' };
-  const words = SEVERAL.includes(name) ? text.split(',').map((part) => part.trim()) : [AMOUNTS.includes(name) ? plainAmount(text, decimalMark()) : text.trim()];
+  const words = SEVERAL.includes(name)
+    ? text.split(',').map((part) => part.trim())
+    : [AMOUNTS.includes(name) ? plainAmount(text, decimalMark()) : text.trim()];
   return (
-    <ClauseForm {...props} values={words.filter(Boolean)} title={`Only ${label}`} hint={`${hint}${SEVERAL.includes(name) ? '. Several with commas' : ''}`}>
+    <ClauseForm
+      {...props}
+      values={words.filter(Boolean)}
+      title={`Only ${label}`}
+      hint={`${hint}${SEVERAL.includes(name) ? '. Several with commas' : ''}`}
+    >
       <input {...CLAUSE_FIELD} name="value" value={text} onChange={(event) => setText(event.target.value)} />
     </ClauseForm>
   );

@@ -2,10 +2,10 @@
 
 import { type KeyboardEvent, type ReactNode, useMemo, useState } from 'react';
 import { plainAmount } from '@/core/written';
+import { splitChoices } from '../address/splitNames';
 import { decimalMark } from '../amounts';
 import type { SentencePart, TrialBalance } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
-import { splitChoices } from '../thread/splitNames';
 import { ClauseEditor } from './ClauseEditor';
 import { clauseChoices, SAYABLE } from './clauses';
 import { CurrencyEditor, EntityEditor, StatusEditor, WindowEditor } from './editors';
@@ -36,7 +36,10 @@ export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding,
     onChange(put);
   };
   return (
-    <h1 className="min-h-[54px] px-[26px] pt-4 pb-2 font-book text-[19px] leading-[27px] font-normal text-soft" data-testid="scope">
+    <h1
+      className="min-h-[54px] px-[26px] pt-4 pb-2 font-book text-[19px] leading-[27px] font-normal text-soft"
+      data-testid="scope"
+    >
       {parts.map((part, i) => {
         const { control } = part;
         // biome-ignore lint/suspicious/noArrayIndexKey: the parts of one sentence are told apart by their place
@@ -157,15 +160,31 @@ function AddClause({ open, onOpen, scope, onApply, onSplit }: Adding) {
 }
 
 /** A clause by typing: an account, a member, an amount, a clause by its name, words of a description; or a split of the sheet. */
-function TypedClause({ scope, onApply, onChoose, onSplit }: Omit<Adding, 'open' | 'onOpen'> & { onChoose(name: string): void }) {
+function TypedClause({
+  scope,
+  onApply,
+  onChoose,
+  onSplit,
+}: Omit<Adding, 'open' | 'onOpen'> & { onChoose(name: string): void }) {
   const { data } = useEntities();
   const [words, setWords] = useState('');
   const [at, setAt] = useState(0);
-  const everything = useMemo(() => new URLSearchParams([['zero', 'show'], ...scope.getAll('entity').map((e) => ['entity', e])]), [scope]);
+  const everything = useMemo(
+    () => new URLSearchParams([['zero', 'show'], ...scope.getAll('entity').map((e) => ['entity', e])]),
+    [scope],
+  );
   const chart = useAnswer<TrialBalance>('/trial-balance', everything);
   const plain = (text: string): string => plainAmount(text, decimalMark());
   const splits = onSplit ? splitChoices(data?.dimensions) : [];
-  const readings = understood(words, clauseChoices(data), data?.dimensions ?? [], chart.data?.rows ?? [], plain, splits, SAYABLE);
+  const readings = understood(
+    words,
+    clauseChoices(data),
+    data?.dimensions ?? [],
+    chart.data?.rows ?? [],
+    plain,
+    splits,
+    SAYABLE,
+  );
   const take = (reading: Reading | undefined): void => {
     if (reading?.split) onSplit?.(reading.split);
     else if (reading?.put) onApply(reading.put);

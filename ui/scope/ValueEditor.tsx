@@ -29,14 +29,19 @@ export function ValueEditor(props: ClauseProps) {
   const known = (data?.rows ?? []).filter((r) => r.count > 0);
   const written = (member: string): string => (member.startsWith('~') ? member : exactly(member));
   const isWhole = known.some((r) => written(r.member).toLowerCase() === last);
-  const found = last === '' || isWhole ? known : known.filter((r) => `${r.member} ${r.name}`.toLowerCase().includes(last));
+  const found =
+    last === '' || isWhole ? known : known.filter((r) => `${r.member} ${r.name}`.toLowerCase().includes(last));
   const listed = found.slice(0, LISTED_MAX);
   const toggle = (member: string, on: boolean): void => {
     const value = written(member);
     const kept = isWhole || last === '' || found.length === 0 || found === known ? values : values.slice(0, -1);
     setText(valuesShown([...kept.filter((v) => v !== value), ...(on ? [value] : [])], name));
   };
-  const field = { ...CLAUSE_FIELD, value: text, onChange: (event: { target: { value: string } }) => setText(event.target.value) };
+  const field = {
+    ...CLAUSE_FIELD,
+    value: text,
+    onChange: (event: { target: { value: string } }) => setText(event.target.value),
+  };
   const several = isText(name) ? 'Several in rows of their own' : 'Several with commas';
   return (
     <ClauseForm
@@ -48,7 +53,11 @@ export function ValueEditor(props: ClauseProps) {
         <>
           {listed.map((r) => (
             <label key={r.member} className="flex items-baseline gap-2 py-[2px]">
-              <input type="checkbox" checked={values.includes(written(r.member))} onChange={(event) => toggle(r.member, event.target.checked)} />
+              <input
+                type="checkbox"
+                checked={values.includes(written(r.member))}
+                onChange={(event) => toggle(r.member, event.target.checked)}
+              />
               <span className="min-w-0 flex-1 break-words">
                 {r.name}
                 {r.name !== r.member && !r.member.startsWith('~') && <span className="text-faint"> {r.member}</span>}
@@ -56,9 +65,13 @@ export function ValueEditor(props: ClauseProps) {
               <span className="shrink-0 text-faint tabular-nums">{r.count.toLocaleString()}</span>
             </label>
           ))}
-          {found.length > LISTED_MAX && <p className="text-soft">and {(found.length - LISTED_MAX).toLocaleString()} more: type to find them</p>}
+          {found.length > LISTED_MAX && (
+            <p className="text-soft">and {(found.length - LISTED_MAX).toLocaleString()} more: type to find them</p>
+          )}
           {data && known.length === 0 && <p className="text-soft">No line of this window has any.</p>}
-          {data && known.length > 0 && found.length === 0 && <p className="text-soft">Nothing in this window is called that.</p>}
+          {data && known.length > 0 && found.length === 0 && (
+            <p className="text-soft">Nothing in this window is called that.</p>
+          )}
           {error && <p className="text-soft">The values are not listed here, but can be typed. {error.message}.</p>}
         </>
       }

@@ -30,15 +30,17 @@ export function EntityEditor({ scope, onApply }: EditorProps) {
           <input
             type="checkbox"
             checked={chosen.includes(e.code)}
-            onChange={(event) => setChosen(event.target.checked ? [...chosen, e.code] : chosen.filter((c) => c !== e.code))}
+            onChange={(event) =>
+              setChosen(event.target.checked ? [...chosen, e.code] : chosen.filter((c) => c !== e.code))
+            }
           />
           {e.name} <span className="text-faint">{e.currency}</span>
         </label>
       ))}
       {currencies.size > 1 && (
         <p className="mt-1 text-[12.5px] text-soft">
-          Books in different currencies: the trial balance, the statements and splits by company and account translate them at the loaded rates, into the
-          currency of the first; lines are read in one company’s own.
+          Books in different currencies: the trial balance, the statements and splits by company and account translate
+          them at the loaded rates, into the currency of the first; lines are read in one company’s own.
         </p>
       )}
       <button type="submit" disabled={chosen.length === 0} className="button-main mt-3">
@@ -62,7 +64,9 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
   const { data } = useEntities();
   const entity = data?.entities.find((e) => e.code === scope.get('entity')) ?? data?.entities[0];
   const byDate = /^\d{4}-/.test(scope.get('from') ?? scope.get('to') ?? '');
-  const [kind, setKind] = useState<'period' | 'date' | 'asOf'>(byDate ? (scope.get('from') ? 'date' : 'asOf') : 'period');
+  const [kind, setKind] = useState<'period' | 'date' | 'asOf'>(
+    byDate ? (scope.get('from') ? 'date' : 'asOf') : 'period',
+  );
   if (!entity) return null;
   const cal = calendar(entity.calendar);
   const reach = entity.reach;
@@ -80,7 +84,11 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
   const period = (name: 'from' | 'to', label: string) => (
     <label className="block flex-1">
       <span className="mb-1 block text-soft">{label}</span>
-      <select name={name} defaultValue={parsePeriod(scope.get(name) ?? '') === null ? latest : (scope.get(name) ?? '')} className="field w-full">
+      <select
+        name={name}
+        defaultValue={parsePeriod(scope.get(name) ?? '') === null ? latest : (scope.get(name) ?? '')}
+        className="field w-full"
+      >
         {periods.map((p) => (
           <option key={p.ordinal} value={periodText(p.ordinal)}>
             {periodText(p.ordinal)} {p.adjustment ? 'adjustments' : periodName(p)}
@@ -96,7 +104,11 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
         type="date"
         name={name}
         required
-        defaultValue={/^\d{4}-/.test(scope.get(name) ?? '') ? (scope.get(name) ?? '') : (reach?.[name === 'from' ? 'firstDay' : 'lastDay'] ?? '')}
+        defaultValue={
+          /^\d{4}-/.test(scope.get(name) ?? '')
+            ? (scope.get(name) ?? '')
+            : (reach?.[name === 'from' ? 'firstDay' : 'lastDay'] ?? '')
+        }
         className="field w-full"
       />
     </label>
@@ -145,7 +157,17 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
   );
 }
 
-export function StatusEditor({ title, choices, value, onApply }: { title: string; choices: [string, string][]; value: string; onApply(value: string): void }) {
+export function StatusEditor({
+  title,
+  choices,
+  value,
+  onApply,
+}: {
+  title: string;
+  choices: [string, string][];
+  value: string;
+  onApply(value: string): void;
+}) {
   return (
     <fieldset>
       <legend className="mb-2 text-soft">{title}</legend>
@@ -180,7 +202,8 @@ export function CurrencyEditor({ scope, onApply }: EditorProps) {
         </label>
       ))}
       <p className="mt-1 text-[12.5px] text-soft">
-        The trial balance, the statements and splits by company and account are translated at the loaded rates; lines stand as they were booked.
+        The trial balance, the statements and splits by company and account are translated at the loaded rates; lines
+        stand as they were booked.
       </p>
     </fieldset>
   );

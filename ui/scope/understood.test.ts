@@ -5,7 +5,9 @@ const clauses = [
   { name: 'journal', label: 'a journal' },
   { name: 'dim.costcentre', label: 'cost centre' },
 ];
-const dimensions = [{ code: 'costcentre', name: 'Cost centre', members: [{ code: 'HARB', name: 'Harbour crew', parent: null }] }];
+const dimensions = [
+  { code: 'costcentre', name: 'Cost centre', members: [{ code: 'HARB', name: 'Harbour crew', parent: null }] },
+];
 const accounts = [
   { account: '6410', name: 'Harbour dues' },
   { account: '4110', name: 'Passenger fares' },
@@ -14,7 +16,11 @@ const read = (words: string) => understood(words, clauses, dimensions, accounts,
 const said = (words: string) => read(words).map((r) => `${r.kind} ${r.name}`);
 
 test('a word that fits several things is offered as each of them, and last of all as words of a description', () => {
-  expect(said('har')).toEqual(['account 6410 Harbour dues', 'cost centre Harbour crew, HARB', 'descriptions with “har”']);
+  expect(said('har')).toEqual([
+    'account 6410 Harbour dues',
+    'cost centre Harbour crew, HARB',
+    'descriptions with “har”',
+  ]);
   expect(said('HARB')[0]).toBe('cost centre Harbour crew, HARB');
   expect(said('dues')[0]).toBe('account 6410 Harbour dues');
   expect(read('4110')[0]?.put).toEqual({ accounts: ['4110'] });
@@ -34,7 +40,8 @@ test('any column of the ledger is asked for by its name: equal, contains, begins
     { name: 'documentType', words: ['document type'], isNumber: false },
     { name: 'quantity', words: ['quantity'], isNumber: true },
   ];
-  const put = (words: string) => understood(words, clauses, dimensions, accounts, (t) => t.replaceAll(',', ''), [], sayable)[0]?.put;
+  const put = (words: string) =>
+    understood(words, clauses, dimensions, accounts, (t) => t.replaceAll(',', ''), [], sayable)[0]?.put;
   expect(put('document INV-7')).toEqual({ document: ['INV-7'] });
   expect(put('document is INV-7')).toEqual({ document: ['INV-7'] });
   expect(put('document begins INV-')).toEqual({ document: ['INV-*'] });
@@ -56,7 +63,8 @@ test('a crosstab is typed: each word is completed, one that fits several things 
     ['type', 'Account type'],
     ['period', 'Period'],
   ];
-  const typed = (words: string) => understood(words, clauses, dimensions, accounts, (t) => t, splits).map((r) => r.split);
+  const typed = (words: string) =>
+    understood(words, clauses, dimensions, accounts, (t) => t, splits).map((r) => r.split);
   expect(typed('by vess, account across per')).toEqual([{ by: ['dim:vessel', 'account'], across: 'period' }]);
   expect(typed('by vessel then acc')).toEqual([{ by: ['dim:vessel', 'account'] }, { by: ['dim:vessel', 'type'] }]);
   expect(typed('across period')).toEqual([{ across: 'period' }]);

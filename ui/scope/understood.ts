@@ -51,7 +51,8 @@ export function understood(
   const typed = words.trim();
   const split = splits.length > 0 ? readSplits(typed, splits) : null;
   if (split) return split;
-  const opens = (list: typeof clauses): Reading[] => list.map(({ name, label }) => ({ key: `clause:${name}`, kind: 'lines with', name: label, opens: name }));
+  const opens = (list: typeof clauses): Reading[] =>
+    list.map(({ name, label }) => ({ key: `clause:${name}`, kind: 'lines with', name: label, opens: name }));
   if (typed === '') return opens(clauses);
   const amounts = readAmounts(typed, plain);
   const wanted = typed.toLowerCase();
@@ -77,11 +78,21 @@ export function understood(
     })),
   );
   const inChart = best(accounts.map((a) => ({ code: a.account, name: a.name }))).map((a) => ({
-    ...{ at: a.at, key: `account:${a.code}`, kind: 'account', name: `${a.code} ${a.name}`, put: { accounts: [a.code] } },
+    at: a.at,
+    key: `account:${a.code}`,
+    kind: 'account',
+    name: `${a.code} ${a.name}`,
+    put: { accounts: [a.code] },
   }));
   const named = [...inChart, ...members].sort((a, b) => a.at - b.at).map(({ at: _at, ...reading }) => reading);
   const description: Reading = { key: 'text', kind: 'descriptions with', name: `“${typed}”`, put: { text: [typed] } };
-  return [...amounts, ...readSaid(typed, sayable, plain), ...named, ...opens(clauses.filter((c) => c.label.toLowerCase().includes(wanted))), description];
+  return [
+    ...amounts,
+    ...readSaid(typed, sayable, plain),
+    ...named,
+    ...opens(clauses.filter((c) => c.label.toLowerCase().includes(wanted))),
+    description,
+  ];
 }
 
 function readAmounts(typed: string, plain: (text: string) => string): Reading[] {
@@ -117,13 +128,24 @@ function readSaid(typed: string, sayable: readonly Sayable[], plain: (text: stri
     .sort((a, b) => b.word.length - a.word.length);
   const found = fitting.filter(({ word }) => word.length === fitting[0]?.word.length);
   return found.flatMap(({ name, word, isNumber }): Reading[] => {
-    const [, after = '', asked = ''] = /^((?:is |does )?not\s+|isn[’']t\s+|doesn[’']t\s+|all but\s+)?(.*)$/is.exec(rest.slice(word.length).trim()) ?? [];
+    const [, after = '', asked = ''] =
+      /^((?:is |does )?not\s+|isn[’']t\s+|doesn[’']t\s+|all but\s+)?(.*)$/is.exec(rest.slice(word.length).trim()) ?? [];
     const not = before !== '' || after !== '';
     const end = (text: string): string => (isNumber ? plain(text.trim()) : text.trim());
-    const said = asked.toLowerCase() === 'none' ? '~none' : SAID.map(([how, values]) => ({ match: how.exec(asked), values })).find(({ match }) => match);
+    const said =
+      asked.toLowerCase() === 'none'
+        ? '~none'
+        : SAID.map(([how, values]) => ({ match: how.exec(asked), values })).find(({ match }) => match);
     if (said === undefined) return [];
     const value = typeof said === 'string' ? said : said.values(end(said.match?.[1] ?? ''), end(said.match?.[2] ?? ''));
-    return [{ key: `said:${name}`, kind: not ? `not ${word}` : word, name: asked, put: { [name]: [not ? `~not:${value}` : value] } }];
+    return [
+      {
+        key: `said:${name}`,
+        kind: not ? `not ${word}` : word,
+        name: asked,
+        put: { [name]: [not ? `~not:${value}` : value] },
+      },
+    ];
   });
 }
 
@@ -151,11 +173,15 @@ function readSplits(typed: string, splits: readonly [key: string, name: string][
   };
   const terms = byText?.split(/\s*(?:,|\bthen\b|\bthen by\b)\s*/i).slice(0, TERMS_MAX) ?? [];
   let ways: [string, string][][] = [[]];
-  for (const term of terms) ways = ways.flatMap((way) => fitting(term).map((choice) => [...way, choice])).slice(0, EACH_MAX);
+  for (const term of terms)
+    ways = ways.flatMap((way) => fitting(term).map((choice) => [...way, choice])).slice(0, EACH_MAX);
   const columns: ([string, string] | null)[] = acrossText === undefined ? [null] : fitting(acrossText);
   return ways
     .flatMap((way) => columns.map((across) => ({ way, across })))
-    .filter(({ way, across }) => new Set([...way.map(([key]) => key), ...(across ? [across[0]] : [])]).size === way.length + (across ? 1 : 0))
+    .filter(
+      ({ way, across }) =>
+        new Set([...way.map(([key]) => key), ...(across ? [across[0]] : [])]).size === way.length + (across ? 1 : 0),
+    )
     .slice(0, EACH_MAX)
     .map(({ way, across }): Reading => {
       const by = way.map(([, name]) => name).join(', then ');

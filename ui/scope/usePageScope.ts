@@ -1,8 +1,8 @@
 'use client';
 
 import { useRouter, useSearchParams } from 'next/navigation';
+import { putIn } from '../address/address';
 import { useEntities } from '../query/hooks';
-import { putIn } from '../thread/address';
 import type { Put } from './put';
 
 /** The scope of a page that is no sheet: in the address bar, of one entity, changed by the sentence. */

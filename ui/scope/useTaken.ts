@@ -17,16 +17,24 @@ export function withClause(scope: URLSearchParams, name: string, values: readonl
 }
 
 /** How many lines a clause takes within the scope, or why it cannot be used; counted while it is written. */
-export function useTaken(name: string, values: readonly string[], scope: URLSearchParams): { said: string; fault: string | null } {
+export function useTaken(
+  name: string,
+  values: readonly string[],
+  scope: URLSearchParams,
+): { said: string; fault: string | null } {
   const text = useSettled(values.join('\n'), PAUSE_MS);
   const asked = useMemo(() => (text === '' ? null : withClause(scope, name, text.split('\n'))), [text, scope, name]);
   const { data, error, isPlaceholderData } = useAnswer<Totals>('/totals', asked);
   if (asked === null) return { said: '', fault: null };
   if (error) return { said: '', fault: error.message };
   const count = data?.total.count;
-  if (count === undefined || isPlaceholderData || text !== values.join('\n')) return { said: 'counting …', fault: null };
+  if (count === undefined || isPlaceholderData || text !== values.join('\n'))
+    return { said: 'counting …', fault: null };
   return {
-    said: count === 0 ? 'takes no line of this window' : `takes ${count.toLocaleString()} ${count === 1 ? 'line' : 'lines'} of this window`,
+    said:
+      count === 0
+        ? 'takes no line of this window'
+        : `takes ${count.toLocaleString()} ${count === 1 ? 'line' : 'lines'} of this window`,
     fault: null,
   };
 }

@@ -42,10 +42,16 @@ export function ColumnsChoice(props: Props) {
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="cursor-pointer whitespace-nowrap hover:text-ink">
         <span className="text-faint">Columns</span>{' '}
-        <span className="underline decoration-faint underline-offset-4">{chosen.length === 0 ? 'this window' : `this window and ${chosen.length} more`}</span>
+        <span className="underline decoration-faint underline-offset-4">
+          {chosen.length === 0 ? 'this window' : `this window and ${chosen.length} more`}
+        </span>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={6} className="panel max-h-[80vh] w-[320px] overflow-auto p-3 text-[14px]">
+        <Popover.Content
+          align="start"
+          sideOffset={6}
+          className="panel max-h-[80vh] w-[320px] overflow-auto p-3 text-[14px]"
+        >
           <Columns {...props} />
         </Popover.Content>
       </Popover.Portal>
@@ -67,14 +73,22 @@ interface Props {
 }
 
 function Columns({ plansOf, ofLines = false, sharesOf, chosen, currency, onChange }: Props) {
-  const { data: plans } = useAnswer<BudgetList>('/budgets', plansOf.length === 0 ? null : new URLSearchParams(plansOf.map((code) => ['entity', code])));
+  const { data: plans } = useAnswer<BudgetList>(
+    '/budgets',
+    plansOf.length === 0 ? null : new URLSearchParams(plansOf.map((code) => ['entity', code])),
+  );
   const versions = [...new Set(plans?.rows.map((r) => r.version))];
   const budgets = versions.flatMap((v): [string, string][] => [
     [`budget:${v}`, `Budget ${v}`],
     [`variance:${v}`, `Variance from budget ${v}`],
   ]);
   const { data } = useEntities();
-  const currencies = [...new Set([...(data?.entities ?? []).map((e) => e.currency), ...chosen.flatMap((key) => (key.startsWith('in:') ? [key.slice(3)] : []))])]
+  const currencies = [
+    ...new Set([
+      ...(data?.entities ?? []).map((e) => e.currency),
+      ...chosen.flatMap((key) => (key.startsWith('in:') ? [key.slice(3)] : [])),
+    ]),
+  ]
     .filter((code) => code !== currency)
     .map((code): [string, string] => [`in:${code}`, `The window in ${code}`]);
   const shares: [string, string][] =
@@ -91,8 +105,12 @@ function Columns({ plansOf, ofLines = false, sharesOf, chosen, currency, onChang
     onChange(keys);
   };
   const add = (keys: string[]): void => put([...ticked, ...keys.filter((key) => !ticked.includes(key))]);
-  const own = ticked.filter((key) => key.startsWith('own|')).map((key): [string, string] => [key, key.split('|')[1] ?? key]);
-  const spans = ticked.filter((key) => key.startsWith('over:') || key.includes(':over:')).map((key): [string, string] => [key, columnLabel(readColumn(key))]);
+  const own = ticked
+    .filter((key) => key.startsWith('own|'))
+    .map((key): [string, string] => [key, key.split('|')[1] ?? key]);
+  const spans = ticked
+    .filter((key) => key.startsWith('over:') || key.includes(':over:'))
+    .map((key): [string, string] => [key, columnLabel(readColumn(key))]);
   const all = [...COMPARED, ...shares, ...(ofLines ? OF_LINES : []), ...budgets, ...currencies, ...spans, ...own];
   return (
     <>
@@ -104,7 +122,11 @@ function Columns({ plansOf, ofLines = false, sharesOf, chosen, currency, onChang
               type="checkbox"
               checked={ticked.includes(key)}
               onChange={(event) =>
-                put(event.target.checked ? all.map(([k]) => k).filter((k) => k === key || ticked.includes(k)) : ticked.filter((k) => k !== key))
+                put(
+                  event.target.checked
+                    ? all.map(([k]) => k).filter((k) => k === key || ticked.includes(k))
+                    : ticked.filter((k) => k !== key),
+                )
               }
             />
             {label}
@@ -115,7 +137,13 @@ function Columns({ plansOf, ofLines = false, sharesOf, chosen, currency, onChang
       <OwnColumn
         choices={[
           ['window', 'This window'],
-          ...all.filter(([key]) => !key.includes('%') && !key.startsWith('share') && !key.startsWith('in:') && !OF_LINES.some(([k]) => k === key)),
+          ...all.filter(
+            ([key]) =>
+              !key.includes('%') &&
+              !key.startsWith('share') &&
+              !key.startsWith('in:') &&
+              !OF_LINES.some(([k]) => k === key),
+          ),
         ]}
         onAdd={add}
       />
@@ -124,7 +152,17 @@ function Columns({ plansOf, ofLines = false, sharesOf, chosen, currency, onChang
 }
 
 /** A form that is opened by its name, and closed again by what it adds; a fault leaves it open. @param read the columns that it asks for */
-function AddColumns({ name, read, onAdd, children }: { name: string; read(form: FormData): string[]; onAdd(keys: string[]): void; children: ReactNode }) {
+function AddColumns({
+  name,
+  read,
+  onAdd,
+  children,
+}: {
+  name: string;
+  read(form: FormData): string[];
+  onAdd(keys: string[]): void;
+  children: ReactNode;
+}) {
   const [open, setOpen] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
   if (!open) {
@@ -181,7 +219,13 @@ function OtherWindow({ onAdd }: { onAdd(keys: string[]): void }) {
         ].map(([name, label]) => (
           <label key={name} className="block min-w-0 flex-1">
             <span className="text-soft">{label}</span>
-            <input name={name} placeholder="2026.01" autoComplete="off" className="field w-full" aria-describedby="other-window" />
+            <input
+              name={name}
+              placeholder="2026.01"
+              autoComplete="off"
+              className="field w-full"
+              aria-describedby="other-window"
+            />
           </label>
         ))}
       </div>
@@ -221,7 +265,14 @@ function OwnColumn({ choices, onAdd }: { choices: [string, string][]; onAdd(keys
   );
   return (
     <AddColumns name="A column of your own" read={ownColumn} onAdd={onAdd}>
-      <input name="name" required maxLength={60} placeholder="What it is called" aria-label="What the column is called" className="field w-full" />
+      <input
+        name="name"
+        required
+        maxLength={60}
+        placeholder="What it is called"
+        aria-label="What the column is called"
+        className="field w-full"
+      />
       {pick('first', 'First column', choices)}
       {pick('way', 'Less, plus or over', WAYS)}
       {pick('second', 'Second column', choices)}

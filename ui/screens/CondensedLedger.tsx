@@ -2,13 +2,13 @@
 
 import { useMemo } from 'react';
 import { runningBalances } from '@/core/money';
+import { asPut, ledgerScope } from '../address/address';
+import { SPLIT_NAMES } from '../address/splitNames';
 import { amountText, countText } from '../amounts';
 import type { SplitSheet } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
-import { asPut, ledgerScope } from '../thread/address';
-import { SPLIT_NAMES } from '../thread/splitNames';
 import { OPENING, openingRow, rolledRow } from './ledgerRows';
 import { RunsChoice } from './RunsChoice';
 import type { Groups, Runs } from './runs';
@@ -44,11 +44,16 @@ export function CondensedLedger({ runs, ...props }: ScreenProps & { runs: Exclud
     const rowAt = (index: number): SheetRow | undefined => {
       if (!data) return undefined;
       if (index === 0)
-        return { ...openingRow(data.total.opening, data.address), cells: { member: 'Opening balance', balance: amountText(data.total.opening) } };
+        return {
+          ...openingRow(data.total.opening, data.address),
+          cells: { member: 'Opening balance', balance: amountText(data.total.opening) },
+        };
       const found = listed[index - 1];
       if (!found) {
         const row = rolledRow(data.total.roll, data.total.closing);
-        return rolled && index === listed.length + 1 ? { ...row, cells: { ...row.cells, member: row.cells.description } } : undefined;
+        return rolled && index === listed.length + 1
+          ? { ...row, cells: { ...row.cells, member: row.cells.description } }
+          : undefined;
       }
       const { row } = found;
       const put = asPut(row.refine);
@@ -69,7 +74,8 @@ export function CondensedLedger({ runs, ...props }: ScreenProps & { runs: Exclud
         subject: `figure:${row.address}`,
         put,
         step: (column) => ({ view: 'lines', label: row.name, row: `${found.day} ${row.member}`, column, put }),
-        say: () => `${countText(row.count)} ${row.count === 1 ? 'line' : 'lines'}, ${amountText(row.movement)} together.`,
+        say: () =>
+          `${countText(row.count)} ${row.count === 1 ? 'line' : 'lines'}, ${amountText(row.movement)} together.`,
       };
     };
     return {
@@ -77,7 +83,8 @@ export function CondensedLedger({ runs, ...props }: ScreenProps & { runs: Exclud
       columns: columnsOf(runs),
       count: data ? listed.length + 1 + (rolled ? 1 : 0) : 0,
       rowAt,
-      indexOf: (key) => (key === OPENING ? 0 : listed.findIndex(({ row, day: of }) => `${of} ${row.member}` === key) + 1),
+      indexOf: (key) =>
+        key === OPENING ? 0 : listed.findIndex(({ row, day: of }) => `${of} ${row.member}` === key) + 1,
       total: data && {
         label: `Closing balance, ${countText(listed.length)} ${listed.length === 1 ? runs : MANY[runs]}, in ${data.currency}`,
         count: countText(data.total.count),

@@ -26,14 +26,23 @@ export function laidOut({ rows, across }: Layout, what: string, lane: Lane, befo
     const kept = rest.length > 0 ? rest : left ? [left] : [];
     return kept.length > 0 ? { rows: kept, across: what } : { rows, across };
   }
-  if (lane === 'waiting') return rest.length > 0 ? { rows: rest, across: left } : left ? { rows: [left], across: '' } : { rows, across };
+  if (lane === 'waiting')
+    return rest.length > 0 ? { rows: rest, across: left } : left ? { rows: [left], across: '' } : { rows, across };
   const at = before === null ? rest.length : rest.indexOf(before);
   const next = [...rest.slice(0, at < 0 ? rest.length : at), what, ...(at < 0 ? [] : rest.slice(at))];
   return next.length > LEVELS_MAX ? { rows, across } : { rows: next, across: left };
 }
 
 /** The crosstab as three lanes of words to be dragged, or moved with the arrow keys. */
-export function CrosstabLayout({ layout, choices, onChange }: { layout: Layout; choices: [string, string][]; onChange(layout: Layout): void }) {
+export function CrosstabLayout({
+  layout,
+  choices,
+  onChange,
+}: {
+  layout: Layout;
+  choices: [string, string][];
+  onChange(layout: Layout): void;
+}) {
   const held = useRef<string | null>(null);
   const moved = useRef<{ what: string; from: string } | null>(null);
   const shape = `${layout.rows.join('|')} ${layout.across}`;
@@ -63,7 +72,8 @@ export function CrosstabLayout({ layout, choices, onChange }: { layout: Layout; 
       ArrowRight: () => move(what, order[order.indexOf(lane) + 1] ?? lane),
       ArrowLeft: () => move(what, order[order.indexOf(lane) - 1] ?? lane),
       ArrowUp: () => lane === 'rows' && at > 0 && move(what, 'rows', layout.rows[at - 1]),
-      ArrowDown: () => lane === 'rows' && at < layout.rows.length - 1 && move(what, 'rows', layout.rows[at + 2] ?? null),
+      ArrowDown: () =>
+        lane === 'rows' && at < layout.rows.length - 1 && move(what, 'rows', layout.rows[at + 2] ?? null),
     };
     if (!acts[event.key]) return;
     event.preventDefault();
@@ -78,9 +88,17 @@ export function CrosstabLayout({ layout, choices, onChange }: { layout: Layout; 
   };
   return (
     <Popover.Root>
-      <Popover.Trigger className="cursor-pointer whitespace-nowrap underline decoration-faint underline-offset-4 hover:text-ink">Lay out</Popover.Trigger>
+      <Popover.Trigger className="cursor-pointer whitespace-nowrap underline decoration-faint underline-offset-4 hover:text-ink">
+        Lay out
+      </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content ref={box} align="start" sideOffset={6} className="panel w-[620px] p-3 text-[14px]" aria-label="Lay out rows and columns">
+        <Popover.Content
+          ref={box}
+          align="start"
+          sideOffset={6}
+          className="panel w-[620px] p-3 text-[14px]"
+          aria-label="Lay out rows and columns"
+        >
           <div className="grid grid-cols-[1fr_1fr_1.3fr] gap-3">
             {lanes.map(([lane, name, words]) => (
               <section
@@ -120,7 +138,9 @@ export function CrosstabLayout({ layout, choices, onChange }: { layout: Layout; 
               </section>
             ))}
           </div>
-          <p className="mt-2 text-[12.5px] text-soft">Drag a word, or move it with the arrow keys. The sheet follows at once.</p>
+          <p className="mt-2 text-[12.5px] text-soft">
+            Drag a word, or move it with the arrow keys. The sheet follows at once.
+          </p>
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

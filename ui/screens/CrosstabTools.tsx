@@ -28,10 +28,22 @@ interface Props {
 }
 
 /** By what rows and columns are split, which column further, what the cells show. */
-export function CrosstabTools({ layout, choices, nameOf, columns, open, onChange, measure, onMeasure, shading, onShading }: Props) {
+export function CrosstabTools({
+  layout,
+  choices,
+  nameOf,
+  columns,
+  open,
+  onChange,
+  measure,
+  onMeasure,
+  shading,
+  onShading,
+}: Props) {
   const { rows, across } = layout;
   const [opened = '', into = ''] = open.split('|');
-  const free = (own: string): [string, string][] => choices.filter(([key]) => key === own || ![...rows, across].includes(key));
+  const free = (own: string): [string, string][] =>
+    choices.filter(([key]) => key === own || ![...rows, across].includes(key));
   const put = (next: Layout): void => onChange({ ...next, open });
   const setLevel = (at: number, to: string): void =>
     put({ rows: [...rows.slice(0, at), ...(to ? [to, ...rows.slice(at + 1).filter((l) => l !== to)] : [])], across });
@@ -49,7 +61,12 @@ export function CrosstabTools({ layout, choices, nameOf, columns, open, onChange
         />
       ))}
       {rows.length < LEVELS_MAX && (
-        <Pick label="then by" value="" choices={[...NOTHING('nothing more'), ...free('')]} onChange={(to) => to && put({ rows: [...rows, to], across })} />
+        <Pick
+          label="then by"
+          value=""
+          choices={[...NOTHING('nothing more'), ...free('')]}
+          onChange={(to) => to && put({ rows: [...rows, to], across })}
+        />
       )}
       <Pick
         label="across"
@@ -61,12 +78,20 @@ export function CrosstabTools({ layout, choices, nameOf, columns, open, onChange
         <Pick
           label="open column"
           value={opened}
-          choices={[...NOTHING('none'), ...columns.flatMap((c): [string, string][] => (c.within === null ? [[c.member, c.name]] : []))]}
+          choices={[
+            ...NOTHING('none'),
+            ...columns.flatMap((c): [string, string][] => (c.within === null ? [[c.member, c.name]] : [])),
+          ]}
           onChange={(to) => onChange({ ...layout, open: to ? `${to}|${into || finer(across, apart)}` : '' })}
         />
       )}
       {opened && (
-        <Pick label="into" value={into} choices={withAll([into], apart, nameOf)} onChange={(to) => onChange({ ...layout, open: `${opened}|${to}` })} />
+        <Pick
+          label="into"
+          value={into}
+          choices={withAll([into], apart, nameOf)}
+          onChange={(to) => onChange({ ...layout, open: `${opened}|${to}` })}
+        />
       )}
       {measure && (
         <Choice
@@ -102,7 +127,17 @@ const finer = (across: string, choices: [string, string][]): string =>
   ['period', 'month'].includes(across) ? 'week' : across === 'week' ? 'day' : (choices[0]?.[0] ?? 'account');
 
 /** The choices with those that are set, though they be branches of a tree that are not offered themselves. */
-function withAll(own: readonly string[], choices: [string, string][], nameOf: (level: string) => string): [string, string][] {
+function withAll(
+  own: readonly string[],
+  choices: [string, string][],
+  nameOf: (level: string) => string,
+): [string, string][] {
   const missing = own.filter((level) => level !== '' && !choices.some(([key]) => key === level));
-  return [...missing.map((level): [string, string] => [level, `${nameOf(level).toLowerCase()}, ${level.split('/')[1] ?? ''}`]), ...choices];
+  return [
+    ...missing.map((level): [string, string] => [
+      level,
+      `${nameOf(level).toLowerCase()}, ${level.split('/')[1] ?? ''}`,
+    ]),
+    ...choices,
+  ];
 }

@@ -3,13 +3,13 @@
 import Link from 'next/link';
 import { type ReactNode, useMemo } from 'react';
 import { dateText } from '@/core/sentence';
+import { scopeAt } from '../address/address';
 import { amountText, countText } from '../amounts';
 import { documentPath } from '../documents/address';
 import type { Entry, LineRow, Totals } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
-import { scopeAt } from '../thread/address';
 import { Tag } from './ledgerRows';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { NamedAccount } from './TrialBalanceScreen';
@@ -62,7 +62,10 @@ function Head({ entry }: { entry: Entry }) {
     ['Period', `${entry.period} ${entry.periodName}`],
     ['Journal', entry.journal],
     ['Posted by', entry.postedBy],
-    ['Entered', entry.enteredAt && (/^\d{4}-\d\d-\d\d$/.test(entry.enteredAt) ? dateText(entry.enteredAt) : entry.enteredAt)],
+    [
+      'Entered',
+      entry.enteredAt && (/^\d{4}-\d\d-\d\d$/.test(entry.enteredAt) ? dateText(entry.enteredAt) : entry.enteredAt),
+    ],
     ['Reverses', entry.reversalOf],
     ['Source', entry.source],
     [
@@ -72,7 +75,10 @@ function Head({ entry }: { entry: Entry }) {
             <span key={d.number}>
               {i > 0 && ', '}
               {d.type ?? 'document'}{' '}
-              <Link href={documentPath(entry.entity, d.number)} className="underline decoration-rule underline-offset-4 hover:decoration-ink">
+              <Link
+                href={documentPath(entry.entity, d.number)}
+                className="underline decoration-rule underline-offset-4 hover:decoration-ink"
+              >
                 {d.number}
               </Link>
               {d.date ? ` of ${dateText(d.date)}` : ''}
@@ -83,7 +89,12 @@ function Head({ entry }: { entry: Entry }) {
     [
       'In its ledger',
       entry.inSource && (
-        <a href={entry.inSource} target="_blank" rel="noopener noreferrer" className="underline decoration-rule underline-offset-4 hover:decoration-ink">
+        <a
+          href={entry.inSource}
+          target="_blank"
+          rel="noopener noreferrer"
+          className="underline decoration-rule underline-offset-4 hover:decoration-ink"
+        >
           {entry.number}
         </a>
       ),
@@ -108,8 +119,8 @@ function Head({ entry }: { entry: Entry }) {
       </dl>
       {entry.outside > 0 && (
         <p className="mt-1.5 text-soft">
-          {entry.outside === 1 ? 'One more line' : `${countText(entry.outside)} more lines`} of this entry {entry.outside === 1 ? 'lies' : 'lie'} outside what
-          you may see.
+          {entry.outside === 1 ? 'One more line' : `${countText(entry.outside)} more lines`} of this entry{' '}
+          {entry.outside === 1 ? 'lies' : 'lie'} outside what you may see.
         </p>
       )}
     </section>

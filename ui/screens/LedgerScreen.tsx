@@ -1,12 +1,12 @@
 'use client';
 
 import { useMemo } from 'react';
+import { ledgerScope, screenPath } from '../address/address';
+import { remember } from '../address/memory';
 import { amountText, countText } from '../amounts';
 import { useEntities } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
-import { ledgerScope, screenPath } from '../thread/address';
-import { remember } from '../thread/memory';
 import { CondensedLedger } from './CondensedLedger';
 import { columnsOf, lineRow, OPENING, openingRow, rolledRow } from './ledgerRows';
 import { RunsChoice } from './RunsChoice';
@@ -31,7 +31,10 @@ function LinesLedger(props: ScreenProps) {
   const { data: entities } = useEntities();
   const oneAccount = /^[\w.-]+$/.test(scope.get('accounts') ?? '');
   const taxed = scope.has('taxCode');
-  const columns = useMemo((): Column[] => columnsOf(oneAccount, entities?.dimensions ?? [], taxed), [oneAccount, entities, taxed]);
+  const columns = useMemo(
+    (): Column[] => columnsOf(oneAccount, entities?.dimensions ?? [], taxed),
+    [oneAccount, entities, taxed],
+  );
 
   const model = useMemo((): SheetModel => {
     const count = head ? head.totals.count : 0;
@@ -87,7 +90,9 @@ function LinesLedger(props: ScreenProps) {
       tools={
         <>
           <RunsChoice {...props} />
-          {sort && sort !== 'date' && <span>In another order than the ledger’s; each line keeps its date-order balance.</span>}
+          {sort && sort !== 'date' && (
+            <span>In another order than the ledger’s; each line keeps its date-order balance.</span>
+          )}
         </>
       }
     />

@@ -15,7 +15,10 @@ export function NewerData({ load, fixed }: { load: number | undefined; fixed: bo
   useKeys({ r: refresh });
   if (!newer) return null;
   return (
-    <p role="status" className="mx-[26px] mb-1 flex items-center gap-3 border border-warn bg-warnground px-3 py-1 text-[13px]">
+    <p
+      role="status"
+      className="mx-[26px] mb-1 flex items-center gap-3 border border-warn bg-warnground px-3 py-1 text-[13px]"
+    >
       <span>
         Load {data.load} has come since this was read{load > 0 ? ` as of load ${load}` : ''}.
       </span>

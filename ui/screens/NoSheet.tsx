@@ -1,7 +1,7 @@
+import { backTo, changed, type Screen } from '../address/address';
+import { StepLink } from '../address/StepLink';
 import type { Empty } from '../query/answers';
 import { ProblemAnswer } from '../query/client';
-import { backTo, changed, type Screen } from '../thread/address';
-import { StepLink } from '../thread/StepLink';
 
 /** Why a sheet has no rows, and where there are some. */
 export function Nothing({ empty, screen }: { empty: Empty; screen: Screen }) {
@@ -10,7 +10,10 @@ export function Nothing({ empty, screen }: { empty: Empty; screen: Screen }) {
       <p className="font-book text-[18px] font-semibold">Nothing here</p>
       <p className="mt-2 max-w-[64ch]">{empty.reason}</p>
       {empty.instead && (
-        <StepLink to={changed(screen, Object.fromEntries(Object.entries(empty.instead).map(([k, v]) => [k, [v]])))} className="button mt-4">
+        <StepLink
+          to={changed(screen, Object.fromEntries(Object.entries(empty.instead).map(([k, v]) => [k, [v]])))}
+          className="button mt-4"
+        >
           {empty.label}
         </StepLink>
       )}
@@ -20,12 +23,20 @@ export function Nothing({ empty, screen }: { empty: Empty; screen: Screen }) {
 
 /** Why a sheet cannot be shown, and what would help. */
 export function Failure({ error, screen }: { error: Error; screen: Screen }) {
-  if (error instanceof ProblemAnswer && error.kind === 'urn:just-thread:heavy') return <Heavy problem={error} screen={screen} />;
+  if (error instanceof ProblemAnswer && error.kind === 'urn:just-thread:heavy')
+    return <Heavy problem={error} screen={screen} />;
   return (
     <div role="alert" className="flex-1 border border-rule bg-sheet p-8">
       <p className="font-book text-[18px] font-semibold">This cannot be shown</p>
       <p className="mt-2 max-w-[64ch] text-warn">{error.message}</p>
-      <StepLink to={screen.steps.length > 0 ? backTo(screen, screen.steps.length - 1) : { ...screen, scope: new URLSearchParams() }} className="button mt-4">
+      <StepLink
+        to={
+          screen.steps.length > 0
+            ? backTo(screen, screen.steps.length - 1)
+            : { ...screen, scope: new URLSearchParams() }
+        }
+        className="button mt-4"
+      >
         {screen.steps.length > 0 ? 'Back up one step' : 'Begin again'}
       </StepLink>
     </div>
@@ -42,7 +53,10 @@ function Heavy({ problem, screen }: { problem: ProblemAnswer; screen: Screen }) 
         {problem.errors.map((help) => (
           <li key={help.message}>
             {help.put ? (
-              <StepLink to={changed(screen, help.put)} className="underline decoration-rule underline-offset-4 hover:decoration-ink">
+              <StepLink
+                to={changed(screen, help.put)}
+                className="underline decoration-rule underline-offset-4 hover:decoration-ink"
+              >
                 {help.message}
               </StepLink>
             ) : (

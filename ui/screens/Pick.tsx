@@ -1,7 +1,17 @@
 'use client';
 
 /** One of several words beside its label, among the tools of a sheet. */
-export function Pick({ label, value, choices, onChange }: { label: string; value: string; choices: [string, string][]; onChange(value: string): void }) {
+export function Pick({
+  label,
+  value,
+  choices,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  choices: [string, string][];
+  onChange(value: string): void;
+}) {
   return (
     <label className="flex items-baseline gap-2 whitespace-nowrap">
       <span className="text-faint">{label}</span>

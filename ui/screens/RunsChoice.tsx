@@ -1,7 +1,7 @@
 'use client';
 
+import { splitChoices } from '../address/splitNames';
 import { useEntities } from '../query/hooks';
-import { splitChoices } from '../thread/splitNames';
 import { Pick } from './Pick';
 import { type Groups, isGroups, RUNS, runsOf, withRuns } from './runs';
 import type { ScreenProps } from './SheetFrame';
@@ -22,7 +22,9 @@ export function RunsChoice({ screen, replace }: ScreenProps) {
   const runs = runsOf(screen);
   const groups: [string, string][] = [
     ['', 'none'],
-    ...splitChoices(data?.dimensions).flatMap(([by, name]): [string, string][] => (APART.includes(by) ? [] : [[`by:${by}`, name.toLowerCase()]])),
+    ...splitChoices(data?.dimensions).flatMap(([by, name]): [string, string][] =>
+      APART.includes(by) ? [] : [[`by:${by}`, name.toLowerCase()]],
+    ),
   ];
   return (
     <>
@@ -41,7 +43,12 @@ export function RunsChoice({ screen, replace }: ScreenProps) {
           replace({ ...screen, options: value ? { ...options, openings: value } : options });
         }}
       />
-      <Pick label="Groups" value={isGroups(runs) ? runs : ''} choices={groups} onChange={(value) => replace(withRuns(screen, (value as Groups) || 'line'))} />
+      <Pick
+        label="Groups"
+        value={isGroups(runs) ? runs : ''}
+        choices={groups}
+        onChange={(value) => replace(withRuns(screen, (value as Groups) || 'line'))}
+      />
     </>
   );
 }

@@ -1,11 +1,11 @@
 'use client';
 
 import { useMemo } from 'react';
+import { ledgerScope } from '../address/address';
+import { splitName } from '../address/splitNames';
 import { amountText, countText } from '../amounts';
 import { useEntities } from '../query/hooks';
 import type { SheetModel, SheetRow } from '../sheet/model';
-import { ledgerScope } from '../thread/address';
-import { splitName } from '../thread/splitNames';
 import { columnsOf, lineRow, openingRow, rolledRow } from './ledgerRows';
 import { RunsChoice } from './RunsChoice';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
@@ -19,7 +19,12 @@ export function SectionedLedger({ by, ...props }: ScreenProps & { by: string }) 
   const { head, sections, lineAt, error, loading, stale, onRange } = useSections(scope, by);
   const named = splitName(by, entities?.dimensions);
   const columns = useMemo(
-    () => columnsOf(by === 'account' || /^[\w.-]+$/.test(scope.get('accounts') ?? ''), entities?.dimensions ?? [], scope.has('taxCode')),
+    () =>
+      columnsOf(
+        by === 'account' || /^[\w.-]+$/.test(scope.get('accounts') ?? ''),
+        entities?.dimensions ?? [],
+        scope.has('taxCode'),
+      ),
     [entities, by, scope],
   );
 
@@ -34,7 +39,8 @@ export function SectionedLedger({ by, ...props }: ScreenProps & { by: string }) 
         const line = lineAt(section, at - 1);
         return line && lineRow(line, head.currency);
       }
-      if (section.rolls && at === section.count + 1) return { ...rolledRow(section.roll, section.closing), key: `${section.member}~roll` };
+      if (section.rolls && at === section.count + 1)
+        return { ...rolledRow(section.roll, section.closing), key: `${section.member}~roll` };
       return closingOf(section);
     };
     return {
@@ -63,7 +69,8 @@ export function SectionedLedger({ by, ...props }: ScreenProps & { by: string }) 
   return <SheetFrame {...props} sheet="lines" model={model} onRange={onRange} tools={<RunsChoice {...props} />} />;
 }
 
-const title = ({ member, name }: Section): string => (member === name || member.startsWith('~') ? name : `${member} ${name}`);
+const title = ({ member, name }: Section): string =>
+  member === name || member.startsWith('~') ? name : `${member} ${name}`;
 
 const headingOf = (section: Section, address: string): SheetRow => ({
   ...openingRow(section.opening, address),

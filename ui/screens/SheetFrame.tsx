@@ -3,38 +3,38 @@
 import Link from 'next/link';
 import { type ReactNode, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
+import { allBut, backTo, changed, putIn, type Screen, scopeAt, screenPath, traced } from '../address/address';
+import { recall, remember } from '../address/memory';
 import { amountText, countText } from '../amounts';
+import { KeepThread } from '../keptThreads/KeepThread';
+import { MEASURE } from '../keptThreads/way';
+import { BesidePanel } from '../panels/BesidePanel';
+import { ColumnsPanel } from '../panels/ColumnsPanel';
+import { MarksPanel } from '../panels/MarksPanel';
+import { OtherSidePanel } from '../panels/OtherSidePanel';
+import { OverTimePanel } from '../panels/OverTimePanel';
+import { UsualAccountsPanel } from '../panels/UsualAccountsPanel';
+import { WhatMovedPanel } from '../panels/WhatMovedPanel';
 import type { Pin, SheetHead, Tie } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useNotes, usePins } from '../query/hooks';
 import { KeptScopes } from '../scope/KeptScopes';
 import { ScopeSentence } from '../scope/ScopeSentence';
 import { inOrder, moved } from '../sheet/arrange';
-import { BesidePanel } from '../sheet/BesidePanel';
-import { ColumnsPanel } from '../sheet/ColumnsPanel';
 import { FindInSheet } from '../sheet/FindInSheet';
 import { Grid, type GridHandle } from '../sheet/Grid';
 import { Margin, type MarginItem } from '../sheet/Margin';
-import { MarksPanel } from '../sheet/MarksPanel';
 import { decorated, marksOf, useMarginItems } from '../sheet/marginItems';
 import type { SheetModel } from '../sheet/model';
-import { OtherSidePanel } from '../sheet/OtherSidePanel';
-import { OverTimePanel } from '../sheet/OverTimePanel';
 import { PinDialog } from '../sheet/PinDialog';
 import { SplitChooser } from '../sheet/SplitChooser';
 import { StatusLine } from '../sheet/StatusLine';
 import { Strips, TieMark } from '../sheet/Strips';
 import { severalRows } from '../sheet/severalRows';
-import { UsualAccountsPanel } from '../sheet/UsualAccountsPanel';
 import { useColumns } from '../sheet/useColumns';
-import { WhatMovedPanel } from '../sheet/WhatMovedPanel';
 import { KeysDialog } from '../shell/KeysDialog';
 import { useKeys } from '../shell/keys';
 import { useMe } from '../shell/Providers';
-import { allBut, backTo, changed, putIn, type Screen, scopeAt, screenPath, traced } from '../thread/address';
-import { recall, remember } from '../thread/memory';
-import { KeepThread } from '../threads/KeepThread';
-import { MEASURE } from '../threads/way';
 import { NewerData } from './NewerData';
 import { Failure, Nothing } from './NoSheet';
 import { entryStep, splitSheet } from './steps';
@@ -61,7 +61,19 @@ interface Props extends ScreenProps {
 }
 
 /** What every sheet has: scope, thread, grid, margin, panels, status line, keys. */
-export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, onFold, onSort, onRange, above, below }: Props) {
+export function SheetFrame({
+  screen,
+  memoryKey,
+  go,
+  model: given,
+  sheet,
+  tools,
+  onFold,
+  onSort,
+  onRange,
+  above,
+  below,
+}: Props) {
   const me = useMe();
   const { columns, layout, arrange, known } = useColumns(sheet, given.columns);
   const model = useMemo(() => ({ ...given, columns }), [given, columns]);
@@ -74,7 +86,10 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
   // Until somebody goes elsewhere the focus is on the sheet's own amount, wherever that comes to stand.
   const [focusAsked, setFocus] = useState<{ row: number; column: number } | null>(null);
   // A column that had the focus may have been hidden since.
-  const focus = { row: focusAsked?.row ?? 0, column: Math.min(focusAsked?.column ?? firstAmount, model.columns.length - 1) };
+  const focus = {
+    row: focusAsked?.row ?? 0,
+    column: Math.min(focusAsked?.column ?? firstAmount, model.columns.length - 1),
+  };
   const [scrollTop, setScrollTop] = useState(memory.current.scroll ?? 0);
   const [marginChosen, setMarginOpen] = useState<boolean | null>(null);
   const [draft, setDraft] = useState<MarginItem | null>(null);
@@ -92,7 +107,10 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
   const pins = usePins(entities);
   const siblings = useSiblings(screen, go);
   // Where the answer is refused the question still stands, to be changed.
-  const question = useAnswer<Pick<SheetHead, 'parts'>>('/sentence', model.error && model.parts.length === 0 ? scopeAt(screen, depth) : null);
+  const question = useAnswer<Pick<SheetHead, 'parts'>>(
+    '/sentence',
+    model.error && model.parts.length === 0 ? scopeAt(screen, depth) : null,
+  );
 
   // The margin stands level with the grid, whatever strips and tools are above it.
   const sheetBox = useRef<HTMLDivElement>(null);
@@ -135,7 +153,8 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
   const cell = several ? undefined : focused?.figureAt?.(column);
   const row = several?.together ?? (cell && focused ? { ...focused, put: cell.put, subject: cell.subject } : focused);
   const pinIt = useChange(
-    (wanted: { subject: string; measure: string; label: string }) => ask<Pin>('/pins', { method: 'POST', body: { ...wanted, address: screenPath(screen) } }),
+    (wanted: { subject: string; measure: string; label: string }) =>
+      ask<Pin>('/pins', { method: 'POST', body: { ...wanted, address: screenPath(screen) } }),
     ['/pins'],
   );
 
@@ -157,7 +176,15 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
   const openFrom = (more: Record<string, string[]>, name: string): void => {
     if (!row?.put) return;
     remember(memoryKey, { row: row.key, column });
-    go(traced(screen, { view: 'lines', label: `${row.label}, ${name}`, row: row.key, column, put: { ...row.put, ...more } }));
+    go(
+      traced(screen, {
+        view: 'lines',
+        label: `${row.label}, ${name}`,
+        row: row.key,
+        column,
+        put: { ...row.put, ...more },
+      }),
+    );
   };
   const measure = cell?.measure ?? (MEASURE[column] === 'closing' ? 'closing' : 'movement');
 
@@ -201,7 +228,10 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
   const writeNote = (): void => {
     if (!row?.subject) return;
     setMarginOpen(true);
-    setDraft({ row: focus.row, draft: { subject: row.subject, measure: cell?.measure ?? MEASURE[column] ?? null, label: row.label } });
+    setDraft({
+      row: focus.row,
+      draft: { subject: row.subject, measure: cell?.measure ?? MEASURE[column] ?? null, label: row.label },
+    });
   };
 
   useKeys({
@@ -213,7 +243,10 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
     o: () => toggle('other'),
     g: () => toggle('time'),
     w: () => toggle('moved'),
-    u: () => (focused?.party || panel === 'usual' ? toggle('usual') : void toast('This row names no party, whose usual accounts could be told.')),
+    u: () =>
+      focused?.party || panel === 'usual'
+        ? toggle('usual')
+        : void toast('This row names no party, whose usual accounts could be told.'),
     f: () => setFinding(true),
     m: () => walkMarks(1),
     M: () => walkMarks(-1),
@@ -262,7 +295,14 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
       <div className="flex min-h-0 flex-1 pr-[14px] pl-[26px]">
         <div className="relative flex min-w-0 flex-1 flex-col">
           <div className="border-x border-transparent">
-            <Strips screen={screen} columns={model.columns} compared={model.compared} siblings={siblings} onSibling={siblings.go} wait={model.loading} />
+            <Strips
+              screen={screen}
+              columns={model.columns}
+              compared={model.compared}
+              siblings={siblings}
+              onSibling={siblings.go}
+              wait={model.loading}
+            />
           </div>
           {above}
           <div className="flex min-h-[30px] shrink-0 items-start gap-x-4 py-1 text-[12.5px] text-soft">
@@ -280,12 +320,18 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
                 />
               )}
               {marksAt.length > 0 && (
-                <button type="button" className="cursor-pointer whitespace-nowrap text-warn hover:underline" onClick={() => toggle('marks')}>
+                <button
+                  type="button"
+                  className="cursor-pointer whitespace-nowrap text-warn hover:underline"
+                  onClick={() => toggle('marks')}
+                >
                   ! {marksAt.length} {marksAt.length === 1 ? 'stands' : 'stand'} out
                 </button>
               )}
             </div>
-            <span className="leading-[22px]">{known && <ColumnsPanel columns={given.columns} layout={layout} onChange={arrange} />}</span>
+            <span className="leading-[22px]">
+              {known && <ColumnsPanel columns={given.columns} layout={layout} onChange={arrange} />}
+            </span>
           </div>
           {model.error ? (
             <Failure error={model.error} screen={screen} />
@@ -314,14 +360,24 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
                   const { [key]: _former, ...widths } = layout.widths;
                   arrange({ ...layout, widths: px === null ? widths : { ...widths, [key]: px } });
                 }}
-                onMove={(key, to) => arrange({ ...layout, order: moved(inOrder(given.columns, layout.order), key, to) })}
+                onMove={(key, to) =>
+                  arrange({ ...layout, order: moved(inOrder(given.columns, layout.order), key, to) })
+                }
                 handle={grid}
                 stale={model.stale}
               />
             </div>
           )}
           {below?.((row, column) => trace({ row, column: model.columns.findIndex((c) => c.key === column) }, false))}
-          {panel === 'marks' && <MarksPanel model={model} rows={marksAt} focused={focus.row} onFocus={focusRow} onClose={() => setPanel(null)} />}
+          {panel === 'marks' && (
+            <MarksPanel
+              model={model}
+              rows={marksAt}
+              focused={focus.row}
+              onFocus={focusRow}
+              onClose={() => setPanel(null)}
+            />
+          )}
           {panel === 'other' && row?.put && (
             <OtherSidePanel
               scope={scopeOfRow}
@@ -357,7 +413,9 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
               label={row.label}
               measure={measure}
               onMember={(put, name) => openFrom(put, name)}
-              onSplit={(by) => go(traced(screen, { view: 'split', by, label: row.label, row: row.key, column, put: row.put ?? {} }))}
+              onSplit={(by) =>
+                go(traced(screen, { view: 'split', by, label: row.label, row: row.key, column, put: row.put ?? {} }))
+              }
               onClose={() => setPanel(null)}
             />
           )}
@@ -393,7 +451,13 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
               ? `${row.label}${model.columns[focus.column]?.amount ? `, ${COLUMN_WORD[column] ?? model.columns[focus.column]?.label}` : ''}.`
               : ''
         }
-        text={several ? several.says(column, model.columns[focus.column]?.label ?? '') : row?.standsOut ? row.standsOut.join('; ') : (row?.say(column) ?? '')}
+        text={
+          several
+            ? several.says(column, model.columns[focus.column]?.label ?? '')
+            : row?.standsOut
+              ? row.standsOut.join('; ')
+              : (row?.say(column) ?? '')
+        }
         right={
           <>
             {row?.count !== undefined && (
@@ -404,12 +468,20 @@ export function SheetFrame({ screen, memoryKey, go, model: given, sheet, tools, 
             <span>{model.tie}</span>
             {!several &&
               row?.links?.map((link) => (
-                <Link key={link.href} href={link.href} className="underline decoration-rule underline-offset-2 hover:text-ink">
+                <Link
+                  key={link.href}
+                  href={link.href}
+                  className="underline decoration-rule underline-offset-2 hover:text-ink"
+                >
                   {link.name}
                 </Link>
               ))}
             {several?.together && (
-              <button type="button" className="cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink" onClick={() => narrow('only')}>
+              <button
+                type="button"
+                className="cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink"
+                onClick={() => narrow('only')}
+              >
                 Only these
               </button>
             )}
@@ -459,4 +531,5 @@ const COLUMN_WORD: Record<string, string> = {
   yearToDate: 'year to date',
 };
 
-export const ties = (tie: Tie | undefined, what?: string): ReactNode => (tie ? <TieMark tie={tie} {...(what ? { what } : {})} /> : null);
+export const ties = (tie: Tie | undefined, what?: string): ReactNode =>
+  tie ? <TieMark tie={tie} {...(what ? { what } : {})} /> : null;

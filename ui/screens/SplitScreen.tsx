@@ -2,17 +2,17 @@
 
 import { useMemo, useState } from 'react';
 import { fromFirstMoved } from '@/core/sheet';
+import { asPut, type Step, scopeAt, together } from '../address/address';
+import { recall, remember } from '../address/memory';
+import { splitChoices, splitName } from '../address/splitNames';
 import { amountText } from '../amounts';
+import { type Picture, PicturePanel } from '../panels/PicturePanel';
 import type { Amounts, SplitSheet, Tie } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import { cellFigure } from '../sheet/cellFigure';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
-import { type Picture, PicturePanel } from '../sheet/PicturePanel';
 import { useKeys } from '../shell/keys';
-import { asPut, type Step, scopeAt, together } from '../thread/address';
-import { recall, remember } from '../thread/memory';
-import { splitChoices, splitName } from '../thread/splitNames';
 import { ColumnsChoice } from './ColumnsChoice';
 import { type CrosstabShape, CrosstabTools } from './CrosstabTools';
 import { comparedAmounts, comparedCells, comparedColumns, headsOf, isReckoned } from './comparedSplit';
@@ -57,7 +57,10 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
     setFolded(next);
     remember(memoryKey, { folded: [...next] });
   };
-  const data = useMemo(() => (answered && measure === 'movement' && TIME.includes(across) ? fromFirstMoved(answered) : answered), [answered, measure, across]);
+  const data = useMemo(
+    () => (answered && measure === 'movement' && TIME.includes(across) ? fromFirstMoved(answered) : answered),
+    [answered, measure, across],
+  );
   const nameOf = useMemo(() => {
     return (level: string): string => splitName(level, entities?.dimensions);
   }, [entities]);
@@ -70,7 +73,9 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
     const innermost = levels[levels.length - 1] ?? '';
     const [, dim = null] = /^dim:([^/@]+)/.exec(innermost) ?? [];
     const parents = new Set(entities?.dimensions.find((d) => d.code === dim)?.members.map((m) => m.parent));
-    const most = crossed ? Math.max(1, ...listed.flatMap(({ row }) => (row.cells ?? []).map((c) => Math.abs(Number(c[measure]))))) : 1;
+    const most = crossed
+      ? Math.max(1, ...listed.flatMap(({ row }) => (row.cells ?? []).map((c) => Math.abs(Number(c[measure])))))
+      : 1;
     const rowAt = (index: number): SheetRow | undefined => {
       const found = listed[index];
       if (!found) return undefined;
@@ -79,7 +84,12 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       const opensMembers = row.depth === levels.length - 1 && parents.has(row.member);
       const level = levels[row.depth] ?? '';
       const cells = crossed
-        ? Object.fromEntries((row.cells ?? []).map((_, i) => [`x${i}`, shadedCell(shading, data?.columns ?? [], row.cells ?? [], i, measure, most)]))
+        ? Object.fromEntries(
+            (row.cells ?? []).map((_, i) => [
+              `x${i}`,
+              shadedCell(shading, data?.columns ?? [], row.cells ?? [], i, measure, most),
+            ]),
+          )
         : data?.compared
           ? comparedCells(data.compared, row.values)
           : amountCells(row);
@@ -109,7 +119,14 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
             : { opening: row.opening, debit: row.debit, credit: row.credit, closing: row.closing },
         subject: `figure:${row.address}`,
         put,
-        figureAt: (column) => cellFigure(data?.compared && headsOf(row, column, data.compared), column, data?.address ?? '', put, comparing),
+        figureAt: (column) =>
+          cellFigure(
+            data?.compared && headsOf(row, column, data.compared),
+            column,
+            data?.address ?? '',
+            put,
+            comparing,
+          ),
         step: (column): Step | null => {
           if (!data) return null;
           const at = data.columns[Number(/^x(\d+)$/.exec(column)?.[1] ?? Number.NaN)];
@@ -118,10 +135,15 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
           if (at && isNothing(cell, measure)) return null;
           if (data.compared && column !== 'member' && isReckoned(data.compared, column, row)) return null;
           const both = { ...together(put, more), ...(cell?.accounts ? { accounts: [cell.accounts] } : {}) };
-          const step = splitStep(row, column, data, { put: at ? both : put, oneAccount: at !== undefined && across === 'account' });
+          const step = splitStep(row, column, data, {
+            put: at ? both : put,
+            oneAccount: at !== undefined && across === 'account',
+          });
           const narrowed = at ? { ...step, label: `${step.label}, ${at.name}`, column: measure } : step;
           if (narrowed.view === 'split' && narrowed.by === levels.join('|') && !at) return null;
-          return opensMembers && !at ? { ...narrowed, view: 'split' as const, by: `dim:${dim}/${row.member}` } : narrowed;
+          return opensMembers && !at
+            ? { ...narrowed, view: 'split' as const, by: `dim:${dim}/${row.member}` }
+            : narrowed;
         },
         say: (column) => {
           const at = data?.columns[Number(/^x(\d+)$/.exec(column)?.[1] ?? Number.NaN)];
@@ -148,7 +170,10 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       total: data && {
         label: `${top} ${top === 1 ? 'row' : 'rows'}, in ${data.currency}`,
         ...(crossed
-          ? { ...Object.fromEntries(data.columns.map((c, i) => [`x${i}`, amountText(c.total[measure])])), whole: amountText(data.total[measure]) }
+          ? {
+              ...Object.fromEntries(data.columns.map((c, i) => [`x${i}`, amountText(c.total[measure])])),
+              whole: amountText(data.total[measure]),
+            }
           : data.compared
             ? comparedCells(data.compared, data.values)
             : amountCells(data.total)),
@@ -162,7 +187,23 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       loading: isPending,
       error,
     };
-  }, [data, listed, folded, levels, across, crossed, compared, comparing, shading, measure, entities, title, isPlaceholderData, isPending, error]);
+  }, [
+    data,
+    listed,
+    folded,
+    levels,
+    across,
+    crossed,
+    compared,
+    comparing,
+    shading,
+    measure,
+    entities,
+    title,
+    isPlaceholderData,
+    isPending,
+    error,
+  ]);
 
   const set = ({ rows, across: next, open: opened }: CrosstabShape): void =>
     replace({
@@ -175,11 +216,20 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
         return { ...bare, view: 'split' as const, by: rows.join('|'), ...(next ? { across: next, ...still } : {}) };
       }),
     });
-  const setStep = (more: Partial<Step>): void => replace({ ...screen, steps: screen.steps.map((s, i) => (i === last ? { ...s, ...more } : s)) });
-  const drawn = useMemo(() => drawnRows(listed, data, crossed, measure, comparing), [listed, data, crossed, measure, comparing]);
+  const setStep = (more: Partial<Step>): void =>
+    replace({ ...screen, steps: screen.steps.map((s, i) => (i === last ? { ...s, ...more } : s)) });
+  const drawn = useMemo(
+    () => drawnRows(listed, data, crossed, measure, comparing),
+    [listed, data, crossed, measure, comparing],
+  );
   const ofTime = TIME.includes(levels[0] ?? '') || TIME.includes(across);
   const draw = (kind: Picture | undefined): void =>
-    replace({ ...screen, steps: screen.steps.map((s, i) => (i === last ? { ...without(s, 'picture'), ...(kind ? { picture: kind } : {}) } : s)) });
+    replace({
+      ...screen,
+      steps: screen.steps.map((s, i) =>
+        i === last ? { ...without(s, 'picture'), ...(kind ? { picture: kind } : {}) } : s,
+      ),
+    });
   const toggle = (): void => draw(picture ? undefined : ofTime ? 'course' : 'bars');
   useKeys({ d: toggle });
   const choices = splitChoices(entities?.dimensions).map(([key, name]): [string, string] => [key, name.toLowerCase()]);
@@ -205,10 +255,19 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
             columns={crossed ? data.columns.map((c) => c.name) : []}
             besides={heldAgainst(data)?.label.toLowerCase() ?? null}
             kind={picture === 'parts' || (picture === 'course' && (ofTime || crossed)) ? picture : 'bars'}
-            kinds={[['bars', 'Bars'], ['parts', 'Parts of the whole'], ...(ofTime || crossed ? ([['course', 'Course']] as [Picture, string][]) : [])]}
+            kinds={[
+              ['bars', 'Bars'],
+              ['parts', 'Parts of the whole'],
+              ...(ofTime || crossed ? ([['course', 'Course']] as [Picture, string][]) : []),
+            ]}
             tie={model.tie}
             onKind={draw}
-            onTrace={(index, column) => trace(index, column === undefined ? (crossed ? 'whole' : data.compared ? 'window' : 'closing') : `x${column}`)}
+            onTrace={(index, column) =>
+              trace(
+                index,
+                column === undefined ? (crossed ? 'whole' : data.compared ? 'window' : 'closing') : `x${column}`,
+              )
+            }
             onClose={() => draw(undefined)}
           />
         )
@@ -248,14 +307,25 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
               ]}
             />
           )}
-          <button type="button" aria-pressed={picture !== undefined} className="cursor-pointer hover:text-ink" onClick={toggle}>
+          <button
+            type="button"
+            aria-pressed={picture !== undefined}
+            className="cursor-pointer hover:text-ink"
+            onClick={toggle}
+          >
             {picture ? 'Without picture' : 'Picture'}
           </button>
           {foldable && (
             <button
               type="button"
               className="ml-auto cursor-pointer hover:text-ink"
-              onClick={() => fold(folded.size > 0 ? new Set() : new Set(unfolded(data?.rows ?? [], new Set()).flatMap((l) => (l.opens ? [l.key] : []))))}
+              onClick={() =>
+                fold(
+                  folded.size > 0
+                    ? new Set()
+                    : new Set(unfolded(data?.rows ?? [], new Set()).flatMap((l) => (l.opens ? [l.key] : []))),
+                )
+              }
             >
               {folded.size > 0 ? 'Unfold all' : 'Fold all'}
             </button>
@@ -309,7 +379,8 @@ const COLUMNS = (title: string, ofCurrency: boolean): Column[] => [
 const TIME = ['period', 'month', 'week', 'day'];
 
 /** Whether the parts of a column stand before it. */
-const isOpened = (data: SplitSheet | undefined, member: string): boolean => data?.columns.some((c) => c.within === member) ?? false;
+const isOpened = (data: SplitSheet | undefined, member: string): boolean =>
+  data?.columns.some((c) => c.within === member) ?? false;
 
 const crossColumns = (title: string, data: SplitSheet | undefined, shading: Shading): Column[] => [
   { key: 'member', label: title, width: 'minmax(212px, 1fr)' },

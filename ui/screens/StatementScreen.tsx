@@ -2,17 +2,17 @@
 
 import Link from 'next/link';
 import { type ReactNode, useMemo } from 'react';
+import { asPut, scopeAt } from '../address/address';
+import { splitChoices } from '../address/splitNames';
+import { figureSubject } from '../address/subject';
 import { percentText, type Scale, scaledText } from '../amounts';
-import { Verdict } from '../plain/Verdict';
+import { Verdict } from '../parts/Verdict';
 import type { Entities, Statement, Statements } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import { cellFigure } from '../sheet/cellFigure';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { useMarks } from '../sheet/useMarks';
-import { asPut, scopeAt } from '../thread/address';
-import { splitChoices } from '../thread/splitNames';
-import { figureSubject } from '../thread/subject';
 import { ColumnsChoice } from './ColumnsChoice';
 import { Pick } from './Pick';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
@@ -28,7 +28,10 @@ const PERCENT = 'minmax(76px, 96px)';
 export function StatementScreen(props: ScreenProps) {
   const { screen, replace } = props;
   const code = statementOf(screen);
-  const { data, error, isPlaceholderData, isPending } = useAnswer<Statement>(`/statements/${code}`, statementParams(screen));
+  const { data, error, isPlaceholderData, isPending } = useAnswer<Statement>(
+    `/statements/${code}`,
+    statementParams(screen),
+  );
   const entity = scopeAt(screen, 0).get('entity') ?? '';
   const list = useAnswer<Statements>('/statements', new URLSearchParams({ entity }));
   const several = scopeAt(screen, 0).getAll('entity').length > 1;
@@ -49,7 +52,9 @@ export function StatementScreen(props: ScreenProps) {
     const address = new URLSearchParams(data?.address ?? '');
     const percent = new Set((data?.columns ?? []).filter((c) => c.unit === 'percent').map((c) => c.key));
     // A position leaves out what nobody has, such as adjustments.
-    const used = (data?.columns ?? []).filter((c) => data?.kind !== 'position' || rows.some((r) => /[1-9]/.test(r.values[c.key] ?? '')));
+    const used = (data?.columns ?? []).filter(
+      (c) => data?.kind !== 'position' || rows.some((r) => /[1-9]/.test(r.values[c.key] ?? '')),
+    );
     const columns: Column[] = [
       {
         key: 'caption',
@@ -75,16 +80,34 @@ export function StatementScreen(props: ScreenProps) {
         key: row.key,
         label: row.account ? `${row.account} ${row.label}` : row.label,
         depth: row.depth,
-        ...(row.kind === 'caption' && row.values.window === null ? { look: 'heading' as const } : row.emphasis ? { look: row.emphasis } : {}),
+        ...(row.kind === 'caption' && row.values.window === null
+          ? { look: 'heading' as const }
+          : row.emphasis
+            ? { look: row.emphasis }
+            : {}),
         folded: opensHere ? !(opened.has('all') || opened.has(row.key)) : null,
         opens: row.refine !== null,
         standsOut: marks.get(row.key),
         cells: {
-          caption: row.account ? <NamedAccount code={row.account} name={row.label} show={screen.options.labels} /> : row.label,
-          ...Object.fromEntries(Object.entries(row.values).map(([key, value]) => [key, cellOf(value, percent.has(key), verdictOf(data, row, key), scale)])),
+          caption: row.account ? (
+            <NamedAccount code={row.account} name={row.label} show={screen.options.labels} />
+          ) : (
+            row.label
+          ),
+          ...Object.fromEntries(
+            Object.entries(row.values).map(([key, value]) => [
+              key,
+              cellOf(value, percent.has(key), verdictOf(data, row, key), scale),
+            ]),
+          ),
         },
-        amounts: Object.fromEntries(Object.entries(row.values).filter(([key, v]) => v !== null && !percent.has(key))) as Record<string, string>,
-        subject: row.refine && data.kind !== 'cashflow' && data.kind !== 'tax' && row.key !== 'intercompany' ? figureSubject(subject) : null,
+        amounts: Object.fromEntries(
+          Object.entries(row.values).filter(([key, v]) => v !== null && !percent.has(key)),
+        ) as Record<string, string>,
+        subject:
+          row.refine && data.kind !== 'cashflow' && data.kind !== 'tax' && row.key !== 'intercompany'
+            ? figureSubject(subject)
+            : null,
         put: row.refine && asPut(row.refine),
         figureAt: (column) =>
           row.refine && data.kind !== 'cashflow' && data.kind !== 'tax'
@@ -122,7 +145,9 @@ export function StatementScreen(props: ScreenProps) {
       onFold={(index) => {
         const key = data?.rows[index]?.key;
         if (!key || !data) return;
-        const all = opened.has('all') ? new Set(data.rows.filter((r) => r.kind === 'accounts').map((r) => r.key)) : new Set(opened);
+        const all = opened.has('all')
+          ? new Set(data.rows.filter((r) => r.kind === 'accounts').map((r) => r.key))
+          : new Set(opened);
         if (!all.delete(key)) all.add(key);
         set('open', [...all].join(','));
       }}
@@ -172,19 +197,28 @@ export function StatementScreen(props: ScreenProps) {
                   label="By"
                   value={screen.options.scheme ?? ''}
                   onChange={(v) => set('scheme', v)}
-                  choices={[['', 'house rows'], ...(list.data?.schemes ?? []).map((s): [string, string] => [s, `${s} codes`])]}
+                  choices={[
+                    ['', 'house rows'],
+                    ...(list.data?.schemes ?? []).map((s): [string, string] => [s, `${s} codes`]),
+                  ]}
                 />
               )}
             </>
           )}
           {data && <ViewChoice options={screen.options} languages={data.languages ?? []} onChange={set} />}
           {data && outlined && (
-            <Link href={`/statements/budgets?entity=${entity}`} className="ml-auto shrink-0 underline decoration-rule underline-offset-4 hover:text-ink">
+            <Link
+              href={`/statements/budgets?entity=${entity}`}
+              className="ml-auto shrink-0 underline decoration-rule underline-offset-4 hover:text-ink"
+            >
               Budgets
             </Link>
           )}
           {data && outlined && (
-            <Link href={`/statements/outline?entity=${entity}&code=${code}`} className="shrink-0 underline decoration-rule underline-offset-4 hover:text-ink">
+            <Link
+              href={`/statements/outline?entity=${entity}&code=${code}`}
+              className="shrink-0 underline decoration-rule underline-offset-4 hover:text-ink"
+            >
               Outline
             </Link>
           )}
@@ -194,7 +228,8 @@ export function StatementScreen(props: ScreenProps) {
   );
 }
 
-const linksOf = (href: string | null): { name: string; href: string }[] => (href === null ? [] : [{ name: 'Income statement of the year so far', href }]);
+const linksOf = (href: string | null): { name: string; href: string }[] =>
+  href === null ? [] : [{ name: 'Income statement of the year so far', href }];
 
 /** Favourable is more income or less expense (method.md §9): said in a word, not by colour. */
 function verdictOf(data: Statement, row: Statement['rows'][number], key: string): 'favourable' | 'adverse' | null {
@@ -204,7 +239,12 @@ function verdictOf(data: Statement, row: Statement['rows'][number], key: string)
   return (row.sign === 'credit') === !value.startsWith('-') ? 'favourable' : 'adverse';
 }
 
-function cellOf(value: string | null, percent: boolean, verdict: 'favourable' | 'adverse' | null, scale: Scale): ReactNode {
+function cellOf(
+  value: string | null,
+  percent: boolean,
+  verdict: 'favourable' | 'adverse' | null,
+  scale: Scale,
+): ReactNode {
   if (value === null) return '';
   if (percent) return percentText(value);
   if (!verdict) return scaledText(value, scale);
@@ -222,7 +262,11 @@ function sayOf(data: Statement, row: Statement['rows'][number], column: string):
 /** All guards in one mark for the status line. */
 function GuardMark({ guards }: { guards: Statement['guards'] }) {
   const off = guards.filter((g) => !g.ok).length;
-  return off === 0 ? <span>✓ guards hold</span> : <strong className="text-warn">✗ {off === 1 ? 'a guard does not hold' : `${off} guards do not hold`}</strong>;
+  return off === 0 ? (
+    <span>✓ guards hold</span>
+  ) : (
+    <strong className="text-warn">✗ {off === 1 ? 'a guard does not hold' : `${off} guards do not hold`}</strong>
+  );
 }
 
 /** What must hold of the statement: in one line while it does, each in its own where it does not. */
@@ -245,15 +289,29 @@ function Guards({ guards }: { guards: Statement['guards'] }) {
 
 /** The dimension whose members a position is of. */
 function ByDimension({ value, onChange }: { value: string; onChange(value: string): void }) {
-  return <Pick label="Of each" value={value} choices={dimensionChoices(useEntities().data).filter(([by]) => !by.includes('@'))} onChange={onChange} />;
+  return (
+    <Pick
+      label="Of each"
+      value={value}
+      choices={dimensionChoices(useEntities().data).filter(([by]) => !by.includes('@'))}
+      onChange={onChange}
+    />
+  );
 }
 
 /** Members of one split side by side. */
 function SideBySide({ value, onChange }: { value: string; onChange(value: string): void }) {
-  const choices: [string, string][] = [['', 'nothing'], ['period', 'periods'], ['entity', 'companies'], ...dimensionChoices(useEntities().data)];
+  const choices: [string, string][] = [
+    ['', 'nothing'],
+    ['period', 'periods'],
+    ['entity', 'companies'],
+    ...dimensionChoices(useEntities().data),
+  ];
   return <Pick label="Side by side" value={value} choices={choices} onChange={onChange} />;
 }
 
 /** Dimensions, with the levels of those that have several. */
 const dimensionChoices = (data: Entities | undefined): [string, string][] =>
-  splitChoices(data?.dimensions).flatMap(([by, name]): [string, string][] => (by.startsWith('dim:') ? [[by, name.toLowerCase()]] : []));
+  splitChoices(data?.dimensions).flatMap(([by, name]): [string, string][] =>
+    by.startsWith('dim:') ? [[by, name.toLowerCase()]] : [],
+  );

@@ -1,8 +1,8 @@
 'use client';
 
 import { useEffect } from 'react';
+import { type Origin, readScreen } from '../address/address';
 import { useEntities, useKeptScopes } from '../query/hooks';
-import { type Origin, readScreen } from '../thread/address';
 import { EntryScreen } from './EntryScreen';
 import { LedgerScreen } from './LedgerScreen';
 import { SplitScreen } from './SplitScreen';
@@ -53,8 +53,8 @@ function NoEntities() {
     <div className="p-10">
       <h1 className="font-book text-[22px] font-semibold">No books yet</h1>
       <p className="mt-2 max-w-[60ch] text-soft">
-        There is no company that you may see. The owner adds one through the API, then loads its chart of accounts and its journal lines on the Loads page; the
-        README says how.
+        There is no company that you may see. The owner adds one through the API, then loads its chart of accounts and
+        its journal lines on the Loads page; the README says how.
       </p>
     </div>
   );

@@ -1,6 +1,9 @@
 'use client';
 
 import { useMemo, useState } from 'react';
+import { asPut, scopeAt } from '../address/address';
+import { recall, remember } from '../address/memory';
+import { figureSubject } from '../address/subject';
 import { amountText, columnText, type Scale, scaledText } from '../amounts';
 import { openDocumentsPath } from '../documents/address';
 import type { TrialBalance } from '../query/answers';
@@ -9,9 +12,6 @@ import { cellFigure } from '../sheet/cellFigure';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { useMarks } from '../sheet/useMarks';
-import { asPut, scopeAt } from '../thread/address';
-import { recall, remember } from '../thread/memory';
-import { figureSubject } from '../thread/subject';
 import { ColumnsChoice } from './ColumnsChoice';
 import { Pick } from './Pick';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
@@ -26,8 +26,22 @@ const COLUMNS: Column[] = [
   { key: 'debit', label: 'Debit', width: AMOUNT, amount: true },
   { key: 'credit', label: 'Credit', width: AMOUNT, amount: true },
   { key: 'closing', label: 'Closing', width: AMOUNT, amount: true },
-  { key: 'yearDebit', label: 'Debits, year', width: AMOUNT, amount: true, onRequest: true, hint: 'All debits since the fiscal year began.' },
-  { key: 'yearCredit', label: 'Credits, year', width: AMOUNT, amount: true, onRequest: true, hint: 'All credits since the fiscal year began.' },
+  {
+    key: 'yearDebit',
+    label: 'Debits, year',
+    width: AMOUNT,
+    amount: true,
+    onRequest: true,
+    hint: 'All debits since the fiscal year began.',
+  },
+  {
+    key: 'yearCredit',
+    label: 'Credits, year',
+    width: AMOUNT,
+    amount: true,
+    onRequest: true,
+    hint: 'All credits since the fiscal year began.',
+  },
   { key: 'yearToDate', label: 'Year to date', width: AMOUNT, amount: true },
 ];
 
@@ -37,13 +51,19 @@ type Row = TrialBalance['rows'][number];
 function useControls(scope: URLSearchParams): ReadonlySet<string> {
   const { data } = useEntities();
   const [entity, other] = scope.getAll('entity');
-  return useMemo(() => new Set(other === undefined ? data?.entities.find((e) => e.code === entity)?.controls : []), [data, entity, other]);
+  return useMemo(
+    () => new Set(other === undefined ? data?.entities.find((e) => e.code === entity)?.controls : []),
+    [data, entity, other],
+  );
 }
 
 /** Every account of the scope: opening, debit, credit, closing, and the year to date. */
 export function TrialBalanceScreen(props: ScreenProps) {
   const { screen, memoryKey, replace } = props;
-  const { data, error, isPlaceholderData, isPending } = useAnswer<TrialBalance>('/trial-balance', trialBalanceParams(screen));
+  const { data, error, isPlaceholderData, isPending } = useAnswer<TrialBalance>(
+    '/trial-balance',
+    trialBalanceParams(screen),
+  );
   const [folded, setFolded] = useState<ReadonlySet<string>>(() => new Set(recall(memoryKey).folded));
   const fold = (next: ReadonlySet<string>): void => {
     setFolded(next);
@@ -80,7 +100,11 @@ export function TrialBalanceScreen(props: ScreenProps) {
         folded: row.heading && hasChildren ? folded.has(row.account) : null,
         opens: true,
         cells: {
-          account: row.heading ? row.name : <NamedAccount code={row.account} name={row.name} show={screen.options.labels} />,
+          account: row.heading ? (
+            row.name
+          ) : (
+            <NamedAccount code={row.account} name={row.name} show={screen.options.labels} />
+          ),
           ...Object.fromEntries(Object.entries(row.codes ?? {}).map(([scheme, code]) => [codeColumn(scheme), code])),
           ...amountCells(row, scale),
           ...(sides ? sideCells(row, scale) : {}),
@@ -89,7 +113,9 @@ export function TrialBalanceScreen(props: ScreenProps) {
         count: row.count,
         amounts: { ...amountsOf(row), ...(row.values as Record<string, string> | undefined) },
         standsOut: marks.get(row.account),
-        ...(controls.has(row.account) ? { links: [{ name: 'Open documents', href: openDocumentsPath(address, row.account) }] } : {}),
+        ...(controls.has(row.account)
+          ? { links: [{ name: 'Open documents', href: openDocumentsPath(address, row.account) }] }
+          : {}),
         subject: figureSubject(subject),
         put,
         figureAt: (column) => cellFigure(data?.columns, column, data?.address ?? '', put, measure),
@@ -114,7 +140,12 @@ export function TrialBalanceScreen(props: ScreenProps) {
         label: `${accountsText(data.rows.filter((r) => !r.heading).length)}, in ${data.currency}${scaleWord(screen.options)}`,
         ...Object.fromEntries(Object.entries(amountsOf(data.totals)).map(([k, v]) => [k, scaledText(v, scale)])),
         ...(sides && data.sides ? sideTotals(data.sides, scale) : {}),
-        ...Object.fromEntries((data.columns ?? []).map(({ key, unit }) => [key, unit === 'percent' ? '' : scaledText(data.columnTotals?.[key] ?? '0', scale)])),
+        ...Object.fromEntries(
+          (data.columns ?? []).map(({ key, unit }) => [
+            key,
+            unit === 'percent' ? '' : scaledText(data.columnTotals?.[key] ?? '0', scale),
+          ]),
+        ),
       },
       parts: data?.parts ?? [],
       load: data?.load,
@@ -125,15 +156,33 @@ export function TrialBalanceScreen(props: ScreenProps) {
       loading: isPending,
       error,
     };
-  }, [data, listed, folded, marks, controls, sides, scale, measure, screen.options, isPlaceholderData, isPending, error]);
+  }, [
+    data,
+    listed,
+    folded,
+    marks,
+    controls,
+    sides,
+    scale,
+    measure,
+    screen.options,
+    isPlaceholderData,
+    isPending,
+    error,
+  ]);
 
   const chosen = (screen.options.columns ?? '').split(',').filter(Boolean);
-  const set = (name: string, value: string): void => replace({ ...screen, options: { ...screen.options, [name]: value } });
+  const set = (name: string, value: string): void =>
+    replace({ ...screen, options: { ...screen.options, [name]: value } });
   const headings = (data?.rows ?? []).filter((r) => r.heading);
   const deepest = headings.reduce((most, r) => Math.max(most, r.depth + 1), 0);
   /** Folds all headings below a level, counted from one; 0 opens all. */
-  const toLevel = (level: number): void => fold(new Set(level === 0 ? [] : headings.filter((r) => r.depth >= level - 1).map((r) => r.account)));
-  const level = folded.size === 0 ? 0 : 1 + headings.reduce((least, r) => (folded.has(r.account) ? Math.min(least, r.depth) : least), deepest);
+  const toLevel = (level: number): void =>
+    fold(new Set(level === 0 ? [] : headings.filter((r) => r.depth >= level - 1).map((r) => r.account)));
+  const level =
+    folded.size === 0
+      ? 0
+      : 1 + headings.reduce((least, r) => (folded.has(r.account) ? Math.min(least, r.depth) : least), deepest);
   return (
     <SheetFrame
       {...props}
@@ -163,10 +212,21 @@ export function TrialBalanceScreen(props: ScreenProps) {
             label="As"
             value={byName ? 'name' : tree === 'yes' && screen.options.scheme ? screen.options.scheme : tree}
             onChange={(v) => replace({ ...screen, options: listedAs(screen.options, v) })}
-            choices={[['yes', 'tree'], ['no', 'list'], ['name', 'list by name'], ...(data?.schemes ?? []).map((s): [string, string] => [s, `by ${s} codes`])]}
+            choices={[
+              ['yes', 'tree'],
+              ['no', 'list'],
+              ['name', 'list by name'],
+              ...(data?.schemes ?? []).map((s): [string, string] => [s, `by ${s} codes`]),
+            ]}
           />
           <UnitChoice screen={screen} go={props.go} />
-          <ColumnsChoice plansOf={[]} sharesOf={null} chosen={chosen} currency={data?.currency ?? ''} onChange={(keys) => set('columns', keys.join(','))} />
+          <ColumnsChoice
+            plansOf={[]}
+            sharesOf={null}
+            chosen={chosen}
+            currency={data?.currency ?? ''}
+            onChange={(keys) => set('columns', keys.join(','))}
+          />
           <Choice
             label="Retained earnings"
             value={retained}
@@ -176,13 +236,21 @@ export function TrialBalanceScreen(props: ScreenProps) {
               ['parts', 'in parts'],
             ]}
           />
-          <ViewChoice options={screen.options} languages={data?.languages ?? []} sides={!data?.columns} onChange={set} />
+          <ViewChoice
+            options={screen.options}
+            languages={data?.languages ?? []}
+            sides={!data?.columns}
+            onChange={set}
+          />
           {tree === 'yes' && deepest > 0 && (
             <Pick
               label="to level"
               value={String(level)}
               onChange={(v) => toLevel(Number(v))}
-              choices={[['0', 'all'], ...Array.from({ length: deepest }, (_, i): [string, string] => [String(i + 1), String(i + 1)])]}
+              choices={[
+                ['0', 'all'],
+                ...Array.from({ length: deepest }, (_, i): [string, string] => [String(i + 1), String(i + 1)]),
+              ]}
             />
           )}
         </>
@@ -197,7 +265,17 @@ function listedAs({ scheme: _scheme, ...options }: Record<string, string>, as: s
   return { ...options, tree: 'yes', order: 'code', ...(as === 'yes' ? {} : { scheme: as }) };
 }
 
-export function Choice({ label, value, choices, onChange }: { label: string; value: string; choices: [string, string][]; onChange(value: string): void }) {
+export function Choice({
+  label,
+  value,
+  choices,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  choices: [string, string][];
+  onChange(value: string): void;
+}) {
   return (
     <fieldset className="flex items-baseline gap-2 whitespace-nowrap">
       <legend className="float-left mr-2 text-faint">{label}</legend>
@@ -218,7 +296,9 @@ export function Choice({ label, value, choices, onChange }: { label: string; val
 
 /** Beside other windows the balance of each stands, instead of what made it up. */
 function columnsOf(data: TrialBalance | undefined, sides: boolean): Column[] {
-  const codes = (data?.schemes ?? []).map((scheme): Column => ({ key: codeColumn(scheme), label: `${capital(scheme)} code`, width: '96px', onRequest: true }));
+  const codes = (data?.schemes ?? []).map(
+    (scheme): Column => ({ key: codeColumn(scheme), label: `${capital(scheme)} code`, width: '96px', onRequest: true }),
+  );
   const [account, ...amounts] = !data?.columns && sides ? SIDES : COLUMNS;
   if (!data?.columns) return [account as Column, ...codes, ...amounts];
   const compared = data.columns.map((c) => ({
@@ -250,7 +330,12 @@ const SIDES: Column[] = [
 ];
 
 /** Which balance a column of one side traces. */
-const SIDE_OF: Record<string, string> = { openingDebit: 'opening', openingCredit: 'opening', closingDebit: 'closing', closingCredit: 'closing' };
+const SIDE_OF: Record<string, string> = {
+  openingDebit: 'opening',
+  openingCredit: 'opening',
+  closingDebit: 'closing',
+  closingCredit: 'closing',
+};
 
 /** A heading nets what is beneath it; only accounts stand on a side. */
 function sideCells(row: Row, scale: Scale): Record<string, string> {
@@ -287,7 +372,9 @@ export function NamedAccount({ code, name, show }: { code: string; name: string;
   );
 }
 
-type Listed = { row: Row; hasChildren: boolean } | { part: NonNullable<Row['parts']>[number]; depth: number; key: string };
+type Listed =
+  | { row: Row; hasChildren: boolean }
+  | { part: NonNullable<Row['parts']>[number]; depth: number; key: string };
 
 /** Rows that no folded heading hides, with the parts of retained earnings under it. */
 function rowsOf(rows: Row[], folded: ReadonlySet<string>): Listed[] {
@@ -319,7 +406,9 @@ const partRow = ({ part, depth, key }: Extract<Listed, { part: unknown }>): Shee
   say: () => 'Part of the opening balance of retained earnings.',
 });
 
-const amountsOf = (row: Pick<Row, 'opening' | 'debit' | 'credit' | 'closing' | 'yearToDate' | 'yearDebit' | 'yearCredit'>): Record<string, string> => ({
+const amountsOf = (
+  row: Pick<Row, 'opening' | 'debit' | 'credit' | 'closing' | 'yearToDate' | 'yearDebit' | 'yearCredit'>,
+): Record<string, string> => ({
   opening: row.opening,
   debit: row.debit,
   credit: row.credit,

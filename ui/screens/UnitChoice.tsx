@@ -2,10 +2,10 @@
 
 import { Popover } from 'radix-ui';
 import { useMemo, useState } from 'react';
+import { changed, type Screen, scopeAt } from '../address/address';
 import type { Dimensions } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import { useKeys } from '../shell/keys';
-import { changed, type Screen, scopeAt } from '../thread/address';
 
 const KEPT = ['entity', 'from', 'to', 'window', 'status', 'load'];
 
@@ -26,7 +26,8 @@ export function UnitChoice({ screen, go }: { screen: Screen; go(to: Screen): voi
   const member = chosen && scope.get(`dim.${chosen.code}`);
   const nodes = chosen?.rows.filter((r) => r.count > 0 || r.code === member) ?? [];
   const at = nodes.findIndex((r) => r.code === member);
-  const to = (dimension: string, code: string): void => go(changed(screen, { [`dim.${dimension}`]: code === '' ? [] : [code] }));
+  const to = (dimension: string, code: string): void =>
+    go(changed(screen, { [`dim.${dimension}`]: code === '' ? [] : [code] }));
   const walk = (way: 1 | -1): void => {
     const next = at < 0 ? undefined : nodes[at + way];
     if (chosen && next) to(chosen.code, next.code);
@@ -55,11 +56,21 @@ export function UnitChoice({ screen, go }: { screen: Screen; go(to: Screen): voi
       >
         <Popover.Trigger className="cursor-pointer hover:text-ink">
           <span className="text-faint">Unit</span>{' '}
-          <span className="underline decoration-faint underline-offset-4">{at < 0 ? 'all' : (nodes[at]?.name ?? member)}</span>
+          <span className="underline decoration-faint underline-offset-4">
+            {at < 0 ? 'all' : (nodes[at]?.name ?? member)}
+          </span>
         </Popover.Trigger>
         <Popover.Portal>
-          <Popover.Content align="start" sideOffset={6} className="panel max-h-[70vh] w-[340px] overflow-auto p-3 text-[14px]">
-            <div role="tablist" aria-label="Dimensions" className="mb-2 flex flex-wrap gap-x-3 border-b border-rule pb-1">
+          <Popover.Content
+            align="start"
+            sideOffset={6}
+            className="panel max-h-[70vh] w-[340px] overflow-auto p-3 text-[14px]"
+          >
+            <div
+              role="tablist"
+              aria-label="Dimensions"
+              className="mb-2 flex flex-wrap gap-x-3 border-b border-rule pb-1"
+            >
               {data?.dimensions.map((d) => (
                 <button
                   key={d.code}

@@ -28,15 +28,20 @@ const LABELS: [string, string][] = [
   ['code', 'by code'],
 ];
 
-export const scaleOf = (options: Record<string, string>): Scale => (options.amounts === 'whole' || options.amounts === 'thousands' ? options.amounts : 'exact');
+export const scaleOf = (options: Record<string, string>): Scale =>
+  options.amounts === 'whole' || options.amounts === 'thousands' ? options.amounts : 'exact';
 
 /** Said beside the currency, so that nobody takes thousands for pounds. */
-export const scaleWord = (options: Record<string, string>): string => (options.amounts === 'thousands' ? ', thousands' : '');
+export const scaleWord = (options: Record<string, string>): string =>
+  options.amounts === 'thousands' ? ', thousands' : '';
 
 /** How figures and names are shown; what they are does not change. */
 export function ViewChoice({ options, languages, sides = false, onChange }: Props) {
   const scale = SCALES.find(([key]) => key === (options.amounts ?? ''))?.[1] ?? '';
-  const names: [string, string][] = [['', 'in the books’ own language'], ...languages.map((l): [string, string] => [l, languageName(l)])];
+  const names: [string, string][] = [
+    ['', 'in the books’ own language'],
+    ...languages.map((l): [string, string] => [l, languageName(l)]),
+  ];
   return (
     <Popover.Root>
       <Popover.Trigger className="cursor-pointer whitespace-nowrap hover:text-ink">
@@ -60,7 +65,13 @@ export function ViewChoice({ options, languages, sides = false, onChange }: Prop
               <legend className="mb-1 text-soft">{label}</legend>
               {choices.map(([key, text]) => (
                 <label key={key} className="flex items-center gap-2 py-[2px]">
-                  <input type="radio" name={name} checked={(options[name] ?? '') === key} onChange={() => onChange(name, key)} /> {text}
+                  <input
+                    type="radio"
+                    name={name}
+                    checked={(options[name] ?? '') === key}
+                    onChange={() => onChange(name, key)}
+                  />{' '}
+                  {text}
                 </label>
               ))}
             </fieldset>

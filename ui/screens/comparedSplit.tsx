@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { columnText, isZero } from '../amounts';
-import { Verdict } from '../plain/Verdict';
+import { Verdict } from '../parts/Verdict';
 import type { SplitSheet } from '../query/answers';
 import type { Column } from '../sheet/Grid';
 
@@ -15,12 +15,10 @@ type Values = Row['values'];
 export const comparedColumns = (title: string, heads: Heads, measure: 'movement' | 'closing'): Column[] => [
   { key: 'member', label: title, width: 'minmax(200px, 1fr)' },
   ...heads.map((c) => ({
-    ...{
-      key: c.key,
-      label: c.key === 'window' ? (measure === 'closing' ? 'Closing balance' : 'Movement') : c.label,
-      amount: true,
-      percent: c.unit === 'percent',
-    },
+    key: c.key,
+    label: c.key === 'window' ? (measure === 'closing' ? 'Closing balance' : 'Movement') : c.label,
+    amount: true,
+    percent: c.unit === 'percent',
     width: c.unit === 'percent' ? 'minmax(76px, 96px)' : AMOUNT,
     hint: `${c.title ? `${c.title}. ` : ''}${c.hint}`,
   })),
@@ -30,7 +28,9 @@ export const comparedCells = (heads: Heads, values: Values): Record<string, Reac
   Object.fromEntries(heads.map((c) => [c.key, withVerdict(c, values?.[c.key] ?? null)]));
 
 export const comparedAmounts = (heads: Heads, values: Values): Record<string, string> =>
-  Object.fromEntries(heads.flatMap((c) => (c.unit === 'amount' && values?.[c.key] != null ? [[c.key, values[c.key] as string]] : [])));
+  Object.fromEntries(
+    heads.flatMap((c) => (c.unit === 'amount' && values?.[c.key] != null ? [[c.key, values[c.key] as string]] : [])),
+  );
 
 /** Less expense or more income than planned is favourable: said in a word, not by colour. */
 function withVerdict(head: Heads[number], value: string | null): ReactNode {
@@ -41,7 +41,9 @@ function withVerdict(head: Heads[number], value: string | null): ReactNode {
 
 /** A column that is made of others, or was planned, has no lines of its own; nor has a row of time that is not there in it. */
 export const isReckoned = (heads: Heads, column: string, row: Row): boolean =>
-  headsOf(row, column, heads).some((c) => c.key === column && c.key !== 'window' && !c.key.startsWith('in:') && Object.keys(c.scope).length === 0);
+  headsOf(row, column, heads).some(
+    (c) => c.key === column && c.key !== 'window' && !c.key.startsWith('in:') && Object.keys(c.scope).length === 0,
+  );
 
 /** The columns as a row of time has them: over the row's own time within each. */
 export const headsOf = ({ scopes }: Row, column: string, heads: Heads): Heads =>

@@ -9,7 +9,10 @@ test('words change places between rows and columns, and rows never run out', () 
   expect(laidOut(layout, 'journal', 'rows')).toEqual({ rows: ['vessel', 'account', 'journal'], across: 'period' });
   expect(laidOut(layout, 'vessel', 'waiting')).toEqual({ rows: ['account'], across: 'period' });
   // The only row and the column change places; the last thing of all stays.
-  expect(laidOut({ rows: ['vessel'], across: 'period' }, 'vessel', 'columns')).toEqual({ rows: ['period'], across: 'vessel' });
+  expect(laidOut({ rows: ['vessel'], across: 'period' }, 'vessel', 'columns')).toEqual({
+    rows: ['period'],
+    across: 'vessel',
+  });
   expect(laidOut({ rows: ['vessel'], across: '' }, 'vessel', 'waiting')).toEqual({ rows: ['vessel'], across: '' });
   const full = Array.from({ length: LEVELS_MAX }, (_, i) => `level ${i}`);
   expect(laidOut({ rows: full, across: '' }, 'one more', 'rows')).toEqual({ rows: full, across: '' });

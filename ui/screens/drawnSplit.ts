@@ -1,5 +1,5 @@
+import type { Drawn } from '../panels/picture/drawing';
 import type { SplitSheet } from '../query/answers';
-import type { Drawn } from '../sheet/picture/drawing';
 
 /** What a picture holds each row against: the first column to compare with that is a figure of its own, or a plan. */
 export const heldAgainst = (data: SplitSheet): NonNullable<SplitSheet['compared']>[number] | undefined =>
@@ -20,7 +20,9 @@ export function drawnRows(
       ? []
       : [
           {
-            ...{ index, name: row.name, beside: (against && row.values?.[against.key]) ?? null },
+            index,
+            name: row.name,
+            beside: (against && row.values?.[against.key]) ?? null,
             value: crossed ? row[measure] : data?.compared ? row[comparing] : row[stands],
             cells: (row.cells ?? []).map((c) => c[measure]),
           },

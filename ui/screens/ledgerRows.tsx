@@ -17,14 +17,30 @@ const POSITIONED = /fund|project/i;
 
 export const OPENING = '~opening';
 
-const text = (key: string, label: string, more: Partial<Column> = {}): Column => ({ key, label, width: 'minmax(84px, 0.6fr)', onRequest: true, ...more });
-const amount = (key: string, label: string, more: Partial<Column> = {}): Column => ({ key, label, width: AMOUNT, amount: true, ...more });
+const text = (key: string, label: string, more: Partial<Column> = {}): Column => ({
+  key,
+  label,
+  width: 'minmax(84px, 0.6fr)',
+  onRequest: true,
+  ...more,
+});
+const amount = (key: string, label: string, more: Partial<Column> = {}): Column => ({
+  key,
+  label,
+  width: AMOUNT,
+  amount: true,
+  ...more,
+});
 
 /**
  * Every column of the ledger; what is not on every screen is there on request.
  * @param taxed whether the lines are asked for by their tax code: then the tax on them is what is looked for
  */
-export const columnsOf = (oneAccount: boolean, dimensions: readonly { code: string; name: string }[], taxed: boolean): Column[] => [
+export const columnsOf = (
+  oneAccount: boolean,
+  dimensions: readonly { code: string; name: string }[],
+  taxed: boolean,
+): Column[] => [
   { key: 'date', label: 'Date', width: '92px', sortable: true },
   text('period', 'Period', { width: '72px', sortable: true }),
   { key: 'entry', label: 'Entry', width: 'minmax(90px, 0.5fr)', sortable: true },
@@ -73,7 +89,9 @@ export const openingRow = (amount: string, address: string, carries = true): She
   put: null,
   step: () => null,
   say: () =>
-    carries ? `What stood there before ${beginningOf(address)}.` : 'The ledger begins at nothing here; Opening balances, above, carries what stood there.',
+    carries
+      ? `What stood there before ${beginningOf(address)}.`
+      : 'The ledger begins at nothing here; Opening balances, above, carries what stood there.',
 });
 
 /** Where the window of an address begins, in words. */
@@ -103,7 +121,10 @@ export function lineRow(line: LineRow, currency: string): SheetRow {
   const [first] = line.otherSide;
   const step = entryStep(line);
   const dims = line.dims.map((d) => `${d.dimensionName.toLowerCase()} ${d.name}`).join(', ');
-  const foreign = line.currency && line.currency !== currency && line.currencyAmount ? `; ${amountText(line.currencyAmount)} ${line.currency}` : '';
+  const foreign =
+    line.currency && line.currency !== currency && line.currencyAmount
+      ? `; ${amountText(line.currencyAmount)} ${line.currency}`
+      : '';
   const quantity = line.quantity ? `; ${line.quantity} ${line.unit ?? ''}` : '';
   return {
     key: line.id,
@@ -148,7 +169,9 @@ export function lineRow(line: LineRow, currency: string): SheetRow {
         <>
           <span className="mr-2 inline-block min-w-9 text-faint">{first.account}</span>
           {first.name}
-          {line.otherSide.length + line.otherSideMore > 1 && <span className="text-faint"> +{line.otherSide.length + line.otherSideMore - 1}</span>}
+          {line.otherSide.length + line.otherSideMore > 1 && (
+            <span className="text-faint"> +{line.otherSide.length + line.otherSideMore - 1}</span>
+          )}
         </>
       ),
       debit: amountText(line.debit),
@@ -157,9 +180,16 @@ export function lineRow(line: LineRow, currency: string): SheetRow {
     },
     subject: `line:${line.entity}/${line.entry}/${line.line}`,
     put: { accounts: [line.account], document: line.document ? [line.document] : [] },
-    amounts: { debit: line.debit, credit: line.credit, balance: line.amount, ...(line.currencyAmount ? { currencyAmount: line.currencyAmount } : {}) },
+    amounts: {
+      debit: line.debit,
+      credit: line.credit,
+      balance: line.amount,
+      ...(line.currencyAmount ? { currencyAmount: line.currencyAmount } : {}),
+    },
     only: (column) => onlyOf(line, column),
-    ...(line.counterparty ? { party: { entity: line.entity, code: line.counterparty, account: line.account, date: line.date } } : {}),
+    ...(line.counterparty
+      ? { party: { entity: line.entity, code: line.counterparty, account: line.account, date: line.date } }
+      : {}),
     links: [
       ...(line.document ? [{ name: `Document ${line.document}`, href: documentPath(line.entity, line.document) }] : []),
       ...line.dims

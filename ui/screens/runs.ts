@@ -1,4 +1,4 @@
-import type { Screen, Step } from '../thread/address';
+import type { Screen, Step } from '../address/address';
 
 /** What one row of a ledger stands for. */
 export const RUNS = [
@@ -21,11 +21,13 @@ function known(word: string | undefined): Runs {
 }
 
 /** As the step to the ledger has it, or the first sheet where the ledger is that. */
-export const runsOf = ({ steps, options }: Screen): Runs => known(steps.length > 0 ? steps[steps.length - 1]?.runs : options.runs);
+export const runsOf = ({ steps, options }: Screen): Runs =>
+  known(steps.length > 0 ? steps[steps.length - 1]?.runs : options.runs);
 
 export function withRuns(screen: Screen, runs: Runs): Screen {
   const { sort: _sort, ...options } = screen.options;
-  const turned = <Held extends { runs?: string }>({ runs: _former, ...bare }: Held) => (runs === 'line' ? bare : { ...bare, runs });
+  const turned = <Held extends { runs?: string }>({ runs: _former, ...bare }: Held) =>
+    runs === 'line' ? bare : { ...bare, runs };
   const last = screen.steps.length - 1;
   if (last < 0) return { ...screen, options: turned(options) as Screen['options'] };
   return { ...screen, options, steps: screen.steps.map((step, i) => (i === last ? (turned(step) as Step) : step)) };

@@ -16,7 +16,14 @@ const ARROW_SHARE = 0.04;
  * A cell whose ground darkens with its size against the largest, or with its change from the column before of its kind;
  * a change also bears an arrow, since the ground alone says neither which way nor to everybody.
  */
-export function shadedCell(shading: Shading, columns: Columns, cells: Cells, at: number, measure: 'movement' | 'closing', most: number): ReactNode {
+export function shadedCell(
+  shading: Shading,
+  columns: Columns,
+  cells: Cells,
+  at: number,
+  measure: 'movement' | 'closing',
+  most: number,
+): ReactNode {
   const value = cells[at]?.[measure] ?? '0';
   if (shading === 'no') return amountText(value);
   if (shading === 'size') return ground(amountText(value), Math.abs(Number(value)) / most, 'var(--faint)');
@@ -43,7 +50,9 @@ export function shadedCell(shading: Shading, columns: Columns, cells: Cells, at:
 const ground = (content: ReactNode, share: number, ink: string): ReactNode => (
   <span
     className="rounded-[2px] py-[3px] pl-2"
-    style={{ background: `color-mix(in srgb, ${ink} ${Math.round(DARKEST_PERCENT * Math.min(1, share))}%, transparent)` }}
+    style={{
+      background: `color-mix(in srgb, ${ink} ${Math.round(DARKEST_PERCENT * Math.min(1, share))}%, transparent)`,
+    }}
   >
     {content}
   </span>

@@ -1,6 +1,6 @@
+import { asPut, type Screen, type Step, scopeAt, traced } from '../address/address';
 import type { LineRow, SheetHead, SplitSheet, Statement, TrialBalance } from '../query/answers';
 import type { SplitWanted } from '../scope/understood';
-import { asPut, type Screen, type Step, scopeAt, traced } from '../thread/address';
 
 /** What the trial balance is asked, from the address. */
 export function trialBalanceParams(screen: Screen): URLSearchParams {
@@ -27,20 +27,28 @@ const DIFFERENCE = '~translation';
  * of a single account are in that of its books (method.md §7). Of the translation difference all accounts of the company
  * are shown, of which it is the rest.
  */
-function throughBooks(step: Step, { translated, currency, address }: Pick<SheetHead, 'translated' | 'currency' | 'address'>, oneAccount: boolean): Step {
+function throughBooks(
+  step: Step,
+  { translated, currency, address }: Pick<SheetHead, 'translated' | 'currency' | 'address'>,
+  oneAccount: boolean,
+): Step {
   if (!translated) return step;
   const { by: _by, ...bare } = step;
   const companies = step.put.entity ?? new URLSearchParams(address).getAll('entity');
   if (companies.length > 1) return { ...bare, view: 'split', by: 'entity', put: { ...step.put, in: [currency] } };
   const accounts = step.put.accounts ?? new URLSearchParams(address).getAll('accounts');
-  if (accounts[0] === DIFFERENCE) return { ...bare, view: 'split', by: 'account', put: { ...step.put, accounts: [''], in: [currency] } };
+  if (accounts[0] === DIFFERENCE)
+    return { ...bare, view: 'split', by: 'account', put: { ...step.put, accounts: [''], in: [currency] } };
   return oneAccount
     ? { ...bare, view: 'lines', put: { ...step.put, in: [''] } }
     : { ...bare, view: 'split', by: 'account', put: { ...step.put, in: [currency] } };
 }
 
 /** A column in another currency is translated, whatever the sheet is. */
-const headOf = <Head extends SheetHead>(head: Head, column: string): Pick<SheetHead, 'translated' | 'currency' | 'address'> =>
+const headOf = <Head extends SheetHead>(
+  head: Head,
+  column: string,
+): Pick<SheetHead, 'translated' | 'currency' | 'address'> =>
   column.startsWith('in:') ? { translated: true, currency: column.slice('in:'.length), address: head.address } : head;
 
 /** Tracing an account leads to its lines; the year-to-date column leads to the lines of the year so far. */
@@ -50,8 +58,15 @@ export function trialBalanceStep(row: BalanceRow, column: string, sheet: TrialBa
   const compared: Compared | undefined = sheet.columns?.find((c) => c.key === column);
   const put: Record<string, string[]> = { accounts: [row.selection ?? row.account], ...asPut(compared?.scope ?? {}) };
   const to = scope.get('to');
-  if (['yearToDate', 'yearDebit', 'yearCredit'].includes(column) && yearStart && to) Object.assign(put, { from: [yearStart], to: [to] });
-  const step: Step = { view: 'lines', label: row.heading ? row.name : `${row.account} ${row.name}`, row: row.account, column, put };
+  if (['yearToDate', 'yearDebit', 'yearCredit'].includes(column) && yearStart && to)
+    Object.assign(put, { from: [yearStart], to: [to] });
+  const step: Step = {
+    view: 'lines',
+    label: row.heading ? row.name : `${row.account} ${row.name}`,
+    row: row.account,
+    column,
+    put,
+  };
   return throughBooks(step, headOf(sheet, column), !row.heading);
 }
 
@@ -87,13 +102,22 @@ export function splitSheet(screen: Screen, { by, across }: SplitWanted): Screen 
   const columns = across ?? former;
   // What stands on the columns cannot stand in the rows as well.
   const rows = (by ?? (last.by ?? 'account').split('|')).filter((level) => level !== columns);
-  const next: Step = { ...bare, by: (rows.length > 0 ? rows : ['account']).join('|'), ...(columns ? { across: columns } : {}) };
+  const next: Step = {
+    ...bare,
+    by: (rows.length > 0 ? rows : ['account']).join('|'),
+    ...(columns ? { across: columns } : {}),
+  };
   return { ...screen, steps: [...screen.steps.slice(0, -1), next] };
 }
 
 /** From a line to its entry. */
 export const entryStep = (line: LineRow): Step => ({
-  ...{ view: 'entry', entry: line.entryId, label: `${line.entry} ${line.description}`, row: line.id, column: 'entry', put: {} },
+  view: 'entry',
+  entry: line.entryId,
+  label: `${line.entry} ${line.description}`,
+  row: line.id,
+  column: 'entry',
+  put: {},
 });
 
 /** What a statement is asked, from the address. */
@@ -101,7 +125,8 @@ export function statementParams(screen: Screen): URLSearchParams {
   const params = scopeAt(screen, 0);
   for (const column of (screen.options.columns ?? '').split(',').filter(Boolean)) params.append('column', column);
   for (const key of (screen.options.open ?? '').split(',').filter(Boolean)) params.append('open', key);
-  for (const name of ['across', 'scheme', 'eliminated', 'by', 'lang'] as const) if (screen.options[name]) params.set(name, screen.options[name]);
+  for (const name of ['across', 'scheme', 'eliminated', 'by', 'lang'] as const)
+    if (screen.options[name]) params.set(name, screen.options[name]);
   return params;
 }
 
@@ -112,7 +137,8 @@ const booksOver = (scope: URLSearchParams, from: string, to: string): URLSearchP
   new URLSearchParams([...[...scope].filter(([name]) => BOOKS.includes(name)), ['from', from], ['to', to]]);
 
 /** "2027.06" → "2027.01"; undefined for what is no period: by date the server's own answer is left as it is. */
-export const yearStartOf = (to: string | null): string | undefined => (to && /^\d{4}\.\d\d$/.test(to) ? `${to.slice(0, 4)}.01` : undefined);
+export const yearStartOf = (to: string | null): string | undefined =>
+  to && /^\d{4}\.\d\d$/.test(to) ? `${to.slice(0, 4)}.01` : undefined;
 
 /** From the result on the balance sheet to the income statement of the same year so far; null where the window is not of periods. */
 export function incomeStatementOf(address: URLSearchParams): string | null {
@@ -133,7 +159,14 @@ export function statementStep(row: Statement['rows'][number], column: string, st
   if (!row.refine) return null;
   const shown = statement.columns.find((c) => c.key === column) ?? statement.columns[0];
   // A column that is made of others, or that was planned, has no lines of its own.
-  if (!shown || (shown.key !== 'window' && !shown.key.startsWith('in:') && statement.kind !== 'position' && Object.keys(shown.scope).length === 0)) return null;
+  if (
+    !shown ||
+    (shown.key !== 'window' &&
+      !shown.key.startsWith('in:') &&
+      statement.kind !== 'position' &&
+      Object.keys(shown.scope).length === 0)
+  )
+    return null;
   if (statement.kind === 'position' && shown.key.startsWith('committed')) return null;
   const put = asPut({ ...shown.scope, ...row.refine });
   const named = row.account ? `${row.account} ${row.label}` : row.label;
@@ -143,7 +176,12 @@ export function statementStep(row: Statement['rows'][number], column: string, st
     single || row.refine.opposite || row.refine.taxCode
       ? { view: 'lines', label, row: row.key, column, put }
       : {
-          ...{ view: 'split', by: row.key === 'intercompany' ? 'entity' : 'account', label, row: row.key, column, put },
+          view: 'split',
+          by: row.key === 'intercompany' ? 'entity' : 'account',
+          label,
+          row: row.key,
+          column,
+          put,
           ...(statement.kind === 'balance' ? { compare: 'closing' } : {}),
         };
   return throughBooks(step, headOf(statement, shown.key), single);

@@ -25,7 +25,10 @@ export function useLedger(scope: URLSearchParams, sort: string | undefined) {
     queries: wanted.map((page) => ({
       queryKey: ['/lines', base, page],
       queryFn: ({ signal }: { signal: AbortSignal }) =>
-        ask<LinesPage>(`/lines?${base}&at=${page * PAGE_ROWS}${page > 0 && asOf !== null && !scope.has('load') ? `&load=${asOf}` : ''}`, { signal }),
+        ask<LinesPage>(
+          `/lines?${base}&at=${page * PAGE_ROWS}${page > 0 && asOf !== null && !scope.has('load') ? `&load=${asOf}` : ''}`,
+          { signal },
+        ),
       staleTime: 60_000,
     })),
   });
@@ -34,11 +37,13 @@ export function useLedger(scope: URLSearchParams, sort: string | undefined) {
   if (read !== undefined && read !== asOf) setAsOf(read);
   const rows = useMemo(() => {
     const found = new Map<number, LineRow>();
-    for (const { data } of pages) for (const [i, row] of data?.rows.entries() ?? []) found.set((data?.at ?? 0) + i, row);
+    for (const { data } of pages)
+      for (const [i, row] of data?.rows.entries() ?? []) found.set((data?.at ?? 0) + i, row);
     return found;
   }, [pages]);
   const onRange = useCallback(
-    (from: number, to: number) => setRange((held) => (held.first === from && held.last === to ? held : { first: from, last: to })),
+    (from: number, to: number) =>
+      setRange((held) => (held.first === from && held.last === to ? held : { first: from, last: to })),
     [],
   );
   return {

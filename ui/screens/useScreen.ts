@@ -2,8 +2,8 @@
 
 import { usePathname, useSearchParams } from 'next/navigation';
 import { useMemo } from 'react';
-import { type Origin, readScreen, type Screen, screenPath } from '../thread/address';
-import { openScreen } from '../thread/StepLink';
+import { type Origin, readScreen, type Screen, screenPath } from '../address/address';
+import { openScreen } from '../address/StepLink';
 
 /** The screen of the current address, and the ways to another. */
 export function useScreen(origin: Origin) {

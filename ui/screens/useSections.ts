@@ -2,10 +2,10 @@
 
 import { useQueries } from '@tanstack/react-query';
 import { useCallback, useMemo, useState } from 'react';
+import { asPut, putIn } from '../address/address';
 import type { LineRow, LinesPage, SplitSheet } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer } from '../query/hooks';
-import { asPut, putIn } from '../thread/address';
 import { PAGE_ROWS } from './useLedger';
 
 /** An account, or another member of what lines are grouped by: a heading, its lines, what was rolled over, and its closing. */
@@ -35,7 +35,9 @@ export function placeOf(sections: readonly Section[], row: number): { section: S
     else high = middle - 1;
   }
   const section = sections[low];
-  return section && row >= section.start && row < section.start + section.rows ? { section, at: row - section.start } : null;
+  return section && row >= section.start && row < section.start + section.rows
+    ? { section, at: row - section.start }
+    : null;
 }
 
 /** The groups of a scope that have a balance or lines, and the lines of those that are seen, page by page. */
@@ -63,15 +65,23 @@ export function useSections(scope: URLSearchParams, by: string) {
   const rows = useMemo(() => {
     const found = new Map<string, LineRow>();
     for (const [i, { data }] of pages.entries()) {
-      for (const [n, row] of data?.rows.entries() ?? []) found.set(`${wanted[i]?.section.member}/${(data?.at ?? 0) + n}`, row);
+      for (const [n, row] of data?.rows.entries() ?? [])
+        found.set(`${wanted[i]?.section.member}/${(data?.at ?? 0) + n}`, row);
     }
     return found;
   }, [pages, wanted]);
-  const onRange = useCallback((first: number, last: number) => setRange((held) => (held.first === first && held.last === last ? held : { first, last })), []);
+  const onRange = useCallback(
+    (first: number, last: number) =>
+      setRange((held) => (held.first === first && held.last === last ? held : { first, last })),
+    [],
+  );
   return {
     head,
     sections,
-    lineAt: useCallback((section: Section, at: number): LineRow | undefined => rows.get(`${section.member}/${at}`), [rows]),
+    lineAt: useCallback(
+      (section: Section, at: number): LineRow | undefined => rows.get(`${section.member}/${at}`),
+      [rows],
+    ),
     error: error ?? pages.find((p) => p.error)?.error ?? null,
     loading: isPending,
     stale: isPlaceholderData,
@@ -85,8 +95,19 @@ function laid(head: SplitSheet | undefined): Section[] {
     const rolls = /[1-9]/.test(row.roll);
     const rows = row.count + (rolls ? 3 : 2);
     const section: Section = {
-      ...{ member: row.member, name: row.name, opening: row.opening, debit: row.debit, credit: row.credit, roll: row.roll, closing: row.closing },
-      ...{ count: row.count, rolls, start, rows, put: asPut(row.refine), address: row.address },
+      member: row.member,
+      name: row.name,
+      opening: row.opening,
+      debit: row.debit,
+      credit: row.credit,
+      roll: row.roll,
+      closing: row.closing,
+      count: row.count,
+      rolls,
+      start,
+      rows,
+      put: asPut(row.refine),
+      address: row.address,
     };
     start += rows;
     return section;

@@ -1,8 +1,8 @@
 'use client';
 
+import { asPut, type Screen, type Step, scopeAt } from '../address/address';
 import type { SplitSheet, Statement, TrialBalance } from '../query/answers';
 import { useAnswer } from '../query/hooks';
-import { asPut, type Screen, type Step, scopeAt } from '../thread/address';
 import { splitStep, statementOf, statementParams, statementStep, trialBalanceParams, trialBalanceStep } from './steps';
 
 /** The rows before and after the one that was traced, in the sheet above: `[` and `]` walk them without going up. */
@@ -13,7 +13,10 @@ export function useSiblings(screen: Screen, go: (to: Screen) => void) {
   const fromBalance = step !== undefined && depth === 1 && screen.origin === 'trial-balance';
   const fromSplit = above?.view === 'split';
   const fromStatement = step !== undefined && depth === 1 && screen.origin === 'statements';
-  const statement = useAnswer<Statement>(`/statements/${statementOf(screen)}`, fromStatement ? statementParams(screen) : null);
+  const statement = useAnswer<Statement>(
+    `/statements/${statementOf(screen)}`,
+    fromStatement ? statementParams(screen) : null,
+  );
   const balance = useAnswer<TrialBalance>('/trial-balance', fromBalance ? trialBalanceParams(screen) : null);
   const split = useAnswer<SplitSheet>('/sheets', fromSplit ? rowsOf(scopeAt(screen, depth - 1), above) : null);
   const steps: Step[] =

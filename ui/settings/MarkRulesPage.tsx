@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
-import { Failure, Place, SETTINGS_TABS } from '../plain/Place';
+import { Failure, Place, SETTINGS_TABS } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -30,7 +30,10 @@ export function MarkRulesPage() {
 function RulesForm({ rules }: { rules: Rules }) {
   const { role } = useMe();
   const owner = role === 'owner';
-  const keep = useChange((body: Rules) => ask('/settings/marks', { method: 'PUT', body }), ['/settings/marks', '/marks']);
+  const keep = useChange(
+    (body: Rules) => ask('/settings/marks', { method: 'PUT', body }),
+    ['/settings/marks', '/marks'],
+  );
   const [on, setOn] = useState({
     change: rules.change !== null,
     wrongSide: rules.wrongSide,
@@ -57,17 +60,32 @@ function RulesForm({ rules }: { rules: Rules }) {
   };
   const rule = (name: keyof typeof on, words: ReactNode) => (
     <li className="flex items-baseline gap-3 border-b border-hair py-2">
-      <input type="checkbox" id={name} checked={on[name]} disabled={!owner} onChange={(event) => setOn({ ...on, [name]: event.target.checked })} />
+      <input
+        type="checkbox"
+        id={name}
+        checked={on[name]}
+        disabled={!owner}
+        onChange={(event) => setOn({ ...on, [name]: event.target.checked })}
+      />
       <div>{words}</div>
     </li>
   );
   const field = (name: string, label: string, value: string | number, wide = 'w-[110px]') => (
-    <input name={name} aria-label={label} required defaultValue={value} disabled={!owner} inputMode="decimal" className={`field mx-1 ${wide} text-right`} />
+    <input
+      name={name}
+      aria-label={label}
+      required
+      defaultValue={value}
+      disabled={!owner}
+      inputMode="decimal"
+      className={`field mx-1 ${wide} text-right`}
+    />
   );
   return (
     <form onSubmit={submit} className="max-w-[860px]">
       <p className="mb-2 text-soft">
-        A row that one of these fits gets an amber ! with its reason; m walks from one to the next. Amounts are in the currency of the sheet.
+        A row that one of these fits gets an amber ! with its reason; m walks from one to the next. Amounts are in the
+        currency of the sheet.
         {!owner && ' Only an owner changes them.'}
       </p>
       <ul className="border-t border-rule">
@@ -79,7 +97,10 @@ function RulesForm({ rules }: { rules: Rules }) {
             {field('percent', 'Percent of the change', rules.change?.percent ?? 25, 'w-[64px]')} %
           </>,
         )}
-        {rule('wrongSide', <label htmlFor="wrongSide">Its balance lies on the side that is unusual for the account</label>)}
+        {rule(
+          'wrongSide',
+          <label htmlFor="wrongSide">Its balance lies on the side that is unusual for the account</label>,
+        )}
         {rule(
           'silent',
           <>
@@ -90,7 +111,8 @@ function RulesForm({ rules }: { rules: Rules }) {
         {rule(
           'material',
           <>
-            <label htmlFor="material">It is above materiality</label>, {field('material', 'Materiality', rules.material ?? '250000')}
+            <label htmlFor="material">It is above materiality</label>,{' '}
+            {field('material', 'Materiality', rules.material ?? '250000')}
           </>,
         )}
         {rule(

@@ -2,8 +2,8 @@
 
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { countText, momentText } from '../amounts';
-import { Failure, Place, SETTINGS_TABS } from '../plain/Place';
-import { Table, Td, Tr } from '../plain/Table';
+import { Failure, Place, SETTINGS_TABS } from '../parts/Place';
+import { Table, Td, Tr } from '../parts/Table';
 import { ask } from '../query/client';
 
 interface Entry {
@@ -32,22 +32,30 @@ export function RecordPage() {
   });
   const check = useQuery({
     queryKey: ['/record/check'],
-    queryFn: () => ask<{ ok: boolean; entries: number; hash: string; anchors: number; brokenAt?: number }>('/record/check'),
+    queryFn: () =>
+      ask<{ ok: boolean; entries: number; hash: string; anchors: number; brokenAt?: number }>('/record/check'),
     enabled: false,
   });
   const head = pages.data?.pages[0]?.head;
   return (
     <Place title="Settings" tabs={SETTINGS_TABS} here="/settings/record">
       <p className="mb-3 max-w-[90ch] text-soft">
-        Everything that was done, added to and never changed: each entry holds the hash of the one before it. The last hash stands for all of them. Whoever
-        writes it down elsewhere can tell later whether anything was taken out or rewritten.
+        Everything that was done, added to and never changed: each entry holds the hash of the one before it. The last
+        hash stands for all of them. Whoever writes it down elsewhere can tell later whether anything was taken out or
+        rewritten.
       </p>
       {head && (
         <p className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-1">
           <span>
-            {countText(head.number)} {head.number === 1 ? 'entry' : 'entries'}, last hash <code className="text-[13px] break-all">{head.hash}</code>
+            {countText(head.number)} {head.number === 1 ? 'entry' : 'entries'}, last hash{' '}
+            <code className="text-[13px] break-all">{head.hash}</code>
           </span>
-          <button type="button" className="link text-soft" onClick={() => void check.refetch()} disabled={check.isFetching}>
+          <button
+            type="button"
+            className="link text-soft"
+            onClick={() => void check.refetch()}
+            disabled={check.isFetching}
+          >
             {check.isFetching ? 'Checking …' : 'Check the chain'}
           </button>
           {check.data && (
@@ -94,7 +102,12 @@ export function RecordPage() {
         </Table>
       )}
       {pages.hasNextPage && (
-        <button type="button" className="button mt-3" onClick={() => void pages.fetchNextPage()} disabled={pages.isFetchingNextPage}>
+        <button
+          type="button"
+          className="button mt-3"
+          onClick={() => void pages.fetchNextPage()}
+          disabled={pages.isFetchingNextPage}
+        >
           Earlier entries
         </button>
       )}

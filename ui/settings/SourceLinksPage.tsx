@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/react-query';
 import type { FormEvent } from 'react';
 import { toast } from 'sonner';
-import { Failure, Place, SETTINGS_TABS } from '../plain/Place';
+import { Failure, Place, SETTINGS_TABS } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -23,8 +23,9 @@ export function SourceLinksPage() {
   return (
     <Place title="Settings" tabs={SETTINGS_TABS} here="/settings/sources">
       <p className="mb-3 max-w-[760px] text-soft">
-        An entry leads to the same entry in the ledger that it came from, where that has an address for it. Write the address with {'{entry}'} in place of the
-        entry’s number; {'{entity}'} and {'{date}'} can be used as well.{!owner && ' Only an owner changes them.'}
+        An entry leads to the same entry in the ledger that it came from, where that has an address for it. Write the
+        address with {'{entry}'} in place of the entry’s number; {'{entity}'} and {'{date}'} can be used as well.
+        {!owner && ' Only an owner changes them.'}
       </p>
       <Failure error={error} />
       <ul className="max-w-[860px] border-t border-rule">
@@ -37,12 +38,20 @@ export function SourceLinksPage() {
 }
 
 function LinkForm({ row, owner }: { row: SourceLink; owner: boolean }) {
-  const keep = useChange((link: string) => ask(PATH, { method: 'PUT', body: { entity: row.entity, link } }), [PATH, `/entries`]);
+  const keep = useChange(
+    (link: string) => ask(PATH, { method: 'PUT', body: { entity: row.entity, link } }),
+    [PATH, `/entries`],
+  );
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const link = String(new FormData(event.currentTarget).get('link') ?? '').trim();
     await keep.mutateAsync(link).then(
-      () => toast(link === '' ? `Entries of ${row.name} lead nowhere from now on.` : `Entries of ${row.name} lead there from now on.`),
+      () =>
+        toast(
+          link === ''
+            ? `Entries of ${row.name} lead nowhere from now on.`
+            : `Entries of ${row.name} lead there from now on.`,
+        ),
       () => null,
     );
   };

@@ -1,7 +1,16 @@
 'use client';
 
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, type PointerEvent, type ReactNode, useCallback, useEffect, useImperativeHandle, useRef, useState } from 'react';
+import {
+  type KeyboardEvent,
+  type PointerEvent,
+  type ReactNode,
+  useCallback,
+  useEffect,
+  useImperativeHandle,
+  useRef,
+  useState,
+} from 'react';
 
 export const ROW_PX = 28;
 /** Heads of two lines. */
@@ -134,12 +143,16 @@ export function Grid({
   const anchor = useRef(focus.row);
   const choose = (row: number, way: 'from anchor' | 'toggle'): void => {
     const [low, high] = [Math.min(anchor.current, row), Math.max(anchor.current, row)];
-    const next = way === 'toggle' ? new Set(chosen) : new Set(Array.from({ length: high - low + 1 }, (_, i) => low + i));
+    const next =
+      way === 'toggle' ? new Set(chosen) : new Set(Array.from({ length: high - low + 1 }, (_, i) => low + i));
     if (way === 'toggle' && !next.delete(row)) next.add(row);
     onChoose?.(next);
   };
   const move = (row: number, column: number, stretch = false): void => {
-    const to = { row: Math.max(0, Math.min(count - 1, row)), column: Math.max(0, Math.min(columns.length - 1, column)) };
+    const to = {
+      row: Math.max(0, Math.min(count - 1, row)),
+      column: Math.max(0, Math.min(columns.length - 1, column)),
+    };
     takeFocus.current = true;
     rows.scrollToIndex(to.row, { align: 'auto' });
     onFocus(to);
@@ -161,7 +174,12 @@ export function Grid({
       Home: () => move(jump ? 0 : row, 0),
       End: () => move(jump ? count - 1 : row, columns.length - 1),
       Enter: () => onTrace(focus, jump),
-      ' ': () => (event.shiftKey ? choose(row, 'toggle') : at?.folded !== null && at?.folded !== undefined ? onFold?.(row) : undefined),
+      ' ': () =>
+        event.shiftKey
+          ? choose(row, 'toggle')
+          : at?.folded !== null && at?.folded !== undefined
+            ? onFold?.(row)
+            : undefined,
     };
     const found = act[event.key];
     if (!found || event.altKey) return;
@@ -179,7 +197,11 @@ export function Grid({
   const wished = roomy.reduce((px, width) => px + leastOf(width), 16);
   const zoom = fit && inner > 0 ? Math.min(1, Math.max(LEAST_ZOOM, inner / wished)) : 1;
   const minWidth = zoom === 1 ? needed : wished * zoom;
-  const template = (zoom === 1 ? own : roomy.map((width) => width.replace(/\d+px/g, (px) => `${Math.floor(Number.parseInt(px, 10) * zoom)}px`))).join(' ');
+  const template = (
+    zoom === 1
+      ? own
+      : roomy.map((width) => width.replace(/\d+px/g, (px) => `${Math.floor(Number.parseInt(px, 10) * zoom)}px`))
+  ).join(' ');
   // The label of the total takes the place of all that stands before the first amount.
   const labelled = columns.findIndex((c) => c.amount);
   const height = rows.getTotalSize();
@@ -195,7 +217,12 @@ export function Grid({
       className="flex min-h-0 flex-1 flex-col border border-rule bg-sheet"
       style={zoom === 1 ? undefined : { fontSize: 14 * zoom }}
     >
-      <div ref={scroller} onScroll={told} className={`relative min-h-0 flex-1 overflow-auto ${stale ? 'opacity-60' : ''}`} data-testid="sheet-scroller">
+      <div
+        ref={scroller}
+        onScroll={told}
+        className={`relative min-h-0 flex-1 overflow-auto ${stale ? 'opacity-60' : ''}`}
+        data-testid="sheet-scroller"
+      >
         {/* biome-ignore lint/a11y/useSemanticElements: see above */}
         <div
           role="row"
@@ -274,7 +301,15 @@ export function Grid({
                       <span
                         className={`truncate ${c.amount && row?.opens ? 'decoration-rule decoration-1 underline-offset-[5px] group-hover/cell:underline' : ''}`}
                       >
-                        {row ? c.amount ? <Hung>{row.cells[c.key]}</Hung> : row.cells[c.key] : i === 0 ? <span className="text-faint">…</span> : null}
+                        {row ? (
+                          c.amount ? (
+                            <Hung>{row.cells[c.key]}</Hung>
+                          ) : (
+                            row.cells[c.key]
+                          )
+                        ) : i === 0 ? (
+                          <span className="text-faint">…</span>
+                        ) : null}
                       </span>
                     </div>
                   );

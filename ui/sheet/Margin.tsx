@@ -39,7 +39,8 @@ export function Margin({ items, scrollTop, open, onOpen, onDraftDone, address, o
   // biome-ignore lint/correctness/useExhaustiveDependencies: measured again when the cards change
   useLayoutEffect(() => {
     const found: Record<string, number> = {};
-    for (const card of box.current?.querySelectorAll<HTMLElement>('[data-card]') ?? []) found[card.dataset.card ?? ''] = card.offsetHeight;
+    for (const card of box.current?.querySelectorAll<HTMLElement>('[data-card]') ?? [])
+      found[card.dataset.card ?? ''] = card.offsetHeight;
     setHeights((held) => (JSON.stringify(held) === JSON.stringify(found) ? held : found));
   }, [keys, open, items]);
 
@@ -54,7 +55,11 @@ export function Margin({ items, scrollTop, open, onOpen, onDraftDone, address, o
     });
 
   return (
-    <aside aria-label="Margin" className={`relative shrink-0 overflow-hidden ${open ? 'w-[244px]' : 'w-[26px]'}`} ref={box}>
+    <aside
+      aria-label="Margin"
+      className={`relative shrink-0 overflow-hidden ${open ? 'w-[244px]' : 'w-[26px]'}`}
+      ref={box}
+    >
       <button
         type="button"
         onClick={() => onOpen(!open)}
@@ -66,7 +71,12 @@ export function Margin({ items, scrollTop, open, onOpen, onDraftDone, address, o
       </button>
       {placed.map(({ item, level, top }) =>
         open ? (
-          <div key={keyOf(item)} data-card={keyOf(item)} className="absolute right-0 left-[14px]" style={{ top: Math.max(top, item.draft ? HEAD_PX : top) }}>
+          <div
+            key={keyOf(item)}
+            data-card={keyOf(item)}
+            className="absolute right-0 left-[14px]"
+            style={{ top: Math.max(top, item.draft ? HEAD_PX : top) }}
+          >
             {level > 0 && <span aria-hidden className="absolute -left-[14px] top-[9px] w-[9px] border-t border-ink" />}
             {item.draft ? (
               <Draft {...item.draft} address={address} onDone={onDraftDone} />
@@ -111,7 +121,11 @@ function NoteCard({ note }: { note: Note }) {
       <p className="text-[12.5px] leading-4 text-faint">
         {note.by}, {momentText(note.at)}
         {note.mine && (
-          <button type="button" onClick={takeAway} className="ml-2 cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink">
+          <button
+            type="button"
+            onClick={takeAway}
+            className="ml-2 cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink"
+          >
             take away
           </button>
         )}
@@ -123,7 +137,11 @@ function NoteCard({ note }: { note: Note }) {
 function PinCard({ pin, onOpen }: { pin: Pin; onOpen(pin: Pin): void }) {
   const ink = `border-current ${INK[pin.ink]}`;
   return (
-    <button type="button" onClick={() => onOpen(pin)} className={`block w-full cursor-pointer rounded-[2px] border bg-sheet px-2 py-1 text-left ${ink}`}>
+    <button
+      type="button"
+      onClick={() => onOpen(pin)}
+      className={`block w-full cursor-pointer rounded-[2px] border bg-sheet px-2 py-1 text-left ${ink}`}
+    >
       <strong className="block truncate font-semibold">Pinned {amountText(pin.value)}</strong>
       {pin.state === 'fresh' ? (
         <span className="block text-[12.5px] leading-4 text-soft">
@@ -139,9 +157,24 @@ function PinCard({ pin, onOpen }: { pin: Pin; onOpen(pin: Pin): void }) {
   );
 }
 
-function Draft({ subject, measure, label, address, onDone }: { subject: string; measure: string | null; label: string; address: string; onDone(): void }) {
+function Draft({
+  subject,
+  measure,
+  label,
+  address,
+  onDone,
+}: {
+  subject: string;
+  measure: string | null;
+  label: string;
+  address: string;
+  onDone(): void;
+}) {
   const { role } = useMe();
-  const write = useChange((body: string) => ask('/notes', { method: 'POST', body: { subject, measure, label, address, body } }), ['/notes']);
+  const write = useChange(
+    (body: string) => ask('/notes', { method: 'POST', body: { subject, measure, label, address, body } }),
+    ['/notes'],
+  );
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const body = String(new FormData(event.currentTarget).get('body') ?? '').trim();

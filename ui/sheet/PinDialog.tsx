@@ -17,7 +17,10 @@ export function PinDialog({ pin, onClose }: { pin: Pin; onClose(): void }) {
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/20" />
-        <Dialog.Content className="panel fixed top-[12vh] left-1/2 max-h-[76vh] w-[760px] -translate-x-1/2 overflow-auto p-6" aria-describedby={undefined}>
+        <Dialog.Content
+          className="panel fixed top-[12vh] left-1/2 max-h-[76vh] w-[760px] -translate-x-1/2 overflow-auto p-6"
+          aria-describedby={undefined}
+        >
           <Dialog.Title className="font-book text-[19px] font-semibold">
             Pinned {amountText(pin.value)} <span className="text-soft">{pin.label}</span>
           </Dialog.Title>
@@ -29,7 +32,8 @@ export function PinDialog({ pin, onClose }: { pin: Pin; onClose(): void }) {
             </dd>
             <dt className="text-soft">Frozen</dt>
             <dd>
-              {countText(pin.lines)} {pin.lines === 1 ? 'line' : 'lines'}, digest <code className="text-[12px] break-all">{pin.digest}</code>
+              {countText(pin.lines)} {pin.lines === 1 ? 'line' : 'lines'}, digest{' '}
+              <code className="text-[12px] break-all">{pin.digest}</code>
             </dd>
             <dt className="text-soft">Today</dt>
             <dd>
@@ -73,7 +77,8 @@ export function PinDialog({ pin, onClose }: { pin: Pin; onClose(): void }) {
               <tfoot>
                 <tr className="border-b-[3px] border-double border-ink font-semibold">
                   <td colSpan={4} className="py-1">
-                    Change of the figure <TieMark tie={{ ok: pin.driftTies, offBy: pin.change ?? '' }} what="the lines add up to it" />
+                    Change of the figure{' '}
+                    <TieMark tie={{ ok: pin.driftTies, offBy: pin.change ?? '' }} what="the lines add up to it" />
                   </td>
                   <td className="text-right">{amountText(pin.change ?? '')}</td>
                 </tr>

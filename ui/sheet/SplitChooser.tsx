@@ -1,11 +1,11 @@
 'use client';
 
 import { Dialog } from 'radix-ui';
+import { type Screen, traced } from '../address/address';
+import { splitChoices } from '../address/splitNames';
+import { asIn } from '../keptThreads/way';
 import type { WhatMoved } from '../query/answers';
 import { useAnswer, useEntities, useThreads } from '../query/hooks';
-import { type Screen, traced } from '../thread/address';
-import { splitChoices } from '../thread/splitNames';
-import { asIn } from '../threads/way';
 import type { SheetRow } from './model';
 
 /** The saved threads that were gone on with last. */
@@ -39,7 +39,8 @@ export function SplitChooser({
   const weighed = useAnswer<WhatMoved>('/what-moved', scope);
   const [telling] = weighed.isPlaceholderData ? [] : (weighed.data?.dimensions ?? []);
   const ways = (threads.data?.rows ?? []).flatMap((t) => {
-    const to = t.address && row.put ? asIn(screen, t.address, { label: row.label, row: row.key, column, put: row.put }) : null;
+    const to =
+      t.address && row.put ? asIn(screen, t.address, { label: row.label, row: row.key, column, put: row.put }) : null;
     return to ? [{ ...t, to }] : [];
   });
   const all = splitChoices(data?.dimensions);
@@ -50,13 +51,25 @@ export function SplitChooser({
     onClose();
     const put = row.put ?? {};
     // What is not translated is asked in the currency of the company's own books.
-    onChosen(traced(screen, { view: 'split', by, label: row.label, row: row.key, column, put: translated && !isTranslated(by) ? { ...put, in: [''] } : put }));
+    onChosen(
+      traced(screen, {
+        view: 'split',
+        by,
+        label: row.label,
+        row: row.key,
+        column,
+        put: translated && !isTranslated(by) ? { ...put, in: [''] } : put,
+      }),
+    );
   };
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/20" />
-        <Dialog.Content className="panel fixed top-[8vh] left-1/2 w-[420px] -translate-x-1/2 p-5" aria-describedby={undefined}>
+        <Dialog.Content
+          className="panel fixed top-[8vh] left-1/2 w-[420px] -translate-x-1/2 p-5"
+          aria-describedby={undefined}
+        >
           <Dialog.Title className="mb-3 font-book text-[18px] font-semibold">Split {row.label} by</Dialog.Title>
           {telling && telling.members > 1 && (
             <button
@@ -66,20 +79,29 @@ export function SplitChooser({
             >
               <strong className="font-semibold">{telling.name}</strong>{' '}
               <span className="text-soft">
-                tells most: {telling.concentration} of {telling.members} make four fifths of the change on the year before
+                tells most: {telling.concentration} of {telling.members} make four fifths of the change on the year
+                before
               </span>
             </button>
           )}
           <ul className="grid grid-cols-2">
             {choices.map(([by, name]) => (
               <li key={by}>
-                <button type="button" className="block w-full cursor-pointer px-2 py-1 text-left hover:bg-chosen focus:bg-chosen" onClick={() => split(by)}>
+                <button
+                  type="button"
+                  className="block w-full cursor-pointer px-2 py-1 text-left hover:bg-chosen focus:bg-chosen"
+                  onClick={() => split(by)}
+                >
                   {name}
                 </button>
               </li>
             ))}
           </ul>
-          {apart && <p className="mt-3 text-soft">These books are in several currencies: by anything else once they are split by entity.</p>}
+          {apart && (
+            <p className="mt-3 text-soft">
+              These books are in several currencies: by anything else once they are split by entity.
+            </p>
+          )}
           {ways.length > 0 && (
             <>
               <h3 className="mt-4 mb-1 text-[12.5px] text-soft">Or trace it as in a saved thread</h3>

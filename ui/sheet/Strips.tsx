@@ -1,11 +1,11 @@
 'use client';
 
 import { Popover } from 'radix-ui';
+import { backTo, ledgerScope, type Screen, scopeAt, splitWords } from '../address/address';
+import { StepLink } from '../address/StepLink';
 import { amountText, columnText } from '../amounts';
 import type { Entities, Tie, Totals } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
-import { backTo, ledgerScope, type Screen, scopeAt, splitWords } from '../thread/address';
-import { StepLink } from '../thread/StepLink';
 import { type Column, Hung } from './Grid';
 
 export interface Compared {
@@ -80,7 +80,8 @@ function Folded({ screen, depths }: { screen: Screen; depths: number[] }) {
 
 const ORIGIN = { lines: 'Lines', 'trial-balance': 'Trial balance', statements: 'Statement' } as const;
 
-const labelOf = (screen: Screen, depth: number): string => (depth === 0 ? ORIGIN[screen.origin] : (screen.steps[depth - 1]?.label ?? ''));
+const labelOf = (screen: Screen, depth: number): string =>
+  depth === 0 ? ORIGIN[screen.origin] : (screen.steps[depth - 1]?.label ?? '');
 
 /** Whether figures of the thread are in different currencies. */
 const inSeveral = ({ scope, steps }: Screen): boolean => scope.has('in') || steps.some((s) => 'in' in s.put);
@@ -145,7 +146,9 @@ function Strip({
           </StepLink>
         )}
         <span className="min-w-0 shrink-[6] truncate text-[12.5px] text-faint">
-          {[kindOf(screen, depth, entities?.dimensions), data && inSeveral(screen) && `in ${data.currency}`].filter(Boolean).join(', ')}
+          {[kindOf(screen, depth, entities?.dimensions), data && inSeveral(screen) && `in ${data.currency}`]
+            .filter(Boolean)
+            .join(', ')}
         </span>
         {siblings && onSibling && (siblings.before || siblings.after) && (
           <span className="ml-2 flex min-w-0 shrink-[12] items-baseline gap-1.5 overflow-hidden text-[12.5px] text-faint">
@@ -158,7 +161,9 @@ function Strip({
       {(own ? columns.slice(texts) : []).map((c) => (
         <div key={c.key} className="pr-2 text-right">
           {data && compared && <Hung>{columnText(data.values?.[c.key] ?? null, c.percent ?? false)}</Hung>}
-          {data && !compared && STRIP_FIGURE[c.key] && <Hung>{amountText(data.total[STRIP_FIGURE[c.key] ?? 'closing'])}</Hung>}
+          {data && !compared && STRIP_FIGURE[c.key] && (
+            <Hung>{amountText(data.total[STRIP_FIGURE[c.key] ?? 'closing'])}</Hung>
+          )}
         </div>
       ))}
     </div>

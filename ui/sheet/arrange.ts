@@ -26,7 +26,8 @@ export function arranged(columns: readonly Column[], layout: ColumnLayout): Colu
   });
 }
 
-export const isShown = ({ key, onRequest }: Column, { hidden, shown }: ColumnLayout): boolean => (onRequest ? shown.includes(key) : !hidden.includes(key));
+export const isShown = ({ key, onRequest }: Column, { hidden, shown }: ColumnLayout): boolean =>
+  onRequest ? shown.includes(key) : !hidden.includes(key);
 
 /** The layout with a column shown or not. */
 export function withShown(layout: ColumnLayout, { key, onRequest }: Column, is: boolean): ColumnLayout {

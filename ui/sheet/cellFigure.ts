@@ -1,6 +1,6 @@
 import type { ColumnHead } from '@/core/columns';
-import { asPut, putIn } from '../thread/address';
-import { figureSubject } from '../thread/subject';
+import { asPut, putIn } from '../address/address';
+import { figureSubject } from '../address/subject';
 
 /** The figure of one cell: what asks for it, under what it is kept, and which of its amounts stands there. */
 export interface CellFigure {

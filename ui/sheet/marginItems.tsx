@@ -1,5 +1,5 @@
 import { type ReactNode, useMemo } from 'react';
-import { subjectKey } from '../thread/subject';
+import { subjectKey } from '../address/subject';
 import type { GridRow } from './Grid';
 import { INK } from './ink';
 import type { MarginItem } from './Margin';
@@ -23,7 +23,8 @@ export function useMarginItems(
       if (row?.subject) rows.set(subjectKey(row.subject), i);
     }
     const items: MarginItem[] = [];
-    const rowOf = (kept: { subject: string } | undefined): number | undefined => kept && rows.get(subjectKey(kept.subject));
+    const rowOf = (kept: { subject: string } | undefined): number | undefined =>
+      kept && rows.get(subjectKey(kept.subject));
     for (const note of notes ?? []) {
       const row = rowOf(note);
       if (row !== undefined) items.push({ row, note });

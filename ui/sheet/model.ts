@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
+import type { Step } from '../address/address';
 import type { Empty, SentencePart } from '../query/answers';
-import type { Step } from '../thread/address';
 import type { CellFigure } from './cellFigure';
 import type { Column, GridRow } from './Grid';
 import type { Compared } from './Strips';

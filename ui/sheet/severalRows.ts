@@ -1,6 +1,6 @@
 import { summary } from '@/core/money';
+import { allOf } from '../address/address';
 import { amountText } from '../amounts';
-import { allOf } from '../thread/address';
 import type { SheetModel, SheetRow } from './model';
 
 /** Rows that are chosen together: what they ask for as one figure, if that can be said, and what they come to. */
@@ -14,7 +14,9 @@ export function severalRows(model: SheetModel, chosen: ReadonlySet<number>) {
   const label = `${first.label} and ${rows.length - 1} more`;
   return {
     rows,
-    together: put ? ({ ...first, label, put, subject: null, standsOut: undefined, count: undefined } satisfies SheetRow) : null,
+    together: put
+      ? ({ ...first, label, put, subject: null, standsOut: undefined, count: undefined } satisfies SheetRow)
+      : null,
     /** Sum, count, average, least and greatest of a column. */
     says: (column: string, name: string): string => {
       const amounts = rows.flatMap((r) => (r.amounts?.[column] ? [r.amounts[column]] : []));

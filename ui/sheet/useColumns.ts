@@ -17,10 +17,15 @@ const KEY = ['/columns'];
 /** The columns of a sheet as the person who looks has arranged them, and the way to arrange them anew. */
 export function useColumns(sheet: string, columns: Column[]) {
   const client = useQueryClient();
-  const { data } = useQuery({ queryKey: KEY, queryFn: () => ask<Layouts>('/columns'), staleTime: Number.POSITIVE_INFINITY });
+  const { data } = useQuery({
+    queryKey: KEY,
+    queryFn: () => ask<Layouts>('/columns'),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
   const layout = data?.sheets[sheet] ?? AS_IT_COMES;
   const { mutate } = useMutation({
-    mutationFn: (body: ColumnLayout | null) => ask(`/columns/${sheet}`, body ? { method: 'PUT', body } : { method: 'DELETE' }),
+    mutationFn: (body: ColumnLayout | null) =>
+      ask(`/columns/${sheet}`, body ? { method: 'PUT', body } : { method: 'DELETE' }),
     onError: (error) => toast(error.message),
   });
   /** Shown at once, kept after it; null: as the sheet comes. */
@@ -33,5 +38,10 @@ export function useColumns(sheet: string, columns: Column[]) {
     },
     [client, mutate, sheet],
   );
-  return { columns: useMemo(() => arranged(columns, layout), [columns, layout]), layout, arrange, known: data !== undefined };
+  return {
+    columns: useMemo(() => arranged(columns, layout), [columns, layout]),
+    layout,
+    arrange,
+    known: data !== undefined,
+  };
 }

@@ -12,6 +12,9 @@ export function useMarks(scope: URLSearchParams, statement?: string): ReadonlyMa
     if (statement) params.set('statement', statement);
     return params;
   }, [scope, statement]);
-  const { data } = useAnswer<Marks>('/marks', statement === undefined || statement === 'income' || statement === 'balance' ? asked : null);
+  const { data } = useAnswer<Marks>(
+    '/marks',
+    statement === undefined || statement === 'income' || statement === 'balance' ? asked : null,
+  );
   return useMemo(() => new Map((data?.rows ?? []).map(({ row, marks }) => [row, marks.map((m) => m.says)])), [data]);
 }

@@ -13,7 +13,10 @@ const MeContext = createContext<Me>({ name: '', role: 'reader' });
 export const useMe = (): Me => useContext(MeContext);
 
 export function Providers({ viewer, children }: { viewer: Me; children: ReactNode }) {
-  const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: 5_000, refetchOnWindowFocus: false } } }));
+  const [client] = useState(
+    () =>
+      new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: 5_000, refetchOnWindowFocus: false } } }),
+  );
   return (
     <MeContext value={viewer}>
       <QueryClientProvider client={client}>

@@ -57,7 +57,11 @@ export function Rail({ name, role }: { name: string; role: string }) {
           <ul>
             {atHand.map((row) => (
               <li key={row.id}>
-                <Link href={keptPath(row)} title={row.name} className="line-clamp-2 py-[3px] text-[13px] leading-[17px] text-soft hover:text-ink">
+                <Link
+                  href={keptPath(row)}
+                  title={row.name}
+                  className="line-clamp-2 py-[3px] text-[13px] leading-[17px] text-soft hover:text-ink"
+                >
                   {row.name}
                 </Link>
               </li>
@@ -72,7 +76,11 @@ export function Rail({ name, role }: { name: string; role: string }) {
           </Link>
         </p>
         <p>{role}</p>
-        <button type="button" onClick={signOut} className="mt-1 cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink">
+        <button
+          type="button"
+          onClick={signOut}
+          className="mt-1 cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink"
+        >
           Sign out
         </button>
       </div>

@@ -5,7 +5,7 @@ import { useSearchParams } from 'next/navigation';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Outline, OutlineRow } from '@/core/statement';
 import { momentText } from '../amounts';
-import { Failure, Labelled, Place } from '../plain/Place';
+import { Failure, Labelled, Place } from '../parts/Place';
 import type { KeptOutline } from '../query/answers';
 import { ask, ProblemAnswer } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
@@ -55,13 +55,19 @@ function Editor({ kept }: { kept: KeptOutline }) {
   };
   useEffect(() => {
     const key = (event: KeyboardEvent): void => {
-      if ((event.ctrlKey || event.metaKey) && event.key === 'z' && !(event.target as HTMLElement).closest('input, textarea')) undo();
+      if (
+        (event.ctrlKey || event.metaKey) &&
+        event.key === 'z' &&
+        !(event.target as HTMLElement).closest('input, textarea')
+      )
+        undo();
     };
     window.addEventListener('keydown', key);
     return () => window.removeEventListener('keydown', key);
   });
   const rows = outline.rows;
-  const put = (at: number, row: OutlineRow): void => change({ ...outline, rows: rows.map((r, i) => (i === at ? row : r)) });
+  const put = (at: number, row: OutlineRow): void =>
+    change({ ...outline, rows: rows.map((r, i) => (i === at ? row : r)) });
   const move = (from: number, to: number): void => {
     if (to < 0 || to >= rows.length || from === to) return;
     const next = rows.filter((_, i) => i !== from);
@@ -76,11 +82,19 @@ function Editor({ kept }: { kept: KeptOutline }) {
     setChosen(key);
   };
   const touches = ['/statements', `/statements/${outline.code}`, `/statements/${outline.code}/outline`];
-  const keep = useChange((next: Outline) => ask(`/statements/${next.code}/outline`, { method: 'PUT', body: { entity: kept.entity, outline: next } }), touches);
-  const remove = useChange(() => ask(`/statements/${outline.code}/outline?entity=${kept.entity}`, { method: 'DELETE' }), touches);
+  const keep = useChange(
+    (next: Outline) =>
+      ask(`/statements/${next.code}/outline`, { method: 'PUT', body: { entity: kept.entity, outline: next } }),
+    touches,
+  );
+  const remove = useChange(
+    () => ask(`/statements/${outline.code}/outline?entity=${kept.entity}`, { method: 'DELETE' }),
+    touches,
+  );
   const faults = keep.error instanceof ProblemAnswer ? keep.error.errors : [];
   const sheet = `/statements?entity=${kept.entity}&statement=${outline.code}`;
-  const copy = (): void => change({ ...outline, code: `${outline.code.replace(/-copy$/, '')}-copy`, name: `${outline.name}, copy` });
+  const copy = (): void =>
+    change({ ...outline, code: `${outline.code.replace(/-copy$/, '')}-copy`, name: `${outline.name}, copy` });
   const changed = outline !== kept.outline;
   return (
     <div className="grid grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)] gap-6">
@@ -103,7 +117,12 @@ function Editor({ kept }: { kept: KeptOutline }) {
           <button type="button" className="button" disabled={past.length === 0} onClick={undo}>
             Undo
           </button>
-          <button type="button" className="button-main" disabled={!changed || keep.isPending || role === 'reader'} onClick={() => keep.mutate(outline)}>
+          <button
+            type="button"
+            className="button-main"
+            disabled={!changed || keep.isPending || role === 'reader'}
+            onClick={() => keep.mutate(outline)}
+          >
             Keep as a new version
           </button>
           <Link href={sheet} className="ml-2 underline decoration-rule underline-offset-4">
@@ -111,7 +130,11 @@ function Editor({ kept }: { kept: KeptOutline }) {
           </Link>
         </div>
         {takes.guards.map((g) => (
-          <p key={g.text} className={`mb-1 text-[13px] ${g.ok ? 'text-soft' : 'border border-warn bg-warnground px-2 py-0.5'}`} role="status">
+          <p
+            key={g.text}
+            className={`mb-1 text-[13px] ${g.ok ? 'text-soft' : 'border border-warn bg-warnground px-2 py-0.5'}`}
+            role="status"
+          >
             {g.ok ? '✓' : '✗'} {g.text}
           </p>
         ))}
@@ -146,7 +169,9 @@ function Editor({ kept }: { kept: KeptOutline }) {
               >
                 {row.label}
               </button>
-              <span className="shrink-0 text-[12.5px] text-soft">{row.is === 'accounts' ? takes.said(row.key) : KINDS.find(([is]) => is === row.is)?.[1]}</span>
+              <span className="shrink-0 text-[12.5px] text-soft">
+                {row.is === 'accounts' ? takes.said(row.key) : KINDS.find(([is]) => is === row.is)?.[1]}
+              </span>
               <button
                 type="button"
                 className="cursor-pointer px-1 text-faint hover:text-ink"
@@ -169,12 +194,31 @@ function Editor({ kept }: { kept: KeptOutline }) {
       </section>
       <div>
         {rows.map((row, i) =>
-          row.key === chosen ? <OutlineRowForm key={row.key} row={row} rows={rows} takes={takes.of(row.key)} onChange={(next) => put(i, next)} /> : null,
+          row.key === chosen ? (
+            <OutlineRowForm
+              key={row.key}
+              row={row}
+              rows={rows}
+              takes={takes.of(row.key)}
+              onChange={(next) => put(i, next)}
+            />
+          ) : null,
         )}
-        {chosen === null && <p className="text-soft">Choose a row to say what it takes. Drag rows to order them, or hold Alt and press the arrow keys.</p>}
-        <section aria-label="The whole outline" className="mt-5 flex flex-wrap items-end gap-3 border-t border-rule pt-3">
+        {chosen === null && (
+          <p className="text-soft">
+            Choose a row to say what it takes. Drag rows to order them, or hold Alt and press the arrow keys.
+          </p>
+        )}
+        <section
+          aria-label="The whole outline"
+          className="mt-5 flex flex-wrap items-end gap-3 border-t border-rule pt-3"
+        >
           <Labelled label="Name">
-            <input value={outline.name} onChange={(event) => change({ ...outline, name: event.target.value })} className="field w-[220px]" />
+            <input
+              value={outline.name}
+              onChange={(event) => change({ ...outline, name: event.target.value })}
+              className="field w-[220px]"
+            />
           </Labelled>
           <Labelled label="Shares are taken of">
             <select
@@ -202,7 +246,9 @@ function Editor({ kept }: { kept: KeptOutline }) {
         </section>
         <section aria-label="Versions" className="mt-5">
           <h2 className="font-book text-[18px] font-semibold">Versions</h2>
-          {kept.versions.length === 0 && <p className="text-soft">Made from the chart of accounts; nobody has changed it.</p>}
+          {kept.versions.length === 0 && (
+            <p className="text-soft">Made from the chart of accounts; nobody has changed it.</p>
+          )}
           <ul>
             {kept.versions.map((v) => (
               <li key={v.version} className="border-b border-hair py-1">
@@ -224,7 +270,10 @@ function Editor({ kept }: { kept: KeptOutline }) {
 /** An outline leaves and comes as JSON. */
 function Exchange({ outline, onRead }: { outline: Outline; onRead(outline: Outline): void }) {
   const [fault, setFault] = useState<string | null>(null);
-  const href = useMemo(() => `data:application/json;charset=utf-8,${encodeURIComponent(JSON.stringify(outline, null, 2))}`, [outline]);
+  const href = useMemo(
+    () => `data:application/json;charset=utf-8,${encodeURIComponent(JSON.stringify(outline, null, 2))}`,
+    [outline],
+  );
   const read = async (file: File | undefined): Promise<void> => {
     if (!file) return;
     try {
@@ -243,7 +292,12 @@ function Exchange({ outline, onRead }: { outline: Outline; onRead(outline: Outli
       </a>
       <label className="button focus-within:outline-2 focus-within:outline-ink">
         Import
-        <input type="file" accept=".json" className="sr-only" onChange={(event) => void read(event.target.files?.[0])} />
+        <input
+          type="file"
+          accept=".json"
+          className="sr-only"
+          onChange={(event) => void read(event.target.files?.[0])}
+        />
       </label>
       {fault && (
         <p role="alert" className="w-full text-warn">

@@ -1,7 +1,7 @@
 'use client';
 
 import type { OutlineRow } from '@/core/statement';
-import { Labelled } from '../plain/Place';
+import { Labelled } from '../parts/Place';
 import type { Takes } from './useTakes';
 
 interface Props {
@@ -18,10 +18,18 @@ export function OutlineRowForm({ row, rows, takes, onChange }: Props) {
     <section aria-label={`Row ${row.label}`} className="border border-rule bg-sheet p-3">
       <div className="flex flex-wrap items-end gap-3">
         <Labelled label="Label">
-          <input value={row.label} onChange={(event) => onChange({ ...row, label: event.target.value })} className="field w-[250px]" />
+          <input
+            value={row.label}
+            onChange={(event) => onChange({ ...row, label: event.target.value })}
+            className="field w-[250px]"
+          />
         </Labelled>
         <Labelled label="Stands in">
-          <select value={row.depth} onChange={(event) => onChange({ ...row, depth: Number(event.target.value) })} className="field">
+          <select
+            value={row.depth}
+            onChange={(event) => onChange({ ...row, depth: Number(event.target.value) })}
+            className="field"
+          >
             {[0, 1, 2, 3].map((d) => (
               <option key={d} value={d}>
                 {d === 0 ? 'not at all' : `${d} ${d === 1 ? 'step' : 'steps'}`}
@@ -47,7 +55,11 @@ export function OutlineRowForm({ row, rows, takes, onChange }: Props) {
         ) : null}
         {row.is === 'accounts' && (
           <Labelled label="Positive when">
-            <select value={row.sign} onChange={(event) => onChange({ ...row, sign: event.target.value as 'debit' | 'credit' })} className="field">
+            <select
+              value={row.sign}
+              onChange={(event) => onChange({ ...row, sign: event.target.value as 'debit' | 'credit' })}
+              className="field"
+            >
               <option value="debit">debit (assets, expense)</option>
               <option value="credit">credit (income, liabilities, equity)</option>
             </select>
@@ -120,7 +132,11 @@ export function OutlineRowForm({ row, rows, takes, onChange }: Props) {
         <div className="mt-3 flex flex-wrap items-end gap-3">
           {(['over', 'under'] as const).map((name) => (
             <Labelled key={name} label={name === 'over' ? 'This row' : 'over this one'}>
-              <select value={row[name]} onChange={(event) => onChange({ ...row, [name]: event.target.value })} className="field">
+              <select
+                value={row[name]}
+                onChange={(event) => onChange({ ...row, [name]: event.target.value })}
+                className="field"
+              >
                 {pickable.map((r) => (
                   <option key={r.key} value={r.key}>
                     {r.label}
@@ -132,7 +148,9 @@ export function OutlineRowForm({ row, rows, takes, onChange }: Props) {
         </div>
       )}
       {row.is === 'result' && (
-        <p className="mt-3 text-soft">Income less expense: of the window on an income statement, of the year so far on a balance sheet.</p>
+        <p className="mt-3 text-soft">
+          Income less expense: of the window on an income statement, of the year so far on a balance sheet.
+        </p>
       )}
     </section>
   );

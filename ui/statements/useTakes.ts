@@ -20,7 +20,14 @@ export function useTakes(entity: string, outline: Outline) {
   const { data } = useAnswer<Chart>('/accounts', entity ? new URLSearchParams({ entity, window: 'everything' }) : null);
   return useMemo(() => {
     const chart = (data?.rows ?? []).map(
-      (r): Account => ({ code: r.account, name: r.name, type: r.type as Account['type'], parent: r.parent, posting: r.posting, groups: r.groups }),
+      (r): Account => ({
+        code: r.account,
+        name: r.name,
+        type: r.type as Account['type'],
+        parent: r.parent,
+        posting: r.posting,
+        groups: r.groups,
+      }),
     );
     const booked = new Set((data?.rows ?? []).filter((r) => (r.count ?? 0) > 0).map((r) => r.account));
     const names = new Map(chart.map((a) => [a.code, a.name]));
@@ -37,24 +44,39 @@ export function useTakes(entity: string, outline: Outline) {
       }
     }
     const twice = new Set([...times].filter(([, n]) => n > 1).map(([code]) => code));
-    const missing = chart.filter((a) => a.posting && belongs(outline.kind, a.type) && booked.has(a.code) && !times.has(a.code));
-    const listed = (codes: string[]): string => `${codes.slice(0, 8).join(', ')}${codes.length > 8 ? ` and ${codes.length - 8} more` : ''}`;
+    const missing = chart.filter(
+      (a) => a.posting && belongs(outline.kind, a.type) && booked.has(a.code) && !times.has(a.code),
+    );
+    const listed = (codes: string[]): string =>
+      `${codes.slice(0, 8).join(', ')}${codes.length > 8 ? ` and ${codes.length - 8} more` : ''}`;
     return {
       of: (key: string): Takes | null => {
         const found = taken.get(key);
-        return found ? { accounts: found.codes.map((code) => ({ code, name: names.get(code) ?? '' })), fault: found.fault, twice } : null;
+        return found
+          ? { accounts: found.codes.map((code) => ({ code, name: names.get(code) ?? '' })), fault: found.fault, twice }
+          : null;
       },
       said: (key: string): string => {
         const found = taken.get(key);
-        return !found ? '' : found.fault ? 'cannot be read' : `${found.codes.length} ${found.codes.length === 1 ? 'account' : 'accounts'}`;
+        return !found
+          ? ''
+          : found.fault
+            ? 'cannot be read'
+            : `${found.codes.length} ${found.codes.length === 1 ? 'account' : 'accounts'}`;
       },
       guards: data
         ? [
             {
               ok: missing.length === 0,
-              text: missing.length === 0 ? 'every account that was booked on is in a row' : `no row takes ${listed(missing.map((a) => a.code))}`,
+              text:
+                missing.length === 0
+                  ? 'every account that was booked on is in a row'
+                  : `no row takes ${listed(missing.map((a) => a.code))}`,
             },
-            { ok: twice.size === 0, text: twice.size === 0 ? 'no account is in two rows' : `two rows take ${listed([...twice])}` },
+            {
+              ok: twice.size === 0,
+              text: twice.size === 0 ? 'no account is in two rows' : `two rows take ${listed([...twice])}`,
+            },
           ]
         : [],
     };

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { ThreadsPage } from '@/ui/threads/ThreadsPage';
+import { ThreadsPage } from '@/ui/keptThreads/ThreadsPage';
 
 export const metadata: Metadata = { title: 'Threads' };
 

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { ThreadPage } from '@/ui/threads/ThreadPage';
+import { ThreadPage } from '@/ui/keptThreads/ThreadPage';
 
 export const metadata: Metadata = { title: 'Thread' };
 

@@ -1,4 +1,4 @@
-import { readAccounts } from '@/cases/charts';
+import { readAccounts } from '@/cases/charts/accounts';
 import { scopeShape } from '@/contracts/scope';
 import { answer, query } from '../../answer';
 

@@ -1,4 +1,4 @@
-import { readCalendars } from '@/cases/charts';
+import { readCalendars } from '@/cases/charts/calendars';
 import { answer } from '../../answer';
 
 export const GET = answer(({ ctx, viewer }) => readCalendars(ctx, viewer));

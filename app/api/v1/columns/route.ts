@@ -1,4 +1,4 @@
-import { readColumnLayouts } from '@/cases/preferences';
+import { readColumnLayouts } from '@/cases/people/preferences';
 import { answer } from '../../answer';
 
 export const GET = answer(({ ctx, viewer }) => readColumnLayouts(ctx, viewer));

@@ -1,4 +1,4 @@
-import { readDimensions } from '@/cases/charts';
+import { readDimensions } from '@/cases/charts/dimensions';
 import { scopeShape } from '@/contracts/scope';
 import { answer, query } from '../../answer';
 

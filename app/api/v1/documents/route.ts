@@ -1,4 +1,4 @@
-import { openDocuments } from '@/cases/openDocuments';
+import { openDocuments } from '@/cases/documents/openDocuments';
 import { openDocumentsShape } from '@/contracts/questions';
 import { answer, query } from '../../answer';
 

@@ -1,4 +1,4 @@
-import { askLook } from '@/cases/askLook';
+import { askLook } from '@/cases/loads/askLook';
 import { answer } from '../../answer';
 import { readUpload } from '../../upload';
 

@@ -1,5 +1,5 @@
-import { context } from '@/cases/context';
-import { databaseAnswers } from '@/cases/health';
+import { context } from '@/cases/asking/context';
+import { databaseAnswers } from '@/cases/upkeep/health';
 import { guarded } from '../../answer';
 
 export const dynamic = 'force-dynamic';

@@ -1,4 +1,4 @@
-import { readLines } from '@/cases/readLines';
+import { readLines } from '@/cases/sheets/readLines';
 import { linesShape } from '@/contracts/questions';
 import { answer, query } from '../../answer';
 

@@ -1,6 +1,6 @@
-import { keptFile } from '@/cases/keptFiles';
-import { queueLoad, showLoads } from '@/cases/loads';
-import { require } from '@/cases/viewer';
+import { require } from '@/cases/asking/viewer';
+import { keptFile } from '@/cases/loads/keptFiles';
+import { queueLoad, showLoads } from '@/cases/loads/loads';
 import { loadOfFileSchema, newLoadSchema } from '@/contracts/bodies';
 import { loadListShape } from '@/contracts/questions';
 import { answer, body, query } from '../../answer';

@@ -1,4 +1,4 @@
-import { showMappings } from '@/cases/loads';
+import { showMappings } from '@/cases/loads/loads';
 import { answer } from '../../answer';
 
 export const GET = answer(({ ctx, viewer }) => showMappings(ctx, viewer));

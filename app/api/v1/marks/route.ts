@@ -1,4 +1,4 @@
-import { readMarks } from '@/cases/marks';
+import { readMarks } from '@/cases/sheets/marks';
 import { marksShape } from '@/contracts/questions';
 import { answer, query } from '../../answer';
 

@@ -1,4 +1,4 @@
-import { newest } from '@/cases/loads';
+import { newest } from '@/cases/loads/loads';
 import { answer } from '../../answer';
 
 /** The number of the newest load, asked often by open screens. */

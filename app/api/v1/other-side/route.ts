@@ -1,4 +1,4 @@
-import { readOtherSide } from '@/cases/readOtherSide';
+import { readOtherSide } from '@/cases/sheets/readOtherSide';
 import { scopeShape } from '@/contracts/scope';
 import { answer, query } from '../../answer';
 

@@ -1,4 +1,4 @@
-import { readOverTime } from '@/cases/readOverTime';
+import { readOverTime } from '@/cases/sheets/readOverTime';
 import { overTimeShape } from '@/contracts/questions';
 import { answer, query } from '../../answer';
 

@@ -1,5 +1,5 @@
-import { context } from '@/cases/context';
-import { changePassword, takeReset } from '@/cases/people';
+import { context } from '@/cases/asking/context';
+import { changePassword, takeReset } from '@/cases/people/people';
 import { passwordChangeSchema, resetSchema } from '@/contracts/bodies';
 import { answer, body, checkOrigin, fromOf, guarded, sessionOf } from '../../answer';
 

@@ -1,4 +1,4 @@
-import { readRecord } from '@/cases/readRecord';
+import { readRecord } from '@/cases/upkeep/readRecord';
 import { recordShape } from '@/contracts/questions';
 import { answer, query } from '../../answer';
 

@@ -1,4 +1,4 @@
-import { readSentence } from '@/cases/readSentence';
+import { readSentence } from '@/cases/asking/readSentence';
 import { scopeShape } from '@/contracts/scope';
 import { answer, query } from '../../answer';
 

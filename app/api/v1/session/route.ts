@@ -1,5 +1,5 @@
-import { context } from '@/cases/context';
-import { SESSION_HOURS, signIn, signOut } from '@/cases/people';
+import { context } from '@/cases/asking/context';
+import { SESSION_HOURS, signIn, signOut } from '@/cases/people/people';
 import { signInSchema } from '@/contracts/bodies';
 import { answer, body, checkOrigin, cookieName, fromOf, guarded, isSecure, sessionOf } from '../../answer';
 

@@ -1,4 +1,4 @@
-import { readSheet } from '@/cases/readSheet';
+import { readSheet } from '@/cases/sheets/readSheet';
 import { sheetShape } from '@/contracts/questions';
 import { answer, query } from '../../answer';
 

@@ -1,4 +1,4 @@
-import { readTotals } from '@/cases/readTotals';
+import { readTotals } from '@/cases/sheets/readTotals';
 import { totalsShape } from '@/contracts/questions';
 import { answer, query } from '../../answer';
 

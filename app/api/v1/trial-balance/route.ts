@@ -1,4 +1,4 @@
-import { readTrialBalance } from '@/cases/readTrialBalance';
+import { readTrialBalance } from '@/cases/sheets/readTrialBalance';
 import { trialBalanceShape } from '@/contracts/questions';
 import { answer, query } from '../../answer';
 

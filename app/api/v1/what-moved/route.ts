@@ -1,4 +1,4 @@
-import { readWhatMoved } from '@/cases/readWhatMoved';
+import { readWhatMoved } from '@/cases/sheets/readWhatMoved';
 import { whatMovedShape } from '@/contracts/questions';
 import { answer, query } from '../../answer';
 

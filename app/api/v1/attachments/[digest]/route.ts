@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import { readAttachment } from '@/cases/readDocument';
+import { readAttachment } from '@/cases/documents/readDocument';
 import { answer, named } from '../../../answer';
 
 /** As a file to keep; pictures and PDF also to be looked at in place, which is all that a browser is let do with them. */

@@ -1,4 +1,4 @@
-import { allowPrivate, removeConnection } from '@/cases/connections';
+import { allowPrivate, removeConnection } from '@/cases/loads/connections';
 import { connectionChangeSchema } from '@/contracts/bodies';
 import { answer, body, idOf } from '../../../answer';
 

@@ -1,4 +1,4 @@
-import { readEntry } from '@/cases/readEntry';
+import { readEntry } from '@/cases/sheets/readEntry';
 import { entryShape } from '@/contracts/questions';
 import { answer, query } from '../../../answer';
 

@@ -1,4 +1,4 @@
-import { cancelLoad, showLoad } from '@/cases/loads';
+import { cancelLoad, showLoad } from '@/cases/loads/loads';
 import { answer, idOf } from '../../../answer';
 
 export const GET = answer(({ ctx, viewer }, { id }) => showLoad(ctx, viewer, idOf('Load', id)));

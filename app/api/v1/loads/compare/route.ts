@@ -1,4 +1,4 @@
-import { compareLoads } from '@/cases/compareLoads';
+import { compareLoads } from '@/cases/loads/compareLoads';
 import { compareShape } from '@/contracts/questions';
 import { answer, query } from '../../../answer';
 

@@ -1,4 +1,4 @@
-import { removeNote, restoreNote } from '@/cases/notes';
+import { removeNote, restoreNote } from '@/cases/evidence/notes';
 import { answer, idOf } from '../../../answer';
 
 export const DELETE = answer(({ ctx, viewer }, { id }) => removeNote(ctx, viewer, idOf('Note', id)));

@@ -1,4 +1,4 @@
-import { removePin, showPin } from '@/cases/pins';
+import { removePin, showPin } from '@/cases/evidence/pins';
 import { answer, idOf } from '../../../answer';
 
 export const GET = answer(({ ctx, viewer }, { id }) => showPin(ctx, viewer, idOf('Pin', id)));

@@ -1,4 +1,4 @@
-import { checkRecord } from '@/cases/readRecord';
+import { checkRecord } from '@/cases/upkeep/readRecord';
 import { answer } from '../../../answer';
 
 /** Whether the chain holds, up to the anchors outside of the database. */

@@ -1,4 +1,4 @@
-import { changeSentence, dropSentence } from '@/cases/keptScopes';
+import { changeSentence, dropSentence } from '@/cases/people/keptScopes';
 import { keptScopeChangeSchema } from '@/contracts/bodies';
 import { answer, body, idOf } from '../../../answer';
 

@@ -1,4 +1,4 @@
-import { askPull, showConnections } from '@/cases/connections';
+import { askPull, showConnections } from '@/cases/loads/connections';
 import { answer, idOf } from '../../../../answer';
 
 /** Asks the source for what is new; the answer comes at once, the lines with a job. */

@@ -1,4 +1,4 @@
-import { nameMember } from '@/cases/charts';
+import { nameMember } from '@/cases/charts/dimensions';
 import { memberNameSchema } from '@/contracts/bodies';
 import { answer, body } from '../../../../answer';
 

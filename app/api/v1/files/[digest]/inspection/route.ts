@@ -1,4 +1,4 @@
-import { askLook } from '@/cases/askLook';
+import { askLook } from '@/cases/loads/askLook';
 import { inspectionSchema } from '@/contracts/bodies';
 import { answer, body } from '../../../../answer';
 

@@ -1,4 +1,6 @@
-import { removeHolding } from '@/cases/charts';
+import { removeHolding } from '@/cases/charts/holdings';
 import { answer } from '../../../../answer';
 
-export const DELETE = answer(({ ctx, viewer }, { entity = '', number = '' }) => removeHolding(ctx, viewer, { entity, number }));
+export const DELETE = answer(({ ctx, viewer }, { entity = '', number = '' }) =>
+  removeHolding(ctx, viewer, { entity, number }),
+);

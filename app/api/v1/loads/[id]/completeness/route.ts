@@ -1,4 +1,4 @@
-import { proveLoad } from '@/cases/proveLoad';
+import { proveLoad } from '@/cases/loads/proveLoad';
 import { answer, idOf } from '../../../../answer';
 
 export const GET = answer(({ ctx, viewer }, { id }) => proveLoad(ctx, viewer, idOf('Load', id)));

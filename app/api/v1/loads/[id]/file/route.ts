@@ -1,9 +1,11 @@
 import { Readable } from 'node:stream';
-import { loadedFile } from '@/cases/loads';
+import { loadedFile } from '@/cases/loads/loads';
 import { answer, idOf, named } from '../../../../answer';
 
 /** The file as it came, by its content hash. */
 export const GET = answer(async ({ ctx, viewer }, { id }) => {
   const { stream, name, bytes } = await loadedFile(ctx, viewer, idOf('Load', id));
-  return new Response(Readable.toWeb(stream) as never, { headers: { ...named(name, 'application/octet-stream'), 'content-length': String(bytes) } });
+  return new Response(Readable.toWeb(stream) as never, {
+    headers: { ...named(name, 'application/octet-stream'), 'content-length': String(bytes) },
+  });
 });

@@ -1,4 +1,4 @@
-import { resetPassword } from '@/cases/people';
+import { resetPassword } from '@/cases/people/people';
 import { answer } from '../../../../answer';
 
 /** A link with which the person chooses a new password, once. */

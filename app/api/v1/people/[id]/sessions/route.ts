@@ -1,4 +1,4 @@
-import { endSession, sessionsOf } from '@/cases/people';
+import { endSession, sessionsOf } from '@/cases/people/people';
 import { answer, sessionOf } from '../../../../answer';
 
 export const GET = answer(({ ctx, viewer, request }, { id }) => sessionsOf(ctx, viewer, id, sessionOf(request)));

@@ -1,5 +1,7 @@
-import { fanOut } from '@/cases/threads';
+import { fanOut } from '@/cases/evidence/threads/fanOut';
 import { fanOutShape } from '@/contracts/questions';
 import { answer, idOf, query } from '../../../../answer';
 
-export const GET = answer((asking, { id }) => fanOut(asking.ctx, asking.viewer, idOf('Thread', id), query(fanOutShape, asking).by));
+export const GET = answer((asking, { id }) =>
+  fanOut(asking.ctx, asking.viewer, idOf('Thread', id), query(fanOutShape, asking).by),
+);

@@ -1,4 +1,4 @@
-import { addToThread } from '@/cases/threads';
+import { addToThread } from '@/cases/evidence/threads/keep';
 import { moreKnotsSchema } from '@/contracts/bodies';
 import { answer, body, idOf } from '../../../../answer';
 

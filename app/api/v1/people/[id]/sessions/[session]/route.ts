@@ -1,4 +1,4 @@
-import { endSession, sessionsOf } from '@/cases/people';
+import { endSession, sessionsOf } from '@/cases/people/people';
 import { answer, idOf, sessionOf } from '../../../../../answer';
 
 export const DELETE = answer(async ({ ctx, viewer, request }, { id, session }) => {

@@ -1,4 +1,4 @@
-import { revokeToken, tokensOf } from '@/cases/people';
+import { revokeToken, tokensOf } from '@/cases/people/people';
 import { answer, idOf } from '../../../../../answer';
 
 export const DELETE = answer(async ({ ctx, viewer }, { id, token }) => {

@@ -1,0 +1,46 @@
+import { calendar, periodText } from '@/core/calendar';
+import { dateText, periodName, windowText } from '@/core/sentence';
+import type { Asked } from './resolveFigure';
+
+/** Why a screen shows nothing, and the nearest scope that has something (SC-08). */
+export interface Emptiness {
+  reason: string;
+  /** Parameters that lead to where data is; null if there is none at all. */
+  instead: Record<string, string> | null;
+  label: string | null;
+}
+
+export function explainEmpty({ figure, entities, known }: Asked): Emptiness {
+  const names = entities.map((e) => e.name).join(', ');
+  const reaches = entities.map((e) => known.extents.get(e.code)).filter((e) => e !== undefined);
+  if (reaches.length === 0) {
+    return {
+      reason: `No lines of ${names} have been loaded yet. Load a ledger file on the Loads page.`,
+      instead: null,
+      label: null,
+    };
+  }
+  const cal = calendar((entities[0] as Asked['entities'][number]).calendar);
+  const first = Math.min(...reaches.map((r) => r.firstPeriod));
+  const last = Math.max(...reaches.map((r) => r.lastPosted));
+  const { window } = figure;
+  const said = windowText(window, cal);
+  const outside =
+    window.by === 'period'
+      ? window.to < first || window.from > last
+      : reaches.every((r) => window.to < r.firstDay || window.from > r.lastDay);
+  if (outside) {
+    const period = cal.period(last);
+    const reach = `${dateText(cal.period(first).from)} to ${dateText(period.to)}`;
+    return {
+      reason: `There are no lines in ${said}. The lines of ${names} run from ${reach}.`,
+      instead: { from: periodText(last), to: periodText(last) },
+      label: `Go to ${periodName(period)}`,
+    };
+  }
+  return {
+    reason: `No ${figure.status === 'all' ? '' : `${figure.status} `}lines in ${said} meet every clause of the scope. Take a clause away, or widen the window.`,
+    instead: { from: periodText(first), to: periodText(last) },
+    label: 'Look at all periods',
+  };
+}

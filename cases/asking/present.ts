@@ -1,0 +1,46 @@
+import type { Balance } from '@/core/balances';
+import { formatAmount } from '@/core/money';
+import type { Value } from '@/core/statement';
+
+/** A balance as it crosses the API: decimal strings, and the count of lines. */
+export interface ShownBalance {
+  opening: string;
+  debit: string;
+  credit: string;
+  movement: string;
+  roll: string;
+  closing: string;
+  count: number;
+}
+
+export function shown(balance: Balance, digits: number): ShownBalance {
+  const { opening, debit, credit, movement, roll, closing, count } = balance;
+  const text = (amount: number): string => formatAmount(amount, digits);
+  return {
+    opening: text(opening),
+    debit: text(debit),
+    credit: text(credit),
+    movement: text(movement),
+    roll: text(roll),
+    closing: text(closing),
+    count,
+  };
+}
+
+/** Whether parts equal the whole, and by how much not: the worst difference among the measures given. */
+export function tieOf(whole: Balance, parts: Balance, digits: number): { ok: boolean; offBy: string } {
+  const measures = ['opening', 'debit', 'credit', 'movement', 'roll', 'closing'] as const;
+  const differences = measures.map((m) => whole[m] - parts[m]);
+  const worst = differences.reduce((a, d) => (Math.abs(d) > Math.abs(a) ? d : a), 0);
+  return { ok: worst === 0 && whole.count === parts.count, offBy: formatAmount(worst, digits) };
+}
+
+const TENTH_OF_PERCENT = 1_000;
+
+/** Amounts as decimal strings; shares as percent with one decimal, rounded half away from zero; null for nothing over nothing. */
+export function valueText(value: Value, digits: number): string | null {
+  if (value.is === 'amount') return formatAmount(value.amount, digits);
+  if (value.millionths === null) return null;
+  const tenths = Math.sign(value.millionths) * Math.round(Math.abs(value.millionths) / TENTH_OF_PERCENT);
+  return formatAmount(tenths === 0 ? 0 : tenths, 1);
+}

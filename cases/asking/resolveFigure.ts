@@ -1,0 +1,296 @@
+import { notFound, wrong } from '@/contracts/problem';
+import { clausesOf, paramsOf, type ScopeParams, selectionOf, windowEnds } from '@/contracts/scope';
+import { type Calendar, CalendarError, calendar, type Ordinal, parsePeriod, periodText } from '@/core/calendar';
+import type { Clause, Figure, MemberPick, Window } from '@/core/figure';
+import { exponentOf } from '@/core/money';
+import { PATTERN_MAX, patternOf } from '@/core/pattern';
+import { accountsIn, nearest, parseSelection, type Selection, SelectionError, selectionText } from '@/core/selection';
+import { type SentencePart, sentenceOf } from '@/core/sentence';
+import { NAMED_WINDOWS } from '@/core/windows';
+import type { CatalogueEntity } from '@/store/catalogue';
+import { type Question, questionOf } from '@/store/question';
+import { differenceAccount } from '../balances/addedAccounts';
+import { type Context, type Known, known } from './context';
+import { asSeenBy, maySee, requireWhole, type Viewer } from './viewer';
+
+/** A figure that is ready to be asked: everything named is there, the viewer may see it, the window is settled. */
+export interface Asked {
+  figure: Figure;
+  question: Question;
+  known: Known;
+  entities: CatalogueEntity[];
+  currency: string;
+  /** Some of the books are in another currency than the answer. */
+  translates: boolean;
+  /** Dealings between the companies of the question are taken out. */
+  eliminates: boolean;
+  /** Decimals of the currency. */
+  digits: number;
+  parts: SentencePart[];
+  sentence: string;
+  /** The figure's own parameters, canonical: its address. */
+  address: string;
+}
+
+/**
+ * URL → figure: the one path of a question (architecture.md).
+ * @param options.eliminates whether dealings between the companies are taken out
+ * @param options.translates whether the answer can be in another currency than the books
+ * @throws ProblemError naming the parameter, and what would mend it
+ */
+export async function resolveFigure(
+  ctx: Context,
+  viewer: Viewer,
+  params: ScopeParams,
+  options: { translates?: boolean; eliminates?: boolean } = {},
+): Promise<Asked> {
+  const names = await known(ctx.read);
+  const { catalogue, newest } = names;
+  const codes = params.entity ?? [...catalogue.entities.keys()].filter((code) => maySee(viewer, code));
+  const entities = [...new Set(codes)].map((code) => {
+    const entity = catalogue.entities.get(code);
+    if (!entity || !maySee(viewer, code)) throw notFound(`Entity ${code}`);
+    return entity;
+  });
+  if (entities.length === 0) throw wrong('entity', 'there is no entity to ask about yet; load a ledger first');
+  const currency = currencyOf(entities, params.in, options.translates ?? false);
+  const digits = exponentOf(currency);
+  if (params.load !== undefined && params.load > newest)
+    throw wrong('load', `there is no load ${params.load}; the newest is ${newest}`);
+  const where = checkedClauses(clausesOf(params, digits), names);
+  const accounts = selectionOf(params);
+  if (accounts) checkAccounts(accounts, entities);
+  if (options.eliminates) requireWhole(viewer, 'An elimination is');
+  const figure = asSeenBy(
+    {
+      entities: entities.map((e) => e.code),
+      accounts,
+      window: windowOf(params, entities, names, ctx.today()),
+      adjustments: params.adjustments ?? 'with',
+      status: params.status ?? 'posted',
+      where,
+      load: params.load ?? null,
+    },
+    viewer,
+    { chart: [...everyAccount(entities), differenceAccount], trees: catalogue.trees },
+  );
+  for (const clause of where)
+    if (clause.on === 'opposite') for (const code of clause.any) checkOpposite(code, entities);
+  const asked = askedOf(figure, names, currency);
+  return {
+    ...asked,
+    entities,
+    eliminates: options.eliminates ?? false,
+    parts: asked.parts.map((part) => withGrant(part, asked, viewer)),
+  };
+}
+
+/** The same question narrowed or widened: everything that follows from the figure made anew. */
+export function askedOf(figure: Figure, names: Known, currency: string): Asked {
+  const { catalogue, newest } = names;
+  const entities = figure.entities.map((code) => catalogue.entities.get(code) as CatalogueEntity);
+  const digits = exponentOf(currency);
+  let question: Question;
+  try {
+    question = questionOf(figure, catalogue, figure.load ?? newest);
+  } catch (error) {
+    if (error instanceof CalendarError) throw wrong('from', error.message);
+    throw error;
+  }
+  const parts = sentenceOf(figure, {
+    entity: (code) => catalogue.entities.get(code)?.name ?? code,
+    calendar: speakingCalendar(figure, entities),
+    dimension: (code) => catalogue.dimensions.get(code)?.name ?? code,
+    member: (dim, code) => catalogue.trees.get(dim)?.get(code)?.name ?? code,
+    account: (code) => entities.map((e) => e.accounts.get(code)?.name).find(Boolean) ?? null,
+    currency,
+    digits,
+  });
+  const sentence = parts.map((p) => p.text).join('');
+  const translates = entities.some((e) => e.currency !== currency);
+  return {
+    figure,
+    question,
+    known: names,
+    entities,
+    currency,
+    translates,
+    eliminates: false,
+    digits,
+    parts,
+    sentence,
+    address: addressOf(figure, digits, translates ? currency : null),
+  };
+}
+
+/** A figure's parameters, with the currency where it is not that of the books. */
+function addressOf(figure: Figure, digits: number, currency: string | null): string {
+  const params = paramsOf(figure, digits);
+  if (currency !== null) params.append('in', currency);
+  return params.toString();
+}
+
+function currencyOf(entities: CatalogueEntity[], wanted: string | undefined, translates: boolean): string {
+  const kept = new Map(entities.map((e) => [e.currency, e.code]));
+  const [[currency] = ['']] = [...kept];
+  if (translates) return wanted ?? currency;
+  if (kept.size > 1) {
+    const list = entities.map((e) => `${e.code} in ${e.currency}`).join(', ');
+    throw wrong(
+      'entity',
+      `these entities keep their books in different currencies (${list}): split the figure by entity first, then ask of one of them`,
+    );
+  }
+  if (wanted !== undefined && wanted !== currency) {
+    throw wrong(
+      'in',
+      `only trial balance, statements and splits by entity and account are translated; this is asked in ${currency}, the currency of the books`,
+    );
+  }
+  return currency;
+}
+
+function windowOf(params: ScopeParams, entities: CatalogueEntity[], { extents }: Known, today: string): Window {
+  const mine = entities.map((e) => extents.get(e.code)).filter((e) => e !== undefined);
+  const first = Math.min(...mine.map((e) => e.firstPeriod));
+  const last = Math.max(...mine.map((e) => e.lastPosted));
+  const cal = calendar((entities[0] as CatalogueEntity).calendar);
+  const ends = windowEnds(params);
+  try {
+    if (ends === null) {
+      if (mine.length === 0 && params.window !== 'current-period') {
+        const now = cal.periodAt(today).ordinal;
+        return { by: 'period', from: now, to: now };
+      }
+      const named = NAMED_WINDOWS[params.window ?? 'latest-period'] as (typeof NAMED_WINDOWS)[string];
+      const everyLast = Math.max(...mine.map((e) => e.lastPeriod));
+      const extent = { first, last: params.window === 'everything' ? everyLast : last };
+      return { by: 'period', ...named(cal, today, extent) };
+    }
+    if (ends.by === 'period') {
+      const from = ends.from === null ? first : (parsePeriod(ends.from) as Ordinal);
+      const to = ends.to === null ? Math.max(...mine.map((e) => e.lastPeriod)) : (parsePeriod(ends.to) as Ordinal);
+      for (const [path, at] of [
+        ['from', ends.from && from],
+        ['to', ends.to && to],
+      ] as const) {
+        if (at) checkPeriod(path, at, entities);
+      }
+      return ordered({
+        by: 'period',
+        from: Math.min(from, ends.from === null ? to : from),
+        to,
+        ...(ends.from === null ? { fromFirst: true } : {}),
+      });
+    }
+    const days = mine.flatMap((e) => [e.firstDay, e.lastDay]).sort();
+    const to = ends.to ?? (days[days.length - 1] as string);
+    const start = ends.from ?? (days[0] as string);
+    const from = ends.from === null && start > to ? to : start;
+    for (const e of entities) for (const at of [from, to]) calendar(e.calendar).periodAt(at);
+    return ordered({ by: 'date', from, to, ...(ends.from === null ? { fromFirst: true } : {}) });
+  } catch (error) {
+    if (error instanceof CalendarError) throw wrong(params.from ? 'from' : 'to', error.message);
+    throw error;
+  }
+}
+
+const hasPeriod = (e: CatalogueEntity, at: Ordinal): boolean =>
+  calendar(e.calendar)
+    .periodsOf(Math.floor(at / 100) + 2000)
+    .some((p) => p.ordinal === at);
+
+/** The calendar in which a window is said: the first that has both its ends. */
+function speakingCalendar({ window }: Figure, entities: CatalogueEntity[]): Calendar {
+  const fitting = entities.find((e) => window.by === 'date' || (hasPeriod(e, window.from) && hasPeriod(e, window.to)));
+  return calendar((fitting ?? (entities[0] as CatalogueEntity)).calendar);
+}
+
+function ordered(window: Window): Window {
+  if (window.from > window.to) throw wrong('to', 'the window ends before it begins; change from or to');
+  return window;
+}
+
+/** Of a group at least one company must have the period; in the books of the others nothing lies in it. */
+function checkPeriod(path: string, at: Ordinal, entities: CatalogueEntity[]): void {
+  if (entities.some((e) => hasPeriod(e, at))) return;
+  for (const e of entities) {
+    const cal = calendar(e.calendar);
+    const year = Math.floor(at / 100) + 2000;
+    const periods = cal.periodsOf(year).map((p) => periodText(p.ordinal));
+    const offer = periods.length > 0 ? `; that year has ${periods[0]} to ${periods[periods.length - 1]}` : '';
+    throw wrong(path, `${e.code} has no period ${periodText(at)}${offer}`);
+  }
+}
+
+/** Members are known ones; a pattern stands for all that it fits. */
+function checkedClauses(where: Clause[], { catalogue }: Known): Clause[] {
+  return where.map((clause) => {
+    if (clause.on !== 'dim') return clause;
+    const dimension = catalogue.dimensions.get(clause.dim);
+    if (!dimension) {
+      const near = nearest(clause.dim, [...catalogue.dimensions.keys()]);
+      throw wrong(
+        `dim.${clause.dim}`,
+        `there is no dimension “${clause.dim}”${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`,
+      );
+    }
+    const any = clause.any.flatMap((pick): MemberPick[] => {
+      if (pick.is === 'none' || pick.code === '~nothing' || dimension.tree.has(pick.code)) return [pick];
+      const named = dimension.name.toLowerCase();
+      if (/[*?]/.test(pick.code) && pick.code.length > PATTERN_MAX)
+        throw wrong(`dim.${clause.dim}`, `a pattern has at most ${PATTERN_MAX} characters`);
+      const pattern = /[*?]/.test(pick.code) ? patternOf(pick.code) : null;
+      const fitting = pattern ? [...dimension.tree.keys()].filter((code) => pattern.test(code)) : [];
+      if (fitting.length > 0) return fitting.map((code) => ({ ...pick, code }));
+      const near = nearest(pick.code, [...dimension.tree.keys()]);
+      throw wrong(
+        `dim.${clause.dim}`,
+        `there is no ${named} “${pick.code}”${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`,
+      );
+    });
+    return { ...clause, any };
+  });
+}
+
+function checkOpposite(code: string, entities: CatalogueEntity[]): void {
+  if (entities.some((e) => e.accounts.has(code))) return;
+  const near = nearest(code, [...new Set(entities.flatMap((e) => [...e.accounts.keys()]))]);
+  throw wrong('opposite', `there is no account “${code}”${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`);
+}
+
+/** The accounts of all the entities, by code; the first entity's attributes hold. */
+export function everyAccount(entities: CatalogueEntity[]): CatalogueEntity['chart'] {
+  if (entities.length === 1) return entities[0]?.chart ?? [];
+  const everyone = new Map<string, CatalogueEntity['chart'][number]>();
+  for (const e of entities) for (const a of e.chart) if (!everyone.has(a.code)) everyone.set(a.code, a);
+  return [...everyone.values()];
+}
+
+/** A clause that only says what the viewer is granted cannot be taken away, and says so. */
+function withGrant(part: SentencePart, { figure }: Asked, viewer: Viewer): SentencePart {
+  const [, dim] = /^dim\.(.+)$/.exec(part.control ?? '') ?? [];
+  const codes = dim === undefined ? undefined : viewer.members[dim];
+  const clause = figure.where.find((c) => c.on === 'dim' && c.dim === dim && !c.not);
+  const whole =
+    codes && clause?.on === 'dim' && clause.any.every((pick) => pick.is === 'tree' && codes.includes(pick.code));
+  const accounts =
+    part.control === 'accounts' &&
+    viewer.accounts !== null &&
+    figure.accounts &&
+    selectionText(figure.accounts) === selectionText(parseSelection(viewer.accounts));
+  return (whole && clause.any.length === codes.length) || accounts
+    ? { ...part, removable: false, granted: true }
+    : part;
+}
+
+/** A selection may name accounts that only some of the entities have, but not ones that none has. */
+function checkAccounts(accounts: Selection, entities: CatalogueEntity[]): void {
+  try {
+    // Where nothing is translated the difference is an account that takes nothing.
+    accountsIn(accounts, [...everyAccount(entities), differenceAccount]);
+  } catch (error) {
+    if (error instanceof SelectionError) throw wrong('accounts', error.message);
+    throw error;
+  }
+}

@@ -1,0 +1,116 @@
+import { notFound, ProblemError, wrong } from '@/contracts/problem';
+import { readQuery, scopeShape } from '@/contracts/scope';
+import { findEntry } from '@/store/entries';
+import { linesOfEntries } from '@/store/lines';
+import { type Context, known } from './context';
+import { type Asked, askedOf, resolveFigure } from './resolveFigure';
+import { maySee, seesLine, seesWhole, type Viewer } from './viewer';
+
+/**
+ * What a note or a pin is about. A figure is named by its address; a line and an entry by the numbers that they
+ * bear in their entity, so that they are found again after a later load.
+ */
+export type Subject =
+  | { is: 'figure'; address: string }
+  | { is: 'line'; entity: string; entry: string; line: number }
+  | { is: 'entry'; entity: string; entry: string };
+
+export function readSubject(text: string): Subject {
+  if (text.startsWith('figure:')) return { is: 'figure', address: text.slice('figure:'.length) };
+  const line = /^line:([^/]+)\/(.+)\/(\d+)$/.exec(text);
+  if (line) return { is: 'line', entity: line[1] as string, entry: line[2] as string, line: Number(line[3]) };
+  const entry = /^entry:([^/]+)\/(.+)$/.exec(text);
+  if (entry) return { is: 'entry', entity: entry[1] as string, entry: entry[2] as string };
+  throw wrong(
+    'subject',
+    `“${text}” is no subject; write figure:<address>, line:<entity>/<entry>/<line> or entry:<entity>/<entry>`,
+  );
+}
+
+export const subjectText = (s: Subject): string =>
+  s.is === 'figure'
+    ? `figure:${s.address}`
+    : s.is === 'line'
+      ? `line:${s.entity}/${s.entry}/${s.line}`
+      : `entry:${s.entity}/${s.entry}`;
+
+/** The figure of an address, asked as of a load (null: the newest). */
+export async function figureAt(ctx: Context, viewer: Viewer, address: string, load: number | null): Promise<Asked> {
+  const asked = await resolveFigure(ctx, viewer, readQuery(scopeShape, new URLSearchParams(address)), {
+    translates: true,
+  });
+  return askedOf({ ...asked.figure, load }, asked.known, asked.currency);
+}
+
+/** Whether the viewer may see all that a note, a pin or a step is about: no part of it stands in for the whole. */
+export async function maySeeSubject(
+  ctx: Context,
+  viewer: Viewer,
+  { subject: text, entities }: { subject: string; entities: readonly string[] },
+): Promise<boolean> {
+  if (!entities.every((e) => maySee(viewer, e))) return false;
+  if (seesWhole(viewer)) return true;
+  const subject = readSubject(text);
+  try {
+    if (subject.is !== 'figure') return (await linesOfSubject(ctx, viewer, subject, null)).lines.length > 0;
+    return (await figureAt(ctx, viewer, subject.address, null)).address === subject.address;
+  } catch (error) {
+    if (error instanceof ProblemError) return false;
+    throw error;
+  }
+}
+
+/** Those of which the viewer may see the subject. */
+export async function withSeenSubject<Row extends { subject: string; entities: readonly string[] }>(
+  ctx: Context,
+  viewer: Viewer,
+  rows: readonly Row[],
+): Promise<Row[]> {
+  const seen = await Promise.all(rows.map((row) => maySeeSubject(ctx, viewer, row)));
+  return rows.filter((_, i) => seen[i]);
+}
+
+/** The subject as the viewer may see it, in its canonical form, with the entities that it is about. @throws ProblemError */
+export async function settleSubject(
+  ctx: Context,
+  viewer: Viewer,
+  text: string,
+): Promise<{ subject: Subject; entities: string[] }> {
+  const subject = readSubject(text);
+  if (subject.is === 'figure') {
+    const asked = await figureAt(ctx, viewer, subject.address, null);
+    return { subject: { is: 'figure', address: asked.address }, entities: asked.figure.entities };
+  }
+  await linesOfSubject(ctx, viewer, subject, null);
+  return { subject, entities: [subject.entity] };
+}
+
+/** The lines that a line or entry subject names, as of a load. @throws ProblemError if there are none */
+export async function linesOfSubject(
+  ctx: Context,
+  viewer: Viewer,
+  subject: Exclude<Subject, { is: 'figure' }>,
+  load: number | null,
+) {
+  const names = await known(ctx.read);
+  const entity = names.catalogue.entities.get(subject.entity);
+  const asOf = load ?? names.newest;
+  const head =
+    entity && maySee(viewer, entity.code)
+      ? await findEntry(ctx.read, { entity: entity.code, number: subject.entry, asOf })
+      : null;
+  if (!entity || !head) throw notFound(`Entry ${subject.entry}`);
+  const reach = names.extents.get(entity.code)?.lastPosted ?? 0;
+  const window = { by: 'period' as const, from: reach, to: reach };
+  const asked = askedOf(
+    { entities: [entity.code], accounts: null, window, adjustments: 'with', status: 'all', where: [], load },
+    names,
+    entity.currency,
+  );
+  const lines = await linesOfEntries(ctx.read, asked.question, [head.id], asOf);
+  const wanted = subject.is === 'line' ? lines.filter((l) => l.line === subject.line) : lines;
+  const within = { chart: entity.chart, trees: names.catalogue.trees };
+  if (wanted.length === 0 || !wanted.every((l) => seesLine(viewer, l, within)))
+    throw notFound(`That line of entry ${subject.entry}`);
+  return { lines: wanted, asked };
+}

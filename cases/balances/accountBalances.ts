@@ -1,0 +1,49 @@
+import { addBalance, addOwn, addRetained, type Balance, emptyBalance } from '@/core/balances';
+import { splitSums, total } from '@/store/balances';
+import type { CatalogueAccount } from '@/store/catalogue';
+import type { Context } from '../asking/context';
+import { type Asked, everyAccount } from '../asking/resolveFigure';
+import { differenceAccount, uncancelledAccounts } from './addedAccounts';
+import { eliminatedBalances } from './elimination';
+import { hasDifference, translatedBalances } from './translation';
+
+/** Balance by account code; of a group, accounts of the same code added up, in the currency of the question. */
+export async function balancesByAccount(ctx: Context, asked: Asked): Promise<Map<string, Balance>> {
+  if (asked.eliminates) return eliminatedBalances(asked, (without) => balancesByAccount(ctx, without));
+  if (asked.translates) return translatedBalances(ctx, asked);
+  const { question } = asked;
+  const found = new Map<string, Balance>();
+  const of = (code: string): Balance => {
+    const balance = found.get(code) ?? emptyBalance();
+    found.set(code, balance);
+    return balance;
+  };
+  const entityOf = new Map(question.entities.map((e) => [e.entity.code, e]));
+  for (const sum of await splitSums(ctx.read, question, [{ by: 'account' }])) {
+    if (sum.own) addOwn(of(sum.keys[0] as string), sum);
+    const entity = entityOf.get(sum.entity);
+    if (entity?.retained) addRetained(of(entity.entity.retainedEarnings), sum);
+  }
+  return found;
+}
+
+/** A figure's own balance, in the currency of the question. */
+export async function figureBalance(ctx: Context, asked: Asked): Promise<Balance> {
+  if (!asked.translates) return (await total(ctx.read, asked.question)).total;
+  const whole = emptyBalance();
+  for (const balance of (await translatedBalances(ctx, asked)).values()) addBalance(whole, balance);
+  return whole;
+}
+
+/** The charts of all entities as one, with the rows that a translation and an elimination add, by code. */
+export function mergedChart(asked: Asked): CatalogueAccount[] {
+  const added = [
+    ...(hasDifference(asked) ? [differenceAccount] : []),
+    ...(asked.eliminates ? uncancelledAccounts : []),
+  ];
+  return [...everyAccount(asked.entities), ...added].sort((a, b) => (a.code < b.code ? -1 : 1));
+}
+
+/** Languages in which any account has a name beside its own. */
+export const languagesOf = (chart: readonly CatalogueAccount[]): string[] =>
+  [...new Set(chart.flatMap((a) => Object.keys(a.names)))].sort();

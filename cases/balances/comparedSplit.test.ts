@@ -1,0 +1,105 @@
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { sheetShape, statementShape, totalsShape } from '@/contracts/questions';
+import { readQuery } from '@/contracts/scope';
+import { demoInstallation, type Fresh } from '@/ops/fresh';
+import { readSheet } from '../sheets/readSheet';
+import { readTotals } from '../sheets/readTotals';
+import { readStatement } from '../statements/readStatement';
+
+// Columns to compare with beside the rows of a split, over the demo world. The laws are in laws.test.ts.
+
+let fresh: Fresh;
+beforeAll(async () => {
+  fresh = await demoInstallation();
+});
+afterAll(() => fresh?.close());
+
+const split = (query: string) => readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, new URLSearchParams(query)));
+const minor = (text: string | null | undefined): number => Math.round(Number(text) * 100);
+const PLAN = 'column=budget:Plan 2027&column=variance:Plan 2027';
+const COSTS = 'entity=KSF&accounts=63*&from=2027.01&to=2027.06';
+
+test('a plan stands beside the actual at every level that it was set by, and nowhere below', async () => {
+  const plan = 'budget:Plan 2027';
+  const nested = await split(`${COSTS}&by=dim:costcentre&by=account&${PLAN}`);
+  expect(nested.tie.ok).toBe(true);
+  const tops = nested.rows.filter((r) => r.depth === 0);
+  expect(tops.reduce((sum, r) => sum + minor(r.values?.[plan]), 0)).toBe(minor(nested.values?.[plan]));
+  for (const row of nested.rows) {
+    const { values } = row;
+    expect(minor(values?.['variance:Plan 2027'])).toBe(minor(values?.window) - minor(values?.[plan]));
+  }
+  // The same plan for the same unit, as a statement shows it (method.md §9): its expenses are positive as they are here.
+  const [unit] = tops;
+  const statement = await readStatement(
+    fresh.ctx,
+    fresh.owner,
+    'income',
+    readQuery(
+      statementShape,
+      new URLSearchParams(`entity=KSF&from=2027.01&to=2027.06&dim.costcentre=${unit?.member}&column=${plan}&open=all`),
+    ),
+  );
+  const upkeep = 'rows' in statement ? statement.rows.find((r) => r.label === 'Upkeep of vessels') : undefined;
+  expect(minor(unit?.values?.[plan])).toBeGreaterThan(0);
+  expect(unit?.values?.[plan]).toBe(upkeep?.values[plan]);
+
+  for (const by of ['period', 'month', 'type', 'account/1', 'entity']) {
+    const sheet = await split(`${COSTS}&by=${by}&${PLAN}`);
+    expect([by, sheet.tie.ok, sheet.rows.reduce((sum, r) => sum + minor(r.values?.[plan]), 0)]).toEqual([
+      by,
+      true,
+      minor(nested.values?.[plan]),
+    ]);
+  }
+  // Nobody plans by journal or by supplier: nothing is said there, rather than something invented.
+  const { rows, values } = await split(`${COSTS}&by=counterparty&${PLAN}`);
+  expect([values?.[plan], ...rows.map((r) => r.values?.[plan])].every((v) => v === null)).toBe(true);
+});
+
+test('who vanished and who is new each have a row, with nothing on the other side', async () => {
+  const { rows, tie } = await split(
+    'entity=KSF&accounts=6320&from=2027.04&to=2027.06&by=dim:project&column=year-before&column=change:year-before',
+  );
+  expect(tie.ok).toBe(true);
+  const told = rows.map((r) => [r.member, minor(r.values?.window) !== 0, minor(r.values?.['year-before']) !== 0]);
+  expect(told).toContainEqual(['LINK-BRE', true, false]); // story 1: the copy of the invoice, on another project
+  expect(told.some(([, now, before]) => !now && before)).toBe(true);
+});
+
+test('story 12: as many were paid as a month before, in one cost centre at a rate that is 11 % up', async () => {
+  const columns = ['quantity', 'quantity:window-before', 'per-unit', 'per-unit:window-before']
+    .map((c) => `&column=${c}`)
+    .join('');
+  const { rows } = await split(`entity=KSF&accounts=7110&from=2027.02&to=2027.02&by=dim:costcentre@3${columns}`);
+  const told = rows.map(({ member, values: v }) => ({
+    member,
+    hired: Number(v?.quantity) - Number(v?.['quantity:window-before']),
+    rise: Number(v?.['per-unit']) / Number(v?.['per-unit:window-before']),
+  }));
+  expect(told.length).toBeGreaterThan(1);
+  expect(told.every((t) => t.hired === 0)).toBe(true);
+  expect(told.filter((t) => t.rise > 1.01).map((t) => [t.member, t.rise.toFixed(2)])).toEqual([['SH-HAR', '1.11']]);
+});
+
+test('a group by company in its currency, beside the year before and beside the books’ own', async () => {
+  const group = 'entity=KSF&entity=NHS&in=GBP&from=2027.04&to=2027.06&accounts=type expense';
+  const { rows, values, tie } = await split(`${group}&by=entity&column=year-before&column=in:NOK`);
+  expect(tie.ok).toBe(true);
+  for (const column of ['window', 'year-before', 'in:NOK'])
+    expect(rows.reduce((sum, r) => sum + minor(r.values?.[column]), 0)).toBe(minor(values?.[column]));
+  const own = await readTotals(
+    fresh.ctx,
+    fresh.owner,
+    readQuery(totalsShape, new URLSearchParams('entity=NHS&from=2027.04&to=2027.06&accounts=type expense')),
+  );
+  expect(rows.find((r) => r.member === 'NHS')?.values?.['in:NOK']).toBe(own.total.movement);
+});
+
+test('windows that are not as long have no likes to stand beside, and a crosstab has no such columns', async () => {
+  const { compared, rows } = await split(`${COSTS}&by=period&column=trailing-12&column=year-before`);
+  expect(compared?.find((c) => c.key === 'trailing-12')?.title).toContain('not as long');
+  expect(rows.every((r) => r.values?.['trailing-12'] === null)).toBe(true);
+  expect(rows.map((r) => r.scopes?.['year-before']?.from)).toEqual(rows.map((r) => r.member.replace('2027', '2026')));
+  await expect(split(`${COSTS}&by=account&across=period&column=year-before`)).rejects.toThrow(/leave out across/);
+});

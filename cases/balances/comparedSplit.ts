@@ -1,0 +1,357 @@
+import { ProblemError, wrong } from '@/contracts/problem';
+import { refinement } from '@/contracts/scope';
+import { type Balance, emptyBalance } from '@/core/balances';
+import { besideEachOther, isTime, pairedTimes, type RowBeside } from '@/core/beside';
+import { calendar } from '@/core/calendar';
+import { type Column, type ColumnHead, columnHint, columnLabel, derived, isPercent, withBases } from '@/core/columns';
+import { type Figure, refine, type Split, splitsWindow, type Window } from '@/core/figure';
+import { isTemporary } from '@/core/ledger';
+import { add, type Minor } from '@/core/money';
+import { noRecords, type Records, recordText, together } from '@/core/records';
+import { byRow, CHART, pathKey, type SheetParts, type SheetRow, sheetOfBalances } from '@/core/sheet';
+import type { Value } from '@/core/statement';
+import { recordSums, TooManyRowsError } from '@/store/balances';
+import type { Context } from '../asking/context';
+import { valueText } from '../asking/present';
+import type { Asked } from '../asking/resolveFigure';
+import { weighed } from '../asking/weigh';
+import { figureBalance, mergedChart } from './accountBalances';
+import { askedBy, budgetWindow, columnsAsked, wantedBy } from './comparedColumns';
+import { budgetByAccount, budgetLeaves } from './plannedBalances';
+import { chartTree, splitParts, translates } from './splitParts';
+
+export type Measure = 'closing' | 'movement';
+
+/** Values of one row, or of the whole, by the keys of the columns; null where there is nothing to say. */
+export type ColumnValues = Record<string, string | null>;
+
+interface SplitHead extends ColumnHead {
+  /** Of a variance of income and expense: less than nothing, as it is signed, is favourable (method.md §9). */
+  favourable: 'credit' | null;
+}
+
+/** A column of a split: the same split of another figure; no sheet where it cannot be said. */
+interface Reckoned {
+  column: Column;
+  title: string;
+  figure: Figure | null;
+  sheet: SheetParts | null;
+  whole: Balance | null;
+  digits: number;
+  /** Members of the sheet's window by those of its own that stand beside them, one map for each split of time. */
+  pairs: (ReadonlyMap<string, string> | null)[];
+  /** The same the other way round. */
+  likes: (ReadonlyMap<string, string> | null)[];
+}
+
+/**
+ * Columns beside the rows of a split: other windows, budgets, changes. Each is the same figure asked over its own window
+ * and split alike, so that every column adds up to its own whole; a row that only one of them has stands there as well.
+ */
+export async function comparedSplit(
+  ctx: Context,
+  asked: Asked,
+  splits: Split[],
+  [main, value]: [SheetParts, Balance],
+  texts: readonly string[],
+  wantedMeasure: Measure,
+  heavy: 'run' | undefined,
+) {
+  // What stood at the ends of successive windows is no part of a whole; what moved in them is.
+  const measure = splits.some((s) => splitsWindow(asked.figure.window, s)) ? 'movement' : wantedMeasure;
+  const wanted = columnsAsked(texts, { records: true });
+  const bases = withBases(wanted);
+  const reckoned = await Promise.all(
+    bases.map((column) =>
+      column.is === 'window' ? windowOf(asked, column, main, value) : reckon(ctx, asked, column, splits, heavy),
+    ),
+  );
+  const sheets = reckoned.flatMap(({ sheet }) => (sheet ? [sheet] : []));
+  /** Columns that have rows, with their places among the sheets. */
+  const places = new Map(reckoned.filter((r) => r.sheet).map((r, i) => [r.column.key, { at: i, likes: r.likes }]));
+  const shown = reckoned.filter(({ column }) => column.is === 'window' || wanted.some((c) => c.key === column.key));
+  const records = await recordsOf(ctx, asked, splits, reckoned, heavy);
+  const wholes = new Map(
+    reckoned.flatMap(({ column, whole }) => (whole ? [[column.key, amount(whole[measure])]] : [])),
+  );
+  const names = { chart: mergedChart(asked), trees: asked.known.catalogue.trees };
+  const inTime = splits.some(isTime);
+  const rows = besideEachOther(sheets, splits).map((row) => ({
+    ...rowOf(row, row.rows[places.get('window')?.at as number] ?? null),
+    values: valuesOf(
+      shown,
+      records(pathKey(row.path)),
+      (key) => {
+        const place = places.get(key);
+        return place && hasLike(row.path, place) ? amount(row.rows[place.at]?.balance[measure] ?? 0) : undefined;
+      },
+      wholes,
+      asked.digits,
+    ),
+    /** By column, what asks for the row over the column's own window, where its members are of time. */
+    scopes: inTime ? scopesOf(asked, row, splits, shown, names) : undefined,
+  }));
+  return {
+    columns: headsOf(asked, shown),
+    rows,
+    values: valuesOf(shown, records(null), (key) => wholes.get(key), wholes, asked.digits),
+    off: worstOf(reckoned, measure),
+  };
+}
+
+/** The same columns of a figure as one row, such as a strip of the thread shows. */
+export async function comparedTotals(
+  ctx: Context,
+  asked: Asked,
+  texts: readonly string[],
+  measure: Measure,
+): Promise<ColumnValues> {
+  const wanted = columnsAsked(texts, { records: true });
+  const bases = withBases(wanted).map((column) => ({ column, own: wantedBy(asked, column) }));
+  const reckoned = await Promise.all(bases.map(({ column, own }) => wholeUnder(ctx, asked, column, own, measure)));
+  const wholes = new Map(reckoned.flatMap(({ key, value }) => (value === null ? [] : [[key, amount(value)]])));
+  const digits = new Map(reckoned.map((r) => [r.key, r.digits]));
+  const shown = [{ key: 'window', is: 'window' } as const, ...wanted].map((column) => ({
+    column,
+    digits: digits.get(column.key) ?? asked.digits,
+  }));
+  // A strip of the thread is no question of its own: what would take long is not told there.
+  const figures = bases.map(({ column, own }) => ({ column, figure: own?.figure ?? null, pairs: [] }));
+  const records = await recordsOf(ctx, asked, [], figures, 'leave');
+  return valuesOf(shown, records(null), (key) => wholes.get(key), wholes, asked.digits);
+}
+
+/** The whole of a column that is a figure of its own, or a plan; null of any other. */
+async function wholeUnder(
+  ctx: Context,
+  asked: Asked,
+  column: Column,
+  own: ReturnType<typeof wantedBy>,
+  measure: Measure,
+) {
+  const { key } = column;
+  if (own?.figure) {
+    const question = askedBy(asked, own.figure, own.currency);
+    return {
+      key,
+      digits: question.digits,
+      value: (await figureBalance(ctx, question))[column.is === 'part' ? 'movement' : measure],
+    };
+  }
+  const window = column.is === 'budget' ? budgetWindow(asked, column) : null;
+  return {
+    key,
+    digits: asked.digits,
+    value: column.is === 'budget' && window ? await plannedWhole(ctx, asked, column, window) : null,
+  };
+}
+
+/** All that a budget has for a figure over a window; null where no budget knows of it. */
+async function plannedWhole(
+  ctx: Context,
+  asked: Asked,
+  { version }: Extract<Column, { is: 'budget' }>,
+  window: Window,
+): Promise<Minor | null> {
+  const amounts = await budgetByAccount(ctx.read, asked, { ...asked.figure, window }, version);
+  return amounts && [...amounts.values()].reduce(add, 0);
+}
+
+/**
+ * The lines of each row under the columns that tell of lines, read from them one by one.
+ * @returns for the key of a row's path, or null for the whole
+ */
+async function recordsOf(
+  ctx: Context,
+  asked: Asked,
+  splits: Split[],
+  reckoned: readonly (Pick<Reckoned, 'column' | 'figure' | 'pairs'> & { sheet?: SheetParts | null })[],
+  heavy: 'run' | 'leave' | undefined,
+): Promise<(path: string | null) => Told> {
+  const trees = new Map([...asked.known.catalogue.trees, [CHART, chartTree(asked)]]);
+  const found = new Map<string, { rows: Map<string, Records>; whole: Records; alike: boolean }>();
+  for (const key of new Set(reckoned.flatMap(({ column }) => (column.is === 'records' ? [column.in] : [])))) {
+    const { figure, pairs = [], sheet } = reckoned.find((r) => r.column.key === key) ?? {};
+    if (!figure || sheet === null) continue;
+    const own = askedBy(asked, figure, asked.currency);
+    // Only lines themselves tell how large they are.
+    const patient = await weighed(ctx, own, [...splits, { by: 'entry' }], heavy === 'leave' ? undefined : heavy).catch(
+      (error: unknown) => {
+        if (heavy === 'leave' && error instanceof ProblemError && error.kind === 'heavy') return null;
+        throw error;
+      },
+    );
+    if (!patient) continue;
+    const leaves = await recordSums(patient.read, own.question, splits).catch((error: unknown) => {
+      if (error instanceof TooManyRowsError)
+        throw wrong('by', `${error.message}; narrow the scope or split by less at once`);
+      throw error;
+    });
+    const beside = leaves.map(({ keys, kept }) => ({
+      kept,
+      keys: keys.map((k, i) => (k === null ? null : (pairs[i]?.get(k) ?? k))),
+    }));
+    found.set(key, { ...byRow(beside, { splits, trees }, together), alike: !own.translates });
+  }
+  return (path) => (column) => {
+    const lines = found.get(column.in);
+    // Books in several currencies have lines and quantities to count, but no amounts to hold against each other.
+    if (!lines || !(lines.alike || column.of === 'lines' || column.of === 'quantity')) return null;
+    return recordText(path === null ? lines.whole : (lines.rows.get(path) ?? noRecords()), column.of, asked.digits);
+  };
+}
+
+const amount = (minor: Minor): Value => ({ is: 'amount', amount: minor });
+
+const windowOf = (asked: Asked, column: Column, sheet: SheetParts, whole: Balance): Reckoned => ({
+  column,
+  title: wantedBy(asked, column)?.title ?? '',
+  figure: asked.figure,
+  sheet,
+  whole,
+  digits: asked.digits,
+  pairs: [],
+  likes: [],
+});
+
+async function reckon(
+  ctx: Context,
+  asked: Asked,
+  column: Column,
+  splits: Split[],
+  heavy: 'run' | undefined,
+): Promise<Reckoned> {
+  const none = { column, figure: null, sheet: null, whole: null, digits: asked.digits, pairs: [], likes: [] };
+  if (column.is === 'budget')
+    return { ...none, title: column.version, ...(await budgeted(ctx, asked, column, splits)) };
+  const wanted = wantedBy(asked, column);
+  if (!wanted?.figure) return { ...none, title: wanted?.title ?? '' };
+  const { figure, title } = wanted;
+  const pairs = splits.map((split) =>
+    isTime(split) ? pairedTimes(calendarOf(asked), split.by, asked.figure.window, figure.window) : null,
+  );
+  if (splits.some((split, i) => isTime(split) && pairs[i] === null))
+    return { ...none, title: `${title}, which is not as long`, figure };
+  const own = askedBy(asked, figure, wanted.currency);
+  if (own.translates && !splits.every(translates))
+    return { ...none, title: 'only companies and accounts are translated', figure };
+  const patient = await weighed(ctx, own, splits, heavy);
+  const [sheet, whole] = await splitParts(patient, own, splits, null);
+  // A line that is dated outside of its window has no like, and would stand in a row that is of another time.
+  if (sheet.rows.some((row) => row.path.some((key, level) => pairs[level]?.has(key) === false)))
+    return { ...none, title: `${title}, with lines that are dated outside of it`, figure };
+  // A part is what it adds within the window, whatever of its kind stood there before.
+  const counted = (balance: Balance): Balance =>
+    column.is === 'part' ? { ...balance, closing: balance.movement } : balance;
+  return {
+    column,
+    title,
+    figure,
+    whole: counted(whole),
+    digits: own.digits,
+    sheet: {
+      ...sheet,
+      rows: sheet.rows.map((row) => ({ ...row, path: pathBeside(row, pairs), balance: counted(row.balance) })),
+      sum: counted(sheet.sum),
+    },
+    pairs,
+    likes: pairs.map((pair) => pair && new Map([...pair].map(([other, mine]) => [mine, other]))),
+  };
+}
+
+async function budgeted(
+  ctx: Context,
+  asked: Asked,
+  column: Extract<Column, { is: 'budget' }>,
+  splits: Split[],
+): Promise<Pick<Reckoned, 'sheet' | 'whole'>> {
+  const window = column.of === 'ytd' && splits.some(isTime) ? null : budgetWindow(asked, column);
+  const leaves = window && (await budgetLeaves(ctx.read, asked, { ...asked.figure, window }, column.version, splits));
+  if (!leaves) return { sheet: null, whole: null };
+  const trees = new Map([...asked.known.catalogue.trees, [CHART, chartTree(asked)]]);
+  const whole = (await plannedWhole(ctx, asked, column, window)) ?? 0;
+  return {
+    sheet: sheetOfBalances(leaves, { splits, across: null, trees }),
+    whole: { ...emptyBalance(), movement: whole, closing: whole },
+  };
+}
+
+const calendarOf = (asked: Asked) => calendar((asked.entities[0] as Asked['entities'][number]).calendar);
+
+/** Whether a row has a like in the window of a column: one of a time outside of the sheet’s own window, by a line dated so, has none. */
+const hasLike = (path: readonly string[], { likes }: Pick<Reckoned, 'likes'>): boolean =>
+  path.every((key, level) => likes[level]?.has(key) !== false);
+
+/** Where a row of another window stands: members of time beside their likes. */
+const pathBeside = ({ path }: SheetRow, pairs: (ReadonlyMap<string, string> | null)[]): string[] =>
+  path.map((key, level) => pairs[level]?.get(key) ?? key);
+
+/** The sheet's own row; of one that only another column has, a row of nothing. */
+const rowOf = ({ member, path, depth }: RowBeside, own: SheetRow | null): SheetRow =>
+  own ?? { member, path, depth, balance: emptyBalance(), parts: null, cells: [] };
+
+/** What is told of the lines of a row, or of the whole, under a column. */
+type Told = (column: Extract<Column, { is: 'records' }>) => string | null;
+
+function valuesOf(
+  shown: readonly Pick<Reckoned, 'column' | 'digits'>[],
+  told: Told,
+  of: (key: string) => Value | undefined,
+  wholes: ReadonlyMap<string, Value>,
+  digits: number,
+): ColumnValues {
+  return Object.fromEntries(
+    shown.map(({ column, digits: own }) => {
+      if (column.is === 'records') return [column.key, told(column)];
+      const value = of(column.key) ?? derived(column, of, (key) => wholes.get(key));
+      return [column.key, value ? valueText(value, column.is === 'currency' ? own : digits) : null];
+    }),
+  );
+}
+
+function headsOf(asked: Asked, shown: readonly Reckoned[]): SplitHead[] {
+  const { accounts } = asked.figure;
+  const types = new Map(mergedChart(asked).map((a) => [a.code, a.type]));
+  const taken = asked.question.entities.flatMap((e) =>
+    e.own === null ? [...types.values()] : e.own.map((id) => e.entity.accountOf.get(id)?.type),
+  );
+  const temporary = accounts !== null && taken.every((type) => type !== undefined && isTemporary(type));
+  return shown.map(({ column, title, figure }) => ({
+    key: column.key,
+    label: columnLabel(column),
+    title,
+    hint: columnHint(column, 'the whole sheet'),
+    unit: isPercent(column) ? 'percent' : column.is === 'records' ? 'number' : 'amount',
+    scope: figure ? refinement(asked.figure, figure, asked.digits) : {},
+    favourable: column.is === 'variance' && temporary ? 'credit' : null,
+  }));
+}
+
+/** What asks for a row over the window of each column. */
+function scopesOf(
+  asked: Asked,
+  { path }: RowBeside,
+  splits: Split[],
+  shown: readonly Reckoned[],
+  names: Parameters<typeof refine>[3],
+): Record<string, Record<string, string | string[]>> {
+  return Object.fromEntries(
+    shown.flatMap((there) => {
+      const { column, figure, likes, sheet } = there;
+      if (!figure || !sheet || !hasLike(path, there)) return [];
+      const refined = path.reduce(
+        (f, key, level) => refine(f, splits[level] as Split, likes[level]?.get(key) ?? key, names),
+        figure,
+      );
+      return [[column.key, refinement(asked.figure, refined, asked.digits)]];
+    }),
+  );
+}
+
+/** By how much the rows of a column are most off its own whole. */
+function worstOf(reckoned: readonly Reckoned[], measure: Measure): Minor {
+  const differences = reckoned.flatMap(({ sheet, whole, column }) =>
+    sheet && whole && column.is !== 'window' ? [whole[measure] - sheet.sum[measure]] : [],
+  );
+  return differences.reduce((worst, d) => (Math.abs(d) > Math.abs(worst) ? d : worst), 0);
+}

@@ -1,0 +1,74 @@
+import { wrong } from '@/contracts/problem';
+import { addBalance, type Balance, emptyBalance } from '@/core/balances';
+import { isTemporary } from '@/core/ledger';
+import { add } from '@/core/money';
+import { type Asked, askedOf } from '../asking/resolveFigure';
+import { UNCANCELLED } from './addedAccounts';
+
+/** The dimension whose members are the companies of the group: it names the partner of a line. */
+export function partnerDimension({ known, entities }: Pick<Asked, 'known' | 'entities'>): string {
+  const found = [...known.catalogue.dimensions.values()].find((d) => entities.every((e) => d.members.has(e.code)));
+  if (!found)
+    throw wrong(
+      'eliminated',
+      'no dimension has the companies as its members, so that lines do not say with which of them they were',
+    );
+  return found.code;
+}
+
+/**
+ * Balances of a group without the lines whose partner is in the group (method.md §7). What does not cancel stands in
+ * two rows of its own, so that the whole still balances and the pair can be traced.
+ * @param read balances of a question without elimination
+ */
+export async function eliminatedBalances(
+  asked: Asked,
+  read: (asked: Asked) => Promise<Map<string, Balance>>,
+): Promise<Map<string, Balance>> {
+  if (asked.figure.accounts !== null)
+    throw wrong(
+      'eliminated',
+      'dealings within the group are taken out of the whole ledger; take the account selection away',
+    );
+  if (asked.figure.where.length > 0)
+    throw wrong(
+      'eliminated',
+      'dealings within the group are taken out of the whole ledger; take the other clauses away',
+    );
+  const dim = partnerDimension(asked);
+  const whole = await read({ ...asked, eliminates: false });
+  const typeOf = new Map(asked.entities.flatMap((e) => e.chart.map((a) => [a.code, a.type] as const)));
+  const rest = { result: emptyBalance(), balance: emptyBalance() };
+  for (const e of asked.entities) {
+    const others = asked.entities.filter((o) => o !== e).map((o) => ({ is: 'tree' as const, code: o.code }));
+    if (others.length === 0) continue;
+    const figure = { ...asked.figure, entities: [e.code], where: [{ on: 'dim' as const, dim, any: others }] };
+    const within = await read({ ...askedOf(figure, asked.known, asked.currency), entities: [e] });
+    for (const [code, balance] of within) {
+      const type = typeOf.get(code);
+      // Differences of translation are not between companies.
+      if (type === undefined) continue;
+      addBalance(isTemporary(type) ? rest.result : rest.balance, balance);
+      const held = whole.get(code) ?? emptyBalance();
+      whole.set(code, without(held, balance));
+    }
+  }
+  whole.set(UNCANCELLED.result, netted(rest.result));
+  whole.set(UNCANCELLED.balance, netted(rest.balance));
+  return whole;
+}
+
+function without(from: Balance, taken: Balance): Balance {
+  const left = emptyBalance();
+  for (const measure of ['opening', 'debit', 'credit', 'movement', 'roll', 'closing'] as const)
+    left[measure] = add(from[measure], 0 - taken[measure]);
+  left.count = from.count - taken.count;
+  return left;
+}
+
+/** What is left over of two sides is shown on the side where it stands. */
+const netted = (b: Balance): Balance => ({
+  ...b,
+  debit: b.movement > 0 ? b.movement : 0,
+  credit: b.movement < 0 ? 0 - b.movement : 0,
+});

@@ -1,0 +1,158 @@
+import { wrong } from '@/contracts/problem';
+import { addBalance, type Balance, emptyBalance } from '@/core/balances';
+import { calendar, yearOf } from '@/core/calendar';
+import { firstOfMonth } from '@/core/dates';
+import { NONE, refine, type Split, splitWhole } from '@/core/figure';
+import type { Tree } from '@/core/ledger';
+import { CHART, type SheetParts, type SheetQuestion, sheetOf, sheetOfBalances } from '@/core/sheet';
+import { splitSums, TooManyRowsError, total } from '@/store/balances';
+import type { Context } from '../asking/context';
+import { type Asked, askedOf } from '../asking/resolveFigure';
+import { mergedChart } from './accountBalances';
+import { translatedByEntity } from './translation';
+
+/** Splits whose members are translated by themselves: companies, and what the chart tells of an account. */
+export const translates = (split: Split): boolean => split.by === 'entity' || isOfAccounts(split);
+
+export const isOfAccounts = ({ by }: Split): boolean => by === 'account' || by === 'heading' || by === 'type';
+
+/** The figure that splits break down, where one of them looks inside a member alone. */
+export function wholeOf(outer: Asked, splits: readonly Split[]): Asked {
+  const names = { chart: mergedChart(outer), trees: outer.known.catalogue.trees };
+  const whole = splits.reduce((f, s) => splitWhole(f, s, names), outer.figure);
+  return whole === outer.figure ? outer : { ...askedOf(whole, outer.known, outer.currency), entities: outer.entities };
+}
+
+/**
+ * The rows of a figure that is broken down, and its own value, asked apart from them.
+ * @param known the figure's own value, where it is at hand
+ */
+export async function splitParts(
+  ctx: Context,
+  asked: Asked,
+  splits: Split[],
+  across: Split | null,
+  known?: Balance,
+): Promise<[SheetParts, Balance]> {
+  if (asked.translates) return translatedSheet(ctx, asked, sheetQuestionOf(asked, splits, across));
+  return Promise.all([
+    sheetOfSums(ctx, asked, splits, across),
+    known ?? total(ctx.read, asked.question).then((found) => found.total),
+  ]);
+}
+
+/** The rows of a figure whose books need no translation. @throws ProblemError where there are too many */
+export async function sheetOfSums(
+  ctx: Context,
+  asked: Asked,
+  splits: Split[],
+  across: Split | null,
+): Promise<SheetParts> {
+  const sums = await splitSums(ctx.read, asked.question, across ? [...splits, across] : splits).catch(
+    (error: unknown) => {
+      if (error instanceof TooManyRowsError)
+        throw wrong('by', `${error.message}; narrow the scope or split by less at once`);
+      throw error;
+    },
+  );
+  return sheetOf(sums, sheetQuestionOf(asked, splits, across));
+}
+
+/** Books in several currencies, each company translated by itself (method.md §7); the whole is what the statements show. */
+async function translatedSheet(
+  ctx: Context,
+  asked: Asked,
+  { splits, across, trees }: SheetQuestion,
+): Promise<[SheetParts, Balance]> {
+  const types = new Map(mergedChart(asked).map((a) => [a.code, a.type]));
+  const keyOf = ({ by }: Split, entity: string, account: string): string =>
+    by === 'entity' ? entity : by === 'type' ? (types.get(account) ?? NONE) : account;
+  const whole = emptyBalance();
+  const leaves = [...(await translatedByEntity(ctx, asked))].flatMap(([entity, balances]) =>
+    [...balances].map(([account, balance]) => {
+      addBalance(whole, balance);
+      return { keys: (across ? [...splits, across] : splits).map((s) => keyOf(s, entity, account)), balance };
+    }),
+  );
+  return [sheetOfBalances(leaves, { splits, across, trees }), whole];
+}
+
+export function checkSplits(splits: Split[], { known }: Asked): void {
+  for (const split of splits) {
+    if (split.by !== 'dim') continue;
+    const dimension = known.catalogue.dimensions.get(split.dim);
+    if (!dimension)
+      throw wrong(
+        'by',
+        `there is no dimension “${split.dim}”; there are ${[...known.catalogue.dimensions.keys()].join(', ') || 'none'}`,
+      );
+    if (split.under !== null && !dimension.tree.has(split.under)) {
+      throw wrong('by', `there is no ${dimension.name.toLowerCase()} “${split.under}”`);
+    }
+  }
+}
+
+/** The chart of accounts as a tree; a parent that it does not have is none. */
+export function chartTree(asked: Asked): Tree {
+  const chart = mergedChart(asked);
+  const codes = new Set(chart.map((a) => a.code));
+  return new Map(
+    chart.map((a) => [
+      a.code,
+      { code: a.code, name: a.name, parent: a.parent !== null && codes.has(a.parent) ? a.parent : null },
+    ]),
+  );
+}
+
+function sheetQuestionOf(asked: Asked, splits: Split[], across: Split | null): SheetQuestion {
+  const { figure, entities, question } = asked;
+  const { window } = figure;
+  const calendars = new Map(entities.map((e) => [e.code, calendar(e.calendar)]));
+  return {
+    splits,
+    across,
+    window,
+    trees: [...splits, across].some((s) => s?.by === 'heading')
+      ? new Map([...asked.known.catalogue.trees, [CHART, chartTree(asked)]])
+      : asked.known.catalogue.trees,
+    retained: new Map(
+      question.entities.filter((e) => e.retained).map((e) => [e.entity.code, e.entity.retainedEarnings]),
+    ),
+    yearsOf(entity, split, key) {
+      if (split.by === 'period') return [yearOf(Number(key)), yearOf(Number(key))];
+      const cal = calendars.get(entity) as ReturnType<typeof calendar>;
+      const refined = refine(figure, split, key, { chart: [], trees: new Map() }).window;
+      return [cal.periodAt(refined.from as string).year, cal.periodAt(refined.to as string).year];
+    },
+    frame: (split) => frameOf(split, asked, [...calendars.values()]),
+  };
+}
+
+/** Time members that are shown although nothing was booked in them. */
+const FRAME_MAX = 400;
+
+/** All periods or months of the window up to the last that holds lines, so that a row of nothing shows as such. */
+function frameOf(split: Split, { figure, entities, known }: Asked, calendars: ReturnType<typeof calendar>[]): string[] {
+  const { window } = figure;
+  const keys = new Set<string>();
+  for (const [i, cal] of calendars.entries()) {
+    const reach = known.extents.get(entities[i]?.code ?? '');
+    if (!reach) continue;
+    if (window.by === 'period' && split.by === 'period') {
+      const last = Math.min(window.to, reach.lastPeriod);
+      for (let year = yearOf(window.from); year <= yearOf(last) && keys.size < FRAME_MAX; year++) {
+        for (const p of cal.periodsOf(year))
+          if (!p.adjustment && p.ordinal >= window.from && p.ordinal <= last) keys.add(String(p.ordinal));
+      }
+    }
+    if (window.by === 'date' && split.by === 'month') {
+      const last = (window.to < reach.lastDay ? window.to : reach.lastDay).slice(0, 7);
+      for (let month = window.from.slice(0, 7); month <= last && keys.size < FRAME_MAX; month = monthAfter(month))
+        keys.add(month);
+    }
+  }
+  return [...keys];
+}
+
+const monthAfter = (month: string): string =>
+  firstOfMonth(Number(month.slice(0, 4)), Number(month.slice(5)) + 1).slice(0, 7);

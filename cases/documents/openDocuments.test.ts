@@ -1,0 +1,63 @@
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { openDocumentsShape } from '@/contracts/questions';
+import { readQuery } from '@/contracts/scope';
+import { demoInstallation, type Fresh } from '@/ops/fresh';
+import { openDocuments } from './openDocuments';
+import { readAttachment, readDocument } from './readDocument';
+
+let fresh: Fresh;
+beforeAll(async () => {
+  fresh = await demoInstallation();
+});
+afterAll(() => fresh?.close());
+
+const ask = (query: string) =>
+  openDocuments(fresh.ctx, fresh.owner, readQuery(openDocumentsShape, new URLSearchParams(`entity=KSF&${query}`)));
+
+test('open documents add up to their control accounts at any day, by age too; what is no document is the difference', async () => {
+  for (const [accounts, to] of [
+    ['1310', '2027.06'],
+    ['1310', '2025-11-13'],
+    ['2110', '2027.06'],
+    ['2111', '2026-12-31'],
+    ['2110, 2111', '2027.05'],
+  ]) {
+    const found = await ask(`accounts=${accounts}&to=${to}`);
+    expect({ accounts, to, ...found.tie }).toEqual({ accounts, to, ok: true, offBy: '0.00' });
+    expect(found.total.open).toBe(found.ledger);
+    const cents = (text: string): bigint => BigInt(text.replace('.', ''));
+    expect(found.bands.reduce((sum, b) => sum + cents(b.open), 0n)).toBe(cents(found.total.open));
+    expect(found.rows.reduce((sum, r) => sum + cents(r.open), 0n)).toBe(cents(found.total.open));
+    expect(found.rows.every((r) => r.open !== '0.00')).toBe(true);
+  }
+  // Kroner owed to the yard are revalued each month, and of that there is no document.
+  expect(await ask('accounts=2122&to=2027.06')).toMatchObject({ tie: { ok: false } });
+  const one = await ask('accounts=1310&to=2027.06&counterparty=C-103');
+  expect(new Set(one.rows.map((r) => r.counterparty))).toEqual(new Set(['C-103']));
+  expect(one.tie.ok).toBe(true);
+  // Story 11: the credit note has nothing to be set against.
+  expect(one.rows.find((r) => r.number === 'FC-00019')).toMatchObject({ type: 'credit note', open: '-2880.00' });
+  await expect(ask('accounts=1310&dim.vessel=TERN')).rejects.toMatchObject({ errors: [{ path: 'dim.vessel' }] });
+  expect((await ask('accounts=4210')).rows).toEqual([]);
+});
+
+test('story 1: both copies of the stage invoice have the very same scan, and only one of them has an order', async () => {
+  const [first, copy] = [
+    await readDocument(fresh.ctx, fresh.owner, 'NS-20631', {}),
+    await readDocument(fresh.ctx, fresh.owner, 'NS-2063I', { entity: 'KSF' }),
+  ];
+  expect(first.settles.map((s) => s.document)).toEqual(['ORDER-DD-MAR-26']);
+  expect(copy.settles).toEqual([]);
+  expect(first.attachments[0]?.alsoOn).toEqual(['NS-2063I']);
+  expect(copy.attachments[0]?.digest).toBe(first.attachments[0]?.digest);
+  const { mediaType } = await readAttachment(fresh.ctx, fresh.owner, first.attachments[0]?.digest as string);
+  expect(mediaType).toBe('application/pdf');
+  const order = await readDocument(fresh.ctx, fresh.owner, 'ORDER-DD-MAR-26', {});
+  expect(order.events.map((e) => [e.document, e.open]).at(-1)).toEqual(['NS-20631', '0.00']);
+  // A payment of many invoices does not lead from one of them to the others.
+  const paid = (await ask('accounts=2110&to=2025-03-31&open=all')).rows.find(
+    (r) => r.type === 'invoice' && r.open === '0.00',
+  );
+  const chain = (await readDocument(fresh.ctx, fresh.owner, paid?.number as string, {})).chain.documents;
+  expect(chain.filter((d) => d.type === 'invoice').map((d) => d.number)).toEqual([paid?.number]);
+});

@@ -1,0 +1,82 @@
+import type { z } from 'zod';
+import type { newThreadSchema, threadChangeSchema } from '@/contracts/bodies';
+import type { Db } from '@/store/db';
+import { keepFormer } from '@/store/formerWords';
+import { addToRecord } from '@/store/record';
+import * as store from '@/store/threads';
+import type { Context } from '../../asking/context';
+import { require, type Viewer } from '../../asking/viewer';
+import { own, seen } from './seenThreads';
+import { showThread } from './shown';
+import { settled, type WantedKnot } from './stepFigure';
+import { knotDigest, mustBeOpen, recorded, threadSubject } from './words';
+
+/** Saves a way as a thread of its own. @returns the thread and the ids of its knots along the way */
+export async function saveThread(ctx: Context, viewer: Viewer, { name, knots }: z.infer<typeof newThreadSchema>) {
+  require(viewer, 'preparer', 'save a thread');
+  const way = await settled(ctx, viewer, knots);
+  return ctx.write.transaction(async (trx) => {
+    const id = await store.insertThread(trx, name, viewer.id);
+    const ids = await store.addWay(trx, id, way, viewer.id);
+    await addToRecord(
+      trx,
+      recorded(viewer, 'saved a thread', id, { name, knots: ids.length, kept: await onRecord(trx, id, ids, []) }),
+    );
+    return { id, knots: ids };
+  });
+}
+
+/** Adds a way to a thread: what they share is kept once, and where they part the thread forks. */
+export async function addToThread(ctx: Context, viewer: Viewer, id: number, knots: WantedKnot[]) {
+  require(viewer, 'preparer', 'go on with a thread');
+  mustBeOpen((await seen(ctx, viewer, id)).thread);
+  const way = await settled(ctx, viewer, knots);
+  return ctx.write.transaction(async (trx) => {
+    const before = (await store.knotsOf(trx, [id])).map((k) => k.id);
+    const ids = await store.addWay(trx, id, way, viewer.id);
+    await store.updateThread(trx, id, {});
+    await addToRecord(
+      trx,
+      recorded(viewer, 'went on with a thread', id, { knots: ids, kept: await onRecord(trx, id, ids, before) }),
+    );
+    return { id, knots: ids };
+  });
+}
+
+/** Steps that were added, as the record keeps them. */
+async function onRecord(trx: Db, thread: number, ids: readonly number[], before: readonly number[]) {
+  const added = (await store.knotsOf(trx, [thread])).filter((k) => ids.includes(k.id) && !before.includes(k.id));
+  return Object.fromEntries(added.map((k) => [k.id, { digest: knotDigest(k), label: k.label }]));
+}
+
+export async function changeThread(
+  ctx: Context,
+  viewer: Viewer,
+  id: number,
+  change: z.infer<typeof threadChangeSchema>,
+) {
+  const { thread } = await own(ctx, viewer, id);
+  const renamed = change.name !== undefined && change.name !== thread.name;
+  if (renamed && change.state !== 'open') mustBeOpen(thread);
+  await ctx.write.transaction(async (trx) => {
+    if (renamed) await keepFormer(trx, threadSubject(id), { name: thread.name }, viewer.id);
+    await store.updateThread(trx, id, change);
+    const act =
+      change.state === undefined || change.state === thread.state
+        ? 'renamed a thread'
+        : change.state === 'open'
+          ? 'opened a thread again'
+          : 'concluded a thread';
+    await addToRecord(trx, recorded(viewer, act, id, change));
+  });
+  return showThread(ctx, viewer, id);
+}
+
+export async function removeThread(ctx: Context, viewer: Viewer, id: number): Promise<void> {
+  const { thread } = await own(ctx, viewer, id);
+  mustBeOpen(thread);
+  await ctx.write.transaction(async (trx) => {
+    await store.updateThread(trx, id, { removed_at: new Date() });
+    await addToRecord(trx, recorded(viewer, 'took a thread away', id, { name: thread.name }));
+  });
+}

@@ -1,0 +1,107 @@
+import type { z } from 'zod';
+import type { newKnotSchema } from '@/contracts/bodies';
+import { notFound, ProblemError } from '@/contracts/problem';
+import { readQuery, type ScopeParams, scopeShape } from '@/contracts/scope';
+import { add, exponentOf, formatAmount, type Minor } from '@/core/money';
+import { findEntry } from '@/store/entries';
+import type * as store from '@/store/threads';
+import type { KnotRow } from '@/store/threads';
+import { type Context, known } from '../../asking/context';
+import { figureAt, linesOfSubject, readSubject, settleSubject, subjectText } from '../../asking/subjects';
+import { maySee, type Viewer } from '../../asking/viewer';
+import { figureBalance } from '../../balances/accountBalances';
+
+export type WantedKnot = z.infer<typeof newKnotSchema>;
+
+/** The knots as they are kept: what each is about in its canonical form, and its figure on the newest load. */
+export async function settled(ctx: Context, viewer: Viewer, knots: WantedKnot[]): Promise<store.NewKnot[]> {
+  const { newest } = await known(ctx.write);
+  return Promise.all(
+    knots.map(async (k) => {
+      const { subject, entities } = await settleSubject(ctx, viewer, await entrySubject(ctx, viewer, k.subject));
+      const bare = {
+        address: k.address,
+        label: k.label,
+        view: k.view,
+        split_by: k.by ?? null,
+        subject: subjectText(subject),
+        entities,
+        measure: k.measure ?? null,
+        load: newest,
+      };
+      const figure = k.measure === undefined && subject.is === 'figure' ? null : await figureOf(ctx, viewer, bare, {});
+      return {
+        ...bare,
+        currency: figure?.currency ?? null,
+        value: figure?.value ?? null,
+        lines: figure?.lines ?? null,
+      };
+    }),
+  );
+}
+
+/** A screen knows an entry by its id; evidence names it by the number that it bears. */
+async function entrySubject(ctx: Context, viewer: Viewer, subject: string): Promise<string> {
+  const [, id] = /^entry:e(\d+)$/.exec(subject) ?? [];
+  if (!id) return subject;
+  const head = await findEntry(ctx.read, { id: Number(id) });
+  if (!head || !maySee(viewer, head.entity)) throw notFound(`Entry e${id}`);
+  return subjectText({ is: 'entry', entity: head.entity, entry: head.number });
+}
+
+export interface FigureNow {
+  value: Minor | null;
+  lines: number;
+  currency: string;
+  sentence: string;
+}
+
+export async function figureOf(
+  ctx: Context,
+  viewer: Viewer,
+  knot: Pick<KnotRow, 'subject' | 'measure'>,
+  put: Put,
+): Promise<FigureNow> {
+  const subject = readSubject(knot.subject);
+  if (subject.is !== 'figure') {
+    const { lines, asked } = await linesOfSubject(ctx, viewer, subject, null);
+    const debits = lines.filter((l) => l.side === 'debit').reduce((sum, l) => add(sum, l.amount), 0);
+    return { value: debits, lines: lines.length, currency: asked.currency, sentence: asked.sentence };
+  }
+  const address = withPut(subject.address, put);
+  const load = put.load ? Number(put.load[0]) : null;
+  address.delete('load');
+  const asked = await figureAt(ctx, viewer, address.toString(), load);
+  const whole = await figureBalance(ctx, asked);
+  return {
+    value: knot.measure ? whole[knot.measure] : null,
+    lines: whole.count,
+    currency: asked.currency,
+    sentence: asked.sentence,
+  };
+}
+
+export type Put = Record<string, string[]>;
+
+/** A figure's address with parameters in place of those of the same name. */
+export function withPut(address: string, put: Put): URLSearchParams {
+  const params = new URLSearchParams(address);
+  for (const [name, values] of Object.entries(put)) {
+    params.delete(name);
+    for (const value of values) params.append(name, value);
+  }
+  return params;
+}
+
+export const paramsOf = (knot: KnotRow): ScopeParams =>
+  readQuery(scopeShape, new URLSearchParams(readFigure(knot.subject)));
+
+export const readFigure = (subject: string): string => subject.replace(/^figure:/, '');
+
+export const amountOf = (value: Minor | null, currency: string): string | null =>
+  value === null ? null : formatAmount(value, exponentOf(currency));
+
+export const problemText = (error: unknown): string => {
+  if (error instanceof ProblemError) return error.errors.map((e) => e.message).join('; ') || error.message;
+  throw error;
+};

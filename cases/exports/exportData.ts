@@ -1,0 +1,277 @@
+import type { Readable } from 'node:stream';
+import { wrong } from '@/contracts/problem';
+import type { EXPORT_FORMATS } from '@/contracts/questions';
+import type { ScopeParams } from '@/contracts/scope';
+import { calendar, numberOf, type Ordinal, yearOf } from '@/core/calendar';
+import { exponentOf, formatAmount, parseAmount } from '@/core/money';
+import { type SaftHead, writeSaft } from '@/exchange/saftWriter';
+import { ACCOUNT_COLUMNS, DIMENSION_COLUMNS, LINE_COLUMNS } from '@/exchange/tables';
+import { type Table, type Written, writeAds, writeCsv, writeFec, writeJson, writeXlsx } from '@/exchange/writers';
+import { readChart, readMembers } from '@/store/charts';
+import { counterpartyNames, type StoredLine } from '@/store/lines';
+import { addToRecord, type Head } from '@/store/record';
+import type { Context } from '../asking/context';
+import { type Asked, resolveFigure } from '../asking/resolveFigure';
+import type { Viewer } from '../asking/viewer';
+import { linesOfFigure } from '../balances/linesOfFigure';
+import { readTrialBalance } from '../sheets/readTrialBalance';
+
+export type ExportFormat = (typeof EXPORT_FORMATS)[number];
+
+export interface Exported {
+  stream: Readable;
+  fileName: string;
+  mediaType: string;
+  /** The record's head with the entry of this export. */
+  head: Head;
+}
+
+const MEDIA: Record<ExportFormat, [extension: string, mediaType: string]> = {
+  csv: ['csv', 'text/csv; charset=utf-8'],
+  xlsx: ['xlsx', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
+  json: ['json', 'application/json'],
+  ndjson: ['ndjson', 'application/x-ndjson'],
+  saft: ['xml', 'application/xml'],
+  fec: ['txt', 'text/plain; charset=utf-8'],
+  ads: ['txt', 'text/plain; charset=utf-8'],
+};
+
+/** Lines of a scope, a chart of accounts or the dimensions in an open format, streamed, so that reading it back gives the same. */
+export async function exportData(
+  ctx: Context,
+  viewer: Viewer,
+  params: ScopeParams & { what: 'lines' | 'accounts' | 'dimensions'; format: ExportFormat },
+): Promise<Exported> {
+  const { what, format, ...scope } = params;
+  const wide: ScopeParams = {
+    ...scope,
+    ...(scope.from || scope.to || scope.window ? {} : { window: 'everything' as const }),
+  };
+  const asked = await resolveFigure(ctx, viewer, wide);
+  const [extension, mediaType] = MEDIA[format];
+  const stream = await streamOf(ctx, viewer, asked, wide, what, format);
+  const head = await ctx.write.transaction((trx) =>
+    addToRecord(trx, {
+      person: viewer.id,
+      personName: viewer.name,
+      act: 'exported',
+      subject: `figure:${asked.address}`,
+      detail: { what, format, load: asked.figure.load ?? asked.known.newest },
+    }),
+  );
+  // The file bears the entry that tells of it, and so how far the record went then: formats have no room for it inside.
+  const fileName = `${what}-${asked.figure.entities.join('-')}-record-${head.number}-${head.hash.slice(0, HASH_SHOWN)}.${extension}`;
+  return { stream, fileName, mediaType, head };
+}
+
+/** Letters of a hash that a file's name bears; the whole stands in the answer's header. */
+const HASH_SHOWN = 16;
+
+async function streamOf(
+  ctx: Context,
+  viewer: Viewer,
+  asked: Asked,
+  scope: ScopeParams,
+  what: 'lines' | 'accounts' | 'dimensions',
+  format: ExportFormat,
+): Promise<Readable> {
+  const table =
+    what === 'lines'
+      ? await lineTable(ctx, asked)
+      : what === 'accounts'
+        ? await accountTable(ctx, asked)
+        : await memberTable(ctx, asked);
+  switch (format) {
+    case 'csv':
+      return writeCsv(table);
+    case 'xlsx':
+      return writeXlsx(table, what);
+    case 'json':
+      return writeJson(table, what === 'dimensions' ? 'members' : what);
+    case 'ndjson':
+      return writeJson(table, null);
+  }
+  if (what !== 'lines') throw wrong('format', `${format} holds journal lines only; take csv, xlsx or json`);
+  const slots = new Map([...asked.known.catalogue.dimensions.values()].map((d) => [d.slot, d.code]));
+  if (format === 'ads') return writeAds(table, new Map(asked.entities.map((e) => [e.code, e.currency])), slots);
+  if (asked.entities.length !== 1) throw wrong('entity', 'this format holds the books of one entity; name one');
+  return format === 'fec' ? writeFec(table) : writeSaft(await saftHead(ctx, viewer, asked, scope), table.records);
+}
+
+async function lineTable(ctx: Context, asked: Asked): Promise<Table> {
+  const dims = [...asked.known.catalogue.dimensions.keys()].map((code) => `dim:${code}`);
+  const columns = [
+    ...LINE_COLUMNS.known.filter((c) => c !== 'amount' && c !== 'side' && c !== 'account_type'),
+    ...dims,
+  ];
+  const names = await counterpartyNames(ctx.read);
+  const records = async function* (): AsyncGenerator<Written> {
+    for await (const line of allLines(ctx, asked)) yield recordOf(line, asked, names);
+  };
+  return { columns, kind: LINE_COLUMNS, records: records() };
+}
+
+/** Every line of the scope, openings too, in ledger order. */
+export const allLines = (ctx: Context, asked: Asked): AsyncGenerator<StoredLine> =>
+  linesOfFigure(ctx.work, asked, { openings: true });
+
+function recordOf(l: StoredLine, asked: Asked, names: ReadonlyMap<string, string>): Written {
+  const entity = asked.known.catalogue.entities.get(l.entity);
+  const digits = exponentOf(entity?.currency ?? asked.currency);
+  const amount = formatAmount(Math.abs(l.amount), digits);
+  const signed = (l.side === 'debit') === l.amount >= 0 || l.amount === 0 ? amount : `-${amount}`;
+  return {
+    entity: l.entity,
+    entry: l.entry,
+    line: String(l.line),
+    date: l.postingDate,
+    account: l.account,
+    account_name: entity?.accounts.get(l.account)?.name,
+    debit: l.side === 'debit' ? signed : '',
+    credit: l.side === 'credit' ? signed : '',
+    description: l.description,
+    period: String(numberOf(l.period)),
+    year: String(yearOf(l.period)),
+    journal: l.journal,
+    entry_description: l.entryDescription,
+    document: l.document,
+    counterparty: l.counterparty,
+    counterparty_name: l.counterparty === null ? null : names.get(l.counterparty),
+    currency: l.currency,
+    currency_amount: l.currencyAmount === null ? null : formatAmount(l.currencyAmount, exponentOf(l.currency ?? 'XXX')),
+    quantity: l.quantity,
+    unit: l.unit,
+    status: l.status,
+    posted_by: l.postedBy,
+    entered_at: l.enteredAt,
+    approved_by: l.approvedBy,
+    reversal_of: l.reversalOf,
+    source: l.source,
+    kind: l.kind,
+    ...l.extra,
+    ...Object.fromEntries(Object.entries(l.members).map(([dim, code]) => [`dim:${dim}`, code])),
+  };
+}
+
+async function accountTable(ctx: Context, asked: Asked): Promise<Table> {
+  const accounts = (
+    await Promise.all(
+      asked.entities.map(async (e) => (await readChart(ctx.read, e.id)).map((a) => ({ ...a, of: e.code }))),
+    )
+  ).flat();
+  const open = (prefix: string, of: (a: (typeof accounts)[number]) => object): string[] =>
+    [...new Set(accounts.flatMap((a) => Object.keys(of(a))))].sort().map((k) => `${prefix}:${k}`);
+  const columns = [
+    ...ACCOUNT_COLUMNS.known,
+    ...open('name', (a) => a.names),
+    ...open('code', (a) => a.codes),
+    ...open('dim', (a) => a.dim_rules),
+  ];
+  const records = async function* (): AsyncGenerator<Written> {
+    for (const a of accounts) {
+      yield {
+        entity: a.of,
+        code: a.code,
+        name: a.name,
+        type: a.type,
+        parent: a.parent,
+        posting: a.posting ? 'yes' : 'no',
+        status: a.status,
+        normal: a.normal,
+        flow: a.flow,
+        group: a.groups.join(';'),
+        classification: a.classification,
+        currency: a.currency,
+        created_at: a.created_at,
+        created_by: a.created_by,
+        ...keyed('name', a.names),
+        ...keyed('code', a.codes),
+        ...keyed('dim', a.dim_rules),
+      };
+    }
+  };
+  return { columns, kind: ACCOUNT_COLUMNS, records: records() };
+}
+
+async function memberTable(ctx: Context, asked: Asked): Promise<Table> {
+  const rows = await readMembers(ctx.read);
+  const languages = [...new Set(rows.flatMap((m) => Object.keys(m.names)))].sort().map((l) => `name:${l}`);
+  const columns = [...DIMENSION_COLUMNS.known.filter((c) => c !== 'entity'), ...languages];
+  const records = async function* (): AsyncGenerator<Written> {
+    for (const d of asked.known.catalogue.dimensions.values()) {
+      yield { dimension: d.code, name: d.name };
+      for (const m of rows.filter((r) => r.dimension === d.id)) {
+        yield {
+          dimension: d.code,
+          code: m.code,
+          name: m.name,
+          parent: m.parent,
+          valid_from: m.valid_from,
+          valid_to: m.valid_to,
+          group: m.groups.join(';'),
+          ...keyed('name', m.names),
+        };
+      }
+    }
+  };
+  return { columns, kind: DIMENSION_COLUMNS, records: records() };
+}
+
+const keyed = (prefix: string, values: Record<string, string>): Written =>
+  Object.fromEntries(Object.entries(values).map(([k, v]) => [`${prefix}:${k}`, v]));
+
+async function saftHead(ctx: Context, viewer: Viewer, asked: Asked, scope: ScopeParams): Promise<SaftHead> {
+  const [entity] = asked.entities;
+  if (!entity) throw wrong('entity', 'name an entity');
+  const digits = exponentOf(entity.currency);
+  const balances = await readTrialBalance(ctx, viewer, {
+    ...scope,
+    zero: 'show',
+    tree: 'no',
+    yearToDate: 'no',
+    retained: 'one',
+  });
+  const stated = new Map(balances.rows.map((r) => [r.account, r]));
+  const names = await counterpartyNames(ctx.read);
+  const chart = (await readChart(ctx.read, entity.id)).filter((a) => a.posting);
+  let [entries, debit, credit] = [0, 0, 0];
+  const seen = new Set<string>();
+  const parties = new Set<string>();
+  // Openings that are lines are written as lines; the stated opening is what lies before them.
+  const opened = new Map<string, number>();
+  for await (const l of allLines(ctx, asked)) {
+    if (!seen.has(l.entry)) entries += 1;
+    seen.add(l.entry);
+    if (l.counterparty !== null) parties.add(l.counterparty);
+    if (l.kind === 'opening') opened.set(l.account, (opened.get(l.account) ?? 0) + l.amount);
+    if (l.side === 'debit') debit += l.amount;
+    else credit -= l.amount;
+  }
+  const cal = calendar(entity.calendar);
+  const { window } = asked.figure;
+  const bound = (at: Ordinal | string, which: 'from' | 'to'): string =>
+    typeof at === 'number' ? cal.period(at)[which] : at;
+  return {
+    company: entity,
+    from: bound(window.from, 'from'),
+    to: bound(window.to, 'to'),
+    created: ctx.today(),
+    accounts: chart.map((a) => {
+      const s = stated.get(a.code);
+      const opening = parseAmount(s?.opening ?? '0', digits) - (opened.get(a.code) ?? 0);
+      return {
+        code: a.code,
+        name: a.name,
+        type: a.type,
+        standard: a.codes.standard ?? null,
+        opening: formatAmount(opening, digits),
+        closing: s?.closing ?? formatAmount(0, digits),
+      };
+    }),
+    parties: [...parties].map((code) => ({ code, name: names.get(code) ?? code })),
+    analysis: [...asked.known.catalogue.dimensions.values()].flatMap((d) =>
+      [...d.tree.values()].map((m) => ({ type: d.code, typeName: d.name, code: m.code, name: m.name })),
+    ),
+    totals: { entries, debit: formatAmount(debit, digits), credit: formatAmount(credit, digits) },
+  };
+}

@@ -1,0 +1,45 @@
+import type { Format, LoadKind, Mapping } from '@/contracts/mapping';
+import { ProblemError } from '@/contracts/problem';
+import type { Context } from '../asking/context';
+import { require, type Viewer } from '../asking/viewer';
+import { addJob, begunBy, outcomeOf } from '../jobs/jobs';
+import { keptFile } from './keptFiles';
+
+export interface InspectionWanted {
+  kind?: LoadKind | undefined;
+  format?: Format | undefined;
+  mapping?: Mapping | undefined;
+  entity?: string | undefined;
+  unknownAccounts?: 'create' | 'refuse' | undefined;
+}
+
+/** As long as one waits in front of the screen. */
+const WAIT_MS = 20_000;
+
+/** Has a kept file looked at, by a worker: whoever answers requests opens no file of anybody's. */
+export async function askLook(
+  ctx: Context,
+  viewer: Viewer,
+  file: { digest: string; name: string },
+  wanted: InspectionWanted,
+): Promise<object> {
+  require(viewer, 'preparer', 'load data');
+  const { digest } = await keptFile(ctx, file.name, file.digest);
+  const id = await ctx.write.transaction((trx) =>
+    addJob(trx, {
+      ...begunBy(viewer),
+      kind: 'look',
+      subject: `file ${digest}`,
+      label: file.name,
+      entities: null,
+      input: { digest, wanted },
+    }),
+  );
+  const job = await outcomeOf(ctx, id, WAIT_MS);
+  if (job.state === 'done') return job.result as object;
+  const { problem } = (job.result ?? {}) as {
+    problem?: { status: number; title: string; errors: ProblemError['errors'] };
+  };
+  if (problem) throw new ProblemError(problem.status, problem.title, problem.errors);
+  return { digest, kind: wanted.kind ?? 'lines', unreadable: job.message ?? 'the file cannot be looked at' };
+}

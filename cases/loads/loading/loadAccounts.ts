@@ -1,0 +1,197 @@
+import { isDate } from '@/core/dates';
+import { ACCOUNT_TYPES, type AccountType } from '@/core/ledger';
+import { isCurrency } from '@/core/money';
+import { nearest } from '@/core/selection';
+import type { Problems } from '@/exchange/problem';
+import type { Record } from '@/exchange/record';
+import { readRecords } from '@/exchange/records';
+import type { CatalogueEntity } from '@/store/catalogue';
+import { type AccountRecord, accountsWithLines, upsertAccounts } from '@/store/charts';
+import type { Db } from '@/store/db';
+import type { LoadJob } from './loadJob';
+import { typeOf } from './loadMasterFiles';
+
+const FLOWS = ['operating', 'investing', 'financing', 'cash'] as const;
+const STATUSES = ['active', 'inactive', 'suspended'] as const;
+/** Other words of the trade for the five types. */
+const SAID: { [word: string]: AccountType } = {
+  assets: 'asset',
+  liabilities: 'liability',
+  capital: 'equity',
+  revenue: 'income',
+  revenues: 'income',
+  sales: 'income',
+  expenses: 'expense',
+  cost: 'expense',
+  costs: 'expense',
+};
+const RULES = ['required', 'optional', 'forbidden'] as const;
+
+/** Reads a chart of accounts: new accounts are added, known ones get the attributes of the file. Codes never change. */
+export async function loadAccounts(db: Db, job: LoadJob, problems: Problems): Promise<number> {
+  const found: { row: number; entity: CatalogueEntity; account: AccountRecord; postingSaid: boolean }[] = [];
+  const seen = new Map<string, number>();
+  for await (const record of readRecords(job.file, problems, job.reading)) {
+    job.onRow();
+    const said = (record.values.type ?? '').trim().toLowerCase();
+    record.values.type = SAID[said] ?? said;
+    if (said === '' && job.file.format === 'saft')
+      record.values.type = typeOf(record.values, record.values.code ?? '', 'saft');
+    const entity = entityOf(record, job, problems);
+    const account = accountOf(record, problems);
+    if (!entity || !account) continue;
+    const key = `${entity.code}|${account.code}`;
+    const first = seen.get(key);
+    if (first !== undefined)
+      problems.add(record.row, 'code', account.code, `account ${account.code} stands twice, first in row ${first}`);
+    seen.set(key, record.row);
+    found.push({
+      row: record.row,
+      entity,
+      account: { ...account, entity: entity.id },
+      postingSaid: (record.values.posting ?? '') !== '',
+    });
+  }
+  if (found.length === 0 && problems.count === 0)
+    problems.add(null, null, null, 'the file holds a header but no accounts');
+
+  const charts = new Map<string, Map<string, string | null>>();
+  const chart = (entity: CatalogueEntity): Map<string, string | null> => {
+    const held = charts.get(entity.code) ?? new Map(entity.chart.map((a) => [a.code, a.parent]));
+    charts.set(entity.code, held);
+    return held;
+  };
+  for (const { entity, account } of found) chart(entity).set(account.code, account.parent);
+  for (const { row, entity, account } of found) {
+    const parents = chart(entity);
+    if (account.parent !== null && !parents.has(account.parent)) {
+      problems.add(
+        row,
+        'parent',
+        account.parent,
+        `there is no account “${account.parent}” to be the parent of ${account.code}`,
+      );
+    } else if (inCircle(account.code, parents)) {
+      problems.add(row, 'parent', account.parent, `account ${account.code} is beneath itself; mend its parent`);
+    }
+  }
+  for (const { entity, account, postingSaid } of found) {
+    if (!postingSaid) account.posting = ![...chart(entity).values()].includes(account.code);
+  }
+  const booked = await accountsWithLines(db, [...new Set(found.map((f) => f.entity.id))]);
+  for (const { row, entity, account } of found) {
+    const before = entity.accounts.get(account.code);
+    if (!before || !booked.has(before.id)) continue;
+    if (before.type !== account.type) {
+      problems.add(
+        row,
+        'type',
+        account.type,
+        `account ${account.code} has lines as ${before.type}; its type cannot change`,
+      );
+    }
+    if (!account.posting)
+      problems.add(row, 'posting', 'no', `account ${account.code} has lines; it cannot become a heading`);
+  }
+  if (problems.count === 0)
+    await upsertAccounts(
+      db,
+      found.map((f) => f.account),
+    );
+  return found.length;
+}
+
+function entityOf({ row, values }: Record, job: LoadJob, problems: Problems): CatalogueEntity | null {
+  const code = (values.entity ?? '').trim() || job.entity?.code;
+  const entity = code === undefined ? undefined : job.catalogue.entities.get(code);
+  if (!entity || (job.entity && job.entity.code !== code)) {
+    problems.add(
+      row,
+      'entity',
+      code ?? null,
+      code ? `this load has no entity “${code}”` : 'the entity is missing; name it with the load',
+    );
+    return null;
+  }
+  return entity;
+}
+
+function accountOf({ row, values }: Record, problems: Problems): AccountRecord | null {
+  const before = problems.count;
+  const fault = (column: string, message: string): void => problems.add(row, column, values[column] ?? null, message);
+  const text = (column: string): string | null => (values[column] ?? '').trim() || null;
+  const oneOf = <T extends string>(column: string, words: readonly T[], fallback: T | null): T | null => {
+    const word = text(column)?.toLowerCase();
+    if (!word) return fallback;
+    const known = words.find((w) => w === word);
+    if (!known)
+      fault(
+        column,
+        `“${word}” is none of ${words.join(', ')}${nearest(word, words).length ? `; is it ${nearest(word, words)[0]}?` : ''}`,
+      );
+    return known ?? fallback;
+  };
+  const code = text('code');
+  if (!code) fault('code', 'the account code is missing');
+  else if (/[,;*?]|\s/.test(code)) fault('code', 'an account code holds no spaces, commas, semicolons, * or ?');
+  if (!text('name')) fault('name', 'the account name is missing');
+  const type = oneOf<AccountType>('type', ACCOUNT_TYPES, null);
+  if (!text('type')) fault('type', `the type is missing; it is one of ${ACCOUNT_TYPES.join(', ')}`);
+  const posting = oneOf('posting', ['yes', 'no'] as const, 'yes');
+  const currency = text('currency');
+  if (currency && !isCurrency(currency)) fault('currency', `“${currency}” is no ISO 4217 currency`);
+  const created = text('created_at');
+  if (created && !isDate(created.slice(0, 10))) fault('created_at', `“${created}” is no date`);
+  const dimRules: AccountRecord['dim_rules'] = {};
+  for (const column of Object.keys(values)) {
+    if (!column.startsWith('dim:')) continue;
+    const rule = oneOf(column, RULES, null);
+    if (rule && rule !== 'optional') dimRules[column.slice(4)] = rule;
+  }
+  if (problems.count > before || !type || !code) return null;
+  return {
+    entity: 0,
+    code,
+    name: text('name') as string,
+    names: prefixed(values, 'name:'),
+    type,
+    parent: text('parent'),
+    posting: posting === 'yes',
+    status: oneOf('status', STATUSES, 'active') as string,
+    normal: oneOf(
+      'normal',
+      ['debit', 'credit'] as const,
+      type === 'asset' || type === 'expense' ? 'debit' : 'credit',
+    ) as string,
+    flow: oneOf('flow', FLOWS, null),
+    groups: (text('group') ?? '')
+      .split(';')
+      .map((g) => g.trim())
+      .filter(Boolean),
+    classification: text('classification'),
+    currency,
+    created_at: created,
+    created_by: text('created_by'),
+    codes: prefixed(values, 'code:'),
+    dim_rules: dimRules,
+  };
+}
+
+/** `name:nb` = Diesel → { nb: "Diesel" } */
+export function prefixed(values: { [column: string]: string }, prefix: string): { [key: string]: string } {
+  const found: { [key: string]: string } = {};
+  for (const [column, value] of Object.entries(values)) {
+    if (column.startsWith(prefix) && value.trim() !== '') found[column.slice(prefix.length)] = value.trim();
+  }
+  return found;
+}
+
+/** Whether following parents from a code leads back to it. */
+export function inCircle(code: string, parents: ReadonlyMap<string, string | null>): boolean {
+  const path = new Set<string>();
+  for (let at: string | null = code; at !== null; at = parents.get(at) ?? null) {
+    if (path.has(at)) return true;
+    path.add(at);
+  }
+  return false;
+}

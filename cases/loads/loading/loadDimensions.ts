@@ -1,0 +1,108 @@
+import { isDate } from '@/core/dates';
+import type { Problems } from '@/exchange/problem';
+import { readRecords } from '@/exchange/records';
+import { type MemberRecord, upsertDimension, upsertMembers } from '@/store/charts';
+import type { Db } from '@/store/db';
+import { openSlot } from '@/store/layers';
+import { inCircle, prefixed } from './loadAccounts';
+import type { LoadJob } from './loadJob';
+
+/** How many dimensions the line table has room for. */
+const SLOTS = 8;
+
+/**
+ * Reads dimensions with their members, shared by all entities. A row without a code names the dimension itself.
+ * New members are added, known ones get the attributes of the file.
+ */
+export async function loadDimensions(db: Db, job: LoadJob, problems: Problems): Promise<number> {
+  const names = new Map<string, string>();
+  const members = new Map<string, { row: number; member: MemberRecord }[]>();
+  const seen = new Map<string, number>();
+  let rows = 0;
+  for await (const { row, values } of readRecords(job.file, problems, job.reading)) {
+    rows += 1;
+    job.onRow();
+    const text = (column: string): string | null => (values[column] ?? '').trim() || null;
+    const dimension = text('dimension');
+    const code = text('code');
+    const name = text('name');
+    if (!dimension || !/^[A-Za-z][A-Za-z0-9_-]*$/.test(dimension)) {
+      problems.add(
+        row,
+        'dimension',
+        dimension,
+        'the dimension code is missing or holds more than letters, digits, - and _',
+      );
+      continue;
+    }
+    if (!name) problems.add(row, 'name', null, 'the name is missing');
+    if (!code) {
+      names.set(dimension, name ?? dimension);
+      continue;
+    }
+    if (code.startsWith('~')) problems.add(row, 'code', code, 'a member code does not begin with ~');
+    for (const column of ['valid_from', 'valid_to']) {
+      const date = text(column);
+      if (date && !isDate(date)) problems.add(row, column, date, `“${date}” is no date; write it as 2026-04-30`);
+    }
+    const first = seen.get(`${dimension}|${code}`);
+    if (first !== undefined) problems.add(row, 'code', code, `member ${code} stands twice, first in row ${first}`);
+    seen.set(`${dimension}|${code}`, row);
+    const list = members.get(dimension) ?? [];
+    members.set(dimension, list);
+    list.push({
+      row,
+      member: {
+        code,
+        name: name ?? code,
+        names: prefixed(values, 'name:'),
+        parent: text('parent'),
+        valid_from: text('valid_from'),
+        valid_to: text('valid_to'),
+        groups: (text('group') ?? '')
+          .split(';')
+          .map((g) => g.trim())
+          .filter(Boolean),
+      },
+    });
+  }
+  if (rows === 0 && problems.count === 0) problems.add(null, null, null, 'the file holds a header but no members');
+
+  for (const [dimension, list] of members) {
+    const known = job.catalogue.dimensions.get(dimension)?.tree ?? new Map();
+    const parents = new Map<string, string | null>([...known.values()].map((m) => [m.code, m.parent]));
+    for (const { member } of list) parents.set(member.code, member.parent);
+    for (const { row, member } of list) {
+      if (member.parent !== null && !parents.has(member.parent)) {
+        problems.add(
+          row,
+          'parent',
+          member.parent,
+          `there is no member “${member.parent}” to be the parent of ${member.code}`,
+        );
+      } else if (inCircle(member.code, parents)) {
+        problems.add(row, 'parent', member.parent, `member ${member.code} is beneath itself; mend its parent`);
+      }
+    }
+  }
+  const fresh = [...new Set([...names.keys(), ...members.keys()])].filter((d) => !job.catalogue.dimensions.has(d));
+  if (job.catalogue.dimensions.size + fresh.length > SLOTS) {
+    problems.add(
+      null,
+      'dimension',
+      fresh.join(', '),
+      `there is room for ${SLOTS} dimensions; ${job.catalogue.dimensions.size} are in use`,
+    );
+  }
+  if (problems.count > 0) return 0;
+  for (const dimension of new Set([...names.keys(), ...members.keys()])) {
+    const { id, slot, isNew } = await upsertDimension(db, dimension, names.get(dimension) ?? null);
+    if (isNew) await openSlot(db, slot);
+    await upsertMembers(
+      db,
+      id,
+      (members.get(dimension) ?? []).map((m) => m.member),
+    );
+  }
+  return rows;
+}

@@ -1,0 +1,210 @@
+import type { z } from 'zod';
+import type { markRulesSchema } from '@/contracts/bodies';
+import type { ScopeParams } from '@/contracts/scope';
+import { emptyBalance } from '@/core/balances';
+import { calendar, neighbour, type Ordinal } from '@/core/calendar';
+import { readColumn } from '@/core/columns';
+import type { Figure } from '@/core/figure';
+import { isTemporary } from '@/core/ledger';
+import { changedBeyond, fellSilent, type MarkRule, type MarkRules, onWrongSide, outOfLine } from '@/core/marks';
+import { add, formatAmount, parseAmount } from '@/core/money';
+import { addToRecord } from '@/store/record';
+import { keepSetting, readSetting } from '@/store/settings';
+import type { Context } from '../asking/context';
+import { type Asked, askedOf, resolveFigure } from '../asking/resolveFigure';
+import { require, type Viewer } from '../asking/viewer';
+import { mergedChart } from '../balances/accountBalances';
+import { balancesAcross } from '../balances/balancesAcross';
+import { reckonColumns } from '../balances/comparedColumns';
+import { readStatement } from '../statements/readStatement';
+
+type Rules = z.infer<typeof markRulesSchema>;
+
+/** Amounts are in the currency of whatever sheet is marked. */
+const USUAL: Rules = {
+  change: { amount: '50000', percent: 25 },
+  wrongSide: true,
+  silent: { periods: 6 },
+  material: null,
+  share: { points: 2 },
+};
+const NAME = 'marks';
+
+export const readMarkRules = async (ctx: Context): Promise<Rules> =>
+  (await readSetting<Rules>(ctx.read, NAME)) ?? USUAL;
+
+export async function setMarkRules(ctx: Context, viewer: Viewer, rules: Rules): Promise<Rules> {
+  require(viewer, 'owner', 'set what is marked');
+  await ctx.write.transaction(async (trx) => {
+    await keepSetting(trx, NAME, rules, viewer.name);
+    await addToRecord(trx, {
+      person: viewer.id,
+      personName: viewer.name,
+      act: 'set what is marked',
+      subject: 'settings',
+      detail: rules,
+    });
+  });
+  return rules;
+}
+
+interface Mark {
+  rule: MarkRule;
+  says: string;
+}
+
+/**
+ * Rows of a sheet that stand out by the workspace’s rules, each with its reasons: accounts of a trial balance, or the
+ * rows of a statement, a row also for the accounts that it takes.
+ */
+export async function readMarks(
+  ctx: Context,
+  viewer: Viewer,
+  { statement, ...scope }: ScopeParams & { statement?: string | undefined },
+) {
+  const asked = await resolveFigure(ctx, viewer, scope, { translates: true });
+  const rules = inMinor(await readMarkRules(ctx), asked.digits);
+  const accounts = await accountMarks(ctx, asked, rules);
+  if (statement === undefined) return { rows: [...accounts].map(([row, marks]) => ({ row, marks })) };
+  return { rows: await statementMarks(ctx, viewer, asked, rules, accounts, statement, scope) };
+}
+
+function inMinor(rules: Rules, digits: number): MarkRules {
+  const minor = (text: string): number => parseAmount(text, digits);
+  return {
+    ...rules,
+    change: rules.change && { ...rules.change, amount: minor(rules.change.amount) },
+    material: rules.material === null ? null : minor(rules.material),
+  };
+}
+
+async function accountMarks(ctx: Context, asked: Asked, rules: MarkRules): Promise<Map<string, Mark[]>> {
+  const chart = mergedChart(asked);
+  const [columns, history] = await Promise.all([
+    reckonColumns(ctx, asked, [readColumn('year-before')], (figure) => figure),
+    rules.silent && !asked.translates ? historyOf(ctx, asked, rules.silent.periods) : [],
+  ]);
+  const of = (key: string) => columns.find((c) => c.column.key === key)?.balances;
+  const [window, yearBefore] = [of('window'), of('year-before')];
+  const text = spoken(asked);
+  const found = new Map<string, Mark[]>();
+  for (const account of chart) {
+    if (!account.posting) continue;
+    const now = window?.get(account.code) ?? emptyBalance();
+    const before = yearBefore?.get(account.code) ?? emptyBalance();
+    const measure = isTemporary(account.type) ? 'movement' : 'closing';
+    const marks: Mark[] = [];
+    if (rules.wrongSide && onWrongSide(now.closing, account.normal === 'credit' ? 'credit' : 'debit')) {
+      marks.push({
+        rule: 'wrongSide',
+        says: `${account.code} ${account.name} closes ${now.closing < 0 ? 'in credit' : 'in debit'} with ${text(Math.abs(now.closing))}; it is usually the other side`,
+      });
+    }
+    if (rules.change && yearBefore && changedBeyond(now[measure], before[measure], rules.change)) {
+      marks.push({
+        rule: 'change',
+        says: changeText(`${account.code} ${account.name}`, now[measure], before[measure], text),
+      });
+    }
+    if (rules.silent && isTemporary(account.type)) {
+      const counts = history.map((balances) => balances.get(account.code)?.count ?? 0);
+      if (fellSilent(now.count, counts, rules.silent.periods)) {
+        marks.push({
+          rule: 'silent',
+          says: `${account.code} ${account.name} has no line in the window; each of the ${rules.silent.periods} periods before had some`,
+        });
+      }
+    }
+    if (rules.material !== null && Math.abs(now[measure]) >= rules.material) {
+      marks.push({ rule: 'material', says: `${account.code} ${account.name} is above ${text(rules.material)}` });
+    }
+    if (marks.length > 0) found.set(account.code, marks);
+  }
+  return found;
+}
+
+/** An amount in a sentence: whole units, in groups of three. */
+const spoken =
+  ({ digits }: Asked) =>
+  (minor: number): string =>
+    formatAmount(minor, digits).replace(/\B(?=(\d{3})+(?!\d)(\.|$))/g, ',');
+
+/** By size, whichever side: a cost and an income that rise both rise. */
+function changeText(what: string, now: number, before: number, text: (minor: number) => string): string {
+  const change = text(Math.abs(add(now, -before)));
+  if (before === 0) return `${what} is ${change}; a year before there was nothing`;
+  if (now === 0) return `${what} is nothing; a year before it was ${change}`;
+  if (now > 0 !== before > 0) return `${what} changed sides, by ${change} against a year before`;
+  const percent = Math.round((100 * Math.abs(Math.abs(now) - Math.abs(before))) / Math.abs(before));
+  return `${what} ${Math.abs(now) > Math.abs(before) ? 'rose' : 'fell'} by ${change} against a year before, ${percent} %`;
+}
+
+/** Balances by account of each of the periods right before the window, as many as there are. */
+async function historyOf(ctx: Context, asked: Asked, periods: number) {
+  const cal = calendar((asked.entities[0] as Asked['entities'][number]).calendar);
+  const { window } = asked.figure;
+  const first: Ordinal = window.by === 'period' ? window.from : cal.periodAt(window.from).ordinal;
+  const to = neighbour(cal, first, -1);
+  let from = to;
+  for (let i = 1; i < periods && from !== null; i++) from = neighbour(cal, from, -1);
+  if (to === null || from === null) return [];
+  const figure: Figure = { ...asked.figure, window: { by: 'period', from, to }, adjustments: 'without' };
+  const before = { ...askedOf(figure, asked.known, asked.currency), entities: asked.entities };
+  return (await balancesAcross(ctx, before, { by: 'period' })).map((c) => c.balances);
+}
+
+async function statementMarks(
+  ctx: Context,
+  viewer: Viewer,
+  asked: Asked,
+  rules: MarkRules,
+  accounts: ReadonlyMap<string, Mark[]>,
+  code: string,
+  scope: ScopeParams,
+) {
+  const sheet = await readStatement(ctx, viewer, code, {
+    ...scope,
+    column: ['year-before', 'share', 'share:ytd'],
+    open: ['all'],
+  });
+  const text = spoken(asked);
+  const base = sheet.rows.find((r) => r.key === sheet.shareOf)?.label ?? 'the base row';
+  const amount = (value: string | null | undefined): number | null =>
+    value == null ? null : parseAmount(value, asked.digits);
+  const millionths = (value: string | null | undefined): number | null =>
+    value == null ? null : parseAmount(value, 1) * 1_000;
+  const found = new Map<string, Mark[]>();
+  const put = (row: string, marks: Mark[]): void => void found.set(row, [...(found.get(row) ?? []), ...marks]);
+  for (const row of sheet.rows) {
+    if (row.account !== null) {
+      const marks = (accounts.get(row.account) ?? []).filter((m) => m.rule !== 'material');
+      if (marks.length > 0) {
+        put(row.key, marks);
+        put(row.key.slice(0, row.key.lastIndexOf('/')), marks);
+      }
+      continue;
+    }
+    const marks: Mark[] = [];
+    const [now, before] = [amount(row.values.window), amount(row.values['year-before'])];
+    if (
+      rules.change &&
+      row.kind !== 'ratio' &&
+      now !== null &&
+      before !== null &&
+      changedBeyond(now, before, rules.change)
+    ) {
+      marks.push({ rule: 'change', says: changeText(row.label, now, before, text) });
+    }
+    const [share, usual] = [row.values.share, row.values['share:ytd']];
+    if (rules.share && sheet.kind === 'income' && outOfLine(millionths(share), millionths(usual), rules.share.points)) {
+      marks.push({
+        rule: 'share',
+        says: `${row.label} is ${share} % of ${base}, over the year to date it is ${usual} %`,
+      });
+    }
+    if (rules.material !== null && now !== null && Math.abs(now) >= rules.material)
+      marks.push({ rule: 'material', says: `${row.label} is above ${text(rules.material)}` });
+    if (marks.length > 0) put(row.key, marks);
+  }
+  return [...found].map(([row, marks]) => ({ row, marks }));
+}

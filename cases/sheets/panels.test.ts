@@ -1,0 +1,95 @@
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { marksShape, overTimeShape, whatMovedShape } from '@/contracts/questions';
+import { readQuery, scopeShape } from '@/contracts/scope';
+import { demoInstallation, type Fresh } from '@/ops/fresh';
+import { readMarkRules, readMarks, setMarkRules } from './marks';
+import { readOverTime } from './readOverTime';
+import { readTotals } from './readTotals';
+import { readWhatMoved } from './readWhatMoved';
+
+// The panels on a focused figure, over the demo world.
+
+let fresh: Fresh;
+beforeAll(async () => {
+  fresh = await demoInstallation();
+});
+afterAll(() => fresh?.close());
+
+const moved = (query: string) =>
+  readWhatMoved(fresh.ctx, fresh.owner, readQuery(whatMovedShape, new URLSearchParams(query)));
+const minor = (text: string): number => Math.round(Number(text) * 100);
+
+test('every dimension tells the same change, and its members with the rest make it exactly', async () => {
+  for (const query of [
+    'accounts=63*&from=2027.04&to=2027.06',
+    'accounts=4*&from=2027.01&to=2027.06&against=window-before',
+    'accounts=15*&to=2027.06&measure=closing',
+  ]) {
+    const { dimensions, totals, tie } = await moved(`entity=KSF&${query}`);
+    expect(tie.ok).toBe(true);
+    for (const d of dimensions)
+      expect([query, d.by, d.movers.reduce((sum, m) => sum + minor(m.change), minor(d.rest))]).toEqual([
+        query,
+        d.by,
+        minor(totals?.change ?? ''),
+      ]);
+  }
+});
+
+test('story 1: dry-docking rose by a project that was not there', async () => {
+  const { dimensions } = await moved('entity=KSF&accounts=6320&from=2027.04&to=2027.06');
+  const project = dimensions.find((d) => d.by === 'dim:project');
+  expect(project?.movers.filter((m) => m.is === 'new').map((m) => m.member)).toContain('LINK-BRE');
+});
+
+test('a figure over time: its window’s periods make its movement, and a year before is the same period a year before', async () => {
+  const query = 'entity=KSF&accounts=4*&from=2027.04&to=2027.06';
+  const { points, tie, usual } = await readOverTime(
+    fresh.ctx,
+    fresh.owner,
+    readQuery(overTimeShape, new URLSearchParams(query)),
+  );
+  const { total } = await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, new URLSearchParams(query)));
+  expect(tie.ok).toBe(true);
+  expect(points).toHaveLength(24);
+  expect(points.filter((p) => p.inWindow).reduce((sum, p) => sum + minor(p.value), 0)).toBe(minor(total.movement));
+  const at = (period: string) => points.find((p) => p.period === period);
+  expect(at('2027.05')?.before).toBe(at('2026.05')?.value);
+  expect(minor(usual?.low ?? '')).toBeLessThan(minor(usual?.high ?? ''));
+});
+
+const marks = async (query: string) =>
+  (await readMarks(fresh.ctx, fresh.owner, readQuery(marksShape, new URLSearchParams(`entity=KSF&${query}`)))).rows;
+
+test('stories 3 and 12 stand out by the rules as they come: a prepayment in credit, payroll that stepped up', async () => {
+  const rows = await marks('from=2027.04&to=2027.06');
+  expect(rows.find((r) => r.row === '1410')?.marks.map((m) => m.rule)).toContain('wrongSide');
+  expect(rows.some((r) => r.row === '1111')).toBe(false); // depreciation is usually in credit
+  const income = await marks('from=2027.04&to=2027.06&statement=income');
+  const docking = income.find((r) => r.row.endsWith('/6320'));
+  expect(docking?.marks[0]).toMatchObject({
+    rule: 'change',
+    says: expect.stringMatching(/^6320 .* rose by 208,400\.00 against a year before, 34 %$/),
+  });
+  // A row says why it stands out, and also why an account in it does.
+  expect(income.find((r) => docking?.row.startsWith(`${r.row}/`))?.marks.map((m) => m.says)).toContain(
+    docking?.marks[0]?.says,
+  );
+});
+
+test('the rules are the workspace’s: an owner sets them, nobody else, and a rule that is off marks nothing', async () => {
+  const { ctx, owner } = fresh;
+  const rules = await readMarkRules(ctx);
+  await expect(setMarkRules(ctx, { ...owner, role: 'preparer' }, rules)).rejects.toThrow('may not set what is marked');
+  await setMarkRules(ctx, owner, {
+    change: null,
+    wrongSide: false,
+    silent: { periods: 2 },
+    material: '40000000.00',
+    share: null,
+  });
+  expect(await marks('from=2027.06&to=2027.06&accounts=1*')).toEqual([
+    { row: '1110', marks: [{ rule: 'material', says: expect.stringContaining('is above 40,000,000.00') }] },
+  ]);
+  await setMarkRules(ctx, owner, rules);
+});

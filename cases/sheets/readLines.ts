@@ -1,0 +1,283 @@
+import { z } from 'zod';
+import { wrong } from '@/contracts/problem';
+import { SORTS } from '@/contracts/questions';
+import type { ScopeParams } from '@/contracts/scope';
+import { periodText } from '@/core/calendar';
+import { outOfOrder } from '@/core/ledgerOrder';
+import { add, exponentOf, formatAmount, type Minor, perUnit } from '@/core/money';
+import { otherSide } from '@/core/otherSide';
+import { byDay, total } from '@/store/balances';
+import {
+  amountOfFirst,
+  type LedgerKey,
+  ledgerPage,
+  linesOfEntries,
+  type Sort,
+  type StoredLine,
+  sortedPage,
+} from '@/store/lines';
+import type { Context } from '../asking/context';
+import { explainEmpty } from '../asking/explainEmpty';
+import { tieOf } from '../asking/present';
+import { type Asked, resolveFigure } from '../asking/resolveFigure';
+import { seesWhole, type Viewer } from '../asking/viewer';
+import { weighed } from '../asking/weigh';
+import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
+
+/** In another order than the ledger's the running balance is worked out line by line; beyond this it is left out. */
+const RUNNING_MAX = 200_000;
+
+interface LinesParams extends ScopeParams {
+  sort?: string | undefined;
+  limit: number;
+  after?: string | undefined;
+  at?: number | undefined;
+  openings?: Openings | undefined;
+}
+
+/** A page of the lines of a figure, with opening and closing balance and the running balance of every line. */
+export async function readLines(outer: Context, viewer: Viewer, params: LinesParams) {
+  const asked = await resolveFigure(outer, viewer, params);
+  const ctx = await weighed(outer, asked, [], params.heavy);
+  const { question, digits } = asked;
+  const sorts = readSorts(params.sort);
+  const cursor = params.after === undefined ? null : readCursor(params.after);
+  if (cursor && params.at !== undefined) throw wrong('at', 'give after or at, not both');
+  const { total: found } = await total(ctx.read, question);
+  const carries = carriesOpening(asked.figure, asked, params.openings);
+  const whole = carries ? found : withoutOpening(found);
+  const start = cursor?.index ?? params.at ?? 0;
+  const inLedgerOrder = sorts[0]?.by === 'date' && !sorts[0].descending && sorts.length === 1;
+  const page =
+    start >= whole.count
+      ? { lines: [], running: [] }
+      : inLedgerOrder
+        ? await ledgerOrder(
+            ctx,
+            asked,
+            whole.opening,
+            start,
+            params.limit,
+            cursor?.key ?? null,
+            cursor?.running ?? null,
+          )
+        : await otherOrder(ctx, asked, whole, sorts, start, params.limit);
+  const others: Awaited<ReturnType<typeof otherSides>> = seesWhole(viewer)
+    ? await otherSides(ctx, asked, page.lines)
+    : new Map();
+  const odd = inLedgerOrder ? outOfOrder(page.lines.map((line) => line.entry)) : [];
+  const end = start + page.lines.length;
+  const text = (amount: Minor): string => formatAmount(amount, digits);
+  const last = page.lines[page.lines.length - 1];
+  return {
+    sentence: asked.sentence,
+    parts: asked.parts,
+    address: asked.address,
+    currency: asked.currency,
+    load: question.asOf,
+    opening: text(whole.opening),
+    ...(carries ? {} : { carries }),
+    roll: text(whole.roll),
+    closing: text(whole.closing),
+    totals: {
+      count: whole.count,
+      debit: text(whole.debit),
+      credit: text(whole.credit),
+      movement: text(whole.movement),
+    },
+    at: start,
+    rows: page.lines.map((line, i) => ({
+      ...shownLine(line, asked, page.running[i] ?? null, others.get(line.id) ?? []),
+      ...(odd[i] ? { outOfOrder: true } : {}),
+    })),
+    ...(end >= whole.count && inLedgerOrder
+      ? { tie: lastTie(asked, whole, page.running[page.running.length - 1]) }
+      : {}),
+    next:
+      end < whole.count && last
+        ? writeCursor({
+            index: end,
+            running: page.running[page.running.length - 1] ?? null,
+            key: inLedgerOrder ? keyOf(last, asked) : null,
+          })
+        : null,
+    ...(whole.count === 0 ? { empty: explainEmpty(asked) } : {}),
+  };
+}
+
+/** What running balances reached at the last line must be the closing balance, but for years rolled over. */
+function lastTie({ digits }: Asked, whole: Parameters<typeof tieOf>[0], running: Minor | null | undefined) {
+  if (running === null || running === undefined) return tieOf(whole, whole, digits);
+  return tieOf(whole, { ...whole, closing: add(running, whole.roll) }, digits);
+}
+
+async function ledgerOrder(
+  ctx: Context,
+  { question }: Asked,
+  opening: Minor,
+  start: number,
+  limit: number,
+  key: LedgerKey | null,
+  runningBefore: Minor | null,
+) {
+  let running: Minor;
+  let lines: StoredLine[];
+  if (key !== null && runningBefore !== null) {
+    running = runningBefore;
+    lines = await ledgerPage(ctx.read, question, { after: key }, limit);
+  } else if (start === 0) {
+    running = opening;
+    lines = await ledgerPage(ctx.read, question, { offset: 0, day: null }, limit);
+  } else {
+    const jump = jumpTo(await byDay(ctx.read, question), start);
+    running = add(add(opening, jump.amount), await amountOfFirst(ctx.read, question, jump.day, jump.skip));
+    lines = await ledgerPage(ctx.read, question, { offset: jump.skip, day: jump.day }, limit);
+  }
+  const balances = lines.map((line) => {
+    running = add(running, line.amount);
+    return running;
+  });
+  return { lines, running: balances as (Minor | null)[] };
+}
+
+/** The day in which a row lies, what was booked before that day, and how many of its lines come before the row. */
+function jumpTo(days: { day: string; count: number; amount: Minor }[], row: number) {
+  let before = 0;
+  let amount: Minor = 0;
+  for (const { day, count, amount: booked } of days) {
+    if (before + count > row) return { day, amount, skip: row - before };
+    before += count;
+    amount = add(amount, booked);
+  }
+  return { day: '9999-12-31', amount, skip: 0 };
+}
+
+async function otherOrder(
+  ctx: Context,
+  { question }: Asked,
+  whole: { count: number; opening: Minor },
+  sorts: Sort[],
+  start: number,
+  limit: number,
+) {
+  const rows = await sortedPage(ctx.read, question, sorts, start, limit, whole.count <= RUNNING_MAX);
+  return {
+    lines: rows.map((r) => r.line),
+    running: rows.map((r) => (r.running === null ? null : add(whole.opening, r.running))),
+  };
+}
+
+/** For each line, the accounts in which its other side stands. */
+async function otherSides(ctx: Context, { question }: Asked, lines: StoredLine[]) {
+  const entries = new Map<number, StoredLine[]>();
+  const all =
+    lines.length === 0
+      ? []
+      : await linesOfEntries(ctx.read, question, [...new Set(lines.map((l) => l.entryId))], question.asOf);
+  for (const line of all) entries.set(line.entryId, [...(entries.get(line.entryId) ?? []), line]);
+  return new Map(lines.map((line) => [line.id, otherSide(entries.get(line.entryId) ?? [], new Set([line.id]))]));
+}
+
+/** An entry's id in addresses: told apart from entry numbers, which are often digits too. */
+export const entryKey = (id: number): string => `e${id}`;
+
+export function shownLine(
+  line: StoredLine,
+  asked: Asked,
+  running: Minor | null,
+  others: { account: string; amount: Minor; exact: boolean }[],
+) {
+  const { digits, entities } = asked;
+  const named = (code: string): string =>
+    entities.find((e) => e.code === line.entity)?.accounts.get(code)?.name ?? code;
+  const text = (amount: Minor): string => formatAmount(amount, digits);
+  const ranked = [...others].sort((a, b) => Math.abs(b.amount) - Math.abs(a.amount));
+  const { catalogue } = asked.known;
+  return {
+    id: line.id,
+    entity: line.entity,
+    entry: line.entry,
+    entryId: entryKey(line.entryId),
+    line: line.line,
+    date: line.postingDate,
+    period: periodText(line.period),
+    account: line.account,
+    accountName: named(line.account),
+    debit: line.side === 'debit' ? text(line.amount) : text(0),
+    credit: line.side === 'credit' ? text(0 - line.amount) : text(0),
+    amount: text(line.amount),
+    running: running === null ? null : text(running),
+    description: line.description,
+    entryDescription: line.entryDescription,
+    journal: line.journal,
+    document: line.document,
+    counterparty: line.counterparty,
+    postedBy: line.postedBy,
+    enteredAt: line.enteredAt,
+    approvedBy: line.approvedBy,
+    reversalOf: line.reversalOf,
+    source: line.source,
+    status: line.status,
+    kind: line.kind,
+    currency: line.currency,
+    currencyAmount:
+      line.currencyAmount === null
+        ? null
+        : formatAmount(line.currencyAmount, exponentOf(line.currency ?? asked.currency)),
+    quantity: line.quantity,
+    unit: line.unit,
+    unitPrice: unitPriceOf(line, digits),
+    dims: Object.entries(line.members).map(([dimension, code]) => ({
+      dimension,
+      dimensionName: catalogue.dimensions.get(dimension)?.name ?? dimension,
+      code,
+      name: catalogue.trees.get(dimension)?.get(code)?.name ?? code,
+    })),
+    extra: line.extra ?? {},
+    load: line.load,
+    otherSide: ranked
+      .slice(0, 3)
+      .map((o) => ({ account: o.account, name: named(o.account), amount: text(o.amount), exact: o.exact })),
+    otherSideMore: Math.max(0, ranked.length - 3),
+  };
+}
+
+function unitPriceOf(line: StoredLine, digits: number): string | null {
+  const price = line.quantity === null ? null : perUnit(line.amount, line.quantity);
+  return price === null ? null : formatAmount(Math.abs(price), digits);
+}
+
+function readSorts(text: string | undefined): Sort[] {
+  return (text ?? 'date').split(',').map((word) => {
+    const by = SORTS.find((s) => s === word.replace(/^-/, ''));
+    if (!by) throw wrong('sort', `there is no order “${word}”; it is one of ${SORTS.join(', ')}`);
+    return { by, descending: word.startsWith('-') };
+  });
+}
+
+const cursorShape = z.object({
+  index: z.number().int().min(0),
+  running: z.number().int().nullable(),
+  key: z
+    .object({ day: z.string(), entryNumber: z.string(), entity: z.number(), entry: z.number(), line: z.number() })
+    .nullable(),
+});
+
+function readCursor(text: string): z.infer<typeof cursorShape> {
+  try {
+    return cursorShape.parse(JSON.parse(Buffer.from(text, 'base64url').toString()));
+  } catch {
+    throw wrong('after', 'this is no place in a list; begin again without after');
+  }
+}
+
+const writeCursor = (cursor: z.infer<typeof cursorShape>): string =>
+  Buffer.from(JSON.stringify(cursor)).toString('base64url');
+
+const keyOf = (line: StoredLine, { known }: Asked): LedgerKey => ({
+  day: line.day,
+  entryNumber: line.entry,
+  entity: known.catalogue.entities.get(line.entity)?.id ?? 0,
+  entry: line.entryId,
+  line: line.line,
+});

@@ -1,0 +1,74 @@
+import type { ScopeParams } from '@/contracts/scope';
+import { calendar, neighbour, type Ordinal, ordinal, parsePeriod, periodText } from '@/core/calendar';
+import { formatAmount, parseAmount } from '@/core/money';
+import { spread } from '@/core/whatMoved';
+import type { Context } from '../asking/context';
+import { resolveFigure } from '../asking/resolveFigure';
+import type { Viewer } from '../asking/viewer';
+import { readSheet } from './readSheet';
+
+/** A year more than is shown is read, to be held against. */
+const YEAR_OF_PERIODS = 14;
+
+/**
+ * A figure by period up to the end of its window: its movement in each period, or its balance at the period's end, each
+ * with the period a year before, and how far those before the window usually lie from their mean.
+ */
+export async function readOverTime(
+  ctx: Context,
+  viewer: Viewer,
+  params: ScopeParams & { measure: 'movement' | 'closing'; periods: number },
+) {
+  const { measure, periods, ...scope } = params;
+  const { figure, digits, entities, known, sentence, currency } = await resolveFigure(ctx, viewer, scope);
+  const cal = calendar((entities[0] as (typeof entities)[number]).calendar);
+  const { window } = figure;
+  const ends =
+    window.by === 'period' ? window : { from: cal.periodAt(window.from).ordinal, to: cal.periodAt(window.to).ordinal };
+  const reach = Math.min(...entities.map((e) => known.extents.get(e.code)?.firstPeriod ?? ends.from));
+  let first: Ordinal = ends.to;
+  for (let i = 1; i < periods + YEAR_OF_PERIODS; i++) {
+    const before = neighbour(cal, first, -1);
+    if (before === null || before < reach) break;
+    first = before;
+  }
+  const { window: _named, ...bare } = scope;
+  const sheet = await readSheet(ctx, viewer, {
+    ...bare,
+    from: periodText(first),
+    to: periodText(ends.to),
+    by: ['period'],
+  });
+  const all = sheet.rows.map((row) => ({
+    row,
+    at: parsePeriod(row.member) as Ordinal,
+    value: parseAmount(row[measure], digits),
+  }));
+  const byPeriod = new Map(all.map((p) => [p.at, p.value]));
+  const shown = all.slice(-periods);
+  const usual = spread(shown.filter((p) => p.at < ends.from).map((p) => p.value));
+  const text = (minor: number): string => formatAmount(minor, digits);
+  return {
+    sentence,
+    currency,
+    load: sheet.load,
+    measure,
+    tie: sheet.tie,
+    points: shown.map(({ row, at, value }) => {
+      const before = byPeriod.get(at - ordinal(2001, 0));
+      return {
+        period: row.member,
+        name: row.name,
+        value: text(value),
+        before: before === undefined ? null : text(before),
+        count: row.count,
+        inWindow: at >= ends.from && at <= ends.to,
+      };
+    }),
+    usual: usual && {
+      mean: text(usual.mean),
+      low: text(usual.mean - usual.deviation),
+      high: text(usual.mean + usual.deviation),
+    },
+  };
+}

@@ -1,0 +1,67 @@
+import type { ScopeParams } from '@/contracts/scope';
+import { formatAmount } from '@/core/money';
+import { total } from '@/store/balances';
+import type { Context } from '../asking/context';
+import { shown, tieOf } from '../asking/present';
+import { type Asked, askedOf, resolveFigure } from '../asking/resolveFigure';
+import type { Viewer } from '../asking/viewer';
+import { weighed } from '../asking/weigh';
+import { figureBalance } from '../balances/accountBalances';
+import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
+import { comparedTotals, type Measure } from '../balances/comparedSplit';
+
+/** Up to so many lines in the window, a strip is tied by counting its lines again. */
+const RECOUNT_MAX = 5_000;
+
+/** A figure as one row: what a strip of the thread shows of an ancestor. */
+export async function readTotals(
+  outer: Context,
+  viewer: Viewer,
+  params: ScopeParams & {
+    column?: string[] | undefined;
+    compare?: Measure | undefined;
+    openings?: Openings | undefined;
+  },
+) {
+  const asked = await resolveFigure(outer, viewer, params, { translates: true });
+  const ctx = await weighed(outer, asked, [], params.heavy);
+  const { sentence, parts, address, currency, translates: translated, digits } = asked;
+  const values = params.column && (await comparedTotals(ctx, asked, params.column, params.compare ?? 'movement'));
+  const head = {
+    sentence,
+    parts,
+    address,
+    currency,
+    translated,
+    load: asked.question.asOf,
+    ...(values ? { values } : {}),
+  };
+  if (!translated) {
+    const { whole, below } = await twice(ctx, asked);
+    return {
+      ...head,
+      total: shown(carriesOpening(asked.figure, asked, params.openings) ? whole : withoutOpening(whole), digits),
+      tie: tieOf(whole, below, digits),
+    };
+  }
+  return { ...head, total: shown(await figureBalance(ctx, asked), digits), tie: await tieOfBooks(ctx, asked) };
+}
+
+/** The figure, and a second answer from what lies beneath: the lines themselves, or the days where there are too many of them. */
+async function twice(ctx: Context, { question }: Asked) {
+  const { total: whole } = await total(ctx.read, question);
+  const { total: below } = await total(ctx.read, question, whole.count <= RECOUNT_MAX ? 'line' : 'balance_day');
+  return { whole, below };
+}
+
+/** A translated figure ties where the books do that it was translated from, each in its own currency. */
+async function tieOfBooks(ctx: Context, { figure, known, digits }: Asked) {
+  for (const code of figure.entities) {
+    const { currency } = known.catalogue.entities.get(code) as Asked['entities'][number];
+    const own = askedOf({ ...figure, entities: [code] }, known, currency);
+    const { whole, below } = await twice(ctx, own);
+    const tie = tieOf(whole, below, own.digits);
+    if (!tie.ok) return tie;
+  }
+  return { ok: true, offBy: formatAmount(0, digits) };
+}

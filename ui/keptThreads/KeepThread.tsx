@@ -1,0 +1,131 @@
+'use client';
+
+import Link from 'next/link';
+import { Dialog } from 'radix-ui';
+import { type FormEvent, useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { type Screen, screenPath } from '../address/address';
+import { Failure, Labelled } from '../parts/Place';
+import { ask } from '../query/client';
+import { useChange, useThread, useThreads } from '../query/hooks';
+import { useMe } from '../shell/Providers';
+import { wayOf } from './way';
+
+/**
+ * Keeps the way to this screen as a thread. While a thread is open every further step is added to it, so that the
+ * record of an investigation is made by making it.
+ */
+export function KeepThread({ screen }: { screen: Screen }) {
+  const me = useMe();
+  const id = Number(screen.options.thread) || null;
+  const thread = useThread(id);
+  const [asking, setAsking] = useState(false);
+  const add = useChange(
+    (way: { id: number; knots: unknown[] }) =>
+      ask(`/threads/${way.id}/knots`, { method: 'POST', body: { knots: way.knots } }),
+    ['/threads'],
+  );
+  const added = useRef('');
+  const open = thread.data?.state === 'open' && me.role !== 'reader';
+  const way = wayOf(screen);
+  const here = `${id} ${way.at(-1)?.address}`;
+  useEffect(() => {
+    if (!id || !open || added.current === here) return;
+    added.current = here;
+    add.mutate({ id, knots: way }, { onError: (problem) => toast(`This step is not kept: ${problem.message}`) });
+  });
+  if (me.role === 'reader' && !id) return null;
+  if (id && thread.data) {
+    return (
+      <Link
+        href={`/threads/${id}`}
+        className="max-w-[220px] truncate hover:text-ink"
+        title="Every further step is kept in this thread"
+      >
+        {open ? 'kept in' : 'seen from'} “{thread.data.name}”
+      </Link>
+    );
+  }
+  if (id) return thread.error ? <span className="text-warn">this thread is not there for you</span> : null;
+  return (
+    <>
+      <button type="button" onClick={() => setAsking(true)} className="cursor-pointer hover:text-ink">
+        Keep this thread
+      </button>
+      {asking && <KeepDialog screen={screen} onClose={() => setAsking(false)} />}
+    </>
+  );
+}
+
+function KeepDialog({ screen, onClose }: { screen: Screen; onClose(): void }) {
+  const threads = useThreads();
+  const open = (threads.data?.rows ?? []).filter((t) => t.state === 'open');
+  const way = wayOf(screen);
+  const [into, setInto] = useState('');
+  const keep = useChange(
+    (name: string) =>
+      into
+        ? ask<{ id: number }>(`/threads/${into}/knots`, { method: 'POST', body: { knots: way } })
+        : ask<{ id: number }>('/threads', { method: 'POST', body: { name, knots: way } }),
+    ['/threads'],
+  );
+  const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
+    event.preventDefault();
+    const name = String(new FormData(event.currentTarget).get('name') ?? '');
+    const kept = await keep.mutateAsync(name).catch(() => null);
+    if (!kept) return;
+    onClose();
+    window.history.replaceState(
+      null,
+      '',
+      screenPath({ ...screen, options: { ...screen.options, thread: String(kept.id) } }),
+    );
+    toast('Kept. Every further step is added to it.');
+  };
+  return (
+    <Dialog.Root open onOpenChange={(is) => !is && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/20" />
+        <Dialog.Content
+          className="panel fixed top-[16vh] left-1/2 w-[460px] -translate-x-1/2 p-6"
+          aria-describedby={undefined}
+        >
+          <Dialog.Title className="mb-3 font-book text-[19px] font-semibold">Keep this thread</Dialog.Title>
+          <form onSubmit={submit} className="flex flex-col gap-3">
+            {open.length > 0 && (
+              <Labelled label="In" wide>
+                <select value={into} onChange={(event) => setInto(event.target.value)} className="field w-full">
+                  <option value="">a new thread</option>
+                  {open.map((t) => (
+                    <option key={t.id} value={t.id}>
+                      {t.name}, of {t.by}
+                    </option>
+                  ))}
+                </select>
+              </Labelled>
+            )}
+            {!into && (
+              <Labelled label="Name" wide>
+                <input name="name" required maxLength={200} defaultValue={way.at(-1)?.label} className="field w-full" />
+              </Labelled>
+            )}
+            <ol className="text-[13px] text-soft">
+              {way.map((k, i) => (
+                <li key={k.address} style={{ paddingLeft: `${i * 12}px` }} className="truncate">
+                  {k.label}
+                </li>
+              ))}
+            </ol>
+            <Failure error={keep.error} />
+            <div className="flex gap-2">
+              <button type="submit" className="button-main" disabled={keep.isPending}>
+                Keep
+              </button>
+              <Dialog.Close className="button">Leave it</Dialog.Close>
+            </div>
+          </form>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,334 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter, useSearchParams } from 'next/navigation';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { screenPath, splitWords } from '../address/address';
+import { amountText, countText, momentText } from '../amounts';
+import { Failure, Labelled, Place } from '../parts/Place';
+import { Table, Td, Tr } from '../parts/Table';
+import type { Former, Knot, Replayed, SavedThread } from '../query/answers';
+import { ask } from '../query/client';
+import { useAnswer, useChange, useThread } from '../query/hooks';
+import { useMe } from '../shell/Providers';
+import { FanOut } from './FanOut';
+import { ReplayForm } from './ReplayForm';
+import { ThreadMap } from './ThreadMap';
+import { replayedAddress, screenOf } from './way';
+
+const VIEW: Record<Knot['view'], string> = { sheet: 'first sheet', split: 'split', lines: 'lines', entry: 'entry' };
+
+/** A saved thread: its map, its steps with figures then and now, and the same steps walked again. */
+export function ThreadPage({ id }: { id: number }) {
+  const thread = useThread(id);
+  const params = useSearchParams();
+  const router = useRouter();
+  const me = useMe();
+  const [chosen, setChosen] = useState<number | null>(null);
+  const fan = params.get('by');
+  const asked = fan || params.size === 0 ? null : new URLSearchParams(params);
+  const replay = useAnswer<Replayed>(`/threads/${id}/replay`, asked);
+  const change = useChange((body: object) => ask(`/threads/${id}`, { method: 'PUT', body }), ['/threads']);
+  const remove = useChange(() => ask(`/threads/${id}`, { method: 'DELETE' }), ['/threads']);
+  const { data } = thread;
+  if (thread.error)
+    return (
+      <Place title="Thread" tabs={[]} here="">
+        {<Failure error={thread.error} />}
+      </Place>
+    );
+  if (!data)
+    return (
+      <Place title="Thread" tabs={[]} here="">
+        {null}
+      </Place>
+    );
+  const ordered = inOrder(data.knots);
+  const may = data.mine && me.role !== 'reader';
+  const picked = data.knots.find((k) => k.id === chosen) ?? null;
+  const show = (next: URLSearchParams): void => router.replace(`/threads/${id}${next.size > 0 ? `?${next}` : ''}`);
+  return (
+    <Place title={data.name} tabs={[]} here="">
+      <p className="-mt-2 mb-3 flex flex-wrap items-baseline gap-x-4 text-soft">
+        <span>
+          {data.state === 'open' ? 'Open' : '✓ Concluded'}, of {data.by}, begun {momentText(data.at)}, last step{' '}
+          {momentText(data.changed)}
+        </span>
+        {may && (
+          <>
+            <button
+              type="button"
+              className="link"
+              onClick={() => change.mutate({ state: data.state === 'open' ? 'concluded' : 'open' })}
+            >
+              {data.state === 'open' ? 'Conclude it' : 'Open it again'}
+            </button>
+            {data.state === 'open' && (
+              <>
+                <button
+                  type="button"
+                  className="link"
+                  onClick={() => {
+                    const name = window.prompt('Name of the thread', data.name);
+                    if (name) change.mutate({ name });
+                  }}
+                >
+                  Rename
+                </button>
+                <button
+                  type="button"
+                  className="link"
+                  onClick={async () => {
+                    if (!window.confirm(`Take “${data.name}” away? The record keeps that it was there.`)) return;
+                    await remove.mutateAsync(undefined);
+                    router.push('/threads');
+                  }}
+                >
+                  Take away
+                </button>
+              </>
+            )}
+          </>
+        )}
+        {data.state === 'concluded' && (
+          <span>Closed to changes until {data.mine ? 'you open' : `${data.by} opens`} it again</span>
+        )}
+      </p>
+      <FormerWords former={data.former} />
+      <Failure error={change.error ?? remove.error} />
+      <ThreadMap
+        knots={data.knots}
+        name={data.name}
+        chosen={chosen}
+        onChoose={(k) => setChosen(k === chosen ? null : k)}
+      />
+      {picked && <Step key={picked.id} thread={data} knot={picked} onGone={() => setChosen(null)} />}
+      <ReplayForm params={params} onChange={show} />
+      {fan ? (
+        <FanOut id={id} by={fan} />
+      ) : (
+        <>
+          <Failure error={asked ? replay.error : null} />
+          <Steps
+            knots={ordered}
+            replay={asked ? (replay.data ?? null) : null}
+            chosen={chosen}
+            onChoose={setChosen}
+            thread={id}
+          />
+        </>
+      )}
+    </Place>
+  );
+}
+
+function Steps({
+  knots,
+  replay,
+  chosen,
+  onChoose,
+  thread,
+}: {
+  knots: (Knot & { depth: number })[];
+  replay: Replayed | null;
+  chosen: number | null;
+  onChoose(id: number): void;
+  thread: number;
+}) {
+  const again = new Map(replay?.knots.map((k) => [k.id, k]));
+  return (
+    <Table
+      label="Steps"
+      fixed
+      columns={[
+        { label: 'Step' },
+        { label: 'Seen as', width: 'w-[96px]' },
+        { label: 'When kept', width: 'w-[140px]', right: true },
+        { label: replay ? 'Walked again' : 'Today', width: 'w-[140px]', right: true },
+        { label: replay ? 'Change' : '', width: replay ? 'w-[140px]' : 'w-[90px]', right: replay !== null },
+        { label: replay ? 'What is different' : 'What was found', width: 'w-[32%]' },
+      ]}
+    >
+      {knots.map((k) => {
+        const walked = again.get(k.id);
+        const address = replay ? replayedAddress(k.address, replay.put) : k.address;
+        const goOn = screenOf(address);
+        return (
+          <Tr key={k.id} chosen={k.id === chosen}>
+            <Td cut title={k.label}>
+              <span style={{ paddingLeft: `${k.depth * 14}px` }}>
+                <Link
+                  href={
+                    replay
+                      ? screenPath(goOn)
+                      : screenPath({ ...goOn, options: { ...goOn.options, thread: String(thread) } })
+                  }
+                  className="hover:underline"
+                >
+                  {k.label}
+                </Link>
+              </span>
+            </Td>
+            <Td>{k.view === 'split' && k.by ? splitWords(k.by) : VIEW[k.view]}</Td>
+            <Td right>{k.value === null ? '' : amountText(k.value)}</Td>
+            <Td right>{replay ? (walked?.now ? amountText(walked.now) : '') : k.now ? amountText(k.now) : ''}</Td>
+            <Td right={replay !== null}>
+              {replay ? (
+                walked?.change ? (
+                  amountText(walked.change)
+                ) : (
+                  ''
+                )
+              ) : k.value === null ? (
+                ''
+              ) : k.moved ? (
+                <span className="text-warn">≠ moved</span>
+              ) : (
+                '✓ the same'
+              )}
+            </Td>
+            <Td>
+              {(walked?.problem ?? k.problem) ? (
+                <span className="text-warn">{walked?.problem ?? k.problem}</span>
+              ) : null}
+              {walked?.empty}
+              {walked?.members && walked.members.vanished.length > 0 && (
+                <span className="block">gone: {listed(walked.members.vanished)}</span>
+              )}
+              {walked?.members && walked.members.appeared.length > 0 && (
+                <span className="block">new: {listed(walked.members.appeared)}</span>
+              )}
+              {!replay && (
+                <button
+                  type="button"
+                  onClick={() => onChoose(k.id)}
+                  className="cursor-pointer text-left text-preparer hover:underline"
+                >
+                  {k.note || <span className="text-faint">annotate</span>}
+                </button>
+              )}
+            </Td>
+          </Tr>
+        );
+      })}
+    </Table>
+  );
+}
+
+const NAMED_MAX = 6;
+const listed = (names: string[]): string =>
+  names.length > NAMED_MAX
+    ? `${names.slice(0, NAMED_MAX).join(', ')} and ${countText(names.length - NAMED_MAX)} more`
+    : names.join(', ');
+
+/** One step to be renamed, annotated, gone on from, or taken away with all below it. */
+function Step({ thread, knot, onGone }: { thread: SavedThread; knot: Knot; onGone(): void }) {
+  const me = useMe();
+  const path = `/threads/${thread.id}/knots/${knot.id}`;
+  const keep = useChange((body: { label: string; note: string }) => ask(path, { method: 'PUT', body }), ['/threads']);
+  const remove = useChange(() => ask(path, { method: 'DELETE' }), ['/threads']);
+  const below = thread.knots.filter((k) => isBelow(k, knot, thread.knots)).length;
+  const goOn = screenOf(knot.address);
+  const open = thread.state === 'open' && me.role !== 'reader';
+  const may = open && knot.mine;
+  return (
+    <form
+      aria-label={`Step ${knot.label}`}
+      className="mt-3 flex flex-wrap items-end gap-3 border border-rule bg-sheet p-3"
+      onSubmit={async (event) => {
+        event.preventDefault();
+        const form = new FormData(event.currentTarget);
+        await keep.mutateAsync({ label: String(form.get('label')), note: String(form.get('note')) }).then(
+          () => toast('Kept'),
+          () => null,
+        );
+      }}
+    >
+      <p className="w-full text-[13px] text-soft">
+        {knot.sentence ?? knot.problem} Kept by {knot.who}, {momentText(knot.at)}, as of load {knot.load}
+        {knot.lines !== null && `, over ${countText(knot.lines)} ${knot.lines === 1 ? 'line' : 'lines'}`}.
+      </p>
+      <Labelled label="Called">
+        <input
+          name="label"
+          required
+          maxLength={300}
+          defaultValue={knot.label}
+          className="field w-[260px]"
+          disabled={!may}
+        />
+      </Labelled>
+      <div className="min-w-[280px] flex-1">
+        <Labelled label="What was found here" wide>
+          <input name="note" maxLength={4000} defaultValue={knot.note} className="field w-full" disabled={!may} />
+        </Labelled>
+      </div>
+      {may && (
+        <button type="submit" className="button-main">
+          Keep
+        </button>
+      )}
+      <Link href={screenPath({ ...goOn, options: { ...goOn.options, thread: String(thread.id) } })} className="button">
+        Go on from here
+      </Link>
+      {may && (
+        <button
+          type="button"
+          className="button"
+          onClick={async () => {
+            if (below > 0 && !window.confirm(`Take this step and ${below} below it away?`)) return;
+            await remove.mutateAsync(undefined).then(onGone, () => null);
+          }}
+        >
+          Remove{below > 0 ? ` with ${below} below` : ''}
+        </button>
+      )}
+      {!may && open && (
+        <p className="w-full text-[13px] text-soft">These are {knot.who}’s words; only they change them.</p>
+      )}
+      <FormerWords former={knot.former} />
+      <Failure error={keep.error ?? remove.error} />
+    </form>
+  );
+}
+
+const FORMER: Record<string, string> = { label: 'called', note: 'found', name: 'named' };
+
+/** What was said before, oldest first, behind a line that says how often it was changed. */
+function FormerWords({ former }: { former: Former[] }) {
+  if (former.length === 0) return null;
+  return (
+    <details className="mb-2 w-full text-[13px] text-soft">
+      <summary className="cursor-pointer">
+        Changed {former.length === 1 ? 'once' : `${countText(former.length)} times`}; what it said before is kept
+      </summary>
+      <ul className="mt-1 ml-4">
+        {former.map((f) => (
+          <li key={f.at}>
+            until {momentText(f.at)}, changed by {f.by}:{' '}
+            {Object.entries(f.words)
+              .filter(([, words]) => words !== '')
+              .map(([what, words]) => `${FORMER[what] ?? what} “${words}”`)
+              .join(', ')}
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+function isBelow(knot: Knot, above: Knot, all: Knot[]): boolean {
+  for (
+    let at: Knot | undefined = all.find((k) => k.id === knot.parent);
+    at;
+    at = all.find((k) => k.id === (at as Knot).parent)
+  )
+    if (at.id === above.id) return true;
+  return false;
+}
+
+/** Knots as a tree is read: each with all below it before the next. */
+function inOrder(knots: Knot[], parent: number | null = null, depth = 0): (Knot & { depth: number })[] {
+  return knots.filter((k) => k.parent === parent).flatMap((k) => [{ ...k, depth }, ...inOrder(knots, k.id, depth + 1)]);
+}

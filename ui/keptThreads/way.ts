@@ -1,0 +1,98 @@
+import { backTo, putIn, readScreen, type Screen, type Step, scopeAt, screenPath } from '../address/address';
+
+/** Which measure of a figure stands in a column. */
+export const MEASURE: Record<string, string> = {
+  opening: 'opening',
+  debit: 'debit',
+  credit: 'credit',
+  closing: 'closing',
+  movement: 'movement',
+  balance: 'closing',
+  yearToDate: 'movement',
+};
+
+const FIRST = { lines: 'Lines', 'trial-balance': 'Trial balance', statements: 'Statement' } as const;
+const STATEMENTS: Record<string, string> = {
+  income: 'Income statement',
+  balance: 'Balance sheet',
+  cashflow: 'Cash flow',
+  position: 'Position',
+};
+
+/** What a thread keeps of one step. */
+export interface WayKnot {
+  address: string;
+  label: string;
+  view: 'sheet' | 'split' | 'lines' | 'entry';
+  by?: string;
+  subject: string;
+  measure?: string;
+}
+
+/** The way to a screen, from its first sheet on, as it is kept. */
+export function wayOf(whole: Screen): WayKnot[] {
+  const screen = unkept(whole);
+  const first =
+    screen.origin === 'statements'
+      ? (STATEMENTS[screen.options.statement ?? 'income'] ?? FIRST.statements)
+      : FIRST[screen.origin];
+  return [
+    { address: screenPath(backTo(screen, 0)), label: first, view: 'sheet', subject: `figure:${scopeAt(screen, 0)}` },
+    ...screen.steps.map((step, i): WayKnot => {
+      const isEntry = step.view === 'entry';
+      return {
+        address: screenPath(backTo(screen, i + 1)),
+        label: step.label,
+        view: step.view,
+        ...(step.by ? { by: step.by } : {}),
+        subject: isEntry ? `entry:${step.entry}` : `figure:${scopeAt(screen, i + 1)}`,
+        ...(isEntry ? {} : { measure: measureOf(screen, step) }),
+      };
+    }),
+  ];
+}
+
+function measureOf(screen: Screen, { column }: Step): string {
+  const usual = screen.origin === 'statements' && screen.options.statement !== 'balance' ? 'movement' : 'closing';
+  return MEASURE[column] ?? usual;
+}
+
+/** The screen without the thread that it is kept in, so that the same place has one address. */
+export function unkept(screen: Screen): Screen {
+  const { thread: _thread, sort: _sort, ...options } = screen.options;
+  return { ...screen, options };
+}
+
+/** A kept address as a screen. */
+export function screenOf(address: string): Screen {
+  const [path = '', query = ''] = address.split('?');
+  const origin = path.slice(1);
+  return readScreen(
+    origin === 'statements' || origin === 'lines' ? origin : 'trial-balance',
+    new URLSearchParams(query),
+  );
+}
+
+/** The steps of a saved way taken from another figure: the first from that figure, the rest as they were. Null if it has none to take. */
+export function asIn(
+  screen: Screen,
+  address: string,
+  from: Pick<Step, 'label' | 'row' | 'column' | 'put'>,
+): Screen | null {
+  const steps = screenOf(address).steps.filter((s) => s.view !== 'entry');
+  const first = steps[0];
+  if (!first || steps.every((s) => s.view === 'lines')) return null;
+  return { ...screen, steps: [...screen.steps, { ...first, ...from }, ...steps.slice(1)] };
+}
+
+/** A kept address asked for something else; a step's own choice gives way where it is of the same kind. */
+export function replayedAddress(address: string, put: Record<string, string[]>): string {
+  const screen = screenOf(address);
+  const scope = new URLSearchParams(screen.scope);
+  putIn(scope, put);
+  const steps = screen.steps.map((s) => ({
+    ...s,
+    put: Object.fromEntries(Object.entries(s.put).map(([name, values]) => [name, put[name] ?? values])),
+  }));
+  return screenPath({ ...screen, scope, steps });
+}

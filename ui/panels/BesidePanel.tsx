@@ -1,0 +1,116 @@
+'use client';
+
+import { useMemo, useState } from 'react';
+import { dateText } from '@/core/sentence';
+import { amountText, countText } from '../amounts';
+import type { LineRow } from '../query/answers';
+import { useSettled } from '../query/useSettled';
+import { useLedger } from '../screens/useLedger';
+import type { Column, GridRow } from '../sheet/Grid';
+import { Grid } from '../sheet/Grid';
+import { TieMark } from '../sheet/Strips';
+
+const COLUMNS: Column[] = [
+  { key: 'date', label: 'Date', width: '88px' },
+  { key: 'entry', label: 'Entry', width: 'minmax(102px, 0.4fr)' },
+  { key: 'description', label: 'Description', width: 'minmax(80px, 1fr)' },
+  { key: 'amount', label: 'Amount', width: '104px', amount: true },
+];
+
+/** While somebody moves over the sheet nothing is asked. */
+const SETTLE_MS = 250;
+
+interface Props {
+  /** What the focused figure asks; null where it has no lines of its own. */
+  scope: URLSearchParams | null;
+  label: string;
+  onLine(line: LineRow): void;
+  onClose(): void;
+}
+
+/** The lines of the focused figure beside the sheet, following along as the focus moves. */
+export function BesidePanel({ scope, label, onLine, onClose }: Props) {
+  const settled = useSettled(scope?.toString() ?? null, SETTLE_MS);
+  return (
+    <aside
+      aria-label="Lines beside"
+      className="ml-3 flex w-[40%] max-w-[640px] min-w-[400px] shrink-0 flex-col pt-[30px]"
+    >
+      <header className="flex items-baseline gap-3 pb-1">
+        <h2 className="min-w-0 truncate font-book text-[15px] font-semibold">{label}</h2>
+        <button
+          type="button"
+          onClick={onClose}
+          className="ml-auto cursor-pointer text-[12.5px] text-soft hover:text-ink"
+        >
+          Close
+        </button>
+      </header>
+      {settled === null ? (
+        <p className="border border-rule bg-sheet p-4 text-soft">
+          This figure has no lines of its own; move to one that can be traced.
+        </p>
+      ) : (
+        <Lines key={settled} scope={settled} label={label} onLine={onLine} />
+      )}
+    </aside>
+  );
+}
+
+function Lines({ scope, label, onLine }: { scope: string; label: string; onLine(line: LineRow): void }) {
+  const params = useMemo(() => new URLSearchParams(scope), [scope]);
+  const { head, rows, error, loading, onRange, ending } = useLedger(params, undefined);
+  const [focus, setFocus] = useState({ row: 0, column: 0 });
+  const rowAt = (index: number): GridRow | undefined => {
+    if (index === 0)
+      return (
+        head && {
+          key: 'opening',
+          look: 'quiet',
+          cells: { description: 'Opening balance', amount: amountText(head.opening) },
+        }
+      );
+    const line = rows.get(index - 1);
+    return (
+      line && {
+        key: line.id,
+        opens: true,
+        cells: {
+          date: dateText(line.date),
+          entry: line.entry,
+          description: line.description,
+          amount: amountText(line.amount),
+        },
+      }
+    );
+  };
+  if (error) return <p className="border border-rule bg-sheet p-4 text-warn">{error.message}</p>;
+  return (
+    <>
+      <Grid
+        label={`Lines of ${label}`}
+        columns={COLUMNS}
+        count={head ? head.totals.count + 1 : 0}
+        rowAt={rowAt}
+        total={
+          head && {
+            label: `${countText(head.totals.count)} ${head.totals.count === 1 ? 'line' : 'lines'}`,
+            amount: amountText(head.totals.movement),
+          }
+        }
+        focus={focus}
+        onFocus={setFocus}
+        onTrace={({ row }) => {
+          const line = rows.get(row - 1);
+          if (line) onLine(line);
+        }}
+        onRange={(first, last) => onRange(Math.max(0, first - 1), last)}
+        stale={loading}
+      />
+      <p className="flex gap-3 pt-1 text-[12.5px] text-soft">
+        {head && <span>Closing balance {amountText(head.closing)}</span>}
+        {ending && <TieMark tie={ending} what="ties to its last line" />}
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,90 @@
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+
+export interface Tab {
+  href: string;
+  name: string;
+}
+
+export const LOAD_TABS: readonly Tab[] = [
+  { href: '/loads', name: 'Deliveries' },
+  { href: '/loads/compare', name: 'Compare two' },
+  { href: '/loads/sources', name: 'Sources' },
+  { href: '/loads/work', name: 'Work under way' },
+];
+
+export const ACCOUNT_TABS: readonly Tab[] = [
+  { href: '/accounts', name: 'Chart' },
+  { href: '/accounts/dimensions', name: 'Dimensions' },
+  { href: '/accounts/holdings', name: 'Bank and cash' },
+  { href: '/accounts/calendars', name: 'Calendars' },
+];
+
+export const DOCUMENT_TABS: readonly Tab[] = [{ href: '/documents', name: 'Open and settled' }];
+
+export const STATEMENT_TABS: readonly Tab[] = [
+  { href: '/statements', name: 'Statements' },
+  { href: '/statements/budgets', name: 'Budgets' },
+];
+
+export const SETTINGS_TABS: readonly Tab[] = [
+  { href: '/settings', name: 'People' },
+  { href: '/settings/you', name: 'You' },
+  { href: '/settings/marks', name: 'What stands out' },
+  { href: '/settings/sources', name: 'Source ledgers' },
+  { href: '/settings/record', name: 'Record' },
+];
+
+/** A place that is no sheet: its title, what else is in it, and the page itself. */
+export function Place({
+  title,
+  tabs,
+  here,
+  children,
+}: {
+  title: string;
+  tabs: readonly Tab[];
+  here: string;
+  children: ReactNode;
+}) {
+  return (
+    <div className="min-h-0 flex-1 overflow-auto px-[26px] pt-4 pb-8">
+      <div className="mb-4 flex items-baseline gap-6 border-b border-rule pb-2">
+        <h1 className="font-book text-[22px] leading-[28px] font-semibold">{title}</h1>
+        <nav aria-label={title} className="flex gap-5">
+          {tabs.map((tab) => (
+            <Link
+              key={tab.href}
+              href={tab.href}
+              aria-current={tab.href === here ? 'page' : undefined}
+              className={
+                tab.href === here
+                  ? 'font-semibold text-ink underline decoration-[1.5px] underline-offset-[7px]'
+                  : 'text-soft hover:text-ink'
+              }
+            >
+              {tab.name}
+            </Link>
+          ))}
+        </nav>
+      </div>
+      {children}
+    </div>
+  );
+}
+
+/** A field with its label above. */
+export const Labelled = ({ label, children, wide = false }: { label: string; children: ReactNode; wide?: boolean }) => (
+  // biome-ignore lint/a11y/noLabelWithoutControl: the control is among the children
+  <label className={wide ? 'block w-full' : 'block'}>
+    <span className="mb-1 block text-[12.5px] text-soft">{label}</span>
+    {children}
+  </label>
+);
+
+export const Failure = ({ error }: { error: Error | null | undefined }) =>
+  error ? (
+    <p role="alert" className="w-full text-warn">
+      {error.message}
+    </p>
+  ) : null;

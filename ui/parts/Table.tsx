@@ -1,0 +1,64 @@
+import type { ReactNode } from 'react';
+
+export interface Column {
+  label: string;
+  /** Tailwind width; the rest share what is left. */
+  width?: string;
+  right?: boolean;
+}
+
+/** A plain table as all pages beside the sheets have it. Its first cell stands in from the rule. */
+export function Table({
+  label,
+  columns,
+  children,
+  fixed = false,
+}: {
+  label: string;
+  columns: readonly Column[];
+  children: ReactNode;
+  fixed?: boolean;
+}) {
+  return (
+    <table className={`w-full border border-rule bg-sheet ${fixed ? 'table-fixed' : ''}`}>
+      <caption className="sr-only">{label}</caption>
+      <thead>
+        <tr className="border-b-[1.5px] border-ink text-left text-[12.5px] text-soft">
+          {columns.map((c) => (
+            <th
+              key={c.label}
+              scope="col"
+              className={`px-2 py-1 font-normal first:pl-3 last:pr-3 ${c.width ?? ''} ${c.right ? 'text-right' : ''}`}
+            >
+              {c.label}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>{children}</tbody>
+    </table>
+  );
+}
+
+export const Tr = ({ children, chosen = false }: { children: ReactNode; chosen?: boolean }) => (
+  <tr className={`border-b border-hair align-top ${chosen ? 'bg-chosen' : ''}`}>{children}</tr>
+);
+
+export const Td = ({
+  children,
+  right = false,
+  cut = false,
+  title,
+}: {
+  children?: ReactNode;
+  right?: boolean;
+  cut?: boolean;
+  title?: string | undefined;
+}) => (
+  <td
+    title={title}
+    className={`px-2 py-[4px] first:pl-3 last:pr-3 ${right ? 'text-right whitespace-nowrap' : ''} ${cut ? 'truncate' : ''}`}
+  >
+    {children}
+  </td>
+);

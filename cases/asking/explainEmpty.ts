@@ -1,6 +1,6 @@
-import { calendar, periodText } from '@/core/calendar';
+import { periodText } from '@/core/calendar';
 import { dateText, periodName, windowText } from '@/core/sentence';
-import type { Asked } from './resolveFigure';
+import type { ResolvedFigure } from './resolvedFigure';
 
 /** Why a screen shows nothing, and the nearest scope that has something (SC-08). */
 export interface Emptiness {
@@ -10,7 +10,8 @@ export interface Emptiness {
   label: string | null;
 }
 
-export function explainEmpty({ figure, entities, known }: Asked): Emptiness {
+export function explainEmpty(asked: ResolvedFigure): Emptiness {
+  const { figure, entities, known } = asked;
   const names = entities.map((e) => e.name).join(', ');
   const reaches = entities.map((e) => known.extents.get(e.code)).filter((e) => e !== undefined);
   if (reaches.length === 0) {
@@ -20,7 +21,7 @@ export function explainEmpty({ figure, entities, known }: Asked): Emptiness {
       label: null,
     };
   }
-  const cal = calendar((entities[0] as Asked['entities'][number]).calendar);
+  const cal = asked.calendar;
   const first = Math.min(...reaches.map((r) => r.firstPeriod));
   const last = Math.max(...reaches.map((r) => r.lastPosted));
   const { window } = figure;

@@ -1,4 +1,4 @@
-import { CalendarError, calendar, periodText } from '@/core/calendar';
+import { CalendarError, type calendar, periodText } from '@/core/calendar';
 import { mondayOf } from '@/core/dates';
 import { DIRECT, DIRECTLY_ON, NONE, type Split } from '@/core/figure';
 import { dateText, monthText, periodName, weekText } from '@/core/sentence';
@@ -8,7 +8,7 @@ import { oneValue } from '@/core/values';
 import { dictionaryNames } from '@/store/balances';
 import { mergedChart } from '../balances/accountBalances';
 import type { Context } from './context';
-import type { Asked } from './resolveFigure';
+import type { ResolvedFigure } from './resolvedFigure';
 
 /** A member's key as it crosses the API. */
 export const shownKey = (split: Split, key: string): string => (split.by === 'period' ? periodText(Number(key)) : key);
@@ -16,19 +16,19 @@ export const shownKey = (split: Split, key: string): string => (split.by === 'pe
 /** What the members of a sheet's splits are called. */
 export async function namer(
   ctx: Context,
-  asked: Asked,
+  asked: ResolvedFigure,
   splits: Split[],
   rows: Pick<SheetRow, 'path'>[],
   columns: string[],
 ) {
-  const { known, entities } = asked;
+  const { known } = asked;
   const chart = new Map(mergedChart(asked).map((a) => [a.code, a.name]));
   const dictionary = async (by: 'journal' | 'counterparty') =>
     splits.some((s) => s.by === by)
       ? dictionaryNames(ctx.read, by, [...new Set([...rows.flatMap((r) => r.path), ...columns])])
       : new Map<string, string>();
   const [journals, counterparties] = await Promise.all([dictionary('journal'), dictionary('counterparty')]);
-  const cal = calendar((entities[0] as Asked['entities'][number]).calendar);
+  const cal = asked.calendar;
   return (split: Split, key: string): string => {
     if (key === NONE)
       return split.by === 'dim' ? `(no ${known.catalogue.dimensions.get(split.dim)?.name.toLowerCase()})` : '(none)';

@@ -1,36 +1,16 @@
 import { notFound, wrong } from '@/contracts/problem';
-import { clausesOf, paramsOf, type ScopeParams, selectionOf, windowEnds } from '@/contracts/scope';
-import { type Calendar, CalendarError, calendar, type Ordinal, parsePeriod, periodText } from '@/core/calendar';
-import type { Clause, Figure, MemberPick, Window } from '@/core/figure';
+import { clausesOf, type ScopeParams, selectionOf, windowEnds } from '@/contracts/scope';
+import { CalendarError, calendar, type Ordinal, parsePeriod, periodText } from '@/core/calendar';
+import type { Clause, MemberPick, Window } from '@/core/figure';
 import { exponentOf } from '@/core/money';
 import { PATTERN_MAX, patternOf } from '@/core/pattern';
-import { accountsIn, nearest, parseSelection, type Selection, SelectionError, selectionText } from '@/core/selection';
-import { type SentencePart, sentenceOf } from '@/core/sentence';
+import { accountsIn, nearest, type Selection, SelectionError } from '@/core/selection';
 import { NAMED_WINDOWS } from '@/core/windows';
 import type { CatalogueEntity } from '@/store/catalogue';
-import { type Question, questionOf } from '@/store/question';
 import { differenceAccount } from '../balances/addedAccounts';
 import { type Context, type Known, known } from './context';
-import { asSeenBy, maySee, requireWhole, type Viewer } from './viewer';
-
-/** A figure that is ready to be asked: everything named is there, the viewer may see it, the window is settled. */
-export interface Asked {
-  figure: Figure;
-  question: Question;
-  known: Known;
-  entities: CatalogueEntity[];
-  currency: string;
-  /** Some of the books are in another currency than the answer. */
-  translates: boolean;
-  /** Dealings between the companies of the question are taken out. */
-  eliminates: boolean;
-  /** Decimals of the currency. */
-  digits: number;
-  parts: SentencePart[];
-  sentence: string;
-  /** The figure's own parameters, canonical: its address. */
-  address: string;
-}
+import { everyAccount, hasPeriod, ResolvedFigure } from './resolvedFigure';
+import { maySee, requireWhole, type Viewer } from './viewer';
 
 /**
  * URL → figure: the one path of a question (architecture.md).
@@ -43,7 +23,7 @@ export async function resolveFigure(
   viewer: Viewer,
   params: ScopeParams,
   options: { translates?: boolean; eliminates?: boolean } = {},
-): Promise<Asked> {
+): Promise<ResolvedFigure> {
   const names = await known(ctx.read);
   const { catalogue, newest } = names;
   const codes = params.entity ?? [...catalogue.entities.keys()].filter((code) => maySee(viewer, code));
@@ -61,7 +41,8 @@ export async function resolveFigure(
   const accounts = selectionOf(params);
   if (accounts) checkAccounts(accounts, entities);
   if (options.eliminates) requireWhole(viewer, 'An elimination is');
-  const figure = asSeenBy(
+  const asked = ResolvedFigure.seenBy(
+    viewer,
     {
       entities: entities.map((e) => e.code),
       accounts,
@@ -71,63 +52,13 @@ export async function resolveFigure(
       where,
       load: params.load ?? null,
     },
-    viewer,
-    { chart: [...everyAccount(entities), differenceAccount], trees: catalogue.trees },
+    names,
+    currency,
+    options.eliminates ?? false,
   );
   for (const clause of where)
     if (clause.on === 'opposite') for (const code of clause.any) checkOpposite(code, entities);
-  const asked = askedOf(figure, names, currency);
-  return {
-    ...asked,
-    entities,
-    eliminates: options.eliminates ?? false,
-    parts: asked.parts.map((part) => withGrant(part, asked, viewer)),
-  };
-}
-
-/** The same question narrowed or widened: everything that follows from the figure made anew. */
-export function askedOf(figure: Figure, names: Known, currency: string): Asked {
-  const { catalogue, newest } = names;
-  const entities = figure.entities.map((code) => catalogue.entities.get(code) as CatalogueEntity);
-  const digits = exponentOf(currency);
-  let question: Question;
-  try {
-    question = questionOf(figure, catalogue, figure.load ?? newest);
-  } catch (error) {
-    if (error instanceof CalendarError) throw wrong('from', error.message);
-    throw error;
-  }
-  const parts = sentenceOf(figure, {
-    entity: (code) => catalogue.entities.get(code)?.name ?? code,
-    calendar: speakingCalendar(figure, entities),
-    dimension: (code) => catalogue.dimensions.get(code)?.name ?? code,
-    member: (dim, code) => catalogue.trees.get(dim)?.get(code)?.name ?? code,
-    account: (code) => entities.map((e) => e.accounts.get(code)?.name).find(Boolean) ?? null,
-    currency,
-    digits,
-  });
-  const sentence = parts.map((p) => p.text).join('');
-  const translates = entities.some((e) => e.currency !== currency);
-  return {
-    figure,
-    question,
-    known: names,
-    entities,
-    currency,
-    translates,
-    eliminates: false,
-    digits,
-    parts,
-    sentence,
-    address: addressOf(figure, digits, translates ? currency : null),
-  };
-}
-
-/** A figure's parameters, with the currency where it is not that of the books. */
-function addressOf(figure: Figure, digits: number, currency: string | null): string {
-  const params = paramsOf(figure, digits);
-  if (currency !== null) params.append('in', currency);
-  return params.toString();
+  return asked;
 }
 
 function currencyOf(entities: CatalogueEntity[], wanted: string | undefined, translates: boolean): string {
@@ -195,17 +126,6 @@ function windowOf(params: ScopeParams, entities: CatalogueEntity[], { extents }:
   }
 }
 
-const hasPeriod = (e: CatalogueEntity, at: Ordinal): boolean =>
-  calendar(e.calendar)
-    .periodsOf(Math.floor(at / 100) + 2000)
-    .some((p) => p.ordinal === at);
-
-/** The calendar in which a window is said: the first that has both its ends. */
-function speakingCalendar({ window }: Figure, entities: CatalogueEntity[]): Calendar {
-  const fitting = entities.find((e) => window.by === 'date' || (hasPeriod(e, window.from) && hasPeriod(e, window.to)));
-  return calendar((fitting ?? (entities[0] as CatalogueEntity)).calendar);
-}
-
 function ordered(window: Window): Window {
   if (window.from > window.to) throw wrong('to', 'the window ends before it begins; change from or to');
   return window;
@@ -257,31 +177,6 @@ function checkOpposite(code: string, entities: CatalogueEntity[]): void {
   if (entities.some((e) => e.accounts.has(code))) return;
   const near = nearest(code, [...new Set(entities.flatMap((e) => [...e.accounts.keys()]))]);
   throw wrong('opposite', `there is no account “${code}”${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`);
-}
-
-/** The accounts of all the entities, by code; the first entity's attributes hold. */
-export function everyAccount(entities: CatalogueEntity[]): CatalogueEntity['chart'] {
-  if (entities.length === 1) return entities[0]?.chart ?? [];
-  const everyone = new Map<string, CatalogueEntity['chart'][number]>();
-  for (const e of entities) for (const a of e.chart) if (!everyone.has(a.code)) everyone.set(a.code, a);
-  return [...everyone.values()];
-}
-
-/** A clause that only says what the viewer is granted cannot be taken away, and says so. */
-function withGrant(part: SentencePart, { figure }: Asked, viewer: Viewer): SentencePart {
-  const [, dim] = /^dim\.(.+)$/.exec(part.control ?? '') ?? [];
-  const codes = dim === undefined ? undefined : viewer.members[dim];
-  const clause = figure.where.find((c) => c.on === 'dim' && c.dim === dim && !c.not);
-  const whole =
-    codes && clause?.on === 'dim' && clause.any.every((pick) => pick.is === 'tree' && codes.includes(pick.code));
-  const accounts =
-    part.control === 'accounts' &&
-    viewer.accounts !== null &&
-    figure.accounts &&
-    selectionText(figure.accounts) === selectionText(parseSelection(viewer.accounts));
-  return (whole && clause.any.length === codes.length) || accounts
-    ? { ...part, removable: false, granted: true }
-    : part;
 }
 
 /** A selection may name accounts that only some of the entities have, but not ones that none has. */

@@ -3,7 +3,8 @@ import { readQuery, scopeShape } from '@/contracts/scope';
 import { findEntry } from '@/store/entries';
 import { linesOfEntries } from '@/store/lines';
 import { type Context, known } from './context';
-import { type Asked, askedOf, resolveFigure } from './resolveFigure';
+import { ResolvedFigure } from './resolvedFigure';
+import { resolveFigure } from './resolveFigure';
 import { maySee, seesLine, seesWhole, type Viewer } from './viewer';
 
 /**
@@ -35,11 +36,16 @@ export const subjectText = (s: Subject): string =>
       : `entry:${s.entity}/${s.entry}`;
 
 /** The figure of an address, asked as of a load (null: the newest). */
-export async function figureAt(ctx: Context, viewer: Viewer, address: string, load: number | null): Promise<Asked> {
+export async function figureAt(
+  ctx: Context,
+  viewer: Viewer,
+  address: string,
+  load: number | null,
+): Promise<ResolvedFigure> {
   const asked = await resolveFigure(ctx, viewer, readQuery(scopeShape, new URLSearchParams(address)), {
     translates: true,
   });
-  return askedOf({ ...asked.figure, load }, asked.known, asked.currency);
+  return asked.narrowed({ load });
 }
 
 /** Whether the viewer may see all that a note, a pin or a step is about: no part of it stands in for the whole. */
@@ -100,13 +106,7 @@ export async function linesOfSubject(
       ? await findEntry(ctx.read, { entity: entity.code, number: subject.entry, asOf })
       : null;
   if (!entity || !head) throw notFound(`Entry ${subject.entry}`);
-  const reach = names.extents.get(entity.code)?.lastPosted ?? 0;
-  const window = { by: 'period' as const, from: reach, to: reach };
-  const asked = askedOf(
-    { entities: [entity.code], accounts: null, window, adjustments: 'with', status: 'all', where: [], load },
-    names,
-    entity.currency,
-  );
+  const asked = ResolvedFigure.ofWholeBooks(viewer, entity, names, load);
   const lines = await linesOfEntries(ctx.read, asked.question, [head.id], asOf);
   const wanted = subject.is === 'line' ? lines.filter((l) => l.line === subject.line) : lines;
   const within = { chart: entity.chart, trees: names.catalogue.trees };

@@ -1,11 +1,11 @@
 import { ProblemError } from '@/contracts/problem';
-import type { Figure, Split } from '@/core/figure';
+import type { Split } from '@/core/figure';
 import { ACCOUNT_TYPES } from '@/core/ledger';
 import { parseSelection } from '@/core/selection';
 import { readsLines } from '@/store/figureSql';
 import { bearingCount } from '@/store/weight';
 import type { Context } from './context';
-import { type Asked, askedOf } from './resolveFigure';
+import type { ResolvedFigure } from './resolvedFigure';
 
 /** Lines that are read and added up in a second, about: on two shared cores 1.7 million took 2.3 s, ten million 28 s. */
 const LINES_A_SECOND = 500_000;
@@ -16,55 +16,49 @@ const LINES_A_SECOND = 500_000;
  * @returns the context to ask with
  * @throws ProblemError naming what would help, each with the parameters that do it
  */
-export async function weighed(
+export async function refuseIfHeavy(
   ctx: Context,
-  asked: Asked,
+  asked: ResolvedFigure,
   splits: readonly Split[],
   heavy: 'run' | undefined,
 ): Promise<Context> {
   if (!readsLines(asked.question, splits)) return ctx;
-  const bare = without(asked, () => false);
-  const lines = await bearingCount(ctx.read, bare.question);
+  const lines = await bearingCount(ctx.read, asked.questionToWeigh());
   if (lines <= ctx.heavyLines) return ctx;
   if (heavy === 'run') return { ...ctx, read: ctx.patient };
+  const many = asked.weighsOwnLines ? inWords(lines) : 'very many';
+  const seconds = asked.weighsOwnLines ? `about ${Math.max(2, Math.ceil(lines / LINES_A_SECOND))} seconds` : 'a while';
   throw new ProblemError(
     409,
-    `This has to read ${spoken(lines)} lines one by one, which takes about ${Math.max(2, Math.ceil(lines / LINES_A_SECOND))} seconds`,
-    await helps(ctx, asked, bare, splits),
+    `This has to read ${many} lines one by one, which takes ${seconds}`,
+    await lighterQuestions(ctx, asked, splits),
     'heavy',
   );
 }
 
-/** The question with only those of its clauses that are kept. */
-const without = (asked: Asked, keep: (clause: Figure['where'][number]) => boolean): Asked => {
-  const figure = { ...asked.figure, where: asked.figure.where.filter(keep) };
-  return { ...askedOf(figure, asked.known, asked.currency), entities: asked.entities };
-};
-
-/** @param bare the question without its clauses */
-async function helps(
+/** Questions near to this one that are answered at once. */
+async function lighterQuestions(
   ctx: Context,
-  asked: Asked,
-  bare: Asked,
+  asked: ResolvedFigure,
   splits: readonly Split[],
 ): Promise<ProblemError['errors']> {
   const found: ProblemError['errors'] = [];
   for (const clause of asked.figure.where) {
-    const less = without(asked, (c) => c !== clause);
-    if (readsLines(less.question, splits)) continue;
+    const fewer = asked.narrowed({ where: asked.figure.where.filter((c) => c !== clause) });
+    if (readsLines(fewer.question, splits)) continue;
     const path = clause.on === 'dim' ? `dim.${clause.dim}` : clause.on;
     const part = asked.parts.find((p) => p.control === path);
     if (part && !part.granted)
       found.push({ path, message: `without “${part.text}” it comes from sums, at once`, put: { [path]: [] } });
   }
   // Of a kind of account all that it is made of counts: equity has every year's result in it.
-  for (const type of asked.figure.accounts === null ? ACCOUNT_TYPES : []) {
-    const figure = { ...bare.figure, accounts: parseSelection(`type ${type}`) };
-    const lines = await bearingCount(ctx.read, askedOf(figure, asked.known, asked.currency).question);
+  for (const type of asked.figure.accounts === null && asked.weighsOwnLines ? ACCOUNT_TYPES : []) {
+    const ofType = asked.narrowed({ accounts: parseSelection(`type ${type}`) });
+    const lines = await bearingCount(ctx.read, ofType.questionToWeigh());
     if (lines > 0 && lines <= ctx.heavyLines)
       found.push({
         path: 'accounts',
-        message: `${type} accounts alone have ${spoken(lines)} lines`,
+        message: `${type} accounts alone have ${inWords(lines)} lines`,
         put: { accounts: [`type ${type}`] },
       });
   }
@@ -73,5 +67,5 @@ async function helps(
   return found;
 }
 
-const spoken = (lines: number): string =>
+const inWords = (lines: number): string =>
   lines >= 1_000_000 ? `${(lines / 1_000_000).toFixed(1)} million` : lines.toLocaleString('en');

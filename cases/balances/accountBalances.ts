@@ -2,13 +2,13 @@ import { addBalance, addOwn, addRetained, type Balance, emptyBalance } from '@/c
 import { splitSums, total } from '@/store/balances';
 import type { CatalogueAccount } from '@/store/catalogue';
 import type { Context } from '../asking/context';
-import { type Asked, everyAccount } from '../asking/resolveFigure';
+import { everyAccount, type ResolvedFigure } from '../asking/resolvedFigure';
 import { differenceAccount, uncancelledAccounts } from './addedAccounts';
 import { eliminatedBalances } from './elimination';
 import { hasDifference, translatedBalances } from './translation';
 
 /** Balance by account code; of a group, accounts of the same code added up, in the currency of the question. */
-export async function balancesByAccount(ctx: Context, asked: Asked): Promise<Map<string, Balance>> {
+export async function balancesByAccount(ctx: Context, asked: ResolvedFigure): Promise<Map<string, Balance>> {
   if (asked.eliminates) return eliminatedBalances(asked, (without) => balancesByAccount(ctx, without));
   if (asked.translates) return translatedBalances(ctx, asked);
   const { question } = asked;
@@ -28,7 +28,7 @@ export async function balancesByAccount(ctx: Context, asked: Asked): Promise<Map
 }
 
 /** A figure's own balance, in the currency of the question. */
-export async function figureBalance(ctx: Context, asked: Asked): Promise<Balance> {
+export async function figureBalance(ctx: Context, asked: ResolvedFigure): Promise<Balance> {
   if (!asked.translates) return (await total(ctx.read, asked.question)).total;
   const whole = emptyBalance();
   for (const balance of (await translatedBalances(ctx, asked)).values()) addBalance(whole, balance);
@@ -36,7 +36,7 @@ export async function figureBalance(ctx: Context, asked: Asked): Promise<Balance
 }
 
 /** The charts of all entities as one, with the rows that a translation and an elimination add, by code. */
-export function mergedChart(asked: Asked): CatalogueAccount[] {
+export function mergedChart(asked: ResolvedFigure): CatalogueAccount[] {
   const added = [
     ...(hasDifference(asked) ? [differenceAccount] : []),
     ...(asked.eliminates ? uncancelledAccounts : []),

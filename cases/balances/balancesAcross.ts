@@ -3,7 +3,7 @@ import { refine, type Split } from '@/core/figure';
 import type { SheetRow } from '@/core/sheet';
 import type { Context } from '../asking/context';
 import { namer, shownKey } from '../asking/memberNames';
-import type { Asked } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { mergedChart } from './accountBalances';
 import { checkSplits, sheetOfSums, wholeOf } from './splitParts';
 
@@ -11,7 +11,7 @@ import { checkSplits, sheetOfSums, wholeOf } from './splitParts';
 const ACROSS_MAX = 60;
 
 /** Balances by account for every member of a split, side by side; what falls under no member has a column of its own. */
-export async function balancesAcross(ctx: Context, outer: Asked, split: Split) {
+export async function balancesAcross(ctx: Context, outer: ResolvedFigure, split: Split) {
   checkSplits([split], outer);
   const names = { chart: mergedChart(outer), trees: outer.known.catalogue.trees };
   const asked = wholeOf(outer, [split]);

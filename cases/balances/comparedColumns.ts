@@ -1,13 +1,13 @@
 import { wrong } from '@/contracts/problem';
 import { type Balance, emptyBalance } from '@/core/balances';
-import { CalendarError, calendar } from '@/core/calendar';
+import { CalendarError, type calendar } from '@/core/calendar';
 import { type Column, ColumnError, columnLabel, type Part, readColumn, withBases } from '@/core/columns';
 import { comparedWindow } from '@/core/comparisons';
 import type { Figure, Window } from '@/core/figure';
 import { currencyText, windowText } from '@/core/sentence';
 import type { CatalogueAccount } from '@/store/catalogue';
 import type { Context } from '../asking/context';
-import { type Asked, askedOf } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { balancesByAccount, mergedChart } from './accountBalances';
 import { differenceAccount } from './addedAccounts';
 import { budgetByAccount } from './plannedBalances';
@@ -25,10 +25,13 @@ export interface Reckoned {
 }
 
 /** The chart of a sheet with these columns, and whether the sheet or a column of it has a translation difference, which then stands in the chart. */
-export function chartOf(asked: Asked, columns: readonly Column[]): { chart: CatalogueAccount[]; differs: boolean } {
+export function chartOf(
+  asked: ResolvedFigure,
+  columns: readonly Column[],
+): { chart: CatalogueAccount[]; differs: boolean } {
   const chart = mergedChart(asked);
   if (hasDifference(asked)) return { chart, differs: true };
-  const differs = columns.some((c) => c.is === 'currency' && hasDifference(askedOf(asked.figure, asked.known, c.of)));
+  const differs = columns.some((c) => c.is === 'currency' && hasDifference(asked.narrowed({}, c.of)));
   return { chart: differs ? [...chart, differenceAccount] : chart, differs };
 }
 
@@ -55,7 +58,7 @@ export function columnsAsked(texts: readonly string[], options: { records?: bool
  */
 export const reckonColumns = (
   ctx: Context,
-  asked: Asked,
+  asked: ResolvedFigure,
   wanted: readonly Column[],
   counted: (figure: Figure) => Figure,
 ): Promise<Reckoned[]> => Promise.all(withBases(wanted).map((column) => reckon(ctx, asked, column, counted)));
@@ -80,8 +83,8 @@ function inCalendar(cal: ReturnType<typeof calendar>, window: Window): Window | 
 /** What a column asks for by itself, or why it cannot be said; of a budget or a column made of others, null. */
 export type Wanted = { figure: Figure; title: string; currency: string } | { figure: null; title: string };
 
-export function wantedBy(asked: Asked, column: Column): Wanted | null {
-  const cal = calendar((asked.entities[0] as Asked['entities'][number]).calendar);
+export function wantedBy(asked: ResolvedFigure, column: Column): Wanted | null {
+  const cal = asked.calendar;
   switch (column.is) {
     case 'window':
     case 'comparison':
@@ -105,22 +108,15 @@ export function wantedBy(asked: Asked, column: Column): Wanted | null {
   }
 }
 
-/** The figure of a column as a question like that of its sheet. */
-export const askedBy = (asked: Asked, figure: Figure, currency: string): Asked => ({
-  ...askedOf(figure, asked.known, currency),
-  entities: asked.entities,
-  eliminates: asked.eliminates,
-});
-
 /** The window that a budget column is of. */
-export function budgetWindow(asked: Asked, { of }: Extract<Column, { is: 'budget' }>): Window | null {
-  const cal = calendar((asked.entities[0] as Asked['entities'][number]).calendar);
+export function budgetWindow(asked: ResolvedFigure, { of }: Extract<Column, { is: 'budget' }>): Window | null {
+  const cal = asked.calendar;
   return of === 'window' ? asked.figure.window : comparedWindow(cal, asked.figure.window, 'ytd');
 }
 
 async function reckon(
   ctx: Context,
-  asked: Asked,
+  asked: ResolvedFigure,
   column: Column,
   counted: (figure: Figure) => Figure,
 ): Promise<Reckoned> {
@@ -128,7 +124,7 @@ async function reckon(
   const wanted = wantedBy(asked, column);
   if (wanted?.figure) {
     const { figure, title } = wanted;
-    const own = askedBy(asked, counted(figure), wanted.currency);
+    const own = asked.narrowed(counted(figure), wanted.currency);
     const balances = await balancesByAccount(ctx, own);
     // A part is what it adds within the window, whatever of its kind stood there before.
     const counts =

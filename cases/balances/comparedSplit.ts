@@ -2,7 +2,6 @@ import { ProblemError, wrong } from '@/contracts/problem';
 import { refinement } from '@/contracts/scope';
 import { type Balance, emptyBalance } from '@/core/balances';
 import { besideEachOther, isTime, pairedTimes, type RowBeside } from '@/core/beside';
-import { calendar } from '@/core/calendar';
 import { type Column, type ColumnHead, columnHint, columnLabel, derived, isPercent, withBases } from '@/core/columns';
 import { type Figure, refine, type Split, splitsWindow, type Window } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
@@ -13,10 +12,10 @@ import type { Value } from '@/core/statement';
 import { recordSums, TooManyRowsError } from '@/store/balances';
 import type { Context } from '../asking/context';
 import { valueText } from '../asking/present';
-import type { Asked } from '../asking/resolveFigure';
-import { weighed } from '../asking/weigh';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { refuseIfHeavy } from '../asking/weigh';
 import { figureBalance, mergedChart } from './accountBalances';
-import { askedBy, budgetWindow, columnsAsked, wantedBy } from './comparedColumns';
+import { budgetWindow, columnsAsked, wantedBy } from './comparedColumns';
 import { budgetByAccount, budgetLeaves } from './plannedBalances';
 import { chartTree, splitParts, translates } from './splitParts';
 
@@ -50,7 +49,7 @@ interface Reckoned {
  */
 export async function comparedSplit(
   ctx: Context,
-  asked: Asked,
+  asked: ResolvedFigure,
   splits: Split[],
   [main, value]: [SheetParts, Balance],
   texts: readonly string[],
@@ -102,7 +101,7 @@ export async function comparedSplit(
 /** The same columns of a figure as one row, such as a strip of the thread shows. */
 export async function comparedTotals(
   ctx: Context,
-  asked: Asked,
+  asked: ResolvedFigure,
   texts: readonly string[],
   measure: Measure,
 ): Promise<ColumnValues> {
@@ -124,14 +123,14 @@ export async function comparedTotals(
 /** The whole of a column that is a figure of its own, or a plan; null of any other. */
 async function wholeUnder(
   ctx: Context,
-  asked: Asked,
+  asked: ResolvedFigure,
   column: Column,
   own: ReturnType<typeof wantedBy>,
   measure: Measure,
 ) {
   const { key } = column;
   if (own?.figure) {
-    const question = askedBy(asked, own.figure, own.currency);
+    const question = asked.narrowed(own.figure, own.currency);
     return {
       key,
       digits: question.digits,
@@ -149,7 +148,7 @@ async function wholeUnder(
 /** All that a budget has for a figure over a window; null where no budget knows of it. */
 async function plannedWhole(
   ctx: Context,
-  asked: Asked,
+  asked: ResolvedFigure,
   { version }: Extract<Column, { is: 'budget' }>,
   window: Window,
 ): Promise<Minor | null> {
@@ -163,7 +162,7 @@ async function plannedWhole(
  */
 async function recordsOf(
   ctx: Context,
-  asked: Asked,
+  asked: ResolvedFigure,
   splits: Split[],
   reckoned: readonly (Pick<Reckoned, 'column' | 'figure' | 'pairs'> & { sheet?: SheetParts | null })[],
   heavy: 'run' | 'leave' | undefined,
@@ -173,14 +172,17 @@ async function recordsOf(
   for (const key of new Set(reckoned.flatMap(({ column }) => (column.is === 'records' ? [column.in] : [])))) {
     const { figure, pairs = [], sheet } = reckoned.find((r) => r.column.key === key) ?? {};
     if (!figure || sheet === null) continue;
-    const own = askedBy(asked, figure, asked.currency);
+    const own = asked.narrowed(figure);
     // Only lines themselves tell how large they are.
-    const patient = await weighed(ctx, own, [...splits, { by: 'entry' }], heavy === 'leave' ? undefined : heavy).catch(
-      (error: unknown) => {
-        if (heavy === 'leave' && error instanceof ProblemError && error.kind === 'heavy') return null;
-        throw error;
-      },
-    );
+    const patient = await refuseIfHeavy(
+      ctx,
+      own,
+      [...splits, { by: 'entry' }],
+      heavy === 'leave' ? undefined : heavy,
+    ).catch((error: unknown) => {
+      if (heavy === 'leave' && error instanceof ProblemError && error.kind === 'heavy') return null;
+      throw error;
+    });
     if (!patient) continue;
     const leaves = await recordSums(patient.read, own.question, splits).catch((error: unknown) => {
       if (error instanceof TooManyRowsError)
@@ -203,7 +205,7 @@ async function recordsOf(
 
 const amount = (minor: Minor): Value => ({ is: 'amount', amount: minor });
 
-const windowOf = (asked: Asked, column: Column, sheet: SheetParts, whole: Balance): Reckoned => ({
+const windowOf = (asked: ResolvedFigure, column: Column, sheet: SheetParts, whole: Balance): Reckoned => ({
   column,
   title: wantedBy(asked, column)?.title ?? '',
   figure: asked.figure,
@@ -216,7 +218,7 @@ const windowOf = (asked: Asked, column: Column, sheet: SheetParts, whole: Balanc
 
 async function reckon(
   ctx: Context,
-  asked: Asked,
+  asked: ResolvedFigure,
   column: Column,
   splits: Split[],
   heavy: 'run' | undefined,
@@ -228,14 +230,14 @@ async function reckon(
   if (!wanted?.figure) return { ...none, title: wanted?.title ?? '' };
   const { figure, title } = wanted;
   const pairs = splits.map((split) =>
-    isTime(split) ? pairedTimes(calendarOf(asked), split.by, asked.figure.window, figure.window) : null,
+    isTime(split) ? pairedTimes(asked.calendar, split.by, asked.figure.window, figure.window) : null,
   );
   if (splits.some((split, i) => isTime(split) && pairs[i] === null))
     return { ...none, title: `${title}, which is not as long`, figure };
-  const own = askedBy(asked, figure, wanted.currency);
+  const own = asked.narrowed(figure, wanted.currency);
   if (own.translates && !splits.every(translates))
     return { ...none, title: 'only companies and accounts are translated', figure };
-  const patient = await weighed(ctx, own, splits, heavy);
+  const patient = await refuseIfHeavy(ctx, own, splits, heavy);
   const [sheet, whole] = await splitParts(patient, own, splits, null);
   // A line that is dated outside of its window has no like, and would stand in a row that is of another time.
   if (sheet.rows.some((row) => row.path.some((key, level) => pairs[level]?.has(key) === false)))
@@ -261,7 +263,7 @@ async function reckon(
 
 async function budgeted(
   ctx: Context,
-  asked: Asked,
+  asked: ResolvedFigure,
   column: Extract<Column, { is: 'budget' }>,
   splits: Split[],
 ): Promise<Pick<Reckoned, 'sheet' | 'whole'>> {
@@ -275,8 +277,6 @@ async function budgeted(
     whole: { ...emptyBalance(), movement: whole, closing: whole },
   };
 }
-
-const calendarOf = (asked: Asked) => calendar((asked.entities[0] as Asked['entities'][number]).calendar);
 
 /** Whether a row has a like in the window of a column: one of a time outside of the sheet’s own window, by a line dated so, has none. */
 const hasLike = (path: readonly string[], { likes }: Pick<Reckoned, 'likes'>): boolean =>
@@ -309,7 +309,7 @@ function valuesOf(
   );
 }
 
-function headsOf(asked: Asked, shown: readonly Reckoned[]): SplitHead[] {
+function headsOf(asked: ResolvedFigure, shown: readonly Reckoned[]): SplitHead[] {
   const { accounts } = asked.figure;
   const types = new Map(mergedChart(asked).map((a) => [a.code, a.type]));
   const taken = asked.question.entities.flatMap((e) =>
@@ -329,7 +329,7 @@ function headsOf(asked: Asked, shown: readonly Reckoned[]): SplitHead[] {
 
 /** What asks for a row over the window of each column. */
 function scopesOf(
-  asked: Asked,
+  asked: ResolvedFigure,
   { path }: RowBeside,
   splits: Split[],
   shown: readonly Reckoned[],

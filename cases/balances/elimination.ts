@@ -2,11 +2,11 @@ import { wrong } from '@/contracts/problem';
 import { addBalance, type Balance, emptyBalance } from '@/core/balances';
 import { isTemporary } from '@/core/ledger';
 import { add } from '@/core/money';
-import { type Asked, askedOf } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { UNCANCELLED } from './addedAccounts';
 
 /** The dimension whose members are the companies of the group: it names the partner of a line. */
-export function partnerDimension({ known, entities }: Pick<Asked, 'known' | 'entities'>): string {
+export function partnerDimension({ known, entities }: Pick<ResolvedFigure, 'known' | 'entities'>): string {
   const found = [...known.catalogue.dimensions.values()].find((d) => entities.every((e) => d.members.has(e.code)));
   if (!found)
     throw wrong(
@@ -22,8 +22,8 @@ export function partnerDimension({ known, entities }: Pick<Asked, 'known' | 'ent
  * @param read balances of a question without elimination
  */
 export async function eliminatedBalances(
-  asked: Asked,
-  read: (asked: Asked) => Promise<Map<string, Balance>>,
+  asked: ResolvedFigure,
+  read: (asked: ResolvedFigure) => Promise<Map<string, Balance>>,
 ): Promise<Map<string, Balance>> {
   if (asked.figure.accounts !== null)
     throw wrong(
@@ -36,14 +36,16 @@ export async function eliminatedBalances(
       'dealings within the group are taken out of the whole ledger; take the other clauses away',
     );
   const dim = partnerDimension(asked);
-  const whole = await read({ ...asked, eliminates: false });
+  const booked = asked.eliminating(false);
+  const whole = await read(booked);
   const typeOf = new Map(asked.entities.flatMap((e) => e.chart.map((a) => [a.code, a.type] as const)));
   const rest = { result: emptyBalance(), balance: emptyBalance() };
   for (const e of asked.entities) {
     const others = asked.entities.filter((o) => o !== e).map((o) => ({ is: 'tree' as const, code: o.code }));
     if (others.length === 0) continue;
-    const figure = { ...asked.figure, entities: [e.code], where: [{ on: 'dim' as const, dim, any: others }] };
-    const within = await read({ ...askedOf(figure, asked.known, asked.currency), entities: [e] });
+    const within = await read(
+      booked.narrowed({ entities: [e.code], where: [{ on: 'dim' as const, dim, any: others }] }),
+    );
     for (const [code, balance] of within) {
       const type = typeOf.get(code);
       // Differences of translation are not between companies.

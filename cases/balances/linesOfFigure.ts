@@ -1,13 +1,13 @@
 import type { Db } from '@/store/db';
 import { ledgerPage, type StoredLine } from '@/store/lines';
-import type { Asked } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
 
 const PAGE = 2_000;
 
 /** Every line of a figure in ledger order, read page by page so that a large one is never in memory. @param options see ledgerPage */
 export async function* linesOfFigure(
   db: Db,
-  { question, known: names }: Asked,
+  { question, known: names }: ResolvedFigure,
   options: { openings?: boolean } = {},
 ): AsyncGenerator<StoredLine> {
   let page = await ledgerPage(db, question, { offset: 0, day: null }, PAGE, options);

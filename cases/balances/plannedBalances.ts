@@ -4,7 +4,7 @@ import { beneath } from '@/core/ledger';
 import { add } from '@/core/money';
 import type { Leaf } from '@/core/sheet';
 import { type Db, rowsOf } from '@/store/db';
-import type { Asked } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
 
 /**
  * Budget of a version by account code over a figure's window, as far as it was set: the dimension members of the scope
@@ -12,7 +12,7 @@ import type { Asked } from '../asking/resolveFigure';
  */
 export async function budgetByAccount(
   db: Db,
-  asked: Asked,
+  asked: ResolvedFigure,
   figure: Figure,
   version: string,
 ): Promise<Map<string, number> | null> {
@@ -26,7 +26,7 @@ export async function budgetByAccount(
  */
 export async function budgetLeaves(
   db: Db,
-  asked: Asked,
+  asked: ResolvedFigure,
   figure: Figure,
   version: string,
   splits: readonly Split[],
@@ -93,7 +93,7 @@ export async function budgetLeaves(
 }
 
 /** What a budget is grouped by for a split; empty where the account or its company tells; null where no budget knows. */
-function columnOf(split: Split, asked: Asked): string | null {
+function columnOf(split: Split, asked: ResolvedFigure): string | null {
   switch (split.by) {
     case 'account':
     case 'heading':

@@ -7,7 +7,7 @@ import type { Tree } from '@/core/ledger';
 import { CHART, type SheetParts, type SheetQuestion, sheetOf, sheetOfBalances } from '@/core/sheet';
 import { splitSums, TooManyRowsError, total } from '@/store/balances';
 import type { Context } from '../asking/context';
-import { type Asked, askedOf } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { mergedChart } from './accountBalances';
 import { translatedByEntity } from './translation';
 
@@ -17,10 +17,10 @@ export const translates = (split: Split): boolean => split.by === 'entity' || is
 export const isOfAccounts = ({ by }: Split): boolean => by === 'account' || by === 'heading' || by === 'type';
 
 /** The figure that splits break down, where one of them looks inside a member alone. */
-export function wholeOf(outer: Asked, splits: readonly Split[]): Asked {
+export function wholeOf(outer: ResolvedFigure, splits: readonly Split[]): ResolvedFigure {
   const names = { chart: mergedChart(outer), trees: outer.known.catalogue.trees };
   const whole = splits.reduce((f, s) => splitWhole(f, s, names), outer.figure);
-  return whole === outer.figure ? outer : { ...askedOf(whole, outer.known, outer.currency), entities: outer.entities };
+  return whole === outer.figure ? outer : outer.narrowed(whole);
 }
 
 /**
@@ -29,7 +29,7 @@ export function wholeOf(outer: Asked, splits: readonly Split[]): Asked {
  */
 export async function splitParts(
   ctx: Context,
-  asked: Asked,
+  asked: ResolvedFigure,
   splits: Split[],
   across: Split | null,
   known?: Balance,
@@ -44,7 +44,7 @@ export async function splitParts(
 /** The rows of a figure whose books need no translation. @throws ProblemError where there are too many */
 export async function sheetOfSums(
   ctx: Context,
-  asked: Asked,
+  asked: ResolvedFigure,
   splits: Split[],
   across: Split | null,
 ): Promise<SheetParts> {
@@ -61,7 +61,7 @@ export async function sheetOfSums(
 /** Books in several currencies, each company translated by itself (method.md §7); the whole is what the statements show. */
 async function translatedSheet(
   ctx: Context,
-  asked: Asked,
+  asked: ResolvedFigure,
   { splits, across, trees }: SheetQuestion,
 ): Promise<[SheetParts, Balance]> {
   const types = new Map(mergedChart(asked).map((a) => [a.code, a.type]));
@@ -77,7 +77,7 @@ async function translatedSheet(
   return [sheetOfBalances(leaves, { splits, across, trees }), whole];
 }
 
-export function checkSplits(splits: Split[], { known }: Asked): void {
+export function checkSplits(splits: Split[], { known }: ResolvedFigure): void {
   for (const split of splits) {
     if (split.by !== 'dim') continue;
     const dimension = known.catalogue.dimensions.get(split.dim);
@@ -93,7 +93,7 @@ export function checkSplits(splits: Split[], { known }: Asked): void {
 }
 
 /** The chart of accounts as a tree; a parent that it does not have is none. */
-export function chartTree(asked: Asked): Tree {
+export function chartTree(asked: ResolvedFigure): Tree {
   const chart = mergedChart(asked);
   const codes = new Set(chart.map((a) => a.code));
   return new Map(
@@ -104,7 +104,7 @@ export function chartTree(asked: Asked): Tree {
   );
 }
 
-function sheetQuestionOf(asked: Asked, splits: Split[], across: Split | null): SheetQuestion {
+function sheetQuestionOf(asked: ResolvedFigure, splits: Split[], across: Split | null): SheetQuestion {
   const { figure, entities, question } = asked;
   const { window } = figure;
   const calendars = new Map(entities.map((e) => [e.code, calendar(e.calendar)]));
@@ -132,7 +132,11 @@ function sheetQuestionOf(asked: Asked, splits: Split[], across: Split | null): S
 const FRAME_MAX = 400;
 
 /** All periods or months of the window up to the last that holds lines, so that a row of nothing shows as such. */
-function frameOf(split: Split, { figure, entities, known }: Asked, calendars: ReturnType<typeof calendar>[]): string[] {
+function frameOf(
+  split: Split,
+  { figure, entities, known }: ResolvedFigure,
+  calendars: ReturnType<typeof calendar>[],
+): string[] {
   const { window } = figure;
   const keys = new Set<string>();
   for (const [i, cal] of calendars.entries()) {

@@ -8,7 +8,7 @@ import { MissingRateError, ratesOf, translated } from '@/core/translate';
 import type { EntityQuestion } from '@/store/question';
 import { ratesTo, sumsByDay, sumsByPeriod } from '@/store/rates';
 import type { Context } from '../asking/context';
-import { type Asked, askedOf } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { DIFFERENCE } from './addedAccounts';
 
 /**
@@ -17,7 +17,10 @@ import { DIFFERENCE } from './addedAccounts';
  * results at the averages of the periods in which they were earned; what is left over is the company's translation
  * difference, in a row of its own.
  */
-export async function translatedByEntity(ctx: Context, asked: Asked): Promise<Map<string, Map<string, Balance>>> {
+export async function translatedByEntity(
+  ctx: Context,
+  asked: ResolvedFigure,
+): Promise<Map<string, Map<string, Balance>>> {
   const { figure, question } = asked;
   const sized = figure.where.find((c) => c.on === 'min' || c.on === 'max');
   if (sized)
@@ -42,7 +45,7 @@ export async function translatedByEntity(ctx: Context, asked: Asked): Promise<Ma
 }
 
 /** The same of all the companies together, by account. */
-export async function translatedBalances(ctx: Context, asked: Asked): Promise<Map<string, Balance>> {
+export async function translatedBalances(ctx: Context, asked: ResolvedFigure): Promise<Map<string, Balance>> {
   const group = new Map<string, Balance>();
   for (const balances of (await translatedByEntity(ctx, asked)).values()) {
     for (const [code, balance] of balances) {
@@ -57,11 +60,8 @@ export async function translatedBalances(ctx: Context, asked: Asked): Promise<Ma
 }
 
 /** Some accounts with the difference, which only the whole books tell. */
-async function withDifferenceOf(ctx: Context, asked: Asked): Promise<Map<string, Map<string, Balance>>> {
-  const whole = {
-    ...askedOf({ ...asked.figure, accounts: null }, asked.known, asked.currency),
-    entities: asked.entities,
-  };
+async function withDifferenceOf(ctx: Context, asked: ResolvedFigure): Promise<Map<string, Map<string, Balance>>> {
+  const whole = asked.withAllAccounts('The difference of a translation is');
   const own = new Map(
     asked.question.entities.map((e) => [
       e.entity.code,
@@ -90,7 +90,7 @@ export const withoutRate = (error: unknown): unknown =>
   error instanceof MissingRateError ? wrong('in', error.message) : error;
 
 /** Only whole books balance, and so have a difference of their own; a figure has it that is of all accounts, or names it. */
-export const hasDifference = ({ figure, translates }: Asked): boolean =>
+export const hasDifference = ({ figure, translates }: ResolvedFigure): boolean =>
   translates &&
   figure.where.length === 0 &&
   (figure.accounts === null || figure.accounts.take.some((p) => p.is === 'code' && p.code === DIFFERENCE));
@@ -115,12 +115,12 @@ export function translator(
 }
 
 /** The rates between the books' currencies and that of the answer; none are read where they are the same. */
-export const ratesFor = async (ctx: Context, { currency, question, translates }: Asked) =>
+export const ratesFor = async (ctx: Context, { currency, question, translates }: ResolvedFigure) =>
   ratesOf(translates ? await ratesTo(ctx.read, currency, question.asOf) : []);
 
 async function ofEntity(
   ctx: Context,
-  { figure, question, currency }: Asked,
+  { figure, question, currency }: ResolvedFigure,
   asking: EntityQuestion,
   own: ReadonlySet<number> | null,
   rates: ReturnType<typeof ratesOf>,

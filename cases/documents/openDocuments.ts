@@ -6,7 +6,8 @@ import { AGE_EDGES, ageBand, bandNames, daysPast, type OpenItem, openOf } from '
 import { total } from '@/store/balances';
 import { type ItemRow, itemsOn } from '@/store/documents';
 import type { Context } from '../asking/context';
-import { type Asked, resolveFigure } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { resolveFigure } from '../asking/resolveFigure';
 import { requireWhole, type Viewer } from '../asking/viewer';
 
 /** More documents than this are narrowed first. */
@@ -115,7 +116,7 @@ const itemOf = (row: ItemRow): OpenItem => ({
 });
 
 /** The last day of the window: documents are open or not at a day. */
-function lastDay({ figure, question }: Asked): string {
+function lastDay({ figure, question }: ResolvedFigure): string {
   const { window } = figure;
   if (window.by === 'date') return window.to;
   const period = question.entities[0]?.calendar.periodsOf(yearOf(window.to)).find((p) => p.ordinal === window.to);

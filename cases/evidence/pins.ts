@@ -10,7 +10,7 @@ import { type BearingLine, linesChangedSince, type StoredLine } from '@/store/li
 import { addToRecord } from '@/store/record';
 import type { Context } from '../asking/context';
 import { known } from '../asking/context';
-import type { Asked } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
 import {
   figureAt,
   linesOfSubject,
@@ -309,7 +309,7 @@ const FIELD_WORD: Partial<Record<(typeof CONTENT_FIELDS)[number], string>> = {
   dims: 'dimensions',
 };
 
-function effectOf({ line, part, own, temporary }: BearingLine, { question }: Asked, measure: Measure): Minor {
+function effectOf({ line, part, own, temporary }: BearingLine, { question }: ResolvedFigure, measure: Measure): Minor {
   const entity = question.entities.find((e) => e.entity.code === line.entity);
   const debit = line.side === 'debit' ? line.amount : 0;
   const credit = line.side === 'credit' ? 0 - line.amount : 0;

@@ -11,7 +11,8 @@ import { readChart, readMembers } from '@/store/charts';
 import { counterpartyNames, type StoredLine } from '@/store/lines';
 import { addToRecord, type Head } from '@/store/record';
 import type { Context } from '../asking/context';
-import { type Asked, resolveFigure } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
 import { linesOfFigure } from '../balances/linesOfFigure';
 import { readTrialBalance } from '../sheets/readTrialBalance';
@@ -70,7 +71,7 @@ const HASH_SHOWN = 16;
 async function streamOf(
   ctx: Context,
   viewer: Viewer,
-  asked: Asked,
+  asked: ResolvedFigure,
   scope: ScopeParams,
   what: 'lines' | 'accounts' | 'dimensions',
   format: ExportFormat,
@@ -98,7 +99,7 @@ async function streamOf(
   return format === 'fec' ? writeFec(table) : writeSaft(await saftHead(ctx, viewer, asked, scope), table.records);
 }
 
-async function lineTable(ctx: Context, asked: Asked): Promise<Table> {
+async function lineTable(ctx: Context, asked: ResolvedFigure): Promise<Table> {
   const dims = [...asked.known.catalogue.dimensions.keys()].map((code) => `dim:${code}`);
   const columns = [
     ...LINE_COLUMNS.known.filter((c) => c !== 'amount' && c !== 'side' && c !== 'account_type'),
@@ -112,10 +113,10 @@ async function lineTable(ctx: Context, asked: Asked): Promise<Table> {
 }
 
 /** Every line of the scope, openings too, in ledger order. */
-export const allLines = (ctx: Context, asked: Asked): AsyncGenerator<StoredLine> =>
+export const allLines = (ctx: Context, asked: ResolvedFigure): AsyncGenerator<StoredLine> =>
   linesOfFigure(ctx.work, asked, { openings: true });
 
-function recordOf(l: StoredLine, asked: Asked, names: ReadonlyMap<string, string>): Written {
+function recordOf(l: StoredLine, asked: ResolvedFigure, names: ReadonlyMap<string, string>): Written {
   const entity = asked.known.catalogue.entities.get(l.entity);
   const digits = exponentOf(entity?.currency ?? asked.currency);
   const amount = formatAmount(Math.abs(l.amount), digits);
@@ -153,7 +154,7 @@ function recordOf(l: StoredLine, asked: Asked, names: ReadonlyMap<string, string
   };
 }
 
-async function accountTable(ctx: Context, asked: Asked): Promise<Table> {
+async function accountTable(ctx: Context, asked: ResolvedFigure): Promise<Table> {
   const accounts = (
     await Promise.all(
       asked.entities.map(async (e) => (await readChart(ctx.read, e.id)).map((a) => ({ ...a, of: e.code }))),
@@ -193,7 +194,7 @@ async function accountTable(ctx: Context, asked: Asked): Promise<Table> {
   return { columns, kind: ACCOUNT_COLUMNS, records: records() };
 }
 
-async function memberTable(ctx: Context, asked: Asked): Promise<Table> {
+async function memberTable(ctx: Context, asked: ResolvedFigure): Promise<Table> {
   const rows = await readMembers(ctx.read);
   const languages = [...new Set(rows.flatMap((m) => Object.keys(m.names)))].sort().map((l) => `name:${l}`);
   const columns = [...DIMENSION_COLUMNS.known.filter((c) => c !== 'entity'), ...languages];
@@ -220,7 +221,7 @@ async function memberTable(ctx: Context, asked: Asked): Promise<Table> {
 const keyed = (prefix: string, values: Record<string, string>): Written =>
   Object.fromEntries(Object.entries(values).map(([k, v]) => [`${prefix}:${k}`, v]));
 
-async function saftHead(ctx: Context, viewer: Viewer, asked: Asked, scope: ScopeParams): Promise<SaftHead> {
+async function saftHead(ctx: Context, viewer: Viewer, asked: ResolvedFigure, scope: ScopeParams): Promise<SaftHead> {
   const [entity] = asked.entities;
   if (!entity) throw wrong('entity', 'name an entity');
   const digits = exponentOf(entity.currency);

@@ -4,7 +4,6 @@ import { exponentOf, formatAmount } from '@/core/money';
 import { countDifferences, differencesByAccount, differingLines } from '@/store/compare';
 import { bearsOnAny, linesOfEntries, type StoredLine } from '@/store/lines';
 import { type Context, known } from '../asking/context';
-import { askedOf } from '../asking/resolveFigure';
 import { figureAt, readSubject } from '../asking/subjects';
 import { maySee, requireWhole, type Viewer } from '../asking/viewer';
 import { listNotes } from '../evidence/notes';
@@ -133,7 +132,7 @@ async function touchedBy(
       return differing.some((d) => d.entry_number === about.entry && d.line_no === about.line);
     }
     const asked = await figureAt(ctx, viewer, about.address, null);
-    return bearsOnAny(ctx.work, askedOf({ ...asked.figure, load: null }, asked.known, asked.currency).question, keys);
+    return bearsOnAny(ctx.work, asked.narrowed({ load: null }).question, keys);
   };
   const [pins, notes] = await Promise.all([listPins(ctx, viewer, codes), listNotes(ctx, viewer, codes)]);
   const kept = async <Row extends { subject: string }>(rows: Row[]): Promise<Row[]> => {

@@ -2,7 +2,7 @@ import type { z } from 'zod';
 import type { markRulesSchema } from '@/contracts/bodies';
 import type { ScopeParams } from '@/contracts/scope';
 import { emptyBalance } from '@/core/balances';
-import { calendar, neighbour, type Ordinal } from '@/core/calendar';
+import { neighbour, type Ordinal } from '@/core/calendar';
 import { readColumn } from '@/core/columns';
 import type { Figure } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
@@ -11,7 +11,8 @@ import { add, formatAmount, parseAmount } from '@/core/money';
 import { addToRecord } from '@/store/record';
 import { keepSetting, readSetting } from '@/store/settings';
 import type { Context } from '../asking/context';
-import { type Asked, askedOf, resolveFigure } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { resolveFigure } from '../asking/resolveFigure';
 import { require, type Viewer } from '../asking/viewer';
 import { mergedChart } from '../balances/accountBalances';
 import { balancesAcross } from '../balances/balancesAcross';
@@ -78,7 +79,7 @@ function inMinor(rules: Rules, digits: number): MarkRules {
   };
 }
 
-async function accountMarks(ctx: Context, asked: Asked, rules: MarkRules): Promise<Map<string, Mark[]>> {
+async function accountMarks(ctx: Context, asked: ResolvedFigure, rules: MarkRules): Promise<Map<string, Mark[]>> {
   const chart = mergedChart(asked);
   const [columns, history] = await Promise.all([
     reckonColumns(ctx, asked, [readColumn('year-before')], (figure) => figure),
@@ -125,7 +126,7 @@ async function accountMarks(ctx: Context, asked: Asked, rules: MarkRules): Promi
 
 /** An amount in a sentence: whole units, in groups of three. */
 const spoken =
-  ({ digits }: Asked) =>
+  ({ digits }: ResolvedFigure) =>
   (minor: number): string =>
     formatAmount(minor, digits).replace(/\B(?=(\d{3})+(?!\d)(\.|$))/g, ',');
 
@@ -140,8 +141,8 @@ function changeText(what: string, now: number, before: number, text: (minor: num
 }
 
 /** Balances by account of each of the periods right before the window, as many as there are. */
-async function historyOf(ctx: Context, asked: Asked, periods: number) {
-  const cal = calendar((asked.entities[0] as Asked['entities'][number]).calendar);
+async function historyOf(ctx: Context, asked: ResolvedFigure, periods: number) {
+  const cal = asked.calendar;
   const { window } = asked.figure;
   const first: Ordinal = window.by === 'period' ? window.from : cal.periodAt(window.from).ordinal;
   const to = neighbour(cal, first, -1);
@@ -149,14 +150,14 @@ async function historyOf(ctx: Context, asked: Asked, periods: number) {
   for (let i = 1; i < periods && from !== null; i++) from = neighbour(cal, from, -1);
   if (to === null || from === null) return [];
   const figure: Figure = { ...asked.figure, window: { by: 'period', from, to }, adjustments: 'without' };
-  const before = { ...askedOf(figure, asked.known, asked.currency), entities: asked.entities };
+  const before = asked.narrowed(figure);
   return (await balancesAcross(ctx, before, { by: 'period' })).map((c) => c.balances);
 }
 
 async function statementMarks(
   ctx: Context,
   viewer: Viewer,
-  asked: Asked,
+  asked: ResolvedFigure,
   rules: MarkRules,
   accounts: ReadonlyMap<string, Mark[]>,
   code: string,

@@ -8,7 +8,7 @@ import { type EntryHead, findEntry } from '@/store/entries';
 import { linesOfEntries } from '@/store/lines';
 import type { Context } from '../asking/context';
 import { known } from '../asking/context';
-import { askedOf } from '../asking/resolveFigure';
+import { ResolvedFigure } from '../asking/resolvedFigure';
 import { maySee, seesLine, seesWhole, type Viewer } from '../asking/viewer';
 import { inSource } from '../charts/sourceLinks';
 import { entryKey, shownLine } from './readLines';
@@ -41,22 +41,8 @@ export async function readEntry(ctx: Context, viewer: Viewer, id: string, params
   if (!head || !maySee(viewer, head.entity)) throw notFound(`Entry ${id}`);
   const entity = names.catalogue.entities.get(head.entity);
   if (!entity) throw notFound(`Entry ${id}`);
-  const latest = names.extents.get(entity.code)?.lastPosted ?? 0;
-  const window = { by: 'period' as const, from: latest, to: latest };
   const cal = calendar(entity.calendar);
-  const asked = askedOf(
-    {
-      entities: [entity.code],
-      accounts: null,
-      window,
-      adjustments: 'with',
-      status: 'all',
-      where: [],
-      load: params.load ?? null,
-    },
-    names,
-    entity.currency,
-  );
+  const asked = ResolvedFigure.ofWholeBooks(viewer, entity, names, params.load ?? null);
   const lines = await linesOfEntries(ctx.read, asked.question, [head.id], params.load ?? null);
   const whole = seesWhole(viewer);
   const shown = whole

@@ -19,9 +19,10 @@ import {
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
 import { tieOf } from '../asking/present';
-import { type Asked, resolveFigure } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { resolveFigure } from '../asking/resolveFigure';
 import { seesWhole, type Viewer } from '../asking/viewer';
-import { weighed } from '../asking/weigh';
+import { refuseIfHeavy } from '../asking/weigh';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
 
 /** In another order than the ledger's the running balance is worked out line by line; beyond this it is left out. */
@@ -38,7 +39,7 @@ interface LinesParams extends ScopeParams {
 /** A page of the lines of a figure, with opening and closing balance and the running balance of every line. */
 export async function readLines(outer: Context, viewer: Viewer, params: LinesParams) {
   const asked = await resolveFigure(outer, viewer, params);
-  const ctx = await weighed(outer, asked, [], params.heavy);
+  const ctx = await refuseIfHeavy(outer, asked, [], params.heavy);
   const { question, digits } = asked;
   const sorts = readSorts(params.sort);
   const cursor = params.after === undefined ? null : readCursor(params.after);
@@ -106,14 +107,14 @@ export async function readLines(outer: Context, viewer: Viewer, params: LinesPar
 }
 
 /** What running balances reached at the last line must be the closing balance, but for years rolled over. */
-function lastTie({ digits }: Asked, whole: Parameters<typeof tieOf>[0], running: Minor | null | undefined) {
+function lastTie({ digits }: ResolvedFigure, whole: Parameters<typeof tieOf>[0], running: Minor | null | undefined) {
   if (running === null || running === undefined) return tieOf(whole, whole, digits);
   return tieOf(whole, { ...whole, closing: add(running, whole.roll) }, digits);
 }
 
 async function ledgerOrder(
   ctx: Context,
-  { question }: Asked,
+  { question }: ResolvedFigure,
   opening: Minor,
   start: number,
   limit: number,
@@ -154,7 +155,7 @@ function jumpTo(days: { day: string; count: number; amount: Minor }[], row: numb
 
 async function otherOrder(
   ctx: Context,
-  { question }: Asked,
+  { question }: ResolvedFigure,
   whole: { count: number; opening: Minor },
   sorts: Sort[],
   start: number,
@@ -168,7 +169,7 @@ async function otherOrder(
 }
 
 /** For each line, the accounts in which its other side stands. */
-async function otherSides(ctx: Context, { question }: Asked, lines: StoredLine[]) {
+async function otherSides(ctx: Context, { question }: ResolvedFigure, lines: StoredLine[]) {
   const entries = new Map<number, StoredLine[]>();
   const all =
     lines.length === 0
@@ -183,7 +184,7 @@ export const entryKey = (id: number): string => `e${id}`;
 
 export function shownLine(
   line: StoredLine,
-  asked: Asked,
+  asked: ResolvedFigure,
   running: Minor | null,
   others: { account: string; amount: Minor; exact: boolean }[],
 ) {
@@ -274,7 +275,7 @@ function readCursor(text: string): z.infer<typeof cursorShape> {
 const writeCursor = (cursor: z.infer<typeof cursorShape>): string =>
   Buffer.from(JSON.stringify(cursor)).toString('base64url');
 
-const keyOf = (line: StoredLine, { known }: Asked): LedgerKey => ({
+const keyOf = (line: StoredLine, { known }: ResolvedFigure): LedgerKey => ({
   day: line.day,
   entryNumber: line.entry,
   entity: known.catalogue.entities.get(line.entity)?.id ?? 0,

@@ -12,9 +12,10 @@ import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
 import { namer, shownKey } from '../asking/memberNames';
 import { shown, tieOf } from '../asking/present';
-import { type Asked, askedOf, resolveFigure } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
-import { weighed } from '../asking/weigh';
+import { refuseIfHeavy } from '../asking/weigh';
 import { mergedChart } from '../balances/accountBalances';
 import { differenceAccount } from '../balances/addedAccounts';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
@@ -40,7 +41,7 @@ export async function readSheet(ctx: Context, viewer: Viewer, params: SheetParam
   const asked = await resolveFigure(ctx, viewer, params, {
     translates: params.open === undefined && all.every(translates),
   });
-  const patient = await weighed(ctx, asked, all, params.heavy);
+  const patient = await refuseIfHeavy(ctx, asked, all, params.heavy);
   const beside = params.column && { texts: params.column, measure: params.compare ?? 'movement', heavy: params.heavy };
   const sheet = await splitFigure(patient, asked, splits, across, {
     ...(beside ? { beside } : {}),
@@ -58,7 +59,7 @@ type Sheet = Awaited<ReturnType<typeof splitFigure>>;
 /** Some columns split further while the others stay: their parts stand before each, and add up to it in every row. */
 async function withOpened(
   ctx: Context,
-  outer: Asked,
+  outer: ResolvedFigure,
   sheet: Sheet,
   splits: Split[],
   across: Split,
@@ -74,7 +75,7 @@ async function withOpened(
     if (at < 0) throw wrong('open', `the sheet has no column “${member}”`);
     const key = across.by === 'period' ? String(parsePeriod(member)) : member;
     const figure = refine(splitWhole(outer.figure, across, names), across, key, names);
-    const asked = { ...askedOf(figure, outer.known, outer.currency), entities: outer.entities };
+    const asked = outer.narrowed(figure);
     checkSplits([split], asked);
     const inner = fromFirstMoved(await splitFigure(ctx, asked, splits, split));
     const parts = new Map(withPaths(inner.rows).map(({ row, path }) => [path, row]));
@@ -122,7 +123,7 @@ interface More {
 /** A figure that was resolved, broken down. */
 export async function splitFigure(
   ctx: Context,
-  outer: Asked,
+  outer: ResolvedFigure,
   splits: Split[],
   across: Split | null,
   { known, beside, openings }: More = {},
@@ -188,7 +189,7 @@ export async function splitFigure(
           ...(asked.translates ? { in: asked.currency } : {}),
         },
         ...(asked.translates ? { oneAccount: isOneAccount(figureOfRow, asked) } : {}),
-        address: askedAddress(figureOfRow, asked),
+        address: asked.addressOf(figureOfRow),
         ...shown(carriesOpening(figureOfRow, asked, openings) ? row.balance : withoutOpening(row.balance), digits),
         ...(row.parts ? { tie: tieOf(row.balance, row.parts, digits) } : {}),
         ...(row.values ? { values: row.values } : {}),
@@ -216,7 +217,5 @@ export async function splitFigure(
 }
 
 /** Whether nothing is left to split by account. */
-const isOneAccount = ({ accounts }: Figure, asked: Asked): boolean =>
+const isOneAccount = ({ accounts }: Figure, asked: ResolvedFigure): boolean =>
   accounts !== null && accountsIn(accounts, [...mergedChart(asked), differenceAccount]).size === 1;
-
-const askedAddress = (figure: Figure, asked: Asked): string => askedOf(figure, asked.known, asked.currency).address;

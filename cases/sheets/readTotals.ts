@@ -1,11 +1,13 @@
 import type { ScopeParams } from '@/contracts/scope';
 import { formatAmount } from '@/core/money';
 import { total } from '@/store/balances';
+import type { CatalogueEntity } from '@/store/catalogue';
 import type { Context } from '../asking/context';
 import { shown, tieOf } from '../asking/present';
-import { type Asked, askedOf, resolveFigure } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
-import { weighed } from '../asking/weigh';
+import { refuseIfHeavy } from '../asking/weigh';
 import { figureBalance } from '../balances/accountBalances';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
 import { comparedTotals, type Measure } from '../balances/comparedSplit';
@@ -24,7 +26,7 @@ export async function readTotals(
   },
 ) {
   const asked = await resolveFigure(outer, viewer, params, { translates: true });
-  const ctx = await weighed(outer, asked, [], params.heavy);
+  const ctx = await refuseIfHeavy(outer, asked, [], params.heavy);
   const { sentence, parts, address, currency, translates: translated, digits } = asked;
   const values = params.column && (await comparedTotals(ctx, asked, params.column, params.compare ?? 'movement'));
   const head = {
@@ -48,17 +50,18 @@ export async function readTotals(
 }
 
 /** The figure, and a second answer from what lies beneath: the lines themselves, or the days where there are too many of them. */
-async function twice(ctx: Context, { question }: Asked) {
+async function twice(ctx: Context, { question }: ResolvedFigure) {
   const { total: whole } = await total(ctx.read, question);
   const { total: below } = await total(ctx.read, question, whole.count <= RECOUNT_MAX ? 'line' : 'balance_day');
   return { whole, below };
 }
 
 /** A translated figure ties where the books do that it was translated from, each in its own currency. */
-async function tieOfBooks(ctx: Context, { figure, known, digits }: Asked) {
+async function tieOfBooks(ctx: Context, asked: ResolvedFigure) {
+  const { figure, known, digits } = asked;
   for (const code of figure.entities) {
-    const { currency } = known.catalogue.entities.get(code) as Asked['entities'][number];
-    const own = askedOf({ ...figure, entities: [code] }, known, currency);
+    const { currency } = known.catalogue.entities.get(code) as CatalogueEntity;
+    const own = asked.narrowed({ entities: [code] }, currency);
     const { whole, below } = await twice(ctx, own);
     const tie = tieOf(whole, below, own.digits);
     if (!tie.ok) return tie;

@@ -1,7 +1,7 @@
 import { wrong } from '@/contracts/problem';
 import { refinement, type ScopeParams } from '@/contracts/scope';
 import { addBalance, type Balance, emptyBalance, isEmpty } from '@/core/balances';
-import { calendar, periodText, yearOf as yearNumber } from '@/core/calendar';
+import { type calendar, periodText, yearOf as yearNumber } from '@/core/calendar';
 import { columnHint, derived, isPercent } from '@/core/columns';
 import { addDays } from '@/core/dates';
 import type { Figure } from '@/core/figure';
@@ -13,9 +13,10 @@ import type { CatalogueAccount } from '@/store/catalogue';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
 import { type ShownBalance, shown, valueText } from '../asking/present';
-import { type Asked, askedOf, resolveFigure } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
-import { weighed } from '../asking/weigh';
+import { refuseIfHeavy } from '../asking/weigh';
 import { balancesByAccount, languagesOf } from '../balances/accountBalances';
 import { chartOf, columnsAsked, reckonColumns } from '../balances/comparedColumns';
 
@@ -59,12 +60,9 @@ export async function readTrialBalance(
     translates: true,
     eliminates: params.eliminated === 'yes',
   });
-  const ctx = await weighed(outer, asked, [{ by: 'account' }], params.heavy);
-  const { digits, known } = asked;
-  const wide =
-    params.yearToDate === 'yes'
-      ? { ...askedOf(yearToDateFigure(asked), known, asked.currency), eliminates: asked.eliminates }
-      : null;
+  const ctx = await refuseIfHeavy(outer, asked, [{ by: 'account' }], params.heavy);
+  const { digits } = asked;
+  const wide = params.yearToDate === 'yes' ? asked.narrowed(yearToDateFigure(asked)) : null;
   const [accounts, toDate, whole, parts] = await Promise.all([
     balancesByAccount(ctx, asked),
     wide && balancesByAccount(ctx, wide),
@@ -155,7 +153,7 @@ const yearOf = (year: Balance, digits: number) => ({
 });
 
 /** The same accounts over other windows, and the changes (method.md §2): one measure of the balance in every column. */
-async function comparedValues(ctx: Context, asked: Asked, texts: string[], measure: 'closing' | 'movement') {
+async function comparedValues(ctx: Context, asked: ResolvedFigure, texts: string[], measure: 'closing' | 'movement') {
   const wanted = columnsAsked(texts);
   const reckoned = await reckonColumns(ctx, asked, wanted, (figure) => figure);
   const amountOf = (key: string, codes: readonly string[]): Value | undefined => {
@@ -198,7 +196,7 @@ async function comparedValues(ctx: Context, asked: Asked, texts: string[], measu
 }
 
 /** All columns of a whole ledger sum to nothing, and debits equal credits; a narrowed one equals its figure. */
-async function tie(ctx: Context, asked: Asked, sum: Balance, whole: Balance) {
+async function tie(ctx: Context, asked: ResolvedFigure, sum: Balance, whole: Balance) {
   const { figure, digits, question } = asked;
   const balanced = figure.accounts === null && figure.where.every((c) => c.on === 'period' || c.on === 'kind');
   const measures = ['opening', 'movement', 'roll', 'closing'] as const;
@@ -212,8 +210,9 @@ async function tie(ctx: Context, asked: Asked, sum: Balance, whole: Balance) {
   };
 }
 
-function yearToDateFigure({ figure, entities }: Asked): Figure {
-  const cal = calendar((entities[0] as Asked['entities'][number]).calendar);
+function yearToDateFigure(asked: ResolvedFigure): Figure {
+  const { figure } = asked;
+  const cal = asked.calendar;
   const { window } = figure;
   if (window.by === 'period') return { ...figure, window: { by: 'period', ...yearToDate(cal, window.to) } };
   const from = cal.periodsOf(cal.periodAt(window.to).year)[0]?.from ?? window.from;
@@ -275,21 +274,22 @@ function totalOf(accounts: Map<string, Balance>, codes: string[]): Balance {
   return balance;
 }
 
-const isSelected = ({ question }: Asked, code: string): boolean =>
+const isSelected = ({ question }: ResolvedFigure, code: string): boolean =>
   question.entities.some((e) => e.own === null || e.own.includes(e.entity.accounts.get(code)?.id ?? -1));
 
-const isRetained = ({ entities }: Asked, code: string): boolean => entities.some((e) => e.retainedEarnings === code);
+const isRetained = ({ entities }: ResolvedFigure, code: string): boolean =>
+  entities.some((e) => e.retainedEarnings === code);
 
 /** What retained earnings opened with, by the year that earned it and what was booked directly; each part traces. */
 function partsOf(
-  asked: Asked,
+  asked: ResolvedFigure,
   account: string,
   results: { year: number; result: number }[],
   balance: Balance,
 ): RetainedPart[] {
   const byYear = new Map<number, number>();
   for (const { year, result } of results) byYear.set(year, (byYear.get(year) ?? 0) + result);
-  const cal = calendar((asked.entities[0] as Asked['entities'][number]).calendar);
+  const cal = asked.calendar;
   const { window } = asked.figure;
   const yearEnds = (year: number): [from: string, to: string] => {
     const periods = cal.periodsOf(year);

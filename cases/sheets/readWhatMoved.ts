@@ -2,7 +2,6 @@ import { ProblemError, wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import { readSplit } from '@/contracts/splits';
 import type { Balance } from '@/core/balances';
-import { calendar } from '@/core/calendar';
 import { comparedWindow } from '@/core/comparisons';
 import { NONE } from '@/core/figure';
 import { add, formatAmount, type Minor, parseAmount } from '@/core/money';
@@ -10,7 +9,8 @@ import { windowText } from '@/core/sentence';
 import { type Moved, whatMoved } from '@/core/whatMoved';
 import { total } from '@/store/balances';
 import type { Context } from '../asking/context';
-import { type Asked, askedOf, resolveFigure } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { resolveFigure } from '../asking/resolveFigure';
 import { tookTooLong } from '../asking/tookTooLong';
 import type { Viewer } from '../asking/viewer';
 import { splitFigure } from './readSheet';
@@ -29,14 +29,13 @@ export async function readWhatMoved(
 ) {
   const { measure, against, ...scope } = params;
   const asked = await resolveFigure(ctx, viewer, scope);
-  const cal = calendar((asked.entities[0] as Asked['entities'][number]).calendar);
-  const window = comparedWindow(cal, asked.figure.window, against);
+  const window = comparedWindow(asked.calendar, asked.figure.window, against);
   if (!window) throw wrong('against', 'the calendar has no such window to hold this one against');
-  const sideOf = async (side: Asked): Promise<Side> => ({
+  const sideOf = async (side: ResolvedFigure): Promise<Side> => ({
     asked: side,
     total: (await total(ctx.read, side.question)).total,
   });
-  const former = { ...askedOf({ ...asked.figure, window }, asked.known, asked.currency), entities: asked.entities };
+  const former = asked.narrowed({ window });
   const [before, now] = await Promise.all([sideOf(former), sideOf(asked)]);
   const told = await Promise.all(
     splitsOf(asked).map(({ by, name }) => byMembers(ctx, { before, now, by, name, measure })),
@@ -51,8 +50,8 @@ export async function readWhatMoved(
     sentence: asked.sentence,
     currency: asked.currency,
     measure,
-    now: windowText(asked.figure.window, cal),
-    before: windowText(window, cal),
+    now: windowText(asked.figure.window, asked.calendar),
+    before: windowText(window, asked.calendar),
     totals: one
       ? {
           before: formatAmount(one.before, asked.digits),
@@ -104,7 +103,7 @@ function shareText(part: Minor, whole: Minor): string {
 }
 
 /** Everything that a figure can be told by, unless it says only one of them already. */
-function splitsOf({ figure, known, entities }: Asked): { by: string; name: string }[] {
+function splitsOf({ figure, known, entities }: ResolvedFigure): { by: string; name: string }[] {
   const plain = [
     { by: 'account', name: 'Account' },
     ...(entities.length > 1 ? [{ by: 'entity', name: 'Entity' }] : []),
@@ -120,7 +119,7 @@ function splitsOf({ figure, known, entities }: Asked): { by: string; name: strin
 
 /** The figure in one of the two windows. */
 interface Side {
-  asked: Asked;
+  asked: ResolvedFigure;
   total: Balance;
 }
 

@@ -6,7 +6,7 @@ import type { Outline, OutlineRow } from '@/core/statement';
 import { total } from '@/store/balances';
 import { otherSideLines } from '@/store/otherSide';
 import type { Context } from '../asking/context';
-import { type Asked, askedOf } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { balancesByAccount, mergedChart } from '../balances/accountBalances';
 import { ratesFor, translator } from '../balances/translation';
 import type { StatementRow } from './row';
@@ -22,7 +22,7 @@ const CLASSES = ['operating', 'investing', 'financing', 'unclassified'] as const
  * accounts on the other side of their entries, tied to the change in cash. Of books in several currencies each flow is
  * translated at the average of its period, cash at closing rates, and what is left is what rates did (IAS 7.25 to 28).
  */
-export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
+export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Outline) {
   const { digits } = asked;
   const chart = mergedChart(asked);
   const cash = chart.filter((a) => a.posting && a.flow === 'cash');
@@ -30,13 +30,7 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
   const flows = new Map<string, Minor>();
   const byAccount = new Map<string, Minor>();
   const narrowed =
-    cash.length === 0
-      ? null
-      : askedOf(
-          { ...asked.figure, accounts: parseSelection(cash.map((a) => a.code).join(', ')) },
-          asked.known,
-          asked.currency,
-        );
+    cash.length === 0 ? null : asked.narrowed({ accounts: parseSelection(cash.map((a) => a.code).join(', ')) });
   const counted = narrowed ? await total(ctx.read, narrowed.question) : null;
   const whole = counted?.total;
   if (whole && whole.count > LINES_MAX) {
@@ -67,10 +61,7 @@ export async function cashFlow(ctx: Context, asked: Asked, outline: Outline) {
       sum = add(sum, came);
     }
   }
-  const held =
-    narrowed && asked.translates
-      ? [...(await balancesByAccount(ctx, { ...narrowed, entities: asked.entities })).values()]
-      : null;
+  const held = narrowed && asked.translates ? [...(await balancesByAccount(ctx, narrowed)).values()] : null;
   const at = (end: 'opening' | 'closing'): Minor =>
     held ? held.reduce((all, b) => add(all, b[end]), 0) : (whole?.[end] ?? 0);
   const values: Record<string, Minor> = {

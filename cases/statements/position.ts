@@ -5,7 +5,7 @@ import { formatAmount } from '@/core/money';
 import { addCommitment, addPosition, addToPosition, emptyPosition, type Lies, type Position } from '@/core/position';
 import { commitmentsByMember, equityByDay, memberSumsUpTo } from '@/store/positions';
 import type { Context } from '../asking/context';
-import type { Asked } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { requireWhole, type Viewer } from '../asking/viewer';
 import { ratesFor, translator, withoutRate } from '../balances/translation';
 import type { StatementRow } from './row';
@@ -24,7 +24,7 @@ const COLUMNS: { key: keyof Position; label: string; hint: string }[] = [
 ];
 
 /** Fund or project position: each member of a dimension with what came in, what went out, and what is left after orders. */
-export async function position(ctx: Context, viewer: Viewer, asked: Asked, by: string | undefined) {
+export async function position(ctx: Context, viewer: Viewer, asked: ResolvedFigure, by: string | undefined) {
   const { figure, digits, question } = asked;
   const { window } = figure;
   const split = by === undefined ? null : readSplit(by);

@@ -20,13 +20,14 @@ import {
   type Value,
   valuesOf,
 } from '@/core/statement';
-import type { CatalogueAccount } from '@/store/catalogue';
+import type { CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
 import { valueText } from '../asking/present';
-import { type Asked, askedOf, resolveFigure } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { resolveFigure } from '../asking/resolveFigure';
 import { requireWhole, type Viewer } from '../asking/viewer';
-import { weighed } from '../asking/weigh';
+import { refuseIfHeavy } from '../asking/weigh';
 import { balancesByAccount, languagesOf } from '../balances/accountBalances';
 import { DIFFERENCE, UNCANCELLED } from '../balances/addedAccounts';
 import { balancesAcross } from '../balances/balancesAcross';
@@ -52,7 +53,7 @@ export interface StatementParams extends ScopeParams {
 /** A statement with values (method.md §6): every row in every column, and its guards. */
 export async function readStatement(outer: Context, viewer: Viewer, code: string, params: StatementParams) {
   const asked = await statementScope(outer, viewer, params);
-  const ctx = await weighed(
+  const ctx = await refuseIfHeavy(
     outer,
     asked,
     [{ by: 'account' }, ...(params.across === undefined ? [] : [readSplit(params.across, 'across')])],
@@ -60,7 +61,7 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
   );
   const [entity] = asked.entities;
   if (!entity) throw notFound(`Statement ${code}`);
-  if (code === 'tax') return taxReturn(await weighed(outer, asked, [{ by: 'taxCode' }], params.heavy), asked);
+  if (code === 'tax') return taxReturn(await refuseIfHeavy(outer, asked, [{ by: 'taxCode' }], params.heavy), asked);
   if (code === 'position') return position(ctx, viewer, asked, params.by);
   const columns = columnsAsked(params.column ?? []);
   const { chart, differs } = chartOf(asked, columns);
@@ -168,14 +169,14 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
   };
 }
 
-const statementScope = async (ctx: Context, viewer: Viewer, params: StatementParams): Promise<Asked> => {
+const statementScope = async (ctx: Context, viewer: Viewer, params: StatementParams): Promise<ResolvedFigure> => {
   const { column: _c, open: _o, across: _a, scheme: _s, lang: _l, by: _b, eliminated, ...scope } = params;
   return resolveFigure(ctx, viewer, scope, { translates: true, eliminates: eliminated === 'yes' });
 };
 
 async function outlineOf(
   ctx: Context,
-  asked: Asked,
+  asked: ResolvedFigure,
   code: string,
   scheme: string | undefined,
   chart: CatalogueAccount[],
@@ -187,7 +188,7 @@ async function outlineOf(
     if (!chart.some((a) => a.codes[scheme])) throw wrong('scheme', `no account has a code of a scheme “${scheme}”`);
     return schemeOutline(code, scheme, chart);
   }
-  const found = (await outlinesOf(ctx, asked.entities[0] as Asked['entities'][number])).get(code);
+  const found = (await outlinesOf(ctx, asked.entities[0] as CatalogueEntity)).get(code);
   if (!found) throw notFound(`Statement ${code}`);
   const usual =
     found.version === 0 && asked.entities.length > 1 && (code === 'income' || code === 'balance')
@@ -254,7 +255,7 @@ function understood<T>(act: () => T): T {
 }
 
 /** Members of a split side by side, each a column that traces. */
-async function across(ctx: Context, asked: Asked, text: string | undefined): Promise<Reckoned[]> {
+async function across(ctx: Context, asked: ResolvedFigure, text: string | undefined): Promise<Reckoned[]> {
   if (text === undefined) return [];
   const split = readSplit(text, 'across');
   const order = new Map(asked.entities.map((e, i) => [e.code, i]));
@@ -264,12 +265,7 @@ async function across(ctx: Context, asked: Asked, text: string | undefined): Pro
   return Promise.all(
     found.map(async ({ key, name, figure, balances }) => {
       // Of books in several currencies each member is translated for itself.
-      const own = asked.translates
-        ? {
-            ...askedOf(figure, asked.known, asked.currency),
-            entities: asked.entities.filter((e) => figure.entities.includes(e.code)),
-          }
-        : null;
+      const own = asked.translates ? asked.eliminating(false).narrowed(figure) : null;
       return {
         column: { key: `${text}=${key}`, is: 'window' as const },
         label: split.by === 'entity' && own ? key : name,
@@ -282,7 +278,7 @@ async function across(ctx: Context, asked: Asked, text: string | undefined): Pro
 }
 
 /** Closing entries that the ledger books are no income and no expense of the window. */
-function forStatement(figure: Figure, asked: Asked, outline: Outline): Figure {
+function forStatement(figure: Figure, asked: ResolvedFigure, outline: Outline): Figure {
   if (
     outline.kind === 'balance' ||
     asked.entities.every((e) => e.yearEnd === 'derived') ||
@@ -307,7 +303,7 @@ const valuesIn = (
 ): Map<string, Value> => understood(() => valuesOf(outline, taken, balances, resultOf(outline, balances, chart)));
 
 /** Whether the figure is a whole ledger, of which alone assets equal liabilities and equity. */
-const isWhole = ({ figure }: Asked): boolean =>
+const isWhole = ({ figure }: ResolvedFigure): boolean =>
   figure.accounts === null && figure.where.every((c) => c.on === 'period' || c.on === 'kind');
 
 const signOf = (row: OutlineRow, outline: Outline): 'debit' | 'credit' => {
@@ -343,11 +339,11 @@ function selectionsOf(row: OutlineRow, outline: Outline, seen: Set<string>): str
   return found;
 }
 
-const scopeOf = (asked: Asked, figure: Figure | null): Record<string, string | string[]> =>
+const scopeOf = (asked: ResolvedFigure, figure: Figure | null): Record<string, string | string[]> =>
   figure ? refinement(asked.figure, figure, asked.digits) : {};
 
 /** Both sides of what does not cancel: the lines of every company with another one of the question. */
-const pairsOf = (asked: Asked, outline: Outline): Record<string, string | string[]> => ({
+const pairsOf = (asked: ResolvedFigure, outline: Outline): Record<string, string | string[]> => ({
   accounts: outline.kind === 'balance' ? 'type asset, type liability, type equity' : 'type income, type expense',
   [`dim.${partnerDimension(asked)}`]: asked.entities.map((e) => e.code),
 });

@@ -4,7 +4,7 @@ import { total } from '@/store/balances';
 import { type TaxCodeRow, taxCodesOf, taxSums } from '@/store/taxes';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
-import { type Asked, askedOf } from '../asking/resolveFigure';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
 import type { StatementRow } from './row';
 
 interface Part {
@@ -20,7 +20,7 @@ interface Part {
  * The boxes of a tax return: in each the tax of some codes, or the amounts that codes are on. A code of which nothing is
  * known, or that goes nowhere, stands under no box, so that nothing of what has a code is lost.
  */
-export async function taxReturn(ctx: Context, asked: Asked) {
+export async function taxReturn(ctx: Context, asked: ResolvedFigure) {
   const { question, digits, figure } = asked;
   if (asked.translates)
     throw wrong('in', 'a tax return is in the currency of the books; ask for companies of one currency, in it');
@@ -30,11 +30,7 @@ export async function taxReturn(ctx: Context, asked: Asked) {
     question.asOf,
   );
   const sums = await taxSums(ctx.read, question, digits);
-  const coded = askedOf(
-    { ...figure, where: [...figure.where, { on: 'taxCode', any: [null], not: true }] },
-    asked.known,
-    asked.currency,
-  );
+  const coded = asked.narrowed({ where: [...figure.where, { on: 'taxCode', any: [null], not: true }] });
   const { total: whole } = await total(ctx.read, coded.question);
   const several = asked.entities.length > 1;
   const boxes = new Map<string, Part[]>();

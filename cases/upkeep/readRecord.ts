@@ -7,7 +7,7 @@ import { ANCHORS_FILE, listRecord, readAnchors, readHead, walkRecord } from '@/s
 import type { Context } from '../asking/context';
 import { seesWhole, type Viewer } from '../asking/viewer';
 
-type Asked = z.infer<z.ZodObject<typeof recordShape>>;
+type ResolvedFigure = z.infer<z.ZodObject<typeof recordShape>>;
 
 /** The record names what was done in all books: it is for whoever sees all of them. */
 function mustSeeAll(viewer: Viewer): void {
@@ -16,7 +16,7 @@ function mustSeeAll(viewer: Viewer): void {
 }
 
 /** Who did what, newest first, with the head of the chain to be compared with what was kept elsewhere. */
-export async function readRecord(ctx: Context, viewer: Viewer, asked: Asked) {
+export async function readRecord(ctx: Context, viewer: Viewer, asked: ResolvedFigure) {
   mustSeeAll(viewer);
   const before = asked.after === undefined ? null : Number(asked.after);
   const rows = await listRecord(ctx.read, { ...asked, before });

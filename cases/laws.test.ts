@@ -18,7 +18,7 @@ import { asSeenBy, type Viewer } from './asking/viewer';
 import { addEntity } from './charts/entities';
 import { saveThread } from './evidence/threads/keep';
 import { replayThread } from './evidence/threads/replay';
-import type { WantedKnot } from './evidence/threads/stepFigure';
+import type { NewStep } from './evidence/threads/stepFigure';
 import { loadFile } from './loads/loading/runLoads';
 import { readLines } from './sheets/readLines';
 import { readOtherSide } from './sheets/readOtherSide';
@@ -355,7 +355,7 @@ test('a random chain of splits ties at every step and within the reader’s gran
           return;
         }
         let scope = withParams(figure, {});
-        const knots: WantedKnot[] = [];
+        const knots: NewStep[] = [];
         const steps: Figure[] = [];
         for (const split of chain) {
           const params = new URLSearchParams(scope);

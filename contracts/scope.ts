@@ -325,7 +325,7 @@ export function refinement(from: Figure, to: Figure, digits: number): Record<str
     if (values.join('\n') === before.getAll(name).join('\n')) continue;
     found[name] = values.length === 1 ? (values[0] as string) : values;
   }
-  // from and to are one thing: who replaces one must not keep the other.
+  // A window is replaced whole: if one end is given, both are.
   if ('from' in found || 'to' in found) for (const end of ['from', 'to']) found[end] = after.get(end) ?? '';
   return found;
 }

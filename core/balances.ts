@@ -54,7 +54,7 @@ export function addOwn(balance: Balance, sum: PartSum): void {
     balance.opening = add(balance.opening, amount);
   }
   if (sum.temporary && sum.rolls && (sum.part === 1 || sum.part === 2)) balance.roll = add(balance.roll, -amount);
-  settle(balance);
+  withClosing(balance);
 }
 
 /**
@@ -66,7 +66,7 @@ export function addRetained(balance: Balance, sum: PartSum): void {
   const amount = add(sum.debit, -sum.credit);
   if (sum.part === 0) balance.opening = add(balance.opening, amount);
   else if (sum.rolls && sum.part !== 3) balance.roll = add(balance.roll, amount);
-  settle(balance);
+  withClosing(balance);
 }
 
 /** Adds a balance to another, measure by measure. */
@@ -77,13 +77,13 @@ export function addBalance(to: Balance, from: Balance): void {
   to.movement = add(to.movement, from.movement);
   to.roll = add(to.roll, from.roll);
   to.count += from.count;
-  settle(to);
+  withClosing(to);
 }
 
 /** True when every amount is nothing and no line was counted. */
 export const isEmpty = (b: Balance): boolean =>
   b.opening === 0 && b.debit === 0 && b.credit === 0 && b.roll === 0 && b.closing === 0 && b.count === 0;
 
-function settle(balance: Balance): void {
+function withClosing(balance: Balance): void {
   balance.closing = add(add(balance.opening, balance.movement), balance.roll);
 }

@@ -1,5 +1,5 @@
 import { allot, formatAmount, parseAmount, sum } from './money';
-import { typedAmount } from './written';
+import { typedAmount } from './writtenAmounts';
 
 /**
  * A budget while it is being written: one decimal string for each account and period, empty where nothing is planned.

@@ -2,8 +2,8 @@ import { parsePeriod } from './calendar';
 import { COMPARISON_LABEL, COMPARISONS, type Comparison } from './comparisons';
 import { isDate } from './dates';
 import type { Window } from './figure';
+import { STATISTIC_HINT, STATISTIC_LABEL, STATISTICS, type Statistic } from './lineStats';
 import { add } from './money';
-import { RECORD_HINT, RECORD_LABEL, RECORDS, type RecordOf } from './records';
 import { dateText } from './sentence';
 import { shareOf, type Value } from './statement';
 
@@ -21,7 +21,7 @@ export type Column =
   /** A part of the window’s own lines that is usually asked about alone. */
   | { key: string; is: 'part'; of: Part }
   /** What is told of the lines of another column beside their sum: how many, how much of them, how large. */
-  | { key: string; is: 'records'; of: RecordOf; in: string }
+  | { key: string; is: 'records'; of: Statistic; in: string }
   /** A column of one’s own over others: their sum, or the first over another. */
   | { key: string; is: 'own'; name: string; terms: { of: string; times: 1 | -1 }[]; over: string | null };
 
@@ -45,7 +45,7 @@ export function readColumn(text: string): Column {
   if (text.startsWith('own|')) return readOwn(text);
   const [word = '', ...rest] = text.split(':');
   const of = rest.join(':');
-  const record = RECORDS.find((r) => r === word);
+  const record = STATISTICS.find((r) => r === word);
   if (record) return { key: text, is: 'records', of: record, in: ownWindow(of || 'window') };
   if (word === 'in' && /^[A-Z]{3}$/.test(of)) return { key: text, is: 'currency', of };
   if (word === 'over' && of) return readSpan(text, of);
@@ -60,7 +60,7 @@ export function readColumn(text: string): Column {
   if (word === 'variance' && of) return { key: text, is: 'variance', of: 'window', base: `budget:${of}` };
   if (word === 'variance-ytd' && of) return { key: text, is: 'variance', of: 'ytd', base: `budget-ytd:${of}` };
   throw new ColumnError(
-    `“${text}” is no column; columns are ${COMPARISONS.join(', ')}, budget:<version>, budget-ytd:<version>, change:<column>, change%:<column>, variance:<version>, share, share:<column>, ${PARTS.join(', ')}, ${RECORDS.join(', ')} (each also of another window, as quantity:year-before), own|<name>|+<column>|-<column>, own|<name>|<column>|/|<column>, in:<currency>, over:<from>..<to>`,
+    `“${text}” is no column; columns are ${COMPARISONS.join(', ')}, budget:<version>, budget-ytd:<version>, change:<column>, change%:<column>, variance:<version>, share, share:<column>, ${PARTS.join(', ')}, ${STATISTICS.join(', ')} (each also of another window, as quantity:year-before), own|<name>|+<column>|-<column>, own|<name>|<column>|/|<column>, in:<currency>, over:<from>..<to>`,
   );
 }
 
@@ -158,7 +158,7 @@ export function columnLabel(column: Column): string {
     case 'part':
       return PART_LABEL[column.of];
     case 'records':
-      return column.in === 'window' ? RECORD_LABEL[column.of] : `${RECORD_LABEL[column.of]}, ${lower(column.in)}`;
+      return column.in === 'window' ? STATISTIC_LABEL[column.of] : `${STATISTIC_LABEL[column.of]}, ${lower(column.in)}`;
     case 'own':
       return column.over === null ? column.name : `${column.name}, %`;
     case 'share':
@@ -203,7 +203,7 @@ export function columnHint(column: Column, shareRow: string | null): string {
         ? 'What is entered for the window but not yet posted.'
         : 'What year-end adjustments made of the window.';
     case 'records':
-      return RECORD_HINT[column.of];
+      return STATISTIC_HINT[column.of];
     case 'own':
       return column.over === null
         ? `Made of: ${column.terms.map((t, i) => `${t.times === -1 ? 'less ' : i > 0 ? 'plus ' : ''}${lower(t.of)}`).join(' ')}.`

@@ -4,7 +4,7 @@ import { type Account, beneath, type LineKind, lineage, type Tree } from './ledg
 import type { Minor } from './money';
 import { accountsIn, parseSelection, type Selection } from './selection';
 import { bandOf } from './sizes';
-import { exactly, oneValue, type Range, valuePicked, type Wanted } from './values';
+import { exactly, oneValue, type Range, type ValueTest, valuePicked } from './values';
 
 /** A window of time: whole fiscal periods (each entity by its own calendar) or dates; both ends inclusive. */
 export type Window =
@@ -34,7 +34,7 @@ export type LineNumber = (typeof LINE_NUMBERS)[number];
 /** One condition on lines. All clauses of a figure hold together. With `not`, lines of which the rest does not hold. */
 export type Clause =
   | { on: 'dim'; dim: string; any: MemberPick[]; not?: true }
-  | { on: Attribute; any: (Wanted | null)[]; not?: true }
+  | { on: Attribute; any: (ValueTest | null)[]; not?: true }
   | { on: LineNumber; any: (Range | null)[]; not?: true }
   | { on: 'kind'; any: LineKind[] }
   | { on: 'period'; any: Ordinal[] }
@@ -157,7 +157,7 @@ function narrowed(figure: Figure, clause: Extract<Clause, { any: unknown[] }>): 
   if (!held || !('any' in held)) return { ...figure, where: [...others, clause] };
   const allowed: unknown[] = held.any;
   const both = clause.any.filter(
-    (v) => allowed.includes(v) || (typeof v === 'string' && valuePicked(allowed as (Wanted | null)[], oneValue(v))),
+    (v) => allowed.includes(v) || (typeof v === 'string' && valuePicked(allowed as (ValueTest | null)[], oneValue(v))),
   );
   return { ...figure, where: [...others, { ...clause, any: both } as Clause] };
 }

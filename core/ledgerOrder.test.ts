@@ -2,7 +2,7 @@ import { expect, test } from 'vitest';
 import { spread, totalOf } from './budgetSheet';
 import { outOfOrder } from './ledgerOrder';
 import { perUnit, runningBalances, summary } from './money';
-import { typedAmount } from './written';
+import { typedAmount } from './writtenAmounts';
 
 test('an entry between two that follow one another is marked where its number does not, and its neighbours are not', () => {
   const marked = (entries: string[]) => entries.filter((_, i) => outOfOrder(entries)[i]);

@@ -32,10 +32,15 @@ export const emptyPosition = (): Position => ({
 });
 
 /** Where a sum lies: before the fiscal year of the window's end, in it, or in the window. */
-export type Lies = 'before' | 'year' | 'window';
+export type TimeOfSum = 'before' | 'year' | 'window';
 
 /** Adds a signed sum, debit positive, of one type of account. */
-export function addToPosition(p: Position, type: 'income' | 'expense' | 'equity', lies: Lies, amount: Minor): void {
+export function addToPosition(
+  p: Position,
+  type: 'income' | 'expense' | 'equity',
+  lies: TimeOfSum,
+  amount: Minor,
+): void {
   const there = 0 - amount;
   if (lies === 'before') p.opening = add(p.opening, there);
   else if (type === 'equity') p.adjustments = add(p.adjustments, there);
@@ -46,20 +51,20 @@ export function addToPosition(p: Position, type: 'income' | 'expense' | 'equity'
     p.spent = add(p.spent, amount);
     if (lies === 'window') p.spentNow = add(p.spentNow, amount);
   }
-  settle(p);
+  refreshDerived(p);
 }
 
 export function addCommitment(p: Position, amount: Minor, later: boolean): void {
   if (later) p.committedLater = add(p.committedLater, amount);
   else p.committed = add(p.committed, amount);
-  settle(p);
+  refreshDerived(p);
 }
 
 export function addPosition(to: Position, from: Position): void {
   for (const key of Object.keys(to) as (keyof Position)[]) to[key] = add(to[key], from[key]);
 }
 
-function settle(p: Position): void {
+function refreshDerived(p: Position): void {
   p.current = add(add(p.opening, p.adjustments), add(p.received, 0 - p.spent));
   p.available = add(p.current, 0 - add(p.committed, p.committedLater));
 }

@@ -3,7 +3,7 @@ import type { DateText } from './dates';
 import type { Clause, Figure, MemberPick, Window } from './figure';
 import { formatAmount } from './money';
 import { selectionText } from './selection';
-import { oneValue, type Range, rangeOf, type Wanted } from './values';
+import { oneValue, type Range, rangeOf, type ValueTest } from './values';
 
 /** One piece of the scope sentence; with `control` it is a part that can be changed, named by its parameter. */
 export interface SentencePart {
@@ -184,7 +184,7 @@ function clauseText(clause: Clause, names: SentenceNames): SentencePart {
   }
 }
 
-function wantedText(wanted: Wanted): string {
+function wantedText(wanted: ValueTest): string {
   const range = rangeOf(wanted);
   return range ? rangeText(range, (end) => end) : (oneValue(wanted) ?? wanted);
 }

@@ -87,7 +87,7 @@ export function sheetOf(sums: readonly SplitSum[], question: SheetQuestion): She
   const found = nested(contributions, splits, across, columns, by, (split) => splitsWindow(window, split));
   const first = splits[0];
   if (first !== undefined && splitsWindow(window, first)) {
-    // Openings of successive windows are no parts of a whole; only what was booked in them is.
+    // Opening balances of consecutive periods must not be summed; only what was booked in them is.
     const { opening, roll, closing } = total(contributions);
     Object.assign(found.sum, { opening, roll, closing });
   }

@@ -5,7 +5,7 @@ import { collapsed, patternOf } from './pattern';
  * and ? for one; `2026-07-01..2026-07-31` between two ends, both inclusive, either of which may be left open; `~is:…`
  * for the value that follows, whatever it is made of.
  */
-export type Wanted = string;
+export type ValueTest = string;
 
 /** Values between two ends, both inclusive; null: open. */
 export interface Range {
@@ -16,19 +16,19 @@ export interface Range {
 const EXACTLY = '~is:';
 
 /** A value as a clause that asks for it and for nothing else. */
-export const exactly = (value: string): Wanted =>
+export const exactly = (value: string): ValueTest =>
   isPattern(value) || rangeOf(value) || value.startsWith('~') ? EXACTLY + value : value;
 
 /** The one value that is wanted; null where several may fit. */
-export function oneValue(wanted: Wanted): string | null {
+export function oneValue(wanted: ValueTest): string | null {
   if (wanted.startsWith(EXACTLY)) return wanted.slice(EXACTLY.length);
   return isPattern(wanted) || rangeOf(wanted) ? null : wanted;
 }
 
-export const isPattern = (wanted: Wanted): boolean => !wanted.startsWith(EXACTLY) && /[*?]/.test(wanted);
+export const isPattern = (wanted: ValueTest): boolean => !wanted.startsWith(EXACTLY) && /[*?]/.test(wanted);
 
 /** `a..b`, `a..` or `..b` as its ends. */
-export function rangeOf(wanted: Wanted): Range | null {
+export function rangeOf(wanted: ValueTest): Range | null {
   if (wanted.startsWith(EXACTLY)) return null;
   const match = /^(.*?)\.\.(.*)$/s.exec(wanted);
   if (!match || (match[1] === '' && match[2] === '')) return null;
@@ -36,7 +36,7 @@ export function rangeOf(wanted: Wanted): Range | null {
 }
 
 /** Does a value of a line (null: none) satisfy what a clause asks? */
-export const valuePicked = (any: readonly (Wanted | null)[], value: string | null): boolean =>
+export const valuePicked = (any: readonly (ValueTest | null)[], value: string | null): boolean =>
   any.some((wanted) => {
     if (wanted === null || value === null) return wanted === value;
     if (oneValue(wanted) === value) return true;

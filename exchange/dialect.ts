@@ -1,6 +1,6 @@
 import type { DateOrder } from '@/contracts/mapping';
 import { isDate } from '@/core/dates';
-import { SPACES } from '@/core/written';
+import { SPACES } from '@/core/writtenAmounts';
 import type { Recognised } from './encoding';
 
 /**

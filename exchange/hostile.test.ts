@@ -4,8 +4,8 @@ import { join } from 'node:path';
 import { afterAll, expect, test } from 'vitest';
 import type { LoadKind } from '@/contracts/mapping';
 import { Problems } from './problem';
+import { readRecords } from './readRecords';
 import { recognise } from './recognise';
-import { readRecords } from './records';
 import { HOSTILE, makeHostile } from './testing/hostile';
 
 // Each file that means harm is refused for what it is, while it is looked at or while it is read, by counting: what it

@@ -3,7 +3,7 @@ import iconv from 'iconv-lite';
 import { describe, expect, test } from 'vitest';
 import { ENCODINGS } from '@/contracts/mapping';
 import { formatAmount } from '@/core/money';
-import { plainAmount } from '@/core/written';
+import { plainAmount } from '@/core/writtenAmounts';
 import { plainDate, recogniseDates, recogniseDecimal } from './dialect';
 import { recogniseEncoding } from './encoding';
 import { guessColumns } from './guess';

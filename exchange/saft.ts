@@ -1,8 +1,8 @@
 import { SaxesParser, type SaxesTagPlain } from 'saxes';
 import type { LoadKind, Reading } from '@/contracts/mapping';
 import { decoding, recogniseEncoding } from './encoding';
+import type { FileRecord } from './fileRecord';
 import { CELL_MAX, ELEMENTS_MAX } from './limits';
-import type { Record } from './record';
 import { type Source, UnreadableFile } from './source';
 
 /**
@@ -47,7 +47,7 @@ export async function* saftRecords(
   reading: Reading,
   kind: LoadKind,
   options: SaftOptions,
-): AsyncGenerator<Record> {
+): AsyncGenerator<FileRecord> {
   const wanted = SECTIONS[kind];
   if (!wanted) throw new UnreadableFile(`a standard audit file holds no ${kind}`);
   let row = 0;
@@ -197,11 +197,11 @@ const negated = (amount: string): string => (amount.startsWith('-') ? amount.sli
 const amountOf = (node: Node | null): string | null =>
   node === null ? null : (own(node, 'Amount') ?? (node.text.trim() || null));
 
-function lineOf(node: Node, { journal, transaction, line }: Context): Record['values'] {
+function lineOf(node: Node, { journal, transaction, line }: Context): FileRecord['values'] {
   const debit = childOf(node, 'DebitAmount');
   const credit = childOf(node, 'CreditAmount');
   const amounts = debit ?? credit;
-  const values: Record['values'] = {
+  const values: FileRecord['values'] = {
     entry: own(transaction, 'TransactionID') ?? '',
     line: /^\d{1,9}$/.test(own(node, 'RecordID') ?? '') ? (own(node, 'RecordID') as string) : String(line),
     date: own(transaction, 'TransactionDate') ?? '',
@@ -262,10 +262,10 @@ const ACCOUNT_TYPES: { [word: string]: string } = {
   cost: 'expense',
 };
 
-function accountOf(node: Node): Record['values'] | null {
+function accountOf(node: Node): FileRecord['values'] | null {
   const code = own(node, 'AccountID');
   if (!code) return null;
-  const values: Record['values'] = { code, name: own(node, 'AccountDescription') ?? code };
+  const values: FileRecord['values'] = { code, name: own(node, 'AccountDescription') ?? code };
   const type = ACCOUNT_TYPES[(own(node, 'AccountType') ?? '').toLowerCase()];
   if (type) values.type = type;
   const standard = own(node, 'StandardAccountID') ?? own(node, 'GroupingCode');
@@ -275,11 +275,11 @@ function accountOf(node: Node): Record['values'] | null {
   return values;
 }
 
-function memberOf(node: Node): Record['values'] | null {
+function memberOf(node: Node): FileRecord['values'] | null {
   const type = own(node, 'AnalysisType');
   const code = own(node, 'AnalysisID');
   if (!type || !code) return null;
-  const values: Record['values'] = {
+  const values: FileRecord['values'] = {
     dimension: dimensionCode(type),
     code,
     name: own(node, 'AnalysisIDDescription') ?? code,
@@ -296,12 +296,12 @@ function memberOf(node: Node): Record['values'] | null {
   return values;
 }
 
-function documentOf(node: Node): Record['values'] | null {
+function documentOf(node: Node): FileRecord['values'] | null {
   const payment = node.name === 'Payment';
   const number = own(node, payment ? 'PaymentRefNo' : 'InvoiceNo');
   if (!number) return null;
   const totals = childOf(node, 'DocumentTotals');
-  const values: Record['values'] = {
+  const values: FileRecord['values'] = {
     number,
     type: payment ? 'payment' : /credit/i.test(own(node, 'InvoiceType') ?? '') ? 'credit note' : 'invoice',
     date: own(node, payment ? 'TransactionDate' : 'InvoiceDate') ?? '',

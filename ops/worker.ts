@@ -105,7 +105,7 @@ class Hand {
         else if (Date.now() > until) end(`reading it takes longer than ${Math.round(limits.timeMs / 1000)} seconds`);
       }, LOOK_MS);
       const beating = setInterval(() => void beat(ctx.work, job).catch(() => {}), SEEN_MS);
-      const settle = (outcome: Outcome): void => {
+      const finish = (outcome: Outcome): void => {
         clearInterval(watching);
         clearInterval(beating);
         child.off('message', heard);
@@ -122,12 +122,12 @@ class Hand {
             })
             .catch(() => {}); // the limits of the job itself hold
         }
-        if ('done' in words) settle(null);
-        if ('failed' in words) settle({ failed: words.message });
+        if ('done' in words) finish(null);
+        if ('failed' in words) finish({ failed: words.message });
       };
       const exited = (code: number | null, signal: string | null): void => {
         this.child = null;
-        settle({ how: signal ?? `exit ${code}`, limit, began });
+        finish({ how: signal ?? `exit ${code}`, limit, began });
       };
       child.on('message', heard);
       child.on('exit', exited);

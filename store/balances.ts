@@ -1,6 +1,6 @@
 import { addOwn, addRetained, type Balance, emptyBalance, type PartSum } from '@/core/balances';
 import type { Split } from '@/core/figure';
-import { noRecords, QUANTITY_DIGITS, type Records, together } from '@/core/records';
+import { type LineStats, mergeStats, noLines, QUANTITY_DIGITS } from '@/core/lineStats';
 import type { SplitSum } from '@/core/sheet';
 import { keySql } from './clauseSql';
 import { kindOf } from './codes';
@@ -50,7 +50,7 @@ export async function recordSums(
   db: Db,
   question: Question,
   splits: readonly Split[],
-): Promise<{ keys: (string | null)[]; kept: Records }[]> {
+): Promise<{ keys: (string | null)[]; kept: LineStats }[]> {
   const { sql, bindings } = linesFrom(question);
   const leg = lineLeg(question);
   const keys = splits.map((split, i) => `${keySql(split, leg, question)} as key${i}`);
@@ -73,9 +73,9 @@ export async function recordSums(
   return rows.map((row) => {
     const { lines, amount, smallest, largest, priced } = row;
     const [first, last] = [row.first_unit, row.last_unit].map((unit) =>
-      unit === null ? noRecords() : { ...noRecords(), unit },
+      unit === null ? noLines() : { ...noLines(), unit },
     );
-    const { unit } = together([first as Records, last as Records]);
+    const { unit } = mergeStats([first as LineStats, last as LineStats]);
     return {
       keys: names(row),
       kept: { lines, amount, smallest, largest, priced, unit, quantity: BigInt(row.quantity) },
@@ -85,7 +85,7 @@ export async function recordSums(
 
 type Keyed = Record<`key${number}`, string | number | null>;
 type RecordRow = Keyed &
-  Pick<Records, 'lines' | 'amount' | 'smallest' | 'largest' | 'priced'> & {
+  Pick<LineStats, 'lines' | 'amount' | 'smallest' | 'largest' | 'priced'> & {
     quantity: string;
     first_unit: string | null;
     last_unit: string | null;

@@ -2,7 +2,7 @@ import { type Clause, type LineNumber, membersOf, type Split } from '@/core/figu
 import { exponentOf } from '@/core/money';
 import { collapsed } from '@/core/pattern';
 import { bands } from '@/core/sizes';
-import { comparisonOf, isPattern, oneValue, type Range, rangeOf, type Wanted } from '@/core/values';
+import { comparisonOf, isPattern, oneValue, type Range, rangeOf, type ValueTest } from '@/core/values';
 import { KIND } from './codes';
 import type { Leg, Question } from './question';
 
@@ -140,7 +140,7 @@ export function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bi
 }
 
 /** Whether a text is one of the values, fits one of the patterns, or lies in one of the ranges among them. */
-function valuesSql(column: string, any: readonly (Wanted | null)[], bind: Bind): string {
+function valuesSql(column: string, any: readonly (ValueTest | null)[], bind: Bind): string {
   const wanted = any.filter((v) => v !== null);
   const values = wanted.map(oneValue).filter((v) => v !== null);
   const patterns = wanted.filter(isPattern).map((v) =>

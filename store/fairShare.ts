@@ -52,15 +52,15 @@ export class FairShare {
   private turn(person: string, signal: AbortSignal | null): Promise<void> {
     return new Promise((resolve, reject) => {
       if (signal?.aborted) return reject(new NoTurn('gone'));
-      const settle = (act: () => void): void => {
+      const release = (act: () => void): void => {
         clearTimeout(late);
         signal?.removeEventListener('abort', gone);
         this.waiting = this.waiting.filter((w) => w !== me);
         act();
       };
-      const me: Waiting = { person, go: () => settle(resolve) };
-      const gone = (): void => settle(() => reject(new NoTurn('gone')));
-      const late = setTimeout(() => settle(() => reject(new NoTurn('crowded'))), this.waitMs);
+      const me: Waiting = { person, go: () => release(resolve) };
+      const gone = (): void => release(() => reject(new NoTurn('gone')));
+      const late = setTimeout(() => release(() => reject(new NoTurn('crowded'))), this.waitMs);
       signal?.addEventListener('abort', gone, { once: true });
       this.waiting.push(me);
       this.next();

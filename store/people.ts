@@ -13,7 +13,7 @@ export interface PersonRow {
   suspended_at: Date | null;
 }
 
-/** A person as one who asks: with the entities granted, null for all. */
+/** A person with their grant: with the entities granted, null for all. */
 export interface SeenPerson extends Omit<PersonRow, 'password_hash'> {
   entities: string[] | null;
   last_seen: Date | null;

@@ -159,12 +159,12 @@ export class Stage {
     );
   }
 
-  /** Runs a long statement, telling how far it is a few times a second. What `tell` throws stops it and is thrown on. */
-  async told<T>(work: () => Promise<T>, tell: (share: number) => void): Promise<T> {
+  /** Runs a long statement and reports its progress a few times a second. An error thrown by onProgress cancels the statement. */
+  async withProgress<T>(work: () => Promise<T>, onProgress: (share: number) => void): Promise<T> {
     let thrown: unknown;
     const watch = setInterval(() => {
       try {
-        tell(Math.min(1, Math.max(0, this.connection.progress.percentage / 100)));
+        onProgress(Math.min(1, Math.max(0, this.connection.progress.percentage / 100)));
       } catch (error) {
         thrown = error;
         this.connection.interrupt();

@@ -58,7 +58,7 @@ export async function layYears(
 ): Promise<Year[]> {
   await dropUnattached(outside);
   const slices = await slicesOf(stage);
-  const writing = async function* (): AsyncGenerator<Written> {
+  const writing = async function* (): AsyncGenerator<YearTable> {
     for (const [at, of] of slices.entries()) {
       yield { ...of, path: await writeSlice(stage, load, of) };
       if (at === 0) await besides();
@@ -109,7 +109,7 @@ interface SliceOfYear {
   /** Nothing of the year comes after it. */
   isLast: boolean;
 }
-type Written = SliceOfYear & { path: string };
+type YearTable = SliceOfYear & { path: string };
 
 /** The years' slices in the order in which they are laid: small years last, so that little is left to do when all is written. */
 async function slicesOf(stage: Stage): Promise<SliceOfYear[]> {

@@ -129,7 +129,9 @@ export class ResolvedFigure {
   /** What another figure of the same question is asked by. */
   addressOf(figure: Figure): string {
     const params = paramsOf(figure, this.digits);
-    const translates = figure.entities.some((code) => this.known.catalogue.entities.get(code)?.currency !== this.currency);
+    const translates = figure.entities.some(
+      (code) => this.known.catalogue.entities.get(code)?.currency !== this.currency,
+    );
     if (translates) params.append('in', this.currency);
     return params.toString();
   }

@@ -77,7 +77,7 @@ export async function withSeenSubject<Row extends { subject: string; entities: r
 }
 
 /** The subject as the viewer may see it, in its canonical form, with the entities that it is about. @throws ProblemError */
-export async function settleSubject(
+export async function canonicalSubject(
   ctx: Context,
   viewer: Viewer,
   text: string,

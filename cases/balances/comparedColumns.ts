@@ -14,7 +14,7 @@ import { budgetByAccount } from './plannedBalances';
 import { hasDifference } from './translation';
 
 /** One column with the balances that its values are made of; null where it cannot be said, or is made of others. */
-export interface Reckoned {
+export interface ColumnBalances {
   column: Column;
   label: string;
   title: string;
@@ -56,12 +56,13 @@ export function columnsAsked(texts: readonly string[], options: { records?: bool
  * The wanted columns and those that they are made of, the window first; the same rule for each, only the window differs.
  * @param counted the figure of a column narrowed to what counts, such as without closing entries
  */
-export const reckonColumns = (
+export const columnBalances = (
   ctx: Context,
   asked: ResolvedFigure,
   wanted: readonly Column[],
   counted: (figure: Figure) => Figure,
-): Promise<Reckoned[]> => Promise.all(withBases(wanted).map((column) => reckon(ctx, asked, column, counted)));
+): Promise<ColumnBalances[]> =>
+  Promise.all(withBases(wanted).map((column) => balancesOfColumn(ctx, asked, column, counted)));
 
 /** A figure narrowed to what is not yet posted, or to year-end adjustments. */
 const partOf = (figure: Figure, part: Part): Figure =>
@@ -81,9 +82,9 @@ function inCalendar(cal: ReturnType<typeof calendar>, window: Window): Window | 
 }
 
 /** What a column asks for by itself, or why it cannot be said; of a budget or a column made of others, null. */
-export type Wanted = { figure: Figure; title: string; currency: string } | { figure: null; title: string };
+export type ColumnFigure = { figure: Figure; title: string; currency: string } | { figure: null; title: string };
 
-export function wantedBy(asked: ResolvedFigure, column: Column): Wanted | null {
+export function figureOfColumn(asked: ResolvedFigure, column: Column): ColumnFigure | null {
   const cal = asked.calendar;
   switch (column.is) {
     case 'window':
@@ -114,14 +115,14 @@ export function budgetWindow(asked: ResolvedFigure, { of }: Extract<Column, { is
   return of === 'window' ? asked.figure.window : comparedWindow(cal, asked.figure.window, 'ytd');
 }
 
-async function reckon(
+async function balancesOfColumn(
   ctx: Context,
   asked: ResolvedFigure,
   column: Column,
   counted: (figure: Figure) => Figure,
-): Promise<Reckoned> {
+): Promise<ColumnBalances> {
   const label = columnLabel(column);
-  const wanted = wantedBy(asked, column);
+  const wanted = figureOfColumn(asked, column);
   if (wanted?.figure) {
     const { figure, title } = wanted;
     const own = asked.narrowed(counted(figure), wanted.currency);

@@ -1,12 +1,12 @@
 import { ProblemError, wrong } from '@/contracts/problem';
 import { refinement } from '@/contracts/scope';
+import { type AlignedRow, alignedRows, isTime, pairedTimes } from '@/core/alignedRows';
 import { type Balance, emptyBalance } from '@/core/balances';
-import { besideEachOther, isTime, pairedTimes, type RowBeside } from '@/core/beside';
 import { type Column, type ColumnHead, columnHint, columnLabel, derived, isPercent, withBases } from '@/core/columns';
 import { type Figure, refine, type Split, splitsWindow, type Window } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
+import { type LineStats, mergeStats, noLines, statText } from '@/core/lineStats';
 import { add, type Minor } from '@/core/money';
-import { noRecords, type Records, recordText, together } from '@/core/records';
 import { byRow, CHART, pathKey, type SheetParts, type SheetRow, sheetOfBalances } from '@/core/sheet';
 import type { Value } from '@/core/statement';
 import { recordSums, TooManyRowsError } from '@/store/balances';
@@ -15,7 +15,7 @@ import { valueText } from '../asking/present';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { refuseIfHeavy } from '../asking/weigh';
 import { figureBalance, mergedChart } from './accountBalances';
-import { budgetWindow, columnsAsked, wantedBy } from './comparedColumns';
+import { budgetWindow, columnsAsked, figureOfColumn } from './comparedColumns';
 import { budgetByAccount, budgetLeaves } from './plannedBalances';
 import { chartTree, splitParts, translates } from './splitParts';
 
@@ -30,17 +30,17 @@ interface SplitHead extends ColumnHead {
 }
 
 /** A column of a split: the same split of another figure; no sheet where it cannot be said. */
-interface Reckoned {
+interface ColumnSheet {
   column: Column;
   title: string;
   figure: Figure | null;
   sheet: SheetParts | null;
   whole: Balance | null;
   digits: number;
-  /** Members of the sheet's window by those of its own that stand beside them, one map for each split of time. */
-  pairs: (ReadonlyMap<string, string> | null)[];
-  /** The same the other way round. */
-  likes: (ReadonlyMap<string, string> | null)[];
+  /** For each split of time: the key of the compared window → the key of the sheet's own row beside it. */
+  sheetKeyOf: (ReadonlyMap<string, string> | null)[];
+  /** For each split of time: the sheet's key → the key in the compared window. */
+  columnKeyOf: (ReadonlyMap<string, string> | null)[];
 }
 
 /**
@@ -53,21 +53,23 @@ export async function comparedSplit(
   splits: Split[],
   [main, value]: [SheetParts, Balance],
   texts: readonly string[],
-  wantedMeasure: Measure,
+  askedMeasure: Measure,
   heavy: 'run' | undefined,
 ) {
-  // What stood at the ends of successive windows is no part of a whole; what moved in them is.
-  const measure = splits.some((s) => splitsWindow(asked.figure.window, s)) ? 'movement' : wantedMeasure;
+  // Closing balances of consecutive periods must not be summed; their movements add up to the whole.
+  const measure = splits.some((s) => splitsWindow(asked.figure.window, s)) ? 'movement' : askedMeasure;
   const wanted = columnsAsked(texts, { records: true });
   const bases = withBases(wanted);
   const reckoned = await Promise.all(
     bases.map((column) =>
-      column.is === 'window' ? windowOf(asked, column, main, value) : reckon(ctx, asked, column, splits, heavy),
+      column.is === 'window' ? windowOf(asked, column, main, value) : sheetOfColumn(ctx, asked, column, splits, heavy),
     ),
   );
   const sheets = reckoned.flatMap(({ sheet }) => (sheet ? [sheet] : []));
   /** Columns that have rows, with their places among the sheets. */
-  const places = new Map(reckoned.filter((r) => r.sheet).map((r, i) => [r.column.key, { at: i, likes: r.likes }]));
+  const places = new Map(
+    reckoned.filter((r) => r.sheet).map((r, i) => [r.column.key, { at: i, columnKeyOf: r.columnKeyOf }]),
+  );
   const shown = reckoned.filter(({ column }) => column.is === 'window' || wanted.some((c) => c.key === column.key));
   const records = await recordsOf(ctx, asked, splits, reckoned, heavy);
   const wholes = new Map(
@@ -75,14 +77,16 @@ export async function comparedSplit(
   );
   const names = { chart: mergedChart(asked), trees: asked.known.catalogue.trees };
   const inTime = splits.some(isTime);
-  const rows = besideEachOther(sheets, splits).map((row) => ({
+  const rows = alignedRows(sheets, splits).map((row) => ({
     ...rowOf(row, row.rows[places.get('window')?.at as number] ?? null),
     values: valuesOf(
       shown,
       records(pathKey(row.path)),
       (key) => {
         const place = places.get(key);
-        return place && hasLike(row.path, place) ? amount(row.rows[place.at]?.balance[measure] ?? 0) : undefined;
+        return place && hasMatchingPeriod(row.path, place)
+          ? amount(row.rows[place.at]?.balance[measure] ?? 0)
+          : undefined;
       },
       wholes,
       asked.digits,
@@ -106,7 +110,7 @@ export async function comparedTotals(
   measure: Measure,
 ): Promise<ColumnValues> {
   const wanted = columnsAsked(texts, { records: true });
-  const bases = withBases(wanted).map((column) => ({ column, own: wantedBy(asked, column) }));
+  const bases = withBases(wanted).map((column) => ({ column, own: figureOfColumn(asked, column) }));
   const reckoned = await Promise.all(bases.map(({ column, own }) => wholeUnder(ctx, asked, column, own, measure)));
   const wholes = new Map(reckoned.flatMap(({ key, value }) => (value === null ? [] : [[key, amount(value)]])));
   const digits = new Map(reckoned.map((r) => [r.key, r.digits]));
@@ -114,8 +118,8 @@ export async function comparedTotals(
     column,
     digits: digits.get(column.key) ?? asked.digits,
   }));
-  // A strip of the thread is no question of its own: what would take long is not told there.
-  const figures = bases.map(({ column, own }) => ({ column, figure: own?.figure ?? null, pairs: [] }));
+  // A strip of the thread is no question of its own: a statistic that would take long is left out there.
+  const figures = bases.map(({ column, own }) => ({ column, figure: own?.figure ?? null, sheetKeyOf: [] }));
   const records = await recordsOf(ctx, asked, [], figures, 'leave');
   return valuesOf(shown, records(null), (key) => wholes.get(key), wholes, asked.digits);
 }
@@ -125,7 +129,7 @@ async function wholeUnder(
   ctx: Context,
   asked: ResolvedFigure,
   column: Column,
-  own: ReturnType<typeof wantedBy>,
+  own: ReturnType<typeof figureOfColumn>,
   measure: Measure,
 ) {
   const { key } = column;
@@ -157,20 +161,20 @@ async function plannedWhole(
 }
 
 /**
- * The lines of each row under the columns that tell of lines, read from them one by one.
+ * The statistics of each row's lines, for the columns that show them; read from the lines one by one.
  * @returns for the key of a row's path, or null for the whole
  */
 async function recordsOf(
   ctx: Context,
   asked: ResolvedFigure,
   splits: Split[],
-  reckoned: readonly (Pick<Reckoned, 'column' | 'figure' | 'pairs'> & { sheet?: SheetParts | null })[],
+  reckoned: readonly (Pick<ColumnSheet, 'column' | 'figure' | 'sheetKeyOf'> & { sheet?: SheetParts | null })[],
   heavy: 'run' | 'leave' | undefined,
-): Promise<(path: string | null) => Told> {
+): Promise<(path: string | null) => StatisticOf> {
   const trees = new Map([...asked.known.catalogue.trees, [CHART, chartTree(asked)]]);
-  const found = new Map<string, { rows: Map<string, Records>; whole: Records; alike: boolean }>();
+  const found = new Map<string, { rows: Map<string, LineStats>; whole: LineStats; alike: boolean }>();
   for (const key of new Set(reckoned.flatMap(({ column }) => (column.is === 'records' ? [column.in] : [])))) {
-    const { figure, pairs = [], sheet } = reckoned.find((r) => r.column.key === key) ?? {};
+    const { figure, sheetKeyOf = [], sheet } = reckoned.find((r) => r.column.key === key) ?? {};
     if (!figure || sheet === null) continue;
     const own = asked.narrowed(figure);
     // Only lines themselves tell how large they are.
@@ -191,56 +195,64 @@ async function recordsOf(
     });
     const beside = leaves.map(({ keys, kept }) => ({
       kept,
-      keys: keys.map((k, i) => (k === null ? null : (pairs[i]?.get(k) ?? k))),
+      keys: keys.map((k, i) => (k === null ? null : (sheetKeyOf[i]?.get(k) ?? k))),
     }));
-    found.set(key, { ...byRow(beside, { splits, trees }, together), alike: !own.translates });
+    found.set(key, { ...byRow(beside, { splits, trees }, mergeStats), alike: !own.translates });
   }
   return (path) => (column) => {
     const lines = found.get(column.in);
     // Books in several currencies have lines and quantities to count, but no amounts to hold against each other.
     if (!lines || !(lines.alike || column.of === 'lines' || column.of === 'quantity')) return null;
-    return recordText(path === null ? lines.whole : (lines.rows.get(path) ?? noRecords()), column.of, asked.digits);
+    return statText(path === null ? lines.whole : (lines.rows.get(path) ?? noLines()), column.of, asked.digits);
   };
 }
 
 const amount = (minor: Minor): Value => ({ is: 'amount', amount: minor });
 
-const windowOf = (asked: ResolvedFigure, column: Column, sheet: SheetParts, whole: Balance): Reckoned => ({
+const windowOf = (asked: ResolvedFigure, column: Column, sheet: SheetParts, whole: Balance): ColumnSheet => ({
   column,
-  title: wantedBy(asked, column)?.title ?? '',
+  title: figureOfColumn(asked, column)?.title ?? '',
   figure: asked.figure,
   sheet,
   whole,
   digits: asked.digits,
-  pairs: [],
-  likes: [],
+  sheetKeyOf: [],
+  columnKeyOf: [],
 });
 
-async function reckon(
+async function sheetOfColumn(
   ctx: Context,
   asked: ResolvedFigure,
   column: Column,
   splits: Split[],
   heavy: 'run' | undefined,
-): Promise<Reckoned> {
-  const none = { column, figure: null, sheet: null, whole: null, digits: asked.digits, pairs: [], likes: [] };
+): Promise<ColumnSheet> {
+  const none = {
+    column,
+    figure: null,
+    sheet: null,
+    whole: null,
+    digits: asked.digits,
+    sheetKeyOf: [],
+    columnKeyOf: [],
+  };
   if (column.is === 'budget')
     return { ...none, title: column.version, ...(await budgeted(ctx, asked, column, splits)) };
-  const wanted = wantedBy(asked, column);
+  const wanted = figureOfColumn(asked, column);
   if (!wanted?.figure) return { ...none, title: wanted?.title ?? '' };
   const { figure, title } = wanted;
-  const pairs = splits.map((split) =>
+  const sheetKeyOf = splits.map((split) =>
     isTime(split) ? pairedTimes(asked.calendar, split.by, asked.figure.window, figure.window) : null,
   );
-  if (splits.some((split, i) => isTime(split) && pairs[i] === null))
+  if (splits.some((split, i) => isTime(split) && sheetKeyOf[i] === null))
     return { ...none, title: `${title}, which is not as long`, figure };
   const own = asked.narrowed(figure, wanted.currency);
   if (own.translates && !splits.every(translates))
     return { ...none, title: 'only companies and accounts are translated', figure };
   const patient = await refuseIfHeavy(ctx, own, splits, heavy);
   const [sheet, whole] = await splitParts(patient, own, splits, null);
-  // A line that is dated outside of its window has no like, and would stand in a row that is of another time.
-  if (sheet.rows.some((row) => row.path.some((key, level) => pairs[level]?.has(key) === false)))
+  // A line dated outside its window has no matching period: it would appear in the row of another time.
+  if (sheet.rows.some((row) => row.path.some((key, level) => sheetKeyOf[level]?.has(key) === false)))
     return { ...none, title: `${title}, with lines that are dated outside of it`, figure };
   // A part is what it adds within the window, whatever of its kind stood there before.
   const counted = (balance: Balance): Balance =>
@@ -253,11 +265,11 @@ async function reckon(
     digits: own.digits,
     sheet: {
       ...sheet,
-      rows: sheet.rows.map((row) => ({ ...row, path: pathBeside(row, pairs), balance: counted(row.balance) })),
+      rows: sheet.rows.map((row) => ({ ...row, path: sheetPath(row, sheetKeyOf), balance: counted(row.balance) })),
       sum: counted(sheet.sum),
     },
-    pairs,
-    likes: pairs.map((pair) => pair && new Map([...pair].map(([other, mine]) => [mine, other]))),
+    sheetKeyOf: sheetKeyOf,
+    columnKeyOf: sheetKeyOf.map((pair) => pair && new Map([...pair].map(([other, mine]) => [mine, other]))),
   };
 }
 
@@ -266,7 +278,7 @@ async function budgeted(
   asked: ResolvedFigure,
   column: Extract<Column, { is: 'budget' }>,
   splits: Split[],
-): Promise<Pick<Reckoned, 'sheet' | 'whole'>> {
+): Promise<Pick<ColumnSheet, 'sheet' | 'whole'>> {
   const window = column.of === 'ytd' && splits.some(isTime) ? null : budgetWindow(asked, column);
   const leaves = window && (await budgetLeaves(ctx.read, asked, { ...asked.figure, window }, column.version, splits));
   if (!leaves) return { sheet: null, whole: null };
@@ -278,38 +290,38 @@ async function budgeted(
   };
 }
 
-/** Whether a row has a like in the window of a column: one of a time outside of the sheet’s own window, by a line dated so, has none. */
-const hasLike = (path: readonly string[], { likes }: Pick<Reckoned, 'likes'>): boolean =>
-  path.every((key, level) => likes[level]?.has(key) !== false);
+/** A row for a month outside the sheet’s window, from a line dated outside it, has no matching month in the compared window. */
+const hasMatchingPeriod = (path: readonly string[], { columnKeyOf }: Pick<ColumnSheet, 'columnKeyOf'>): boolean =>
+  path.every((key, level) => columnKeyOf[level]?.has(key) !== false);
 
-/** Where a row of another window stands: members of time beside their likes. */
-const pathBeside = ({ path }: SheetRow, pairs: (ReadonlyMap<string, string> | null)[]): string[] =>
-  path.map((key, level) => pairs[level]?.get(key) ?? key);
+/** Where a row of another window stands: members of time beside their columnKeyOf. */
+const sheetPath = ({ path }: SheetRow, sheetKeyOf: (ReadonlyMap<string, string> | null)[]): string[] =>
+  path.map((key, level) => sheetKeyOf[level]?.get(key) ?? key);
 
 /** The sheet's own row; of one that only another column has, a row of nothing. */
-const rowOf = ({ member, path, depth }: RowBeside, own: SheetRow | null): SheetRow =>
+const rowOf = ({ member, path, depth }: AlignedRow, own: SheetRow | null): SheetRow =>
   own ?? { member, path, depth, balance: emptyBalance(), parts: null, cells: [] };
 
-/** What is told of the lines of a row, or of the whole, under a column. */
-type Told = (column: Extract<Column, { is: 'records' }>) => string | null;
+/** A statistic of a row's lines, or of the whole's, for a column. */
+type StatisticOf = (column: Extract<Column, { is: 'records' }>) => string | null;
 
 function valuesOf(
-  shown: readonly Pick<Reckoned, 'column' | 'digits'>[],
-  told: Told,
+  shown: readonly Pick<ColumnSheet, 'column' | 'digits'>[],
+  statisticOf: StatisticOf,
   of: (key: string) => Value | undefined,
   wholes: ReadonlyMap<string, Value>,
   digits: number,
 ): ColumnValues {
   return Object.fromEntries(
     shown.map(({ column, digits: own }) => {
-      if (column.is === 'records') return [column.key, told(column)];
+      if (column.is === 'records') return [column.key, statisticOf(column)];
       const value = of(column.key) ?? derived(column, of, (key) => wholes.get(key));
       return [column.key, value ? valueText(value, column.is === 'currency' ? own : digits) : null];
     }),
   );
 }
 
-function headsOf(asked: ResolvedFigure, shown: readonly Reckoned[]): SplitHead[] {
+function headsOf(asked: ResolvedFigure, shown: readonly ColumnSheet[]): SplitHead[] {
   const { accounts } = asked.figure;
   const types = new Map(mergedChart(asked).map((a) => [a.code, a.type]));
   const taken = asked.question.entities.flatMap((e) =>
@@ -330,17 +342,17 @@ function headsOf(asked: ResolvedFigure, shown: readonly Reckoned[]): SplitHead[]
 /** What asks for a row over the window of each column. */
 function scopesOf(
   asked: ResolvedFigure,
-  { path }: RowBeside,
+  { path }: AlignedRow,
   splits: Split[],
-  shown: readonly Reckoned[],
+  shown: readonly ColumnSheet[],
   names: Parameters<typeof refine>[3],
 ): Record<string, Record<string, string | string[]>> {
   return Object.fromEntries(
     shown.flatMap((there) => {
-      const { column, figure, likes, sheet } = there;
-      if (!figure || !sheet || !hasLike(path, there)) return [];
+      const { column, figure, columnKeyOf, sheet } = there;
+      if (!figure || !sheet || !hasMatchingPeriod(path, there)) return [];
       const refined = path.reduce(
-        (f, key, level) => refine(f, splits[level] as Split, likes[level]?.get(key) ?? key, names),
+        (f, key, level) => refine(f, splits[level] as Split, columnKeyOf[level]?.get(key) ?? key, names),
         figure,
       );
       return [[column.key, refinement(asked.figure, refined, asked.digits)]];
@@ -349,7 +361,7 @@ function scopesOf(
 }
 
 /** By how much the rows of a column are most off its own whole. */
-function worstOf(reckoned: readonly Reckoned[], measure: Measure): Minor {
+function worstOf(reckoned: readonly ColumnSheet[], measure: Measure): Minor {
   const differences = reckoned.flatMap(({ sheet, whole, column }) =>
     sheet && whole && column.is !== 'window' ? [whole[measure] - sheet.sum[measure]] : [],
   );

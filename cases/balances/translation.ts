@@ -55,7 +55,7 @@ export async function translatedBalances(ctx: Context, asked: ResolvedFigure): P
     }
   }
   const difference = group.get(DIFFERENCE);
-  if (difference) settled(difference);
+  if (difference) withNetSides(difference);
   return group;
 }
 
@@ -82,7 +82,7 @@ function remainder(balances: readonly Balance[]): Balance {
   for (const b of balances) {
     for (const measure of ['opening', 'movement', 'roll'] as const) rest[measure] = add(rest[measure], 0 - b[measure]);
   }
-  return settled(rest);
+  return withNetSides(rest);
 }
 
 /** A rate that is not there is for whoever asked, with what to load. */
@@ -191,7 +191,7 @@ async function ofEntity(
     if (within) [b.movement, b.count] = [add(b.movement, amount), b.count + s.count];
     else b.opening = add(b.opening, amount);
   }
-  for (const b of found.values()) settled(b);
+  for (const b of found.values()) withNetSides(b);
   return found;
 }
 
@@ -204,7 +204,7 @@ function existing(cal: Calendar, of: Ordinal): Ordinal {
 }
 
 /** Debits and credits of a translated movement are its net sides; what moves a balance by its rate is no posting. */
-function settled(b: Balance): Balance {
+function withNetSides(b: Balance): Balance {
   b.debit = b.movement > 0 ? b.movement : 0;
   b.credit = b.movement < 0 ? 0 - b.movement : 0;
   b.closing = add(add(b.opening, b.movement), b.roll);

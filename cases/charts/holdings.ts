@@ -51,7 +51,7 @@ export async function readHoldings(ctx: Context, viewer: Viewer, scope: ScopePar
   return { rows };
 }
 
-export interface WantedHolding {
+export interface NewHolding {
   entity: string;
   number: string;
   name: string;
@@ -63,7 +63,7 @@ export interface WantedHolding {
 }
 
 /** Adds a holding to the register or mends it. */
-export async function keepHolding(ctx: Context, viewer: Viewer, wanted: WantedHolding): Promise<void> {
+export async function keepHolding(ctx: Context, viewer: Viewer, wanted: NewHolding): Promise<void> {
   require(viewer, 'preparer', 'keep the register of holdings');
   const { catalogue } = await known(ctx.write);
   const entity = maySee(viewer, wanted.entity) ? catalogue.entities.get(wanted.entity) : undefined;

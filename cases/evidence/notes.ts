@@ -4,7 +4,7 @@ import { forbidden, notFound } from '@/contracts/problem';
 import { rowsOf } from '@/store/db';
 import { addToRecord } from '@/store/record';
 import type { Context } from '../asking/context';
-import { maySeeSubject, settleSubject, subjectText, withSeenSubject } from '../asking/subjects';
+import { canonicalSubject, maySeeSubject, subjectText, withSeenSubject } from '../asking/subjects';
 import { inkOf, type Viewer } from '../asking/viewer';
 
 interface NoteRow {
@@ -26,7 +26,7 @@ const READ = `select n.id, n.subject, n.measure, n.entities, n.address, n.label,
 
 /** Writes a note on a figure, a line or an entry. Whoever may see it may comment. */
 export async function writeNote(ctx: Context, viewer: Viewer, note: z.infer<typeof newNoteSchema>) {
-  const { subject, entities } = await settleSubject(ctx, viewer, note.subject);
+  const { subject, entities } = await canonicalSubject(ctx, viewer, note.subject);
   const id = await ctx.write.transaction(async (trx) => {
     const [row] = (await trx('note')
       .insert({ ...note, subject: subjectText(subject), entities, person: viewer.id })

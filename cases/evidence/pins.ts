@@ -12,12 +12,12 @@ import type { Context } from '../asking/context';
 import { known } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import {
+  canonicalSubject,
   figureAt,
   linesOfSubject,
   maySeeSubject,
   readSubject,
   type Subject,
-  settleSubject,
   subjectText,
   withSeenSubject,
 } from '../asking/subjects';
@@ -54,7 +54,7 @@ const READ = `select n.*, p.name, p.role from pin n join person p on p.id = n.pe
 /** Keeps a figure, a line or an entry as evidence, frozen with the lines under it (method.md §13). */
 export async function pin(ctx: Context, viewer: Viewer, wanted: z.infer<typeof newPinSchema>) {
   require(viewer, 'preparer', 'pin evidence');
-  const { subject, entities } = await settleSubject(ctx, viewer, wanted.subject);
+  const { subject, entities } = await canonicalSubject(ctx, viewer, wanted.subject);
   const { newest } = await known(ctx.write);
   const frozen = await freeze(ctx, viewer, subject, wanted.measure, newest);
   const id = await ctx.write.transaction(async (trx) => {

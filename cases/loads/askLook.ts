@@ -5,7 +5,7 @@ import { require, type Viewer } from '../asking/viewer';
 import { addJob, begunBy, outcomeOf } from '../jobs/jobs';
 import { keptFile } from './keptFiles';
 
-export interface InspectionWanted {
+export interface InspectionFields {
   kind?: LoadKind | undefined;
   format?: Format | undefined;
   mapping?: Mapping | undefined;
@@ -21,7 +21,7 @@ export async function askLook(
   ctx: Context,
   viewer: Viewer,
   file: { digest: string; name: string },
-  wanted: InspectionWanted,
+  wanted: InspectionFields,
 ): Promise<object> {
   require(viewer, 'preparer', 'load data');
   const { digest } = await keptFile(ctx, file.name, file.digest);

@@ -157,10 +157,10 @@ export async function removeConnection(ctx: Context, viewer: Viewer, id: number)
   });
 }
 
-type Tell = (progress: number, message?: string) => Promise<void>;
+type OnProgress = (progress: number, message?: string) => Promise<void>;
 
 /** Pulls from a source, and sends what is new as a load. */
-export async function pullConnection(ctx: Context, id: number, tell: Tell): Promise<{ message: string }> {
+export async function pullConnection(ctx: Context, id: number, tell: OnProgress): Promise<{ message: string }> {
   return ctx.work.transaction(async (trx) => {
     if (!(await takeConnectionLock(trx, id))) return { message: 'it is being pulled from already' };
     const connection = await readConnection(ctx.work, id);
@@ -180,7 +180,7 @@ export async function pullConnection(ctx: Context, id: number, tell: Tell): Prom
  * Pages are appended to a file as they come, with the place after them, so that a source that fails is asked again
  * from there. Only when the source has no more does the file become a load.
  */
-async function pull(ctx: Context, connection: ConnectionRow, tell: Tell): Promise<string> {
+async function pull(ctx: Context, connection: ConnectionRow, tell: OnProgress): Promise<string> {
   const spool = join(ctx.files, `.pull-${connection.id}`);
   let cursor = connection.spool_cursor ?? connection.cursor;
   let bytes = connection.spool_cursor === null ? 0 : connection.spool_bytes;

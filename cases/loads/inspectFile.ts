@@ -5,8 +5,8 @@ import { exponentOf, formatAmount } from '@/core/money';
 import { guessColumns, type KnownCodes } from '@/exchange/guess';
 import { presetOf } from '@/exchange/presets';
 import { Problems } from '@/exchange/problem';
+import { missingFields, readRecords } from '@/exchange/readRecords';
 import { type DeliveredFile, type Recognition, recognise } from '@/exchange/recognise';
-import { missingFields, readRecords } from '@/exchange/records';
 import { UnreadableFile } from '@/exchange/source';
 import { COLUMNS } from '@/exchange/tables';
 import { mappingsFor } from '@/store/mappings';
@@ -14,7 +14,7 @@ import { type Context, known } from '../asking/context';
 import { maySee, require, type Viewer } from '../asking/viewer';
 import type { Work } from '../jobs/work';
 import { viewerOfPerson } from '../people/people';
-import type { InspectionWanted } from './askLook';
+import type { InspectionFields } from './askLook';
 import { shapeOf } from './fileShape';
 import { keptFile } from './keptFiles';
 import { LineReader } from './loading/loadLines';
@@ -28,7 +28,7 @@ const ENTRIES_SHOWN = 5;
 
 /** The work of such a look. What is wrong with the question is told to whoever asked it, as it is. */
 export async function lookAtFile({ ctx, job }: Work): Promise<{ result: object }> {
-  const { digest, wanted } = job.input as { digest: string; wanted: InspectionWanted };
+  const { digest, wanted } = job.input as { digest: string; wanted: InspectionFields };
   const viewer = await viewerOfPerson(ctx, job.person as number);
   return { result: await inspectFile(ctx, viewer, digest, wanted) };
 }
@@ -37,7 +37,7 @@ export async function lookAtFile({ ctx, job }: Work): Promise<{ result: object }
  * Looks at a kept file: format, encoding, delimiter, decimal mark and date order, each with how sure that is; a guess
  * for every column; and how the first rows would read as entries. Nothing is loaded.
  */
-export async function inspectFile(ctx: Context, viewer: Viewer, digest: string, wanted: InspectionWanted) {
+export async function inspectFile(ctx: Context, viewer: Viewer, digest: string, wanted: InspectionFields) {
   require(viewer, 'preparer', 'load data');
   await keptFile(ctx, 'file', digest);
   const path = join(ctx.files, digest);
@@ -181,7 +181,7 @@ async function preview(
   ctx: Context,
   file: DeliveredFile,
   found: Recognition,
-  wanted: InspectionWanted,
+  wanted: InspectionFields,
   entityCode: string | null,
 ) {
   const { catalogue } = await known(ctx.write);

@@ -28,14 +28,14 @@ import { addJob } from '../jobs/jobs';
 import { seenPage } from '../jobs/seenPage';
 import { type KeptFile, keptFile } from './keptFiles';
 
-type Wanted = Omit<NewLoadFields, 'mapping'> & { mapping?: string | Mapping | undefined };
+type LoadFields = Omit<NewLoadFields, 'mapping'> & { mapping?: string | Mapping | undefined };
 
 /** Puts a kept file in the queue of loads. */
 export async function queueLoad(
   ctx: Context,
   viewer: Viewer,
   file: KeptFile,
-  fields: Wanted,
+  fields: LoadFields,
   options: LoadOptions = {},
 ): Promise<number> {
   require(viewer, 'preparer', 'load data');

@@ -8,7 +8,7 @@ import { addJob } from '../jobs/jobs';
 /** Whoever acts when nobody asked. */
 const INSTALLATION = { person: null, personName: 'the installation' };
 
-const TELL_EVERY_MS = 1_000;
+const PROGRESS_EVERY_MS = 1_000;
 
 /**
  * Keeps a digest of all that a load laid down, beside it and in the record of who did what: whatever is changed by hand
@@ -25,7 +25,7 @@ export async function sealLoad(
   let told = Date.now();
   const seals = await sealsOfLoad(ctx.work, id, (more) => {
     rows += more;
-    if (Date.now() - told < TELL_EVERY_MS) return;
+    if (Date.now() - told < PROGRESS_EVERY_MS) return;
     told = Date.now();
     void tell(Math.min(0.99, rows / Math.max(1, load.lines + load.entries))).catch(() => {});
   });

@@ -16,7 +16,7 @@ import { resolveFigure } from '../asking/resolveFigure';
 import { require, type Viewer } from '../asking/viewer';
 import { mergedChart } from '../balances/accountBalances';
 import { balancesAcross } from '../balances/balancesAcross';
-import { reckonColumns } from '../balances/comparedColumns';
+import { columnBalances } from '../balances/comparedColumns';
 import { readStatement } from '../statements/readStatement';
 
 type Rules = z.infer<typeof markRulesSchema>;
@@ -82,7 +82,7 @@ function inMinor(rules: Rules, digits: number): MarkRules {
 async function accountMarks(ctx: Context, asked: ResolvedFigure, rules: MarkRules): Promise<Map<string, Mark[]>> {
   const chart = mergedChart(asked);
   const [columns, history] = await Promise.all([
-    reckonColumns(ctx, asked, [readColumn('year-before')], (figure) => figure),
+    columnBalances(ctx, asked, [readColumn('year-before')], (figure) => figure),
     rules.silent && !asked.translates ? historyOf(ctx, asked, rules.silent.periods) : [],
   ]);
   const of = (key: string) => columns.find((c) => c.column.key === key)?.balances;

@@ -18,7 +18,7 @@ import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
 import { refuseIfHeavy } from '../asking/weigh';
 import { balancesByAccount, languagesOf } from '../balances/accountBalances';
-import { chartOf, columnsAsked, reckonColumns } from '../balances/comparedColumns';
+import { chartOf, columnBalances, columnsAsked } from '../balances/comparedColumns';
 
 export interface TrialBalanceRow extends ShownBalance {
   account: string;
@@ -155,7 +155,7 @@ const yearOf = (year: Balance, digits: number) => ({
 /** The same accounts over other windows, and the changes (method.md §2): one measure of the balance in every column. */
 async function comparedValues(ctx: Context, asked: ResolvedFigure, texts: string[], measure: 'closing' | 'movement') {
   const wanted = columnsAsked(texts);
-  const reckoned = await reckonColumns(ctx, asked, wanted, (figure) => figure);
+  const reckoned = await columnBalances(ctx, asked, wanted, (figure) => figure);
   const amountOf = (key: string, codes: readonly string[]): Value | undefined => {
     const balances = reckoned.find((r) => r.column.key === key)?.balances;
     if (!balances) return undefined;

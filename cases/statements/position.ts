@@ -2,7 +2,14 @@ import { wrong } from '@/contracts/problem';
 import { readSplit } from '@/contracts/splits';
 import { calendar, type Ordinal, ordinal, periodText, yearOf } from '@/core/calendar';
 import { formatAmount } from '@/core/money';
-import { addCommitment, addPosition, addToPosition, emptyPosition, type Lies, type Position } from '@/core/position';
+import {
+  addCommitment,
+  addPosition,
+  addToPosition,
+  emptyPosition,
+  type Position,
+  type TimeOfSum,
+} from '@/core/position';
 import { commitmentsByMember, equityByDay, memberSumsUpTo } from '@/store/positions';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
@@ -64,7 +71,7 @@ export async function position(ctx: Context, viewer: Viewer, asked: ResolvedFigu
     try {
       for (const s of [...(translates ? sums.filter((x) => x.type !== 'equity') : sums), ...days]) {
         if (left(s.period)) continue;
-        const lies: Lies =
+        const timeOfSum: TimeOfSum =
           s.period < yearStart || (s.opening && s.type === 'equity')
             ? 'before'
             : s.period >= window.from
@@ -75,7 +82,7 @@ export async function position(ctx: Context, viewer: Viewer, asked: ResolvedFigu
           : 'day' in s
             ? at(s.amount, s.day as string)
             : averaged(s.amount, s.period);
-        addToPosition(of(s.member), s.type as 'income', lies, amount);
+        addToPosition(of(s.member), s.type as 'income', timeOfSum, amount);
       }
       const end = cal.period(window.to).to;
       for (const c of await commitmentsByMember(ctx.read, e.entity.id, dimension.slot, question.asOf))

@@ -31,7 +31,7 @@ import { refuseIfHeavy } from '../asking/weigh';
 import { balancesByAccount, languagesOf } from '../balances/accountBalances';
 import { DIFFERENCE, UNCANCELLED } from '../balances/addedAccounts';
 import { balancesAcross } from '../balances/balancesAcross';
-import { chartOf, columnsAsked, type Reckoned, reckonColumns } from '../balances/comparedColumns';
+import { type ColumnBalances, chartOf, columnBalances, columnsAsked } from '../balances/comparedColumns';
 import { partnerDimension } from '../balances/elimination';
 import { withoutRate } from '../balances/translation';
 import { cashFlow } from './cashFlow';
@@ -73,8 +73,8 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
     });
   }
   const taken = understood(() => accountsOf(outline, chart));
-  const reckoned: Reckoned[] = [
-    ...(await reckonColumns(ctx, asked, columns, (figure) => forStatement(figure, asked, outline))),
+  const reckoned: ColumnBalances[] = [
+    ...(await columnBalances(ctx, asked, columns, (figure) => forStatement(figure, asked, outline))),
     ...(await across(ctx, asked, params.across)),
   ];
   const values = new Map<string, Map<string, Value>>();
@@ -255,7 +255,7 @@ function understood<T>(act: () => T): T {
 }
 
 /** Members of a split side by side, each a column that traces. */
-async function across(ctx: Context, asked: ResolvedFigure, text: string | undefined): Promise<Reckoned[]> {
+async function across(ctx: Context, asked: ResolvedFigure, text: string | undefined): Promise<ColumnBalances[]> {
   if (text === undefined) return [];
   const split = readSplit(text, 'across');
   const order = new Map(asked.entities.map((e, i) => [e.code, i]));

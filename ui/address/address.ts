@@ -105,7 +105,7 @@ export function splitWords(by: string, across?: string, dimensions?: Entities['d
 /** The scope after so many steps. */
 export function scopeAt({ scope, steps }: Screen, depth: number): URLSearchParams {
   const found = new URLSearchParams(scope);
-  for (const step of steps.slice(0, depth)) putIn(found, step.put);
+  for (const step of steps.slice(0, depth)) changedScope(found, step.put);
   return found;
 }
 
@@ -119,7 +119,7 @@ export function ledgerScope(screen: Screen): URLSearchParams {
 }
 
 /** Puts parameters in place of those of the same name; a named window gives way to ends. */
-export function putIn(scope: URLSearchParams, put: Record<string, string[]>): void {
+export function changedScope(scope: URLSearchParams, put: Record<string, string[]>): void {
   if ('from' in put || 'to' in put) scope.delete('window');
   for (const [name, values] of Object.entries(put)) {
     scope.delete(name);
@@ -228,7 +228,7 @@ export function changed(screen: Screen, put: Record<string, string[]>): Screen {
   }
   const scope = new URLSearchParams(screen.scope);
   if ('window' in put) for (const end of ['from', 'to']) scope.delete(end);
-  putIn(scope, put);
+  changedScope(scope, put);
   return { ...screen, scope };
 }
 

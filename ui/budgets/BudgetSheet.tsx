@@ -4,7 +4,7 @@ import { type ClipboardEvent, type KeyboardEvent, useEffect, useMemo, useRef, us
 import { toast } from 'sonner';
 import { type CellAt, type CellEdit, paste, spread, totalOf } from '@/core/budgetSheet';
 import { dateText } from '@/core/sentence';
-import { otherSign } from '@/core/written';
+import { otherSign } from '@/core/writtenAmounts';
 import { amountText, decimalMark, scaledText } from '../amounts';
 import { Failure } from '../parts/Place';
 import { ask } from '../query/client';

@@ -1,4 +1,4 @@
-import { backTo, putIn, readScreen, type Screen, type Step, scopeAt, screenPath } from '../address/address';
+import { backTo, changedScope, readScreen, type Screen, type Step, scopeAt, screenPath } from '../address/address';
 
 /** Which measure of a figure stands in a column. */
 export const MEASURE: Record<string, string> = {
@@ -89,7 +89,7 @@ export function asIn(
 export function replayedAddress(address: string, put: Record<string, string[]>): string {
   const screen = screenOf(address);
   const scope = new URLSearchParams(screen.scope);
-  putIn(scope, put);
+  changedScope(scope, put);
   const steps = screen.steps.map((s) => ({
     ...s,
     put: Object.fromEntries(Object.entries(s.put).map(([name, values]) => [name, put[name] ?? values])),

@@ -13,7 +13,7 @@ import { PreviewEntries } from './PreviewEntries';
 import { ReadingFields } from './ReadingFields';
 
 /** What is decided about a file before it is loaded; each change is looked at anew. */
-interface Wanted {
+interface LoadForm {
   kind: LoadKind;
   entity: string;
   mapping: Mapping | null;
@@ -39,14 +39,14 @@ const TOUCHES = [
 export function BringIn({ first, onDone }: { first: Inspection; onDone(load: number | null): void }) {
   const { data: entities } = useEntities();
   const [seen, setSeen] = useState(first);
-  const [wanted, setWanted] = useState<Wanted>({
+  const [wanted, setWanted] = useState<LoadForm>({
     kind: first.kind,
     entity: '',
     mapping: first.mapping,
     unknownAccounts: false,
   });
   const look = useChange(
-    ({ kind, entity, mapping, unknownAccounts }: Wanted) =>
+    ({ kind, entity, mapping, unknownAccounts }: LoadForm) =>
       ask<Inspection>(`/files/${first.digest}/inspection`, {
         method: 'POST',
         body: {
@@ -58,7 +58,7 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
       }),
     [],
   );
-  const change = (next: Partial<Wanted>): void => {
+  const change = (next: Partial<LoadForm>): void => {
     const all = { ...wanted, ...next };
     setWanted(all);
     look.mutate(all, { onSuccess: (answer) => setSeen(answer) });

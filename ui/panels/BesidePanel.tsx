@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
 import type { LineRow } from '../query/answers';
-import { useSettled } from '../query/useSettled';
+import { useDebounced } from '../query/useDebounced';
 import { useLedger } from '../screens/useLedger';
 import type { Column, GridRow } from '../sheet/Grid';
 import { Grid } from '../sheet/Grid';
@@ -18,7 +18,7 @@ const COLUMNS: Column[] = [
 ];
 
 /** While somebody moves over the sheet nothing is asked. */
-const SETTLE_MS = 250;
+const DEBOUNCE_MS = 250;
 
 interface Props {
   /** What the focused figure asks; null where it has no lines of its own. */
@@ -30,7 +30,7 @@ interface Props {
 
 /** The lines of the focused figure beside the sheet, following along as the focus moves. */
 export function BesidePanel({ scope, label, onLine, onClose }: Props) {
-  const settled = useSettled(scope?.toString() ?? null, SETTLE_MS);
+  const settled = useDebounced(scope?.toString() ?? null, DEBOUNCE_MS);
   return (
     <aside
       aria-label="Lines beside"

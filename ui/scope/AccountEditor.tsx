@@ -3,11 +3,11 @@
 import { useMemo, useState } from 'react';
 import type { TrialBalance } from '../query/answers';
 import { useAnswer } from '../query/hooks';
-import { useSettled } from '../query/useSettled';
+import { useDebounced } from '../query/useDebounced';
 import { CLAUSE_FIELD, ClauseForm } from './ClauseForm';
+import type { ClauseProps } from './clauseProps';
 import { CLAUSES } from './clauses';
-import type { ClauseProps } from './put';
-import { PAUSE_MS, withClause } from './useTaken';
+import { PAUSE_MS, withClause } from './useCountOfClause';
 
 /** Accounts written as a person says them, or ticked in the list; what is written can be found in the list as well. */
 export function AccountEditor(props: ClauseProps) {
@@ -22,7 +22,7 @@ export function AccountEditor(props: ClauseProps) {
   const written = text.split(',').map((part) => part.trim());
   const last = written[written.length - 1]?.toLowerCase() ?? '';
   const known = data?.rows ?? [];
-  const settled = useSettled(text.trim(), PAUSE_MS);
+  const settled = useDebounced(text.trim(), PAUSE_MS);
   const chosen = useAnswer<TrialBalance>(
     '/trial-balance',
     useMemo(() => (settled === '' ? null : withClause(everything, name, [settled])), [settled, everything, name]),

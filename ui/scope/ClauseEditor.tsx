@@ -1,12 +1,12 @@
 'use client';
 
 import { AccountEditor } from './AccountEditor';
+import type { ClauseProps } from './clauseProps';
 import { isNumber, isValue } from './clauses';
 import { LoadEditor } from './LoadEditor';
 import { MemberEditor } from './MemberEditor';
 import { NumberEditor } from './NumberEditor';
 import { OneValueEditor } from './OneValueEditor';
-import type { ClauseProps } from './put';
 import { ValueEditor } from './ValueEditor';
 
 /** One clause of the scope: typed, or picked from what there is. What it takes is counted before it is set. */

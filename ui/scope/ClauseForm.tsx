@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
-import type { ClauseProps } from './put';
-import { useTaken } from './useTaken';
+import type { ClauseProps } from './clauseProps';
+import { useCountOfClause } from './useCountOfClause';
 
 interface Props extends ClauseProps {
   /** What the clause takes, as it would be set. */
@@ -18,7 +18,7 @@ interface Props extends ClauseProps {
 
 /** The form of one clause: where it is written, what that takes or why it cannot be used, what can be picked, and the button that sets it. */
 export function ClauseForm({ name, scope, onApply, values, title, hint, alsoTaken, children, list }: Props) {
-  const { said, fault } = useTaken(name, values, scope);
+  const { said, fault } = useCountOfClause(name, values, scope);
   const taken = [alsoTaken, said].filter(Boolean).join('; ');
   return (
     <form

@@ -2,10 +2,10 @@
 
 import { momentText } from '../amounts';
 import { useLoads } from '../query/hooks';
-import type { Put } from './put';
+import type { ScopeChange } from './clauseProps';
 
 /** Everything as it was as of a load: the loads of lines, the newest first. */
-export function LoadEditor({ scope, onApply }: { scope: URLSearchParams; onApply(put: Put): void }) {
+export function LoadEditor({ scope, onApply }: { scope: URLSearchParams; onApply(put: ScopeChange): void }) {
   const { data, error } = useLoads();
   const rows = (data?.rows ?? []).filter((l) => l.status === 'loaded');
   const chosen = scope.get('load');

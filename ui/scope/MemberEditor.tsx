@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { useEntities } from '../query/hooks';
 import { CLAUSE_FIELD, ClauseForm } from './ClauseForm';
-import type { ClauseProps } from './put';
+import type { ClauseProps } from './clauseProps';
 
 /** Members of a dimension, ticked in its tree; a parent stands for all beneath it. */
 export function MemberEditor(props: ClauseProps) {

@@ -2,11 +2,11 @@
 
 import { useState } from 'react';
 import { rangeOf } from '@/core/values';
-import { plainAmount } from '@/core/written';
+import { plainAmount } from '@/core/writtenAmounts';
 import { decimalMark } from '../amounts';
 import { CLAUSE_FIELD, ClauseForm } from './ClauseForm';
+import type { ClauseProps } from './clauseProps';
 import { CLAUSES } from './clauses';
-import type { ClauseProps } from './put';
 
 /** Bounds of a number that lines have beside their amount: from, to, both, all but these, or none at all. */
 export function NumberEditor(props: ClauseProps) {

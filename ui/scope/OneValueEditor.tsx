@@ -1,11 +1,11 @@
 'use client';
 
 import { useState } from 'react';
-import { plainAmount } from '@/core/written';
+import { plainAmount } from '@/core/writtenAmounts';
 import { decimalMark } from '../amounts';
 import { CLAUSE_FIELD, ClauseForm } from './ClauseForm';
+import type { ClauseProps } from './clauseProps';
 import { CLAUSES } from './clauses';
-import type { ClauseProps } from './put';
 
 /** Clauses that take an amount as it is typed here. */
 const AMOUNTS = ['min', 'max'];

@@ -1,28 +1,28 @@
 'use client';
 
 import { type KeyboardEvent, type ReactNode, useMemo, useState } from 'react';
-import { plainAmount } from '@/core/written';
+import { plainAmount } from '@/core/writtenAmounts';
 import { splitChoices } from '../address/splitNames';
 import { decimalMark } from '../amounts';
 import type { SentencePart, TrialBalance } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import { ClauseEditor } from './ClauseEditor';
+import type { ScopeChange } from './clauseProps';
 import { clauseChoices, SAYABLE } from './clauses';
 import { CurrencyEditor, EntityEditor, StatusEditor, WindowEditor } from './editors';
-import type { Put } from './put';
 import { SentencePopover } from './SentencePopover';
-import { type Reading, type SplitWanted, understood } from './understood';
+import { type Reading, type SplitPhrase, understood } from './understood';
 
 interface Props {
   parts: SentencePart[];
   scope: URLSearchParams;
-  onChange(put: Put): void;
+  onChange(put: ScopeChange): void;
   stale: boolean;
   /** Whether a clause is being added; absent where the page takes no further ones. */
   adding?: boolean;
   onAdding?(adding: boolean): void;
   /** Splits the sheet; absent where it cannot be. */
-  onSplit?(split: SplitWanted): void;
+  onSplit?(split: SplitPhrase): void;
   /** What stands after the sentence. */
   kept?: ReactNode;
 }
@@ -30,7 +30,7 @@ interface Props {
 /** The scope as prose; every underlined part is a control, every clause can be taken away. */
 export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding, onSplit, kept }: Props) {
   const [open, setOpen] = useState<string | null>(null);
-  const apply = (put: Put): void => {
+  const apply = (put: ScopeChange): void => {
     setOpen(null);
     onAdding?.(false);
     onChange(put);
@@ -77,7 +77,7 @@ export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding,
           onApply={apply}
           {...(onSplit
             ? {
-                onSplit: (split: SplitWanted) => {
+                onSplit: (split: SplitPhrase) => {
                   onAdding(false);
                   onSplit(split);
                 },
@@ -91,7 +91,15 @@ export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding,
   );
 }
 
-function Editor({ control, scope, onApply }: { control: string; scope: URLSearchParams; onApply(put: Put): void }) {
+function Editor({
+  control,
+  scope,
+  onApply,
+}: {
+  control: string;
+  scope: URLSearchParams;
+  onApply(put: ScopeChange): void;
+}) {
   switch (control) {
     case 'entity':
       return <EntityEditor scope={scope} onApply={onApply} />;
@@ -133,8 +141,8 @@ interface Adding {
   open: boolean;
   onOpen(open: boolean): void;
   scope: URLSearchParams;
-  onApply(put: Put): void;
-  onSplit?(split: SplitWanted): void;
+  onApply(put: ScopeChange): void;
+  onSplit?(split: SplitPhrase): void;
 }
 
 function AddClause({ open, onOpen, scope, onApply, onSplit }: Adding) {

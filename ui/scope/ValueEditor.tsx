@@ -5,9 +5,9 @@ import { exactly } from '@/core/values';
 import type { SplitSheet } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import { CLAUSE_FIELD, ClauseForm } from './ClauseForm';
+import type { ClauseProps } from './clauseProps';
 import { CLAUSES, isText, valuesShown, valuesWritten } from './clauses';
-import type { ClauseProps } from './put';
-import { withClause } from './useTaken';
+import { withClause } from './useCountOfClause';
 
 /** More values than this are found by typing. */
 const LISTED_MAX = 200;

@@ -4,11 +4,11 @@ import { type FormEvent, useState } from 'react';
 import { calendar, parsePeriod, periodText, yearOf } from '@/core/calendar';
 import { periodName } from '@/core/sentence';
 import { useEntities } from '../query/hooks';
-import type { Put } from './put';
+import type { ScopeChange } from './clauseProps';
 
 interface EditorProps {
   scope: URLSearchParams;
-  onApply(put: Put): void;
+  onApply(put: ScopeChange): void;
 }
 
 /** One company, or several of one currency. */

@@ -1,5 +1,5 @@
 import type { Entities } from '../query/answers';
-import type { Put } from './put';
+import type { ScopeChange } from './clauseProps';
 
 /** A reading of what was typed: what it would put into the scope, or which clause it opens. */
 export interface Reading {
@@ -7,13 +7,13 @@ export interface Reading {
   /** What it is, before its name. */
   kind: string;
   name: string;
-  put?: Put;
+  put?: ScopeChange;
   opens?: string;
   /** By what the sheet is to be split; what is absent stays as it is. */
-  split?: SplitWanted;
+  split?: SplitPhrase;
 }
 
-export interface SplitWanted {
+export interface SplitPhrase {
   by?: string[];
   across?: string;
 }

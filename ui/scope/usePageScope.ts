@@ -1,9 +1,9 @@
 'use client';
 
 import { useRouter, useSearchParams } from 'next/navigation';
-import { putIn } from '../address/address';
+import { changedScope } from '../address/address';
 import { useEntities } from '../query/hooks';
-import type { Put } from './put';
+import type { ScopeChange } from './clauseProps';
 
 /** The scope of a page that is no sheet: in the address bar, of one entity, changed by the sentence. */
 export function usePageScope(path: string) {
@@ -16,10 +16,10 @@ export function usePageScope(path: string) {
   return {
     scope,
     asked: entity ? scope : null,
-    change(put: Put): void {
+    change(put: ScopeChange): void {
       const next = new URLSearchParams(scope);
       // A chart belongs to one company.
-      putIn(next, put.entity ? { ...put, entity: put.entity.slice(-1) } : put);
+      changedScope(next, put.entity ? { ...put, entity: put.entity.slice(-1) } : put);
       router.replace(`${path}?${next}`, { scroll: false });
     },
   };

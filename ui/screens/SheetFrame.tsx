@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { type ReactNode, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { allBut, backTo, changed, putIn, type Screen, scopeAt, screenPath, traced } from '../address/address';
+import { allBut, backTo, changed, changedScope, type Screen, scopeAt, screenPath, traced } from '../address/address';
 import { recall, remember } from '../address/memory';
 import { amountText, countText } from '../amounts';
 import { KeepThread } from '../keptThreads/KeepThread';
@@ -273,7 +273,7 @@ export function SheetFrame({
   const besideStep = stepHere?.view === 'entry' ? null : stepHere;
   const scopeOfRow = useMemo(() => {
     const scope = scopeAt(screen, depth);
-    if (row?.put) putIn(scope, row.put);
+    if (row?.put) changedScope(scope, row.put);
     // Beside a sheet the books of a single company are asked in their own currency.
     if (scope.getAll('entity').length === 1) scope.delete('in');
     return scope;

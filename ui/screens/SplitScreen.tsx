@@ -15,7 +15,7 @@ import type { SheetModel, SheetRow } from '../sheet/model';
 import { useKeys } from '../shell/keys';
 import { ColumnsChoice } from './ColumnsChoice';
 import { type CrosstabShape, CrosstabTools } from './CrosstabTools';
-import { comparedAmounts, comparedCells, comparedColumns, headsOf, isReckoned } from './comparedSplit';
+import { comparedAmounts, comparedCells, comparedColumns, headsOf, isDerived } from './comparedSplit';
 import { drawnRows, heldAgainst } from './drawnSplit';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { type Shading, shadedCell } from './shading';
@@ -133,7 +133,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
           const more = asPut(at?.refine ?? {});
           const cell = at && row.cells?.[Number(column.slice(1))];
           if (at && isNothing(cell, measure)) return null;
-          if (data.compared && column !== 'member' && isReckoned(data.compared, column, row)) return null;
+          if (data.compared && column !== 'member' && isDerived(data.compared, column, row)) return null;
           const both = { ...together(put, more), ...(cell?.accounts ? { accounts: [cell.accounts] } : {}) };
           const step = splitStep(row, column, data, {
             put: at ? both : put,

@@ -40,7 +40,7 @@ function withVerdict(head: Heads[number], value: string | null): ReactNode {
 }
 
 /** A column that is made of others, or was planned, has no lines of its own; nor has a row of time that is not there in it. */
-export const isReckoned = (heads: Heads, column: string, row: Row): boolean =>
+export const isDerived = (heads: Heads, column: string, row: Row): boolean =>
   headsOf(row, column, heads).some(
     (c) => c.key === column && c.key !== 'window' && !c.key.startsWith('in:') && Object.keys(c.scope).length === 0,
   );

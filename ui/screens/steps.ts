@@ -1,6 +1,6 @@
 import { asPut, type Screen, type Step, scopeAt, traced } from '../address/address';
 import type { LineRow, SheetHead, SplitSheet, Statement, TrialBalance } from '../query/answers';
-import type { SplitWanted } from '../scope/understood';
+import type { SplitPhrase } from '../scope/understood';
 
 /** What the trial balance is asked, from the address. */
 export function trialBalanceParams(screen: Screen): URLSearchParams {
@@ -85,7 +85,7 @@ export function splitStep(
 }
 
 /** The sheet split as was typed: what it is split by already stays where nothing was said of it. */
-export function splitSheet(screen: Screen, { by, across }: SplitWanted): Screen {
+export function splitSheet(screen: Screen, { by, across }: SplitPhrase): Screen {
   const last = screen.steps[screen.steps.length - 1];
   if (last?.view !== 'split') {
     return traced(screen, {

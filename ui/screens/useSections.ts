@@ -2,7 +2,7 @@
 
 import { useQueries } from '@tanstack/react-query';
 import { useCallback, useMemo, useState } from 'react';
-import { asPut, putIn } from '../address/address';
+import { asPut, changedScope } from '../address/address';
 import type { LineRow, LinesPage, SplitSheet } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer } from '../query/hooks';
@@ -50,7 +50,7 @@ export function useSections(scope: URLSearchParams, by: string) {
   const pages = useQueries({
     queries: wanted.map(({ section, page }) => {
       const asked = new URLSearchParams(scope);
-      putIn(asked, section.put);
+      changedScope(asked, section.put);
       asked.set('limit', String(PAGE_ROWS));
       asked.set('at', String(page * PAGE_ROWS));
       // All pages are read as of the load of the headings.

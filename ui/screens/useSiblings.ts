@@ -25,7 +25,7 @@ export function useSiblings(screen: Screen, go: (to: Screen) => void) {
       : fromBalance
         ? (balance.data?.rows ?? [])
             .filter((r) => !r.heading)
-            .map((r) => ({ ...trialBalanceStep(r, step.column, balance.data as TrialBalance), ...asLooked(step) }))
+            .map((r) => ({ ...trialBalanceStep(r, step.column, balance.data as TrialBalance), ...sameView(step) }))
         : fromStatement
           ? (statement.data?.rows ?? []).flatMap((r) => {
               const to = statementStep(r, step.column, statement.data as Statement);
@@ -34,7 +34,7 @@ export function useSiblings(screen: Screen, go: (to: Screen) => void) {
           : fromSplit
             ? (split.data?.rows ?? []).map((r) => ({
                 ...splitStep(r, step.column, split.data as SplitSheet, { put: asPut(r.refine), oneAccount: false }),
-                ...asLooked(step),
+                ...sameView(step),
               }))
             : [];
   const at = steps.findIndex((s) => s.row === step?.row);
@@ -50,8 +50,8 @@ export function useSiblings(screen: Screen, go: (to: Screen) => void) {
   };
 }
 
-/** The neighbour is looked at in the way that this one is. */
-const asLooked = ({ view, by }: Step): Pick<Step, 'view' | 'by'> => ({ view, ...(by ? { by } : {}) });
+/** The sibling opens in the same view (split or lines). */
+const sameView = ({ view, by }: Step): Pick<Step, 'view' | 'by'> => ({ view, ...(by ? { by } : {}) });
 
 /** What a split is asked: siblings are rows of the outermost one, in the column that was traced. */
 function rowsOf(scope: URLSearchParams, { by = '', columns = '' }: Step): URLSearchParams {

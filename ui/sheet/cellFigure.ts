@@ -1,5 +1,5 @@
 import type { ColumnHead } from '@/core/columns';
-import { asPut, putIn } from '../address/address';
+import { asPut, changedScope } from '../address/address';
 import { figureSubject } from '../address/subject';
 
 /** The figure of one cell: what asks for it, under what it is kept, and which of its amounts stands there. */
@@ -26,6 +26,6 @@ export function cellFigure(
   if (head.key !== 'window' && Object.keys(head.scope).length === 0) return null;
   const asked = { ...put, ...asPut(head.scope) };
   const scope = new URLSearchParams(address);
-  putIn(scope, asked);
+  changedScope(scope, asked);
   return { put: asked, subject: figureSubject(scope), measure };
 }

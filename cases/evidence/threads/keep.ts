@@ -8,13 +8,13 @@ import type { Context } from '../../asking/context';
 import { require, type Viewer } from '../../asking/viewer';
 import { own, seen } from './seenThreads';
 import { showThread } from './shown';
-import { settled, type WantedKnot } from './stepFigure';
+import { type NewStep, withFigures } from './stepFigure';
 import { knotDigest, mustBeOpen, recorded, threadSubject } from './words';
 
 /** Saves a way as a thread of its own. @returns the thread and the ids of its knots along the way */
 export async function saveThread(ctx: Context, viewer: Viewer, { name, knots }: z.infer<typeof newThreadSchema>) {
   require(viewer, 'preparer', 'save a thread');
-  const way = await settled(ctx, viewer, knots);
+  const way = await withFigures(ctx, viewer, knots);
   return ctx.write.transaction(async (trx) => {
     const id = await store.insertThread(trx, name, viewer.id);
     const ids = await store.addWay(trx, id, way, viewer.id);
@@ -27,10 +27,10 @@ export async function saveThread(ctx: Context, viewer: Viewer, { name, knots }: 
 }
 
 /** Adds a way to a thread: what they share is kept once, and where they part the thread forks. */
-export async function addToThread(ctx: Context, viewer: Viewer, id: number, knots: WantedKnot[]) {
+export async function addToThread(ctx: Context, viewer: Viewer, id: number, knots: NewStep[]) {
   require(viewer, 'preparer', 'go on with a thread');
   mustBeOpen((await seen(ctx, viewer, id)).thread);
-  const way = await settled(ctx, viewer, knots);
+  const way = await withFigures(ctx, viewer, knots);
   return ctx.write.transaction(async (trx) => {
     const before = (await store.knotsOf(trx, [id])).map((k) => k.id);
     const ids = await store.addWay(trx, id, way, viewer.id);

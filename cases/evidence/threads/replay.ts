@@ -7,7 +7,7 @@ import type { Viewer } from '../../asking/viewer';
 import { readSheet } from '../../sheets/readSheet';
 import { seen } from './seenThreads';
 import { shownKnot } from './shown';
-import { amountOf, figureOf, type Put, paramsOf, problemText, readFigure, withPut } from './stepFigure';
+import { amountOf, changedScope, figureOf, paramsOf, problemText, readFigure, type ScopeChange } from './stepFigure';
 
 export interface Replay {
   from?: string | undefined;
@@ -24,7 +24,7 @@ export interface Replay {
  */
 export async function replayThread(ctx: Context, viewer: Viewer, id: number, wanted: Replay) {
   const { thread, knots } = await seen(ctx, viewer, id);
-  const put = putOf(wanted);
+  const put = scopeChangeOf(wanted);
   if (Object.keys(put).length === 0)
     throw wrong('from', 'say what the steps are walked again for: a window, an entity, a member or a load');
   const replayed = await Promise.all(
@@ -37,11 +37,11 @@ export async function replayThread(ctx: Context, viewer: Viewer, id: number, wan
           change: null,
           problem: 'an entry is the entry that it is; trace it again from the lines',
         };
-      const now = await figureOf(ctx, viewer, k, putFor(k, knots, put)).catch(problemText);
+      const now = await figureOf(ctx, viewer, k, changeForStep(k, knots, put)).catch(problemText);
       if (typeof now === 'string') return { ...kept, now: null, change: null, problem: now };
       const members =
         k.view === 'split' && k.split_by
-          ? await memberChange(ctx, viewer, k, putFor(k, knots, put)).catch(() => null)
+          ? await memberChange(ctx, viewer, k, changeForStep(k, knots, put)).catch(() => null)
           : null;
       const change =
         k.value === null || now.value === null || now.currency !== k.currency
@@ -62,8 +62,8 @@ export async function replayThread(ctx: Context, viewer: Viewer, id: number, wan
   return { id, name: thread.name, put, knots: replayed };
 }
 
-function putOf(wanted: Replay): Put {
-  const put: Put = {};
+function scopeChangeOf(wanted: Replay): ScopeChange {
+  const put: ScopeChange = {};
   for (const name of ['from', 'to', 'window'] as const) if (wanted[name]) put[name] = [wanted[name] as string];
   if (wanted.window && (wanted.from || wanted.to)) throw wrong('window', 'name a window or its ends, not both');
   if (wanted.window) Object.assign(put, { from: [], to: [] });
@@ -78,7 +78,7 @@ function putOf(wanted: Replay): Put {
 }
 
 /** A step that was taken into another window than the first sheet's keeps its own. */
-function putFor(knot: KnotRow, knots: readonly KnotRow[], put: Put): Put {
+function changeForStep(knot: KnotRow, knots: readonly KnotRow[], put: ScopeChange): ScopeChange {
   const ends = (k: KnotRow): string => {
     const params = new URLSearchParams(k.subject.replace(/^figure:/, ''));
     return `${params.get('from')}|${params.get('to')}`;
@@ -91,9 +91,9 @@ function putFor(knot: KnotRow, knots: readonly KnotRow[], put: Put): Put {
 }
 
 /** Which members of a split vanished, and which appeared. */
-async function memberChange(ctx: Context, viewer: Viewer, knot: KnotRow, put: Put) {
+async function memberChange(ctx: Context, viewer: Viewer, knot: KnotRow, put: ScopeChange) {
   const by = (knot.split_by as string).split('|').slice(0, 1);
-  const params = withPut(readFigure(knot.subject), put);
+  const params = changedScope(readFigure(knot.subject), put);
   const [then, now] = await Promise.all([
     readSheet(ctx, viewer, { ...paramsOf(knot), by }),
     readSheet(ctx, viewer, { ...readQuery(scopeShape, params), by }),

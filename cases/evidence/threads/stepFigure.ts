@@ -7,18 +7,18 @@ import { findEntry } from '@/store/entries';
 import type * as store from '@/store/threads';
 import type { KnotRow } from '@/store/threads';
 import { type Context, known } from '../../asking/context';
-import { figureAt, linesOfSubject, readSubject, settleSubject, subjectText } from '../../asking/subjects';
+import { canonicalSubject, figureAt, linesOfSubject, readSubject, subjectText } from '../../asking/subjects';
 import { maySee, type Viewer } from '../../asking/viewer';
 import { figureBalance } from '../../balances/accountBalances';
 
-export type WantedKnot = z.infer<typeof newKnotSchema>;
+export type NewStep = z.infer<typeof newKnotSchema>;
 
 /** The knots as they are kept: what each is about in its canonical form, and its figure on the newest load. */
-export async function settled(ctx: Context, viewer: Viewer, knots: WantedKnot[]): Promise<store.NewKnot[]> {
+export async function withFigures(ctx: Context, viewer: Viewer, knots: NewStep[]): Promise<store.NewKnot[]> {
   const { newest } = await known(ctx.write);
   return Promise.all(
     knots.map(async (k) => {
-      const { subject, entities } = await settleSubject(ctx, viewer, await entrySubject(ctx, viewer, k.subject));
+      const { subject, entities } = await canonicalSubject(ctx, viewer, await entrySubject(ctx, viewer, k.subject));
       const bare = {
         address: k.address,
         label: k.label,
@@ -60,7 +60,7 @@ export async function figureOf(
   ctx: Context,
   viewer: Viewer,
   knot: Pick<KnotRow, 'subject' | 'measure'>,
-  put: Put,
+  put: ScopeChange,
 ): Promise<FigureNow> {
   const subject = readSubject(knot.subject);
   if (subject.is !== 'figure') {
@@ -68,7 +68,7 @@ export async function figureOf(
     const debits = lines.filter((l) => l.side === 'debit').reduce((sum, l) => add(sum, l.amount), 0);
     return { value: debits, lines: lines.length, currency: asked.currency, sentence: asked.sentence };
   }
-  const address = withPut(subject.address, put);
+  const address = changedScope(subject.address, put);
   const load = put.load ? Number(put.load[0]) : null;
   address.delete('load');
   const asked = await figureAt(ctx, viewer, address.toString(), load);
@@ -81,10 +81,10 @@ export async function figureOf(
   };
 }
 
-export type Put = Record<string, string[]>;
+export type ScopeChange = Record<string, string[]>;
 
 /** A figure's address with parameters in place of those of the same name. */
-export function withPut(address: string, put: Put): URLSearchParams {
+export function changedScope(address: string, put: ScopeChange): URLSearchParams {
   const params = new URLSearchParams(address);
   for (const [name, values] of Object.entries(put)) {
     params.delete(name);

@@ -2,9 +2,9 @@ import { isDate } from '@/core/dates';
 import { ACCOUNT_TYPES, type AccountType } from '@/core/ledger';
 import { isCurrency } from '@/core/money';
 import { nearest } from '@/core/selection';
+import type { FileRecord } from '@/exchange/fileRecord';
 import type { Problems } from '@/exchange/problem';
-import type { Record } from '@/exchange/record';
-import { readRecords } from '@/exchange/records';
+import { readRecords } from '@/exchange/readRecords';
 import type { CatalogueEntity } from '@/store/catalogue';
 import { type AccountRecord, accountsWithLines, upsertAccounts } from '@/store/charts';
 import type { Db } from '@/store/db';
@@ -101,7 +101,7 @@ export async function loadAccounts(db: Db, job: LoadJob, problems: Problems): Pr
   return found.length;
 }
 
-function entityOf({ row, values }: Record, job: LoadJob, problems: Problems): CatalogueEntity | null {
+function entityOf({ row, values }: FileRecord, job: LoadJob, problems: Problems): CatalogueEntity | null {
   const code = (values.entity ?? '').trim() || job.entity?.code;
   const entity = code === undefined ? undefined : job.catalogue.entities.get(code);
   if (!entity || (job.entity && job.entity.code !== code)) {
@@ -116,7 +116,7 @@ function entityOf({ row, values }: Record, job: LoadJob, problems: Problems): Ca
   return entity;
 }
 
-function accountOf({ row, values }: Record, problems: Problems): AccountRecord | null {
+function accountOf({ row, values }: FileRecord, problems: Problems): AccountRecord | null {
   const before = problems.count;
   const fault = (column: string, message: string): void => problems.add(row, column, values[column] ?? null, message);
   const text = (column: string): string | null => (values[column] ?? '').trim() || null;

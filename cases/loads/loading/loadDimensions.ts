@@ -1,6 +1,6 @@
 import { isDate } from '@/core/dates';
 import type { Problems } from '@/exchange/problem';
-import { readRecords } from '@/exchange/records';
+import { readRecords } from '@/exchange/readRecords';
 import { type MemberRecord, upsertDimension, upsertMembers } from '@/store/charts';
 import type { Db } from '@/store/db';
 import { openSlot } from '@/store/layers';

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
+import type { ReadOptions } from '@/exchange/readRecords';
 import type { DeliveredFile } from '@/exchange/recognise';
-import type { ReadOptions } from '@/exchange/records';
 import type { Catalogue, CatalogueEntity } from '@/store/catalogue';
 import type { Db } from '@/store/db';
 

@@ -1,9 +1,9 @@
 import { periodText } from '@/core/calendar';
 import { LINE_KINDS } from '@/core/ledger';
 import { exponentOf, formatAmount, parseAmount } from '@/core/money';
+import type { FileRecord } from '@/exchange/fileRecord';
 import type { Problems } from '@/exchange/problem';
-import type { Record } from '@/exchange/record';
-import { readRecords } from '@/exchange/records';
+import { readRecords } from '@/exchange/readRecords';
 import type { CatalogueEntity } from '@/store/catalogue';
 import { KIND, SIDE, STATUS } from '@/store/codes';
 import { laidBefore, type Stage } from '@/store/stage';
@@ -67,7 +67,7 @@ export class LineReader {
   }
 
   /** The line as it will be kept, or null with problems added. */
-  async read({ row, values }: Record): Promise<StagedLine | null> {
+  async read({ row, values }: FileRecord): Promise<StagedLine | null> {
     const { job, problems, fields } = this;
     const before = problems.count;
     const fault = fields.fault(row, values);

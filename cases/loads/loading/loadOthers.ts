@@ -9,9 +9,9 @@ import {
 } from '@/core/calendar';
 import { isDate } from '@/core/dates';
 import { isCurrency } from '@/core/money';
+import type { FileRecord } from '@/exchange/fileRecord';
 import type { Problems } from '@/exchange/problem';
-import type { Record } from '@/exchange/record';
-import { readRecords } from '@/exchange/records';
+import { readRecords } from '@/exchange/readRecords';
 import type { CatalogueEntity } from '@/store/catalogue';
 import type { Db } from '@/store/db';
 import {
@@ -40,7 +40,7 @@ async function each(
   job: LoadJob,
   problems: Problems,
   named: string,
-  keep: (record: Record, fault: Fault, fields: Fields) => Promise<(() => Promise<void>) | null>,
+  keep: (record: FileRecord, fault: Fault, fields: Fields) => Promise<(() => Promise<void>) | null>,
 ): Promise<number> {
   const fields = new Fields(job, problems);
   let rows = 0;

@@ -1,7 +1,7 @@
 import { calendar, type Period, periodText } from '@/core/calendar';
 import { exponentOf, formatAmount } from '@/core/money';
 import type { Problems } from '@/exchange/problem';
-import { readRecords } from '@/exchange/records';
+import { readRecords } from '@/exchange/readRecords';
 import type { CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
 import type { Db } from '@/store/db';
 import { balancesAt, type CheckRow, earlierResult, keepChecks, periodsWithLines } from '@/store/deliveries';

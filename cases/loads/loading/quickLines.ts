@@ -78,11 +78,14 @@ export async function quickLines(stage: Stage, job: LoadJob): Promise<boolean> {
         decoding(found.reading.encoding ?? 'utf-8'),
         createWriteStream(file.path),
       );
-    const different = await stage.told(() => differentValues(stage, file), tell(0, FIRST_LOOK, 0));
+    const different = await stage.withProgress(() => differentValues(stage, file), tell(0, FIRST_LOOK, 0));
     const meanings = different && (await understood(job, different, dims as FoundDimension[]));
     if (different && meanings) {
       await stage.roomFor(different.rows);
-      const staged = await stage.told(() => stageRaw(stage, file, meanings), tell(FIRST_LOOK, 1, different.rows));
+      const staged = await stage.withProgress(
+        () => stageRaw(stage, file, meanings),
+        tell(FIRST_LOOK, 1, different.rows),
+      );
       if (different.rows > 0 && staged === different.rows && (await balanced(stage, job))) {
         tell(1, 1, different.rows - counted)(1);
         return true;

@@ -1,7 +1,7 @@
-import type { Record } from '@/exchange/record';
+import type { FileRecord } from '@/exchange/fileRecord';
 
 /** The cells of one record, by the names of our fields. */
-export type Values = Record['values'];
+export type Values = FileRecord['values'];
 /** Takes down what is wrong with a cell. */
 export type Fault = (column: string, message: string) => void;
 

@@ -1,5 +1,5 @@
 /** One record of a file, by the names of our fields: dates as 2026-04-30, amounts as -1200.50. */
-export interface Record {
+export interface FileRecord {
   row: number;
   values: { [field: string]: string };
 }

@@ -1,9 +1,9 @@
 import { nearest } from '@/core/selection';
-import { plainAmount } from '@/core/written';
+import { plainAmount } from '@/core/writtenAmounts';
 import { plainDate } from './dialect';
+import type { FileRecord } from './fileRecord';
 import type { Problems } from './problem';
 import { type DeliveredFile, type Recognition, recognise, tableRows } from './recognise';
-import type { Record } from './record';
 import { jsonRecords } from './rows';
 import { saftRecords } from './saft';
 import { UnreadableFile } from './source';
@@ -25,7 +25,7 @@ export async function* readRecords(
   file: DeliveredFile,
   problems: Problems,
   options: ReadOptions = {},
-): AsyncGenerator<Record> {
+): AsyncGenerator<FileRecord> {
   try {
     const found = await recognise(file);
     if (found.shape === 'xml') yield* saftRecords(found.source, found.reading, file.kind, options);
@@ -42,7 +42,7 @@ async function* ofTable(
   file: DeliveredFile,
   problems: Problems,
   options: ReadOptions,
-): AsyncGenerator<Record> {
+): AsyncGenerator<FileRecord> {
   const { header, headerRow, reading } = found;
   const width = header.length;
   const shape = shaper(found, file, options);
@@ -68,7 +68,7 @@ async function* ofJson(
   file: DeliveredFile,
   problems: Problems,
   options: ReadOptions,
-): AsyncGenerator<Record> {
+): AsyncGenerator<FileRecord> {
   const shape = shaper(found, file, options);
   const names = new Set(found.header);
   for await (const { row, values } of jsonRecords(found.source, options.onBytes)) {
@@ -93,7 +93,7 @@ function shaper(
   found: Recognition,
   file: DeliveredFile,
   { slots }: ReadOptions,
-): (cell: (i: number) => string) => Record['values'] {
+): (cell: (i: number) => string) => FileRecord['values'] {
   const columns = COLUMNS[file.kind];
   const plan: { field: string; at: number[]; is: 'date' | 'amount' | 'text' }[] = [];
   for (const [name, at] of found.fields) {
@@ -114,7 +114,7 @@ function shaper(
   const counts = new Map<string, number>();
   const constants = Object.entries(found.constants);
   return (cell) => {
-    const values: Record['values'] = {};
+    const values: FileRecord['values'] = {};
     for (const { field, at, is } of plan) {
       const text = at.length === 1 ? cell(at[0] as number) : joined(at.map(cell));
       values[field] =
@@ -141,7 +141,7 @@ function shaper(
   };
 }
 
-function normalised(values: Record['values'], found: Recognition, columns: Columns): Record['values'] {
+function normalised(values: FileRecord['values'], found: Recognition, columns: Columns): FileRecord['values'] {
   for (const name of columns.dates) if (values[name]) values[name] = plainDate(values[name], found.dates.value);
   for (const name of columns.amounts) if (values[name]) values[name] = plainAmount(values[name], found.decimal.value);
   return values;
@@ -157,7 +157,7 @@ function joined(parts: string[]): string {
 const DEBIT_WORDS = ['d', 'dr', 'debit', 'debet', 'débit', 'debe', 'dare', 's', 'soll', '+', '1'];
 
 /** An amount and the side that it stands on become a debit or a credit. */
-function sided(values: Record['values'], debitWords: ReadonlySet<string>): void {
+function sided(values: FileRecord['values'], debitWords: ReadonlySet<string>): void {
   const { side = '', amount = '', ...rest } = values;
   if (side.trim() === '' || amount === '') return;
   for (const name of ['side', 'amount']) delete values[name];

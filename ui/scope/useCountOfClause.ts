@@ -3,7 +3,7 @@
 import { useMemo } from 'react';
 import type { Totals } from '../query/answers';
 import { useAnswer } from '../query/hooks';
-import { useSettled } from '../query/useSettled';
+import { useDebounced } from '../query/useDebounced';
 
 /** So long nobody types before what has been typed is counted. */
 export const PAUSE_MS = 300;
@@ -17,12 +17,12 @@ export function withClause(scope: URLSearchParams, name: string, values: readonl
 }
 
 /** How many lines a clause takes within the scope, or why it cannot be used; counted while it is written. */
-export function useTaken(
+export function useCountOfClause(
   name: string,
   values: readonly string[],
   scope: URLSearchParams,
 ): { said: string; fault: string | null } {
-  const text = useSettled(values.join('\n'), PAUSE_MS);
+  const text = useDebounced(values.join('\n'), PAUSE_MS);
   const asked = useMemo(() => (text === '' ? null : withClause(scope, name, text.split('\n'))), [text, scope, name]);
   const { data, error, isPlaceholderData } = useAnswer<Totals>('/totals', asked);
   if (asked === null) return { said: '', fault: null };

@@ -1,10 +1,10 @@
 import { add, formatAmount, type Minor } from './money';
 
-/** What is told of the lines of a figure beside their sum. */
-export const RECORDS = ['lines', 'quantity', 'per-unit', 'average', 'smallest', 'largest'] as const;
-export type RecordOf = (typeof RECORDS)[number];
+/** Statistics of a figure's lines beside their sum: count, quantity, average, smallest, largest. */
+export const STATISTICS = ['lines', 'quantity', 'per-unit', 'average', 'smallest', 'largest'] as const;
+export type Statistic = (typeof STATISTICS)[number];
 
-export const RECORD_LABEL: Record<RecordOf, string> = {
+export const STATISTIC_LABEL: Record<Statistic, string> = {
   lines: 'Lines',
   quantity: 'Quantity',
   'per-unit': 'Per unit',
@@ -13,7 +13,7 @@ export const RECORD_LABEL: Record<RecordOf, string> = {
   largest: 'Largest line',
 };
 
-export const RECORD_HINT: Record<RecordOf, string> = {
+export const STATISTIC_HINT: Record<Statistic, string> = {
   lines: 'How many lines there are.',
   quantity: 'The quantities of the lines added up, where all are in one unit.',
   'per-unit': 'The amounts of lines that have a quantity, over those quantities.',
@@ -27,7 +27,7 @@ export const QUANTITY_DIGITS = 6;
 const SCALE = 10n ** BigInt(QUANTITY_DIGITS);
 
 /** The lines of a figure: how many, their sum, their sizes, and their quantities. */
-export interface Records {
+export interface LineStats {
   lines: number;
   amount: Minor;
   /** In millionths of the unit. */
@@ -43,7 +43,7 @@ export interface Records {
 
 const SEVERAL = '~several';
 
-export const noRecords = (): Records => ({
+export const noLines = (): LineStats => ({
   lines: 0,
   amount: 0,
   quantity: 0n,
@@ -53,8 +53,8 @@ export const noRecords = (): Records => ({
   largest: null,
 });
 
-export function together(all: Iterable<Records>): Records {
-  const found = noRecords();
+export function mergeStats(all: Iterable<LineStats>): LineStats {
+  const found = noLines();
   for (const r of all) {
     found.lines += r.lines;
     found.amount = add(found.amount, r.amount);
@@ -68,7 +68,7 @@ export function together(all: Iterable<Records>): Records {
 }
 
 /** As it crosses the API: a number in plain digits; null where there is nothing to say. @param digits decimals of the currency */
-export function recordText(records: Records, of: RecordOf, digits: number): string | null {
+export function statText(records: LineStats, of: Statistic, digits: number): string | null {
   const { unit, quantity } = records;
   switch (of) {
     case 'lines':

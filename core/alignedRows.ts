@@ -4,7 +4,7 @@ import type { Split, Window } from './figure';
 import { memberOrder, pathKey, type SheetParts, type SheetRow } from './sheet';
 
 /** A row of sheets that are split alike, side by side: one of each sheet, null where a sheet has no such row. */
-export interface RowBeside {
+export interface AlignedRow {
   member: string;
   path: string[];
   depth: number;
@@ -12,7 +12,7 @@ export interface RowBeside {
 }
 
 /** Rows of several sheets of the same splits beside each other, in reading order; whoever is in one of them has a row. */
-export function besideEachOther(sheets: readonly SheetParts[], splits: readonly Split[]): RowBeside[] {
+export function alignedRows(sheets: readonly SheetParts[], splits: readonly Split[]): AlignedRow[] {
   const found = sheets.map((sheet) => new Map(sheet.rows.map((row) => [pathKey(row.path), row])));
   const paths = new Map(
     sheets.flatMap((sheet) => sheet.rows.map((row): [string, string[]] => [pathKey(row.path), row.path])),

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { demoInstallation, type Fresh } from '@/ops/fresh';
 
-// Days are days of the books, wherever the machine stands: west of the date line, east of it, or at Greenwich.
+// Days are days of the books, wherever the machine is: west of the date line, east of it, or at Greenwich.
 
 let fresh: Fresh;
 beforeAll(async () => {

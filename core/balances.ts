@@ -22,7 +22,7 @@ export const emptyBalance = (): Balance => ({
 });
 
 /**
- * Where lines lie against the window [F, T]; `year` is the fiscal year that F lies in:
+ * Where lines lie against the window [F, T]; `year` is the fiscal year that F is in:
  * 0 before that year; 1 in that year before F (and loaded opening balances of that year);
  * 2 in the window, in a year that ends inside it; 3 in the window, in its last year.
  */

@@ -55,7 +55,7 @@ export interface Read {
   digits: number;
 }
 
-/** A year's amount over its periods: as they stand to each other already, else evenly; the parts sum to it exactly. */
+/** A year's amount over its periods: as they are to each other already, else evenly; the parts sum to it exactly. */
 export function spread(total: string, held: readonly string[], digits: number): string[] {
   const amount = parseAmount(total, digits);
   const sizes = held.map((text) => (text === '' ? 0 : Math.abs(parseAmount(text, digits))));

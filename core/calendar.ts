@@ -33,7 +33,7 @@ export interface Period {
   adjustment: boolean;
 }
 
-/** Raised when a date or a period lies outside the calendar. */
+/** Raised when a date or a period is outside the calendar. */
 export class CalendarError extends Error {
   constructor(message: string) {
     super(message);
@@ -54,7 +54,7 @@ export function parsePeriod(value: string): Ordinal | null {
   return match ? ordinal(Number(match[1]), Number(match[2])) : null;
 }
 
-/** A fiscal calendar: which period a date lies in, and what a period's dates are (method.md §2). */
+/** A fiscal calendar: which period a date is in, and what a period's dates are (method.md §2). */
 export interface Calendar {
   spec: CalendarSpec;
   /** The normal (not adjustment) period that holds the date. @throws CalendarError outside a custom list */

@@ -64,7 +64,7 @@ export function readColumn(text: string): Column {
   );
 }
 
-/** Lines are of a window, not of what is reckoned or planned. @throws ColumnError */
+/** Lines are of a window, not of what is calculated or planned. @throws ColumnError */
 function ownWindow(key: string): string {
   if (['window', 'comparison', 'span', 'part'].includes(readColumn(key).is)) return key;
   throw new ColumnError(`“${key}” has no lines of its own`);
@@ -82,7 +82,7 @@ function readSpan(key: string, of: string): Column {
   );
 }
 
-/** Columns of two currencies are not reckoned with each other. @throws ColumnError */
+/** Columns of two currencies are not calculated with each other. @throws ColumnError */
 function sameCurrency(key: string): void {
   if (readColumn(key).is === 'currency')
     throw new ColumnError(`“${key}” is in another currency and stands for itself alone`);
@@ -107,7 +107,7 @@ function readOwn(text: string): Column {
   return { key: text, is: 'own', name, terms, over };
 }
 
-/** A column as it stands beside others: what it is called, what it says, and over which scope. */
+/** A column as it is beside others: what it is called, what it says, and over which scope. */
 export interface ColumnHead {
   key: string;
   label: string;
@@ -115,11 +115,11 @@ export interface ColumnHead {
   title: string;
   hint: string;
   unit: 'amount' | 'percent' | 'number';
-  /** Scope parameters that make the window of the sheet that of the column; none where it is reckoned from others. */
+  /** Scope parameters that make the window of the sheet that of the column; none where it is calculated from others. */
   scope: Record<string, string | string[]>;
 }
 
-/** Columns that must be reckoned so that the wanted ones can be, bases before what is made of them. */
+/** Columns that must be calculated so that the wanted ones can be, bases before what is made of them. */
 export function withBases(wanted: readonly Column[]): Column[] {
   const found = new Map<string, Column>();
   const take = (column: Column): void => {

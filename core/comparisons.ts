@@ -98,7 +98,7 @@ function windowBefore(cal: Calendar, window: Window): Window | null {
   return { by: 'period', from, to };
 }
 
-/** An adjustment period stands at its year's last normal one. */
+/** An adjustment period is at its year's last normal one. */
 const normal = (cal: Calendar, of: Ordinal): Ordinal => {
   const period = cal.period(of);
   return period.adjustment ? cal.periodAt(period.to).ordinal : of;

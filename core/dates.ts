@@ -20,7 +20,7 @@ export const weekdayOf = (date: DateText): number => new Date(utc(date)).getUTCD
 export const firstOfMonth = (year: number, month: number): DateText => text(Date.UTC(year, month - 1, 1));
 export const lastOfMonth = (year: number, month: number): DateText => text(Date.UTC(year, month, 0));
 
-/** The ISO 8601 week that a date lies in: "2026-W31". The first week of a year is the one that holds 4 January. */
+/** The ISO 8601 week that a date is in: "2026-W31". The first week of a year is the one that holds 4 January. */
 export function weekOf(date: DateText): string {
   const thursday = addDays(date, 3 - ((weekdayOf(date) + 6) % 7));
   const year = Number(thursday.slice(0, 4));

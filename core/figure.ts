@@ -26,7 +26,7 @@ export const isAttribute = (word: string): word is Attribute => (ATTRIBUTES as r
 /**
  * Numbers that a line has beside its amount: its own number in the entry, quantities in their unit, prices of one unit
  * in minor units of the books, amounts in units of the transaction currency or of the books; all amounts and prices
- * whichever side they stand on.
+ * whichever side they are on.
  */
 export const LINE_NUMBERS = ['line', 'quantity', 'unitPrice', 'currencyAmount', 'taxAmount'] as const;
 export type LineNumber = (typeof LINE_NUMBERS)[number];

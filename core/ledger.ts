@@ -22,19 +22,19 @@ export const LINE_KINDS = ['normal', 'opening', 'adjustment', 'closing', 'revers
 export type LineKind = (typeof LINE_KINDS)[number];
 export type LineStatus = 'posted' | 'unposted';
 
-/** One journal line, in the shape that the core reckons with. */
+/** One journal line, in the shape that the core calculates with. */
 export interface Line {
   entity: string;
   entry: string;
   line: number;
   account: string;
   postingDate: DateText;
-  /** Where the line lies by date: its posting date, or its fiscal year's last day in an adjustment period. */
+  /** Where the line is by date: its posting date, or its fiscal year's last day in an adjustment period. */
   day: DateText;
   period: Ordinal;
   status: LineStatus;
   kind: LineKind;
-  /** Which column it stands in: a reversal booked as a negative debit is a debit. */
+  /** Which column it is in: a reversal booked as a negative debit is a debit. */
   side: 'debit' | 'credit';
   /** Base amount in the entity's functional currency, debit positive, credit negative. */
   amount: Minor;

@@ -5,7 +5,7 @@ function numbered(entry: string): [series: string, number: bigint] | null {
 }
 
 /**
- * Lines whose place by date and by entry number disagree (method.md §8): within its series, an entry that lies between
+ * Lines whose place by date and by entry number disagree (method.md §8): within its series, an entry that is between
  * two that follow one another, but whose number does not. The entries on both sides of it are not marked for it.
  * @param entries entry of each line, in ledger order
  */

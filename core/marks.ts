@@ -26,7 +26,7 @@ export function changedBeyond(
   return change >= amount && change > 0 && BigInt(change) * 100n >= BigInt(Math.abs(before)) * BigInt(percent);
 }
 
-/** Whether a closing balance lies on the other side than its account’s usual one. */
+/** Whether a closing balance is on the other side than its account’s usual one. */
 export const onWrongSide = (closing: Minor, normal: 'debit' | 'credit'): boolean =>
   normal === 'debit' ? closing < 0 : closing > 0;
 

@@ -10,13 +10,13 @@ export interface OpenItem {
   amount: Minor;
   /** What others applied to it. */
   settled: Minor;
-  /** As far as these others stand on a control account, as a refund does and a deposit at the bank does not. */
+  /** As far as these others are on a control account, as a refund does and a deposit at the bank does not. */
   settledHere: Minor;
   /** What it applied to others. */
   settles: Minor;
 }
 
-/** Documents that settle others and stand on the other side of a control account until they have done so. */
+/** Documents that settle others and are on the other side of a control account until they have done so. */
 const SETTLING = /payment|receipt|credit|deposit|refund/i;
 
 export const isSettling = (type: string): boolean => SETTLING.test(type);

@@ -19,7 +19,7 @@ export function patternOf(pattern: string): Pattern {
     throw new RangeError(
       `a pattern has at most ${PATTERN_MAX} characters; “${pattern.slice(0, 20)}…” has ${pattern.length}`,
     );
-  // Bit i of a set: the text so far may stand before the i-th letter of the pattern.
+  // Bit i of a set: the text so far may be before the i-th letter of the pattern.
   const letters: string[] = [];
   let stays = 0n;
   for (const letter of folded(pattern)) {

@@ -31,7 +31,7 @@ export const emptyPosition = (): Position => ({
   available: 0,
 });
 
-/** Where a sum lies: before the fiscal year of the window's end, in it, or in the window. */
+/** Where a sum is: before the fiscal year of the window's end, in it, or in the window. */
 export type TimeOfSum = 'before' | 'year' | 'window';
 
 /** Adds a signed sum, debit positive, of one type of account. */

@@ -56,7 +56,7 @@ export interface SheetQuestion {
   frame(split: Split): string[];
 }
 
-/** Under what name the chart of accounts stands among the trees; no dimension can have it. */
+/** Under what name the chart of accounts is among the trees; no dimension can have it. */
 export const CHART = '~chart';
 
 /** A sheet with columns of time, without the first of them in which nothing moved: only the opening balance was made there. */
@@ -94,7 +94,7 @@ export function sheetOf(sums: readonly SplitSum[], question: SheetQuestion): She
   return found;
 }
 
-/** A balance that was reckoned by itself, with one raw key per split. */
+/** A balance that was calculated by itself, with one raw key per split. */
 export interface Leaf {
   keys: (string | null)[];
   balance: Balance;
@@ -115,7 +115,7 @@ function partsOf(
   return { ...parts, opening, roll, closing };
 }
 
-/** The same of balances that were reckoned one by one, such as translated ones; no split of them is of time. */
+/** The same of balances that were calculated one by one, such as translated ones; no split of them is of time. */
 export function sheetOfBalances(
   leaves: readonly Leaf[],
   { splits, across, trees }: Pick<SheetQuestion, 'splits' | 'across' | 'trees'>,
@@ -224,7 +224,7 @@ function contributionsOf(sums: readonly SplitSum[], question: SheetQuestion): Co
   return found;
 }
 
-/** Results of ended years stand in the retained earnings account, which is equity. */
+/** Results of ended years are in the retained earnings account, which is equity. */
 const retainedKeys = (sum: SplitSum, splits: Split[], account: string): (string | null)[] =>
   sum.keys.map((key, i) =>
     splits[i]?.by === 'account' || splits[i]?.by === 'heading' ? account : splits[i]?.by === 'type' ? 'equity' : key,
@@ -251,7 +251,7 @@ const groups = (
     ? timeGroups(held, split, level, question)
     : grouped(held, split, level, question.trees);
 
-/** What falls under each member of a split, in order; what lies outside of it is left out. */
+/** What falls under each member of a split, in order; what is outside of it is left out. */
 function grouped<Held extends { keys: (string | null)[] }>(
   held: readonly Held[],
   split: Split,
@@ -269,7 +269,7 @@ function grouped<Held extends { keys: (string | null)[] }>(
   return [...found].sort(([a], [b]) => memberOrder(split, a, b));
 }
 
-/** Each member of a time split is a window of its own: what lies before it is its opening. */
+/** Each member of a time split is a window of its own: what is before it is its opening. */
 function timeGroups(
   held: readonly Contribution[],
   split: Split,
@@ -319,7 +319,7 @@ function memberKey(split: Split, raw: string | null, trees: ReadonlyMap<string, 
   return at === -1 ? null : at === 0 ? DIRECT : (path[at - 1] as string);
 }
 
-/** In what order two members of a split stand. */
+/** In what order two members of a split are. */
 export function memberOrder(split: Split, a: string, b: string): number {
   if (split.by === 'type') return ACCOUNT_TYPES.indexOf(a as never) - ACCOUNT_TYPES.indexOf(b as never);
   if (split.by === 'period') return Number(a) - Number(b);

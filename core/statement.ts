@@ -36,7 +36,7 @@ export interface Outline {
   shareOf?: string;
 }
 
-/** Raised when an outline cannot be reckoned: a row that is not there, or that depends on itself. */
+/** Raised when an outline cannot be calculated: a row that is not there, or that depends on itself. */
 export class OutlineError extends Error {
   constructor(
     readonly row: string,
@@ -211,7 +211,7 @@ export function outlineFaults(outline: Outline, chart: readonly Account[]): { ro
 }
 
 /**
- * A sensible outline from account types and tree: a row for each heading under the topmost ones, what lies under none
+ * A sensible outline from account types and tree: a row for each heading under the topmost ones, what is under none
  * of them in a row of its own, subtotals by type.
  */
 export function usualOutline(kind: 'income' | 'balance', chart: readonly Account[]): Outline {
@@ -255,7 +255,7 @@ interface Head {
 /** More rows than this in a section say less than their headings do. */
 const ROWS_MOST = 14;
 
-/** The headings under which the accounts of a type stand, one level below the topmost where that is not too many. */
+/** The headings under which the accounts of a type are, one level below the topmost where that is not too many. */
 function headsOf(type: AccountType, chart: readonly Account[]): Head[] {
   const byCode = new Map(chart.map((a) => [a.code, a]));
   const mine = chart.filter((a) => a.posting && a.type === type);

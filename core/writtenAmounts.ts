@@ -2,7 +2,7 @@ import { formatAmount, parseAmount } from './money';
 
 /** Amounts as people and files write them: grouped, in parentheses, with the minus at either end. */
 
-/** What stands between the digits of an amount without meaning anything. */
+/** What is between the digits of an amount without meaning anything. */
 export const SPACES = /[\s\u00a0\u202f'’]/g;
 
 const PLAIN = /^-?\d+(?:\.\d+)?$/;

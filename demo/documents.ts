@@ -18,7 +18,7 @@ export interface DemoDocument {
   attachment?: string;
 }
 
-/** Control accounts, and whether they stand in debit. */
+/** Control accounts, and whether they are in debit. */
 const CONTROLS: Record<string, boolean> = { '1310': true, '2110': false, '2111': false, '2122': false };
 /** Payments of these are matched to the oldest invoices, as the supplier run pays them. */
 const BY_AGE = ['2110', '2111'];
@@ -104,7 +104,7 @@ export function demoDocuments(): DemoDocument[] {
   );
 }
 
-/** The posted entries of the ferries as they stand after the second delivery of two months. */
+/** The posted entries of the ferries as they are after the second delivery of two months. */
 function ledgerNow(): DemoEntry[] {
   const first = [...demoWorld()].filter((e) => e.entity === RESTATED.entity && e.status !== 'unposted');
   const again = [...restated(first)];

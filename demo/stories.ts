@@ -63,7 +63,7 @@ const insuranceReleasedOnceMore = (): DemoEntry =>
     { account: '1410', amount: -15_600_000 },
   ]);
 
-/** Story 4: fuel for Maren in a week in which she lay in dry dock. */
+/** Story 4: fuel for Maren in a week in which she was in dry dock. */
 function fuelInDryDock(): DemoEntry {
   const dims = { vessel: 'MAREN', costcentre: 'EN-MAR' };
   return {

@@ -6,7 +6,7 @@ import { UnreadableFile } from './unreadable';
 /** Archives (PKWARE's APPNOTE) and the workbooks that are ones (ECMA-376), looked into without believing what they say of themselves. */
 const MEMBERS_MAX = 10_000;
 
-/** An archive on disk, or one that lies within another and was unfolded. */
+/** An archive on disk, or one that is within another and was unfolded. */
 export type Packed = string | Buffer;
 
 const damaged = (error: Error): UnreadableFile =>
@@ -71,7 +71,7 @@ export async function archiveMember(
 const HELD = /^xl\/(sharedStrings|styles|workbook)\.xml$|^xl\/_rels\/|^\[Content_Types\]\.xml$/;
 const LESS = 60; // <
 const STRIDE_BYTES = 8 * 1024;
-/** As much of a sheet as one row may take, and what may stand behind the last. */
+/** As much of a sheet as one row may take, and what may be behind the last. */
 const ROW_MAX_BYTES = 24 * 1024 ** 2;
 
 /**
@@ -120,14 +120,14 @@ export async function measureWorkbook(packed: Packed, bytes: number): Promise<vo
   });
 }
 
-/** What stands before and between the parts beside what their list accounts for: their local headers' further fields. */
+/** What is before and between the parts beside what their list accounts for: their local headers' further fields. */
 const SLACK_BYTES = 1_024;
 const LOCAL_HEADER_BYTES = 30;
 const LISTED_BYTES = 46;
 const END_BYTES = 22 + 20 + 56;
 
 /**
- * The reader of workbooks goes from part to part, the list of parts stands at the end: a part that the list leaves out
+ * The reader of workbooks goes from part to part, the list of parts is at the end: a part that the list leaves out
  * would be read and never have been measured. @throws UnreadableFile
  */
 function checkNothingHidden(entries: readonly Entry[], bytes: number): void {
@@ -148,7 +148,7 @@ const hidden = (): UnreadableFile =>
   new UnreadableFile('the workbook holds parts that its list leaves out; save it as .xlsx again');
 
 /**
- * Looks for tags at a stride: where none stands in so many pieces one after the other, a text between two tags is longer
+ * Looks for tags at a stride: where none is in so many pieces one after the other, a text between two tags is longer
  * than a cell's; where no row begins in as much of a sheet as a row may take, the row has no end.
  */
 function markup(name: string): (chunk: Buffer) => void {

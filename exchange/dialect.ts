@@ -5,7 +5,7 @@ import type { Recognised } from './encoding';
 
 /**
  * How numbers and dates are written in a file. Everything that leaves this module is written our way: dates as
- * 2026-04-30, amounts as -1200.50. What cannot be read is given back as it stood, so that the row's check names it.
+ * 2026-04-30, amounts as -1200.50. What cannot be read is given back as it was, so that the row's check names it.
  */
 export interface Dialect {
   decimal: '.' | ',';

@@ -19,7 +19,7 @@ const UTF16_SHARE = 0.3;
 
 /**
  * The encoding of a text: by its byte order mark, by being valid UTF-8, else Windows-1252 or ISO-8859-15, which differ
- * in where the euro sign lies and in the range 80 to 9F.
+ * in where the euro sign is and in the range 80 to 9F.
  * @returns null for what is no text
  */
 export function recogniseEncoding({ head, whole }: Pick<Source, 'head' | 'whole'>): Recognised<Encoding> | null {

@@ -319,7 +319,7 @@ const SHARE = 0.9;
 const VALUES_LEAST = 3;
 
 /**
- * What each column probably is, by its name and else by what stands in it. No field is given to two columns; a column
+ * What each column probably is, by its name and else by what is in it. No field is given to two columns; a column
  * without a good guess has none.
  */
 export function guessColumns(

@@ -1,4 +1,4 @@
-/** One thing that is wrong in a file: where, what stood there, and a sentence that says how to mend it. */
+/** One thing that is wrong in a file: where, what was there, and a sentence that says how to mend it. */
 export interface Problem {
   /** Row as a spreadsheet counts it, the header being row 1; null when it is the file as a whole. */
   row: number | null;

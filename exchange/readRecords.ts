@@ -147,7 +147,7 @@ function normalised(values: FileRecord['values'], found: Recognition, columns: C
   return values;
 }
 
-/** Number within a journal and the journal make one number; a number with letters stands alone. */
+/** Number within a journal and the journal make one number; a number with letters is alone. */
 function joined(parts: string[]): string {
   const last = (parts[parts.length - 1] ?? '').trim();
   return /^\d*$/.test(last) ? parts.map((p) => p.trim()).join('-') : last;
@@ -156,7 +156,7 @@ function joined(parts: string[]): string {
 /** Words of the trade for the debit side, in the languages of the formats that we read; anything else is credit. */
 const DEBIT_WORDS = ['d', 'dr', 'debit', 'debet', 'débit', 'debe', 'dare', 's', 'soll', '+', '1'];
 
-/** An amount and the side that it stands on become a debit or a credit. */
+/** An amount and the side that it is on become a debit or a credit. */
 function sided(values: FileRecord['values'], debitWords: ReadonlySet<string>): void {
   const { side = '', amount = '', ...rest } = values;
   if (side.trim() === '' || amount === '') return;

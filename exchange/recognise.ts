@@ -32,7 +32,7 @@ export interface Recognition {
   /** First rows under the header. */
   sample: Row[];
   preset: Preset | null;
-  /** Which of our fields each column gives, as far as it is settled. */
+  /** Which of our fields each column gives, as far as it is fixed. */
   fields: ReadonlyMap<string, number[]>;
   constants: Record<string, string>;
   /** Columns that are neither known nor mapped: refused when nothing was mapped by hand. */

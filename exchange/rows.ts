@@ -32,7 +32,7 @@ export function recogniseDelimiter(text: string): ',' | ';' | '\t' | '|' {
     const counts = lines.map((l) => l.replace(/"(?:[^"]|"")*"/g, '').split(d).length - 1).filter((n) => n > 0);
     if (counts.length === 0) continue;
     const usual = counts.sort((a, b) => a - b)[Math.floor(counts.length / 2)] as number;
-    // A delimiter divides every row; a comma that stands in amounts does not divide the header.
+    // A delimiter divides every row; a comma that is in amounts does not divide the header.
     const share = counts.filter((n) => n === usual).length / lines.length;
     const score = share * share * usual;
     if (score > most) [best, most] = [d, score];

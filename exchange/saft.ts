@@ -102,7 +102,7 @@ export async function saftStated(source: Source, reading: Reading): Promise<Saft
   return stated;
 }
 
-/** What stands around a line: its journal and its transaction. */
+/** What is around a line: its journal and its transaction. */
 interface Context {
   journal: string | null;
   transaction: Node | null;

@@ -79,7 +79,7 @@ test('columns beside a statement stay beside what a row of it is broken down int
   await expect(page.getByRole('gridcell', { name: /^(fav|adv)/ }).first()).toBeVisible();
   await expect(page.locator('footer').getByText('✓ ties')).toBeVisible();
   await accessible(page);
-  // What stood there a year before is pinned as what it is, and traces into that year.
+  // What was there a year before is pinned as what it is, and traces into that year.
   await page
     .getByRole('row', { name: /Operations/ })
     .getByRole('gridcell')

@@ -63,7 +63,7 @@ test('story 5: what stands in suspense was posted by one cashier, in small round
   await counting(page);
   await open(page, '/trial-balance?entity=STL&window=everything&tree=no');
   await to(page, 'suspense');
-  // Its lines stand beside the sheet, and follow along.
+  // Its lines are beside the sheet, and follow along.
   await page.keyboard.press('b');
   const beside = page.getByRole('complementary', { name: 'Lines beside' });
   await expect(beside).toContainText('7 lines');
@@ -80,7 +80,7 @@ test('story 5: what stands in suspense was posted by one cashier, in small round
   await page.keyboard.press('Enter');
   await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
   await expect(page.getByText('7 lines')).toBeVisible();
-  // All seven chosen: what they come to stands in the last line.
+  // All seven chosen: what they come to is in the last line.
   for (let i = 0; i < 7; i++) await page.keyboard.press(i === 0 ? 'ArrowDown' : 'Shift+ArrowDown');
   await expect(page.getByText('7 rows chosen.')).toBeVisible();
   await accessible(page);

@@ -160,7 +160,7 @@ test('an empty window says why and leads to where data is; a clause is added by 
   await page.getByRole('button', { name: 'Kestrel Sound Ferries Ltd' }).click();
   await expect(page.getByText('Whose books')).toBeVisible();
   await accessible(page);
-  // Where the answer is refused the question still stands above it, to be changed.
+  // Where the answer is refused the question still is above it, to be changed.
   const step = encodeURIComponent('~v=split&~l=All&~r=&~c=&~b=dim:nothing');
   await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2027.06&to=2027.06&step=${step}`);
   await expect(page.getByRole('alert').filter({ hasText: 'cannot be shown' })).toContainText(

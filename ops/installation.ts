@@ -34,7 +34,7 @@ function openHome(home: string): void {
   mkdirSync(files, { recursive: true, mode: 0o700 });
   if ((statSync(files).mode & 0o077) !== 0) for (const name of readdirSync(files)) chmodSync(join(files, name), 0o600);
   chmodSync(files, 0o700);
-  // A database of before that lies within it has a user of its own, who passes through and sees nothing.
+  // A database of before that is within it has a user of its own, who passes through and sees nothing.
   chmodSync(home, existsSync(join(home, 'postgres', 'data')) && process.getuid?.() === 0 ? 0o711 : 0o700);
 }
 

@@ -50,7 +50,7 @@ export function peerOf(remote: string, headers: IncomingHttpHeaders, secure: boo
     .join(',')
     .split(',')
     .map((hop) => hop.trim());
-  // The last that is no proxy of ours: whatever stands before it, anybody may have written.
+  // The last that is no proxy of ours: whatever is before it, anybody may have written.
   const client = hops.reverse().find((hop) => ipaddr.isValid(hop) && !isTrusted(hop, trusted));
   const scheme = last(headers['x-forwarded-proto']);
   return {

@@ -12,7 +12,7 @@ import { openLog } from '@/store/log';
 import { peerOf, trustedProxies } from './peer';
 
 /**
- * The web server: what stands between the network and the pages. It says where a request comes from, limits what is
+ * The web server: what is between the network and the pages. It says where a request comes from, limits what is
  * taken, gives every page its policy, writes down what was answered, stops what nobody waits for any more, and lets what
  * is under way come to its end before it goes.
  */
@@ -198,7 +198,7 @@ function drop(request: IncomingMessage, name: string): void {
   for (let at = find(); at >= 0; at = find()) request.rawHeaders.splice(at, 2);
 }
 
-/** Scripts run only with the nonce of this very page, and what they bring in; nothing that stands in a page by itself. */
+/** Scripts run only with the nonce of this very page, and what they bring in; nothing that is in a page by itself. */
 const policyWith = (nonce: string): string =>
   [
     "default-src 'self'",

@@ -148,7 +148,7 @@ export async function resultsByYear(
   );
 }
 
-/** Lines and amount of a figure's window by day, in date order: what a jump into its ledger is reckoned from. */
+/** Lines and amount of a figure's window by day, in date order: what a jump into its ledger is calculated from. */
 export async function byDay(db: Db, question: Question): Promise<{ day: string; count: number; amount: number }[]> {
   const { sql, bindings } = partsFrom(question, [{ by: 'day' }]);
   return rowsOf(

@@ -9,7 +9,7 @@ export interface BudgetLine {
   dims: number[];
 }
 
-/** Each version of an entity by fiscal year: how much stands in it, and by whose load it was last changed. */
+/** Each version of an entity by fiscal year: how much is in it, and by whose load it was last changed. */
 export const budgetsOf = (
   db: Db,
   entity: number,

@@ -28,7 +28,7 @@ export interface CatalogueAccount extends Account {
   id: number;
   names: Record<string, string>;
   status: string;
-  /** The side on which its balance usually lies: debit or credit. */
+  /** The side on which its balance usually is: debit or credit. */
   normal: string;
   flow: string | null;
   codes: Record<string, string>;

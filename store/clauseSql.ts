@@ -67,7 +67,7 @@ const TEXT_COLUMN = {
   unit: 's.unit',
   dueDate: `s.extra->>'due_date'`,
   documentDate: `s.extra->>'document_date'`,
-  // What an entry has as a whole stands with the entry.
+  // What an entry has as a whole is with the entry.
   approvedBy: '(select x.approved_by from entry x where x.id = s.entry)',
   enteredAt: '(select x.entered_at from entry x where x.id = s.entry)',
   source: '(select x.source from entry x where x.id = s.entry)',
@@ -139,7 +139,7 @@ export function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bi
   }
 }
 
-/** Whether a text is one of the values, fits one of the patterns, or lies in one of the ranges among them. */
+/** Whether a text is one of the values, fits one of the patterns, or is in one of the ranges among them. */
 function valuesSql(column: string, any: readonly (ValueTest | null)[], bind: Bind): string {
   const wanted = any.filter((v) => v !== null);
   const values = wanted.map(oneValue).filter((v) => v !== null);

@@ -19,7 +19,7 @@ const HEAVY_PLACES = Math.max(2, availableParallelism());
 /** Of them, one person has so many at the most. */
 const HEAVY_EACH = Math.max(1, HEAVY_PLACES - 1);
 const HEAVY_WAIT_MS = 20_000;
-/** What the planner reckons a question to cost, above which it waits for a place among the heavy ones: about a quarter of a second. */
+/** What the planner calculates a question to cost, above which it waits for a place among the heavy ones: about a quarter of a second. */
 const HEAVY_COST = 60_000;
 /** Questions slower than this are written down. */
 const SLOW_MS = Number(process.env.JUST_THREAD_SLOW_MS ?? 1_000);

@@ -11,7 +11,7 @@ export interface DocumentRow {
   description: string;
   counterparty_code: string | null;
   counterparty_name: string | null;
-  /** The control account that it stands on. */
+  /** The control account that it is on. */
   account: number | null;
   load: number;
 }
@@ -62,7 +62,7 @@ export const itemsOn = (db: Db, { entity, accounts, at, asOf, counterparties, li
     [entity, entity, asOf, asOf, at, entity, accounts, at, asOf, asOf, counterparties, counterparties, limit],
   );
 
-/** Accounts that documents stand on. */
+/** Accounts that documents are on. */
 export const controlAccounts = (db: Db): Promise<{ entity: number; account: number }[]> =>
   rowsOf(
     db,

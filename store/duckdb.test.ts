@@ -24,7 +24,7 @@ beforeAll(async () => {
   const connection = await (await DuckDBInstance.create(':memory:')).connect();
   ask = async (sql) => (await connection.runAndReadAll(sql)).getRowObjectsJson() as Record<string, unknown>[];
   await ask(`create table accounts as select code, type from read_csv('${files.chart}', all_varchar = true)`);
-  // The months that came again stand as they came last.
+  // The months that came again are as they came last.
   const again = await writeRestatement(folder);
   await ask(`create table delivered as
     select * from read_csv('${files.lines}', all_varchar = true)

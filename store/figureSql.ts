@@ -7,7 +7,7 @@ import type { EntityQuestion, Leg, Question, Source } from './question';
 
 /**
  * The one translator of figures into SQL. A figure becomes a scope (constants per entity) and a source of
- * rows, each with the part of time that it lies in (core/balances); every question about figures is asked
+ * rows, each with the part of time that it is in (core/balances); every question about figures is asked
  * of `partsFrom` or `linesFrom` and of nothing else.
  *
  * By date, whole periods come from summaries and part periods from days or lines.

@@ -5,7 +5,7 @@ export interface KeptScopeRow {
   person: number;
   person_name: string;
   name: string;
-  /** The area of work under which it lies; empty for none. */
+  /** The area of work under which it is; empty for none. */
   folder: string;
   place: string;
   query: string;

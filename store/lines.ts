@@ -150,7 +150,7 @@ export async function linesOfEntries(
   return read(db, question, sql, [entries, ...(asOf === null ? [] : [asOf, asOf])]);
 }
 
-/** A stored line with the part of time it lies in and whose balance it bears on. */
+/** A stored line with the part of time it is in and whose balance it bears on. */
 export interface BearingLine {
   line: StoredLine;
   part: 0 | 1 | 2 | 3;

@@ -170,7 +170,7 @@ export const takeLoadLock = async (db: Db): Promise<boolean> => {
   return row?.got ?? false;
 };
 
-/** Gives the planner what it needs after a load of what stands beside the lines. */
+/** Gives the planner what it needs after a load of what is beside the lines. */
 export const tidyBeside = async (db: Db): Promise<void> =>
   void (await db.raw(
     'analyze document, document_link, attachment, budget, commitment, rate, member, account, counterparty',

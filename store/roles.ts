@@ -61,7 +61,7 @@ const PEOPLE_WRITE = [
   'outline',
   'setting',
 ];
-/** What both write: the queue of loads, and what stands around it. */
+/** What both write: the queue of loads, and what is around it. */
 const BOTH_WRITE = ['entity', 'load', 'mapping', 'connection', 'job', 'kept_file'];
 
 /** The address under which a role connects; its password is made of the given address's own and kept nowhere. */

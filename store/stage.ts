@@ -69,7 +69,7 @@ const day = (text: string): DuckDBDateValue =>
   new DuckDBDateValue(Math.round(Date.parse(`${text}T00:00:00Z`) / 86_400_000));
 
 /**
- * Where a load's lines stand until they are laid: a database file of the load's own, outside the ledger, so that
+ * Where a load's lines are until they are laid: a database file of the load's own, outside the ledger, so that
  * reading, checking, sorting and adding up use every processor and nothing of it can be seen. It goes when it is closed.
  */
 export class Stage {
@@ -262,7 +262,7 @@ const SIGNS: [sign: string, written: string][] = [
   ['chr(13)', `chr(92) || 'r'`],
 ];
 
-/** A text as it stands in the files between stage and database. */
+/** A text as it is in the files between stage and database. */
 export const asText = (column: string): string =>
   `case when ${SIGNS.map(([sign]) => `contains(${column}, ${sign})`).join(' or ')}
     then ${SIGNS.reduce((text, [sign, written]) => `replace(${text}, ${sign}, ${written})`, column)} else ${column} end`;

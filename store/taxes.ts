@@ -26,7 +26,7 @@ export const hasTaxCodes = async (db: Db, entity: number): Promise<boolean> =>
 /** A tax amount, as it was written on a line. */
 const WRITTEN = '^[+-]{0,1}[0-9]+([.][0-9]+){0,1}$';
 
-/** Amounts of lines with a tax code and the tax on them, by code; tax lies on the side of its line. In minor units. @param digits decimals of the books */
+/** Amounts of lines with a tax code and the tax on them, by code; tax is on the side of its line. In minor units. @param digits decimals of the books */
 export const taxSums = (
   db: Db,
   question: Question,

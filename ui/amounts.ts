@@ -1,4 +1,4 @@
-/** How amounts and dates are read on screen. Amounts are decimal strings and are only ever formatted here, never reckoned with. */
+/** How amounts and dates are read on screen. Amounts are decimal strings and are only ever formatted here, never calculated with. */
 const MINUS = /^-/;
 
 /** "-1200.50" → "(1,200.50)", "0.00" → "–". Grouping and decimal mark as the viewer's locale has them. */

@@ -30,7 +30,7 @@ export interface Context {
   files: string;
   /** Folder of all that is kept beside the database. */
   home: string;
-  /** The day that relative windows are reckoned from. */
+  /** The day that relative windows are calculated from. */
   today(): string;
 }
 
@@ -79,7 +79,7 @@ export interface Known {
   catalogue: Catalogue;
   extents: Extents;
   newest: number;
-  /** Accounts that documents stand on, by entity. */
+  /** Accounts that documents are on, by entity. */
   controls: ReadonlyMap<number, readonly number[]>;
 }
 

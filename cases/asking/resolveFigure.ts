@@ -131,7 +131,7 @@ function ordered(window: Window): Window {
   return window;
 }
 
-/** Of a group at least one company must have the period; in the books of the others nothing lies in it. */
+/** Of a group at least one company must have the period; in the books of the others nothing is in it. */
 function checkPeriod(path: string, at: Ordinal, entities: CatalogueEntity[]): void {
   if (entities.some((e) => hasPeriod(e, at))) return;
   for (const e of entities) {

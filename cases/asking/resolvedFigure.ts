@@ -44,7 +44,7 @@ export class ResolvedFigure {
     }
   }
 
-  /** The figure as its viewer may see it (method.md §5, law 5). @throws ProblemError for what lies outside the grant */
+  /** The figure as its viewer may see it (method.md §5, law 5). @throws ProblemError for what is outside the grant */
   static seenBy(viewer: Viewer, figure: Figure, known: Known, currency: string, eliminates = false): ResolvedFigure {
     const entities = figure.entities.flatMap((code) => known.catalogue.entities.get(code) ?? []);
     const names = { chart: [...everyAccount(entities), differenceAccount], trees: known.catalogue.trees };

@@ -36,7 +36,7 @@ export function requireWhole(viewer: Viewer, what: string): void {
 
 /**
  * The figure as this viewer may ask it: the one place through which every figure passes before the store. The grant is
- * added as clauses (method.md §5, law 5), which its sentence then says; what lies wholly outside is refused, never
+ * added as clauses (method.md §5, law 5), which its sentence then says; what is wholly outside is refused, never
  * shown as nothing. An entity outside is refused in the same words as one that is not there.
  * @throws ProblemError
  */
@@ -67,7 +67,7 @@ export function asSeenBy(figure: Figure, viewer: Viewer, names: Names): Figure {
 /** Members of a grant, each with all beneath it. */
 const withTheirTrees = (codes: readonly string[]): MemberPick[] => codes.map((code) => ({ is: 'tree', code }));
 
-/** Whether a line lies within the viewer's grant of members and accounts. */
+/** Whether a line is within the viewer's grant of members and accounts. */
 export function seesLine(
   viewer: Viewer,
   line: { account: string; members: Readonly<Record<string, string>> },

@@ -1,6 +1,6 @@
 import type { CatalogueAccount } from '@/store/catalogue';
 
-/** What the remainder of a translation stands on; a code that no chart can have. */
+/** What the remainder of a translation is on; a code that no chart can have. */
 export const DIFFERENCE = '~translation';
 
 /** What of the dealings within a group does not cancel: results and balances each in a row of their own. */

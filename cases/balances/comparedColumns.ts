@@ -24,7 +24,7 @@ export interface ColumnBalances {
   digits?: number;
 }
 
-/** The chart of a sheet with these columns, and whether the sheet or a column of it has a translation difference, which then stands in the chart. */
+/** The chart of a sheet with these columns, and whether the sheet or a column of it has a translation difference, which then is in the chart. */
 export function chartOf(
   asked: ResolvedFigure,
   columns: readonly Column[],
@@ -37,7 +37,7 @@ export function chartOf(
 
 /**
  * Columns as they are written in a request.
- * @param options.records whether what is told of lines can stand there
+ * @param options.records whether what is told of lines can be there
  * @throws ProblemError naming the one that is none
  */
 export function columnsAsked(texts: readonly string[], options: { records?: boolean } = {}): Column[] {
@@ -127,7 +127,7 @@ async function balancesOfColumn(
     const { figure, title } = wanted;
     const own = asked.narrowed(counted(figure), wanted.currency);
     const balances = await balancesByAccount(ctx, own);
-    // A part is what it adds within the window, whatever of its kind stood there before.
+    // A part is what it adds within the window, whatever of its kind was there before.
     const counts =
       column.is === 'part'
         ? new Map([...balances].map(([account, b]) => [account, { ...b, closing: b.movement }]))

@@ -45,7 +45,7 @@ interface ColumnSheet {
 
 /**
  * Columns beside the rows of a split: other windows, budgets, changes. Each is the same figure asked over its own window
- * and split alike, so that every column adds up to its own whole; a row that only one of them has stands there as well.
+ * and split alike, so that every column adds up to its own whole; a row that only one of them has is there as well.
  */
 export async function comparedSplit(
   ctx: Context,
@@ -254,7 +254,7 @@ async function sheetOfColumn(
   // A line dated outside its window has no matching period: it would appear in the row of another time.
   if (sheet.rows.some((row) => row.path.some((key, level) => sheetKeyOf[level]?.has(key) === false)))
     return { ...none, title: `${title}, with lines that are dated outside of it`, figure };
-  // A part is what it adds within the window, whatever of its kind stood there before.
+  // A part is what it adds within the window, whatever of its kind was there before.
   const counted = (balance: Balance): Balance =>
     column.is === 'part' ? { ...balance, closing: balance.movement } : balance;
   return {
@@ -294,7 +294,7 @@ async function budgeted(
 const hasMatchingPeriod = (path: readonly string[], { columnKeyOf }: Pick<ColumnSheet, 'columnKeyOf'>): boolean =>
   path.every((key, level) => columnKeyOf[level]?.has(key) !== false);
 
-/** Where a row of another window stands: members of time beside their columnKeyOf. */
+/** Where a row of another window is: each period at its matching one. */
 const sheetPath = ({ path }: SheetRow, sheetKeyOf: (ReadonlyMap<string, string> | null)[]): string[] =>
   path.map((key, level) => sheetKeyOf[level]?.get(key) ?? key);
 

@@ -17,7 +17,7 @@ export function partnerDimension({ known, entities }: Pick<ResolvedFigure, 'know
 }
 
 /**
- * Balances of a group without the lines whose partner is in the group (method.md §7). What does not cancel stands in
+ * Balances of a group without the lines whose partner is in the group (method.md §7). What does not cancel is in
  * two rows of its own, so that the whole still balances and the pair can be traced.
  * @param read balances of a question without elimination
  */
@@ -68,7 +68,7 @@ function without(from: Balance, taken: Balance): Balance {
   return left;
 }
 
-/** What is left over of two sides is shown on the side where it stands. */
+/** What is left over of two sides is shown on the side where it is. */
 const netted = (b: Balance): Balance => ({
   ...b,
   debit: b.movement > 0 ? b.movement : 0,

@@ -103,7 +103,7 @@ function columnOf(split: Split, asked: ResolvedFigure): string | null {
     case 'period':
       return 'b.period';
     case 'month':
-      // A period of weeks lies in two months.
+      // A period of weeks is in two months.
       return asked.entities.every((e) => e.calendar.kind === 'monthly') ? 'b.period' : null;
     case 'dim': {
       const slot = asked.known.catalogue.dimensions.get(split.dim)?.slot;

@@ -151,7 +151,7 @@ async function ofEntity(
   for (const s of sums) {
     const account = entity.accountOf.get(s.account);
     if (!account) continue;
-    // Loaded openings of the window's first year stand before it, as they do in the entity's own currency.
+    // Loaded openings of the window's first year are before it, as they do in the entity's own currency.
     const within = s.within && !(s.opening && yearOf(s.period) === firstYear);
     if (isTemporary(account.type)) {
       const amount = averaged(s.amount, s.period);

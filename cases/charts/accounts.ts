@@ -70,7 +70,7 @@ export async function readAccounts(ctx: Context, viewer: Viewer, scope: ScopePar
         dims: a.dim_rules,
         similar: alike.get(code) ?? [],
         missing: languages.filter((l) => !a.names[l]),
-        // What lies outside the grant has no balance here: nothing is not the same as nothing to be seen.
+        // What is outside the grant has no balance here: nothing is not the same as nothing to be seen.
         opening: balance?.opening ?? none,
         movement: balance?.movement ?? none,
         closing: balance?.closing ?? none,

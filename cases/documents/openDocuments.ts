@@ -64,7 +64,7 @@ export async function openDocuments(
     bands[band] = add(bands[band] ?? 0, left);
   }
   const { total: ledger } = await total(ctx.read, asked.question);
-  // Creditors are owed what stands in credit: documents are written without a sign.
+  // Creditors are owed what is in credit: documents are written without a sign.
   const balance =
     accounts.length > 0 && accounts.every((id) => entity.accountOf.get(id)?.type !== 'asset')
       ? 0 - ledger.closing

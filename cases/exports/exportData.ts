@@ -65,7 +65,7 @@ export async function exportData(
   return { stream, fileName, mediaType, head };
 }
 
-/** Letters of a hash that a file's name bears; the whole stands in the answer's header. */
+/** Letters of a hash that a file's name bears; the whole is in the answer's header. */
 const HASH_SHOWN = 16;
 
 async function streamOf(
@@ -238,7 +238,7 @@ async function saftHead(ctx: Context, viewer: Viewer, asked: ResolvedFigure, sco
   let [entries, debit, credit] = [0, 0, 0];
   const seen = new Set<string>();
   const parties = new Set<string>();
-  // Openings that are lines are written as lines; the stated opening is what lies before them.
+  // Openings that are lines are written as lines; the stated opening is what is before them.
   const opened = new Map<string, number>();
   for await (const l of allLines(ctx, asked)) {
     if (!seen.has(l.entry)) entries += 1;

@@ -25,7 +25,7 @@ export const isOutside = (address: string): boolean =>
   ipaddr.isValid(address) && ipaddr.process(address).range() === 'unicast';
 
 /**
- * Where a host is: resolved once, and refused if any of it lies inside, so that no name leads to what only this machine
+ * Where a host is: resolved once, and refused if any of it is inside, so that no name leads to what only this machine
  * can reach. @throws FeedFault
  */
 export async function placesOf(url: URL, privateAllowed: boolean): Promise<{ address: string; family: number }[]> {

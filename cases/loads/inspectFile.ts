@@ -20,7 +20,7 @@ import { keptFile } from './keptFiles';
 import { LineReader } from './loading/loadLines';
 import { newAccount, typeOf } from './loading/loadMasterFiles';
 
-/** Rows of the file that are shown as they stand. */
+/** Rows of the file that are shown as they are. */
 const ROWS_SHOWN = 12;
 /** Rows that are read to show what they would become. */
 const ROWS_TRIED = 400;

@@ -357,7 +357,7 @@ export async function resetPassword(ctx: Context, viewer: Viewer, id: string | u
   });
 }
 
-/** The secret stands behind the # of the address, which no browser sends and no log has. */
+/** The secret is behind the # of the address, which no browser sends and no log has. */
 async function linkFor(trx: Knex.Transaction, person: number): Promise<string> {
   const secret = secretOf();
   await store.insertReset(trx, { hash: digest(secret), person, hours: RESET_HOURS });

@@ -141,7 +141,7 @@ async function ledgerOrder(
   return { lines, running: balances as (Minor | null)[] };
 }
 
-/** The day in which a row lies, what was booked before that day, and how many of its lines come before the row. */
+/** The day in which a row is, what was booked before that day, and how many of its lines come before the row. */
 function jumpTo(days: { day: string; count: number; amount: Minor }[], row: number) {
   let before = 0;
   let amount: Minor = 0;
@@ -168,7 +168,7 @@ async function otherOrder(
   };
 }
 
-/** For each line, the accounts in which its other side stands. */
+/** For each line, the accounts in which its other side is. */
 async function otherSides(ctx: Context, { question }: ResolvedFigure, lines: StoredLine[]) {
   const entries = new Map<number, StoredLine[]>();
   const all =

@@ -56,7 +56,7 @@ const inOwn = (amount: number | null | undefined, currency: string): string | nu
 
 type Sheet = Awaited<ReturnType<typeof splitFigure>>;
 
-/** Some columns split further while the others stay: their parts stand before each, and add up to it in every row. */
+/** Some columns split further while the others stay: their parts are before each, and add up to it in every row. */
 async function withOpened(
   ctx: Context,
   outer: ResolvedFigure,

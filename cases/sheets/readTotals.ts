@@ -49,7 +49,7 @@ export async function readTotals(
   return { ...head, total: shown(await figureBalance(ctx, asked), digits), tie: await tieOfBooks(ctx, asked) };
 }
 
-/** The figure, and a second answer from what lies beneath: the lines themselves, or the days where there are too many of them. */
+/** The figure, and a second answer from what is beneath: the lines themselves, or the days where there are too many of them. */
 async function twice(ctx: Context, { question }: ResolvedFigure) {
   const { total: whole } = await total(ctx.read, question);
   const { total: below } = await total(ctx.read, question, whole.count <= RECOUNT_MAX ? 'line' : 'balance_day');

@@ -91,7 +91,7 @@ export async function readWhatMoved(
   };
 }
 
-/** What lies under no member tells nothing, however much of the change it makes. */
+/** What is under no member tells nothing, however much of the change it makes. */
 const weightOf = (moved: Moved | null): number =>
   moved === null || moved.movers.slice(0, moved.concentration).every((m) => m.member === NONE) ? 2 : moved.weight;
 

@@ -139,7 +139,7 @@ async function rowsInShape(
       ? []
       : [caption(row.label, row.depth, accounts.length), ...accounts.map((a) => rowOf(a, row.depth + 1, row.sign))];
   });
-  // A heading under which nothing stands is left out.
+  // A heading under which nothing is is left out.
   const rows = laid.filter((r, i) => r.kind === 'account' || r.takes > 0 || (laid[i + 1]?.depth ?? -1) > r.depth);
   const shown = new Set(rows.map((r) => r.account));
   const rest = entity.chart.filter((a) => open(a) && !shown.has(a.code));
@@ -194,7 +194,7 @@ export async function keepBudget(
   const stays = (await budgetLines(ctx.write, entity.id, version, ...span(periods))).filter(
     (l) => touched.has(l.period) && !(keys.has(`${l.account}/${l.period}`) && l.dims.join() === slots.join()),
   );
-  // A period in which nothing is left is kept with a line of nothing, else what stood there would stay.
+  // A period in which nothing is left is kept with a line of nothing, else what was there would stay.
   const filled = new Set(stays.map((l) => l.period));
   const fresh = [...edited].flatMap(([period, cells]) => {
     const worth = cells.filter((c) => c.amount !== 0);

@@ -161,7 +161,7 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
   };
 }
 
-/** What rates did to cash stands after the change in it (IAS 7.28). */
+/** What rates did to cash is after the change in it (IAS 7.28). */
 function withExchange(rows: readonly OutlineRow[]): OutlineRow[] {
   const row: OutlineRow = { key: 'exchange', label: 'What exchange rates did', is: 'caption', depth: 1 };
   const at = rows.findIndex((r) => r.key === 'change');

@@ -172,7 +172,7 @@ export async function readOutline(
   };
 }
 
-/** Keeps an outline as a new version. What cannot be reckoned is refused, row by row. */
+/** Keeps an outline as a new version. What cannot be calculated is refused, row by row. */
 export async function keepOutline(
   ctx: Context,
   viewer: Viewer,

@@ -201,7 +201,7 @@ async function outlineOf(
   return differs ? withDifference(eliminated) : eliminated;
 }
 
-/** What does not cancel between the companies stands in a row of its own, in the section where it is missing. */
+/** What does not cancel between the companies is in a row of its own, in the section where it is missing. */
 function withUncancelled(outline: Outline): Outline {
   const kind = outline.kind === 'balance' ? 'balance' : 'result';
   const row: OutlineRow = {
@@ -222,7 +222,7 @@ function withUncancelled(outline: Outline): Outline {
   return { ...outline, rows: [...rows.slice(0, Math.max(0, at)), row, ...rows.slice(Math.max(0, at))] };
 }
 
-/** The translation difference stands in a row of its own, before the total (IAS 21.39). */
+/** The translation difference is in a row of its own, before the total (IAS 21.39). */
 function withDifference(outline: Outline): Outline {
   if (outline.kind !== 'balance') return outline;
   const row: OutlineRow = {
@@ -260,7 +260,7 @@ async function across(ctx: Context, asked: ResolvedFigure, text: string | undefi
   const split = readSplit(text, 'across');
   const order = new Map(asked.entities.map((e, i) => [e.code, i]));
   const found = await balancesAcross(ctx, asked, split);
-  // Companies stand in the order in which they were asked about.
+  // Companies are in the order in which they were asked about.
   if (split.by === 'entity') found.sort((a, b) => (order.get(a.key) ?? 0) - (order.get(b.key) ?? 0));
   return Promise.all(
     found.map(async ({ key, name, figure, balances }) => {

@@ -96,7 +96,7 @@ describe('the usual statements of a ledger', () => {
       top?.closing,
     ]);
 
-    // A flow traces to the cash lines with that account opposite; what was paid to suppliers stands in entries of two lines.
+    // A flow traces to the cash lines with that account opposite; what was paid to suppliers is in entries of two lines.
     const suppliers = flow.rows.find((r) => r.account === '2110');
     const traced = new URLSearchParams('entity=KSF&from=2027.04&to=2027.06&limit=1');
     for (const [name, value] of Object.entries(suppliers?.refine ?? {}))
@@ -405,7 +405,7 @@ describe('a group in several currencies', () => {
     );
     expect(tb.currency).toBe('GBP');
     expect(tb.tie).toMatchObject({ ok: true, means: 'balances' });
-    // Before 2027 the difference stood at 1,150 × 0.135 − 100 − 16 = 39.25, credit.
+    // Before 2027 the difference was at 1,150 × 0.135 − 100 − 16 = 39.25, credit.
     expect(tb.rows.find((r) => r.account === '~translation')).toMatchObject({
       name: 'Translation difference',
       opening: '-39.25',
@@ -626,7 +626,7 @@ test('a fund’s position: opening, what came in and went out, open orders now a
     expect(p.current).toBe(opening + adjustments + received - spent);
     expect(p.available).toBe((p.current as number) - (p.committed as number) - (p.committedLater as number));
   }
-  // Story 2: one quarter of a grant stands in the unrestricted fund; what was received in the window traces to its lines.
+  // Story 2: one quarter of a grant is in the unrestricted fund; what was received in the window traces to its lines.
   const unrestricted = funds.rows.find((r) => r.key === 'UNR');
   const column = funds.columns.find((c) => c.key === 'received');
   const params = new URLSearchParams('entity=KSF&limit=1');

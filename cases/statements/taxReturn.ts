@@ -18,7 +18,7 @@ interface Part {
 
 /**
  * The boxes of a tax return: in each the tax of some codes, or the amounts that codes are on. A code of which nothing is
- * known, or that goes nowhere, stands under no box, so that nothing of what has a code is lost.
+ * known, or that goes nowhere, is under no box, so that nothing of what has a code is lost.
  */
 export async function taxReturn(ctx: Context, asked: ResolvedFigure) {
   const { question, digits, figure } = asked;

@@ -27,5 +27,5 @@ export function* daysOf({ first, last }: Month): Generator<string> {
 export const SEASON = [0.45, 0.48, 0.6, 0.85, 1.05, 1.3, 1.65, 1.7, 1.2, 0.9, 0.55, 0.6];
 /** A storm week in which hardly anything sailed to Skarvoy (story 13). */
 export const STORM = { from: '2026-02-09', to: '2026-02-15', route: 'R5' };
-/** Maren lay in dry dock (stories 1 and 4). */
+/** Maren was in dry dock (stories 1 and 4). */
 export const DRY_DOCK = { from: '2026-05-04', to: '2026-07-19' };

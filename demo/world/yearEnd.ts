@@ -2,7 +2,7 @@ import type { DemoEntry, DemoLine } from '../entry';
 import type { Books } from './books';
 import type { Month } from './time';
 
-/** Adjustments of the year end stand in period 13. */
+/** Adjustments of the year end are in period 13. */
 export function* yearEnd(books: Books, month: Month): Generator<DemoEntry> {
   if (month.month !== 3) return;
   const adjust = (entity: DemoEntry['entity'], description: string, lines: DemoLine[]): DemoEntry => ({

@@ -106,7 +106,7 @@ export const HOSTILE: readonly Hostile[] = [
     async make(path, share) {
       await zipped(path, workbook(streamed(() => longCells(part(10, share), 30))));
       const bytes = readFileSync(path);
-      // Central directory entries: the stated size of what is unfolded stands 24 bytes in.
+      // Central directory entries: the stated size of what is unfolded is 24 bytes in.
       for (
         let at = bytes.indexOf('PK\x01\x02', 0, 'latin1');
         at >= 0;

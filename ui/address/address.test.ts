@@ -59,7 +59,7 @@ test('columns beside a sheet stay beside its splits, not beside lines, and not w
   const through = traced(traced(beside, split({})), step({}));
   expect(traced(through, split({})).steps[2]?.columns).toBe('year-before,change:year-before');
   expect(traced(traced(beside, split({ columns: '' })), split({})).steps[1]?.columns).toBeUndefined();
-  // A trial balance compares what stands at the end.
+  // A trial balance compares what is at the end.
   expect(traced({ ...beside, origin: 'trial-balance' }, split({})).steps[0]?.compare).toBe('closing');
 });
 

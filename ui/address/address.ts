@@ -12,7 +12,7 @@ export interface Step {
   view: 'split' | 'lines' | 'entry';
   /** What a split is by, the outermost first, with | between. */
   by?: string;
-  /** What stands on the columns of a split. */
+  /** What is on the columns of a split. */
   across?: string;
   /** A column of it that is split further, as member|split. */
   open?: string;
@@ -146,7 +146,7 @@ function withColumns(screen: Screen, step: Step): Step {
   return { ...step, columns, ...(compare ? { compare } : {}) };
 }
 
-/** What two narrowings ask together: of one name the second holds, of two windows what lies in both. */
+/** What two narrowings ask together: of one name the second holds, of two windows what is in both. */
 export function together(a: Record<string, string[]>, b: Record<string, string[]>): Record<string, string[]> {
   const [from, to] = [
     [a.from?.[0], b.from?.[0]],
@@ -171,7 +171,7 @@ export function allOf(rows: readonly Record<string, string[]>[]): Record<string,
   const differing = names.filter((n) => new Set(rows.map((r) => (r[n] ?? []).join('\n'))).size > 1);
   const span = differing.length > 0 && differing.every((n) => n === 'from' || n === 'to');
   if (span) {
-    // Whole periods can stand one by one; other windows only as one that goes through.
+    // Whole periods can be one by one; other windows only as one that goes through.
     const periods = rows.map((r) => [r.from?.[0] ?? '', r.to?.[0] ?? '']);
     if (!periods.every(([from, to]) => from === to && /^\d{4}\.\d\d$/.test(from ?? ''))) return null;
     const ends = periods.map(([from]) => from as string).sort();

@@ -7,7 +7,7 @@ import type { Knot } from '../query/answers';
 
 const STEP_WIDE = 196;
 const STEP_HIGH = 62;
-/** A knot stands above its words. */
+/** A knot is above its words. */
 const KNOT_AT = 12;
 const ROOT = 0;
 

@@ -1,6 +1,6 @@
 import { backTo, changedScope, readScreen, type Screen, type Step, scopeAt, screenPath } from '../address/address';
 
-/** Which measure of a figure stands in a column. */
+/** Which measure of a figure is in a column. */
 export const MEASURE: Record<string, string> = {
   opening: 'opening',
   debit: 'debit',

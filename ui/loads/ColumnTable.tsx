@@ -14,7 +14,7 @@ interface Props {
 /** Rows of the file that are shown under the column names. */
 const ROWS = 6;
 
-/** The first rows as they stand, with what each column is taken for; a choice in the head changes it. */
+/** The first rows as they are, with what each column is taken for; a choice in the head changes it. */
 export function ColumnTable({ seen, own, mapping, dimensions, onChange }: Props) {
   const fieldOf = (column: string): string => {
     if (own) return column;

@@ -12,7 +12,7 @@ const LABEL_PX = 250;
 const BAR_PX = 10;
 const SLOT_PX = 26;
 const FLOW_PX = 14;
-/** What is smaller stands in one flow. */
+/** What is smaller is in one flow. */
 const ACCOUNTS_MAX = 7;
 
 interface Flow {

@@ -22,7 +22,7 @@ interface Props {
   onClose(): void;
 }
 
-/** The focused figure by period: bars, the year before as a mark on each, and where it usually lies. */
+/** The focused figure by period: bars, the year before as a mark on each, and where it usually is. */
 export function OverTimePanel({ scope, label, measure, onPeriod, onWindow, onClose }: Props) {
   const asked = new URLSearchParams(scope);
   asked.set('measure', measure);

@@ -22,7 +22,7 @@ interface Props {
   onClose(): void;
 }
 
-/** The accounts that lines with a party were booked to in the year up to a line, and where that line stands among them. */
+/** The accounts that lines with a party were booked to in the year up to a line, and where that line is among them. */
 export function UsualAccountsPanel({ party, label, onAccount, onClose }: Props) {
   const scope = useMemo(
     () =>

@@ -14,7 +14,7 @@ const AGAINST: [string, string][] = [
   ['window-before', 'the window before'],
   ['last-year', 'last fiscal year'],
 ];
-/** Steps of the picture; what is smaller stands in one step. */
+/** Steps of the picture; what is smaller is in one step. */
 const STEPS_MAX = 8;
 
 interface Props {

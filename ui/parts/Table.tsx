@@ -7,7 +7,7 @@ export interface Column {
   right?: boolean;
 }
 
-/** A plain table as all pages beside the sheets have it. Its first cell stands in from the rule. */
+/** A plain table as all pages beside the sheets have it. Its first cell is in from the rule. */
 export function Table({
   label,
   columns,

@@ -2,7 +2,7 @@
 
 import { type FormEvent, type ReactNode, useState } from 'react';
 
-/** What stands before the first screen: the name of the place, and one form with one button. What goes wrong is said above the button. */
+/** What is before the first screen: the name of the place, and one form with one button. What goes wrong is said above the button. */
 export function Door({
   says,
   title,

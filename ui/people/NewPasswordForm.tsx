@@ -4,7 +4,7 @@ import { ask } from '../query/client';
 import { Door } from './Door';
 import { PasswordField } from './PasswordField';
 
-/** Chooses a password by a link that an owner handed over; its secret stands behind the # and is in no log. */
+/** Chooses a password by a link that an owner handed over; its secret is behind the # and is in no log. */
 export function NewPasswordForm() {
   const keep = async (form: FormData): Promise<void> => {
     if (form.get('password') !== form.get('again')) throw new Error('The two are not the same.');

@@ -145,7 +145,7 @@ export interface LineRow {
   load: number;
   /** What else the file said of the line, by its own column names. */
   extra: Record<string, string>;
-  /** By its date it lies where by its number it does not. */
+  /** By its date it is where by its number it does not. */
   outOfOrder?: boolean;
   dims: { dimension: string; dimensionName: string; code: string; name: string }[];
   otherSide: { account: string; name: string; amount: string; exact: boolean }[];
@@ -153,7 +153,7 @@ export interface LineRow {
 }
 
 export interface LinesPage extends SheetHead {
-  /** false: it begins at nothing, whatever stood there. */
+  /** false: it begins at nothing, whatever was there. */
   carries?: false;
   opening: string;
   roll: string;
@@ -253,7 +253,7 @@ export interface Entities {
     currency: string;
     calendar: import('@/core/calendar').CalendarSpec;
     reach: { firstPeriod: number; lastPeriod: number; lastPosted: number; firstDay: string; lastDay: string } | null;
-    /** Accounts that documents stand on. */
+    /** Accounts that documents are on. */
     controls: string[];
   }[];
   dimensions: { code: string; name: string; members: { code: string; name: string; parent: string | null }[] }[];
@@ -669,7 +669,7 @@ export interface KeptScope {
   mine: boolean;
   by: string;
   folder: string;
-  /** Whether it stands among the places of the viewer. */
+  /** Whether it is among the places of the viewer. */
   atHand: boolean;
 }
 

@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react';
 
-/** A value once it has stood still for a moment, so that not every step on the way is asked about. */
+/** A value once it has was still for a moment, so that not every step on the way is asked about. */
 export function useDebounced<Value>(value: Value, afterMs: number): Value {
   const [settled, setSettled] = useState(value);
   useEffect(() => {

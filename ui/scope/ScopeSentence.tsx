@@ -23,7 +23,7 @@ interface Props {
   onAdding?(adding: boolean): void;
   /** Splits the sheet; absent where it cannot be. */
   onSplit?(split: SplitPhrase): void;
-  /** What stands after the sentence. */
+  /** What is after the sentence. */
   kept?: ReactNode;
 }
 

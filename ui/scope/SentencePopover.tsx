@@ -6,7 +6,7 @@ import type { ReactNode } from 'react';
 interface Props {
   open: boolean;
   onOpen(open: boolean): void;
-  /** What opens it, as it stands in the sentence. */
+  /** What opens it, as it is in the sentence. */
   trigger: ReactNode;
   className: string;
   label?: string;

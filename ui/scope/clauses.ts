@@ -84,7 +84,7 @@ export const SAYABLE: readonly Sayable[] = Object.entries(CLAUSES).flatMap(([nam
 export const isNumber = (name: string): boolean => (LINE_NUMBERS as readonly string[]).includes(name);
 export const isValue = (name: string): boolean => (ATTRIBUTES as readonly string[]).includes(name);
 
-/** Values in which a comma is a part of them: one stands in a row. */
+/** Values in which a comma is a part of them: one is in a row. */
 const TEXTS = ['description', 'entryDescription'];
 export const isText = (name: string): boolean => TEXTS.includes(name);
 

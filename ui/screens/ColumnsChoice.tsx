@@ -33,7 +33,7 @@ const OF_LINES: [string, string][] = [
   ['largest', 'Largest line'],
 ];
 
-/** Which columns stand beside the window. They are kept when rows are opened further, since they are in the address. */
+/** Which columns are beside the window. They are kept when rows are opened further, since they are in the address. */
 export function ColumnsChoice(props: Props) {
   const { chosen } = props;
   const [open, setOpen] = useState(false);
@@ -60,7 +60,7 @@ export function ColumnsChoice(props: Props) {
 }
 
 interface Props {
-  /** The companies whose budgets can stand beside; none where no budget can. */
+  /** The companies whose budgets can be beside; none where no budget can. */
   plansOf: string[];
   /** Whether the lines behind each row can be told of. */
   ofLines?: boolean;

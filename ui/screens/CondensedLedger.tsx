@@ -21,7 +21,7 @@ export function CondensedLedger({ runs, ...props }: ScreenProps & { runs: Exclud
   const { screen } = props;
   const params = useMemo(() => {
     const scope = ledgerScope(screen);
-    // Entries stand in the order of their days.
+    // Entries are in the order of their days.
     for (const by of runs === 'entry' ? ['day', 'entry'] : [runs]) scope.append('by', by);
     return scope;
   }, [screen, runs]);

@@ -9,7 +9,7 @@ export const LEVELS_MAX = 8;
 export interface Layout {
   /** What rows are split by, the outermost first. */
   rows: string[];
-  /** What stands on the columns; empty for nothing. */
+  /** What is on the columns; empty for nothing. */
   across: string;
 }
 

@@ -22,7 +22,7 @@ interface Props {
   /** null where only one measure adds up. */
   measure: 'movement' | 'closing' | null;
   onMeasure(measure: 'movement' | 'closing'): void;
-  /** null where nothing stands across. */
+  /** null where nothing is across. */
   shading: Shading | null;
   onShading(shading: Shading): void;
 }

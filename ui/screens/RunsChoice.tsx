@@ -16,7 +16,7 @@ const OPENINGS: [string, string][] = [
 /** A line each makes no group. */
 const APART = ['entry', 'size'];
 
-/** Whether a row of the ledger is a line, or what it is condensed to; and by what lines stand in groups. */
+/** Whether a row of the ledger is a line, or what it is condensed to; and by what lines are in groups. */
 export function RunsChoice({ screen, replace }: ScreenProps) {
   const { data } = useEntities();
   const runs = runsOf(screen);

@@ -56,7 +56,7 @@ interface Props extends ScreenProps {
   onSort?(column: string, also: boolean): void;
   onRange?(first: number, last: number): void;
   above?: ReactNode;
-  /** What stands below the sheet. @param trace traces a row from a column */
+  /** What is below the sheet. @param trace traces a row from a column */
   below?(trace: (row: number, column: string) => void): ReactNode;
 }
 
@@ -83,7 +83,7 @@ export function SheetFrame({
     0,
     model.columns.findLastIndex((c) => ['closing', 'balance', 'debit', 'window'].includes(c.key)),
   );
-  // Until somebody goes elsewhere the focus is on the sheet's own amount, wherever that comes to stand.
+  // Until somebody goes elsewhere the focus is on the sheet's own amount, wherever that comes to be.
   const [focusAsked, setFocus] = useState<{ row: number; column: number } | null>(null);
   // A column that had the focus may have been hidden since.
   const focus = {
@@ -106,13 +106,13 @@ export function SheetFrame({
   const notes = useNotes(entities);
   const pins = usePins(entities);
   const siblings = useSiblings(screen, go);
-  // Where the answer is refused the question still stands, to be changed.
+  // Where the answer is refused the question still is, to be changed.
   const question = useAnswer<Pick<SheetHead, 'parts'>>(
     '/sentence',
     model.error && model.parts.length === 0 ? scopeAt(screen, depth) : null,
   );
 
-  // The margin stands level with the grid, whatever strips and tools are above it.
+  // The margin is level with the grid, whatever strips and tools are above it.
   const sheetBox = useRef<HTMLDivElement>(null);
   const [sheetTop, setSheetTop] = useState(0);
   useLayoutEffect(() => setSheetTop(sheetBox.current?.offsetTop ?? 0));
@@ -149,7 +149,7 @@ export function SheetFrame({
   const focused = model.rowAt(focus.row);
   const column = model.columns[focus.column]?.key ?? '';
   const several = useMemo(() => severalRows(model, chosen), [model, chosen]);
-  // Under a column to compare with a cell is a figure of its own; one reckoned from others is about the row.
+  // Under a column to compare with a cell is a figure of its own; one calculated from others is about the row.
   const cell = several ? undefined : focused?.figureAt?.(column);
   const row = several?.together ?? (cell && focused ? { ...focused, put: cell.put, subject: cell.subject } : focused);
   const pinIt = useChange(

@@ -50,7 +50,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
   const [shading, setShading] = useState<Shading>('no');
   const [chosen, setMeasure] = useState<'movement' | 'closing'>('movement');
   const additive = answered?.additive.includes('closing') ?? true;
-  // The parts of an opened column add up to it in what moved, not in what stood.
+  // The parts of an opened column add up to it in what moved, not in what was.
   const closes = additive && open === '';
   const measure = closes ? chosen : 'movement';
   const fold = (next: ReadonlySet<string>): void => {
@@ -211,7 +211,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       steps: screen.steps.map((s, i) => {
         if (i !== last) return s;
         const { across: _former, open: _opened, ...bare } = s;
-        // A column that was split further is one of what stands across.
+        // A column that was split further is one of what is across.
         const still = opened && next === across ? { open: opened } : {};
         return { ...bare, view: 'split' as const, by: rows.join('|'), ...(next ? { across: next, ...still } : {}) };
       }),
@@ -378,7 +378,7 @@ const COLUMNS = (title: string, ofCurrency: boolean): Column[] => [
 
 const TIME = ['period', 'month', 'week', 'day'];
 
-/** Whether the parts of a column stand before it. */
+/** Whether the parts of a column are before it. */
 const isOpened = (data: SplitSheet | undefined, member: string): boolean =>
   data?.columns.some((c) => c.within === member) ?? false;
 

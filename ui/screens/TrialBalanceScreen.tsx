@@ -47,7 +47,7 @@ const COLUMNS: Column[] = [
 
 type Row = TrialBalance['rows'][number];
 
-/** Accounts that documents stand on, of the one company that is asked about. */
+/** Accounts that documents are on, of the one company that is asked about. */
 function useControls(scope: URLSearchParams): ReadonlySet<string> {
   const { data } = useEntities();
   const [entity, other] = scope.getAll('entity');
@@ -294,7 +294,7 @@ export function Choice({
   );
 }
 
-/** Beside other windows the balance of each stands, instead of what made it up. */
+/** Beside other windows the balance of each is, instead of what made it up. */
 function columnsOf(data: TrialBalance | undefined, sides: boolean): Column[] {
   const codes = (data?.schemes ?? []).map(
     (scheme): Column => ({ key: codeColumn(scheme), label: `${capital(scheme)} code`, width: '96px', onRequest: true }),
@@ -337,7 +337,7 @@ const SIDE_OF: Record<string, string> = {
   closingCredit: 'closing',
 };
 
-/** A heading nets what is beneath it; only accounts stand on a side. */
+/** A heading nets what is beneath it; only accounts are on a side. */
 function sideCells(row: Row, scale: Scale): Record<string, string> {
   const sides = (['opening', 'closing'] as const).flatMap((of): [string, string][] => {
     const credit = row[of].startsWith('-');

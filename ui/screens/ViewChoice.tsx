@@ -6,7 +6,7 @@ import type { Scale } from '../amounts';
 interface Props {
   options: Record<string, string>;
   languages: readonly string[];
-  /** Whether balances may stand in two columns. */
+  /** Whether balances may be in two columns. */
   sides?: boolean;
   onChange(name: 'amounts' | 'lang' | 'sides' | 'labels', value: string): void;
 }

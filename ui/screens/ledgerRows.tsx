@@ -79,7 +79,7 @@ export const columnsOf = (
   amount('balance', 'Balance'),
 ];
 
-/** @param carries false where the ledger begins at nothing, whatever stood there */
+/** @param carries false where the ledger begins at nothing, whatever was there */
 export const openingRow = (amount: string, address: string, carries = true): SheetRow => ({
   key: OPENING,
   label: 'Opening',

@@ -100,7 +100,7 @@ export function splitSheet(screen: Screen, { by, across }: SplitPhrase): Screen 
   }
   const { open: _open, across: former, ...bare } = last;
   const columns = across ?? former;
-  // What stands on the columns cannot stand in the rows as well.
+  // What is on the columns cannot are in the rows as well.
   const rows = (by ?? (last.by ?? 'account').split('|')).filter((level) => level !== columns);
   const next: Step = {
     ...bare,

@@ -26,7 +26,7 @@ export interface Section {
   address: string;
 }
 
-/** The section that a row lies in, and the row's number within it. */
+/** The section that a row is in, and the row's number within it. */
 export function placeOf(sections: readonly Section[], row: number): { section: Section; at: number } | null {
   let [low, high] = [0, sections.length - 1];
   while (low < high) {

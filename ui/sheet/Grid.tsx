@@ -202,7 +202,7 @@ export function Grid({
       ? own
       : roomy.map((width) => width.replace(/\d+px/g, (px) => `${Math.floor(Number.parseInt(px, 10) * zoom)}px`))
   ).join(' ');
-  // The label of the total takes the place of all that stands before the first amount.
+  // The label of the total takes the place of all that is before the first amount.
   const labelled = columns.findIndex((c) => c.amount);
   const height = rows.getTotalSize();
 
@@ -349,7 +349,7 @@ export function Grid({
   );
 }
 
-/** An amount whose closing bracket hangs out to the right, so that the decimal points stand in line. */
+/** An amount whose closing bracket hangs out to the right, so that the decimal points are in line. */
 export function Hung({ children }: { children: ReactNode }) {
   const hangs = typeof children === 'string' && children.endsWith(')');
   return <span className={hangs ? '' : 'pr-[0.3em]'}>{children}</span>;

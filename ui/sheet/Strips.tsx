@@ -170,7 +170,7 @@ function Strip({
   );
 }
 
-/** Which of a figure's amounts stands under a column. */
+/** Which of a figure's amounts is under a column. */
 const STRIP_FIGURE: Record<string, 'opening' | 'debit' | 'credit' | 'closing' | 'movement'> = {
   opening: 'opening',
   debit: 'debit',

@@ -2,7 +2,7 @@ import type { ColumnHead } from '@/core/columns';
 import { asPut, changedScope } from '../address/address';
 import { figureSubject } from '../address/subject';
 
-/** The figure of one cell: what asks for it, under what it is kept, and which of its amounts stands there. */
+/** The figure of one cell: what asks for it, under what it is kept, and which of its amounts is there. */
 export interface CellFigure {
   put: Record<string, string[]>;
   subject: string;
@@ -12,7 +12,7 @@ export interface CellFigure {
 /**
  * The figure of a cell under a column to compare with.
  * @param put what asks for the row in the window of the column
- * @returns undefined under any other column, where the row’s own figure stands; null where the cell is reckoned from others
+ * @returns undefined under any other column, where the row’s own figure is; null where the cell is calculated from others
  */
 export function cellFigure(
   columns: readonly ColumnHead[] | undefined,

@@ -28,7 +28,7 @@ export interface SheetRow extends GridRow {
   amounts?: Record<string, string> | undefined;
   /** Scope parameters for the value of one cell alone, where it is not the row's own. */
   only?(column: string): Record<string, string[]> | null;
-  /** The figure of one cell, where it is not the row's own; null where it is reckoned from other figures. */
+  /** The figure of one cell, where it is not the row's own; null where it is calculated from other figures. */
   figureAt?(column: string): CellFigure | null | undefined;
   /** The party of a line, whose usual accounts can be told. */
   party?: Party | undefined;

@@ -15,7 +15,7 @@ export interface Takes {
   twice: ReadonlySet<string>;
 }
 
-/** What every row takes of the chart, live, and what the guards say of the outline as it stands. */
+/** What every row takes of the chart, live, and what the guards say of the outline as it is. */
 export function useTakes(entity: string, outline: Outline) {
   const { data } = useAnswer<Chart>('/accounts', entity ? new URLSearchParams({ entity, window: 'everything' }) : null);
   return useMemo(() => {

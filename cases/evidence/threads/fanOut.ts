@@ -31,7 +31,7 @@ export async function fanOut(ctx: Context, viewer: Viewer, id: number, by: strin
             await walk(`${by}/${row.member}`);
             continue;
           }
-          // What lies directly on a parent, or under no member, has the same key under every one.
+          // What is directly on a parent, or under no member, has the same key under every one.
           const key = row.member.startsWith('~') ? `${split} ${row.member}` : row.member;
           const held = members.get(key) ?? { member: key, name: row.name, cells: figures.map(() => null) };
           members.set(key, held);

@@ -90,7 +90,7 @@ const counterpartyOf = async (job: LoadJob, values: Values): Promise<number> => 
   return code === '' ? 0 : idOfCode(job.outside, 'counterparty', code, text(values, 'counterparty_name') || code);
 };
 
-/** Budgets in named versions. A version given again replaces what stood in it for the periods that the file has. */
+/** Budgets in named versions. A version given again replaces what was in it for the periods that the file has. */
 export async function loadBudgets(db: Db, job: LoadJob, problems: Problems): Promise<Laid> {
   const writer = rowWriter(db, 'budget');
   const lines = await each(job, problems, 'budget lines', async ({ values }, fault, fields) => {
@@ -199,7 +199,7 @@ export async function loadRates(db: Db, job: LoadJob, problems: Problems): Promi
 }
 
 /**
- * Documents with what they settle and the files attached to them. A number may stand in several rows: the first is the
+ * Documents with what they settle and the files attached to them. A number may be in several rows: the first is the
  * document, every row with a source is a link by the amount applied. A document given again replaces the former.
  * @param files which of the names that come with the load are there, with their digest and size
  */

@@ -188,6 +188,6 @@ async function understood(job: LoadJob, different: Different, dims: FoundDimensi
   };
 }
 
-/** Whether every entry balances, no line stands twice, and no entry is there already. */
+/** Whether every entry balances, no line is twice, and no entry is there already. */
 const balanced = async (stage: Stage, job: LoadJob): Promise<boolean> =>
   !(await stage.hasOddEntries()) && (await laidBefore(job.inside, stage, 1)).length === 0;

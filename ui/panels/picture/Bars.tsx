@@ -1,7 +1,7 @@
 import { amountText } from '../../amounts';
 import { Beside, control, type Drawing, filled, Legend, scaleOf, sideOf, worded } from './drawing';
 
-/** More parts than these nobody tells apart; what is left stands as one. */
+/** More parts than these nobody tells apart; what is left is as one. */
 const BARS_MAX = 12;
 const ROW = 20;
 const NAMES = 230;

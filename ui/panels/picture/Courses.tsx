@@ -24,7 +24,7 @@ export function Courses({ rows, columns, wide, onTrace }: Drawing & { columns: s
     (cell) => y(Number(cell)),
   );
   const each = spaced(columns.length, wide - 190);
-  // Names at the ends of lines stand apart, in the order of the ends.
+  // Names at the ends of lines are apart, in the order of the ends.
   const names = shown
     .map((row) => ({ row, at: y(Number(row.cells[row.cells.length - 1] ?? 0)) }))
     .sort((a, b) => a.at - b.at);

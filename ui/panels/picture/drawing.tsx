@@ -6,7 +6,7 @@ import { amountText } from '../../amounts';
 
 /** A row of the sheet, as it is drawn. */
 export interface Drawn {
-  /** Where it stands in the sheet. */
+  /** Where it is in the sheet. */
   index: number;
   name: string;
   value: string;
@@ -48,11 +48,11 @@ export function control(words: string, act: () => void) {
 export const worded = (row: Drawn, besides: string | null): string =>
   `${row.name}: ${amountText(row.value)}${row.beside === null || besides === null ? '' : `, ${besides} ${amountText(row.beside)}`}`;
 
-/** On which side most of it lies: that side is drawn upwards, or to the right, whether it is debit or credit. */
+/** On which side most of it is: that side is drawn upwards, or to the right, whether it is debit or credit. */
 export const sideOf = (rows: readonly Drawn[]): 1 | -1 =>
   rows.reduce((sum, r) => sum + Number(r.value), 0) < 0 ? -1 : 1;
 
-/** What lies on the other side is hollow. */
+/** What is on the other side is hollow. */
 export const filled = (value: number, side: 1 | -1): { fill: string; stroke: string } => ({
   fill: value * side < 0 ? 'var(--sheet)' : 'var(--ink)',
   stroke: 'var(--ink)',
@@ -77,7 +77,7 @@ export function Levels({ y, wide }: { y: ReturnType<typeof scaleLinear<number, n
   ));
 }
 
-/** Every so many names stand below, so that none covers another. */
+/** Every so many names are below, so that none covers another. */
 export const spaced = (count: number, wide: number): number =>
   Math.max(1, Math.ceil((count * 96) / Math.max(1, wide - LEFT)));
 

@@ -13,7 +13,7 @@ import { readAccounts } from './charts/accounts';
 import { readHoldings } from './charts/holdings';
 import { addToThread, changeThread, removeThread, saveThread } from './evidence/threads/keep';
 import { showThread } from './evidence/threads/shown';
-import { changeKnot, removeKnot } from './evidence/threads/steps';
+import { changeStep, removeStep } from './evidence/threads/steps';
 import { showJobs } from './jobs/jobs';
 import { runJobsHere } from './jobs/runJob';
 import { askLook } from './loads/askLook';
@@ -58,56 +58,56 @@ describe('evidence', () => {
 
   test('a concluded thread is closed to everybody until it is opened again', async () => {
     const { ctx } = fresh;
-    const { id, knots } = await saveThread(
+    const { id, steps } = await saveThread(
       ctx,
       ines,
-      newThreadSchema.parse({ name: 'Repairs', knots: [step('All'), step('Repairs', '&accounts=6310')] }),
+      newThreadSchema.parse({ name: 'Repairs', steps: [step('All'), step('Repairs', '&accounts=6310')] }),
     );
     await changeThread(ctx, ines, id, { state: 'concluded' });
     const closed = { status: 409, message: expect.stringMatching(/is concluded; open it again/) };
     for (const viewer of [ines, tomas]) {
-      await expect(changeKnot(ctx, viewer, id, knots[1] as number, { note: 'CHANGED' })).rejects.toMatchObject(closed);
-      await expect(removeKnot(ctx, viewer, id, knots[1] as number)).rejects.toMatchObject(closed);
+      await expect(changeStep(ctx, viewer, id, steps[1] as number, { note: 'CHANGED' })).rejects.toMatchObject(closed);
+      await expect(removeStep(ctx, viewer, id, steps[1] as number)).rejects.toMatchObject(closed);
       await expect(addToThread(ctx, viewer, id, [step('More', '&accounts=6320')])).rejects.toMatchObject(closed);
     }
     await expect(changeThread(ctx, ines, id, { name: 'Another name' })).rejects.toMatchObject(closed);
     await expect(removeThread(ctx, ines, id)).rejects.toMatchObject(closed);
-    expect((await showThread(ctx, ines, id)).knots.map((k) => [k.label, k.note])).toEqual([
+    expect((await showThread(ctx, ines, id)).steps.map((k) => [k.label, k.note])).toEqual([
       ['All', ''],
       ['Repairs', ''],
     ]);
     await changeThread(ctx, ines, id, { state: 'open' });
-    expect((await changeKnot(ctx, ines, id, knots[1] as number, { note: 'Found' })).knots[1]).toMatchObject({
+    expect((await changeStep(ctx, ines, id, steps[1] as number, { note: 'Found' })).steps[1]).toMatchObject({
       note: 'Found',
     });
   });
 
   test('words are changed by their author only, and what they were before stays to be seen', async () => {
     const { ctx } = fresh;
-    const { id, knots } = await saveThread(
+    const { id, steps } = await saveThread(
       ctx,
       ines,
-      newThreadSchema.parse({ name: 'Fuel', knots: [step('All'), step('Fuel', '&accounts=6210')] }),
+      newThreadSchema.parse({ name: 'Fuel', steps: [step('All'), step('Fuel', '&accounts=6210')] }),
     );
-    const knot = knots[1] as number;
-    await expect(changeKnot(ctx, tomas, id, knot, { note: 'mine' })).rejects.toMatchObject({
+    const fuel = steps[1] as number;
+    await expect(changeStep(ctx, tomas, id, fuel, { note: 'mine' })).rejects.toMatchObject({
       status: 403,
       message: expect.stringMatching(/Ines Hallam’s words/),
     });
-    await expect(removeKnot(ctx, tomas, id, knot)).rejects.toMatchObject({ status: 403 });
+    await expect(removeStep(ctx, tomas, id, fuel)).rejects.toMatchObject({ status: 403 });
     await addToThread(ctx, tomas, id, [
       step('All'),
       step('Fuel', '&accounts=6210'),
       step('Fuel of June', '&accounts=6210&period=2027.03'),
     ]);
     // A step under which somebody else went on is not taken away with theirs.
-    await expect(removeKnot(ctx, ines, id, knot)).rejects.toMatchObject({
+    await expect(removeStep(ctx, ines, id, fuel)).rejects.toMatchObject({
       status: 403,
       message: expect.stringMatching(/is Tomas Ek’s/),
     });
-    await changeKnot(ctx, ines, id, knot, { note: 'First' });
-    await changeKnot(ctx, ines, id, knot, { note: 'Second', label: 'Fuel oil' });
-    const shown = (await showThread(ctx, tomas, id)).knots.find((k) => k.id === knot);
+    await changeStep(ctx, ines, id, fuel, { note: 'First' });
+    await changeStep(ctx, ines, id, fuel, { note: 'Second', label: 'Fuel oil' });
+    const shown = (await showThread(ctx, tomas, id)).steps.find((k) => k.id === fuel);
     expect(shown).toMatchObject({ note: 'Second', mine: false });
     expect(shown?.former.map((f) => [f.words.label, f.words.note, f.by])).toEqual([
       ['Fuel', '', 'Ines Hallam'],
@@ -140,7 +140,7 @@ describe('evidence', () => {
       expect([
         address,
         newNoteSchema.safeParse({ ...note, address }).success,
-        newThreadSchema.safeParse({ name: 'x', knots: [{ ...step('x'), address }] }).success,
+        newThreadSchema.safeParse({ name: 'x', steps: [{ ...step('x'), address }] }).success,
       ]).toEqual([address, false, false]);
     expect(newNoteSchema.safeParse({ ...note, address: '/lines?entity=KSF' }).success).toBe(true);
   });

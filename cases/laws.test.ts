@@ -355,8 +355,8 @@ test('a random chain of splits ties at every step and within the reader’s gran
           return;
         }
         let scope = withParams(figure, {});
-        const knots: NewStep[] = [];
-        const steps: Figure[] = [];
+        const steps: NewStep[] = [];
+        const figures: Figure[] = [];
         for (const split of chain) {
           const params = new URLSearchParams(scope);
           params.append('by', splitText(split));
@@ -371,8 +371,8 @@ test('a random chain of splits ties at every step and within the reader’s gran
           for (const name of before) expect([...scope.keys()]).toContain(name);
           const key = split.by === 'period' ? String(parsePeriod(row.member)) : row.member;
           narrowed = refine(splitWhole(narrowed, split, names), split, key, names);
-          steps.push(narrowed);
-          knots.push({
+          figures.push(narrowed);
+          steps.push({
             address: '/x',
             label: row.name,
             view: 'split',
@@ -385,20 +385,20 @@ test('a random chain of splits ties at every step and within the reader’s gran
         const expected = linesOf(ledger, narrowed);
         expect(total.count).toBe(expected.length);
         expect(parseAmount(total.movement, 2)).toBe(movementOf(expected));
-        if (knots.length === 0) return;
+        if (steps.length === 0) return;
         const window = withinCalendars(randomFigure(roll, ledger, figure.entities)).window;
         const ends = paramsOf({ ...figure, window: { ...window, fromFirst: false } }, 2);
-        const { id } = await saveThread(fresh.ctx, viewer, { name: 'walked', knots });
+        const { id } = await saveThread(fresh.ctx, viewer, { name: 'walked', steps });
         const again = await replayThread(fresh.ctx, viewer, id, {
           from: ends.get('from') ?? undefined,
           to: ends.get('to') ?? undefined,
         });
-        const first = JSON.stringify(steps[0]?.window);
-        again.knots.forEach((knot, i) => {
+        const first = JSON.stringify(figures[0]?.window);
+        again.steps.forEach((step, i) => {
           // A step into another window than the first keeps its own.
-          const step = steps[i] as Figure;
-          const there = linesOf(ledger, JSON.stringify(step.window) === first ? { ...step, window } : step);
-          expect(knot).toMatchObject({ now: formatAmount(movementOf(there), 2), nowLines: there.length });
+          const asked = figures[i] as Figure;
+          const there = linesOf(ledger, JSON.stringify(asked.window) === first ? { ...asked, window } : asked);
+          expect(step).toMatchObject({ now: formatAmount(movementOf(there), 2), nowLines: there.length });
         });
       },
     ),

@@ -161,7 +161,7 @@ export const newPinSchema = z.strictObject({
 });
 
 /** One step of a way, as the screen on which it was taken knows it. */
-export const newKnotSchema = z.strictObject({
+export const newStepSchema = z.strictObject({
   /** The address of its screen. */
   address: ownAddress,
   label: z.string().min(1).max(300),
@@ -176,16 +176,16 @@ export const newKnotSchema = z.strictObject({
 
 const threadName = z.string().trim().min(1, 'give it a name').max(200);
 /** A way has a first sheet and at most so many steps. */
-const KNOTS_MAX = 40;
-const way = z.array(newKnotSchema).min(1).max(KNOTS_MAX);
+const STEPS_MAX = 40;
+const way = z.array(newStepSchema).min(1).max(STEPS_MAX);
 
-export const newThreadSchema = z.strictObject({ name: threadName, knots: way });
-export const moreKnotsSchema = z.strictObject({ knots: way });
+export const newThreadSchema = z.strictObject({ name: threadName, steps: way });
+export const moreStepsSchema = z.strictObject({ steps: way });
 export const threadChangeSchema = z.strictObject({
   name: threadName.optional(),
   state: z.enum(['open', 'concluded']).optional(),
 });
-export const knotChangeSchema = z.strictObject({
+export const stepChangeSchema = z.strictObject({
   label: z.string().trim().min(1).max(300).optional(),
   note: z.string().trim().max(4_000).optional(),
 });

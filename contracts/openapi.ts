@@ -220,7 +220,7 @@ export const ROUTES: readonly Route[] = [
   { method: 'delete', path: '/pins/{id}', summary: 'Take a pin away' },
   { method: 'get', path: '/threads', summary: 'Saved threads' },
   { method: 'post', path: '/threads', summary: 'Save a thread', body: bodies.newThreadSchema, status: 201 },
-  { method: 'get', path: '/threads/{id}', summary: 'A thread: its knots with their figures then and now' },
+  { method: 'get', path: '/threads/{id}', summary: 'A thread: its steps with their figures then and now' },
   {
     method: 'put',
     path: '/threads/{id}',
@@ -230,17 +230,17 @@ export const ROUTES: readonly Route[] = [
   { method: 'delete', path: '/threads/{id}', summary: 'Take a thread away' },
   {
     method: 'post',
-    path: '/threads/{id}/knots',
+    path: '/threads/{id}/steps',
     summary: 'Add a way; what it shares with the thread is not added twice',
-    body: bodies.moreKnotsSchema,
+    body: bodies.moreStepsSchema,
   },
   {
     method: 'put',
-    path: '/threads/{id}/knots/{knot}',
-    summary: 'Rename or annotate a knot',
-    body: bodies.knotChangeSchema,
+    path: '/threads/{id}/steps/{step}',
+    summary: 'Rename or annotate a step',
+    body: bodies.stepChangeSchema,
   },
-  { method: 'delete', path: '/threads/{id}/knots/{knot}', summary: 'Take a knot away, with all below it' },
+  { method: 'delete', path: '/threads/{id}/steps/{step}', summary: 'Take a step away, with all below it' },
   {
     method: 'get',
     path: '/threads/{id}/replay',

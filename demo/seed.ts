@@ -8,7 +8,7 @@ import { addEntity } from '@/cases/charts/entities';
 import { setSourceLink } from '@/cases/charts/sourceLinks';
 import { pin } from '@/cases/evidence/pins';
 import { addToThread, saveThread } from '@/cases/evidence/threads/keep';
-import { changeKnot } from '@/cases/evidence/threads/steps';
+import { changeStep } from '@/cases/evidence/threads/steps';
 import { addConnection } from '@/cases/loads/connections';
 import { loadFile } from '@/cases/loads/loading/runLoads';
 import { addPerson, ownerOf } from '@/cases/people/people';
@@ -83,13 +83,13 @@ async function keepRepairs(ctx: Context, owner: Viewer): Promise<void> {
     put: { 'dim.project': 'DD-MAR-26' },
   };
   const repairs = { label: '6310 Repairs and spares', view: 'lines' as const, row: '6310', put: { accounts: '6310' } };
-  const { id, knots } = await saveThread(ctx, owner, {
+  const { id, steps } = await saveThread(ctx, owner, {
     name: 'Repairs up by half in the second quarter',
-    knots: way([docking, doubled]),
+    steps: way([docking, doubled]),
   });
   await addToThread(ctx, owner, id, way([docking, maren]));
   await addToThread(ctx, owner, id, way([repairs]));
-  await changeKnot(ctx, owner, id, knots[2] as number, {
+  await changeStep(ctx, owner, id, steps[2] as number, {
     note: 'A docking invoice on a pier project, under nearly the number of another',
   });
 }

@@ -72,11 +72,11 @@ test('somebody is added by a link, comes in, sees to their own password and toke
   const scope = 'entity=KSF&from=2027.06&to=2027.06';
   const step = { address: `/trial-balance?${scope}`, label: 'June', view: 'sheet', subject: `figure:${scope}` };
   const made = await page.request.post(`${appUrl()}/api/v1/threads`, {
-    data: { name: 'June looked at', knots: [step] },
+    data: { name: 'June looked at', steps: [step] },
     headers: { origin: appUrl() },
   });
-  const { id, knots } = (await made.json()) as { id: number; knots: number[] };
-  await page.request.put(`${appUrl()}/api/v1/threads/${id}/knots/${knots[0]}`, {
+  const { id, steps } = (await made.json()) as { id: number; steps: number[] };
+  await page.request.put(`${appUrl()}/api/v1/threads/${id}/steps/${steps[0]}`, {
     data: { note: 'All of it' },
     headers: { origin: appUrl() },
   });

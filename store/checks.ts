@@ -90,7 +90,14 @@ export const stepsOnRecord = (
   db: Db,
 ): Promise<
   {
-    detail: { kept?: Record<string, { digest: string; label: string }>; knot?: number; label?: string; note?: string };
+    detail: {
+      kept?: Record<string, { digest: string; label: string }>;
+      step?: number;
+      /** What a step was called on the record before. */
+      knot?: number;
+      label?: string;
+      note?: string;
+    };
   }[]
 > =>
   rowsOf(

@@ -14,6 +14,7 @@ import * as folders from './migrations/0011_folders';
 import * as taxCodes from './migrations/0012_tax_codes';
 import * as safety from './migrations/0013_safety';
 import * as resultsInOrder from './migrations/0014_results_in_order';
+import * as steps from './migrations/0015_steps';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -32,6 +33,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0012_tax_codes': taxCodes,
   '0013_safety': safety,
   '0014_results_in_order': resultsInOrder,
+  '0015_steps': steps,
 };
 
 /**

@@ -56,7 +56,7 @@ const PEOPLE_WRITE = [
   'note',
   'pin',
   'thread',
-  'knot',
+  'step',
   'former_words',
   'outline',
   'setting',

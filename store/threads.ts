@@ -13,7 +13,7 @@ export interface ThreadRow {
   changed_at: Date;
 }
 
-export interface KnotRow {
+export interface StepRow {
   id: number;
   thread: number;
   parent: number | null;
@@ -34,12 +34,12 @@ export interface KnotRow {
   created_at: Date;
 }
 
-export type NewKnot = Omit<KnotRow, 'id' | 'thread' | 'parent' | 'note' | 'person' | 'person_name' | 'created_at'>;
+export type NewStep = Omit<StepRow, 'id' | 'thread' | 'parent' | 'note' | 'person' | 'person_name' | 'created_at'>;
 
 const THREADS =
   'select t.*, p.name as person_name from thread t join person p on p.id = t.person where t.removed_at is null';
-const KNOTS =
-  'select k.*, p.name as person_name from knot k join person p on p.id = k.person where k.removed_at is null';
+const STEPS =
+  'select k.*, p.name as person_name from step k join person p on p.id = k.person where k.removed_at is null';
 
 export const listThreads = (db: Db): Promise<ThreadRow[]> =>
   rowsOf(db, `${THREADS} order by t.changed_at desc limit 1000`);
@@ -47,12 +47,12 @@ export const listThreads = (db: Db): Promise<ThreadRow[]> =>
 export const readThread = async (db: Db, id: number): Promise<ThreadRow | undefined> =>
   (await rowsOf<ThreadRow>(db, `${THREADS} and t.id = ?`, [id]))[0];
 
-export const knotsOf = (db: Db, threads: readonly number[]): Promise<KnotRow[]> =>
-  rowsOf(db, `${KNOTS} and k.thread = any(?::integer[]) order by k.id`, [threads]);
+export const stepsOf = (db: Db, threads: readonly number[]): Promise<StepRow[]> =>
+  rowsOf(db, `${STEPS} and k.thread = any(?::integer[]) order by k.id`, [threads]);
 
 /** Every step there is or was, of every thread. */
-export const everyKnot = (db: Db): Promise<KnotRow[]> =>
-  rowsOf(db, 'select k.*, p.name as person_name from knot k join person p on p.id = k.person order by k.id');
+export const everyStep = (db: Db): Promise<StepRow[]> =>
+  rowsOf(db, 'select k.*, p.name as person_name from step k join person p on p.id = k.person order by k.id');
 
 export async function insertThread(db: Db, name: string, person: number): Promise<number> {
   const [row] = (await db('thread').insert({ name, person }).returning('id')) as { id: number }[];
@@ -68,18 +68,18 @@ export const updateThread = (
     .where({ id })
     .update({ ...change, changed_at: new Date() });
 
-/** Adds a way from the first sheet on; knots that are there already are walked, not added again. @returns ids along the way */
-export async function addWay(db: Db, thread: number, way: readonly NewKnot[], person: number): Promise<number[]> {
-  const held = await knotsOf(db, [thread]);
+/** Adds a way from the first sheet on; steps that are there already are walked, not added again. @returns ids along the way */
+export async function addWay(db: Db, thread: number, way: readonly NewStep[], person: number): Promise<number[]> {
+  const held = await stepsOf(db, [thread]);
   const ids: number[] = [];
   let parent: number | null = null;
-  for (const knot of way) {
+  for (const step of way) {
     const under: number | null = parent;
-    const there: KnotRow | undefined = held.find((k) => k.parent === under && k.address === knot.address);
+    const there: StepRow | undefined = held.find((k) => k.parent === under && k.address === step.address);
     let id: number | undefined = there?.id;
     if (id === undefined) {
-      const [row] = (await db('knot')
-        .insert({ ...knot, thread, parent: under, person })
+      const [row] = (await db('step')
+        .insert({ ...step, thread, parent: under, person })
         .returning('id')) as { id: number }[];
       id = (row as { id: number }).id;
     }
@@ -89,17 +89,17 @@ export async function addWay(db: Db, thread: number, way: readonly NewKnot[], pe
   return ids;
 }
 
-export const updateKnot = (
+export const updateStep = (
   db: Db,
   id: number,
   change: { label?: string | undefined; note?: string | undefined },
-): Promise<unknown> => db('knot').where({ id }).update(change);
+): Promise<unknown> => db('step').where({ id }).update(change);
 
-/** Takes a knot away with all below it. @returns how many */
-export async function removeKnots(db: Db, id: number): Promise<number> {
+/** Takes a step away with all below it. @returns how many */
+export async function removeSteps(db: Db, id: number): Promise<number> {
   const result = (await db.raw(
-    `with recursive below as (select id from knot where id = ? union all select k.id from knot k join below b on k.parent = b.id)
-     update knot set removed_at = now() where id in (select id from below) and removed_at is null`,
+    `with recursive below as (select id from step where id = ? union all select k.id from step k join below b on k.parent = b.id)
+     update step set removed_at = now() where id in (select id from below) and removed_at is null`,
     [id],
   )) as { rowCount: number };
   return result.rowCount;

@@ -9,7 +9,7 @@ import { fanOut } from './threads/fanOut';
 import { addToThread, changeThread, removeThread, saveThread } from './threads/keep';
 import { replayThread } from './threads/replay';
 import { listThreads, showThread } from './threads/shown';
-import { changeKnot, removeKnot } from './threads/steps';
+import { changeStep, removeStep } from './threads/steps';
 
 // Saved threads over the demo world: kept, forked, walked again, fanned out, and seen by those who may.
 
@@ -33,7 +33,7 @@ const sheet = {
   view: 'sheet' as const,
   subject: `figure:${SCOPE}`,
 };
-const knot = (more: string, view: 'split' | 'lines', label: string, by?: string) => ({
+const step = (more: string, view: 'split' | 'lines', label: string, by?: string) => ({
   address: `/trial-balance?${SCOPE}&step=${encodeURIComponent(more)}${by ?? ''}`,
   label,
   view,
@@ -41,9 +41,9 @@ const knot = (more: string, view: 'split' | 'lines', label: string, by?: string)
   measure: 'movement' as const,
   ...(by ? { by } : {}),
 });
-const docking = knot('accounts=6320', 'split', '6320 Dry-docking', 'dim:vessel');
-const maren = knot('accounts=6320&dim.vessel=MAREN', 'lines', 'Maren');
-const tern = knot('accounts=6320&dim.vessel=TERN', 'lines', 'Tern');
+const docking = step('accounts=6320', 'split', '6320 Dry-docking', 'dim:vessel');
+const maren = step('accounts=6320&dim.vessel=MAREN', 'lines', 'Maren');
+const tern = step('accounts=6320&dim.vessel=TERN', 'lines', 'Tern');
 
 const movement = async (query: string): Promise<string> =>
   (await readTotals(fresh.ctx, fresh.owner, readQuery(scopeShape, new URLSearchParams(query)))).total.movement;
@@ -51,37 +51,37 @@ const movement = async (query: string): Promise<string> =>
 test('a way is kept with its figures, a second one forks from it, and a dead end is taken away with all below', async () => {
   const { ctx } = fresh;
   const tomas = await as('tomas');
-  const { id } = await saveThread(ctx, tomas, { name: 'Repairs', knots: [sheet, docking, maren] });
+  const { id } = await saveThread(ctx, tomas, { name: 'Repairs', steps: [sheet, docking, maren] });
   const forked = await addToThread(ctx, tomas, id, [sheet, docking, tern]);
   await addToThread(ctx, tomas, id, [sheet, docking, tern]); // walked again: nothing is added
-  const { knots } = await showThread(ctx, tomas, id);
+  const { steps } = await showThread(ctx, tomas, id);
   expect(
-    knots.map((k) => [k.label, k.parent === null ? null : knots.find((p) => p.id === k.parent)?.label, k.value]),
+    steps.map((k) => [k.label, k.parent === null ? null : steps.find((p) => p.id === k.parent)?.label, k.value]),
   ).toEqual([
     ['Trial balance', null, null],
     ['6320 Dry-docking', 'Trial balance', await movement(`${SCOPE}&accounts=6320`)],
     ['Maren', '6320 Dry-docking', await movement(`${SCOPE}&accounts=6320&dim.vessel=MAREN`)],
     ['Tern', '6320 Dry-docking', await movement(`${SCOPE}&accounts=6320&dim.vessel=TERN`)],
   ]);
-  expect(knots.every((k) => !k.moved)).toBe(true);
-  const last = forked.knots.at(-1) as number;
-  await changeKnot(ctx, tomas, id, last, { note: 'not this vessel' });
-  expect((await showThread(ctx, tomas, id)).knots.find((k) => k.id === last)?.note).toBe('not this vessel');
-  expect((await removeKnot(ctx, tomas, id, last)).knots.map((k) => k.label)).toEqual([
+  expect(steps.every((k) => !k.moved)).toBe(true);
+  const last = forked.steps.at(-1) as number;
+  await changeStep(ctx, tomas, id, last, { note: 'not this vessel' });
+  expect((await showThread(ctx, tomas, id)).steps.find((k) => k.id === last)?.note).toBe('not this vessel');
+  expect((await removeStep(ctx, tomas, id, last)).steps.map((k) => k.label)).toEqual([
     'Trial balance',
     '6320 Dry-docking',
     'Maren',
   ]);
-  await expect(removeKnot(ctx, tomas, id, knots[0]?.id as number)).rejects.toThrow('keeps its first sheet');
+  await expect(removeStep(ctx, tomas, id, steps[0]?.id as number)).rejects.toThrow('keeps its first sheet');
   await changeThread(ctx, tomas, id, { state: 'concluded' });
   await expect(addToThread(ctx, tomas, id, [sheet])).rejects.toThrow('is concluded; open it again');
 });
 
 test('the same steps for another window give what that window has, name who vanished, and say where they cannot be taken', async () => {
   const { ctx, owner } = fresh;
-  const { id } = await saveThread(ctx, owner, { name: 'Replayed', knots: [sheet, docking, maren] });
+  const { id } = await saveThread(ctx, owner, { name: 'Replayed', steps: [sheet, docking, maren] });
   const year = await replayThread(ctx, owner, id, { from: '2026.04', to: '2026.06' });
-  const [, split, lines] = year.knots;
+  const [, split, lines] = year.steps;
   expect(split).toMatchObject({ now: await movement('entity=KSF&from=2026.04&to=2026.06&accounts=6320') });
   expect(lines).toMatchObject({
     now: await movement('entity=KSF&from=2026.04&to=2026.06&accounts=6320&dim.vessel=MAREN'),
@@ -91,8 +91,8 @@ test('the same steps for another window give what that window has, name who vani
     6,
   );
   const unit = await replayThread(ctx, owner, id, { member: 'vessel:TERN' });
-  expect(unit.knots[2]).toMatchObject({ now: await movement(`${SCOPE}&accounts=6320&dim.vessel=TERN`) });
-  const nowhere = (await replayThread(ctx, owner, id, { member: 'vessel:NONE' })).knots;
+  expect(unit.steps[2]).toMatchObject({ now: await movement(`${SCOPE}&accounts=6320&dim.vessel=TERN`) });
+  const nowhere = (await replayThread(ctx, owner, id, { member: 'vessel:NONE' })).steps;
   expect(nowhere.map((k) => [k.now, 'problem' in k && k.problem])).toEqual(
     new Array(3).fill([null, expect.stringContaining('NONE')]),
   );
@@ -101,7 +101,7 @@ test('the same steps for another window give what that window has, name who vani
 
 test('a thread fanned out over vessels and over cost centres ties to its figures, every member once', async () => {
   const { ctx, owner } = fresh;
-  const { id } = await saveThread(ctx, owner, { name: 'Fanned', knots: [sheet, docking, maren] });
+  const { id } = await saveThread(ctx, owner, { name: 'Fanned', steps: [sheet, docking, maren] });
   for (const by of ['dim:vessel', 'dim:costcentre']) {
     const { columns, rows } = await fanOut(ctx, owner, id, by);
     expect(columns.map((c) => [c.label, c.tie.ok])).toEqual([
@@ -116,11 +116,11 @@ test('a thread fanned out over vessels and over cost centres ties to its figures
 
 test('a comparison of loads names the threads whose figures it touches, and a reader sees only threads within their grant', async () => {
   const { ctx, owner } = fresh;
-  const restated = knot('accounts=6310', 'lines', '6310 Repairs');
-  const { id } = await saveThread(ctx, owner, { name: 'Touched', knots: [sheet, restated] });
+  const restated = step('accounts=6310', 'lines', '6310 Repairs');
+  const { id } = await saveThread(ctx, owner, { name: 'Touched', steps: [sheet, restated] });
   const other = 'entity=STL&from=2027.04&to=2027.06';
   const apart = { ...sheet, address: `/trial-balance?${other}`, subject: `figure:${other}` };
-  const { id: hidden } = await saveThread(ctx, owner, { name: 'Of another company', knots: [apart] });
+  const { id: hidden } = await saveThread(ctx, owner, { name: 'Of another company', steps: [apart] });
   const { touched } = await compareLoads(ctx, owner, { from: 6, to: 7, entity: ['KSF'], limit: 1, at: 0 });
   expect(touched.threads.filter((t) => t.id === id)).toEqual([
     expect.objectContaining({ name: 'Touched', steps: ['6310 Repairs'] }),
@@ -136,8 +136,8 @@ test('a comparison of loads names the threads whose figures it touches, and a re
   expect([seen.includes(id), seen.includes(hidden)]).toEqual([true, false]);
   await expect(showThread(ctx, col, hidden)).rejects.toThrow(/is not there, or outside what you may see/);
   await expect(replayThread(ctx, col, id, { entity: ['STL'] })).resolves.toMatchObject({
-    knots: [{ now: null }, { now: null }],
+    steps: [{ now: null }, { now: null }],
   });
-  await expect(saveThread(ctx, col, { name: 'Mine', knots: [sheet] })).rejects.toThrow('may not save a thread');
+  await expect(saveThread(ctx, col, { name: 'Mine', steps: [sheet] })).rejects.toThrow('may not save a thread');
   await expect(removeThread(ctx, await as('tomas'), id)).rejects.toThrow('Only');
 });

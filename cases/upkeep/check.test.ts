@@ -85,13 +85,13 @@ const TAMPERINGS: [found: string, change: string, back: string][] = [
   ['notes', `update note set body = 'Low'`, `update note set body = 'High'`],
   [
     'steps of threads',
-    'update knot set value = value + 1 where id = 2',
-    'update knot set value = value - 1 where id = 2',
+    'update step set value = value + 1 where id = 2',
+    'update step set value = value - 1 where id = 2',
   ],
   [
     'steps of threads',
-    `update knot set note = 'x' where note = '' and id = 1`,
-    `update knot set note = '' where id = 1`,
+    `update step set note = 'x' where note = '' and id = 1`,
+    `update step set note = '' where id = 1`,
   ],
   ['pins', 'update pin set value = value + 1', 'update pin set value = value - 1'],
   [

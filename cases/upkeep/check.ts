@@ -14,10 +14,10 @@ import {
 import { loadSubject, unsealedLoads } from '@/store/loads';
 import { ANCHORS_FILE } from '@/store/record';
 import { CODED_KINDS, codesNow, nowOf, readSeals, SEALED_KINDS, type Seal, type Sealed } from '@/store/seals';
-import { everyKnot } from '@/store/threads';
+import { everyStep } from '@/store/threads';
 import type { Context } from '../asking/context';
 import { brokenPins } from '../evidence/pins';
-import { knotDigest } from '../evidence/threads/words';
+import { stepDigest } from '../evidence/threads/words';
 import { ownerOf } from '../people/people';
 import { walkAnchored } from './readRecord';
 
@@ -85,7 +85,7 @@ export async function* check(ctx: Context): AsyncGenerator<CheckResult> {
   yield await timed('loaded files', () => checkFiles(ctx, 'loads'));
   yield await timed('attachments', () => checkFiles(ctx, 'documents'));
   yield await timed('pins', () => checkPins(ctx));
-  yield await timed('steps of threads', () => checkKnots(ctx));
+  yield await timed('steps of threads', () => checkSteps(ctx));
   yield await timed('notes', () => checkNotes(ctx));
   yield await timed('record of who did what', () => checkRecord(ctx));
 }
@@ -192,8 +192,8 @@ async function checkPins(ctx: Context): Promise<Found> {
 }
 
 /** Steps have the figures and the words that the record says. */
-async function checkKnots(ctx: Context): Promise<Found> {
-  const knots = await everyKnot(ctx.work);
+async function checkSteps(ctx: Context): Promise<Found> {
+  const steps = await everyStep(ctx.work);
   const digests = new Map<number, string>();
   const words = new Map<number, { label?: string; note: string }>();
   for (const { detail } of await stepsOnRecord(ctx.work)) {
@@ -201,9 +201,10 @@ async function checkKnots(ctx: Context): Promise<Found> {
       digests.set(Number(id), kept.digest);
       words.set(Number(id), { label: kept.label, note: '' });
     }
-    if (detail.knot === undefined) continue;
-    const before = words.get(detail.knot) ?? { note: '' };
-    words.set(detail.knot, {
+    const of = detail.step ?? detail.knot;
+    if (of === undefined) continue;
+    const before = words.get(of) ?? { note: '' };
+    words.set(of, {
       ...before,
       ...(detail.label === undefined ? {} : { label: detail.label }),
       note: detail.note ?? before.note,
@@ -211,17 +212,17 @@ async function checkKnots(ctx: Context): Promise<Found> {
   }
   const wrong: number[] = [];
   let before = 0;
-  for (const k of knots) {
+  for (const k of steps) {
     const said = words.get(k.id);
     if (!digests.has(k.id)) before += 1;
-    else if (digests.get(k.id) !== knotDigest(k)) wrong.push(k.id);
+    else if (digests.get(k.id) !== stepDigest(k)) wrong.push(k.id);
     if (said && (said.note !== k.note || (said.label ?? k.label) !== k.label)) wrong.push(k.id);
   }
-  const gone = [...digests.keys()].filter((id) => !knots.some((k) => k.id === id));
+  const gone = [...digests.keys()].filter((id) => !steps.some((k) => k.id === id));
   const all = [...new Set([...wrong, ...gone])];
   if (all.length > 0) return { ok: false, detail: `not as on record: step ${few(all)}` };
   const earlier = before === 0 ? '' : `; ${many(before)} were kept before steps were put on record`;
-  return { ok: true, detail: `${many(knots.length)} have the figures and words that are on record${earlier}` };
+  return { ok: true, detail: `${many(steps.length)} have the figures and words that are on record${earlier}` };
 }
 
 async function checkNotes(ctx: Context): Promise<Found> {

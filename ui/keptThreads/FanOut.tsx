@@ -36,7 +36,7 @@ export function FanOut({ id, by }: { id: number; by: string }) {
             )}
           </Td>
           {r.cells.map((cell, i) => (
-            <Td key={data.columns[i]?.knot} right>
+            <Td key={data.columns[i]?.step} right>
               {cell === null ? '' : amountText(cell)}
             </Td>
           ))}
@@ -45,7 +45,7 @@ export function FanOut({ id, by }: { id: number; by: string }) {
       <tr className="border-t-[1.5px] border-ink font-semibold">
         <Td>{data.rows.length} with postings</Td>
         {data.columns.map((c) => (
-          <Td key={c.knot} right>
+          <Td key={c.step} right>
             {c.total === null ? '' : amountText(c.total)}
             <span className="block text-[12.5px] font-normal">
               <TieMark tie={c.tie} />

@@ -21,8 +21,8 @@ export function KeepThread({ screen }: { screen: Screen }) {
   const thread = useThread(id);
   const [asking, setAsking] = useState(false);
   const add = useChange(
-    (way: { id: number; knots: unknown[] }) =>
-      ask(`/threads/${way.id}/knots`, { method: 'POST', body: { knots: way.knots } }),
+    (way: { id: number; steps: unknown[] }) =>
+      ask(`/threads/${way.id}/steps`, { method: 'POST', body: { steps: way.steps } }),
     ['/threads'],
   );
   const added = useRef('');
@@ -32,7 +32,7 @@ export function KeepThread({ screen }: { screen: Screen }) {
   useEffect(() => {
     if (!id || !open || added.current === here) return;
     added.current = here;
-    add.mutate({ id, knots: way }, { onError: (problem) => toast(`This step is not kept: ${problem.message}`) });
+    add.mutate({ id, steps: way }, { onError: (problem) => toast(`This step is not kept: ${problem.message}`) });
   });
   if (me.role === 'reader' && !id) return null;
   if (id && thread.data) {
@@ -65,8 +65,8 @@ function KeepDialog({ screen, onClose }: { screen: Screen; onClose(): void }) {
   const keep = useChange(
     (name: string) =>
       into
-        ? ask<{ id: number }>(`/threads/${into}/knots`, { method: 'POST', body: { knots: way } })
-        : ask<{ id: number }>('/threads', { method: 'POST', body: { name, knots: way } }),
+        ? ask<{ id: number }>(`/threads/${into}/steps`, { method: 'POST', body: { steps: way } })
+        : ask<{ id: number }>('/threads', { method: 'POST', body: { name, steps: way } }),
     ['/threads'],
   );
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {

@@ -3,32 +3,32 @@
 import { type HierarchyPointNode, stratify, tree } from 'd3-hierarchy';
 import { linkHorizontal } from 'd3-shape';
 import { amountText } from '../amounts';
-import type { Knot } from '../query/answers';
+import type { ThreadStep } from '../query/answers';
 
 const STEP_WIDE = 196;
 const STEP_HIGH = 62;
-/** A knot is above its words. */
-const KNOT_AT = 12;
+/** A step is above its words. */
+const KNOT_Y = 12;
 const ROOT = 0;
 
-/** The map of a thread: each knot with its figure, each fork as it was taken. */
+/** The map of a thread: each step with its figure, each fork as it was taken. */
 export function ThreadMap({
-  knots,
+  steps,
   name,
   chosen,
   onChoose,
 }: {
-  knots: Knot[];
+  steps: ThreadStep[];
   name: string;
   chosen: number | null;
   onChoose(id: number): void;
 }) {
-  const several = knots.filter((k) => k.parent === null).length > 1;
-  const root = stratify<Pick<Knot, 'id' | 'label'> & { parent: number | null; knot: Knot | null }>()
+  const several = steps.filter((k) => k.parent === null).length > 1;
+  const root = stratify<Pick<ThreadStep, 'id' | 'label'> & { parent: number | null; step: ThreadStep | null }>()
     .id((d) => String(d.id))
     .parentId((d) => (d.parent === null ? null : String(d.parent)))([
-    ...(several ? [{ id: ROOT, label: name, parent: null, knot: null }] : []),
-    ...knots.map((k) => ({ id: k.id, label: k.label, parent: k.parent ?? (several ? ROOT : null), knot: k })),
+    ...(several ? [{ id: ROOT, label: name, parent: null, step: null }] : []),
+    ...steps.map((k) => ({ id: k.id, label: k.label, parent: k.parent ?? (several ? ROOT : null), step: k })),
   ]);
   const laid = tree<typeof root.data>().nodeSize([STEP_HIGH, STEP_WIDE])(root);
   const nodes = laid.descendants();
@@ -37,30 +37,30 @@ export function ThreadMap({
   const wide = Math.max(...nodes.map((n) => n.y)) + STEP_WIDE;
   const line = linkHorizontal<unknown, HierarchyPointNode<typeof root.data>>()
     .x((n) => n.y + 8)
-    .y((n) => n.x - top + KNOT_AT);
+    .y((n) => n.x - top + KNOT_Y);
   return (
     <div className="overflow-auto border border-rule bg-sheet p-2">
       {/* biome-ignore lint/a11y/useSemanticElements: a drawing cannot be a fieldset */}
-      <svg width={wide} height={high} role="group" aria-label={`Map of the thread, ${knots.length} steps`}>
+      <svg width={wide} height={high} role="group" aria-label={`Map of the thread, ${steps.length} steps`}>
         {laid.links().map(({ source, target }) => (
           <path key={target.id} d={line({ source, target }) ?? ''} fill="none" stroke="var(--thread)" strokeWidth={2} />
         ))}
         {nodes.map((n) => {
-          const { knot } = n.data;
+          const { step } = n.data;
           return (
-            <g key={n.id} transform={`translate(${n.y + 8}, ${n.x - top + KNOT_AT})`}>
+            <g key={n.id} transform={`translate(${n.y + 8}, ${n.x - top + KNOT_Y})`}>
               <circle r={n.data.id === chosen ? 7 : 5} fill="var(--thread)" />
               <foreignObject x={-6} y={7} width={STEP_WIDE - 16} height={40}>
                 <button
                   type="button"
-                  onClick={() => knot && onChoose(knot.id)}
+                  onClick={() => step && onChoose(step.id)}
                   title={n.data.label}
                   className={`block w-full cursor-pointer text-left leading-[18px] ${n.data.id === chosen ? 'font-semibold' : ''}`}
                 >
                   <span className="block w-fit max-w-full truncate bg-sheet text-[13px]">{n.data.label}</span>
                   <span className="block w-fit max-w-full truncate bg-sheet text-[12.5px] text-soft">
-                    {knot?.value != null ? amountText(knot.value) : ''}
-                    {knot?.moved && <span className="text-warn"> ≠ moved</span>}
+                    {step?.value != null ? amountText(step.value) : ''}
+                    {step?.moved && <span className="text-warn"> ≠ moved</span>}
                   </span>
                 </button>
               </foreignObject>

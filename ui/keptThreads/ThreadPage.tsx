@@ -8,7 +8,7 @@ import { screenPath, splitWords } from '../address/address';
 import { amountText, countText, momentText } from '../amounts';
 import { Failure, Labelled, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
-import type { Former, Knot, Replayed, SavedThread } from '../query/answers';
+import type { Former, Replayed, SavedThread, ThreadStep } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useThread } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -17,7 +17,12 @@ import { ReplayForm } from './ReplayForm';
 import { ThreadMap } from './ThreadMap';
 import { replayedAddress, screenOf } from './way';
 
-const VIEW: Record<Knot['view'], string> = { sheet: 'first sheet', split: 'split', lines: 'lines', entry: 'entry' };
+const VIEW: Record<ThreadStep['view'], string> = {
+  sheet: 'first sheet',
+  split: 'split',
+  lines: 'lines',
+  entry: 'entry',
+};
 
 /** A saved thread: its map, its steps with figures then and now, and the same steps walked again. */
 export function ThreadPage({ id }: { id: number }) {
@@ -44,9 +49,9 @@ export function ThreadPage({ id }: { id: number }) {
         {null}
       </Place>
     );
-  const ordered = inOrder(data.knots);
+  const ordered = inOrder(data.steps);
   const may = data.mine && me.role !== 'reader';
-  const picked = data.knots.find((k) => k.id === chosen) ?? null;
+  const picked = data.steps.find((k) => k.id === chosen) ?? null;
   const show = (next: URLSearchParams): void => router.replace(`/threads/${id}${next.size > 0 ? `?${next}` : ''}`);
   return (
     <Place title={data.name} tabs={[]} here="">
@@ -98,12 +103,12 @@ export function ThreadPage({ id }: { id: number }) {
       <FormerWords former={data.former} />
       <Failure error={change.error ?? remove.error} />
       <ThreadMap
-        knots={data.knots}
+        steps={data.steps}
         name={data.name}
         chosen={chosen}
         onChoose={(k) => setChosen(k === chosen ? null : k)}
       />
-      {picked && <Step key={picked.id} thread={data} knot={picked} onGone={() => setChosen(null)} />}
+      {picked && <Step key={picked.id} thread={data} step={picked} onGone={() => setChosen(null)} />}
       <ReplayForm params={params} onChange={show} />
       {fan ? (
         <FanOut id={id} by={fan} />
@@ -111,7 +116,7 @@ export function ThreadPage({ id }: { id: number }) {
         <>
           <Failure error={asked ? replay.error : null} />
           <Steps
-            knots={ordered}
+            steps={ordered}
             replay={asked ? (replay.data ?? null) : null}
             chosen={chosen}
             onChoose={setChosen}
@@ -124,19 +129,19 @@ export function ThreadPage({ id }: { id: number }) {
 }
 
 function Steps({
-  knots,
+  steps,
   replay,
   chosen,
   onChoose,
   thread,
 }: {
-  knots: (Knot & { depth: number })[];
+  steps: (ThreadStep & { depth: number })[];
   replay: Replayed | null;
   chosen: number | null;
   onChoose(id: number): void;
   thread: number;
 }) {
-  const again = new Map(replay?.knots.map((k) => [k.id, k]));
+  const again = new Map(replay?.steps.map((k) => [k.id, k]));
   return (
     <Table
       label="Steps"
@@ -150,7 +155,7 @@ function Steps({
         { label: replay ? 'What is different' : 'What was found', width: 'w-[32%]' },
       ]}
     >
-      {knots.map((k) => {
+      {steps.map((k) => {
         const walked = again.get(k.id);
         const address = replay ? replayedAddress(k.address, replay.put) : k.address;
         const goOn = screenOf(address);
@@ -223,18 +228,18 @@ const listed = (names: string[]): string =>
     : names.join(', ');
 
 /** One step to be renamed, annotated, gone on from, or taken away with all below it. */
-function Step({ thread, knot, onGone }: { thread: SavedThread; knot: Knot; onGone(): void }) {
+function Step({ thread, step, onGone }: { thread: SavedThread; step: ThreadStep; onGone(): void }) {
   const me = useMe();
-  const path = `/threads/${thread.id}/knots/${knot.id}`;
+  const path = `/threads/${thread.id}/steps/${step.id}`;
   const keep = useChange((body: { label: string; note: string }) => ask(path, { method: 'PUT', body }), ['/threads']);
   const remove = useChange(() => ask(path, { method: 'DELETE' }), ['/threads']);
-  const below = thread.knots.filter((k) => isBelow(k, knot, thread.knots)).length;
-  const goOn = screenOf(knot.address);
+  const below = thread.steps.filter((k) => isBelow(k, step, thread.steps)).length;
+  const goOn = screenOf(step.address);
   const open = thread.state === 'open' && me.role !== 'reader';
-  const may = open && knot.mine;
+  const may = open && step.mine;
   return (
     <form
-      aria-label={`Step ${knot.label}`}
+      aria-label={`Step ${step.label}`}
       className="mt-3 flex flex-wrap items-end gap-3 border border-rule bg-sheet p-3"
       onSubmit={async (event) => {
         event.preventDefault();
@@ -246,22 +251,22 @@ function Step({ thread, knot, onGone }: { thread: SavedThread; knot: Knot; onGon
       }}
     >
       <p className="w-full text-[13px] text-soft">
-        {knot.sentence ?? knot.problem} Kept by {knot.who}, {momentText(knot.at)}, as of load {knot.load}
-        {knot.lines !== null && `, over ${countText(knot.lines)} ${knot.lines === 1 ? 'line' : 'lines'}`}.
+        {step.sentence ?? step.problem} Kept by {step.who}, {momentText(step.at)}, as of load {step.load}
+        {step.lines !== null && `, over ${countText(step.lines)} ${step.lines === 1 ? 'line' : 'lines'}`}.
       </p>
       <Labelled label="Called">
         <input
           name="label"
           required
           maxLength={300}
-          defaultValue={knot.label}
+          defaultValue={step.label}
           className="field w-[260px]"
           disabled={!may}
         />
       </Labelled>
       <div className="min-w-[280px] flex-1">
         <Labelled label="What was found here" wide>
-          <input name="note" maxLength={4000} defaultValue={knot.note} className="field w-full" disabled={!may} />
+          <input name="note" maxLength={4000} defaultValue={step.note} className="field w-full" disabled={!may} />
         </Labelled>
       </div>
       {may && (
@@ -285,9 +290,9 @@ function Step({ thread, knot, onGone }: { thread: SavedThread; knot: Knot; onGon
         </button>
       )}
       {!may && open && (
-        <p className="w-full text-[13px] text-soft">These are {knot.who}’s words; only they change them.</p>
+        <p className="w-full text-[13px] text-soft">These are {step.who}’s words; only they change them.</p>
       )}
-      <FormerWords former={knot.former} />
+      <FormerWords former={step.former} />
       <Failure error={keep.error ?? remove.error} />
     </form>
   );
@@ -318,17 +323,17 @@ function FormerWords({ former }: { former: Former[] }) {
   );
 }
 
-function isBelow(knot: Knot, above: Knot, all: Knot[]): boolean {
+function isBelow(step: ThreadStep, above: ThreadStep, all: ThreadStep[]): boolean {
   for (
-    let at: Knot | undefined = all.find((k) => k.id === knot.parent);
+    let at: ThreadStep | undefined = all.find((k) => k.id === step.parent);
     at;
-    at = all.find((k) => k.id === (at as Knot).parent)
+    at = all.find((k) => k.id === (at as ThreadStep).parent)
   )
     if (at.id === above.id) return true;
   return false;
 }
 
-/** Knots as a tree is read: each with all below it before the next. */
-function inOrder(knots: Knot[], parent: number | null = null, depth = 0): (Knot & { depth: number })[] {
-  return knots.filter((k) => k.parent === parent).flatMap((k) => [{ ...k, depth }, ...inOrder(knots, k.id, depth + 1)]);
+/** Steps as a tree is read: each with all below it before the next. */
+function inOrder(steps: ThreadStep[], parent: number | null = null, depth = 0): (ThreadStep & { depth: number })[] {
+  return steps.filter((k) => k.parent === parent).flatMap((k) => [{ ...k, depth }, ...inOrder(steps, k.id, depth + 1)]);
 }

@@ -39,7 +39,7 @@ export function ThreadsPage() {
                 </Link>
               </Td>
               <Td>{t.entities.join(', ')}</Td>
-              <Td right>{countText(t.knots)}</Td>
+              <Td right>{countText(t.steps)}</Td>
               <Td>{t.state === 'open' ? 'open' : '✓ concluded'}</Td>
               <Td>{t.by}</Td>
               <Td>{momentText(t.changed)}</Td>

@@ -20,7 +20,7 @@ const STATEMENTS: Record<string, string> = {
 };
 
 /** What a thread keeps of one step. */
-export interface WayKnot {
+export interface WayStep {
   address: string;
   label: string;
   view: 'sheet' | 'split' | 'lines' | 'entry';
@@ -30,7 +30,7 @@ export interface WayKnot {
 }
 
 /** The way to a screen, from its first sheet on, as it is kept. */
-export function wayOf(whole: Screen): WayKnot[] {
+export function wayOf(whole: Screen): WayStep[] {
   const screen = unkept(whole);
   const first =
     screen.origin === 'statements'
@@ -38,7 +38,7 @@ export function wayOf(whole: Screen): WayKnot[] {
       : FIRST[screen.origin];
   return [
     { address: screenPath(backTo(screen, 0)), label: first, view: 'sheet', subject: `figure:${scopeAt(screen, 0)}` },
-    ...screen.steps.map((step, i): WayKnot => {
+    ...screen.steps.map((step, i): WayStep => {
       const isEntry = step.view === 'entry';
       return {
         address: screenPath(backTo(screen, i + 1)),

@@ -456,9 +456,9 @@ export interface ThreadHead {
   changed: string;
 }
 
-export type ThreadInList = ThreadHead & { knots: number; entities: string[]; address: string | null };
+export type ThreadInList = ThreadHead & { steps: number; entities: string[]; address: string | null };
 
-export interface Knot {
+export interface ThreadStep {
   id: number;
   parent: number | null;
   address: string;
@@ -488,11 +488,11 @@ export interface Former {
   at: string;
 }
 
-export type SavedThread = ThreadHead & { former: Former[]; knots: Knot[] };
+export type SavedThread = ThreadHead & { former: Former[]; steps: ThreadStep[] };
 
 export interface Replayed {
   put: Record<string, string[]>;
-  knots: (Knot & {
+  steps: (ThreadStep & {
     nowLines?: number;
     nowCurrency?: string;
     change: string | null;
@@ -503,7 +503,7 @@ export interface Replayed {
 
 export interface FannedOut {
   by: string;
-  columns: { knot: number; label: string; measure: string; currency: string; total: string | null; tie: Tie }[];
+  columns: { step: number; label: string; measure: string; currency: string; total: string | null; tie: Tie }[];
   rows: { member: string; name: string; cells: (string | null)[] }[];
 }
 

@@ -9,44 +9,44 @@ import { require, type Viewer } from '../../asking/viewer';
 import { own, seen } from './seenThreads';
 import { showThread } from './shown';
 import { type NewStep, withFigures } from './stepFigure';
-import { knotDigest, mustBeOpen, recorded, threadSubject } from './words';
+import { mustBeOpen, recorded, stepDigest, threadSubject } from './words';
 
-/** Saves a way as a thread of its own. @returns the thread and the ids of its knots along the way */
-export async function saveThread(ctx: Context, viewer: Viewer, { name, knots }: z.infer<typeof newThreadSchema>) {
+/** Saves a way as a thread of its own. @returns the thread and the ids of its steps along the way */
+export async function saveThread(ctx: Context, viewer: Viewer, { name, steps }: z.infer<typeof newThreadSchema>) {
   require(viewer, 'preparer', 'save a thread');
-  const way = await withFigures(ctx, viewer, knots);
+  const way = await withFigures(ctx, viewer, steps);
   return ctx.write.transaction(async (trx) => {
     const id = await store.insertThread(trx, name, viewer.id);
     const ids = await store.addWay(trx, id, way, viewer.id);
     await addToRecord(
       trx,
-      recorded(viewer, 'saved a thread', id, { name, knots: ids.length, kept: await onRecord(trx, id, ids, []) }),
+      recorded(viewer, 'saved a thread', id, { name, steps: ids.length, kept: await onRecord(trx, id, ids, []) }),
     );
-    return { id, knots: ids };
+    return { id, steps: ids };
   });
 }
 
 /** Adds a way to a thread: what they share is kept once, and where they part the thread forks. */
-export async function addToThread(ctx: Context, viewer: Viewer, id: number, knots: NewStep[]) {
+export async function addToThread(ctx: Context, viewer: Viewer, id: number, steps: NewStep[]) {
   require(viewer, 'preparer', 'go on with a thread');
   mustBeOpen((await seen(ctx, viewer, id)).thread);
-  const way = await withFigures(ctx, viewer, knots);
+  const way = await withFigures(ctx, viewer, steps);
   return ctx.write.transaction(async (trx) => {
-    const before = (await store.knotsOf(trx, [id])).map((k) => k.id);
+    const before = (await store.stepsOf(trx, [id])).map((k) => k.id);
     const ids = await store.addWay(trx, id, way, viewer.id);
     await store.updateThread(trx, id, {});
     await addToRecord(
       trx,
-      recorded(viewer, 'went on with a thread', id, { knots: ids, kept: await onRecord(trx, id, ids, before) }),
+      recorded(viewer, 'went on with a thread', id, { steps: ids, kept: await onRecord(trx, id, ids, before) }),
     );
-    return { id, knots: ids };
+    return { id, steps: ids };
   });
 }
 
 /** Steps that were added, as the record keeps them. */
 async function onRecord(trx: Db, thread: number, ids: readonly number[], before: readonly number[]) {
-  const added = (await store.knotsOf(trx, [thread])).filter((k) => ids.includes(k.id) && !before.includes(k.id));
-  return Object.fromEntries(added.map((k) => [k.id, { digest: knotDigest(k), label: k.label }]));
+  const added = (await store.stepsOf(trx, [thread])).filter((k) => ids.includes(k.id) && !before.includes(k.id));
+  return Object.fromEntries(added.map((k) => [k.id, { digest: stepDigest(k), label: k.label }]));
 }
 
 export async function changeThread(

@@ -1,12 +1,12 @@
 import { wrong } from '@/contracts/problem';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { add } from '@/core/money';
-import type { KnotRow } from '@/store/threads';
+import type { StepRow } from '@/store/threads';
 import type { Context } from '../../asking/context';
 import type { Viewer } from '../../asking/viewer';
 import { readSheet } from '../../sheets/readSheet';
 import { seen } from './seenThreads';
-import { shownKnot } from './shown';
+import { shownStep } from './shown';
 import { amountOf, changedScope, figureOf, paramsOf, problemText, readFigure, type ScopeChange } from './stepFigure';
 
 export interface Replay {
@@ -19,17 +19,17 @@ export interface Replay {
 }
 
 /**
- * The same steps asked for another window, unit, entity or load. Each knot has its figure as kept and as asked now;
+ * The same steps asked for another window, unit, entity or load. Each step has its figure as kept and as asked now;
  * where a step cannot be taken there, it says why, and what hangs below it is still tried.
  */
 export async function replayThread(ctx: Context, viewer: Viewer, id: number, wanted: Replay) {
-  const { thread, knots } = await seen(ctx, viewer, id);
+  const { thread, steps } = await seen(ctx, viewer, id);
   const put = scopeChangeOf(wanted);
   if (Object.keys(put).length === 0)
     throw wrong('from', 'say what the steps are walked again for: a window, an entity, a member or a load');
   const replayed = await Promise.all(
-    knots.map(async (k) => {
-      const kept = shownKnot(k);
+    steps.map(async (k) => {
+      const kept = shownStep(k);
       if (k.view === 'entry')
         return {
           ...kept,
@@ -37,11 +37,11 @@ export async function replayThread(ctx: Context, viewer: Viewer, id: number, wan
           change: null,
           problem: 'an entry is the entry that it is; trace it again from the lines',
         };
-      const now = await figureOf(ctx, viewer, k, changeForStep(k, knots, put)).catch(problemText);
+      const now = await figureOf(ctx, viewer, k, changeForStep(k, steps, put)).catch(problemText);
       if (typeof now === 'string') return { ...kept, now: null, change: null, problem: now };
       const members =
         k.view === 'split' && k.split_by
-          ? await memberChange(ctx, viewer, k, changeForStep(k, knots, put)).catch(() => null)
+          ? await memberChange(ctx, viewer, k, changeForStep(k, steps, put)).catch(() => null)
           : null;
       const change =
         k.value === null || now.value === null || now.currency !== k.currency
@@ -59,7 +59,7 @@ export async function replayThread(ctx: Context, viewer: Viewer, id: number, wan
       };
     }),
   );
-  return { id, name: thread.name, put, knots: replayed };
+  return { id, name: thread.name, put, steps: replayed };
 }
 
 function scopeChangeOf(wanted: Replay): ScopeChange {
@@ -78,24 +78,24 @@ function scopeChangeOf(wanted: Replay): ScopeChange {
 }
 
 /** A step that was taken into another window than the first sheet's keeps its own. */
-function changeForStep(knot: KnotRow, knots: readonly KnotRow[], put: ScopeChange): ScopeChange {
-  const ends = (k: KnotRow): string => {
+function changeForStep(step: StepRow, steps: readonly StepRow[], put: ScopeChange): ScopeChange {
+  const ends = (k: StepRow): string => {
     const params = new URLSearchParams(k.subject.replace(/^figure:/, ''));
     return `${params.get('from')}|${params.get('to')}`;
   };
-  let first = knot;
-  for (let up = knots.find((k) => k.id === first.parent); up; up = knots.find((k) => k.id === first.parent)) first = up;
-  if (ends(first) === ends(knot)) return put;
+  let first = step;
+  for (let up = steps.find((k) => k.id === first.parent); up; up = steps.find((k) => k.id === first.parent)) first = up;
+  if (ends(first) === ends(step)) return put;
   const { from: _from, to: _to, window: _window, ...rest } = put;
   return rest;
 }
 
 /** Which members of a split vanished, and which appeared. */
-async function memberChange(ctx: Context, viewer: Viewer, knot: KnotRow, put: ScopeChange) {
-  const by = (knot.split_by as string).split('|').slice(0, 1);
-  const params = changedScope(readFigure(knot.subject), put);
+async function memberChange(ctx: Context, viewer: Viewer, step: StepRow, put: ScopeChange) {
+  const by = (step.split_by as string).split('|').slice(0, 1);
+  const params = changedScope(readFigure(step.subject), put);
   const [then, now] = await Promise.all([
-    readSheet(ctx, viewer, { ...paramsOf(knot), by }),
+    readSheet(ctx, viewer, { ...paramsOf(step), by }),
     readSheet(ctx, viewer, { ...readQuery(scopeShape, params), by }),
   ]);
   const active = (rows: typeof then.rows) => rows.filter((r) => r.count > 0 || !/^-?0*\.?0*$/.test(r.closing));

@@ -1,5 +1,5 @@
 import { forbidden, notFound } from '@/contracts/problem';
-import type { KnotRow, ThreadRow } from '@/store/threads';
+import type { StepRow, ThreadRow } from '@/store/threads';
 import * as store from '@/store/threads';
 import type { Context } from '../../asking/context';
 import { withSeenSubject } from '../../asking/subjects';
@@ -13,7 +13,7 @@ export async function threadsTouched(
   touches: (subject: string) => Promise<boolean>,
 ) {
   const found: { id: number; name: string; by: string; state: ThreadRow['state']; steps: string[] }[] = [];
-  for (const { thread: t, knots: its } of await allSeen(ctx, viewer)) {
+  for (const { thread: t, steps: its } of await allSeen(ctx, viewer)) {
     if (!its.some((k) => k.entities.some((e) => entities.includes(e)))) continue;
     const steps: string[] = [];
     for (const k of its)
@@ -23,25 +23,25 @@ export async function threadsTouched(
   return found;
 }
 
-/** Every thread of which the viewer may see every figure, with its knots. */
-export async function allSeen(ctx: Context, viewer: Viewer): Promise<{ thread: ThreadRow; knots: KnotRow[] }[]> {
+/** Every thread of which the viewer may see every figure, with its steps. */
+export async function allSeen(ctx: Context, viewer: Viewer): Promise<{ thread: ThreadRow; steps: StepRow[] }[]> {
   const threads = await store.listThreads(ctx.write);
-  const knots = new Map<number, KnotRow[]>(threads.map((t) => [t.id, []]));
-  for (const k of await store.knotsOf(ctx.write, [...knots.keys()])) knots.get(k.thread)?.push(k);
-  const all = threads.map((thread) => ({ thread, knots: knots.get(thread.id) ?? [] }));
-  const visible = await Promise.all(all.map((t) => maySeeAll(ctx, viewer, t.knots)));
+  const steps = new Map<number, StepRow[]>(threads.map((t) => [t.id, []]));
+  for (const k of await store.stepsOf(ctx.write, [...steps.keys()])) steps.get(k.thread)?.push(k);
+  const all = threads.map((thread) => ({ thread, steps: steps.get(thread.id) ?? [] }));
+  const visible = await Promise.all(all.map((t) => maySeeAll(ctx, viewer, t.steps)));
   return all.filter((_, i) => visible[i]);
 }
 
-const maySeeAll = async (ctx: Context, viewer: Viewer, knots: readonly KnotRow[]): Promise<boolean> =>
-  (await withSeenSubject(ctx, viewer, knots)).length === knots.length;
+const maySeeAll = async (ctx: Context, viewer: Viewer, steps: readonly StepRow[]): Promise<boolean> =>
+  (await withSeenSubject(ctx, viewer, steps)).length === steps.length;
 
 /** A thread of which anything is outside the viewer's grant is not there for them. */
-export async function seen(ctx: Context, viewer: Viewer, id: number): Promise<{ thread: ThreadRow; knots: KnotRow[] }> {
+export async function seen(ctx: Context, viewer: Viewer, id: number): Promise<{ thread: ThreadRow; steps: StepRow[] }> {
   const thread = await store.readThread(ctx.write, id);
-  const knots = thread ? await store.knotsOf(ctx.write, [id]) : [];
-  if (!thread || !(await maySeeAll(ctx, viewer, knots))) throw notFound(`Thread ${id}`);
-  return { thread, knots };
+  const steps = thread ? await store.stepsOf(ctx.write, [id]) : [];
+  if (!thread || !(await maySeeAll(ctx, viewer, steps))) throw notFound(`Thread ${id}`);
+  return { thread, steps };
 }
 
 export async function own(ctx: Context, viewer: Viewer, id: number) {
@@ -52,8 +52,8 @@ export async function own(ctx: Context, viewer: Viewer, id: number) {
   return found;
 }
 
-export async function knotOf(ctx: Context, viewer: Viewer, id: number, knot: number) {
+export async function stepOf(ctx: Context, viewer: Viewer, id: number, step: number) {
   const found = await seen(ctx, viewer, id);
-  if (!found.knots.some((k) => k.id === knot)) throw notFound(`Step ${knot} of thread ${id}`);
+  if (!found.steps.some((k) => k.id === step)) throw notFound(`Step ${step} of thread ${id}`);
   return found;
 }

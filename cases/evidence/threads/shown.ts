@@ -1,34 +1,34 @@
 import { type FormerWords, formerWords } from '@/store/formerWords';
-import type { KnotRow, ThreadRow } from '@/store/threads';
+import type { StepRow, ThreadRow } from '@/store/threads';
 import type { Context } from '../../asking/context';
 import type { Viewer } from '../../asking/viewer';
 import { allSeen, seen } from './seenThreads';
 import { amountOf, type FigureNow, figureOf, problemText } from './stepFigure';
-import { knotSubject, threadSubject } from './words';
+import { stepSubject, threadSubject } from './words';
 
 /** All threads of which the viewer may see every figure. */
 export async function listThreads(ctx: Context, viewer: Viewer) {
   return {
-    rows: (await allSeen(ctx, viewer)).map(({ thread, knots }) => ({
+    rows: (await allSeen(ctx, viewer)).map(({ thread, steps }) => ({
       ...shownThread(thread, viewer),
-      knots: knots.length,
-      entities: [...new Set(knots.flatMap((k) => k.entities))],
-      address: knots.at(-1)?.address ?? null,
+      steps: steps.length,
+      entities: [...new Set(steps.flatMap((k) => k.entities))],
+      address: steps.at(-1)?.address ?? null,
     })),
   };
 }
 
-/** One thread with its knots: the figures as they were when the steps were taken, and as they are now. */
+/** One thread with its steps: the figures as they were when the steps were taken, and as they are now. */
 export async function showThread(ctx: Context, viewer: Viewer, id: number) {
-  const { thread, knots } = await seen(ctx, viewer, id);
-  const former = await formerWords(ctx.write, [threadSubject(id), ...knots.map((k) => knotSubject(k.id))]);
+  const { thread, steps } = await seen(ctx, viewer, id);
+  const former = await formerWords(ctx.write, [threadSubject(id), ...steps.map((k) => stepSubject(k.id))]);
   const shown = await Promise.all(
-    knots.map(async (k) => {
+    steps.map(async (k) => {
       const now = await figureOf(ctx, viewer, k, {}).catch(problemText);
       return {
-        ...shownKnot(k),
+        ...shownStep(k),
         mine: k.person === viewer.id,
-        former: shownFormer(former, knotSubject(k.id)),
+        former: shownFormer(former, stepSubject(k.id)),
         ...(typeof now === 'string'
           ? { now: null, problem: now }
           : { now: amountOf(now.value, now.currency), sentence: now.sentence }),
@@ -36,7 +36,7 @@ export async function showThread(ctx: Context, viewer: Viewer, id: number) {
       };
     }),
   );
-  return { ...shownThread(thread, viewer), former: shownFormer(former, threadSubject(id)), knots: shown };
+  return { ...shownThread(thread, viewer), former: shownFormer(former, threadSubject(id)), steps: shown };
 }
 
 const shownFormer = (former: readonly FormerWords[], subject: string) =>
@@ -44,8 +44,8 @@ const shownFormer = (former: readonly FormerWords[], subject: string) =>
     .filter((f) => f.subject === subject)
     .map((f) => ({ words: f.words, by: f.person_name, at: f.at.toISOString() }));
 
-const movedOf = (knot: KnotRow, now: FigureNow | string): { moved: boolean } => ({
-  moved: typeof now !== 'string' && (now.value !== knot.value || (knot.lines !== null && now.lines !== knot.lines)),
+const movedOf = (step: StepRow, now: FigureNow | string): { moved: boolean } => ({
+  moved: typeof now !== 'string' && (now.value !== step.value || (step.lines !== null && now.lines !== step.lines)),
 });
 
 const shownThread = (t: ThreadRow, viewer: Viewer) => ({
@@ -58,7 +58,7 @@ const shownThread = (t: ThreadRow, viewer: Viewer) => ({
   changed: t.changed_at.toISOString(),
 });
 
-export const shownKnot = (k: KnotRow) => ({
+export const shownStep = (k: StepRow) => ({
   id: k.id,
   parent: k.parent,
   address: k.address,

@@ -1,23 +1,23 @@
 import type { z } from 'zod';
-import type { newKnotSchema } from '@/contracts/bodies';
+import type { newStepSchema } from '@/contracts/bodies';
 import { notFound, ProblemError } from '@/contracts/problem';
 import { readQuery, type ScopeParams, scopeShape } from '@/contracts/scope';
 import { add, exponentOf, formatAmount, type Minor } from '@/core/money';
 import { findEntry } from '@/store/entries';
 import type * as store from '@/store/threads';
-import type { KnotRow } from '@/store/threads';
+import type { StepRow } from '@/store/threads';
 import { type Context, known } from '../../asking/context';
 import { canonicalSubject, figureAt, linesOfSubject, readSubject, subjectText } from '../../asking/subjects';
 import { maySee, type Viewer } from '../../asking/viewer';
 import { figureBalance } from '../../balances/accountBalances';
 
-export type NewStep = z.infer<typeof newKnotSchema>;
+export type NewStep = z.infer<typeof newStepSchema>;
 
-/** The knots as they are kept: what each is about in its canonical form, and its figure on the newest load. */
-export async function withFigures(ctx: Context, viewer: Viewer, knots: NewStep[]): Promise<store.NewKnot[]> {
+/** The steps as they are kept: what each is about in its canonical form, and its figure on the newest load. */
+export async function withFigures(ctx: Context, viewer: Viewer, steps: NewStep[]): Promise<store.NewStep[]> {
   const { newest } = await known(ctx.write);
   return Promise.all(
-    knots.map(async (k) => {
+    steps.map(async (k) => {
       const { subject, entities } = await canonicalSubject(ctx, viewer, await entrySubject(ctx, viewer, k.subject));
       const bare = {
         address: k.address,
@@ -59,10 +59,10 @@ export interface FigureNow {
 export async function figureOf(
   ctx: Context,
   viewer: Viewer,
-  knot: Pick<KnotRow, 'subject' | 'measure'>,
+  step: Pick<StepRow, 'subject' | 'measure'>,
   put: ScopeChange,
 ): Promise<FigureNow> {
-  const subject = readSubject(knot.subject);
+  const subject = readSubject(step.subject);
   if (subject.is !== 'figure') {
     const { lines, asked } = await linesOfSubject(ctx, viewer, subject, null);
     const debits = lines.filter((l) => l.side === 'debit').reduce((sum, l) => add(sum, l.amount), 0);
@@ -74,7 +74,7 @@ export async function figureOf(
   const asked = await figureAt(ctx, viewer, address.toString(), load);
   const whole = await figureBalance(ctx, asked);
   return {
-    value: knot.measure ? whole[knot.measure] : null,
+    value: step.measure ? whole[step.measure] : null,
     lines: whole.count,
     currency: asked.currency,
     sentence: asked.sentence,
@@ -93,8 +93,8 @@ export function changedScope(address: string, put: ScopeChange): URLSearchParams
   return params;
 }
 
-export const paramsOf = (knot: KnotRow): ScopeParams =>
-  readQuery(scopeShape, new URLSearchParams(readFigure(knot.subject)));
+export const paramsOf = (step: StepRow): ScopeParams =>
+  readQuery(scopeShape, new URLSearchParams(readFigure(step.subject)));
 
 export const readFigure = (subject: string): string => subject.replace(/^figure:/, '');
 

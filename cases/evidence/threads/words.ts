@@ -1,12 +1,12 @@
 import { ProblemError } from '@/contracts/problem';
 import { sha256Text } from '@/core/digest';
-import type { KnotRow, ThreadRow } from '@/store/threads';
+import type { StepRow, ThreadRow } from '@/store/threads';
 import type { Viewer } from '../../asking/viewer';
 
 /** What a step froze: its figure, and what it was asked of. Its words may be changed, and are on record each time. */
-export const knotDigest = (
+export const stepDigest = (
   k: Pick<
-    KnotRow,
+    StepRow,
     | 'thread'
     | 'parent'
     | 'address'
@@ -38,7 +38,7 @@ export const knotDigest = (
 
 export const threadSubject = (id: number): string => `thread ${id}`;
 
-export const knotSubject = (id: number): string => `step ${id}`;
+export const stepSubject = (id: number): string => `step ${id}`;
 
 /** What is concluded is closed to everybody, whoever wrote it, until it is opened again. */
 export function mustBeOpen(thread: ThreadRow): void {

@@ -1,0 +1,180 @@
+import { z } from 'zod';
+import { calendarSchema } from '../bodies';
+import { sentencePartSchema } from './head';
+
+export const entitiesSchema = z.strictObject({
+  entities: z.array(
+    z.strictObject({
+      code: z.string(),
+      name: z.string(),
+      currency: z.string(),
+      calendar: calendarSchema,
+      reach: z
+        .strictObject({
+          firstPeriod: z.number(),
+          lastPeriod: z.number(),
+          lastPosted: z.number(),
+          firstDay: z.string(),
+          lastDay: z.string(),
+        })
+        .nullable(),
+      /** Accounts that documents are on. */
+      controls: z.array(z.string()),
+    }),
+  ),
+  dimensions: z.array(
+    z.strictObject({
+      code: z.string(),
+      name: z.string(),
+      members: z.array(
+        z.strictObject({
+          code: z.string(),
+          name: z.string(),
+          parent: z.string().nullable(),
+        }),
+      ),
+    }),
+  ),
+  newestLoad: z.number(),
+});
+export type Entities = z.infer<typeof entitiesSchema>;
+
+export const chartRowSchema = z.strictObject({
+  account: z.string(),
+  name: z.string(),
+  names: z.record(z.string(), z.string()),
+  type: z.string(),
+  statement: z.string(),
+  depth: z.number(),
+  parent: z.string().nullable(),
+  posting: z.boolean(),
+  status: z.string(),
+  normal: z.string(),
+  flow: z.string().nullable(),
+  groups: z.array(z.string()),
+  classification: z.string().nullable(),
+  currency: z.string().nullable(),
+  createdAt: z.string().nullable(),
+  createdBy: z.string().nullable(),
+  codes: z.record(z.string(), z.string()),
+  dims: z.record(z.string(), z.string()),
+  similar: z.array(z.string()),
+  missing: z.array(z.string()),
+  /** null: outside what the viewer may see */
+  opening: z.string().nullable(),
+  movement: z.string().nullable(),
+  closing: z.string().nullable(),
+  count: z.number().nullable(),
+});
+export type ChartRow = z.infer<typeof chartRowSchema>;
+
+export const chartSchema = z.strictObject({
+  entity: z.string(),
+  currency: z.string(),
+  sentence: z.string(),
+  parts: z.array(sentencePartSchema),
+  address: z.string(),
+  languages: z.array(z.string()),
+  rows: z.array(chartRowSchema),
+});
+export type Chart = z.infer<typeof chartSchema>;
+
+export const memberRowSchema = z.strictObject({
+  code: z.string(),
+  name: z.string(),
+  names: z.record(z.string(), z.string()),
+  parent: z.string().nullable(),
+  depth: z.number(),
+  validFrom: z.string().nullable(),
+  validTo: z.string().nullable(),
+  groups: z.array(z.string()),
+  missing: z.array(z.string()),
+  count: z.number(),
+  debit: z.string(),
+  credit: z.string(),
+  movement: z.string(),
+});
+export type MemberRow = z.infer<typeof memberRowSchema>;
+
+export const dimensionsSchema = z.strictObject({
+  entity: z.string(),
+  currency: z.string(),
+  sentence: z.string(),
+  parts: z.array(sentencePartSchema),
+  address: z.string(),
+  dimensions: z.array(
+    z.strictObject({
+      code: z.string(),
+      name: z.string(),
+      languages: z.array(z.string()),
+      rows: z.array(memberRowSchema),
+    }),
+  ),
+});
+export type Dimensions = z.infer<typeof dimensionsSchema>;
+
+export const holdingSchema = z.strictObject({
+  entity: z.string(),
+  number: z.string(),
+  name: z.string(),
+  kind: z.enum(['cash', 'bank']),
+  takes: z.string(),
+  currency: z.string(),
+  bankAccount: z.string().nullable(),
+  account: z.string(),
+  accountName: z.string(),
+  balance: z.string().nullable(),
+  balanceCurrency: z.string(),
+  /** Why the number of the account and its balance are not shown. */
+  withheld: z.string().nullable(),
+});
+export type Holding = z.infer<typeof holdingSchema>;
+
+export const calendarsSchema = z.strictObject({
+  today: z.string(),
+  entities: z.array(
+    z.strictObject({
+      code: z.string(),
+      name: z.string(),
+      currency: z.string(),
+      calendar: z.union([
+        z.strictObject({
+          kind: z.literal('monthly'),
+          start: z.string(),
+        }),
+        z.strictObject({
+          kind: z.literal('weeks'),
+          pattern: z.string(),
+        }),
+        z.strictObject({
+          kind: z.literal('custom'),
+        }),
+      ]),
+      yearEnd: z.string(),
+      years: z.array(
+        z.strictObject({
+          year: z.number(),
+          periods: z.array(
+            z.strictObject({
+              period: z.string(),
+              from: z.string(),
+              to: z.string(),
+              adjustment: z.boolean(),
+              lines: z.number(),
+              posted: z.number(),
+              debit: z.string(),
+            }),
+          ),
+        }),
+      ),
+    }),
+  ),
+});
+export type Calendars = z.infer<typeof calendarsSchema>;
+
+export const sourceLinkSchema = z.strictObject({
+  entity: z.string(),
+  name: z.string(),
+  link: z.string(),
+});
+export type SourceLink = z.infer<typeof sourceLinkSchema>;

@@ -1,0 +1,115 @@
+import { z } from 'zod';
+import { sheetHeadSchema, tieSchema } from './head';
+
+export const lineRowSchema = z.strictObject({
+  id: z.string(),
+  entity: z.string(),
+  entry: z.string(),
+  entryId: z.string(),
+  line: z.number(),
+  date: z.string(),
+  period: z.string(),
+  account: z.string(),
+  accountName: z.string(),
+  debit: z.string(),
+  credit: z.string(),
+  amount: z.string(),
+  running: z.string().nullable(),
+  description: z.string(),
+  entryDescription: z.string(),
+  journal: z.string().nullable(),
+  document: z.string().nullable(),
+  counterparty: z.string().nullable(),
+  postedBy: z.string().nullable(),
+  enteredAt: z.string().nullable(),
+  status: z.string(),
+  kind: z.string(),
+  currency: z.string().nullable(),
+  currencyAmount: z.string().nullable(),
+  quantity: z.string().nullable(),
+  unit: z.string().nullable(),
+  unitPrice: z.string().nullable(),
+  approvedBy: z.string().nullable(),
+  reversalOf: z.string().nullable(),
+  source: z.string().nullable(),
+  load: z.number(),
+  /** What else the file said of the line, by its own column names. */
+  extra: z.record(z.string(), z.string()),
+  /** By its date it is where by its number it does not. */
+  outOfOrder: z.boolean().optional(),
+  dims: z.array(
+    z.strictObject({
+      dimension: z.string(),
+      dimensionName: z.string(),
+      code: z.string(),
+      name: z.string(),
+    }),
+  ),
+  otherSide: z.array(
+    z.strictObject({
+      account: z.string(),
+      name: z.string(),
+      amount: z.string(),
+      exact: z.boolean(),
+    }),
+  ),
+  otherSideMore: z.number(),
+});
+export type LineRow = z.infer<typeof lineRowSchema>;
+
+export const linesPageSchema = sheetHeadSchema.extend({
+  /** false: it begins at nothing, whatever was there. */
+  carries: z.literal(false).optional(),
+  opening: z.string(),
+  roll: z.string(),
+  closing: z.string(),
+  totals: z.strictObject({
+    count: z.number(),
+    debit: z.string(),
+    credit: z.string(),
+    movement: z.string(),
+  }),
+  at: z.number(),
+  rows: z.array(lineRowSchema),
+  tie: tieSchema.optional(),
+});
+export type LinesPage = z.infer<typeof linesPageSchema>;
+
+export const entrySchema = z.strictObject({
+  id: z.string(),
+  entity: z.string(),
+  entityName: z.string(),
+  inSource: z.string().nullable(),
+  number: z.string(),
+  description: z.string(),
+  journal: z.string().nullable(),
+  date: z.string(),
+  period: z.string(),
+  periodName: z.string(),
+  status: z.string(),
+  postedBy: z.string().nullable(),
+  enteredAt: z.string().nullable(),
+  approvedBy: z.string().nullable(),
+  reversalOf: z.string().nullable(),
+  source: z.string().nullable(),
+  currency: z.string(),
+  load: z.number(),
+  replacedBy: z.number().nullable(),
+  lines: z.array(lineRowSchema),
+  /** Lines outside what the viewer may see. */
+  outside: z.number(),
+  totals: z.strictObject({
+    count: z.number(),
+    debit: z.string(),
+    credit: z.string(),
+  }),
+  tie: tieSchema,
+  documents: z.array(
+    z.strictObject({
+      number: z.string(),
+      type: z.string().nullable(),
+      date: z.string().nullable(),
+    }),
+  ),
+});
+export type Entry = z.infer<typeof entrySchema>;

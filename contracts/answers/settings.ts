@@ -1,0 +1,47 @@
+import { z } from 'zod';
+
+/** A sentence that was kept by name. */
+export const keptScopeSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  place: z.enum(['trial-balance', 'statements', 'lines']),
+  query: z.string(),
+  shared: z.boolean(),
+  opens: z.boolean(),
+  mine: z.boolean(),
+  by: z.string(),
+  folder: z.string(),
+  /** Whether it is among the places of the viewer. */
+  atHand: z.boolean(),
+});
+export type KeptScope = z.infer<typeof keptScopeSchema>;
+
+export const recordEntrySchema = z.strictObject({
+  number: z.number(),
+  at: z.string(),
+  person: z.string(),
+  act: z.string(),
+  subject: z.string(),
+  detail: z.record(z.string(), z.unknown()),
+  hash: z.string(),
+});
+export type RecordEntry = z.infer<typeof recordEntrySchema>;
+
+export const recordAnswerSchema = z.strictObject({
+  head: z.strictObject({
+    number: z.number(),
+    hash: z.string(),
+  }),
+  rows: z.array(recordEntrySchema),
+  next: z.string().nullable(),
+});
+export type RecordAnswer = z.infer<typeof recordAnswerSchema>;
+
+export const recordCheckSchema = z.strictObject({
+  ok: z.boolean(),
+  entries: z.number(),
+  hash: z.string(),
+  anchors: z.number(),
+  brokenAt: z.number().optional(),
+});
+export type RecordCheck = z.infer<typeof recordCheckSchema>;

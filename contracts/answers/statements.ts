@@ -1,0 +1,71 @@
+import { z } from 'zod';
+import { outlineSchema } from '../bodies';
+import { columnHeadSchema, sheetHeadSchema } from './head';
+
+export const statementSchema = sheetHeadSchema.extend({
+  code: z.string(),
+  name: z.string(),
+  kind: z.enum(['income', 'balance', 'cashflow', 'position', 'tax']),
+  shareOf: z.string().nullable(),
+  by: z.string().optional(),
+  languages: z.array(z.string()).optional(),
+  columns: z.array(
+    columnHeadSchema.extend({
+      favourable: z.literal('income').nullable(),
+    }),
+  ),
+  rows: z.array(
+    z.strictObject({
+      key: z.string(),
+      label: z.string(),
+      kind: z.string(),
+      depth: z.number(),
+      emphasis: z.enum(['subtotal', 'total']).optional(),
+      sign: z.enum(['debit', 'credit']),
+      account: z.string().nullable(),
+      values: z.record(z.string(), z.string().nullable()),
+      refine: z.record(z.string(), z.union([z.string(), z.array(z.string())])).nullable(),
+      opens: z.boolean(),
+    }),
+  ),
+  guards: z.array(
+    z.strictObject({
+      guard: z.string(),
+      ok: z.boolean(),
+      amount: z.string(),
+      accounts: z.array(z.string()),
+      says: z.string(),
+    }),
+  ),
+});
+export type Statement = z.infer<typeof statementSchema>;
+
+export const statementsSchema = z.strictObject({
+  entity: z.string(),
+  schemes: z.array(z.string()),
+  rows: z.array(
+    z.strictObject({
+      code: z.string(),
+      name: z.string(),
+      kind: statementSchema.shape.kind,
+      version: z.number(),
+      by: z.string().nullable(),
+      rows: z.number(),
+    }),
+  ),
+});
+export type Statements = z.infer<typeof statementsSchema>;
+
+export const keptOutlineSchema = z.strictObject({
+  entity: z.string(),
+  outline: outlineSchema,
+  versions: z.array(
+    z.strictObject({
+      version: z.number(),
+      by: z.string(),
+      at: z.string(),
+      removed: z.boolean(),
+    }),
+  ),
+});
+export type KeptOutline = z.infer<typeof keptOutlineSchema>;

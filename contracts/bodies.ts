@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { isDate } from '@/core/dates';
 import { FORMATS, LOAD_KINDS, mappingSchema } from './mapping';
 import { ownPathOf } from './ownPath';
+import { roleSchema } from './roles';
 
 /** Bytes of a body that is no file. */
 export const BODY_MAX = 256 * 1024;
@@ -65,14 +66,13 @@ export const newEntitySchema = z.strictObject({
 
 /** Long enough for a sentence, short enough to be hashed. */
 const password = z.string().min(1).max(128, 'a password has at most 128 characters');
-const role = z.enum(['owner', 'preparer', 'reviewer', 'reader']);
 const grantedMembers = z.record(z.string(), z.array(z.string().min(1)).min(1));
 const grantedAccounts = z.string().min(1).max(2_000).nullable();
 
 export const newPersonSchema = z.strictObject({
   email: z.email().max(200),
   name: z.string().min(1).max(100),
-  role,
+  role: roleSchema,
   password: password.optional().describe('To begin with; without one, a link with which they choose it is answered'),
   entities: z.array(z.string()).nullable().default(null),
   members: grantedMembers
@@ -83,7 +83,7 @@ export const newPersonSchema = z.strictObject({
 
 export const personChangeSchema = z.strictObject({
   name: z.string().min(1).max(100).optional(),
-  role: role.optional(),
+  role: roleSchema.optional(),
   entities: z.array(z.string()).nullable().optional(),
   members: grantedMembers.optional(),
   accounts: grantedAccounts.optional(),
@@ -131,7 +131,8 @@ export const loadOfFileSchema = z.strictObject({
   mapping: mappingSchema.optional(),
 });
 
-export const inspectionSchema = z.strictObject({
+export const inspectionFieldsSchema = z.strictObject({
+  name: z.string().min(1).max(200).optional().describe('What the file is called'),
   kind: z.enum(LOAD_KINDS).optional(),
   format: z.enum(FORMATS).optional(),
   mapping: mappingSchema.optional(),

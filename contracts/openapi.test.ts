@@ -1,7 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from 'vitest';
-import { methodsOf, ROUTES } from './openapi';
+import { methodsOf } from './openapi';
+import { ROUTES } from './routes';
 
 /** Every route that there is, by its folder and what it exports. */
 function routesIn(folder: string, path = ''): string[] {

@@ -3,9 +3,10 @@ import { expect, test } from 'vitest';
 import { calendar } from '@/core/calendar';
 import type { Figure } from '@/core/figure';
 import { dice, randomFigure, randomLedger } from '@/core/testing/randomLedger';
-import { openApi, ROUTES } from './openapi';
+import { openApi } from './openapi';
 import { ProblemError } from './problem';
 import { linesShape } from './questions';
+import { ROUTES } from './routes';
 import { clausesOf, paramsOf, readQuery, refinement, scopeShape, selectionOf } from './scope';
 import { readSplit, splitText } from './splits';
 

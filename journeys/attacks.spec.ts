@@ -4,7 +4,7 @@ import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { ROUTES } from '@/contracts/openapi';
+import { ROUTES } from '@/contracts/routes';
 import { Random } from '@/demo/random';
 import { HOSTILE, makeHostile } from '@/exchange/testing/hostile';
 import { appUrl, signIn } from './app';

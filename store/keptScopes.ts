@@ -7,7 +7,7 @@ export interface KeptScopeRow {
   name: string;
   /** The area of work under which it is; empty for none. */
   folder: string;
-  place: string;
+  place: 'trial-balance' | 'statements' | 'lines';
   query: string;
   entities: string[];
   shared: boolean;

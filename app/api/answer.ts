@@ -1,5 +1,4 @@
-import type { z } from 'zod';
-import { ZodError } from 'zod';
+import { ZodError, z } from 'zod';
 import { connectionFault } from '@/cases/asking/connectionFault';
 import { type Context, context, logged, NoTurn, whoAsks } from '@/cases/asking/context';
 import { looked } from '@/cases/asking/looked';
@@ -8,41 +7,104 @@ import type { Viewer } from '@/cases/asking/viewer';
 import { type From, viewerOfSession, viewerOfToken } from '@/cases/people/people';
 import { BODY_MAX, TOO_LARGE } from '@/contracts/bodies';
 import { notFound, ProblemError } from '@/contracts/problem';
+import {
+  type AnswerOf,
+  type BodyOf,
+  type PathOf,
+  type QueryOf,
+  type ReadonlyDeep,
+  type Route,
+  type RouteName,
+  routes,
+} from '@/contracts/routes';
 import { readQuery } from '@/contracts/scope';
 
 /** Under https a browser takes the cookie from this host alone, and from no part of it (`__Host-`, RFC 6265bis). */
 const COOKIE = 'just_thread_session';
 export const cookieName = (secure: boolean): string => (secure ? `__Host-${COOKIE}` : COOKIE);
 
-/** Every route is one of these: check who asks, call one use case, send the answer or the problem. */
-export interface Asking {
+/** A request to a route, checked: who asks, and what. */
+export interface Asking<Name extends RouteName> {
   ctx: Context;
   viewer: Viewer;
   request: Request;
   params: URLSearchParams;
+  path: PathOf<Name>;
+  query: QueryOf<Name>;
+  body: BodyOf<Name>;
 }
 
 type Params = { params: Promise<Record<string, string>> };
 type Handler = (request: Request, route: Params) => Promise<Response>;
+type Given<Name extends RouteName> = [AnswerOf<Name>] extends [never]
+  ? Response
+  : [AnswerOf<Name>] extends [null]
+    ? null | undefined | void
+    : ReadonlyDeep<AnswerOf<Name>>;
 
-/** A route that answers a signed-in viewer with JSON. */
-export function answer(use: (asking: Asking, path: Record<string, string>) => Promise<unknown>, status = 200): Handler {
-  return (request, route) =>
+/**
+ * A route that answers a signed-in viewer: checks who asks and what, calls one use case, sends its answer or the problem.
+ * @param use gives what the route promises; what does not fit is refused by the compiler, and in tests parsed
+ */
+export function serve<Name extends RouteName>(
+  name: Name,
+  use: (asking: Asking<Name>) => Promise<Given<Name>>,
+): Handler {
+  const route: Route = routes[name];
+  return (request, { params: named }) =>
     guarded(async () => {
       const ctx = context();
       const viewer = await viewerOf(ctx, request);
-      const asking = whoAsks();
-      if (asking) asking.person = viewer.email;
-      const work = async (): Promise<unknown> =>
-        use({ ctx, viewer, request, params: new URL(request.url).searchParams }, await route.params);
+      const waiting = whoAsks();
+      if (waiting) waiting.person = viewer.email;
+      const { searchParams: params } = new URL(request.url);
+      const asking = {
+        ctx,
+        viewer,
+        request,
+        params,
+        path: await named,
+        query: route.query ? readQuery(route.query, params) : undefined,
+        body: route.body && !route.multipart ? await body(route.body, request) : undefined,
+      } as Asking<Name>;
       // Whoever asks very much at once waits for their own before any of it is begun; what changes something waits for nobody.
       const value =
-        asking && request.method === 'GET' ? await ctx.questions.run(viewer.email, asking.signal, work) : await work();
+        waiting && request.method === 'GET'
+          ? await ctx.questions.run(viewer.email, waiting.signal, () => use(asking))
+          : await use(asking);
       if (request.method === 'GET') looked(ctx, viewer, new URL(request.url));
-      return value instanceof Response
-        ? value
-        : Response.json(value ?? null, { status, headers: { 'cache-control': 'private, no-store' } });
+      return value instanceof Response ? value : json(route, value ?? null);
     });
+}
+
+/** A route of those who are not signed in, taken from our own pages only. */
+export function serveAnybody<Name extends RouteName>(
+  name: Name,
+  use: (asking: Pick<Asking<Name>, 'request' | 'body'>) => Promise<{ answer: AnswerOf<Name>; headers?: HeadersInit }>,
+): (request: Request) => Promise<Response> {
+  const route: Route = routes[name];
+  return (request) =>
+    guarded(async () => {
+      checkOrigin(request);
+      const sent = route.body ? await body(route.body, request) : undefined;
+      const { answer, headers } = await use({ request, body: sent as BodyOf<Name> });
+      const response = json(route, answer);
+      for (const [header, value] of new Headers(headers)) response.headers.append(header, value);
+      return response;
+    });
+}
+
+/** What every test asks for: an answer that is not as its route promises is a fault. */
+const CHECKED = process.env.VITEST !== undefined || process.env.JUST_THREAD_CHECK_ANSWERS === 'yes';
+
+function json(route: Route, value: unknown): Response {
+  const { status = 200 } = route;
+  const response = Response.json(value, { status, headers: { 'cache-control': 'private, no-store' } });
+  if (CHECKED && route.answer) {
+    const { error } = route.answer.safeParse(JSON.parse(JSON.stringify(value)));
+    if (error) throw new Error(`“${route.summary}” answers what it does not promise: ${z.prettifyError(error)}`);
+  }
+  return response;
 }
 
 /** Any failure becomes problem+json; none takes the server down or tells of its insides. */
@@ -67,8 +129,6 @@ export const named = (name: string, mediaType: string): Record<string, string> =
   'x-content-type-options': 'nosniff',
   'cache-control': 'private, no-store',
 });
-
-export const query = <Shape extends z.ZodRawShape>(shape: Shape, { params }: Asking) => readQuery(shape, params);
 
 /** The text of a body, which is let go as soon as it is too long: nobody has us keep more, signed in or not. */
 async function textOf(request: Request): Promise<string> {

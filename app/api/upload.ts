@@ -1,8 +1,9 @@
 import { Readable } from 'node:stream';
 import busboy from 'busboy';
+import type { Context } from '@/cases/asking/context';
+import type { Viewer } from '@/cases/asking/viewer';
 import { type KeptFile, keepUpload } from '@/cases/loads/keptFiles';
 import { ProblemError, wrong } from '@/contracts/problem';
-import type { Asking } from './answer';
 
 const FILE_MAX = 20 * 1024 ** 3;
 const FIELD_MAX = 128 * 1024;
@@ -12,7 +13,11 @@ export async function readUpload({
   ctx,
   viewer,
   request,
-}: Pick<Asking, 'ctx' | 'viewer' | 'request'>): Promise<{ file: KeptFile; fields: Record<string, string> }> {
+}: {
+  ctx: Context;
+  viewer: Viewer;
+  request: Request;
+}): Promise<{ file: KeptFile; fields: Record<string, string> }> {
   const type = request.headers.get('content-type') ?? '';
   if (!type.startsWith('multipart/form-data') || !request.body) {
     throw new ProblemError(415, 'Send the file as multipart/form-data, in a field named file');

@@ -1,3 +1,4 @@
+import type { ChartRow } from '@/contracts/answers/charts';
 import { notFound, wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import { isTemporary } from '@/core/ledger';
@@ -43,7 +44,7 @@ export async function readAccounts(ctx: Context, viewer: Viewer, scope: ScopePar
   const seen = granted && withHeadings(granted, chart);
   const languages = [...new Set([...chart.values()].flatMap((a) => Object.keys(a.names)))].sort();
   const zero = formatAmount(0, exponentOf(entity.currency));
-  const rows: object[] = [];
+  const rows: ChartRow[] = [];
   const walk = (under: string | null, depth: number): void => {
     for (const code of children.get(under) ?? []) {
       const a = chart.get(code) as NonNullable<ReturnType<typeof chart.get>>;

@@ -1,3 +1,4 @@
+import type { MemberRow } from '@/contracts/answers/charts';
 import { notFound, wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import { formatAmount } from '@/core/money';
@@ -56,11 +57,11 @@ export async function readDimensions(ctx: Context, viewer: Viewer, scope: ScopeP
     const mine = members.filter((m) => m.dimension === d.id);
     const codes = new Set(mine.map((m) => m.code));
     const languages = [...new Set(mine.flatMap((m) => Object.keys(m.names)))].sort();
-    const rows: object[] = [];
+    const rows: MemberRow[] = [];
     const walk = (under: string | null, depth: number): { count: number; debit: number; credit: number } => {
       const sum = { count: 0, debit: 0, credit: 0 };
       for (const m of mine.filter((x) => (x.parent !== null && codes.has(x.parent) ? x.parent : null) === under)) {
-        const at = rows.push({}) - 1;
+        const at = rows.length;
         const below = walk(m.code, depth + 1);
         const s = own.get(m.code);
         const all = {
@@ -68,7 +69,8 @@ export async function readDimensions(ctx: Context, viewer: Viewer, scope: ScopeP
           debit: below.debit + (s?.debit ?? 0),
           credit: below.credit + (s?.credit ?? 0),
         };
-        rows[at] = {
+        // A member comes before those beneath it, and has theirs in it.
+        rows.splice(at, 0, {
           code: m.code,
           name: m.name,
           names: m.names,
@@ -82,7 +84,7 @@ export async function readDimensions(ctx: Context, viewer: Viewer, scope: ScopeP
           debit: formatAmount(all.debit, asked.digits),
           credit: formatAmount(all.credit, asked.digits),
           movement: formatAmount(all.debit - all.credit, asked.digits),
-        };
+        });
         for (const key of ['count', 'debit', 'credit'] as const) sum[key] += all[key];
       }
       return sum;

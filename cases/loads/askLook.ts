@@ -1,3 +1,4 @@
+import type { Inspection } from '@/contracts/answers/loads';
 import type { Format, LoadKind, Mapping } from '@/contracts/mapping';
 import { ProblemError } from '@/contracts/problem';
 import type { Context } from '../asking/context';
@@ -11,6 +12,8 @@ export interface InspectionFields {
   mapping?: Mapping | undefined;
   entity?: string | undefined;
   unknownAccounts?: 'create' | 'refuse' | undefined;
+  /** What the file is called. */
+  name?: string | undefined;
 }
 
 /** As long as one waits in front of the screen. */
@@ -22,7 +25,7 @@ export async function askLook(
   viewer: Viewer,
   file: { digest: string; name: string },
   wanted: InspectionFields,
-): Promise<object> {
+): Promise<Inspection> {
   require(viewer, 'preparer', 'load data');
   const { digest } = await keptFile(ctx, file.name, file.digest);
   const id = await ctx.write.transaction((trx) =>
@@ -36,7 +39,7 @@ export async function askLook(
     }),
   );
   const job = await outcomeOf(ctx, id, WAIT_MS);
-  if (job.state === 'done') return job.result as object;
+  if (job.state === 'done') return job.result as Inspection;
   const { problem } = (job.result ?? {}) as {
     problem?: { status: number; title: string; errors: ProblemError['errors'] };
   };

@@ -1,6 +1,8 @@
 import { join } from 'node:path';
+import type { Inspection, PreviewEntry } from '@/contracts/answers/loads';
 import type { LoadKind, Mapping } from '@/contracts/mapping';
 import { notFound } from '@/contracts/problem';
+import type { ReadonlyDeep } from '@/contracts/routes';
 import { exponentOf, formatAmount } from '@/core/money';
 import { guessColumns, type KnownCodes } from '@/exchange/guess';
 import { presetOf } from '@/exchange/presets';
@@ -27,7 +29,7 @@ const ROWS_TRIED = 400;
 const ENTRIES_SHOWN = 5;
 
 /** The work of such a look. What is wrong with the question is told to whoever asked it, as it is. */
-export async function lookAtFile({ ctx, job }: Work): Promise<{ result: object }> {
+export async function lookAtFile({ ctx, job }: Work): Promise<{ result: ReadonlyDeep<Inspection> }> {
   const { digest, wanted } = job.input as { digest: string; wanted: InspectionFields };
   const viewer = await viewerOfPerson(ctx, job.person as number);
   return { result: await inspectFile(ctx, viewer, digest, wanted) };
@@ -204,7 +206,10 @@ async function preview(
         }
       : null,
   );
-  const entries = new Map<string, { entity: string; entry: string; date: string; lines: object[]; off: number }>();
+  const entries = new Map<
+    string,
+    { entity: string; entry: string; date: string; lines: PreviewEntry['lines']; off: number }
+  >();
   const slots = new Map([...catalogue.dimensions.values()].map((d) => [d.slot, d.code]));
   let rows = 0;
   for await (const record of readRecords(file, problems, { slots })) {

@@ -1,5 +1,18 @@
 import { z } from 'zod';
 
+export const budgetRowSchema = z.strictObject({
+  kind: z.enum(['caption', 'account']),
+  label: z.string(),
+  account: z.string().nullable(),
+  depth: z.number(),
+  sign: z.enum(['debit', 'credit']),
+  /** Of a caption: how many of the rows after it it adds up; 0 for a mere heading. */
+  takes: z.number(),
+  values: z.array(z.string()),
+  elsewhere: z.string(),
+});
+export type BudgetRow = z.infer<typeof budgetRowSchema>;
+
 /** A version of a budget as it is written: the rows of the income statement, one amount for each period. */
 export const budgetAnswerSchema = z.strictObject({
   entity: z.string(),
@@ -27,22 +40,10 @@ export const budgetAnswerSchema = z.strictObject({
 });
 export type BudgetAnswer = z.infer<typeof budgetAnswerSchema>;
 
-export const budgetRowSchema = z.strictObject({
-  kind: z.enum(['caption', 'account']),
-  label: z.string(),
-  account: z.string().nullable(),
-  depth: z.number(),
-  sign: z.enum(['debit', 'credit']),
-  /** Of a caption: how many of the rows after it it adds up; 0 for a mere heading. */
-  takes: z.number(),
-  values: z.array(z.string()),
-  elsewhere: z.string(),
-});
-export type BudgetRow = z.infer<typeof budgetRowSchema>;
-
 export const budgetListSchema = z.strictObject({
   rows: z.array(
     z.strictObject({
+      entity: z.string(),
       version: z.string(),
       year: z.number(),
       lines: z.number(),

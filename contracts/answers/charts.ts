@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { calendarSchema } from '../bodies';
+import { calendarSchema, newEntitySchema } from '../bodies';
 import { sentencePartSchema } from './head';
 
 export const entitiesSchema = z.strictObject({
@@ -7,8 +7,11 @@ export const entitiesSchema = z.strictObject({
     z.strictObject({
       code: z.string(),
       name: z.string(),
+      names: z.record(z.string(), z.string()),
       currency: z.string(),
       calendar: calendarSchema,
+      yearEnd: z.enum(['derived', 'booked']),
+      retainedEarnings: z.string(),
       reach: z
         .strictObject({
           firstPeriod: z.number(),
@@ -137,18 +140,11 @@ export const calendarsSchema = z.strictObject({
       code: z.string(),
       name: z.string(),
       currency: z.string(),
-      calendar: z.union([
-        z.strictObject({
-          kind: z.literal('monthly'),
-          start: z.string(),
-        }),
-        z.strictObject({
-          kind: z.literal('weeks'),
-          pattern: z.string(),
-        }),
-        z.strictObject({
-          kind: z.literal('custom'),
-        }),
+      /** Of one that lists its periods only that it does; they follow. */
+      calendar: z.discriminatedUnion('kind', [
+        calendarSchema.options[0],
+        calendarSchema.options[1],
+        z.strictObject({ kind: z.literal('custom') }),
       ]),
       yearEnd: z.string(),
       years: z.array(
@@ -178,3 +174,7 @@ export const sourceLinkSchema = z.strictObject({
   link: z.string(),
 });
 export type SourceLink = z.infer<typeof sourceLinkSchema>;
+
+export const addedEntitySchema = newEntitySchema.extend({ names: z.record(z.string(), z.string()) });
+export const holdingsSchema = z.strictObject({ rows: z.array(holdingSchema) });
+export const sourceLinksSchema = z.strictObject({ rows: z.array(sourceLinkSchema) });

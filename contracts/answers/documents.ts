@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { sentencePartSchema, tieSchema } from './head';
 
 /** A document as every answer has it. */
-export const plainSchema = z.strictObject({
+export const documentHeadSchema = z.strictObject({
   number: z.string(),
   type: z.string(),
   date: z.string(),
@@ -13,9 +13,10 @@ export const plainSchema = z.strictObject({
   amount: z.string(),
   description: z.string(),
 });
-export type Plain = z.infer<typeof plainSchema>;
+export type DocumentHead = z.infer<typeof documentHeadSchema>;
 
 export const openDocumentsSchema = z.strictObject({
+  sentence: z.string(),
   entity: z.string(),
   at: z.string(),
   parts: z.array(sentencePartSchema),
@@ -28,7 +29,7 @@ export const openDocumentsSchema = z.strictObject({
     }),
   ),
   rows: z.array(
-    plainSchema.extend({
+    documentHeadSchema.extend({
       account: z.string(),
       open: z.string(),
       band: z.number(),
@@ -51,24 +52,24 @@ export const openDocumentsSchema = z.strictObject({
 });
 export type OpenDocuments = z.infer<typeof openDocumentsSchema>;
 
-export const appliedSchema = z.strictObject({
+export const applicationSchema = z.strictObject({
   date: z.string(),
   document: z.string(),
   applied: z.string(),
   open: z.string(),
 });
-export type Applied = z.infer<typeof appliedSchema>;
+export type Application = z.infer<typeof applicationSchema>;
 
-export const oneDocumentSchema = plainSchema.extend({
+export const oneDocumentSchema = documentHeadSchema.extend({
   entity: z.string(),
   load: z.number(),
   settling: z.boolean(),
   account: z.string().nullable(),
   open: z.string(),
-  events: z.array(appliedSchema),
-  settles: z.array(appliedSchema),
+  events: z.array(applicationSchema),
+  settles: z.array(applicationSchema),
   chain: z.strictObject({
-    documents: z.array(plainSchema),
+    documents: z.array(documentHeadSchema.extend({ entity: z.string(), load: z.number() })),
     links: z.array(
       z.strictObject({
         source: z.string(),

@@ -3,6 +3,8 @@ import { z } from 'zod';
 export const noteSchema = z.strictObject({
   id: z.number(),
   subject: z.string(),
+  /** The screen on which it was written. */
+  address: z.string(),
   measure: z.string().nullable(),
   label: z.string(),
   body: z.string(),
@@ -16,6 +18,8 @@ export type Note = z.infer<typeof noteSchema>;
 export const pinSchema = z.strictObject({
   id: z.number(),
   subject: z.string(),
+  /** The screen on which it was pinned. */
+  address: z.string(),
   measure: z.string(),
   label: z.string(),
   sentence: z.string(),
@@ -49,3 +53,6 @@ export const pinSchema = z.strictObject({
   driftTies: z.boolean(),
 });
 export type Pin = z.infer<typeof pinSchema>;
+
+export const notesSchema = z.strictObject({ rows: z.array(noteSchema) });
+export const pinsSchema = z.strictObject({ rows: z.array(pinSchema) });

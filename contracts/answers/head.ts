@@ -64,3 +64,7 @@ export const columnHeadSchema = z.strictObject({
   scope: z.record(z.string(), z.union([z.string(), z.array(z.string())])),
 });
 export type ColumnHead = z.infer<typeof columnHeadSchema>;
+
+/** Something was made; this is its number. */
+export const madeSchema = z.strictObject({ id: z.number() });
+export const okSchema = z.strictObject({ ok: z.boolean() });

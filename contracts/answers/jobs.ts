@@ -18,3 +18,10 @@ export const jobSchema = z.strictObject({
   finishedAt: z.string().nullable(),
 });
 export type Job = z.infer<typeof jobSchema>;
+
+export const jobsSchema = z.strictObject({
+  rows: z.array(jobSchema),
+  /** Whether any worker is there to take them. */
+  workers: z.boolean(),
+  next: z.string().nullable(),
+});

@@ -72,6 +72,7 @@ export const linesPageSchema = sheetHeadSchema.extend({
   at: z.number(),
   rows: z.array(lineRowSchema),
   tie: tieSchema.optional(),
+  next: z.string().nullable(),
 });
 export type LinesPage = z.infer<typeof linesPageSchema>;
 

@@ -71,12 +71,40 @@ export const recognisedSchema = z.strictObject({
 });
 export type Recognised = z.infer<typeof recognisedSchema>;
 
-export const inspectionSchema = z.strictObject({
+const looked = {
   digest: z.string(),
   kind: z.enum(LOAD_KINDS),
-  unreadable: z.string().nullable(),
+  /** Of a file that was just sent. */
   name: z.string().optional(),
   bytes: z.number().optional(),
+};
+
+/** A file of which nothing can be told but why. */
+export const unreadableFileSchema = z.strictObject({ ...looked, unreadable: z.string() });
+
+/** An entry of the first rows, as it would be loaded. */
+export const previewEntrySchema = z.strictObject({
+  entity: z.string(),
+  entry: z.string(),
+  date: z.string(),
+  balances: z.boolean(),
+  lines: z.array(
+    z.strictObject({
+      line: z.number(),
+      account: z.string(),
+      accountName: z.string(),
+      debit: z.string(),
+      credit: z.string(),
+      description: z.string(),
+      dims: z.array(z.string()),
+    }),
+  ),
+});
+export type PreviewEntry = z.infer<typeof previewEntrySchema>;
+
+export const readableFileSchema = z.strictObject({
+  ...looked,
+  unreadable: z.null(),
   format: z.enum(FORMATS),
   container: z.enum(['none', 'gzip', 'zip', 'workbook']),
   members: z.array(z.string()),
@@ -129,25 +157,7 @@ export const inspectionSchema = z.strictObject({
   preview: z
     .strictObject({
       rows: z.number(),
-      entries: z.array(
-        z.strictObject({
-          entity: z.string(),
-          entry: z.string(),
-          date: z.string(),
-          balances: z.boolean(),
-          lines: z.array(
-            z.strictObject({
-              line: z.number(),
-              account: z.string(),
-              accountName: z.string(),
-              debit: z.string(),
-              credit: z.string(),
-              description: z.string(),
-              dims: z.array(z.string()),
-            }),
-          ),
-        }),
-      ),
+      entries: z.array(previewEntrySchema),
       balanced: z.boolean(),
       problems: z.array(
         z.strictObject({
@@ -161,9 +171,14 @@ export const inspectionSchema = z.strictObject({
     })
     .nullable(),
 });
+export type ReadableFile = z.infer<typeof readableFileSchema>;
+
+/** What a file is, column by column, and what it would become. */
+export const inspectionSchema = z.union([unreadableFileSchema, readableFileSchema]);
 export type Inspection = z.infer<typeof inspectionSchema>;
 
 export const completenessSchema = z.strictObject({
+  load: z.number(),
   reach: z.array(
     z.strictObject({
       entity: z.string(),
@@ -266,6 +281,7 @@ export const comparisonSchema = z.strictObject({
         id: z.number(),
         label: z.string(),
         by: z.string(),
+        currency: z.string(),
         value: z.string(),
         now: z.string().nullable(),
         state: z.string(),
@@ -312,3 +328,8 @@ export const keptMappingSchema = z.strictObject({
   mapping: mappingSchema,
 });
 export type KeptMapping = z.infer<typeof keptMappingSchema>;
+
+export const loadListSchema = z.strictObject({ rows: z.array(loadSchema), next: z.string().nullable() });
+export const connectionsSchema = z.strictObject({ rows: z.array(connectionSchema) });
+export const mappingsSchema = z.strictObject({ rows: z.array(keptMappingSchema) });
+export const newestSchema = z.strictObject({ load: z.number() });

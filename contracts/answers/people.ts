@@ -1,7 +1,5 @@
 import { z } from 'zod';
-
-export const roleSchema = z.enum(['owner', 'preparer', 'reviewer', 'reader']);
-export type Role = z.infer<typeof roleSchema>;
+import { roleSchema } from '../roles';
 
 export const grantSchema = z.strictObject({
   entities: z.array(z.string()).nullable(),
@@ -49,3 +47,22 @@ export const viewerSchema = grantSchema.extend({
   role: roleSchema,
 });
 export type Viewer = z.infer<typeof viewerSchema>;
+
+export const peopleSchema = z.strictObject({ rows: z.array(personSchema) });
+export const addedPersonSchema = grantSchema.extend({
+  email: z.string(),
+  name: z.string(),
+  role: roleSchema,
+  /** Where they choose their password, where none was given. */
+  link: z.string().optional(),
+});
+export const resetLinkSchema = z.strictObject({ link: z.string(), hours: z.number() });
+export const sessionsSchema = z.strictObject({ rows: z.array(sessionSchema) });
+export const tokensSchema = z.strictObject({ rows: z.array(tokenSchema) });
+/** The token itself is shown this once. */
+export const newTokenSchema = z.strictObject({
+  token: z.string(),
+  id: z.number(),
+  name: z.string(),
+  expiresAt: z.string(),
+});

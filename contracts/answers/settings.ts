@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { columnLayoutSchema } from '../bodies';
 
 /** A sentence that was kept by name. */
 export const keptScopeSchema = z.strictObject({
@@ -22,7 +23,9 @@ export const recordEntrySchema = z.strictObject({
   person: z.string(),
   act: z.string(),
   subject: z.string(),
-  detail: z.record(z.string(), z.unknown()),
+  detail: z.unknown(),
+  /** The hash of the entry before it. */
+  previous: z.string(),
   hash: z.string(),
 });
 export type RecordEntry = z.infer<typeof recordEntrySchema>;
@@ -45,3 +48,15 @@ export const recordCheckSchema = z.strictObject({
   brokenAt: z.number().optional(),
 });
 export type RecordCheck = z.infer<typeof recordCheckSchema>;
+
+export const keptScopesSchema = z.strictObject({ rows: z.array(keptScopeSchema) });
+
+/** How the viewer has arranged the columns of each sheet. */
+export const layoutsSchema = z.strictObject({ sheets: z.record(z.string(), columnLayoutSchema) });
+export const sheetNameSchema = z.strictObject({ sheet: z.string() });
+
+export const healthSchema = z.strictObject({
+  status: z.enum(['ok', 'unavailable']),
+  version: z.string(),
+  database: z.string(),
+});

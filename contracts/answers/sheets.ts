@@ -1,5 +1,12 @@
 import { z } from 'zod';
-import { amountsSchema, columnHeadSchema, columnValuesSchema, sheetHeadSchema, tieSchema } from './head';
+import {
+  amountsSchema,
+  columnHeadSchema,
+  columnValuesSchema,
+  sentencePartSchema,
+  sheetHeadSchema,
+  tieSchema,
+} from './head';
 
 export const trialBalanceSchema = sheetHeadSchema.extend({
   languages: z.array(z.string()),
@@ -103,6 +110,7 @@ export type Totals = z.infer<typeof totalsSchema>;
 
 export const otherSideSchema = z.strictObject({
   sentence: z.string(),
+  parts: z.array(sentencePartSchema),
   currency: z.string(),
   rows: z.array(
     z.strictObject({
@@ -121,6 +129,7 @@ export type OtherSide = z.infer<typeof otherSideSchema>;
 export const overTimeSchema = z.strictObject({
   sentence: z.string(),
   currency: z.string(),
+  load: z.number(),
   measure: z.enum(['movement', 'closing']),
   tie: tieSchema,
   points: z.array(
@@ -144,6 +153,8 @@ export const overTimeSchema = z.strictObject({
 export type OverTime = z.infer<typeof overTimeSchema>;
 
 export const whatMovedSchema = z.strictObject({
+  sentence: z.string(),
+  measure: z.enum(['movement', 'closing']),
   currency: z.string(),
   now: z.string(),
   before: z.string(),
@@ -200,3 +211,6 @@ export const marksSchema = z.strictObject({
   ),
 });
 export type Marks = z.infer<typeof marksSchema>;
+
+/** A question in words. */
+export const sentenceSchema = sheetHeadSchema.pick({ sentence: true, parts: true, address: true, currency: true });

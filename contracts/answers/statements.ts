@@ -69,3 +69,5 @@ export const keptOutlineSchema = z.strictObject({
   ),
 });
 export type KeptOutline = z.infer<typeof keptOutlineSchema>;
+
+export const outlineVersionSchema = z.strictObject({ version: z.number() });

@@ -19,6 +19,14 @@ export const threadInListSchema = threadHeadSchema.extend({
 });
 export type ThreadInList = z.infer<typeof threadInListSchema>;
 
+/** Words as they were before they were changed. */
+export const formerSchema = z.strictObject({
+  words: z.record(z.string(), z.string()),
+  by: z.string(),
+  at: z.string(),
+});
+export type Former = z.infer<typeof formerSchema>;
+
 export const threadStepSchema = z.strictObject({
   id: z.number(),
   parent: z.number().nullable(),
@@ -43,14 +51,6 @@ export const threadStepSchema = z.strictObject({
 });
 export type ThreadStep = z.infer<typeof threadStepSchema>;
 
-/** Words as they were before they were changed. */
-export const formerSchema = z.strictObject({
-  words: z.record(z.string(), z.string()),
-  by: z.string(),
-  at: z.string(),
-});
-export type Former = z.infer<typeof formerSchema>;
-
 export const savedThreadSchema = threadHeadSchema.extend({
   former: z.array(formerSchema),
   steps: z.array(threadStepSchema),
@@ -58,9 +58,11 @@ export const savedThreadSchema = threadHeadSchema.extend({
 export type SavedThread = z.infer<typeof savedThreadSchema>;
 
 export const replayedSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
   put: z.record(z.string(), z.array(z.string())),
   steps: z.array(
-    threadStepSchema.extend({
+    threadStepSchema.omit({ mine: true, former: true }).extend({
       nowLines: z.number().optional(),
       nowCurrency: z.string().optional(),
       change: z.string().nullable(),
@@ -77,6 +79,8 @@ export const replayedSchema = z.strictObject({
 export type Replayed = z.infer<typeof replayedSchema>;
 
 export const fannedOutSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
   by: z.string(),
   columns: z.array(
     z.strictObject({
@@ -97,3 +101,7 @@ export const fannedOutSchema = z.strictObject({
   ),
 });
 export type FannedOut = z.infer<typeof fannedOutSchema>;
+
+export const threadsSchema = z.strictObject({ rows: z.array(threadInListSchema) });
+/** The steps of a way that was kept, in its order. */
+export const keptWaySchema = z.strictObject({ id: z.number(), steps: z.array(z.number()) });

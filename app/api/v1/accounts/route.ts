@@ -1,5 +1,4 @@
 import { readAccounts } from '@/cases/charts/accounts';
-import { scopeShape } from '@/contracts/scope';
-import { answer, query } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer((asking) => readAccounts(asking.ctx, asking.viewer, query(scopeShape, asking)));
+export const GET = serve('GET /accounts', ({ ctx, viewer, query }) => readAccounts(ctx, viewer, query));

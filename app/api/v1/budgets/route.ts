@@ -1,10 +1,5 @@
 import { copyBudget, showBudgets } from '@/cases/statements/budgetSheet';
-import { budgetCopySchema } from '@/contracts/bodies';
-import { budgetsShape } from '@/contracts/questions';
-import { answer, body, query } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer((asking) => showBudgets(asking.ctx, asking.viewer, query(budgetsShape, asking)));
-export const POST = answer(
-  async ({ ctx, viewer, request }) => copyBudget(ctx, viewer, await body(budgetCopySchema, request)),
-  202,
-);
+export const GET = serve('GET /budgets', ({ ctx, viewer, query }) => showBudgets(ctx, viewer, query));
+export const POST = serve('POST /budgets', ({ ctx, viewer, body }) => copyBudget(ctx, viewer, body));

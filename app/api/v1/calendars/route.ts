@@ -1,4 +1,4 @@
 import { readCalendars } from '@/cases/charts/calendars';
-import { answer } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer(({ ctx, viewer }) => readCalendars(ctx, viewer));
+export const GET = serve('GET /calendars', ({ ctx, viewer }) => readCalendars(ctx, viewer));

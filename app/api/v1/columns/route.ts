@@ -1,4 +1,4 @@
 import { readColumnLayouts } from '@/cases/people/preferences';
-import { answer } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer(({ ctx, viewer }) => readColumnLayouts(ctx, viewer));
+export const GET = serve('GET /columns', ({ ctx, viewer }) => readColumnLayouts(ctx, viewer));

@@ -1,9 +1,5 @@
 import { addConnection, showConnections } from '@/cases/loads/connections';
-import { connectionSchema } from '@/contracts/bodies';
-import { answer, body } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer(({ ctx, viewer }) => showConnections(ctx, viewer));
-export const POST = answer(
-  async ({ ctx, viewer, request }) => addConnection(ctx, viewer, await body(connectionSchema, request)),
-  201,
-);
+export const GET = serve('GET /connections', ({ ctx, viewer }) => showConnections(ctx, viewer));
+export const POST = serve('POST /connections', ({ ctx, viewer, body }) => addConnection(ctx, viewer, body));

@@ -1,5 +1,4 @@
 import { readDimensions } from '@/cases/charts/dimensions';
-import { scopeShape } from '@/contracts/scope';
-import { answer, query } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer((asking) => readDimensions(asking.ctx, asking.viewer, query(scopeShape, asking)));
+export const GET = serve('GET /dimensions', ({ ctx, viewer, query }) => readDimensions(ctx, viewer, query));

@@ -1,5 +1,4 @@
 import { openDocuments } from '@/cases/documents/openDocuments';
-import { openDocumentsShape } from '@/contracts/questions';
-import { answer, query } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer((asking) => openDocuments(asking.ctx, asking.viewer, query(openDocumentsShape, asking)));
+export const GET = serve('GET /documents', ({ ctx, viewer, query }) => openDocuments(ctx, viewer, query));

@@ -1,9 +1,5 @@
 import { addEntity, listEntities } from '@/cases/charts/entities';
-import { newEntitySchema } from '@/contracts/bodies';
-import { answer, body } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer(({ ctx, viewer }) => listEntities(ctx, viewer));
-export const POST = answer(
-  async ({ ctx, viewer, request }) => addEntity(ctx, viewer, await body(newEntitySchema, request)),
-  201,
-);
+export const GET = serve('GET /entities', ({ ctx, viewer }) => listEntities(ctx, viewer));
+export const POST = serve('POST /entities', ({ ctx, viewer, body }) => addEntity(ctx, viewer, body));

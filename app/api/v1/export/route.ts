@@ -1,10 +1,9 @@
 import { Readable } from 'node:stream';
 import { exportData } from '@/cases/exports/exportData';
-import { exportShape } from '@/contracts/questions';
-import { answer, named, query } from '../../answer';
+import { named, serve } from '../../answer';
 
-export const GET = answer(async (asking) => {
-  const { stream, fileName, mediaType, head } = await exportData(asking.ctx, asking.viewer, query(exportShape, asking));
+export const GET = serve('GET /export', async ({ ctx, viewer, query }) => {
+  const { stream, fileName, mediaType, head } = await exportData(ctx, viewer, query);
   return new Response(Readable.toWeb(stream) as never, {
     headers: { ...named(fileName, mediaType), 'x-record-head': `${head.number} ${head.hash}` },
   });

@@ -1,9 +1,5 @@
 import { keepHolding, readHoldings } from '@/cases/charts/holdings';
-import { holdingSchema } from '@/contracts/bodies';
-import { scopeShape } from '@/contracts/scope';
-import { answer, body, query } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer((asking) => readHoldings(asking.ctx, asking.viewer, query(scopeShape, asking)));
-export const PUT = answer(async ({ ctx, viewer, request }) =>
-  keepHolding(ctx, viewer, await body(holdingSchema, request)),
-);
+export const GET = serve('GET /holdings', ({ ctx, viewer, query }) => readHoldings(ctx, viewer, query));
+export const PUT = serve('PUT /holdings', ({ ctx, viewer, body }) => keepHolding(ctx, viewer, body));

@@ -1,5 +1,4 @@
 import { readLines } from '@/cases/sheets/readLines';
-import { linesShape } from '@/contracts/questions';
-import { answer, query } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer((asking) => readLines(asking.ctx, asking.viewer, query(linesShape, asking)));
+export const GET = serve('GET /lines', ({ ctx, viewer, query }) => readLines(ctx, viewer, query));

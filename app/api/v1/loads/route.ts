@@ -1,21 +1,17 @@
-import { require } from '@/cases/asking/viewer';
 import { keptFile } from '@/cases/loads/keptFiles';
 import { queueLoad, showLoads } from '@/cases/loads/loads';
 import { loadOfFileSchema, newLoadSchema } from '@/contracts/bodies';
-import { loadListShape } from '@/contracts/questions';
-import { answer, body, query } from '../../answer';
+import { body, serve } from '../../answer';
 import { readUpload } from '../../upload';
 
-export const GET = answer((asking) => showLoads(asking.ctx, asking.viewer, query(loadListShape, asking)));
+export const GET = serve('GET /loads', ({ ctx, viewer, query }) => showLoads(ctx, viewer, query));
 
 /** A file to load, sent with the request, or named by its digest where it was sent to be looked at before. */
-export const POST = answer(async (asking) => {
-  const { ctx, viewer, request } = asking;
-  require(viewer, 'preparer', 'load data');
+export const POST = serve('POST /loads', async ({ ctx, viewer, request }) => {
   if ((request.headers.get('content-type') ?? '').startsWith('application/json')) {
     const { file, name, ...fields } = await body(loadOfFileSchema, request);
     return { id: await queueLoad(ctx, viewer, await keptFile(ctx, name, file), fields) };
   }
-  const { file, fields } = await readUpload(asking);
+  const { file, fields } = await readUpload({ ctx, viewer, request });
   return { id: await queueLoad(ctx, viewer, file, newLoadSchema.parse(fields)) };
-}, 202);
+});

@@ -1,4 +1,4 @@
 import { showMappings } from '@/cases/loads/loads';
-import { answer } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer(({ ctx, viewer }) => showMappings(ctx, viewer));
+export const GET = serve('GET /mappings', ({ ctx, viewer }) => showMappings(ctx, viewer));

@@ -1,5 +1,4 @@
 import { readMarks } from '@/cases/sheets/marks';
-import { marksShape } from '@/contracts/questions';
-import { answer, query } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer((asking) => readMarks(asking.ctx, asking.viewer, query(marksShape, asking)));
+export const GET = serve('GET /marks', ({ ctx, viewer, query }) => readMarks(ctx, viewer, query));

@@ -1,5 +1,5 @@
 import { newest } from '@/cases/loads/loads';
-import { answer } from '../../answer';
+import { serve } from '../../answer';
 
 /** The number of the newest load, asked often by open screens. */
-export const GET = answer(({ ctx }) => newest(ctx));
+export const GET = serve('GET /newest', ({ ctx }) => newest(ctx));

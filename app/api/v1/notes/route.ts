@@ -1,10 +1,5 @@
 import { listNotes, writeNote } from '@/cases/evidence/notes';
-import { newNoteSchema } from '@/contracts/bodies';
-import { evidenceShape } from '@/contracts/questions';
-import { answer, body, query } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer((asking) => listNotes(asking.ctx, asking.viewer, query(evidenceShape, asking).entity));
-export const POST = answer(
-  async ({ ctx, viewer, request }) => writeNote(ctx, viewer, await body(newNoteSchema, request)),
-  201,
-);
+export const GET = serve('GET /notes', ({ ctx, viewer, query }) => listNotes(ctx, viewer, query.entity));
+export const POST = serve('POST /notes', ({ ctx, viewer, body }) => writeNote(ctx, viewer, body));

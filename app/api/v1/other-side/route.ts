@@ -1,5 +1,4 @@
 import { readOtherSide } from '@/cases/sheets/readOtherSide';
-import { scopeShape } from '@/contracts/scope';
-import { answer, query } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer((asking) => readOtherSide(asking.ctx, asking.viewer, query(scopeShape, asking)));
+export const GET = serve('GET /other-side', ({ ctx, viewer, query }) => readOtherSide(ctx, viewer, query));

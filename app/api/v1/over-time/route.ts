@@ -1,5 +1,4 @@
 import { readOverTime } from '@/cases/sheets/readOverTime';
-import { overTimeShape } from '@/contracts/questions';
-import { answer, query } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer((asking) => readOverTime(asking.ctx, asking.viewer, query(overTimeShape, asking)));
+export const GET = serve('GET /over-time', ({ ctx, viewer, query }) => readOverTime(ctx, viewer, query));

@@ -1,17 +1,14 @@
 import { context } from '@/cases/asking/context';
 import { changePassword, takeReset } from '@/cases/people/people';
-import { passwordChangeSchema, resetSchema } from '@/contracts/bodies';
-import { answer, body, checkOrigin, fromOf, guarded, sessionOf } from '../../answer';
+import { fromOf, serve, serveAnybody, sessionOf } from '../../answer';
 
 /** Changes one's own password; all other sessions end. */
-export const PUT = answer(async ({ ctx, viewer, request }) =>
-  changePassword(ctx, viewer, sessionOf(request), await body(passwordChangeSchema, request), fromOf(request)),
+export const PUT = serve('PUT /password', ({ ctx, viewer, request, body }) =>
+  changePassword(ctx, viewer, sessionOf(request), body, fromOf(request)),
 );
 
 /** Chooses a password by a link that an owner handed over. Nobody is signed in here. */
-export const POST = (request: Request): Promise<Response> =>
-  guarded(async () => {
-    checkOrigin(request);
-    await takeReset(context(), await body(resetSchema, request));
-    return Response.json({ ok: true }, { headers: { 'cache-control': 'no-store' } });
-  });
+export const POST = serveAnybody('POST /password', async ({ body }) => {
+  await takeReset(context(), body);
+  return { answer: { ok: true } };
+});

@@ -1,9 +1,5 @@
 import { addPerson, people } from '@/cases/people/people';
-import { newPersonSchema } from '@/contracts/bodies';
-import { answer, body } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer(async ({ ctx, viewer }) => ({ rows: await people(ctx, viewer) }));
-export const POST = answer(
-  async ({ ctx, viewer, request }) => addPerson(ctx, viewer, await body(newPersonSchema, request)),
-  201,
-);
+export const GET = serve('GET /people', async ({ ctx, viewer }) => ({ rows: await people(ctx, viewer) }));
+export const POST = serve('POST /people', ({ ctx, viewer, body }) => addPerson(ctx, viewer, body));

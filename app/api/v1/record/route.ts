@@ -1,6 +1,5 @@
 import { readRecord } from '@/cases/upkeep/readRecord';
-import { recordShape } from '@/contracts/questions';
-import { answer, query } from '../../answer';
+import { serve } from '../../answer';
 
 /** Who did what, newest first. */
-export const GET = answer((asking) => readRecord(asking.ctx, asking.viewer, query(recordShape, asking)));
+export const GET = serve('GET /record', ({ ctx, viewer, query }) => readRecord(ctx, viewer, query));

@@ -1,9 +1,5 @@
 import { keepSentence, showKeptScopes } from '@/cases/people/keptScopes';
-import { newKeptScopeSchema } from '@/contracts/bodies';
-import { answer, body } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer(({ ctx, viewer }) => showKeptScopes(ctx, viewer));
-export const POST = answer(
-  async ({ ctx, viewer, request }) => keepSentence(ctx, viewer, await body(newKeptScopeSchema, request)),
-  201,
-);
+export const GET = serve('GET /scopes', ({ ctx, viewer }) => showKeptScopes(ctx, viewer));
+export const POST = serve('POST /scopes', ({ ctx, viewer, body }) => keepSentence(ctx, viewer, body));

@@ -1,5 +1,4 @@
 import { readSentence } from '@/cases/asking/readSentence';
-import { scopeShape } from '@/contracts/scope';
-import { answer, query } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer((asking) => readSentence(asking.ctx, asking.viewer, query(scopeShape, asking)));
+export const GET = serve('GET /sentence', ({ ctx, viewer, query }) => readSentence(ctx, viewer, query));

@@ -1,5 +1,4 @@
 import { readSheet } from '@/cases/sheets/readSheet';
-import { sheetShape } from '@/contracts/questions';
-import { answer, query } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer((asking) => readSheet(asking.ctx, asking.viewer, query(sheetShape, asking)));
+export const GET = serve('GET /sheets', ({ ctx, viewer, query }) => readSheet(ctx, viewer, query));

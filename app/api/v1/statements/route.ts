@@ -1,5 +1,4 @@
 import { listStatements } from '@/cases/statements/outlines';
-import { outlineShape } from '@/contracts/questions';
-import { answer, query } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer((asking) => listStatements(asking.ctx, asking.viewer, query(outlineShape, asking)));
+export const GET = serve('GET /statements', ({ ctx, viewer, query }) => listStatements(ctx, viewer, query));

@@ -1,10 +1,6 @@
 import { saveThread } from '@/cases/evidence/threads/keep';
 import { listThreads } from '@/cases/evidence/threads/shown';
-import { newThreadSchema } from '@/contracts/bodies';
-import { answer, body } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer(({ ctx, viewer }) => listThreads(ctx, viewer));
-export const POST = answer(
-  async ({ ctx, viewer, request }) => saveThread(ctx, viewer, await body(newThreadSchema, request)),
-  201,
-);
+export const GET = serve('GET /threads', ({ ctx, viewer }) => listThreads(ctx, viewer));
+export const POST = serve('POST /threads', ({ ctx, viewer, body }) => saveThread(ctx, viewer, body));

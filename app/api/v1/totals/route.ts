@@ -1,5 +1,4 @@
 import { readTotals } from '@/cases/sheets/readTotals';
-import { totalsShape } from '@/contracts/questions';
-import { answer, query } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer((asking) => readTotals(asking.ctx, asking.viewer, query(totalsShape, asking)));
+export const GET = serve('GET /totals', ({ ctx, viewer, query }) => readTotals(ctx, viewer, query));

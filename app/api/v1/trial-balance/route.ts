@@ -1,5 +1,4 @@
 import { readTrialBalance } from '@/cases/sheets/readTrialBalance';
-import { trialBalanceShape } from '@/contracts/questions';
-import { answer, query } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer((asking) => readTrialBalance(asking.ctx, asking.viewer, query(trialBalanceShape, asking)));
+export const GET = serve('GET /trial-balance', ({ ctx, viewer, query }) => readTrialBalance(ctx, viewer, query));

@@ -1,5 +1,4 @@
 import { readWhatMoved } from '@/cases/sheets/readWhatMoved';
-import { whatMovedShape } from '@/contracts/questions';
-import { answer, query } from '../../answer';
+import { serve } from '../../answer';
 
-export const GET = answer((asking) => readWhatMoved(asking.ctx, asking.viewer, query(whatMovedShape, asking)));
+export const GET = serve('GET /what-moved', ({ ctx, viewer, query }) => readWhatMoved(ctx, viewer, query));

@@ -1,7 +1,6 @@
 import { nameAccount } from '@/cases/charts/accounts';
-import { accountNameSchema } from '@/contracts/bodies';
-import { answer, body } from '../../../answer';
+import { serve } from '../../../answer';
 
-export const PUT = answer(async ({ ctx, viewer, request }, { code = '' }) =>
-  nameAccount(ctx, viewer, code, await body(accountNameSchema, request)),
+export const PUT = serve('PUT /accounts/{code}', ({ ctx, viewer, body, path: { code } }) =>
+  nameAccount(ctx, viewer, code, body),
 );

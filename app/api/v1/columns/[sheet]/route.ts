@@ -1,10 +1,10 @@
 import { keepColumnLayout } from '@/cases/people/preferences';
-import { columnLayoutSchema, sheetNameSchema } from '@/contracts/bodies';
-import { answer, body } from '../../../answer';
+import { sheetNameSchema } from '@/contracts/bodies';
+import { serve } from '../../../answer';
 
-export const PUT = answer(async ({ ctx, viewer, request }, { sheet }) =>
-  keepColumnLayout(ctx, viewer, sheetNameSchema.parse(sheet), await body(columnLayoutSchema, request)),
+export const PUT = serve('PUT /columns/{sheet}', ({ ctx, viewer, body, path: { sheet } }) =>
+  keepColumnLayout(ctx, viewer, sheetNameSchema.parse(sheet), body),
 );
-export const DELETE = answer(({ ctx, viewer }, { sheet }) =>
+export const DELETE = serve('DELETE /columns/{sheet}', ({ ctx, viewer, path: { sheet } }) =>
   keepColumnLayout(ctx, viewer, sheetNameSchema.parse(sheet), null),
 );

@@ -1,9 +1,10 @@
 import { allowPrivate, removeConnection } from '@/cases/loads/connections';
-import { connectionChangeSchema } from '@/contracts/bodies';
-import { answer, body, idOf } from '../../../answer';
+import { idOf, serve } from '../../../answer';
 
 /** Whether the source may lie inside a private network. */
-export const PUT = answer(async ({ ctx, viewer, request }, { id }) =>
-  allowPrivate(ctx, viewer, idOf('Connection', id), (await body(connectionChangeSchema, request)).privateAllowed),
+export const PUT = serve('PUT /connections/{id}', ({ ctx, viewer, body, path: { id } }) =>
+  allowPrivate(ctx, viewer, idOf('Connection', id), body.privateAllowed),
 );
-export const DELETE = answer(({ ctx, viewer }, { id }) => removeConnection(ctx, viewer, idOf('Connection', id)));
+export const DELETE = serve('DELETE /connections/{id}', ({ ctx, viewer, path: { id } }) =>
+  removeConnection(ctx, viewer, idOf('Connection', id)),
+);

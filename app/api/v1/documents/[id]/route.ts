@@ -1,7 +1,6 @@
 import { readDocument } from '@/cases/documents/readDocument';
-import { documentShape } from '@/contracts/questions';
-import { answer, query } from '../../../answer';
+import { serve } from '../../../answer';
 
-export const GET = answer((asking, { id = '' }) =>
-  readDocument(asking.ctx, asking.viewer, id, query(documentShape, asking)),
+export const GET = serve('GET /documents/{id}', ({ ctx, viewer, query, path: { id } }) =>
+  readDocument(ctx, viewer, id, query),
 );

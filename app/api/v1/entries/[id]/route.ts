@@ -1,5 +1,6 @@
 import { readEntry } from '@/cases/sheets/readEntry';
-import { entryShape } from '@/contracts/questions';
-import { answer, query } from '../../../answer';
+import { serve } from '../../../answer';
 
-export const GET = answer((asking, { id = '' }) => readEntry(asking.ctx, asking.viewer, id, query(entryShape, asking)));
+export const GET = serve('GET /entries/{id}', ({ ctx, viewer, query, path: { id } }) =>
+  readEntry(ctx, viewer, id, query),
+);

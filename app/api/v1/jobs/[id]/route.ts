@@ -1,6 +1,8 @@
 import { cancelJob, showJob } from '@/cases/jobs/jobs';
-import { answer, idOf } from '../../../answer';
+import { idOf, serve } from '../../../answer';
 
-export const GET = answer(({ ctx, viewer }, { id }) => showJob(ctx, viewer, idOf('Job', id)));
+export const GET = serve('GET /jobs/{id}', ({ ctx, viewer, path: { id } }) => showJob(ctx, viewer, idOf('Job', id)));
 /** Asks it to stop. */
-export const DELETE = answer(({ ctx, viewer }, { id }) => cancelJob(ctx, viewer, idOf('Job', id)));
+export const DELETE = serve('DELETE /jobs/{id}', ({ ctx, viewer, path: { id } }) =>
+  cancelJob(ctx, viewer, idOf('Job', id)),
+);

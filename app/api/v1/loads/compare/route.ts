@@ -1,5 +1,4 @@
 import { compareLoads } from '@/cases/loads/compareLoads';
-import { compareShape } from '@/contracts/questions';
-import { answer, query } from '../../../answer';
+import { serve } from '../../../answer';
 
-export const GET = answer((asking) => compareLoads(asking.ctx, asking.viewer, query(compareShape, asking)));
+export const GET = serve('GET /loads/compare', ({ ctx, viewer, query }) => compareLoads(ctx, viewer, query));

@@ -1,6 +1,10 @@
 import { removeNote, restoreNote } from '@/cases/evidence/notes';
-import { answer, idOf } from '../../../answer';
+import { idOf, serve } from '../../../answer';
 
-export const DELETE = answer(({ ctx, viewer }, { id }) => removeNote(ctx, viewer, idOf('Note', id)));
+export const DELETE = serve('DELETE /notes/{id}', ({ ctx, viewer, path: { id } }) =>
+  removeNote(ctx, viewer, idOf('Note', id)),
+);
 /** Undo of taking away. */
-export const PUT = answer(({ ctx, viewer }, { id }) => restoreNote(ctx, viewer, idOf('Note', id)));
+export const PUT = serve('PUT /notes/{id}', ({ ctx, viewer, path: { id } }) =>
+  restoreNote(ctx, viewer, idOf('Note', id)),
+);

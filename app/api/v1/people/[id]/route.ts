@@ -1,8 +1,7 @@
 import { changePerson, removePerson } from '@/cases/people/people';
-import { personChangeSchema } from '@/contracts/bodies';
-import { answer, body } from '../../../answer';
+import { serve } from '../../../answer';
 
-export const PUT = answer(async ({ ctx, viewer, request }, { id }) =>
-  changePerson(ctx, viewer, id, await body(personChangeSchema, request)),
+export const PUT = serve('PUT /people/{id}', ({ ctx, viewer, body, path: { id } }) =>
+  changePerson(ctx, viewer, id, body),
 );
-export const DELETE = answer(({ ctx, viewer }, { id }) => removePerson(ctx, viewer, id));
+export const DELETE = serve('DELETE /people/{id}', ({ ctx, viewer, path: { id } }) => removePerson(ctx, viewer, id));

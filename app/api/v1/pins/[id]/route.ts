@@ -1,5 +1,7 @@
 import { removePin, showPin } from '@/cases/evidence/pins';
-import { answer, idOf } from '../../../answer';
+import { idOf, serve } from '../../../answer';
 
-export const GET = answer(({ ctx, viewer }, { id }) => showPin(ctx, viewer, idOf('Pin', id)));
-export const DELETE = answer(({ ctx, viewer }, { id }) => removePin(ctx, viewer, idOf('Pin', id)));
+export const GET = serve('GET /pins/{id}', ({ ctx, viewer, path: { id } }) => showPin(ctx, viewer, idOf('Pin', id)));
+export const DELETE = serve('DELETE /pins/{id}', ({ ctx, viewer, path: { id } }) =>
+  removePin(ctx, viewer, idOf('Pin', id)),
+);

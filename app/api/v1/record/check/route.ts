@@ -1,5 +1,5 @@
 import { checkRecord } from '@/cases/upkeep/readRecord';
-import { answer } from '../../../answer';
+import { serve } from '../../../answer';
 
 /** Whether the chain holds, up to the anchors outside of the database. */
-export const GET = answer(({ ctx, viewer }) => checkRecord(ctx, viewer));
+export const GET = serve('GET /record/check', ({ ctx, viewer }) => checkRecord(ctx, viewer));

@@ -1,8 +1,9 @@
 import { changeSentence, dropSentence } from '@/cases/people/keptScopes';
-import { keptScopeChangeSchema } from '@/contracts/bodies';
-import { answer, body, idOf } from '../../../answer';
+import { idOf, serve } from '../../../answer';
 
-export const PUT = answer(async ({ ctx, viewer, request }, { id }) =>
-  changeSentence(ctx, viewer, idOf('Sentence', id), await body(keptScopeChangeSchema, request)),
+export const PUT = serve('PUT /scopes/{id}', ({ ctx, viewer, body, path: { id } }) =>
+  changeSentence(ctx, viewer, idOf('Sentence', id), body),
 );
-export const DELETE = answer(({ ctx, viewer }, { id }) => dropSentence(ctx, viewer, idOf('Sentence', id)));
+export const DELETE = serve('DELETE /scopes/{id}', ({ ctx, viewer, path: { id } }) =>
+  dropSentence(ctx, viewer, idOf('Sentence', id)),
+);

@@ -1,8 +1,5 @@
 import { readMarkRules, setMarkRules } from '@/cases/sheets/marks';
-import { markRulesSchema } from '@/contracts/bodies';
-import { answer, body } from '../../../answer';
+import { serve } from '../../../answer';
 
-export const GET = answer(({ ctx }) => readMarkRules(ctx));
-export const PUT = answer(async ({ ctx, viewer, request }) =>
-  setMarkRules(ctx, viewer, await body(markRulesSchema, request)),
-);
+export const GET = serve('GET /settings/marks', ({ ctx }) => readMarkRules(ctx));
+export const PUT = serve('PUT /settings/marks', ({ ctx, viewer, body }) => setMarkRules(ctx, viewer, body));

@@ -1,8 +1,5 @@
 import { readSourceLinks, setSourceLink } from '@/cases/charts/sourceLinks';
-import { sourceLinkSchema } from '@/contracts/bodies';
-import { answer, body } from '../../../answer';
+import { serve } from '../../../answer';
 
-export const GET = answer(({ ctx, viewer }) => readSourceLinks(ctx, viewer));
-export const PUT = answer(async ({ ctx, viewer, request }) =>
-  setSourceLink(ctx, viewer, await body(sourceLinkSchema, request)),
-);
+export const GET = serve('GET /settings/source-links', ({ ctx, viewer }) => readSourceLinks(ctx, viewer));
+export const PUT = serve('PUT /settings/source-links', ({ ctx, viewer, body }) => setSourceLink(ctx, viewer, body));

@@ -1,7 +1,6 @@
 import { readStatement } from '@/cases/statements/readStatement';
-import { statementShape } from '@/contracts/questions';
-import { answer, query } from '../../../answer';
+import { serve } from '../../../answer';
 
-export const GET = answer((asking, { code = '' }) =>
-  readStatement(asking.ctx, asking.viewer, code, query(statementShape, asking)),
+export const GET = serve('GET /statements/{code}', ({ ctx, viewer, query, path: { code } }) =>
+  readStatement(ctx, viewer, code, query),
 );

@@ -1,7 +1,6 @@
 import { nameMember } from '@/cases/charts/dimensions';
-import { memberNameSchema } from '@/contracts/bodies';
-import { answer, body } from '../../../../answer';
+import { serve } from '../../../../answer';
 
-export const PUT = answer(async ({ ctx, viewer, request }, { dimension = '', code = '' }) =>
-  nameMember(ctx, viewer, code, { ...(await body(memberNameSchema, request)), dimension }),
+export const PUT = serve('PUT /dimensions/{dimension}/{code}', ({ ctx, viewer, body, path: { dimension, code } }) =>
+  nameMember(ctx, viewer, code, { ...body, dimension }),
 );

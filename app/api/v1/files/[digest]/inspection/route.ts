@@ -1,8 +1,7 @@
 import { askLook } from '@/cases/loads/askLook';
-import { inspectionSchema } from '@/contracts/bodies';
-import { answer, body } from '../../../../answer';
+import { serve } from '../../../../answer';
 
 /** The same file looked at with what has been settled by hand. */
-export const POST = answer(async ({ ctx, viewer, request }, { digest = '' }) =>
-  askLook(ctx, viewer, { digest, name: 'file' }, await body(inspectionSchema, request)),
+export const POST = serve('POST /files/{digest}/inspection', ({ ctx, viewer, body, path: { digest } }) =>
+  askLook(ctx, viewer, { digest, name: body.name ?? 'file' }, body),
 );

@@ -1,6 +1,6 @@
 import { removeHolding } from '@/cases/charts/holdings';
-import { answer } from '../../../../answer';
+import { serve } from '../../../../answer';
 
-export const DELETE = answer(({ ctx, viewer }, { entity = '', number = '' }) =>
+export const DELETE = serve('DELETE /holdings/{entity}/{number}', ({ ctx, viewer, path: { entity, number } }) =>
   removeHolding(ctx, viewer, { entity, number }),
 );

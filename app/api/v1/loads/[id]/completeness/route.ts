@@ -1,4 +1,6 @@
 import { proveLoad } from '@/cases/loads/proveLoad';
-import { answer, idOf } from '../../../../answer';
+import { idOf, serve } from '../../../../answer';
 
-export const GET = answer(({ ctx, viewer }, { id }) => proveLoad(ctx, viewer, idOf('Load', id)));
+export const GET = serve('GET /loads/{id}/completeness', ({ ctx, viewer, path: { id } }) =>
+  proveLoad(ctx, viewer, idOf('Load', id)),
+);

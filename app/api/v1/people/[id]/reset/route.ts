@@ -1,5 +1,5 @@
 import { resetPassword } from '@/cases/people/people';
-import { answer } from '../../../../answer';
+import { serve } from '../../../../answer';
 
 /** A link with which the person chooses a new password, once. */
-export const POST = answer(({ ctx, viewer }, { id }) => resetPassword(ctx, viewer, id), 201);
+export const POST = serve('POST /people/{id}/reset', ({ ctx, viewer, path: { id } }) => resetPassword(ctx, viewer, id));

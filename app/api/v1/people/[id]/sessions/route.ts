@@ -1,9 +1,11 @@
 import { endSession, sessionsOf } from '@/cases/people/people';
-import { answer, sessionOf } from '../../../../answer';
+import { serve, sessionOf } from '../../../../answer';
 
-export const GET = answer(({ ctx, viewer, request }, { id }) => sessionsOf(ctx, viewer, id, sessionOf(request)));
+export const GET = serve('GET /people/{id}/sessions', ({ ctx, viewer, request, path: { id } }) =>
+  sessionsOf(ctx, viewer, id, sessionOf(request)),
+);
 /** Ends all of them but the one that asks. */
-export const DELETE = answer(async ({ ctx, viewer, request }, { id }) => {
+export const DELETE = serve('DELETE /people/{id}/sessions', async ({ ctx, viewer, request, path: { id } }) => {
   await endSession(ctx, viewer, id, null, sessionOf(request));
   return sessionsOf(ctx, viewer, id, sessionOf(request));
 });

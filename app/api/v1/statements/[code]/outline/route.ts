@@ -1,14 +1,12 @@
 import { keepOutline, readOutline, removeOutline } from '@/cases/statements/outlines';
-import { keptOutlineSchema } from '@/contracts/bodies';
-import { outlineShape } from '@/contracts/questions';
-import { answer, body, query } from '../../../../answer';
+import { serve } from '../../../../answer';
 
-export const GET = answer((asking, { code = '' }) =>
-  readOutline(asking.ctx, asking.viewer, code, query(outlineShape, asking)),
+export const GET = serve('GET /statements/{code}/outline', ({ ctx, viewer, query, path: { code } }) =>
+  readOutline(ctx, viewer, code, query),
 );
-export const PUT = answer(async ({ ctx, viewer, request }, { code = '' }) =>
-  keepOutline(ctx, viewer, code, await body(keptOutlineSchema, request)),
+export const PUT = serve('PUT /statements/{code}/outline', ({ ctx, viewer, body, path: { code } }) =>
+  keepOutline(ctx, viewer, code, body),
 );
-export const DELETE = answer((asking, { code = '' }) =>
-  removeOutline(asking.ctx, asking.viewer, code, query(outlineShape, asking)),
+export const DELETE = serve('DELETE /statements/{code}/outline', ({ ctx, viewer, query, path: { code } }) =>
+  removeOutline(ctx, viewer, code, query),
 );

@@ -1,7 +1,6 @@
 import { fanOut } from '@/cases/evidence/threads/fanOut';
-import { fanOutShape } from '@/contracts/questions';
-import { answer, idOf, query } from '../../../../answer';
+import { idOf, serve } from '../../../../answer';
 
-export const GET = answer((asking, { id }) =>
-  fanOut(asking.ctx, asking.viewer, idOf('Thread', id), query(fanOutShape, asking).by),
+export const GET = serve('GET /threads/{id}/fan-out', ({ ctx, viewer, query, path: { id } }) =>
+  fanOut(ctx, viewer, idOf('Thread', id), query.by),
 );

@@ -1,7 +1,6 @@
 import { replayThread } from '@/cases/evidence/threads/replay';
-import { replayShape } from '@/contracts/questions';
-import { answer, idOf, query } from '../../../../answer';
+import { idOf, serve } from '../../../../answer';
 
-export const GET = answer((asking, { id }) =>
-  replayThread(asking.ctx, asking.viewer, idOf('Thread', id), query(replayShape, asking)),
+export const GET = serve('GET /threads/{id}/replay', ({ ctx, viewer, query, path: { id } }) =>
+  replayThread(ctx, viewer, idOf('Thread', id), query),
 );

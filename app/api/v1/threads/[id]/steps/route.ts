@@ -1,7 +1,6 @@
 import { addToThread } from '@/cases/evidence/threads/keep';
-import { moreStepsSchema } from '@/contracts/bodies';
-import { answer, body, idOf } from '../../../../answer';
+import { idOf, serve } from '../../../../answer';
 
-export const POST = answer(async ({ ctx, viewer, request }, { id }) =>
-  addToThread(ctx, viewer, idOf('Thread', id), (await body(moreStepsSchema, request)).steps),
+export const POST = serve('POST /threads/{id}/steps', ({ ctx, viewer, body, path: { id } }) =>
+  addToThread(ctx, viewer, idOf('Thread', id), body.steps),
 );

@@ -1,7 +1,10 @@
 import { endSession, sessionsOf } from '@/cases/people/people';
-import { answer, idOf, sessionOf } from '../../../../../answer';
+import { idOf, serve, sessionOf } from '../../../../../answer';
 
-export const DELETE = answer(async ({ ctx, viewer, request }, { id, session }) => {
-  await endSession(ctx, viewer, id, idOf('Session', session), sessionOf(request));
-  return sessionsOf(ctx, viewer, id, sessionOf(request));
-});
+export const DELETE = serve(
+  'DELETE /people/{id}/sessions/{session}',
+  async ({ ctx, viewer, request, path: { id, session } }) => {
+    await endSession(ctx, viewer, id, idOf('Session', session), sessionOf(request));
+    return sessionsOf(ctx, viewer, id, sessionOf(request));
+  },
+);

@@ -1,7 +1,7 @@
 import { revokeToken, tokensOf } from '@/cases/people/people';
-import { answer, idOf } from '../../../../../answer';
+import { idOf, serve } from '../../../../../answer';
 
-export const DELETE = answer(async ({ ctx, viewer }, { id, token }) => {
+export const DELETE = serve('DELETE /people/{id}/tokens/{token}', async ({ ctx, viewer, path: { id, token } }) => {
   await revokeToken(ctx, viewer, id, idOf('Token', token));
   return tokensOf(ctx, viewer, id);
 });

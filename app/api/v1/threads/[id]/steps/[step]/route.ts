@@ -1,10 +1,9 @@
 import { changeStep, removeStep } from '@/cases/evidence/threads/steps';
-import { stepChangeSchema } from '@/contracts/bodies';
-import { answer, body, idOf } from '../../../../../answer';
+import { idOf, serve } from '../../../../../answer';
 
-export const PUT = answer(async ({ ctx, viewer, request }, { id, step }) =>
-  changeStep(ctx, viewer, idOf('Thread', id), idOf('Step', step), await body(stepChangeSchema, request)),
+export const PUT = serve('PUT /threads/{id}/steps/{step}', ({ ctx, viewer, body, path: { id, step } }) =>
+  changeStep(ctx, viewer, idOf('Thread', id), idOf('Step', step), body),
 );
-export const DELETE = answer(({ ctx, viewer }, { id, step }) =>
+export const DELETE = serve('DELETE /threads/{id}/steps/{step}', ({ ctx, viewer, path: { id, step } }) =>
   removeStep(ctx, viewer, idOf('Thread', id), idOf('Step', step)),
 );

@@ -1,0 +1,414 @@
+import { z } from 'zod';
+import * as answers from './answers/all';
+import * as bodies from './bodies';
+import * as questions from './questions';
+import { scopeShape } from './scope';
+
+/** A route: what it may be asked, and what it answers. */
+export interface Route {
+  summary: string;
+  query?: z.ZodRawShape;
+  body?: z.ZodType;
+  multipart?: boolean;
+  /** Of an answer that is no problem; 200 if absent. */
+  status?: number;
+  /** The JSON that it answers. */
+  answer?: z.ZodType;
+  /** It answers a file instead of JSON. */
+  gives?: 'file';
+}
+
+/** A change that has nothing to tell but that it is done. */
+const nothing = z.null();
+
+/**
+ * Every route of `/api/v1`: its method and path, what it may be asked, and what it answers. Requests are checked with
+ * these schemas, answers are typed and in tests parsed with them, the screens have their types from them, and the
+ * OpenAPI document is made of them.
+ */
+export const routes = {
+  'GET /health': { summary: 'Whether the application and its database are there', answer: answers.healthSchema },
+  'GET /session': { summary: 'Who is signed in', answer: answers.viewerSchema },
+  'POST /session': { summary: 'Sign in', body: bodies.signInSchema, answer: answers.okSchema },
+  'DELETE /session': { summary: 'Sign out', answer: answers.okSchema },
+  'GET /entities': {
+    summary: 'Entities, calendars and dimensions that the viewer may see',
+    answer: answers.entitiesSchema,
+  },
+  'POST /entities': {
+    summary: 'Add an entity',
+    body: bodies.newEntitySchema,
+    status: 201,
+    answer: answers.addedEntitySchema,
+  },
+  'GET /loads': { summary: 'Loads, newest first', query: questions.loadListShape, answer: answers.loadListSchema },
+  'POST /loads': {
+    summary: 'Load a file',
+    body: bodies.newLoadSchema,
+    multipart: true,
+    status: 202,
+    answer: answers.madeSchema,
+  },
+  'POST /files': {
+    summary: 'Send a file to be looked at before it is loaded',
+    body: bodies.fileSchema,
+    multipart: true,
+    status: 201,
+    answer: answers.inspectionSchema,
+  },
+  'POST /files/{digest}/inspection': {
+    summary: 'What a file is, column by column, and what it would become',
+    body: bodies.inspectionFieldsSchema,
+    answer: answers.inspectionSchema,
+  },
+  'GET /mappings': { summary: 'Column mappings kept by name', answer: answers.mappingsSchema },
+  'GET /schemas/{kind}': { summary: 'JSON Schema of a record of that kind', answer: z.unknown() },
+  'GET /loads/{id}': { summary: 'One load: progress, totals, problems', answer: answers.loadSchema },
+  'DELETE /loads/{id}': { summary: 'Cancel a load that waits or runs', answer: answers.loadSchema },
+  'GET /loads/{id}/file': { summary: 'The file as it came', gives: 'file' },
+  'GET /loads/{id}/problems': { summary: 'The problems of a load as CSV', gives: 'file' },
+  'GET /loads/{id}/completeness': {
+    summary: 'Entry numbers in sequence, gaps, reach, debits and credits, continuity',
+    answer: answers.completenessSchema,
+  },
+  'GET /loads/compare': {
+    summary: 'Lines added, changed and removed between two loads',
+    query: questions.compareShape,
+    answer: answers.comparisonSchema,
+  },
+  'GET /newest': { summary: 'The number of the newest load', answer: answers.newestSchema },
+  'GET /export': {
+    summary: 'Lines, accounts or dimensions in an open format',
+    query: questions.exportShape,
+    gives: 'file',
+  },
+  'GET /accounts': {
+    summary: 'The chart of one entity with every attribute and balances',
+    query: scopeShape,
+    answer: answers.chartSchema,
+  },
+  'PUT /accounts/{code}': { summary: 'Mend an account name', body: bodies.accountNameSchema, answer: nothing },
+  'GET /dimensions': { summary: 'Dimension trees with movements', query: scopeShape, answer: answers.dimensionsSchema },
+  'PUT /dimensions/{dimension}/{code}': {
+    summary: 'Mend a member name',
+    body: bodies.memberNameSchema,
+    answer: nothing,
+  },
+  'GET /calendars': { summary: 'Fiscal years and periods, and what they hold', answer: answers.calendarsSchema },
+  'GET /holdings': {
+    summary: 'Bank accounts and cash boxes with their ledger balances',
+    query: scopeShape,
+    answer: answers.holdingsSchema,
+  },
+  'PUT /holdings': { summary: 'Keep a bank account or cash box', body: bodies.holdingSchema, answer: nothing },
+  'DELETE /holdings/{entity}/{number}': { summary: 'Take a holding out of the register', answer: nothing },
+  'GET /connections': { summary: 'Source ledgers that are pulled from', answer: answers.connectionsSchema },
+  'POST /connections': {
+    summary: 'Connect a source ledger',
+    body: bodies.connectionSchema,
+    status: 201,
+    answer: answers.madeSchema,
+  },
+  'PUT /connections/{id}': {
+    summary: 'Allow a source to lie in a private network, or no longer',
+    body: bodies.connectionChangeSchema,
+    answer: answers.connectionsSchema,
+  },
+  'DELETE /connections/{id}': { summary: 'Take a connection away', answer: nothing },
+  'POST /connections/{id}/pull': { summary: 'Pull what is new', status: 202, answer: answers.connectionsSchema },
+  'GET /documents': {
+    summary: 'Documents of control accounts: what is open, how old, and the tie to the ledger',
+    query: questions.openDocumentsShape,
+    answer: answers.openDocumentsSchema,
+  },
+  'GET /documents/{id}': {
+    summary: 'A document, its chain, its open balance after each event',
+    query: questions.documentShape,
+    answer: answers.oneDocumentSchema,
+  },
+  'GET /attachments/{digest}': { summary: 'A file attached to a document', gives: 'file' },
+  'GET /trial-balance': {
+    summary: 'Every account of a scope',
+    query: questions.trialBalanceShape,
+    answer: answers.trialBalanceSchema,
+  },
+  'GET /statements': {
+    summary: 'The statements of an entity',
+    query: questions.outlineShape,
+    answer: answers.statementsSchema,
+  },
+  'GET /statements/{code}': {
+    summary: 'A statement with values and guards',
+    query: questions.statementShape,
+    answer: answers.statementSchema,
+  },
+  'GET /statements/{code}/outline': {
+    summary: 'The outline of a statement, with its versions',
+    query: questions.outlineShape,
+    answer: answers.keptOutlineSchema,
+  },
+  'PUT /statements/{code}/outline': {
+    summary: 'Keep an outline as a new version',
+    body: bodies.keptOutlineSchema,
+    answer: answers.outlineVersionSchema,
+  },
+  'DELETE /statements/{code}/outline': {
+    summary: 'Take an outline away',
+    query: questions.outlineShape,
+    answer: nothing,
+  },
+  'GET /sheets': {
+    summary: 'A figure split by anything',
+    query: questions.sheetShape,
+    answer: answers.splitSheetSchema,
+  },
+  'GET /sentence': {
+    summary: 'A question in words, without its answer',
+    query: scopeShape,
+    answer: answers.sentenceSchema,
+  },
+  'GET /totals': { summary: 'A figure as one row', query: questions.totalsShape, answer: answers.totalsSchema },
+  'GET /lines': {
+    summary: 'The lines of a figure with running balance',
+    query: questions.linesShape,
+    answer: answers.linesPageSchema,
+  },
+  'GET /entries/{id}': {
+    summary: 'A journal entry with all its lines',
+    query: questions.entryShape,
+    answer: answers.entrySchema,
+  },
+  'GET /other-side': {
+    summary: 'Where the other half of the entries went',
+    query: scopeShape,
+    answer: answers.otherSideSchema,
+  },
+  'GET /marks': {
+    summary: 'Rows that stand out, with their reasons',
+    query: questions.marksShape,
+    answer: answers.marksSchema,
+  },
+  'GET /settings/marks': { summary: 'What is marked as standing out', answer: bodies.markRulesSchema },
+  'GET /settings/source-links': {
+    summary: 'Where entries are found in their source ledgers',
+    answer: answers.sourceLinksSchema,
+  },
+  'PUT /settings/source-links': {
+    summary: 'Say where the entries of a company are found',
+    body: bodies.sourceLinkSchema,
+    answer: answers.sourceLinksSchema,
+  },
+  'PUT /settings/marks': {
+    summary: 'Set what is marked',
+    body: bodies.markRulesSchema,
+    answer: bodies.markRulesSchema,
+  },
+  'GET /over-time': {
+    summary: 'A figure by period, with the year before and what is usual',
+    query: questions.overTimeShape,
+    answer: answers.overTimeSchema,
+  },
+  'GET /what-moved': {
+    summary: 'What explains the change of a figure, over every dimension at once',
+    query: questions.whatMovedShape,
+    answer: answers.whatMovedSchema,
+  },
+  'GET /columns': { summary: 'How the viewer has arranged the columns of each sheet', answer: answers.layoutsSchema },
+  'PUT /columns/{sheet}': {
+    summary: 'Arrange the columns of a sheet for oneself',
+    body: bodies.columnLayoutSchema,
+    answer: answers.sheetNameSchema,
+  },
+  'DELETE /columns/{sheet}': { summary: 'The columns of a sheet as they come', answer: answers.sheetNameSchema },
+  'GET /scopes': {
+    summary: 'Sentences kept by name: one’s own, and those that are shared',
+    answer: answers.keptScopesSchema,
+  },
+  'POST /scopes': {
+    summary: 'Keep a sentence by name',
+    body: bodies.newKeptScopeSchema,
+    status: 201,
+    answer: answers.keptScopeSchema,
+  },
+  'PUT /scopes/{id}': {
+    summary: 'Share a sentence, or open its place with it',
+    body: bodies.keptScopeChangeSchema,
+    answer: answers.keptScopeSchema,
+  },
+  'DELETE /scopes/{id}': { summary: 'Take a sentence away', answer: nothing },
+  'GET /budgets': {
+    summary: 'Versions of budgets of some entities by fiscal year',
+    query: questions.budgetsShape,
+    answer: answers.budgetListSchema,
+  },
+  'POST /budgets': {
+    summary: 'A new version from another',
+    body: bodies.budgetCopySchema,
+    status: 202,
+    answer: answers.madeSchema,
+  },
+  'GET /budgets/{version}': {
+    summary: 'A version as it is written, for one unit',
+    query: questions.budgetShape,
+    answer: answers.budgetAnswerSchema,
+  },
+  'PUT /budgets/{version}': {
+    summary: 'Keep cells of a version, as a load',
+    body: bodies.budgetEditSchema,
+    status: 202,
+    answer: answers.madeSchema,
+  },
+  'GET /notes': {
+    summary: 'Notes on what the viewer may see',
+    query: questions.evidenceShape,
+    answer: answers.notesSchema,
+  },
+  'POST /notes': { summary: 'Write a note', body: bodies.newNoteSchema, status: 201, answer: answers.noteSchema },
+  'DELETE /notes/{id}': { summary: 'Take a note away', answer: nothing },
+  'PUT /notes/{id}': { summary: 'Bring a note back', answer: nothing },
+  'GET /pins': { summary: 'Pins, fresh or drifted', query: questions.evidenceShape, answer: answers.pinsSchema },
+  'POST /pins': {
+    summary: 'Pin a figure, line or entry',
+    body: bodies.newPinSchema,
+    status: 201,
+    answer: answers.pinSchema,
+  },
+  'GET /pins/{id}': { summary: 'One pin with what moved since', answer: answers.pinSchema },
+  'DELETE /pins/{id}': { summary: 'Take a pin away', answer: nothing },
+  'GET /threads': { summary: 'Saved threads', answer: answers.threadsSchema },
+  'POST /threads': {
+    summary: 'Save a thread',
+    body: bodies.newThreadSchema,
+    status: 201,
+    answer: answers.keptWaySchema,
+  },
+  'GET /threads/{id}': {
+    summary: 'A thread: its steps with their figures then and now',
+    answer: answers.savedThreadSchema,
+  },
+  'PUT /threads/{id}': {
+    summary: 'Rename a thread, conclude it or open it again',
+    body: bodies.threadChangeSchema,
+    answer: answers.savedThreadSchema,
+  },
+  'DELETE /threads/{id}': { summary: 'Take a thread away', answer: nothing },
+  'POST /threads/{id}/steps': {
+    summary: 'Add a way; what it shares with the thread is not added twice',
+    body: bodies.moreStepsSchema,
+    answer: answers.keptWaySchema,
+  },
+  'PUT /threads/{id}/steps/{step}': {
+    summary: 'Rename or annotate a step',
+    body: bodies.stepChangeSchema,
+    answer: answers.savedThreadSchema,
+  },
+  'DELETE /threads/{id}/steps/{step}': {
+    summary: 'Take a step away, with all below it',
+    answer: answers.savedThreadSchema,
+  },
+  'GET /threads/{id}/replay': {
+    summary: 'The same steps for another window, unit, entity or load',
+    query: questions.replayShape,
+    answer: answers.replayedSchema,
+  },
+  'GET /threads/{id}/fan-out': {
+    summary: 'The figures of a thread for every member that has postings',
+    query: questions.fanOutShape,
+    answer: answers.fannedOutSchema,
+  },
+  'GET /people': { summary: 'People of the installation', answer: answers.peopleSchema },
+  'POST /people': {
+    summary: 'Add a person; without a password a link with which they choose it',
+    body: bodies.newPersonSchema,
+    status: 201,
+    answer: answers.addedPersonSchema,
+  },
+  'PUT /people/{id}': {
+    summary: 'Change what a person may do and see, suspend them or let them in again',
+    body: bodies.personChangeSchema,
+    answer: answers.personSchema,
+  },
+  'DELETE /people/{id}': { summary: 'Take a person away; what they wrote stays theirs', answer: nothing },
+  'POST /people/{id}/reset': {
+    summary: 'A link with which the person chooses a new password, once',
+    status: 201,
+    answer: answers.resetLinkSchema,
+  },
+  'GET /people/{id}/sessions': {
+    summary: 'Where somebody is signed in; {id} may be me',
+    answer: answers.sessionsSchema,
+  },
+  'DELETE /people/{id}/sessions': { summary: 'End all sessions but the one that asks', answer: answers.sessionsSchema },
+  'DELETE /people/{id}/sessions/{session}': { summary: 'End a session', answer: answers.sessionsSchema },
+  'GET /people/{id}/tokens': {
+    summary: 'Tokens with which scripts act as somebody; {id} may be me',
+    answer: answers.tokensSchema,
+  },
+  'POST /people/{id}/tokens': {
+    summary: 'Make a token for oneself; it is shown once',
+    body: bodies.newTokenSchema,
+    status: 201,
+    answer: answers.newTokenSchema,
+  },
+  'DELETE /people/{id}/tokens': { summary: 'Revoke all tokens', answer: answers.tokensSchema },
+  'DELETE /people/{id}/tokens/{token}': { summary: 'Revoke a token', answer: answers.tokensSchema },
+  'PUT /password': { summary: 'Change one’s own password', body: bodies.passwordChangeSchema, answer: nothing },
+  'POST /password': {
+    summary: 'Choose a password by a link that an owner made',
+    body: bodies.resetSchema,
+    answer: answers.okSchema,
+  },
+  'GET /jobs': {
+    summary: 'Long work of all kinds: what waits, what is under way, what came of the rest',
+    query: questions.loadListShape,
+    answer: answers.jobsSchema,
+  },
+  'GET /jobs/{id}': { summary: 'One piece of long work', answer: answers.jobSchema },
+  'DELETE /jobs/{id}': { summary: 'Ask it to stop', answer: answers.jobSchema },
+  'GET /record': {
+    summary: 'Who did what, newest first',
+    query: questions.recordShape,
+    answer: answers.recordAnswerSchema,
+  },
+  'GET /record/check': { summary: 'Whether the chain of the record holds', answer: answers.recordCheckSchema },
+  'GET /openapi.json': { summary: 'This document', answer: z.unknown() },
+} as const satisfies Record<string, Route>;
+
+export type RouteName = keyof typeof routes;
+
+type RouteOf<Name extends RouteName> = (typeof routes)[Name];
+
+/** What a route answers; never for one that answers a file. */
+export type AnswerOf<Name extends RouteName> =
+  RouteOf<Name> extends { answer: infer Answer extends z.ZodType } ? z.infer<Answer> : never;
+
+/** The same, of which nothing is changed: what use cases may give. */
+export type ReadonlyDeep<T> = T extends readonly (infer Item)[]
+  ? readonly ReadonlyDeep<Item>[]
+  : T extends object
+    ? { readonly [Key in keyof T]: ReadonlyDeep<T[Key]> }
+    : T;
+
+/** The body of a request once it is checked, and as it may be sent. */
+export type BodyOf<Name extends RouteName> =
+  RouteOf<Name> extends { body: infer Body extends z.ZodType } ? z.infer<Body> : undefined;
+export type BodySent<Name extends RouteName> =
+  RouteOf<Name> extends { body: infer Body extends z.ZodType } ? z.input<Body> : never;
+
+/** The parameters of a question once they are checked, dimension clauses apart. */
+export type QueryOf<Name extends RouteName> =
+  RouteOf<Name> extends { query: infer Query extends z.ZodRawShape }
+    ? z.infer<z.ZodObject<Query>> & { dims: Record<string, string[]> }
+    : undefined;
+
+type NamesIn<Path extends string> = Path extends `${string}{${infer Name}}${infer Rest}` ? Name | NamesIn<Rest> : never;
+/** The names in a route's path, such as id of `/threads/{id}`. */
+export type PathOf<Name extends RouteName> = Record<NamesIn<Name>, string>;
+
+/** All routes in one list. */
+export const ROUTES: readonly (Route & { name: RouteName; method: string; path: string })[] = (
+  Object.keys(routes) as RouteName[]
+).map((name) => {
+  const [method = '', path = ''] = name.split(' ');
+  return { ...routes[name], name, method: method.toLowerCase(), path };
+});

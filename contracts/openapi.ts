@@ -84,7 +84,17 @@ function operation(route: (typeof ROUTES)[number]) {
   return {
     summary: route.summary,
     ...(named.length + asked.length > 0 ? { parameters: [...named, ...asked] } : {}),
-    ...(route.body ? { requestBody: { required: true, content: { [media]: { schema: bodySchema(route) } } } } : {}),
+    ...(route.body
+      ? {
+          requestBody: {
+            required: true,
+            content: {
+              [media]: { schema: bodySchema(route) },
+              ...(route.json ? { 'application/json': { schema: jsonSchema(route.json) } } : {}),
+            },
+          },
+        }
+      : {}),
     responses: {
       [route.status ?? 200]: { description: 'The answer', content: answerOf(route) },
       default: {

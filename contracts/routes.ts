@@ -10,6 +10,8 @@ export interface Route {
   query?: z.ZodRawShape;
   body?: z.ZodType;
   multipart?: boolean;
+  /** Beside a form with a file, a body that names a file that was sent before. */
+  json?: z.ZodType;
   /** Of an answer that is no problem; 200 if absent. */
   status?: number;
   /** The JSON that it answers. */
@@ -45,6 +47,7 @@ export const routes = {
   'POST /loads': {
     summary: 'Load a file',
     body: bodies.newLoadSchema,
+    json: bodies.loadOfFileSchema,
     multipart: true,
     status: 202,
     answer: answers.madeSchema,
@@ -393,7 +396,11 @@ export type ReadonlyDeep<T> = T extends readonly (infer Item)[]
 export type BodyOf<Name extends RouteName> =
   RouteOf<Name> extends { body: infer Body extends z.ZodType } ? z.infer<Body> : undefined;
 export type BodySent<Name extends RouteName> =
-  RouteOf<Name> extends { body: infer Body extends z.ZodType } ? z.input<Body> : never;
+  RouteOf<Name> extends { json: infer Json extends z.ZodType }
+    ? z.input<Json>
+    : RouteOf<Name> extends { body: infer Body extends z.ZodType }
+      ? z.input<Body>
+      : never;
 
 /** The parameters of a question once they are checked, dimension clauses apart. */
 export type QueryOf<Name extends RouteName> =

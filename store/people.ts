@@ -1,10 +1,11 @@
+import type { Role } from '@/contracts/roles';
 import { type Db, rowsOf } from './db';
 
 export interface PersonRow {
   id: number;
   email: string;
   name: string;
-  role: 'owner' | 'preparer' | 'reviewer' | 'reader';
+  role: Role;
   password_hash: string;
   /** Members granted by dimension; a dimension that is not named is granted whole. */
   members: Record<string, string[]>;

@@ -153,7 +153,7 @@ type Hashed = {
   person_name: string;
   act: string;
   subject: string;
-  detail: unknown;
+  detail: Record<string, unknown>;
   previous_hash: string;
 };
 export type RecordRow = Omit<Hashed, 'at'> & { at: Date; hash: string };

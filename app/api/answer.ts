@@ -39,7 +39,8 @@ type Handler = (request: Request, route: Params) => Promise<Response>;
 type Given<Name extends RouteName> = [AnswerOf<Name>] extends [never]
   ? Response
   : [AnswerOf<Name>] extends [null]
-    ? null | undefined | void
+    ? // biome-ignore lint/suspicious/noConfusingVoidType: a use case that has nothing to tell gives nothing
+      null | undefined | void | undefined
     : ReadonlyDeep<AnswerOf<Name>>;
 
 /**

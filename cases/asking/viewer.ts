@@ -1,8 +1,9 @@
 import { forbidden, notFound, wrong } from '@/contracts/problem';
+import type { Role } from '@/contracts/roles';
 import { type Figure, type MemberPick, memberPicked, type Names, narrowDimension } from '@/core/figure';
 import { accountsIn, parseSelection } from '@/core/selection';
 
-export type Role = 'owner' | 'preparer' | 'reviewer' | 'reader';
+export type { Role } from '@/contracts/roles';
 
 /** Who asks, and what they may see. */
 export interface Viewer {

@@ -23,7 +23,7 @@ export const recordEntrySchema = z.strictObject({
   person: z.string(),
   act: z.string(),
   subject: z.string(),
-  detail: z.unknown(),
+  detail: z.record(z.string(), z.unknown()),
   /** The hash of the entry before it. */
   previous: z.string(),
   hash: z.string(),
@@ -53,6 +53,7 @@ export const keptScopesSchema = z.strictObject({ rows: z.array(keptScopeSchema) 
 
 /** How the viewer has arranged the columns of each sheet. */
 export const layoutsSchema = z.strictObject({ sheets: z.record(z.string(), columnLayoutSchema) });
+export type Layouts = z.infer<typeof layoutsSchema>;
 export const sheetNameSchema = z.strictObject({ sheet: z.string() });
 
 export const healthSchema = z.strictObject({

@@ -1,9 +1,9 @@
 'use client';
 
 import Link from 'next/link';
+import type { Calendars } from '@/contracts/answers/charts';
 import { countText } from '../amounts';
 import { ACCOUNT_TABS, Failure, Place } from '../parts/Place';
-import type { Calendars } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 
 const MONTHS = [
@@ -28,7 +28,7 @@ const days = (from: string, to: string): number => Math.round((Date.parse(to) - 
 
 /** The fiscal years of every company, drawn to scale: each period with its dates, filled as far as it holds lines. */
 export function CalendarsPage() {
-  const { data, error } = useAnswer<Calendars>('/calendars', NO_PARAMS);
+  const { data, error } = useAnswer('GET /calendars', NO_PARAMS);
   return (
     <Place title="Accounts" tabs={ACCOUNT_TABS} here="/accounts/calendars">
       <Failure error={error} />

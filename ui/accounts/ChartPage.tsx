@@ -2,10 +2,10 @@
 
 import Link from 'next/link';
 import { useDeferredValue, useMemo, useState } from 'react';
+import type { Chart, ChartRow } from '@/contracts/answers/charts';
 import { amountText, countText } from '../amounts';
 import { ACCOUNT_TABS, Failure, Labelled, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
-import type { Chart, ChartRow } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 import { ScopeSentence } from '../scope/ScopeSentence';
@@ -30,7 +30,7 @@ const FILTERS: { key: string; label: string; of(row: ChartRow): readonly string[
 /** The chart of accounts as a tree or a list, with every attribute, limited by any of them; balances trace. */
 export function ChartPage() {
   const { scope, asked, change } = usePageScope('/accounts');
-  const { data, error, isPlaceholderData } = useAnswer<Chart>('/accounts', asked);
+  const { data, error, isPlaceholderData } = useAnswer('GET /accounts', asked);
   const [chosen, setChosen] = useState<Record<string, string>>({});
   const [asTree, setAsTree] = useState(true);
   const [only, setOnly] = useState<'all' | 'missing' | 'similar'>('all');
@@ -59,9 +59,9 @@ export function ChartPage() {
   );
   const name = useChange(
     ({ account, language, name: to }: { account: string; language: string | null; name: string }) =>
-      ask(`/accounts/${encodeURIComponent(account)}`, {
-        method: 'PUT',
-        body: { entity: data?.entity, language, name: to === '' ? null : to },
+      ask('PUT /accounts/{code}', {
+        path: { code: account },
+        body: { entity: data?.entity ?? '', language, name: to === '' ? null : to },
       }),
     ['/accounts', '/trial-balance', '/entities'],
   );

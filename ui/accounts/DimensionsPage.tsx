@@ -5,7 +5,6 @@ import { useState } from 'react';
 import { amountText, countText } from '../amounts';
 import { ACCOUNT_TABS, Failure, Labelled, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
-import type { Dimensions } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 import { ScopeSentence } from '../scope/ScopeSentence';
@@ -15,7 +14,7 @@ import { NameCell } from './NameCell';
 /** Every dimension as a tree, each member with its lines and movement; a click reads the trial balance of it. */
 export function DimensionsPage() {
   const { scope, asked, change } = usePageScope('/accounts/dimensions');
-  const { data, error, isPlaceholderData } = useAnswer<Dimensions>('/dimensions', asked);
+  const { data, error, isPlaceholderData } = useAnswer('GET /dimensions', asked);
   const [chosen, setChosen] = useState<string | null>(null);
   const [held, setHeld] = useState(false);
   const name = useChange(
@@ -30,8 +29,8 @@ export function DimensionsPage() {
       language: string | null;
       name: string;
     }) =>
-      ask(`/dimensions/${dimension}/${encodeURIComponent(code)}`, {
-        method: 'PUT',
+      ask('PUT /dimensions/{dimension}/{code}', {
+        path: { dimension, code },
         body: { language, name: to === '' ? null : to },
       }),
     ['/dimensions', '/entities', '/sheets'],

@@ -2,10 +2,12 @@
 
 import Link from 'next/link';
 import { type FormEvent, useState } from 'react';
+import type { Holding } from '@/contracts/answers/charts';
+import type { BodySent } from '@/contracts/routes';
 import { amountText } from '../amounts';
+import { textIn } from '../parts/fields';
 import { ACCOUNT_TABS, Failure, Labelled, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
-import type { Holding } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useEntities } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -16,9 +18,9 @@ export function HoldingsPage() {
   const { data: known } = useEntities();
   const [entity, setEntity] = useState<string | null>(null);
   const of = entity ?? known?.entities[0]?.code ?? null;
-  const { data, error } = useAnswer<{ rows: Holding[] }>('/holdings', of ? new URLSearchParams({ entity: of }) : null);
+  const { data, error } = useAnswer('GET /holdings', of ? new URLSearchParams({ entity: of }) : null);
   const remove = useChange(
-    (h: Holding) => ask(`/holdings/${h.entity}/${encodeURIComponent(h.number)}`, { method: 'DELETE' }),
+    (h: Holding) => ask('DELETE /holdings/{entity}/{number}', { path: { entity: h.entity, number: h.number } }),
     ['/holdings'],
   );
   return (
@@ -118,18 +120,18 @@ export function HoldingsPage() {
 
 function Add({ entity }: { entity: string }) {
   const [kind, setKind] = useState<'bank' | 'cash'>('bank');
-  const keep = useChange((body: object) => ask('/holdings', { method: 'PUT', body }), ['/holdings']);
+  const keep = useChange((body: BodySent<'PUT /holdings'>) => ask('PUT /holdings', { body }), ['/holdings']);
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const form = event.currentTarget;
-    const text = (name: string): string => String(new FormData(form).get(name) ?? '').trim();
+    const text = (name: string): string => textIn(new FormData(form), name);
     await keep.mutateAsync({
       entity,
       kind,
       number: text('number'),
       name: text('name'),
       account: text('account'),
-      takes: text('takes') || 'both',
+      takes: (text('takes') || 'both') as 'both' | 'receipts' | 'payments',
       ...(text('bankAccount') ? { bankAccount: text('bankAccount') } : {}),
       ...(text('currency') ? { currency: text('currency') } : {}),
     });

@@ -1,5 +1,5 @@
+import type { Entities } from '@/contracts/answers/charts';
 import { ATTRIBUTES, LINE_NUMBERS } from '@/core/figure';
-import type { Entities } from '../query/answers';
 import { splitName } from './splitNames';
 
 /**

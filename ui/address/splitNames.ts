@@ -1,4 +1,4 @@
-import type { Entities } from '../query/answers';
+import type { Entities } from '@/contracts/answers/charts';
 
 /** What every figure can be split by beside the dimensions, in the words of the screen. */
 export const SPLIT_NAMES: Record<string, string> = {

@@ -2,6 +2,8 @@
 
 import { type ClipboardEvent, type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
+import type { BudgetAnswer, BudgetRow } from '@/contracts/answers/budgets';
+import type { BodySent } from '@/contracts/routes';
 import { type CellAt, type CellEdit, paste, spread, totalOf } from '@/core/budgetSheet';
 import { dateText } from '@/core/sentence';
 import { otherSign } from '@/core/writtenAmounts';
@@ -10,7 +12,6 @@ import { Failure } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { Hung } from '../sheet/Grid';
-import type { BudgetAnswer, BudgetRow } from './answers';
 import { useDelivered } from './useDelivered';
 import { useEdits } from './useEdits';
 
@@ -173,9 +174,9 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
 
   const [load, setLoad] = useState<number | null>(null);
   const keep = useChange(
-    (cells: object[]) =>
-      ask<{ id: number }>(`/budgets/${encodeURIComponent(sheet.version)}`, {
-        method: 'PUT',
+    (cells: BodySent<'PUT /budgets/{version}'>['cells']) =>
+      ask('PUT /budgets/{version}', {
+        path: { version: sheet.version },
         body: { entity: sheet.entity, year: sheet.year, unit: sheet.unit, asOf: sheet.asOf, cells },
       }),
     [],

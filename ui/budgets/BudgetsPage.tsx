@@ -2,13 +2,14 @@
 
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
+import type { BudgetAnswer, BudgetList } from '@/contracts/answers/budgets';
+import type { BodySent } from '@/contracts/routes';
 import { momentText } from '../amounts';
 import { MemberOptions } from '../parts/MemberOptions';
 import { Failure, Labelled, Place, STATEMENT_TABS } from '../parts/Place';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useEntities } from '../query/hooks';
 import { Pick } from '../screens/Pick';
-import type { BudgetAnswer, BudgetList } from './answers';
 import { BudgetSheet } from './BudgetSheet';
 import { useDelivered } from './useDelivered';
 
@@ -17,10 +18,7 @@ export function BudgetsPage() {
   const params = useSearchParams();
   const { data: known } = useEntities();
   const entity = params.get('entity') ?? known?.entities[0]?.code ?? '';
-  const { data: list, error } = useAnswer<BudgetList>(
-    '/budgets',
-    entity === '' ? null : new URLSearchParams({ entity }),
-  );
+  const { data: list, error } = useAnswer('GET /budgets', entity === '' ? null : new URLSearchParams({ entity }));
   const newest = list?.rows[0];
   const year = Number(params.get('year') ?? newest?.year ?? list?.years[0] ?? 0);
   const versions = [...new Set((list?.rows ?? []).filter((r) => r.year === year).map((r) => r.version))];
@@ -30,7 +28,7 @@ export function BudgetsPage() {
     version === '' || year === 0
       ? null
       : new URLSearchParams([['entity', entity], ['year', String(year)], ...unit.map((u) => ['unit', u])]);
-  const sheet = useAnswer<BudgetAnswer>(`/budgets/${encodeURIComponent(version)}`, asked);
+  const sheet = useAnswer('GET /budgets/{version}', asked, { version });
   const go = useGo();
   const kept = list?.rows.find((r) => r.version === version && r.year === year);
   const [making, setMaking] = useState(false);
@@ -155,7 +153,7 @@ function NewVersion({
   list: BudgetList;
   onMade(name: string): void;
 }) {
-  const copy = useChange((body: object) => ask<{ id: number }>('/budgets', { method: 'POST', body }), []);
+  const copy = useChange((body: BodySent<'POST /budgets'>) => ask('POST /budgets', { body }), []);
   const [waits, setWaits] = useState<{ id: number; name: string } | null>(null);
   const delivered = useDelivered(waits?.id ?? null, () => onMade(waits?.name ?? ''));
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {

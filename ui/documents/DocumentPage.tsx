@@ -3,14 +3,13 @@
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
 import type { ReactNode } from 'react';
+import type { OneDocument } from '@/contracts/answers/documents';
 import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
 import { DOCUMENT_TABS, Failure, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
-import type { LinesPage } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import { documentPath, linesOfDocument, openDocumentsPath } from './address';
-import type { OneDocument } from './answers';
 
 /** More lines than this are read in the ledger. */
 const LINES_SHOWN = 12;
@@ -18,10 +17,9 @@ const LINES_SHOWN = 12;
 /** One document: what it is, what it settles and what settled it, how it was booked, and its picture beside it. */
 export function DocumentPage({ number }: { number: string }) {
   const entity = useSearchParams().get('entity');
-  const { data, error } = useAnswer<OneDocument>(
-    `/documents/${encodeURIComponent(number)}`,
-    new URLSearchParams(entity ? { entity } : {}),
-  );
+  const { data, error } = useAnswer('GET /documents/{id}', new URLSearchParams(entity ? { entity } : {}), {
+    id: number,
+  });
   return (
     <Place title="Documents" tabs={DOCUMENT_TABS} here="/documents">
       <Failure error={error} />
@@ -214,7 +212,7 @@ function Booked({ data }: { data: OneDocument }) {
     document: data.number,
     limit: String(LINES_SHOWN),
   });
-  const { data: page } = useAnswer<LinesPage>('/lines', asked);
+  const { data: page } = useAnswer('GET /lines', asked);
   return (
     <section>
       <h3 className="mb-1 flex items-baseline gap-4 font-semibold">

@@ -2,6 +2,7 @@
 
 import Link from 'next/link';
 import { useDeferredValue, useMemo, useState } from 'react';
+import type { OpenDocuments } from '@/contracts/answers/documents';
 import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
 import { DOCUMENT_TABS, Failure, Labelled, Place } from '../parts/Place';
@@ -11,7 +12,6 @@ import { ScopeSentence } from '../scope/ScopeSentence';
 import { usePageScope } from '../scope/usePageScope';
 import { TieMark } from '../sheet/Strips';
 import { documentPath } from './address';
-import type { OpenDocuments } from './answers';
 
 /** So many rows are drawn at once; the rest on request. */
 const ROWS_FIRST = 300;
@@ -19,7 +19,7 @@ const ROWS_FIRST = 300;
 /** The documents of a control account: what is open of each, how old it is, and whether they add up to the ledger. */
 export function DocumentsPage() {
   const { scope, asked, change } = usePageScope('/documents');
-  const { data, error, isPlaceholderData } = useAnswer<OpenDocuments>('/documents', asked);
+  const { data, error, isPlaceholderData } = useAnswer('GET /documents', asked);
   const [text, setText] = useState('');
   const [band, setBand] = useState<number | null>(null);
   const [all, setAll] = useState(false);

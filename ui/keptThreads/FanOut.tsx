@@ -4,13 +4,12 @@ import Link from 'next/link';
 import { amountText } from '../amounts';
 import { Failure } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
-import type { FannedOut } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import { TieMark } from '../sheet/Strips';
 
 /** The figures of a thread once for every member in which anything was booked; each leads to the thread walked for it. */
 export function FanOut({ id, by }: { id: number; by: string }) {
-  const { data, error, isPending } = useAnswer<FannedOut>(`/threads/${id}/fan-out`, new URLSearchParams({ by }));
+  const { data, error, isPending } = useAnswer('GET /threads/{id}/fan-out', new URLSearchParams({ by }), { id });
   if (error) return <Failure error={error} />;
   if (isPending || !data) return <p className="text-soft">Walking it for every member …</p>;
   return (

@@ -9,7 +9,7 @@ import { Failure, Labelled } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange, useThread, useThreads } from '../query/hooks';
 import { useMe } from '../shell/Providers';
-import { wayOf } from './way';
+import { type WayStep, wayOf } from './way';
 
 /**
  * Keeps the way to this screen as a thread. While a thread is open every further step is added to it, so that the
@@ -21,8 +21,8 @@ export function KeepThread({ screen }: { screen: Screen }) {
   const thread = useThread(id);
   const [asking, setAsking] = useState(false);
   const add = useChange(
-    (way: { id: number; steps: unknown[] }) =>
-      ask(`/threads/${way.id}/steps`, { method: 'POST', body: { steps: way.steps } }),
+    (way: { id: number; steps: WayStep[] }) =>
+      ask('POST /threads/{id}/steps', { path: { id: way.id }, body: { steps: way.steps } }),
     ['/threads'],
   );
   const added = useRef('');
@@ -65,8 +65,8 @@ function KeepDialog({ screen, onClose }: { screen: Screen; onClose(): void }) {
   const keep = useChange(
     (name: string) =>
       into
-        ? ask<{ id: number }>(`/threads/${into}/steps`, { method: 'POST', body: { steps: way } })
-        : ask<{ id: number }>('/threads', { method: 'POST', body: { name, steps: way } }),
+        ? ask('POST /threads/{id}/steps', { path: { id: into }, body: { steps: way } })
+        : ask('POST /threads', { body: { name, steps: way } }),
     ['/threads'],
   );
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {

@@ -1,9 +1,9 @@
 'use client';
 
+import type { Entities } from '@/contracts/answers/charts';
 import { calendar, periodText, yearOf } from '@/core/calendar';
 import { MemberOptions } from '../parts/MemberOptions';
 import { Labelled } from '../parts/Place';
-import type { Entities } from '../query/answers';
 import { useEntities, useLoads } from '../query/hooks';
 
 /** The periods of a company in which anything was booked, as 2027.06. */

@@ -2,8 +2,8 @@
 
 import { type HierarchyPointNode, stratify, tree } from 'd3-hierarchy';
 import { linkHorizontal } from 'd3-shape';
+import type { ThreadStep } from '@/contracts/answers/threads';
 import { amountText } from '../amounts';
-import type { ThreadStep } from '../query/answers';
 
 const STEP_WIDE = 196;
 const STEP_HIGH = 62;

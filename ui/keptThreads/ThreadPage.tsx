@@ -4,11 +4,11 @@ import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { Former, Replayed, SavedThread, ThreadStep } from '@/contracts/answers/threads';
 import { screenPath, splitWords } from '../address/address';
 import { amountText, countText, momentText } from '../amounts';
 import { Failure, Labelled, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
-import type { Former, Replayed, SavedThread, ThreadStep } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useThread } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -33,9 +33,9 @@ export function ThreadPage({ id }: { id: number }) {
   const [chosen, setChosen] = useState<number | null>(null);
   const fan = params.get('by');
   const asked = fan || params.size === 0 ? null : new URLSearchParams(params);
-  const replay = useAnswer<Replayed>(`/threads/${id}/replay`, asked);
-  const change = useChange((body: object) => ask(`/threads/${id}`, { method: 'PUT', body }), ['/threads']);
-  const remove = useChange(() => ask(`/threads/${id}`, { method: 'DELETE' }), ['/threads']);
+  const replay = useAnswer('GET /threads/{id}/replay', asked, { id });
+  const change = useChange((body: object) => ask('PUT /threads/{id}', { path: { id }, body }), ['/threads']);
+  const remove = useChange(() => ask('DELETE /threads/{id}', { path: { id } }), ['/threads']);
   const { data } = thread;
   if (thread.error)
     return (
@@ -230,9 +230,12 @@ const listed = (names: string[]): string =>
 /** One step to be renamed, annotated, gone on from, or taken away with all below it. */
 function Step({ thread, step, onGone }: { thread: SavedThread; step: ThreadStep; onGone(): void }) {
   const me = useMe();
-  const path = `/threads/${thread.id}/steps/${step.id}`;
-  const keep = useChange((body: { label: string; note: string }) => ask(path, { method: 'PUT', body }), ['/threads']);
-  const remove = useChange(() => ask(path, { method: 'DELETE' }), ['/threads']);
+  const path = { id: thread.id, step: step.id };
+  const keep = useChange(
+    (body: { label: string; note: string }) => ask('PUT /threads/{id}/steps/{step}', { path, body }),
+    ['/threads'],
+  );
+  const remove = useChange(() => ask('DELETE /threads/{id}/steps/{step}', { path }), ['/threads']);
   const below = thread.steps.filter((k) => isBelow(k, step, thread.steps)).length;
   const goOn = screenOf(step.address);
   const open = thread.state === 'open' && me.role !== 'reader';

@@ -1,7 +1,8 @@
+import type { Measure } from '@/contracts/bodies';
 import { backTo, changedScope, readScreen, type Screen, type Step, scopeAt, screenPath } from '../address/address';
 
 /** Which measure of a figure is in a column. */
-export const MEASURE: Record<string, string> = {
+export const MEASURE: Record<string, Measure> = {
   opening: 'opening',
   debit: 'debit',
   credit: 'credit',
@@ -26,7 +27,7 @@ export interface WayStep {
   view: 'sheet' | 'split' | 'lines' | 'entry';
   by?: string;
   subject: string;
-  measure?: string;
+  measure?: Measure;
 }
 
 /** The way to a screen, from its first sheet on, as it is kept. */
@@ -52,7 +53,7 @@ export function wayOf(whole: Screen): WayStep[] {
   ];
 }
 
-function measureOf(screen: Screen, { column }: Step): string {
+function measureOf(screen: Screen, { column }: Step): Measure {
   const usual = screen.origin === 'statements' && screen.options.statement !== 'balance' ? 'movement' : 'closing';
   return MEASURE[column] ?? usual;
 }

@@ -1,10 +1,11 @@
 'use client';
 
 import { type FormEvent, useState } from 'react';
+import type { Inspection, ReadableFile } from '@/contracts/answers/loads';
 import { LOAD_KINDS, type LoadKind, type Mapping, type Reading } from '@/contracts/mapping';
+import type { BodySent } from '@/contracts/routes';
 import { countText } from '../amounts';
 import { Failure, Labelled } from '../parts/Place';
-import type { Inspection } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange, useEntities } from '../query/hooks';
 import { ColumnTable } from './ColumnTable';
@@ -20,21 +21,6 @@ interface LoadForm {
   unknownAccounts: boolean;
 }
 
-const TOUCHES = [
-  '/loads',
-  '/entities',
-  '/trial-balance',
-  '/sheets',
-  '/totals',
-  '/lines',
-  '/pins',
-  '/accounts',
-  '/dimensions',
-  '/calendars',
-  '/holdings',
-  '/newest',
-];
-
 /** A file that was sent: how it is read, what each column is, which entries it would become; then it is loaded. */
 export function BringIn({ first, onDone }: { first: Inspection; onDone(load: number | null): void }) {
   const { data: entities } = useEntities();
@@ -42,15 +28,16 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
   const [wanted, setWanted] = useState<LoadForm>({
     kind: first.kind,
     entity: '',
-    mapping: first.mapping,
+    mapping: first.unreadable === null ? first.mapping : null,
     unknownAccounts: false,
   });
   const look = useChange(
     ({ kind, entity, mapping, unknownAccounts }: LoadForm) =>
-      ask<Inspection>(`/files/${first.digest}/inspection`, {
-        method: 'POST',
+      ask('POST /files/{digest}/inspection', {
+        path: { digest: first.digest },
         body: {
           kind,
+          ...(first.name ? { name: first.name } : {}),
           ...(entity ? { entity } : {}),
           ...(mapping ? { mapping } : {}),
           ...(unknownAccounts ? { unknownAccounts: 'create' } : {}),
@@ -65,7 +52,7 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
   };
   const setReading = (reading: Partial<Reading>): void =>
     change({ mapping: { ...wanted.mapping, reading: { ...wanted.mapping?.reading, ...reading } } });
-  const send = useChange((body: object) => ask<{ id: number }>('/loads', { method: 'POST', body }), TOUCHES);
+  const send = useChange((body: BodySent<'POST /loads'>) => ask('POST /loads', { body }), 'everything');
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const form = new FormData(event.currentTarget);
@@ -77,28 +64,30 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
       kind: wanted.kind,
       ...(wanted.entity ? { entity: wanted.entity } : {}),
       ...(mapping ? { mapping } : {}),
-      ...(wanted.unknownAccounts ? { unknownAccounts: 'create' } : {}),
+      ...(wanted.unknownAccounts ? { unknownAccounts: 'create' as const } : {}),
       ...(text('replaces') ? { replaces: text('replaces') } : {}),
-      ...(text('use') ? { use: text('use') } : {}),
+      ...(text('use') ? { use: text('use') as 'openings' | 'check' } : {}),
     });
     onDone(id);
   };
-  const own = seen.ownColumns && !wanted.mapping?.columns;
-  const undecided =
-    !seen.unreadable &&
-    (seen.missing.length > 0 || seen.recognised.dates.doubt === 'ask' || seen.recognised.decimal.doubt === 'ask');
+  /** Null of a file of which nothing can be told. */
+  const read = seen.unreadable === null ? seen : null;
+  /** A table, whose columns are mapped; an audit file says itself what everything is. */
+  const table = read && read.format !== 'saft' ? read : null;
+  const own = read !== null && read.ownColumns && !wanted.mapping?.columns;
+  const undecided = read === null ? [] : [...read.missing.map((m) => m.message), ...doubts(read)];
   return (
     <form onSubmit={submit}>
       <p className="mb-3">
         <b>{first.name}</b>, {countText(first.bytes ?? 0)} bytes.{' '}
-        {seen.unreadable ? (
+        {read === null ? (
           <span className="text-warn">✗ {seen.unreadable}</span>
         ) : (
           <>
-            Read as {FORMAT_WORDS[seen.format]}
-            {seen.container === 'zip' && seen.reading.member
-              ? `, ${seen.reading.member} in a zip`
-              : seen.container === 'gzip'
+            Read as {FORMAT_WORDS[read.format]}
+            {read.container === 'zip' && read.reading.member
+              ? `, ${read.reading.member} in a zip`
+              : read.container === 'gzip'
                 ? ', unpacked'
                 : ''}
             {look.isPending && <span className="text-faint"> looking again …</span>}
@@ -135,18 +124,18 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
             </select>
           </Labelled>
         )}
-        {!seen.unreadable && seen.format !== 'saft' && <ReadingFields seen={seen} onChange={setReading} />}
+        {table && <ReadingFields seen={table} onChange={setReading} />}
       </div>
-      {!seen.unreadable && seen.format !== 'saft' && (
+      {table && (
         <ColumnTable
-          seen={seen}
+          seen={table}
           own={own}
-          mapping={wanted.mapping ?? seen.mapping}
+          mapping={wanted.mapping ?? table.mapping}
           dimensions={entities?.dimensions ?? []}
           onChange={(mapping) => change({ mapping })}
         />
       )}
-      {seen.preview && <PreviewEntries preview={seen.preview} />}
+      {read?.preview && <PreviewEntries preview={read.preview} />}
       <div className="mt-4 flex flex-wrap items-end gap-3 border-t border-rule pt-3">
         {wanted.kind === 'lines' && (
           <Labelled label="Replaces periods">
@@ -162,17 +151,17 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
             </select>
           </Labelled>
         )}
-        {!own && seen.format !== 'saft' && !seen.unreadable && (
+        {!own && table && (
           <Labelled label="Keep this mapping as">
             <input
               name="name"
-              defaultValue={wanted.mapping?.name ?? seen.offered[0]?.name ?? ''}
+              defaultValue={wanted.mapping?.name ?? table.offered[0]?.name ?? ''}
               placeholder="not kept"
               className="field w-[190px]"
             />
           </Labelled>
         )}
-        {wanted.kind === 'lines' && seen.format !== 'saft' && (
+        {wanted.kind === 'lines' && read?.format !== 'saft' && (
           <label className="flex h-8 items-center gap-2">
             <input
               type="checkbox"
@@ -184,7 +173,7 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
         )}
         <button
           type="submit"
-          disabled={send.isPending || Boolean(seen.unreadable) || undecided}
+          disabled={send.isPending || read === null || undecided.length > 0}
           className="button-main"
         >
           {send.isPending ? 'Beginning …' : 'Load the file'}
@@ -192,16 +181,14 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
         <button type="button" onClick={() => onDone(null)} className="button">
           Leave it
         </button>
-        {undecided && (
-          <p className="w-full text-warn">{[...seen.missing.map((m) => m.message), ...doubts(seen)].join('; ')}.</p>
-        )}
+        {undecided.length > 0 && <p className="w-full text-warn">{undecided.join('; ')}.</p>}
         <Failure error={send.error ?? look.error} />
       </div>
     </form>
   );
 }
 
-const doubts = (seen: Inspection): string[] => [
+const doubts = (seen: ReadableFile): string[] => [
   ...(seen.recognised.dates.doubt === 'ask' ? [`say how dates are written: ${seen.recognised.dates.why}`] : []),
   ...(seen.recognised.decimal.doubt === 'ask' ? [`say which the decimal mark is: ${seen.recognised.decimal.why}`] : []),
 ];

@@ -1,10 +1,11 @@
 'use client';
 
+import type { Entities } from '@/contracts/answers/charts';
+import type { ReadableFile } from '@/contracts/answers/loads';
 import type { Mapping } from '@/contracts/mapping';
-import type { Entities, Inspection } from '../query/answers';
 
 interface Props {
-  seen: Inspection;
+  seen: ReadableFile;
   own: boolean;
   mapping: Mapping | null;
   dimensions: Entities['dimensions'];

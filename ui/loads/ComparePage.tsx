@@ -2,10 +2,10 @@
 
 import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
+import type { Comparison } from '@/contracts/answers/loads';
 import { amountText, countText } from '../amounts';
 import { Failure, Labelled, LOAD_TABS, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
-import type { Comparison } from '../query/answers';
 import { useAnswer, useLoads } from '../query/hooks';
 
 const WORDS = { added: '+ added', changed: '≠ changed', removed: '− removed' } as const;
@@ -31,7 +31,7 @@ export function ComparePage() {
     to > 0 && from < to
       ? new URLSearchParams({ from: String(from), to: String(to), limit: String(PAGE), at: String(at) })
       : null;
-  const { data, error, isPending } = useAnswer<Comparison>('/loads/compare', asked);
+  const { data, error, isPending } = useAnswer('GET /loads/compare', asked);
   const go = (next: Record<string, number>): void =>
     router.replace(
       `/loads/compare?${new URLSearchParams({ from: String(from), to: String(to), ...Object.fromEntries(Object.entries(next).map(([k, v]) => [k, String(v)])) })}`,

@@ -2,10 +2,10 @@
 
 import Link from 'next/link';
 import { useState } from 'react';
+import type { Load } from '@/contracts/answers/loads';
 import { dateText } from '@/core/sentence';
 import { amountText, countText, momentText } from '../amounts';
 import { Table, Td, Tr } from '../parts/Table';
-import type { Load } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange, useCompleteness, useLoad } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -85,7 +85,7 @@ function said(load: Load): string {
 
 function Progress({ load }: { load: Load }) {
   const { role } = useMe();
-  const cancel = useChange(() => ask(`/loads/${load.id}`, { method: 'DELETE' }), ['/loads']);
+  const cancel = useChange(() => ask('DELETE /loads/{id}', { path: { id: load.id } }), ['/loads']);
   if (load.status !== 'reading') return null;
   const seconds = load.startedAt ? (Date.now() - new Date(load.startedAt).getTime()) / 1000 : 0;
   const left = load.progress > 0.02 ? Math.round((seconds / load.progress) * (1 - load.progress)) : null;

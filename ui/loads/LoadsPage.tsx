@@ -2,10 +2,10 @@
 
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useState } from 'react';
+import type { Inspection, Load } from '@/contracts/answers/loads';
 import { countText } from '../amounts';
 import { LOAD_TABS, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
-import type { Inspection, Load } from '../query/answers';
 import { useLoads } from '../query/hooks';
 import { useMe } from '../shell/Providers';
 import { BringIn } from './BringIn';

@@ -1,15 +1,15 @@
 'use client';
 
 import { type DragEvent, useState } from 'react';
+import type { Inspection } from '@/contracts/answers/loads';
 import { Failure } from '../parts/Place';
-import type { Inspection } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 
 /** A file is chosen or dropped, sent, and looked at; nothing is loaded yet. */
 export function PickFile({ onLooked }: { onLooked(file: Inspection): void }) {
   const [over, setOver] = useState(false);
-  const look = useChange((form: FormData) => ask<Inspection>('/files', { method: 'POST', body: form }), []);
+  const look = useChange((form: FormData) => ask('POST /files', { body: form }), []);
   const send = async (file: File | undefined): Promise<void> => {
     if (!file) return;
     const form = new FormData();

@@ -1,9 +1,9 @@
+import type { ReadableFile } from '@/contracts/answers/loads';
 import { amountText, countText } from '../amounts';
 import { Table, Td, Tr } from '../parts/Table';
-import type { Inspection } from '../query/answers';
 
 /** The first rows as the entries that they would become, with what is wrong in them. */
-export function PreviewEntries({ preview }: { preview: NonNullable<Inspection['preview']> }) {
+export function PreviewEntries({ preview }: { preview: NonNullable<ReadableFile['preview']> }) {
   return (
     <section aria-label="Entries" className="mt-4">
       <h2 className="font-book text-[18px] font-semibold">What it would become</h2>

@@ -1,14 +1,14 @@
 'use client';
 
+import type { ReadableFile, Recognised } from '@/contracts/answers/loads';
 import { ENCODINGS, type Reading } from '@/contracts/mapping';
 import { Labelled } from '../parts/Place';
-import type { Inspection, Recognised } from '../query/answers';
 
 const DATES: Record<string, string> = { ymd: 'year, month, day', dmy: 'day, month, year', mdy: 'month, day, year' };
 const DELIMITERS: Record<string, string> = { ',': 'comma', ';': 'semicolon', '\t': 'tab', '|': 'bar' };
 
 /** How the characters are read: recognised, shown with the reason, and changeable. What can be read two ways is asked. */
-export function ReadingFields({ seen, onChange }: { seen: Inspection; onChange(reading: Partial<Reading>): void }) {
+export function ReadingFields({ seen, onChange }: { seen: ReadableFile; onChange(reading: Partial<Reading>): void }) {
   const { reading, recognised } = seen;
   return (
     <>

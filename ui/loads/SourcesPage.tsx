@@ -2,10 +2,12 @@
 
 import Link from 'next/link';
 import type { FormEvent } from 'react';
+import type { Connection } from '@/contracts/answers/loads';
+import type { BodySent } from '@/contracts/routes';
 import { momentText } from '../amounts';
+import { textIn } from '../parts/fields';
 import { Failure, Labelled, LOAD_TABS, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
-import type { Connection } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange, useConnections, useEntities } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -23,14 +25,14 @@ export function SourcesPage() {
   const { role } = useMe();
   const sources = useConnections();
   const pull = useChange(
-    (id: number) => ask(`/connections/${id}/pull`, { method: 'POST' }),
+    (id: number) => ask('POST /connections/{id}/pull', { path: { id } }),
     ['/connections', '/loads'],
   );
   const allow = useChange(
-    (id: number) => ask(`/connections/${id}`, { method: 'PUT', body: { privateAllowed: true } }),
+    (id: number) => ask('PUT /connections/{id}', { path: { id }, body: { privateAllowed: true } }),
     ['/connections'],
   );
-  const remove = useChange((id: number) => ask(`/connections/${id}`, { method: 'DELETE' }), ['/connections']);
+  const remove = useChange((id: number) => ask('DELETE /connections/{id}', { path: { id } }), ['/connections']);
   return (
     <Place title="Loads" tabs={LOAD_TABS} here="/loads/sources">
       <p className="mb-3 max-w-[80ch] text-soft">
@@ -117,11 +119,11 @@ export function SourcesPage() {
 
 function Connect() {
   const { data } = useEntities();
-  const add = useChange((body: object) => ask('/connections', { method: 'POST', body }), ['/connections']);
+  const add = useChange((body: BodySent<'POST /connections'>) => ask('POST /connections', { body }), ['/connections']);
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const form = event.currentTarget;
-    const text = (name: string): string => String(new FormData(form).get(name) ?? '').trim();
+    const text = (name: string): string => textIn(new FormData(form), name);
     const every = Number(text('every'));
     await add.mutateAsync({
       name: text('name'),

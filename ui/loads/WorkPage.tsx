@@ -2,10 +2,10 @@
 
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
+import type { Job } from '@/contracts/answers/jobs';
 import { momentText } from '../amounts';
 import { Failure, LOAD_TABS, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
-import type { Job } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -25,10 +25,10 @@ export function WorkPage() {
   const { role } = useMe();
   const jobs = useQuery({
     queryKey: ['/jobs'],
-    queryFn: () => ask<{ rows: Job[]; workers: boolean }>('/jobs'),
+    queryFn: () => ask('GET /jobs'),
     refetchInterval: ({ state }) => (state.data?.rows.some((j) => j.finishedAt === null) ? EVERY_MS : AT_REST_MS),
   });
-  const cancel = useChange((id: number) => ask(`/jobs/${id}`, { method: 'DELETE' }), ['/jobs', '/loads']);
+  const cancel = useChange((id: number) => ask('DELETE /jobs/{id}', { path: { id } }), ['/jobs', '/loads']);
   return (
     <Place title="Loads" tabs={LOAD_TABS} here="/loads/work">
       <p className="mb-3 max-w-[80ch] text-soft">

@@ -1,9 +1,9 @@
 'use client';
 
 import { useMemo, useState } from 'react';
+import type { LineRow } from '@/contracts/answers/lines';
 import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
-import type { LineRow } from '../query/answers';
 import { useDebounced } from '../query/useDebounced';
 import { useLedger } from '../screens/useLedger';
 import type { Column, GridRow } from '../sheet/Grid';

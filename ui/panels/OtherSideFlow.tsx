@@ -2,8 +2,8 @@
 
 import { scaleLinear } from 'd3-scale';
 import { linkHorizontal } from 'd3-shape';
+import type { OtherSide } from '@/contracts/answers/sheets';
 import { amountText } from '../amounts';
-import type { OtherSide } from '../query/answers';
 
 type Row = OtherSide['rows'][number];
 

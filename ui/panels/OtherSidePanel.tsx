@@ -1,7 +1,6 @@
 'use client';
 
 import { amountText } from '../amounts';
-import type { OtherSide } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import { TieMark } from '../sheet/Strips';
 import { OtherSideFlow } from './OtherSideFlow';
@@ -17,7 +16,7 @@ interface Props {
 }
 
 export function OtherSidePanel({ scope, label, onAccount, onClose }: Props) {
-  const { data, error, isFetching } = useAnswer<OtherSide>('/other-side', scope);
+  const { data, error, isFetching } = useAnswer('GET /other-side', scope);
   return (
     <Panel
       title="Other side"

@@ -2,8 +2,8 @@
 
 import { scaleBand, scaleLinear } from 'd3-scale';
 import { type KeyboardEvent, useState } from 'react';
+import type { OverTime } from '@/contracts/answers/sheets';
 import { amountText } from '../amounts';
-import type { OverTime } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import { TieMark } from '../sheet/Strips';
 import { useWidth } from '../sheet/useWidth';
@@ -26,7 +26,7 @@ interface Props {
 export function OverTimePanel({ scope, label, measure, onPeriod, onWindow, onClose }: Props) {
   const asked = new URLSearchParams(scope);
   asked.set('measure', measure);
-  const { data, error, isFetching } = useAnswer<OverTime>('/over-time', asked);
+  const { data, error, isFetching } = useAnswer('GET /over-time', asked);
   const [asTable, setAsTable] = useState(false);
   return (
     <Panel

@@ -5,7 +5,6 @@ import { addDays } from '@/core/dates';
 import { dateText } from '@/core/sentence';
 import { asPut } from '../address/address';
 import { amountText, countText } from '../amounts';
-import type { SplitSheet } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import type { Party } from '../sheet/model';
 import { TieMark } from '../sheet/Strips';
@@ -35,7 +34,7 @@ export function UsualAccountsPanel({ party, label, onAccount, onClose }: Props) 
       }),
     [party],
   );
-  const { data, error, isFetching } = useAnswer<SplitSheet>('/sheets', scope);
+  const { data, error, isFetching } = useAnswer('GET /sheets', scope);
   const asked = { counterparty: [party.code], from: [scope.get('from') as string], to: [party.date] };
   // What a party is owed or owes is booked on a control account whatever it is for: only the rest tells what it is for.
   const { data: entities } = useEntities();

@@ -2,9 +2,9 @@
 
 import { scaleBand, scaleLinear } from 'd3-scale';
 import { useState } from 'react';
+import type { WhatMoved } from '@/contracts/answers/sheets';
 import { asPut } from '../address/address';
 import { amountText } from '../amounts';
-import type { WhatMoved } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import { TieMark } from '../sheet/Strips';
 import { Panel } from './Panel';
@@ -33,7 +33,7 @@ export function WhatMovedPanel({ scope, label, measure, onMember, onSplit, onClo
   const asked = new URLSearchParams(scope);
   asked.set('measure', measure);
   asked.set('against', against);
-  const { data, error, isFetching } = useAnswer<WhatMoved>('/what-moved', asked);
+  const { data, error, isFetching } = useAnswer('GET /what-moved', asked);
   const shown = data?.dimensions.find((d) => d.by === by) ?? data?.dimensions[0];
   return (
     <Panel

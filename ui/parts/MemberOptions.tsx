@@ -1,4 +1,4 @@
-import type { Entities } from '../query/answers';
+import type { Entities } from '@/contracts/answers/charts';
 
 /** Members of every dimension, for a select: each as dimension:member. */
 export const MemberOptions = ({ dimensions }: { dimensions: Entities['dimensions'] }) =>

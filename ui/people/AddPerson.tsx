@@ -1,10 +1,13 @@
 'use client';
 
 import { type FormEvent, useState } from 'react';
+import type { Role } from '@/contracts/roles';
+import type { BodySent } from '@/contracts/routes';
+import { textIn } from '../parts/fields';
 import { Failure, Labelled } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
-import { ALL, type Role } from './answers';
+import { ALL } from './grant';
 import { OneTimeLink } from './OneTimeLink';
 import { RoleFields } from './RoleFields';
 
@@ -13,15 +16,17 @@ export function AddPerson() {
   const [role, setRole] = useState<Role>('preparer');
   const [grant, setGrant] = useState(ALL);
   const [made, setMade] = useState<{ name: string; link: string } | null>(null);
-  const add = useChange(
-    (person: object) => ask<{ name: string; link?: string }>('/people', { method: 'POST', body: person }),
-    ['/people'],
-  );
+  const add = useChange((body: BodySent<'POST /people'>) => ask('POST /people', { body }), ['/people']);
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const form = event.currentTarget;
     const fields = new FormData(form);
-    const person = { email: fields.get('email'), name: fields.get('name'), role, ...(role === 'reader' ? grant : {}) };
+    const person = {
+      email: textIn(fields, 'email'),
+      name: textIn(fields, 'name'),
+      role,
+      ...(role === 'reader' ? grant : {}),
+    };
     const { name, link } = await add.mutateAsync(person);
     setMade(link ? { name, link } : null);
     form.reset();

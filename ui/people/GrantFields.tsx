@@ -1,9 +1,9 @@
 'use client';
 
+import type { Entities } from '@/contracts/answers/charts';
+import type { Grant } from '@/contracts/answers/people';
 import { MemberOptions } from '../parts/MemberOptions';
-import type { Entities } from '../query/answers';
 import { useEntities } from '../query/hooks';
-import type { Grant } from './answers';
 
 /** What a reader sees: companies, members with all beneath them, accounts. Nothing chosen: all of it. */
 export function GrantFields({ grant, onChange }: { grant: Grant; onChange(grant: Grant): void }) {

@@ -8,9 +8,8 @@ import { PasswordField } from './PasswordField';
 export function NewPasswordForm() {
   const keep = async (form: FormData): Promise<void> => {
     if (form.get('password') !== form.get('again')) throw new Error('The two are not the same.');
-    await ask('/password', {
-      method: 'POST',
-      body: { secret: window.location.hash.slice(1), password: form.get('password') },
+    await ask('POST /password', {
+      body: { secret: window.location.hash.slice(1), password: String(form.get('password')) },
     });
     window.location.replace('/sign-in');
   };

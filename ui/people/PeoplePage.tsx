@@ -9,7 +9,6 @@ import { ask } from '../query/client';
 import { useEntities } from '../query/hooks';
 import { useMe } from '../shell/Providers';
 import { AddPerson } from './AddPerson';
-import type { Person } from './answers';
 import { seenInWords } from './GrantFields';
 import { PersonDetail } from './PersonDetail';
 
@@ -18,7 +17,7 @@ export function PeoplePage() {
   const { role } = useMe();
   const owner = role === 'owner';
   const { data } = useEntities();
-  const people = useQuery({ queryKey: ['/people'], queryFn: () => ask<{ rows: Person[] }>('/people'), enabled: owner });
+  const people = useQuery({ queryKey: ['/people'], queryFn: () => ask('GET /people'), enabled: owner });
   const [chosen, setChosen] = useState<number | null>(null);
   const picked = people.data?.rows.find((p) => p.id === chosen);
   return (

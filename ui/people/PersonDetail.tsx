@@ -2,10 +2,13 @@
 
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { Grant, Person } from '@/contracts/answers/people';
+import type { Role } from '@/contracts/roles';
+import type { BodySent } from '@/contracts/routes';
 import { Failure } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
-import { ALL, type Grant, type Person, type Role } from './answers';
+import { ALL } from './grant';
 import { OneTimeLink } from './OneTimeLink';
 import { RoleFields } from './RoleFields';
 import { Sessions } from './Sessions';
@@ -13,7 +16,7 @@ import { Tokens } from './Tokens';
 
 /** What an owner may change of a person, and by what they come in. */
 export function PersonDetail({ person, onGone }: { person: Person; onGone(): void }) {
-  const path = `/people/${person.id}`;
+  const path = { id: person.id };
   const [role, setRole] = useState<Role>(person.role);
   const [grant, setGrant] = useState<Grant>({
     entities: person.entities,
@@ -21,9 +24,12 @@ export function PersonDetail({ person, onGone }: { person: Person; onGone(): voi
     accounts: person.accounts,
   });
   const [link, setLink] = useState<string | null>(null);
-  const change = useChange((body: object) => ask(path, { method: 'PUT', body }), ['/people', `${path}/sessions`]);
-  const remove = useChange(() => ask(path, { method: 'DELETE' }), ['/people']);
-  const reset = useChange(() => ask<{ link: string }>(`${path}/reset`, { method: 'POST' }), []);
+  const change = useChange(
+    (body: BodySent<'PUT /people/{id}'>) => ask('PUT /people/{id}', { path, body }),
+    ['/people', `/people/${person.id}/sessions`],
+  );
+  const remove = useChange(() => ask('DELETE /people/{id}', { path }), ['/people']);
+  const reset = useChange(() => ask('POST /people/{id}/reset', { path }), []);
   return (
     <section aria-label={person.name} className="mt-3 border border-rule bg-sheet p-3">
       <form

@@ -1,8 +1,10 @@
 'use client';
 
+import type { Grant } from '@/contracts/answers/people';
+import type { Role } from '@/contracts/roles';
 import { Labelled } from '../parts/Place';
-import { type Grant, ROLES, type Role } from './answers';
 import { GrantFields } from './GrantFields';
+import { ROLES } from './grant';
 
 /** What somebody may do, and, of a reader, what they see. */
 export function RoleFields({

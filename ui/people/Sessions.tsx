@@ -6,13 +6,21 @@ import { Failure } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
-import type { Session } from './answers';
 
 /** Where somebody is signed in. @param of a person's number, or “me” */
 export function Sessions({ of }: { of: string }) {
-  const path = `/people/${of}/sessions`;
-  const { data, error } = useQuery({ queryKey: [path], queryFn: () => ask<{ rows: Session[] }>(path) });
-  const end = useChange((id: number | null) => ask(id === null ? path : `${path}/${id}`, { method: 'DELETE' }), [path]);
+  const key = `/people/${of}/sessions`;
+  const { data, error } = useQuery({
+    queryKey: [key],
+    queryFn: () => ask('GET /people/{id}/sessions', { path: { id: of } }),
+  });
+  const end = useChange(
+    (session: number | null) =>
+      session === null
+        ? ask('DELETE /people/{id}/sessions', { path: { id: of } })
+        : ask('DELETE /people/{id}/sessions/{session}', { path: { id: of, session } }),
+    [key],
+  );
   const others = data?.rows.filter((s) => !s.here).length ?? 0;
   return (
     <section aria-label="Sessions">

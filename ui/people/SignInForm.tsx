@@ -1,12 +1,13 @@
 'use client';
 
+import { textIn } from '../parts/fields';
 import { ask } from '../query/client';
 import { Door } from './Door';
 import { PasswordField } from './PasswordField';
 
 export function SignInForm({ to }: { to: string }) {
   const signIn = async (form: FormData): Promise<void> => {
-    await ask('/session', { method: 'POST', body: { email: form.get('email'), password: form.get('password') } });
+    await ask('POST /session', { body: { email: textIn(form, 'email'), password: String(form.get('password')) } });
     window.location.assign(to);
   };
   return (

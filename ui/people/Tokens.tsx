@@ -6,13 +6,18 @@ import { Failure } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
-import type { Token } from './answers';
 
 /** Tokens with which scripts act as somebody. @param of a person's number, or “me” */
 export function Tokens({ of }: { of: string }) {
-  const path = `/people/${of}/tokens`;
-  const { data, error } = useQuery({ queryKey: [path], queryFn: () => ask<{ rows: Token[] }>(path) });
-  const revoke = useChange((id: number) => ask(`${path}/${id}`, { method: 'DELETE' }), [path]);
+  const key = `/people/${of}/tokens`;
+  const { data, error } = useQuery({
+    queryKey: [key],
+    queryFn: () => ask('GET /people/{id}/tokens', { path: { id: of } }),
+  });
+  const revoke = useChange(
+    (token: number) => ask('DELETE /people/{id}/tokens/{token}', { path: { id: of, token } }),
+    [key],
+  );
   return (
     <section aria-label="Tokens">
       <h3 className="mb-1 font-semibold">Tokens for scripts</h3>

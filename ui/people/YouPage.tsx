@@ -2,6 +2,8 @@
 
 import { type FormEvent, useState } from 'react';
 import { toast } from 'sonner';
+import type { BodySent } from '@/contracts/routes';
+import { textIn } from '../parts/fields';
 import { Failure, Labelled, Place, SETTINGS_TABS } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
@@ -31,7 +33,10 @@ export function YouPage() {
 }
 
 function Password() {
-  const change = useChange((body: object) => ask('/password', { method: 'PUT', body }), ['/people/me/sessions']);
+  const change = useChange(
+    (body: BodySent<'PUT /password'>) => ask('PUT /password', { body }),
+    ['/people/me/sessions'],
+  );
   const [unlike, setUnlike] = useState<Error | null>(null);
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
@@ -40,7 +45,7 @@ function Password() {
     if (fields.get('password') !== fields.get('again'))
       return setUnlike(new Error('The two new passwords are not the same.'));
     setUnlike(null);
-    await change.mutateAsync({ current: fields.get('current'), password: fields.get('password') });
+    await change.mutateAsync({ current: String(fields.get('current')), password: String(fields.get('password')) });
     form.reset();
     toast('The password is changed; other sessions have ended');
   };
@@ -69,14 +74,14 @@ function Password() {
 function NewToken() {
   const [made, setMade] = useState<string | null>(null);
   const add = useChange(
-    (body: object) => ask<{ token: string }>('/people/me/tokens', { method: 'POST', body }),
+    (body: BodySent<'POST /people/{id}/tokens'>) => ask('POST /people/{id}/tokens', { path: { id: 'me' }, body }),
     ['/people/me/tokens'],
   );
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const form = event.currentTarget;
     const fields = new FormData(form);
-    setMade((await add.mutateAsync({ name: fields.get('name'), days: Number(fields.get('days')) })).token);
+    setMade((await add.mutateAsync({ name: textIn(fields, 'name'), days: Number(fields.get('days')) })).token);
     form.reset();
   };
   return (

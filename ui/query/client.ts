@@ -1,3 +1,5 @@
+import type { AnswerOf, BodySent, PathOf, RouteName } from '@/contracts/routes';
+
 /** A problem as the API tells it, with the sentence to show. */
 export class ProblemAnswer extends Error {
   constructor(
@@ -11,24 +13,36 @@ export class ProblemAnswer extends Error {
   }
 }
 
-interface Request {
-  method?: 'GET' | 'POST' | 'PUT' | 'DELETE';
-  body?: unknown;
-  signal?: AbortSignal;
-}
+/** What is sent with a request to a route. */
+export type Sent<Name extends RouteName> = {
+  query?: URLSearchParams | undefined;
+  body?: BodySent<Name> | FormData | undefined;
+  signal?: AbortSignal | undefined;
+} & (keyof PathOf<Name> extends never ? { path?: undefined } : { path: Record<keyof PathOf<Name>, string | number> });
 
-/** The one way to the API. @throws ProblemAnswer */
-export async function ask<Answer>(path: string, { method = 'GET', body, signal }: Request = {}): Promise<Answer> {
+/** The path of a route with its names filled in. */
+export const pathTo = (name: RouteName, path: Record<string, string | number> = {}): string =>
+  name.slice(name.indexOf(' ') + 1).replace(/\{(\w+)\}/g, (_, key: string) => encodeURIComponent(String(path[key])));
+
+/** The one way to the API: what a route answers. @throws ProblemAnswer */
+export async function ask<Name extends RouteName>(
+  name: Name,
+  ...[sent]: keyof PathOf<Name> extends never ? [sent?: Sent<Name>] : [sent: Sent<Name>]
+): Promise<AnswerOf<Name>> {
+  const { query, body, signal } = sent ?? {};
+  const path = pathTo(name, sent?.path);
   const isForm = body instanceof FormData;
-  const response = await fetch(`/api/v1${path}`, {
-    method,
+  const response = await fetch(`/api/v1${path}${query ? `?${query}` : ''}`, {
+    method: name.slice(0, name.indexOf(' ')),
     ...(signal ? { signal } : {}),
     ...(body === undefined ? {} : { body: isForm ? body : JSON.stringify(body) }),
     ...(body === undefined || isForm ? {} : { headers: { 'content-type': 'application/json' } }),
   });
-  const answer = (await response.json().catch(() => null)) as
-    | (Answer & { title?: string; type?: string; errors?: ProblemAnswer['errors'] })
-    | null;
+  const answer = (await response.json().catch(() => null)) as {
+    title?: string;
+    type?: string;
+    errors?: ProblemAnswer['errors'];
+  } | null;
   if (response.status === 401 && !path.startsWith('/session')) {
     const { pathname, search } = window.location;
     window.location.assign(`/sign-in?to=${encodeURIComponent(pathname + search)}`);
@@ -40,5 +54,5 @@ export async function ask<Answer>(path: string, { method = 'GET', body, signal }
       answer?.errors ?? [],
       answer?.type,
     );
-  return answer as Answer;
+  return answer as AnswerOf<Name>;
 }

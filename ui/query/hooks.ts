@@ -1,80 +1,86 @@
 'use client';
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type {
-  Completeness,
-  Connection,
-  Entities,
-  KeptScope,
-  Load,
-  Note,
-  Pin,
-  SavedThread,
-  ThreadInList,
-} from './answers';
-import { ask } from './client';
+import type { PathOf, RouteName } from '@/contracts/routes';
+import { ask, pathTo } from './client';
+
+/** A route that is asked, and changes nothing. */
+type Asked = Extract<RouteName, `GET ${string}`>;
 
 /** Any question by its path and parameters; the former answer stays on screen, marked as such, until the new one is there. */
-export function useAnswer<Answer>(path: string, params: URLSearchParams | null) {
+export function useAnswer<Name extends Asked>(
+  name: Name,
+  params: URLSearchParams | null,
+  ...[path]: keyof PathOf<Name> extends never ? [] : [path: Record<keyof PathOf<Name>, string | number>]
+) {
   const asked = params?.toString() ?? '';
   return useQuery({
-    queryKey: [path, asked],
-    queryFn: ({ signal }) => ask<Answer>(`${path}?${asked}`, { signal }),
+    queryKey: [pathTo(name, path), asked],
+    queryFn: ({ signal }) => ask(name, { query: params ?? undefined, signal, path } as never),
     placeholderData: keepPreviousData,
     enabled: params !== null,
   });
 }
 
 export const useEntities = () =>
-  useQuery({ queryKey: ['/entities'], queryFn: () => ask<Entities>('/entities'), staleTime: 30_000 });
+  useQuery({ queryKey: ['/entities'], queryFn: () => ask('GET /entities'), staleTime: 30_000 });
 
-const evidence = (entities: string[]): string => entities.map((e) => `entity=${encodeURIComponent(e)}`).join('&');
+const evidence = (entities: string[]): URLSearchParams => new URLSearchParams(entities.map((e) => ['entity', e]));
 
 export const useNotes = (entities: string[]) =>
   useQuery({
-    queryKey: ['/notes', evidence(entities)],
-    queryFn: () => ask<{ rows: Note[] }>(`/notes?${evidence(entities)}`),
+    queryKey: ['/notes', evidence(entities).toString()],
+    queryFn: () => ask('GET /notes', { query: evidence(entities) }),
     enabled: entities.length > 0,
   });
 
 export const usePins = (entities: string[]) =>
   useQuery({
-    queryKey: ['/pins', evidence(entities)],
-    queryFn: () => ask<{ rows: Pin[] }>(`/pins?${evidence(entities)}`),
+    queryKey: ['/pins', evidence(entities).toString()],
+    queryFn: () => ask('GET /pins', { query: evidence(entities) }),
     enabled: entities.length > 0,
   });
 
-/** A change, after which the lists that it touches are asked again. */
-export function useChange<Wanted, Answer = unknown>(change: (wanted: Wanted) => Promise<Answer>, touches: string[]) {
+/** A change, after which the lists that it touches are asked again, or everything. */
+export function useChange<Wanted, Answer = unknown>(
+  change: (wanted: Wanted) => Promise<Answer>,
+  touches: readonly string[] | 'everything',
+) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: change,
-    onSuccess: () => Promise.all(touches.map((key) => client.invalidateQueries({ queryKey: [key] }))),
+    onSuccess: () =>
+      touches === 'everything'
+        ? client.invalidateQueries()
+        : Promise.all(touches.map((key) => client.invalidateQueries({ queryKey: [key] }))),
   });
 }
 
-export const useThreads = () =>
-  useQuery({ queryKey: ['/threads'], queryFn: () => ask<{ rows: ThreadInList[] }>('/threads') });
+export const useThreads = () => useQuery({ queryKey: ['/threads'], queryFn: () => ask('GET /threads') });
 
 export const useThread = (id: number | null) =>
-  useQuery({ queryKey: ['/threads', id], queryFn: () => ask<SavedThread>(`/threads/${id}`), enabled: id !== null });
+  useQuery({
+    queryKey: ['/threads', id],
+    queryFn: () => ask('GET /threads/{id}', { path: { id: id as number } }),
+    enabled: id !== null,
+  });
 
 export const useKeptScopes = () =>
-  useQuery({ queryKey: ['/scopes'], queryFn: () => ask<{ rows: KeptScope[] }>('/scopes'), staleTime: 60_000 });
+  useQuery({ queryKey: ['/scopes'], queryFn: () => ask('GET /scopes'), staleTime: 60_000 });
 
 const LOADS_EVERY_MS = 500;
 
 export const useLoads = () =>
   useQuery({
     queryKey: ['/loads'],
-    queryFn: () => ask<{ rows: Load[]; next: string | null }>('/loads'),
+    queryFn: () => ask('GET /loads'),
     refetchInterval: ({ state }) => (state.data?.rows.some((l) => l.status === 'reading') ? LOADS_EVERY_MS : 10_000),
   });
 
 export const useLoad = (id: number | null) =>
   useQuery({
     queryKey: ['/loads', id],
-    queryFn: () => ask<Load>(`/loads/${id}`),
+    queryFn: () => ask('GET /loads/{id}', { path: { id: id as number } }),
     enabled: id !== null,
     refetchInterval: ({ state }) => (state.data?.status === 'reading' ? LOADS_EVERY_MS : false),
   });
@@ -82,7 +88,7 @@ export const useLoad = (id: number | null) =>
 export const useCompleteness = (id: number, wanted: boolean) =>
   useQuery({
     queryKey: ['/loads', id, 'completeness'],
-    queryFn: () => ask<Completeness>(`/loads/${id}/completeness`),
+    queryFn: () => ask('GET /loads/{id}/completeness', { path: { id } }),
     enabled: wanted,
     staleTime: 60_000,
   });
@@ -92,7 +98,7 @@ const SOURCES_EVERY_MS = 1_000;
 export const useConnections = () =>
   useQuery({
     queryKey: ['/connections'],
-    queryFn: () => ask<{ rows: Connection[] }>('/connections'),
+    queryFn: () => ask('GET /connections'),
     refetchInterval: ({ state }) =>
       state.data?.rows.some((c) => !['idle', 'failed'].includes(c.state)) ? SOURCES_EVERY_MS : 15_000,
   });
@@ -103,7 +109,7 @@ const NEWEST_EVERY_MS = 10_000;
 export const useNewest = () =>
   useQuery({
     queryKey: ['/newest'],
-    queryFn: () => ask<{ load: number }>('/newest'),
+    queryFn: () => ask('GET /newest'),
     refetchInterval: NEWEST_EVERY_MS,
     staleTime: NEWEST_EVERY_MS / 2,
   });

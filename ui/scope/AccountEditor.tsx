@@ -1,7 +1,6 @@
 'use client';
 
 import { useMemo, useState } from 'react';
-import type { TrialBalance } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import { useDebounced } from '../query/useDebounced';
 import { CLAUSE_FIELD, ClauseForm } from './ClauseForm';
@@ -18,13 +17,13 @@ export function AccountEditor(props: ClauseProps) {
     for (const entity of scope.getAll('entity')) asked.append('entity', entity);
     return asked;
   }, [scope]);
-  const { data } = useAnswer<TrialBalance>('/trial-balance', everything);
+  const { data } = useAnswer('GET /trial-balance', everything);
   const written = text.split(',').map((part) => part.trim());
   const last = written[written.length - 1]?.toLowerCase() ?? '';
   const known = data?.rows ?? [];
   const settled = useDebounced(text.trim(), PAUSE_MS);
-  const chosen = useAnswer<TrialBalance>(
-    '/trial-balance',
+  const chosen = useAnswer(
+    'GET /trial-balance',
     useMemo(() => (settled === '' ? null : withClause(everything, name, [settled])), [settled, everything, name]),
   );
   const accounts = settled === '' || chosen.error || chosen.isPlaceholderData ? null : chosen.data?.rows.length;

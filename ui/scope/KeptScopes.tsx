@@ -2,9 +2,11 @@
 
 import Link from 'next/link';
 import { type FormEvent, useState } from 'react';
+import type { KeptScope } from '@/contracts/answers/settings';
+import type { BodySent } from '@/contracts/routes';
 import { readScreen, type Screen, screenPath } from '../address/address';
+import { textIn } from '../parts/fields';
 import { Failure } from '../parts/Place';
-import type { KeptScope } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange, useKeptScopes } from '../query/hooks';
 import { SentencePopover } from './SentencePopover';
@@ -36,15 +38,15 @@ export function KeptScopes({ screen }: { screen: Screen }) {
 export const keptPath = (row: KeptScope): string => screenPath(readScreen(row.place, new URLSearchParams(row.query)));
 
 function KeepForm({ screen, folders }: { screen: Screen; folders: string[] }) {
-  const keep = useChange((body: object) => ask('/scopes', { method: 'POST', body }), TOUCHES);
+  const keep = useChange((body: BodySent<'POST /scopes'>) => ask('POST /scopes', { body }), TOUCHES);
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const form = event.currentTarget;
     const fields = new FormData(form);
     const [, query = ''] = screenPath(fields.has('steps') ? screen : { ...screen, steps: [] }).split('?');
     const body = {
-      name: fields.get('name'),
-      folder: fields.get('folder'),
+      name: textIn(fields, 'name'),
+      folder: textIn(fields, 'folder'),
       place: screen.origin,
       query,
       shared: fields.has('shared'),
@@ -109,9 +111,9 @@ function KeepForm({ screen, folders }: { screen: Screen; folders: string[] }) {
 }
 
 function List({ title, rows, onGone }: { title: string; rows: KeptScope[]; onGone(): void }) {
-  const change = useChange(({ id, ...body }: Change) => ask(`/scopes/${id}`, { method: 'PUT', body }), TOUCHES);
+  const change = useChange(({ id, ...body }: Change) => ask('PUT /scopes/{id}', { path: { id }, body }), TOUCHES);
   const [changing, setChanging] = useState<number | null>(null);
-  const drop = useChange((id: number) => ask(`/scopes/${id}`, { method: 'DELETE' }), TOUCHES);
+  const drop = useChange((id: number) => ask('DELETE /scopes/{id}', { path: { id } }), TOUCHES);
   return (
     <section className="mt-3 border-t border-rule pt-2">
       <h2 className="text-[12.5px] text-soft">{title}</h2>

@@ -1,10 +1,10 @@
 'use client';
 
 import { type KeyboardEvent, type ReactNode, useMemo, useState } from 'react';
+import type { SentencePart } from '@/contracts/answers/head';
 import { plainAmount } from '@/core/writtenAmounts';
 import { splitChoices } from '../address/splitNames';
 import { decimalMark } from '../amounts';
-import type { SentencePart, TrialBalance } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import { ClauseEditor } from './ClauseEditor';
 import type { ScopeChange } from './clauseProps';
@@ -181,7 +181,7 @@ function TypedClause({
     () => new URLSearchParams([['zero', 'show'], ...scope.getAll('entity').map((e) => ['entity', e])]),
     [scope],
   );
-  const chart = useAnswer<TrialBalance>('/trial-balance', everything);
+  const chart = useAnswer('GET /trial-balance', everything);
   const plain = (text: string): string => plainAmount(text, decimalMark());
   const splits = onSplit ? splitChoices(data?.dimensions) : [];
   const readings = understood(

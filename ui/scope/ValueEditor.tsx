@@ -2,7 +2,6 @@
 
 import { useMemo, useState } from 'react';
 import { exactly } from '@/core/values';
-import type { SplitSheet } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import { CLAUSE_FIELD, ClauseForm } from './ClauseForm';
 import type { ClauseProps } from './clauseProps';
@@ -24,7 +23,7 @@ export function ValueEditor(props: ClauseProps) {
     asked.append('by', name);
     return asked;
   }, [scope, name]);
-  const { data, error } = useAnswer<SplitSheet>('/sheets', others);
+  const { data, error } = useAnswer('GET /sheets', others);
   const last = values[values.length - 1]?.toLowerCase() ?? '';
   const known = (data?.rows ?? []).filter((r) => r.count > 0);
   const written = (member: string): string => (member.startsWith('~') ? member : exactly(member));

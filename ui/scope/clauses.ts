@@ -1,5 +1,5 @@
+import type { Entities } from '@/contracts/answers/charts';
 import { ATTRIBUTES, LINE_NUMBERS } from '@/core/figure';
-import type { Entities } from '../query/answers';
 import type { Sayable } from './understood';
 
 /** What a clause is about, in the words of the scope. */

@@ -1,4 +1,4 @@
-import type { Entities } from '../query/answers';
+import type { Entities } from '@/contracts/answers/charts';
 import type { ScopeChange } from './clauseProps';
 
 /** A reading of what was typed: what it would put into the scope, or which clause it opens. */

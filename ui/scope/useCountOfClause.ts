@@ -1,7 +1,6 @@
 'use client';
 
 import { useMemo } from 'react';
-import type { Totals } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import { useDebounced } from '../query/useDebounced';
 
@@ -24,7 +23,7 @@ export function useCountOfClause(
 ): { said: string; fault: string | null } {
   const text = useDebounced(values.join('\n'), PAUSE_MS);
   const asked = useMemo(() => (text === '' ? null : withClause(scope, name, text.split('\n'))), [text, scope, name]);
-  const { data, error, isPlaceholderData } = useAnswer<Totals>('/totals', asked);
+  const { data, error, isPlaceholderData } = useAnswer('GET /totals', asked);
   if (asked === null) return { said: '', fault: null };
   if (error) return { said: '', fault: error.message };
   const count = data?.total.count;

@@ -3,7 +3,6 @@
 import { Popover } from 'radix-ui';
 import { type ReactNode, useState } from 'react';
 import { columnLabel, readColumn } from '@/core/columns';
-import type { BudgetList } from '../budgets/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import { useKeys } from '../shell/keys';
 
@@ -73,8 +72,8 @@ interface Props {
 }
 
 function Columns({ plansOf, ofLines = false, sharesOf, chosen, currency, onChange }: Props) {
-  const { data: plans } = useAnswer<BudgetList>(
-    '/budgets',
+  const { data: plans } = useAnswer(
+    'GET /budgets',
     plansOf.length === 0 ? null : new URLSearchParams(plansOf.map((code) => ['entity', code])),
   );
   const versions = [...new Set(plans?.rows.map((r) => r.version))];

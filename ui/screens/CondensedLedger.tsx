@@ -5,7 +5,6 @@ import { runningBalances } from '@/core/money';
 import { asPut, ledgerScope } from '../address/address';
 import { SPLIT_NAMES } from '../address/splitNames';
 import { amountText, countText } from '../amounts';
-import type { SplitSheet } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
@@ -25,7 +24,7 @@ export function CondensedLedger({ runs, ...props }: ScreenProps & { runs: Exclud
     for (const by of runs === 'entry' ? ['day', 'entry'] : [runs]) scope.append('by', by);
     return scope;
   }, [screen, runs]);
-  const { data, error, isPlaceholderData, isPending } = useAnswer<SplitSheet>('/sheets', params);
+  const { data, error, isPlaceholderData, isPending } = useAnswer('GET /sheets', params);
 
   const model = useMemo((): SheetModel => {
     const depth = runs === 'entry' ? 1 : 0;

@@ -1,6 +1,6 @@
 'use client';
 
-import type { SplitSheet } from '../query/answers';
+import type { SplitSheet } from '@/contracts/answers/sheets';
 import { CrosstabLayout, type Layout, LEVELS_MAX } from './CrosstabLayout';
 import { Pick } from './Pick';
 import type { Shading } from './shading';

@@ -2,11 +2,11 @@
 
 import Link from 'next/link';
 import { type ReactNode, useMemo } from 'react';
+import type { Entry, LineRow } from '@/contracts/answers/lines';
 import { dateText } from '@/core/sentence';
 import { scopeAt } from '../address/address';
 import { amountText, countText } from '../amounts';
 import { documentPath } from '../documents/address';
-import type { Entry, LineRow, Totals } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
@@ -26,9 +26,9 @@ const COLUMNS: Column[] = [
 /** A whole journal entry, both sides, with the traced line marked. */
 export function EntryScreen(props: ScreenProps & { id: string }) {
   const { screen, id } = props;
-  const { data, error, isPending } = useAnswer<Entry>(`/entries/${id}`, new URLSearchParams());
+  const { data, error, isPending } = useAnswer('GET /entries/{id}', new URLSearchParams(), { id });
   const scope = scopeAt(screen, screen.steps.length);
-  const { data: figure } = useAnswer<Totals>('/totals', scope);
+  const { data: figure } = useAnswer('GET /totals', scope);
   const traced = screen.steps[screen.steps.length - 1]?.row;
 
   const model = useMemo((): SheetModel => {

@@ -1,6 +1,6 @@
+import type { Empty } from '@/contracts/answers/head';
 import { backTo, changed, type Screen } from '../address/address';
 import { StepLink } from '../address/StepLink';
-import type { Empty } from '../query/answers';
 import { ProblemAnswer } from '../query/client';
 
 /** Why a sheet has no rows, and where there are some. */

@@ -3,6 +3,9 @@
 import Link from 'next/link';
 import { type ReactNode, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
+import type { Pin } from '@/contracts/answers/evidence';
+import type { Tie } from '@/contracts/answers/head';
+import type { BodySent } from '@/contracts/routes';
 import { allBut, backTo, changed, changedScope, type Screen, scopeAt, screenPath, traced } from '../address/address';
 import { recall, remember } from '../address/memory';
 import { amountText, countText } from '../amounts';
@@ -15,7 +18,6 @@ import { OtherSidePanel } from '../panels/OtherSidePanel';
 import { OverTimePanel } from '../panels/OverTimePanel';
 import { UsualAccountsPanel } from '../panels/UsualAccountsPanel';
 import { WhatMovedPanel } from '../panels/WhatMovedPanel';
-import type { Pin, SheetHead, Tie } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useNotes, usePins } from '../query/hooks';
 import { KeptScopes } from '../scope/KeptScopes';
@@ -107,10 +109,7 @@ export function SheetFrame({
   const pins = usePins(entities);
   const siblings = useSiblings(screen, go);
   // Where the answer is refused the question still is, to be changed.
-  const question = useAnswer<Pick<SheetHead, 'parts'>>(
-    '/sentence',
-    model.error && model.parts.length === 0 ? scopeAt(screen, depth) : null,
-  );
+  const question = useAnswer('GET /sentence', model.error && model.parts.length === 0 ? scopeAt(screen, depth) : null);
 
   // The margin is level with the grid, whatever strips and tools are above it.
   const sheetBox = useRef<HTMLDivElement>(null);
@@ -153,8 +152,8 @@ export function SheetFrame({
   const cell = several ? undefined : focused?.figureAt?.(column);
   const row = several?.together ?? (cell && focused ? { ...focused, put: cell.put, subject: cell.subject } : focused);
   const pinIt = useChange(
-    (wanted: { subject: string; measure: string; label: string }) =>
-      ask<Pin>('/pins', { method: 'POST', body: { ...wanted, address: screenPath(screen) } }),
+    (wanted: Pick<BodySent<'POST /pins'>, 'subject' | 'measure' | 'label'>) =>
+      ask('POST /pins', { body: { ...wanted, address: screenPath(screen) } }),
     ['/pins'],
   );
 

@@ -1,13 +1,14 @@
 'use client';
 
 import { useMemo, useState } from 'react';
+import type { Amounts, Tie } from '@/contracts/answers/head';
+import type { SplitSheet } from '@/contracts/answers/sheets';
 import { fromFirstMoved } from '@/core/sheet';
 import { asPut, type Step, scopeAt, together } from '../address/address';
 import { recall, remember } from '../address/memory';
 import { splitChoices, splitName } from '../address/splitNames';
 import { amountText } from '../amounts';
 import { type Picture, PicturePanel } from '../panels/PicturePanel';
-import type { Amounts, SplitSheet, Tie } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import { cellFigure } from '../sheet/cellFigure';
 import type { Column } from '../sheet/Grid';
@@ -44,7 +45,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
     if (compared.length > 0 && compare) scope.set('compare', compare);
     return scope;
   }, [screen, levels, across, open, compared, compare]);
-  const { data: answered, error, isPlaceholderData, isPending } = useAnswer<SplitSheet>('/sheets', params);
+  const { data: answered, error, isPlaceholderData, isPending } = useAnswer('GET /sheets', params);
   const { data: entities } = useEntities();
   const [folded, setFolded] = useState<ReadonlySet<string>>(() => new Set(recall(memoryKey).folded));
   const [shading, setShading] = useState<Shading>('no');

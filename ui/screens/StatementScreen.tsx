@@ -2,12 +2,13 @@
 
 import Link from 'next/link';
 import { type ReactNode, useMemo } from 'react';
+import type { Entities } from '@/contracts/answers/charts';
+import type { Statement } from '@/contracts/answers/statements';
 import { asPut, scopeAt } from '../address/address';
 import { splitChoices } from '../address/splitNames';
 import { figureSubject } from '../address/subject';
 import { percentText, type Scale, scaledText } from '../amounts';
 import { Verdict } from '../parts/Verdict';
-import type { Entities, Statement, Statements } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import { cellFigure } from '../sheet/cellFigure';
 import type { Column } from '../sheet/Grid';
@@ -28,12 +29,11 @@ const PERCENT = 'minmax(76px, 96px)';
 export function StatementScreen(props: ScreenProps) {
   const { screen, replace } = props;
   const code = statementOf(screen);
-  const { data, error, isPlaceholderData, isPending } = useAnswer<Statement>(
-    `/statements/${code}`,
-    statementParams(screen),
-  );
+  const { data, error, isPlaceholderData, isPending } = useAnswer('GET /statements/{code}', statementParams(screen), {
+    code,
+  });
   const entity = scopeAt(screen, 0).get('entity') ?? '';
-  const list = useAnswer<Statements>('/statements', new URLSearchParams({ entity }));
+  const list = useAnswer('GET /statements', new URLSearchParams({ entity }));
   const several = scopeAt(screen, 0).getAll('entity').length > 1;
   const open = screen.options.open ?? '';
   const set = (name: string, value: string): void => {

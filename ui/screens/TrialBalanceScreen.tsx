@@ -1,12 +1,12 @@
 'use client';
 
 import { useMemo, useState } from 'react';
+import type { TrialBalance } from '@/contracts/answers/sheets';
 import { asPut, scopeAt } from '../address/address';
 import { recall, remember } from '../address/memory';
 import { figureSubject } from '../address/subject';
 import { amountText, columnText, type Scale, scaledText } from '../amounts';
 import { openDocumentsPath } from '../documents/address';
-import type { TrialBalance } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import { cellFigure } from '../sheet/cellFigure';
 import type { Column } from '../sheet/Grid';
@@ -60,10 +60,7 @@ function useControls(scope: URLSearchParams): ReadonlySet<string> {
 /** Every account of the scope: opening, debit, credit, closing, and the year to date. */
 export function TrialBalanceScreen(props: ScreenProps) {
   const { screen, memoryKey, replace } = props;
-  const { data, error, isPlaceholderData, isPending } = useAnswer<TrialBalance>(
-    '/trial-balance',
-    trialBalanceParams(screen),
-  );
+  const { data, error, isPlaceholderData, isPending } = useAnswer('GET /trial-balance', trialBalanceParams(screen));
   const [folded, setFolded] = useState<ReadonlySet<string>>(() => new Set(recall(memoryKey).folded));
   const fold = (next: ReadonlySet<string>): void => {
     setFolded(next);

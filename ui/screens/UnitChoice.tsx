@@ -3,7 +3,6 @@
 import { Popover } from 'radix-ui';
 import { useMemo, useState } from 'react';
 import { changed, type Screen, scopeAt } from '../address/address';
-import type { Dimensions } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import { useKeys } from '../shell/keys';
 
@@ -19,7 +18,7 @@ export function UnitChoice({ screen, go }: { screen: Screen; go(to: Screen): voi
   const [open, setOpen] = useState(false);
   // What each unit holds is only asked for where somebody looks, or walks from unit to unit.
   const narrowed = [...scope.keys()].some((name) => name.startsWith('dim.'));
-  const { data } = useAnswer<Dimensions>('/dimensions', open || narrowed ? asked : null);
+  const { data } = useAnswer('GET /dimensions', open || narrowed ? asked : null);
   const { data: entities } = useEntities();
   const [looking, setLooking] = useState<string | null>(null);
   const chosen = data?.dimensions.find((d) => scope.getAll(`dim.${d.code}`).length === 1);

@@ -1,5 +1,5 @@
+import type { SplitSheet } from '@/contracts/answers/sheets';
 import type { Drawn } from '../panels/picture/drawing';
-import type { SplitSheet } from '../query/answers';
 
 /** What a picture holds each row against: the first column to compare with that is a figure of its own, or a plan. */
 export const heldAgainst = (data: SplitSheet): NonNullable<SplitSheet['compared']>[number] | undefined =>

@@ -1,10 +1,10 @@
 'use client';
 
+import type { LineRow } from '@/contracts/answers/lines';
 import { dateText } from '@/core/sentence';
 import { exactly } from '@/core/values';
 import { amountText } from '../amounts';
 import { documentPath } from '../documents/address';
-import type { LineRow } from '../query/answers';
 import { isValue } from '../scope/clauses';
 import type { Column } from '../sheet/Grid';
 import type { SheetRow } from '../sheet/model';

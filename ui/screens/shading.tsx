@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
+import type { SplitSheet } from '@/contracts/answers/sheets';
 import { amountText } from '../amounts';
-import type { SplitSheet } from '../query/answers';
 
 /** How the ground of a crosstab's cells is darkened. */
 export type Shading = 'no' | 'size' | 'change';

@@ -1,5 +1,8 @@
+import type { SheetHead } from '@/contracts/answers/head';
+import type { LineRow } from '@/contracts/answers/lines';
+import type { SplitSheet, TrialBalance } from '@/contracts/answers/sheets';
+import type { Statement } from '@/contracts/answers/statements';
 import { asPut, type Screen, type Step, scopeAt, traced } from '../address/address';
-import type { LineRow, SheetHead, SplitSheet, Statement, TrialBalance } from '../query/answers';
 import type { SplitPhrase } from '../scope/understood';
 
 /** What the trial balance is asked, from the address. */

@@ -2,7 +2,7 @@
 
 import { useQueries } from '@tanstack/react-query';
 import { useCallback, useMemo, useState } from 'react';
-import type { LineRow, LinesPage } from '../query/answers';
+import type { LineRow } from '@/contracts/answers/lines';
 import { ask } from '../query/client';
 
 export const PAGE_ROWS = 200;
@@ -25,10 +25,7 @@ export function useLedger(scope: URLSearchParams, sort: string | undefined) {
     queries: wanted.map((page) => ({
       queryKey: ['/lines', base, page],
       queryFn: ({ signal }: { signal: AbortSignal }) =>
-        ask<LinesPage>(
-          `/lines?${base}&at=${page * PAGE_ROWS}${page > 0 && asOf !== null && !scope.has('load') ? `&load=${asOf}` : ''}`,
-          { signal },
-        ),
+        ask('GET /lines', { query: pageOf(base, page, scope.has('load') ? null : asOf), signal }),
       staleTime: 60_000,
     })),
   });
@@ -54,4 +51,12 @@ export function useLedger(scope: URLSearchParams, sort: string | undefined) {
     onRange,
     ending: pages.map((p) => p.data?.tie).find(Boolean),
   };
+}
+
+/** What asks for a page of a ledger. @param asOf the load that the pages before were read as of */
+function pageOf(base: string, page: number, asOf: number | null): URLSearchParams {
+  const asked = new URLSearchParams(base);
+  asked.set('at', String(page * PAGE_ROWS));
+  if (page > 0 && asOf !== null) asked.set('load', String(asOf));
+  return asked;
 }

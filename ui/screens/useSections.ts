@@ -2,8 +2,9 @@
 
 import { useQueries } from '@tanstack/react-query';
 import { useCallback, useMemo, useState } from 'react';
+import type { LineRow } from '@/contracts/answers/lines';
+import type { SplitSheet } from '@/contracts/answers/sheets';
 import { asPut, changedScope } from '../address/address';
-import type { LineRow, LinesPage, SplitSheet } from '../query/answers';
 import { ask } from '../query/client';
 import { useAnswer } from '../query/hooks';
 import { PAGE_ROWS } from './useLedger';
@@ -43,7 +44,7 @@ export function placeOf(sections: readonly Section[], row: number): { section: S
 /** The groups of a scope that have a balance or lines, and the lines of those that are seen, page by page. */
 export function useSections(scope: URLSearchParams, by: string) {
   const params = useMemo(() => new URLSearchParams([...scope, ['by', by]]), [scope, by]);
-  const { data: head, error, isPending, isPlaceholderData } = useAnswer<SplitSheet>('/sheets', params);
+  const { data: head, error, isPending, isPlaceholderData } = useAnswer('GET /sheets', params);
   const sections = useMemo(() => laid(head), [head]);
   const [range, setRange] = useState({ first: 0, last: 0 });
   const wanted = useMemo(() => pagesSeen(sections, range.first, range.last), [sections, range]);
@@ -57,7 +58,7 @@ export function useSections(scope: URLSearchParams, by: string) {
       if (head?.load !== undefined && !scope.has('load')) asked.set('load', String(head.load));
       return {
         queryKey: ['/lines', asked.toString()],
-        queryFn: ({ signal }: { signal: AbortSignal }) => ask<LinesPage>(`/lines?${asked}`, { signal }),
+        queryFn: ({ signal }: { signal: AbortSignal }) => ask('GET /lines', { query: asked, signal }),
         staleTime: 60_000,
       };
     }),

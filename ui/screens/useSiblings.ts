@@ -1,7 +1,8 @@
 'use client';
 
+import type { SplitSheet, TrialBalance } from '@/contracts/answers/sheets';
+import type { Statement } from '@/contracts/answers/statements';
 import { asPut, type Screen, type Step, scopeAt } from '../address/address';
-import type { SplitSheet, Statement, TrialBalance } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 import { splitStep, statementOf, statementParams, statementStep, trialBalanceParams, trialBalanceStep } from './steps';
 
@@ -13,12 +14,11 @@ export function useSiblings(screen: Screen, go: (to: Screen) => void) {
   const fromBalance = step !== undefined && depth === 1 && screen.origin === 'trial-balance';
   const fromSplit = above?.view === 'split';
   const fromStatement = step !== undefined && depth === 1 && screen.origin === 'statements';
-  const statement = useAnswer<Statement>(
-    `/statements/${statementOf(screen)}`,
-    fromStatement ? statementParams(screen) : null,
-  );
-  const balance = useAnswer<TrialBalance>('/trial-balance', fromBalance ? trialBalanceParams(screen) : null);
-  const split = useAnswer<SplitSheet>('/sheets', fromSplit ? rowsOf(scopeAt(screen, depth - 1), above) : null);
+  const statement = useAnswer('GET /statements/{code}', fromStatement ? statementParams(screen) : null, {
+    code: statementOf(screen),
+  });
+  const balance = useAnswer('GET /trial-balance', fromBalance ? trialBalanceParams(screen) : null);
+  const split = useAnswer('GET /sheets', fromSplit ? rowsOf(scopeAt(screen, depth - 1), above) : null);
   const steps: Step[] =
     step === undefined
       ? []

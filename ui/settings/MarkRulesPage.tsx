@@ -3,22 +3,18 @@
 import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
+import type { z } from 'zod';
+import type { markRulesSchema } from '@/contracts/bodies';
 import { Failure, Place, SETTINGS_TABS } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/Providers';
 
-interface Rules {
-  change: { amount: string; percent: number } | null;
-  wrongSide: boolean;
-  silent: { periods: number } | null;
-  material: string | null;
-  share: { points: number } | null;
-}
+type Rules = z.infer<typeof markRulesSchema>;
 
 /** Which rows of trial balances and statements are marked as standing out, for everybody in the workspace. */
 export function MarkRulesPage() {
-  const { data, error } = useQuery({ queryKey: ['/settings/marks'], queryFn: () => ask<Rules>('/settings/marks') });
+  const { data, error } = useQuery({ queryKey: ['/settings/marks'], queryFn: () => ask('GET /settings/marks') });
   return (
     <Place title="Settings" tabs={SETTINGS_TABS} here="/settings/marks">
       <Failure error={error} />
@@ -30,10 +26,7 @@ export function MarkRulesPage() {
 function RulesForm({ rules }: { rules: Rules }) {
   const { role } = useMe();
   const owner = role === 'owner';
-  const keep = useChange(
-    (body: Rules) => ask('/settings/marks', { method: 'PUT', body }),
-    ['/settings/marks', '/marks'],
-  );
+  const keep = useChange((body: Rules) => ask('PUT /settings/marks', { body }), ['/settings/marks', '/marks']);
   const [on, setOn] = useState({
     change: rules.change !== null,
     wrongSide: rules.wrongSide,

@@ -6,34 +6,18 @@ import { Failure, Place, SETTINGS_TABS } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
 import { ask } from '../query/client';
 
-interface Entry {
-  number: number;
-  at: string;
-  person: string;
-  act: string;
-  subject: string;
-  detail: Record<string, unknown>;
-  hash: string;
-}
-
-interface RecordAnswer {
-  head: { number: number; hash: string };
-  rows: Entry[];
-  next: string | null;
-}
-
 /** Who did what, newest first, with the head of its chain. */
 export function RecordPage() {
   const pages = useInfiniteQuery({
     queryKey: ['/record'],
-    queryFn: ({ pageParam }) => ask<RecordAnswer>(`/record${pageParam ? `?after=${pageParam}` : ''}`),
+    queryFn: ({ pageParam }) =>
+      ask('GET /record', { query: pageParam ? new URLSearchParams({ after: pageParam }) : undefined }),
     initialPageParam: '',
-    getNextPageParam: (page: RecordAnswer) => page.next,
+    getNextPageParam: (page) => page.next,
   });
   const check = useQuery({
     queryKey: ['/record/check'],
-    queryFn: () =>
-      ask<{ ok: boolean; entries: number; hash: string; anchors: number; brokenAt?: number }>('/record/check'),
+    queryFn: () => ask('GET /record/check'),
     enabled: false,
   });
   const head = pages.data?.pages[0]?.head;

@@ -3,22 +3,17 @@
 import { useQuery } from '@tanstack/react-query';
 import type { FormEvent } from 'react';
 import { toast } from 'sonner';
+import type { SourceLink } from '@/contracts/answers/charts';
 import { Failure, Place, SETTINGS_TABS } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/Providers';
 
-interface SourceLink {
-  entity: string;
-  name: string;
-  link: string;
-}
-
 const PATH = '/settings/source-links';
 
 /** Where the entries of each company are found in the ledger that they came from. */
 export function SourceLinksPage() {
-  const { data, error } = useQuery({ queryKey: [PATH], queryFn: () => ask<{ rows: SourceLink[] }>(PATH) });
+  const { data, error } = useQuery({ queryKey: [PATH], queryFn: () => ask('GET /settings/source-links') });
   const owner = useMe().role === 'owner';
   return (
     <Place title="Settings" tabs={SETTINGS_TABS} here="/settings/sources">
@@ -39,7 +34,7 @@ export function SourceLinksPage() {
 
 function LinkForm({ row, owner }: { row: SourceLink; owner: boolean }) {
   const keep = useChange(
-    (link: string) => ask(PATH, { method: 'PUT', body: { entity: row.entity, link } }),
+    (link: string) => ask('PUT /settings/source-links', { body: { entity: row.entity, link } }),
     [PATH, `/entries`],
   );
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {

@@ -2,8 +2,8 @@
 
 import { type FormEvent, useLayoutEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
+import type { Note, Pin } from '@/contracts/answers/evidence';
 import { amountText, countText, momentText } from '../amounts';
-import type { Note, Pin } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -107,8 +107,8 @@ const keyOf = (i: MarginItem): string => (i.draft ? 'draft' : i.note ? `note-${i
 const inkOf = (i: MarginItem): string => INK[(i.note ?? i.pin)?.ink ?? 'preparer'];
 
 function NoteCard({ note }: { note: Note }) {
-  const restore = useChange((id: number) => ask(`/notes/${id}`, { method: 'PUT' }), ['/notes']);
-  const remove = useChange((id: number) => ask(`/notes/${id}`, { method: 'DELETE' }), ['/notes']);
+  const restore = useChange((id: number) => ask('PUT /notes/{id}', { path: { id } }), ['/notes']);
+  const remove = useChange((id: number) => ask('DELETE /notes/{id}', { path: { id } }), ['/notes']);
   const takeAway = async (): Promise<void> => {
     await remove.mutateAsync(note.id);
     toast('Note taken away', { action: { label: 'Undo', onClick: () => restore.mutate(note.id) } });
@@ -172,7 +172,7 @@ function Draft({
 }) {
   const { role } = useMe();
   const write = useChange(
-    (body: string) => ask('/notes', { method: 'POST', body: { subject, measure, label, address, body } }),
+    (body: string) => ask('POST /notes', { body: { subject, measure, label, address, body } }),
     ['/notes'],
   );
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {

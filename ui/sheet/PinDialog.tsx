@@ -1,9 +1,9 @@
 'use client';
 
 import { Dialog } from 'radix-ui';
+import type { Pin } from '@/contracts/answers/evidence';
 import { dateText } from '@/core/sentence';
 import { amountText, countText, momentText } from '../amounts';
-import type { Pin } from '../query/answers';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { TieMark } from './Strips';
@@ -12,7 +12,7 @@ const CHANGE_WORD = { added: '+ added', changed: '~ changed', removed: '− remo
 
 /** A pin in full: what was frozen, whether it still holds, and if not which lines moved it. */
 export function PinDialog({ pin, onClose }: { pin: Pin; onClose(): void }) {
-  const remove = useChange(() => ask(`/pins/${pin.id}`, { method: 'DELETE' }), ['/pins']);
+  const remove = useChange(() => ask('DELETE /pins/{id}', { path: { id: pin.id } }), ['/pins']);
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>

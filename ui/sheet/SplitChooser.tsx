@@ -4,7 +4,6 @@ import { Dialog } from 'radix-ui';
 import { type Screen, traced } from '../address/address';
 import { splitChoices } from '../address/splitNames';
 import { asIn } from '../keptThreads/way';
-import type { WhatMoved } from '../query/answers';
 import { useAnswer, useEntities, useThreads } from '../query/hooks';
 import type { SheetRow } from './model';
 
@@ -36,7 +35,7 @@ export function SplitChooser({
 }) {
   const { data } = useEntities();
   const threads = useThreads();
-  const weighed = useAnswer<WhatMoved>('/what-moved', scope);
+  const weighed = useAnswer('GET /what-moved', scope);
   const [telling] = weighed.isPlaceholderData ? [] : (weighed.data?.dimensions ?? []);
   const ways = (threads.data?.rows ?? []).flatMap((t) => {
     const to =

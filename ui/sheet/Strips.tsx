@@ -1,10 +1,11 @@
 'use client';
 
 import { Popover } from 'radix-ui';
+import type { Entities } from '@/contracts/answers/charts';
+import type { Tie } from '@/contracts/answers/head';
 import { backTo, ledgerScope, type Screen, scopeAt, splitWords } from '../address/address';
 import { StepLink } from '../address/StepLink';
 import { amountText, columnText } from '../amounts';
-import type { Entities, Tie, Totals } from '../query/answers';
 import { useAnswer, useEntities } from '../query/hooks';
 import { type Column, Hung } from './Grid';
 
@@ -117,7 +118,7 @@ function Strip({
   const asked = here ? ledgerScope(screen) : scopeAt(screen, depth);
   for (const column of compared?.columns ?? []) asked.append('column', column);
   if (compared) asked.set('compare', compared.compare);
-  const { data } = useAnswer<Totals>('/totals', isEntry || wait ? null : asked);
+  const { data } = useAnswer('GET /totals', isEntry || wait ? null : asked);
   const { data: entities } = useEntities();
   const amounts = columns.filter((c) => c.amount);
   // Where the sheet's columns are not the figure's own, as in a crosstab, the words have the whole width.

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
+import type { Empty, SentencePart } from '@/contracts/answers/head';
 import type { Step } from '../address/address';
-import type { Empty, SentencePart } from '../query/answers';
 import type { CellFigure } from './cellFigure';
 import type { Column, GridRow } from './Grid';
 import type { Compared } from './Strips';

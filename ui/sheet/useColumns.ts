@@ -3,14 +3,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
 import { toast } from 'sonner';
+import type { Layouts } from '@/contracts/answers/settings';
 import type { ColumnLayout } from '@/contracts/bodies';
 import { ask } from '../query/client';
 import { AS_IT_COMES, arranged } from './arrange';
 import type { Column } from './Grid';
-
-interface Layouts {
-  sheets: Record<string, ColumnLayout>;
-}
 
 const KEY = ['/columns'];
 
@@ -19,13 +16,15 @@ export function useColumns(sheet: string, columns: Column[]) {
   const client = useQueryClient();
   const { data } = useQuery({
     queryKey: KEY,
-    queryFn: () => ask<Layouts>('/columns'),
+    queryFn: () => ask('GET /columns'),
     staleTime: Number.POSITIVE_INFINITY,
   });
   const layout = data?.sheets[sheet] ?? AS_IT_COMES;
   const { mutate } = useMutation({
     mutationFn: (body: ColumnLayout | null) =>
-      ask(`/columns/${sheet}`, body ? { method: 'PUT', body } : { method: 'DELETE' }),
+      body
+        ? ask('PUT /columns/{sheet}', { path: { sheet }, body })
+        : ask('DELETE /columns/{sheet}', { path: { sheet } }),
     onError: (error) => toast(error.message),
   });
   /** Shown at once, kept after it; null: as the sheet comes. */

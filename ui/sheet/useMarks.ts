@@ -1,10 +1,6 @@
 import { useMemo } from 'react';
 import { useAnswer } from '../query/hooks';
 
-interface Marks {
-  rows: { row: string; marks: { rule: string; says: string }[] }[];
-}
-
 /** Why rows stand out, by the key of the row; empty until it is known, and where it cannot be said. */
 export function useMarks(scope: URLSearchParams, statement?: string): ReadonlyMap<string, string[]> {
   const asked = useMemo(() => {
@@ -12,8 +8,8 @@ export function useMarks(scope: URLSearchParams, statement?: string): ReadonlyMa
     if (statement) params.set('statement', statement);
     return params;
   }, [scope, statement]);
-  const { data } = useAnswer<Marks>(
-    '/marks',
+  const { data } = useAnswer(
+    'GET /marks',
     statement === undefined || statement === 'income' || statement === 'balance' ? asked : null,
   );
   return useMemo(() => new Map((data?.rows ?? []).map(({ row, marks }) => [row, marks.map((m) => m.says)])), [data]);

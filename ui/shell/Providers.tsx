@@ -3,10 +3,11 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useState } from 'react';
 import { Toaster } from 'sonner';
+import type { Role } from '@/contracts/roles';
 
 export interface Me {
   name: string;
-  role: 'owner' | 'preparer' | 'reviewer' | 'reader';
+  role: Role;
 }
 
 const MeContext = createContext<Me>({ name: '', role: 'reader' });

@@ -23,7 +23,7 @@ export function Rail({ name, role }: { name: string; role: string }) {
   const { data } = useKeptScopes();
   const atHand = data?.rows.filter((r) => r.atHand) ?? [];
   const signOut = async (): Promise<void> => {
-    await ask('/session', { method: 'DELETE' });
+    await ask('DELETE /session');
     window.location.assign('/sign-in');
   };
   return (

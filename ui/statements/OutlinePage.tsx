@@ -3,10 +3,10 @@
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
 import { useEffect, useMemo, useRef, useState } from 'react';
+import type { KeptOutline } from '@/contracts/answers/statements';
 import type { Outline, OutlineRow } from '@/core/statement';
 import { momentText } from '../amounts';
 import { Failure, Labelled, Place } from '../parts/Place';
-import type { KeptOutline } from '../query/answers';
 import { ask, ProblemAnswer } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -26,7 +26,7 @@ export function OutlinePage() {
   const params = useSearchParams();
   const entity = params.get('entity') ?? '';
   const code = params.get('code') ?? 'income';
-  const { data, error } = useAnswer<KeptOutline>(`/statements/${code}/outline`, new URLSearchParams({ entity }));
+  const { data, error } = useAnswer('GET /statements/{code}/outline', new URLSearchParams({ entity }), { code });
   return (
     <Place title={data?.outline.name ?? 'Outline'} tabs={[]} here="">
       <Failure error={error} />
@@ -84,11 +84,18 @@ function Editor({ kept }: { kept: KeptOutline }) {
   const touches = ['/statements', `/statements/${outline.code}`, `/statements/${outline.code}/outline`];
   const keep = useChange(
     (next: Outline) =>
-      ask(`/statements/${next.code}/outline`, { method: 'PUT', body: { entity: kept.entity, outline: next } }),
+      ask('PUT /statements/{code}/outline', {
+        path: { code: next.code },
+        body: { entity: kept.entity, outline: next },
+      }),
     touches,
   );
   const remove = useChange(
-    () => ask(`/statements/${outline.code}/outline?entity=${kept.entity}`, { method: 'DELETE' }),
+    () =>
+      ask('DELETE /statements/{code}/outline', {
+        path: { code: outline.code },
+        query: new URLSearchParams({ entity: kept.entity }),
+      }),
     touches,
   );
   const faults = keep.error instanceof ProblemAnswer ? keep.error.errors : [];

@@ -4,7 +4,6 @@ import { useMemo } from 'react';
 import type { Account } from '@/core/ledger';
 import { accountsIn, parseSelection } from '@/core/selection';
 import { belongs, type Outline } from '@/core/statement';
-import type { Chart } from '../query/answers';
 import { useAnswer } from '../query/hooks';
 
 /** The accounts that a row takes, or why its selection cannot be read. */
@@ -17,7 +16,7 @@ export interface Takes {
 
 /** What every row takes of the chart, live, and what the guards say of the outline as it is. */
 export function useTakes(entity: string, outline: Outline) {
-  const { data } = useAnswer<Chart>('/accounts', entity ? new URLSearchParams({ entity, window: 'everything' }) : null);
+  const { data } = useAnswer('GET /accounts', entity ? new URLSearchParams({ entity, window: 'everything' }) : null);
   return useMemo(() => {
     const chart = (data?.rows ?? []).map(
       (r): Account => ({

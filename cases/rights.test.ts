@@ -130,7 +130,7 @@ test('a reader of two cost centres sees them and nothing else, along every way t
   const pinned = async (extra: string) =>
     (await pin(ctx, tomas, { ...kept, subject: `figure:${window}&accounts=6310${extra}` })).id;
   const [mine, more] = [await pinned('&dim.costcentre=DECK'), await pinned('')];
-  expect((await listPins(ctx, col, ['KSF'])).rows.map((p) => p.id)).toEqual([mine]);
+  expect((await listPins(ctx, col, { entity: ['KSF'], limit: 100 })).rows.map((p) => p.id)).toEqual([mine]);
   await expect(showPin(ctx, col, more)).rejects.toThrow(GONE);
 });
 

@@ -130,8 +130,16 @@ export const recordShape = {
     .optional(),
 };
 
-/** Notes and pins of these entities. */
-export const evidenceShape = { entity: z.array(z.string()).min(1) };
+/** Notes and pins of these subjects, of these entities, or both. */
+export const evidenceShape = {
+  subject: z.array(z.string().max(6_000)).max(500).optional(),
+  entity: z.array(z.string()).min(1).optional(),
+  limit: z.coerce.number().int().min(1).max(5_000).default(5_000),
+  after: z
+    .string()
+    .regex(/^\d{1,9}$/, 'this is no `next` of a list')
+    .optional(),
+};
 
 export const compareShape = {
   from: z.coerce.number().int().min(0).describe('The earlier load; 0: before any'),

@@ -1,9 +1,13 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import { LINE_FIELDS, type LineField } from './lineFields';
 import type { Minor } from './money';
 
-/** The content of a journal line that a digest and a comparison of loads look at, in canonical order. */
-export const CONTENT_FIELDS = [
+/**
+ * What a digest looks at, by its version, in canonical order. A version is never changed: a digest that was kept is
+ * proved by its own. The second looks at everything that a line has.
+ */
+const FIRST = [
   'entity',
   'entry',
   'line',
@@ -26,21 +30,37 @@ export const CONTENT_FIELDS = [
   'dims',
 ] as const;
 
-export type LineContent = Record<(typeof CONTENT_FIELDS)[number], string | number | null>;
+export type ContentField = Exclude<(typeof LINE_FIELDS)[number]['name'], 'unitPrice'>;
+
+const lookedAt = LINE_FIELDS.filter((f): f is (typeof LINE_FIELDS)[number] & LineField => f.digest !== null).map(
+  (f) => f.name as ContentField,
+);
+const LATER = lookedAt.filter((name) => !(FIRST as readonly string[]).includes(name)).sort();
+
+export const DIGEST_FIELDS: Readonly<Record<DigestVersion, readonly ContentField[]>> = {
+  1: FIRST,
+  2: [...FIRST, ...LATER],
+};
+export type DigestVersion = 1 | 2;
+/** The version under which digests are made. */
+export const DIGEST_VERSION: DigestVersion = 2;
+
+/** A line as a digest and a comparison of loads see it. */
+export type LineContent = Record<ContentField, string | number | null>;
 
 /** The canonical form of a line: a JSON array of its content fields in fixed order, then a line feed. */
-export const canonical = (line: LineContent): string =>
-  `${JSON.stringify(CONTENT_FIELDS.map((field) => line[field] ?? null))}\n`;
+export const canonical = (line: LineContent, version: DigestVersion = DIGEST_VERSION): string =>
+  `${JSON.stringify(DIGEST_FIELDS[version].map((name) => line[name] ?? null))}\n`;
 
 /**
  * SHA-256 (FIPS 180-4) over the canonical form of a figure: its opening value, then its lines in ledger order.
  * Lines may be given in batches, so that a large figure need not be in memory.
  */
-export function figureDigest(opening: Minor) {
+export function figureDigest(opening: Minor, version: DigestVersion = DIGEST_VERSION) {
   const hash = sha256.create().update(utf8ToBytes(`${JSON.stringify({ opening })}\n`));
   return {
     update(line: LineContent): void {
-      hash.update(utf8ToBytes(canonical(line)));
+      hash.update(utf8ToBytes(canonical(line, version)));
     },
     hex: (): string => bytesToHex(hash.digest()),
   };
@@ -50,5 +70,5 @@ export function figureDigest(opening: Minor) {
 export const sha256Text = (text: string): string => bytesToHex(sha256(utf8ToBytes(text)));
 
 /** Names of the content fields in which two lines differ. */
-export const changedFields = (before: LineContent, after: LineContent): (typeof CONTENT_FIELDS)[number][] =>
-  CONTENT_FIELDS.filter((field) => (before[field] ?? null) !== (after[field] ?? null));
+export const changedFields = (before: LineContent, after: LineContent): ContentField[] =>
+  DIGEST_FIELDS[DIGEST_VERSION].filter((name) => (before[name] ?? null) !== (after[name] ?? null));

@@ -14,22 +14,9 @@ export type Window =
 /** One choice on a dimension: a member with all below it, the member alone, or no member at all. */
 export type MemberPick = { is: 'tree'; code: string } | { is: 'direct'; code: string } | { is: 'none' };
 
-/** Line attributes that a clause can ask to be one of several values; null stands for "none". */
-export const ATTRIBUTES = [
-  ...(['journal', 'counterparty', 'postedBy', 'document', 'currency', 'entry', 'documentType', 'taxCode'] as const),
-  ...(['unit', 'dueDate', 'documentDate', 'approvedBy', 'enteredAt', 'source'] as const),
-  ...(['description', 'entryDescription', 'partnerEntity', 'reversalOf', 'attachment'] as const),
-] as const;
-export type Attribute = (typeof ATTRIBUTES)[number];
-export const isAttribute = (word: string): word is Attribute => (ATTRIBUTES as readonly string[]).includes(word);
+import type { Attribute, LineNumber } from './lineFields';
 
-/**
- * Numbers that a line has beside its amount: its own number in the entry, quantities in their unit, prices of one unit
- * in minor units of the books, amounts in units of the transaction currency or of the books; all amounts and prices
- * whichever side they are on.
- */
-export const LINE_NUMBERS = ['line', 'quantity', 'unitPrice', 'currencyAmount', 'taxAmount'] as const;
-export type LineNumber = (typeof LINE_NUMBERS)[number];
+export { ATTRIBUTES, type Attribute, isAttribute, LINE_NUMBERS, type LineNumber } from './lineFields';
 
 /** One condition on lines. All clauses of a figure hold together. With `not`, lines of which the rest does not hold. */
 export type Clause =

@@ -1,6 +1,7 @@
 import { type Calendar, type Ordinal, type Period, periodText, yearOf } from './calendar';
 import type { DateText } from './dates';
 import type { Clause, Figure, MemberPick, Window } from './figure';
+import { lineField } from './lineFields';
 import { formatAmount } from './money';
 import { selectionText } from './selection';
 import { oneValue, type Range, rangeOf, type ValueTest } from './values';
@@ -171,12 +172,12 @@ function clauseText(clause: Clause, names: SentenceNames): SentencePart {
       const end = (text: string): string =>
         clause.on === 'unitPrice' ? formatAmount(Number(text), names.digits) : text;
       const said = clause.any.map((range) => (range === null ? 'none' : rangeText(range, end)));
-      return { control: clause.on, text: `${clause.not ? 'not ' : ''}${CLAUSE_WORD[clause.on]} ${listed(said, 'or')}` };
+      return { control: clause.on, text: `${clause.not ? 'not ' : ''}${clauseWord(clause.on)} ${listed(said, 'or')}` };
     }
     default:
       return {
         control: clause.on,
-        text: `${'not' in clause && clause.not ? 'not ' : ''}${CLAUSE_WORD[clause.on]} ${listed(
+        text: `${'not' in clause && clause.not ? 'not ' : ''}${clauseWord(clause.on)} ${listed(
           clause.any.map((v) => (v === null ? 'none' : wantedText(v))),
           'or',
         )}`,
@@ -195,33 +196,8 @@ function rangeText({ from, to }: Range, text: (end: string) => string): string {
   return from === to ? text(from) : `${text(from)} to ${text(to)}`;
 }
 
-const CLAUSE_WORD = {
-  journal: 'journal',
-  counterparty: 'counterparty',
-  postedBy: 'posted by',
-  document: 'document',
-  currency: 'booked in',
-  kind: 'lines of kind',
-  entry: 'entry',
-  documentType: 'document type',
-  taxCode: 'tax code',
-  unit: 'unit',
-  dueDate: 'due on',
-  documentDate: 'document of',
-  approvedBy: 'approved by',
-  enteredAt: 'entered on',
-  source: 'raised by',
-  description: 'line text',
-  entryDescription: 'entry text',
-  partnerEntity: 'partner company',
-  reversalOf: 'reversing',
-  attachment: 'with the file',
-  line: 'line number',
-  quantity: 'quantity',
-  unitPrice: 'price of a unit',
-  currencyAmount: 'transaction amount',
-  taxAmount: 'tax',
-} as const;
+/** What a clause on a field says. */
+const clauseWord = (name: string): string => lineField(name).clause ?? name;
 
 const withName = (code: string, names: SentenceNames): string => [code, names.account(code)].filter(Boolean).join(' ');
 

@@ -110,7 +110,8 @@ export async function notesUnlikeRecord(db: Db): Promise<{ all: number; unlike: 
   const unlike = await rowsOf<{ id: number }>(
     db,
     `select coalesce(n.id, (r.detail->>'note')::integer) as id
-     from note n full join (select * from record where act = 'wrote a note') r on (r.detail->>'note')::integer = n.id
+     from (select n.id, n.body, e.person, e.subject from note n join evidence e on e.kind = 'note' and e.id = n.id) n
+       full join (select * from record where act = 'wrote a note') r on (r.detail->>'note')::integer = n.id
      where n.id is null or r.id is null or r.detail->>'body' <> n.body or r.person <> n.person or r.subject <> n.subject`,
   );
   const [row] = await rowsOf<{ n: number }>(db, 'select count(*)::integer as n from note');

@@ -1,4 +1,5 @@
 import { type Clause, type LineNumber, membersOf, type Split } from '@/core/figure';
+import { lineField } from '@/core/lineFields';
 import { exponentOf } from '@/core/money';
 import { collapsed } from '@/core/pattern';
 import { bands } from '@/core/sizes';
@@ -47,34 +48,30 @@ export function keySql(split: Split, leg: Leg, question: Question): string {
         .join(' ')} else '${first?.key}' end)`;
     }
     default:
-      return split.by in DICTIONARY
-        ? `s.${COLUMN[split.by as keyof typeof COLUMN]}`
-        : TEXT_COLUMN[split.by as keyof typeof TEXT_COLUMN];
+      return isInDictionary(split.by) ? `s.${lineField(split.by).column}` : textSql(split.by);
   }
 }
 
-const COLUMN = { journal: 'journal', counterparty: 'counterparty', postedBy: 'posted_by' } as const;
-/** Attributes that a line has as text. */
-const TEXT_COLUMN = {
-  document: 's.document',
-  currency: 's.currency',
-  entry: 's.entry_number',
-  documentType: `s.extra->>'document_type'`,
-  taxCode: `s.extra->>'tax_code'`,
-  partnerEntity: `s.extra->>'partner_entity'`,
-  attachment: `s.extra->>'attachment'`,
-  description: `nullif(s.description, '')`,
-  unit: 's.unit',
-  dueDate: `s.extra->>'due_date'`,
-  documentDate: `s.extra->>'document_date'`,
-  // What an entry has as a whole is with the entry.
-  approvedBy: '(select x.approved_by from entry x where x.id = s.entry)',
-  enteredAt: '(select x.entered_at from entry x where x.id = s.entry)',
-  source: '(select x.source from entry x where x.id = s.entry)',
-  entryDescription: `(select nullif(x.description, '') from entry x where x.id = s.entry)`,
-  reversalOf: '(select x.reversal_of from entry x where x.id = s.entry)',
-} as const;
+/** Tables of codes that lines name by their ids. */
 const DICTIONARY = { journal: 'journal', counterparty: 'counterparty', postedBy: 'ledger_user' } as const;
+type InDictionary = keyof typeof DICTIONARY;
+const isInDictionary = (name: string): name is InDictionary => lineField(name).stored === 'dictionary';
+
+/** A field of a row `s` as text. */
+function textSql(name: string): string {
+  const { column, stored } = lineField(name);
+  switch (stored) {
+    case 'extra':
+      return `s.extra->>'${column}'`;
+    case 'entry': {
+      // What an entry has as a whole is with the entry.
+      const own = name === 'entryDescription' ? `nullif(x.description, '')` : `x.${column}`;
+      return `(select ${own} from entry x where x.id = s.entry)`;
+    }
+    default:
+      return name === 'description' ? `nullif(s.description, '')` : `s.${column}`;
+  }
+}
 
 /** A clause as a condition on rows `s`. */
 export function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bind): string {
@@ -90,8 +87,8 @@ export function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bi
     case 'journal':
     case 'counterparty':
     case 'postedBy': {
-      const none = clause.any.includes(null) ? ` or s.${COLUMN[clause.on]} = 0` : '';
-      const named = `s.${COLUMN[clause.on]} = any(array(select id from ${DICTIONARY[clause.on]} where ${valuesSql('code', clause.any, bind)}))`;
+      const none = clause.any.includes(null) ? ` or s.${lineField(clause.on).column} = 0` : '';
+      const named = `s.${lineField(clause.on).column} = any(array(select id from ${DICTIONARY[clause.on]} where ${valuesSql('code', clause.any, bind)}))`;
       return `${clause.not ? 'not ' : ''}(${named}${none})`;
     }
     case 'kind':
@@ -132,7 +129,7 @@ export function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bi
     case 'taxAmount':
       return `${clause.not ? 'not ' : ''}coalesce(${numbersSql(NUMBER[clause.on], clause.any, bind)}, false)`;
     default: {
-      const column = TEXT_COLUMN[clause.on];
+      const column = textSql(clause.on);
       const none = clause.any.includes(null) ? ` or ${column} is null` : '';
       return `${clause.not ? 'not ' : ''}coalesce(${valuesSql(column, clause.any, bind)}${none}, false)`;
     }

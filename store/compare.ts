@@ -1,3 +1,4 @@
+import { LINE_FIELDS, type LineField } from '@/core/lineFields';
 import { type Db, rowsOf } from './db';
 
 /** Two states of the ledger: as of one load and as of a later one. */
@@ -7,35 +8,24 @@ export interface Between {
   to: number;
 }
 
-/** Content of a line that a comparison looks at, in SQL; the entry's description counts as the line's. */
-const CONTENT = [
-  'account',
-  'posting_date',
-  'period',
-  'status',
-  'kind',
-  'side',
-  'amount',
-  'currency',
-  'currency_amount',
-  'quantity',
-  'description',
-  'entry_description',
-  'journal',
-  'counterparty',
-  'posted_by',
-  'document',
-  'd1',
-  'd2',
-  'd3',
-  'd4',
-  'd5',
-  'd6',
-  'd7',
-  'd8',
-];
+/** What a comparison looks at: all that a line has but what it is matched by, in SQL over `s` and its entry `e`. */
+const MATCHED = ['entity', 'entry', 'line'];
+const SLOTS = [1, 2, 3, 4, 5, 6, 7, 8].map((slot) => `d${slot}`);
+const FIELDS = LINE_FIELDS.filter((f) => f.digest !== null && !MATCHED.includes(f.name));
+const CONTENT = FIELDS.flatMap((f) => (f.name === 'dims' ? SLOTS : [f.column]));
 
-const COLUMNS = `s.entity, s.entry_number, s.line_no, s.entry, ${CONTENT.map((c) => (c === 'entry_description' ? 'e.description as entry_description' : `s.${c}`)).join(', ')}`;
+const columnSql = (f: LineField): string =>
+  f.name === 'entryDescription'
+    ? 'e.description as entry_description'
+    : f.stored === 'entry'
+      ? `e.${f.column}`
+      : f.stored === 'extra'
+        ? `s.extra->>'${f.column}' as ${f.column}`
+        : f.name === 'dims'
+          ? SLOTS.map((slot) => `s.${slot}`).join(', ')
+          : `s.${f.column}`;
+
+const COLUMNS = `s.entity, s.entry_number, s.line_no, s.entry, ${FIELDS.map(columnSql).join(', ')}`;
 
 /** Lines that differ: `g` as they were and are no more, `f` as they are now; matched by entity, entry and line number. */
 function differing({ entities, from, to }: Between): { sql: string; bindings: unknown[] } {

@@ -1,5 +1,6 @@
 import type { SORTS } from '@/contracts/questions';
 import type { LineContent } from '@/core/digest';
+import { LINE_FIELDS } from '@/core/lineFields';
 import { kindOf, statusOf } from './codes';
 import { type Db, rowsOf } from './db';
 import { bearingLinesFrom, linesFrom } from './figureSql';
@@ -306,10 +307,19 @@ async function decode(db: Db, question: Question, rows: RawLine[]): Promise<Stor
       approvedBy: head?.approved_by ?? null,
       reversalOf: head?.reversal_of ?? null,
       source: head?.source ?? null,
+      ...extrasOf(r.extra),
       extra: r.extra,
     };
   });
 }
+
+/** What the file said of a line in columns that have no place of their own in the store. */
+function extrasOf(extra: Record<string, string> | null): Record<Extra, string | null> {
+  return Object.fromEntries(EXTRAS.map((f) => [f.name, extra?.[f.column] ?? null])) as Record<Extra, string | null>;
+}
+
+const EXTRAS = LINE_FIELDS.filter((f) => f.stored === 'extra');
+type Extra = 'documentType' | 'taxCode' | 'taxAmount' | 'dueDate' | 'documentDate' | 'partnerEntity' | 'attachment';
 
 /** Names of all counterparties by code. */
 export const counterpartyNames = async (db: Db): Promise<Map<string, string>> =>

@@ -15,6 +15,7 @@ import * as taxCodes from './migrations/0012_tax_codes';
 import * as safety from './migrations/0013_safety';
 import * as resultsInOrder from './migrations/0014_results_in_order';
 import * as steps from './migrations/0015_steps';
+import * as evidence from './migrations/0016_evidence';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -34,6 +35,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0013_safety': safety,
   '0014_results_in_order': resultsInOrder,
   '0015_steps': steps,
+  '0016_evidence': evidence,
 };
 
 /**

@@ -1,15 +1,17 @@
 import { appendFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import type { Knex } from 'knex';
+import type { Act } from '@/contracts/acts';
 import { sha256Text } from '@/core/digest';
 import { type Db, rowsOf } from './db';
 import { log } from './log';
 
 /** One act in the record of who did what. Each holds the hash of the one before it (method.md §13). */
-export interface Act {
+/** Something that somebody did. */
+export interface Deed {
   person: number | null;
   personName: string;
-  act: string;
+  act: Act;
   subject: string;
   detail: Record<string, unknown>;
 }
@@ -54,7 +56,7 @@ export interface Head {
  */
 export async function addToRecord(
   db: Knex.Transaction,
-  { person, personName, act, subject, detail }: Act,
+  { person, personName, act, subject, detail }: Deed,
 ): Promise<Head> {
   await db.raw('select pg_advisory_xact_lock(?)', [RECORD_LOCK]);
   const last = await readHead(db);

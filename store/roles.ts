@@ -53,6 +53,7 @@ const PEOPLE_WRITE = [
   'preference',
   'kept_scope',
   'kept_scope_at_hand',
+  'evidence',
   'note',
   'pin',
   'thread',
@@ -62,7 +63,7 @@ const PEOPLE_WRITE = [
   'setting',
 ];
 /** What both write: the queue of loads, and what is around it. */
-const BOTH_WRITE = ['entity', 'load', 'mapping', 'connection', 'job', 'kept_file'];
+const BOTH_WRITE = ['entity', 'load', 'mapping', 'connection', 'job', 'kept_file', 'pin_drift'];
 
 /** The address under which a role connects; its password is made of the given address's own and kept nowhere. */
 export function urlOf(role: RoleName, given: string): string {

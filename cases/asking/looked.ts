@@ -1,5 +1,5 @@
-import { addToRecord } from '@/store/record';
 import type { Context } from './context';
+import { onRecord } from './onRecord';
 import type { Viewer } from './viewer';
 
 /**
@@ -56,13 +56,11 @@ export async function writeLooks(ctx: Context): Promise<void> {
   for (const [id, { person, since, things, more }] of [...looks]) {
     looks.delete(id);
     try {
-      await ctx.write.transaction((trx) =>
-        addToRecord(trx, {
-          person: person.id,
-          personName: person.name,
-          act: 'looked at',
-          subject: `person ${person.email}`,
-          detail: { since, things: Object.fromEntries(things), ...(more > 0 ? { more } : {}) },
+      await onRecord(ctx, person, (_, record) =>
+        record('looked at', `person ${person.email}`, {
+          since,
+          things: Object.fromEntries(things),
+          ...(more > 0 ? { more } : {}),
         }),
       );
     } catch (error) {

@@ -1,39 +1,12 @@
-import { notFound, ProblemError, wrong } from '@/contracts/problem';
+import { notFound, ProblemError } from '@/contracts/problem';
 import { readQuery, scopeShape } from '@/contracts/scope';
+import { readSubject, type Subject } from '@/contracts/subject';
 import { findEntry } from '@/store/entries';
 import { linesOfEntries } from '@/store/lines';
 import { type Context, known } from './context';
 import { ResolvedFigure } from './resolvedFigure';
 import { resolveFigure } from './resolveFigure';
 import { maySee, seesLine, seesWhole, type Viewer } from './viewer';
-
-/**
- * What a note or a pin is about. A figure is named by its address; a line and an entry by the numbers that they
- * bear in their entity, so that they are found again after a later load.
- */
-export type Subject =
-  | { is: 'figure'; address: string }
-  | { is: 'line'; entity: string; entry: string; line: number }
-  | { is: 'entry'; entity: string; entry: string };
-
-export function readSubject(text: string): Subject {
-  if (text.startsWith('figure:')) return { is: 'figure', address: text.slice('figure:'.length) };
-  const line = /^line:([^/]+)\/(.+)\/(\d+)$/.exec(text);
-  if (line) return { is: 'line', entity: line[1] as string, entry: line[2] as string, line: Number(line[3]) };
-  const entry = /^entry:([^/]+)\/(.+)$/.exec(text);
-  if (entry) return { is: 'entry', entity: entry[1] as string, entry: entry[2] as string };
-  throw wrong(
-    'subject',
-    `“${text}” is no subject; write figure:<address>, line:<entity>/<entry>/<line> or entry:<entity>/<entry>`,
-  );
-}
-
-export const subjectText = (s: Subject): string =>
-  s.is === 'figure'
-    ? `figure:${s.address}`
-    : s.is === 'line'
-      ? `line:${s.entity}/${s.entry}/${s.line}`
-      : `entry:${s.entity}/${s.entry}`;
 
 /** The figure of an address, asked as of a load (null: the newest). */
 export async function figureAt(

@@ -6,8 +6,8 @@ import { exponentOf, formatAmount } from '@/core/money';
 import { similarNames } from '@/core/similarNames';
 import { touchCatalogue } from '@/store/catalogue';
 import { readChart, renameAccount } from '@/store/charts';
-import { addToRecord } from '@/store/record';
 import { type Context, known } from '../asking/context';
+import { onRecord } from '../asking/onRecord';
 import { resolveFigure } from '../asking/resolveFigure';
 import { grantedAccounts, maySee, require, type Viewer } from '../asking/viewer';
 import { readTrialBalance } from '../sheets/readTrialBalance';
@@ -112,14 +112,12 @@ export async function nameAccount(
   if (!account) throw notFound(`Account ${code} of ${wanted.entity}`);
   const name = checkedName(wanted);
   const before = wanted.language === null ? account.name : (account.names[wanted.language] ?? null);
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     await renameAccount(trx, account.id, wanted.language, name);
-    await addToRecord(trx, {
-      person: viewer.id,
-      personName: viewer.name,
-      act: 'named an account',
-      subject: `account ${wanted.entity}/${code}`,
-      detail: { language: wanted.language, from: before, to: name },
+    await record('named an account', `account ${wanted.entity}/${code}`, {
+      language: wanted.language,
+      from: before,
+      to: name,
     });
     await touchCatalogue(trx);
   });

@@ -5,8 +5,8 @@ import { formatAmount } from '@/core/money';
 import { splitSums } from '@/store/balances';
 import { touchCatalogue } from '@/store/catalogue';
 import { readMembers, renameMember } from '@/store/charts';
-import { addToRecord } from '@/store/record';
 import { type Context, known } from '../asking/context';
+import { onRecord } from '../asking/onRecord';
 import { resolveFigure } from '../asking/resolveFigure';
 import { require, type Viewer } from '../asking/viewer';
 import { checkedName } from './checkedName';
@@ -23,15 +23,9 @@ export async function nameMember(
   const id = catalogue.dimensions.get(wanted.dimension)?.members.get(code);
   if (id === undefined) throw notFound(`Member ${code} of ${wanted.dimension}`);
   const name = checkedName(wanted);
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     await renameMember(trx, id, wanted.language, name);
-    await addToRecord(trx, {
-      person: viewer.id,
-      personName: viewer.name,
-      act: 'named a member',
-      subject: `member ${wanted.dimension}/${code}`,
-      detail: { language: wanted.language, to: name },
-    });
+    await record('named a member', `member ${wanted.dimension}/${code}`, { language: wanted.language, to: name });
     await touchCatalogue(trx);
   });
 }

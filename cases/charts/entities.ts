@@ -5,8 +5,8 @@ import { type CalendarSpec, calendarFaults } from '@/core/calendar';
 import { exponentOf } from '@/core/money';
 import { rowsOf } from '@/store/db';
 import { openEntity } from '@/store/layers';
-import { addToRecord } from '@/store/record';
 import { type Context, known } from '../asking/context';
+import { onRecord } from '../asking/onRecord';
 import { maySee, require, seesWhole, type Viewer } from '../asking/viewer';
 
 /** Adds a company to the installation. */
@@ -19,35 +19,34 @@ export async function addEntity(ctx: Context, viewer: Viewer, entity: z.infer<ty
   } catch {
     throw wrong('currency', `“${entity.currency}” is no ISO 4217 currency`);
   }
-  return ctx.work.transaction(async (trx) => {
-    const [added] = await rowsOf<{ id: number }>(
-      trx,
-      `insert into entity (code, name, names, currency, calendar, year_end, retained_earnings) values (?, ?, ?, ?, ?, ?, ?)
+  return onRecord(
+    ctx,
+    viewer,
+    async (trx, record) => {
+      const [added] = await rowsOf<{ id: number }>(
+        trx,
+        `insert into entity (code, name, names, currency, calendar, year_end, retained_earnings) values (?, ?, ?, ?, ?, ?, ?)
        on conflict (code) do nothing returning id`,
-      [
-        entity.code,
-        entity.name,
-        JSON.stringify(entity.names ?? {}),
-        entity.currency,
-        JSON.stringify(entity.calendar),
-        entity.yearEnd,
-        entity.retainedEarnings,
-      ],
-    );
-    if (!added)
-      throw new ProblemError(409, 'The entity is there already', [
-        { path: 'code', message: `there is an entity ${entity.code}; choose another code` },
-      ]);
-    await openEntity(trx, added.id);
-    await addToRecord(trx, {
-      person: viewer.id,
-      personName: viewer.name,
-      act: 'added an entity',
-      subject: `entity ${entity.code}`,
-      detail: entity,
-    });
-    return { ...entity, names: entity.names ?? {} };
-  });
+        [
+          entity.code,
+          entity.name,
+          JSON.stringify(entity.names ?? {}),
+          entity.currency,
+          JSON.stringify(entity.calendar),
+          entity.yearEnd,
+          entity.retainedEarnings,
+        ],
+      );
+      if (!added)
+        throw new ProblemError(409, 'The entity is there already', [
+          { path: 'code', message: `there is an entity ${entity.code}; choose another code` },
+        ]);
+      await openEntity(trx, added.id);
+      await record('added an entity', `entity ${entity.code}`, entity);
+      return { ...entity, names: entity.names ?? {} };
+    },
+    ctx.work,
+  );
 }
 
 /** The entities that the viewer may see, with how far their lines reach, and the dimensions they share. */

@@ -2,8 +2,8 @@ import { notFound, wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import { exponentOf, formatAmount } from '@/core/money';
 import { deleteHolding, type HoldingRow, holdingsOf, upsertHoldings } from '@/store/deliveries';
-import { addToRecord } from '@/store/record';
 import { type Context, known } from '../asking/context';
+import { onRecord } from '../asking/onRecord';
 import { resolveFigure } from '../asking/resolveFigure';
 import { grantedAccounts, maySee, require, type Viewer } from '../asking/viewer';
 import { readTrialBalance } from '../sheets/readTrialBalance';
@@ -83,16 +83,14 @@ export async function keepHolding(ctx: Context, viewer: Viewer, wanted: NewHoldi
     HoldingRow,
     'kind' | 'takes' | 'currency' | 'bank_account'
   >;
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     await upsertHoldings(trx, [
       { entity: entity.id, number: wanted.number, name: wanted.name, account: wanted.account, ...holding },
     ]);
-    await addToRecord(trx, {
-      person: viewer.id,
-      personName: viewer.name,
-      act: 'kept a holding',
-      subject: `holding ${wanted.entity}/${wanted.number}`,
-      detail: { name: wanted.name, account: wanted.account, kind: wanted.kind },
+    await record('kept a holding', `holding ${wanted.entity}/${wanted.number}`, {
+      name: wanted.name,
+      account: wanted.account,
+      kind: wanted.kind,
     });
   });
 }
@@ -106,15 +104,9 @@ export async function removeHolding(
   require(viewer, 'preparer', 'keep the register of holdings');
   const { catalogue } = await known(ctx.write);
   const entity = maySee(viewer, wanted.entity) ? catalogue.entities.get(wanted.entity) : undefined;
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     const gone = entity ? await deleteHolding(trx, entity.id, wanted.number) : 0;
     if (gone === 0) throw notFound(`Holding ${wanted.number} of ${wanted.entity}`);
-    await addToRecord(trx, {
-      person: viewer.id,
-      personName: viewer.name,
-      act: 'took a holding out',
-      subject: `holding ${wanted.entity}/${wanted.number}`,
-      detail: {},
-    });
+    await record('took a holding out', `holding ${wanted.entity}/${wanted.number}`);
   });
 }

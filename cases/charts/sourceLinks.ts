@@ -1,9 +1,9 @@
 import type { z } from 'zod';
 import type { sourceLinkSchema } from '@/contracts/bodies';
 import { notFound } from '@/contracts/problem';
-import { addToRecord } from '@/store/record';
 import { keepSetting, readSetting } from '@/store/settings';
 import { type Context, known } from '../asking/context';
+import { onRecord } from '../asking/onRecord';
 import { maySee, require, type Viewer } from '../asking/viewer';
 
 const NAME = 'source-links';
@@ -27,15 +27,9 @@ export async function setSourceLink(ctx: Context, viewer: Viewer, { entity, link
   if (!(await known(ctx.read)).catalogue.entities.has(entity) || !maySee(viewer, entity))
     throw notFound(`Entity ${entity}`);
   const { [entity]: _former, ...others } = await linksOf(ctx);
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     await keepSetting(trx, NAME, link === '' ? others : { ...others, [entity]: link }, viewer.name);
-    await addToRecord(trx, {
-      person: viewer.id,
-      personName: viewer.name,
-      act: 'said where entries are found',
-      subject: `entity:${entity}`,
-      detail: { link },
-    });
+    await record('said where entries are found', `entity:${entity}`, { link });
   });
   return readSourceLinks(ctx, viewer);
 }

@@ -2,6 +2,7 @@ import type { Readable } from 'node:stream';
 import { wrong } from '@/contracts/problem';
 import type { EXPORT_FORMATS } from '@/contracts/questions';
 import type { ScopeParams } from '@/contracts/scope';
+import { subjectText } from '@/contracts/subject';
 import { calendar, numberOf, type Ordinal, yearOf } from '@/core/calendar';
 import { exponentOf, formatAmount, parseAmount } from '@/core/money';
 import { type SaftHead, writeSaft } from '@/exchange/saftWriter';
@@ -9,8 +10,9 @@ import { ACCOUNT_COLUMNS, DIMENSION_COLUMNS, LINE_COLUMNS } from '@/exchange/tab
 import { type Table, type Written, writeAds, writeCsv, writeFec, writeJson, writeXlsx } from '@/exchange/writers';
 import { readChart, readMembers } from '@/store/charts';
 import { counterpartyNames, type StoredLine } from '@/store/lines';
-import { addToRecord, type Head } from '@/store/record';
+import type { Head } from '@/store/record';
 import type { Context } from '../asking/context';
+import { onRecord } from '../asking/onRecord';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
@@ -51,13 +53,11 @@ export async function exportData(
   const asked = await resolveFigure(ctx, viewer, wide);
   const [extension, mediaType] = MEDIA[format];
   const stream = await streamOf(ctx, viewer, asked, wide, what, format);
-  const head = await ctx.write.transaction((trx) =>
-    addToRecord(trx, {
-      person: viewer.id,
-      personName: viewer.name,
-      act: 'exported',
-      subject: `figure:${asked.address}`,
-      detail: { what, format, load: asked.figure.load ?? asked.known.newest },
+  const head = await onRecord(ctx, viewer, (_, record) =>
+    record('exported', subjectText({ is: 'figure', address: asked.address }), {
+      what,
+      format,
+      load: asked.figure.load ?? asked.known.newest,
     }),
   );
   // The file bears the entry that tells of it, and so how far the record went then: formats have no room for it inside.

@@ -2,8 +2,8 @@ import { notFound, ProblemError } from '@/contracts/problem';
 import type { Db } from '@/store/db';
 import { anyWorker, askCancel, insertJob, type JobRow, listJobs, type NewJob, readJob } from '@/store/jobs';
 import { askLoadToStop, loadOfSubject } from '@/store/loads';
-import { addToRecord } from '@/store/record';
 import type { Context } from '../asking/context';
+import { onRecord } from '../asking/onRecord';
 import { maySeeBooks, type Viewer } from '../asking/viewer';
 import { seenPage } from './seenPage';
 
@@ -11,7 +11,7 @@ import { seenPage } from './seenPage';
  * Long work is not done by whoever answers requests: it is written down as a job, in the transaction of what asked for it,
  * and taken up by a worker. Everybody sees of it one row of one kind.
  */
-export type JobKind = 'look' | 'load' | 'pull' | 'seal';
+export type JobKind = 'look' | 'load' | 'pull' | 'seal' | 'drift';
 
 /** Somebody waits in front of the screen for what is in the quick lane. */
 export const LANES = ['quick', 'long'] as const;
@@ -55,17 +55,11 @@ export async function cancelJob(ctx: Context, viewer: Viewer, id: number) {
   if (job.person !== viewer.id && viewer.role !== 'owner')
     throw new ProblemError(403, `Only ${job.person_name} or an owner can stop this`);
   if (job.finished_at) throw new ProblemError(409, `This is ${job.state} already`);
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     const load = job.kind === 'load' ? loadOfSubject(job.subject) : null;
     if (load === null) await askCancel(trx, id);
     else await askLoadToStop(trx, load);
-    await addToRecord(trx, {
-      person: viewer.id,
-      personName: viewer.name,
-      act: 'asked a job to stop',
-      subject: job.subject,
-      detail: { job: id, kind: job.kind },
-    });
+    await record('asked a job to stop', job.subject, { job: id, kind: job.kind });
   });
   return showJob(ctx, viewer, id);
 }

@@ -1,5 +1,6 @@
 import { loadSubject } from '@/store/loads';
 import type { Context } from '../asking/context';
+import { keepDrifts } from '../evidence/drift';
 import { pullConnection, pullPutAside } from '../loads/connections';
 import { lookAtFile } from '../loads/inspectFile';
 import { runLoadsUpTo } from '../loads/loading/runLoads';
@@ -47,6 +48,10 @@ export const KINDS: Record<JobKind, Kind> = {
   pull: {
     run: ({ ctx, job, tell }) => pullConnection(ctx, numberOf(job.subject), tell),
     putAside: (ctx, subject, reason) => pullPutAside(ctx, numberOf(subject), reason),
+    limits: () => ({ memoryBytes: 500 * MB, timeMs: 3_600 * SECOND }),
+  },
+  drift: {
+    run: ({ ctx, job, tell }) => keepDrifts(ctx, numberOf(job.subject), tell),
     limits: () => ({ memoryBytes: 500 * MB, timeMs: 3_600 * SECOND }),
   },
   seal: {

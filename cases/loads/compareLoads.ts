@@ -1,10 +1,11 @@
 import { notFound, wrong } from '@/contracts/problem';
-import { type CONTENT_FIELDS, changedFields } from '@/core/digest';
+import { readSubject } from '@/contracts/subject';
+import { type ContentField, changedFields } from '@/core/digest';
 import { exponentOf, formatAmount } from '@/core/money';
 import { countDifferences, differencesByAccount, differingLines } from '@/store/compare';
 import { bearsOnAny, linesOfEntries, type StoredLine } from '@/store/lines';
 import { type Context, known } from '../asking/context';
-import { figureAt, readSubject } from '../asking/subjects';
+import { figureAt } from '../asking/subjects';
 import { maySee, requireWhole, type Viewer } from '../asking/viewer';
 import { listNotes } from '../evidence/notes';
 import { listPins } from '../evidence/pins';
@@ -12,6 +13,8 @@ import { threadsTouched } from '../evidence/threads/seenThreads';
 
 /** Differing lines beyond this are counted and summed, and evidence is looked for among these. */
 const TOUCH_MAX = 20_000;
+/** Pins and notes that are held against the differing lines. */
+const EVIDENCE_MAX = 5_000;
 
 /**
  * What changed in the ledger between two loads: lines added, changed (which fields, from, to) and removed, sums by
@@ -105,7 +108,7 @@ export async function compareLoads(
   };
 }
 
-function shown(line: StoredLine, field: (typeof CONTENT_FIELDS)[number], digits: number): string {
+function shown(line: StoredLine, field: ContentField, digits: number): string {
   const value = line[field];
   if (value === null || value === undefined) return '';
   return field === 'amount' && typeof value === 'number' ? formatAmount(value, digits) : String(value);
@@ -134,7 +137,10 @@ async function touchedBy(
     const asked = await figureAt(ctx, viewer, about.address, null);
     return bearsOnAny(ctx.work, asked.narrowed({ load: null }).question, keys);
   };
-  const [pins, notes] = await Promise.all([listPins(ctx, viewer, codes), listNotes(ctx, viewer, codes)]);
+  const [pins, notes] = await Promise.all([
+    listPins(ctx, viewer, { entity: codes, limit: EVIDENCE_MAX }),
+    listNotes(ctx, viewer, { entity: codes, limit: EVIDENCE_MAX }),
+  ]);
   const kept = async <Row extends { subject: string }>(rows: Row[]): Promise<Row[]> => {
     const found: Row[] = [];
     for (const row of rows) if (await touches(row.subject).catch(() => false)) found.push(row);

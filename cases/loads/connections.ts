@@ -14,8 +14,8 @@ import {
   updateConnection,
 } from '@/store/connections';
 import { openJobOf } from '@/store/jobs';
-import { addToRecord } from '@/store/record';
 import { type Context, known } from '../asking/context';
+import { onRecord } from '../asking/onRecord';
 import { maySeeBooks, require, type Viewer } from '../asking/viewer';
 import { addJob, begunBy } from '../jobs/jobs';
 import { FeedFault, placesOf, readFeedPage } from './feedPage';
@@ -52,7 +52,7 @@ export async function addConnection(ctx: Context, viewer: Viewer, wanted: NewCon
   });
   const taken = (await listConnections(ctx.write)).some((c) => c.name === wanted.name);
   if (taken) throw wrong('name', `there is a connection “${wanted.name}” already`);
-  const id = await ctx.write.transaction(async (trx) => {
+  const id = await onRecord(ctx, viewer, async (trx, record) => {
     const row = {
       name: wanted.name,
       url: wanted.url,
@@ -61,13 +61,7 @@ export async function addConnection(ctx: Context, viewer: Viewer, wanted: NewCon
       private_allowed: privateAllowed,
     };
     const added = await insertConnection(trx, { ...row, person: viewer.id, person_name: viewer.name });
-    await addToRecord(trx, {
-      person: viewer.id,
-      personName: viewer.name,
-      act: 'connected a source',
-      subject: `connection ${added}`,
-      detail: { name: wanted.name, url: wanted.url, privateAllowed },
-    });
+    await record('connected a source', `connection ${added}`, { name: wanted.name, url: wanted.url, privateAllowed });
     return added;
   });
   return { id };
@@ -101,14 +95,10 @@ export async function allowPrivate(ctx: Context, viewer: Viewer, id: number, all
   require(viewer, 'owner', 'say to which addresses this server goes');
   const connection = await readConnection(ctx.write, id);
   if (!connection) throw notFound(`Connection ${id}`);
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     await updateConnection(trx, id, { private_allowed: allowed });
-    await addToRecord(trx, {
-      person: viewer.id,
-      personName: viewer.name,
-      act: allowed ? 'allowed a private address' : 'took a private address back',
-      subject: `connection ${id}`,
-      detail: { url: connection.url },
+    await record(allowed ? 'allowed a private address' : 'took a private address back', `connection ${id}`, {
+      url: connection.url,
     });
   });
   return showConnections(ctx, viewer);
@@ -120,9 +110,10 @@ export async function askPull(ctx: Context, viewer: Viewer, id: number): Promise
   const connection = await readConnection(ctx.write, id);
   if (!connection) throw notFound(`Connection ${id}`);
   if (connection.state === 'loading' || (await openJobOf(ctx.write, 'pull', `connection ${id}`))) return;
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     await updateConnection(trx, id, { state: 'asked', message: null });
     await addPull(trx, connection, begunBy(viewer));
+    await record('asked for a pull', `connection ${id}`, { url: connection.url });
   });
 }
 
@@ -145,15 +136,9 @@ async function addPull(
 
 export async function removeConnection(ctx: Context, viewer: Viewer, id: number): Promise<void> {
   require(viewer, 'owner', 'take a connection away');
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     if ((await deleteConnection(trx, id)) === 0) throw notFound(`Connection ${id}`);
-    await addToRecord(trx, {
-      person: viewer.id,
-      personName: viewer.name,
-      act: 'disconnected a source',
-      subject: `connection ${id}`,
-      detail: {},
-    });
+    await record('disconnected a source', `connection ${id}`);
   });
 }
 

@@ -10,6 +10,7 @@ import type { SeenPerson } from '@/store/people';
 import * as store from '@/store/people';
 import { addToRecord } from '@/store/record';
 import { type Context, known } from '../asking/context';
+import { onRecord } from '../asking/onRecord';
 import { require, type Viewer } from '../asking/viewer';
 import { checkPassword, hashOf, isRight } from './passwords';
 
@@ -152,7 +153,12 @@ export async function viewerOfPerson(ctx: Context, id: number): Promise<Viewer> 
 
 const subjectOf = ({ email }: { email: string }): string => `person ${email}`;
 
-const done = (viewer: Viewer | null, act: string, person: { email: string }, detail: Record<string, unknown> = {}) => ({
+const _done = (
+  viewer: Viewer | null,
+  act: string,
+  person: { email: string },
+  detail: Record<string, unknown> = {},
+) => ({
   person: viewer?.id ?? null,
   personName: viewer?.name ?? 'command line',
   act,
@@ -178,9 +184,9 @@ async function newToken(
   { name, days }: { name: string; days: number },
 ) {
   const token = `jt_${secretOf()}`;
-  const row = await ctx.write.transaction(async (trx) => {
+  const row = await onRecord(ctx, by, async (trx, record) => {
     const added = await store.insertToken(trx, { hash: digest(token), person: person.id, name, days });
-    await addToRecord(trx, done(by, 'made a token', person, { name, days }));
+    await record('made a token', subjectOf(person), { name, days });
     return added;
   });
   return { token, id: row.id, name, expiresAt: row.expires_at.toISOString() };
@@ -198,17 +204,14 @@ export async function addPerson(ctx: Context, by: Viewer | null, wanted: z.input
   if (person.password !== undefined) checkPassword(person.password, wordsOf(person));
   // Without one, nothing that could be typed is right.
   const password_hash = await hashOf(person.password ?? secretOf());
-  const link = await ctx.write.transaction(async (trx) => {
+  const link = await onRecord(ctx, by, async (trx, record) => {
     if (!by && (await store.countPeople(trx)) > 0)
       throw new ProblemError(409, 'There is an owner already; owners add people in Settings');
     const { email, name, role, members, accounts } = person;
     const id = await store.insertPerson(trx, { email, name, role, password_hash, members, accounts }, person.entities);
     if (id === null)
       throw new ProblemError(409, 'The person is there already', [{ path: 'email', message: `${email} is in use` }]);
-    await addToRecord(
-      trx,
-      done(by, 'added a person', { email }, { name, role, entities: person.entities, members, accounts }),
-    );
+    await record('added a person', subjectOf({ email }), { name, role, entities: person.entities, members, accounts });
     return person.password === undefined ? linkFor(trx, id) : null;
   });
   const { name, role, entities, members, accounts } = person;
@@ -287,7 +290,7 @@ export async function changePerson(
   if (person.id === viewer.id && (after.role !== 'owner' || !active))
     throw new ProblemError(409, 'Another owner takes your own rights away, not you');
   await checkGrant(ctx, after);
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     await store.updatePerson(trx, person.id, {
       ...after,
       suspended_at: active ? null : (person.suspended_at ?? new Date()),
@@ -295,9 +298,9 @@ export async function changePerson(
     if (!active) await store.endSessions(trx, person.id);
     await mustHaveOwner(trx);
     if (JSON.stringify(before) !== JSON.stringify(after))
-      await addToRecord(trx, done(viewer, 'changed a person', person, { before, after }));
+      await record('changed a person', subjectOf(person), { before, after });
     if (active !== (person.suspended_at === null))
-      await addToRecord(trx, done(viewer, active ? 'let a person in again' : 'suspended a person', person));
+      await record(active ? 'let a person in again' : 'suspended a person', subjectOf(person));
   });
   return shownPerson((await store.personById(ctx.write, person.id)) as SeenPerson);
 }
@@ -310,10 +313,10 @@ export async function removePerson(ctx: Context, viewer: Viewer, id: string | un
   require(viewer, 'owner', 'take people away');
   const person = await personMeant(ctx, viewer, id);
   if (person.id === viewer.id) throw new ProblemError(409, 'Another owner takes you away, not you yourself');
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     await store.removePerson(trx, person.id);
     await mustHaveOwner(trx);
-    await addToRecord(trx, done(viewer, 'took a person away', person));
+    await record('took a person away', subjectOf(person));
   });
 }
 
@@ -338,11 +341,11 @@ export async function changePassword(
     throw wrong('current', 'this is not your password');
   checkPassword(wanted.password, wordsOf(person));
   const password_hash = await hashOf(wanted.password);
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     await store.tryWasRight(trx, attempt, person.email, place);
     await store.setPassword(trx, person.id, password_hash);
     await store.endSessions(trx, person.id, secret === null ? null : digest(secret));
-    await addToRecord(trx, done(viewer, 'changed the password', person));
+    await record('changed the password', subjectOf(person));
   });
 }
 
@@ -350,9 +353,9 @@ export async function changePassword(
 export async function resetPassword(ctx: Context, viewer: Viewer, id: string | undefined) {
   require(viewer, 'owner', 'reset a password');
   const person = await personMeant(ctx, viewer, id);
-  return ctx.write.transaction(async (trx) => {
+  return onRecord(ctx, viewer, async (trx, record) => {
     const link = await linkFor(trx, person.id);
-    await addToRecord(trx, done(viewer, 'made a link for a new password', person, { hours: RESET_HOURS }));
+    await record('made a link for a new password', subjectOf(person), { hours: RESET_HOURS });
     return { link, hours: RESET_HOURS };
   });
 }
@@ -409,13 +412,13 @@ export async function endSession(
   secret: string | null,
 ): Promise<void> {
   const person = await personMeant(ctx, viewer, id);
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     const ended =
       session === null
         ? await store.endSessions(trx, person.id, secret === null ? null : digest(secret))
         : await store.endSession(trx, person.id, session);
     if (session !== null && ended === 0) throw notFound(`Session ${session}`);
-    if (ended > 0) await addToRecord(trx, done(viewer, 'ended sessions', person, { ended }));
+    if (ended > 0) await record('ended sessions', subjectOf(person), { ended });
   });
 }
 
@@ -441,10 +444,10 @@ export async function revokeToken(
   token: number | null,
 ): Promise<void> {
   const person = await personMeant(ctx, viewer, id);
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     const names = await store.deleteTokens(trx, person.id, token);
     if (token !== null && names.length === 0) throw notFound(`Token ${token}`);
-    if (names.length > 0) await addToRecord(trx, done(viewer, 'revoked tokens', person, { names }));
+    if (names.length > 0) await record('revoked tokens', subjectOf(person), { names });
   });
 }
 

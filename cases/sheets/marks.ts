@@ -8,9 +8,9 @@ import type { Figure } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
 import { changedBeyond, fellSilent, type MarkRule, type MarkRules, onWrongSide, outOfLine } from '@/core/marks';
 import { add, formatAmount, parseAmount } from '@/core/money';
-import { addToRecord } from '@/store/record';
 import { keepSetting, readSetting } from '@/store/settings';
 import type { Context } from '../asking/context';
+import { onRecord } from '../asking/onRecord';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import { require, type Viewer } from '../asking/viewer';
@@ -36,15 +36,9 @@ export const readMarkRules = async (ctx: Context): Promise<Rules> =>
 
 export async function setMarkRules(ctx: Context, viewer: Viewer, rules: Rules): Promise<Rules> {
   require(viewer, 'owner', 'set what is marked');
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     await keepSetting(trx, NAME, rules, viewer.name);
-    await addToRecord(trx, {
-      person: viewer.id,
-      personName: viewer.name,
-      act: 'set what is marked',
-      subject: 'settings',
-      detail: rules,
-    });
+    await record('set what is marked', 'settings', rules);
   });
   return rules;
 }

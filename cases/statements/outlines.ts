@@ -5,9 +5,9 @@ import { type AccountType, isTemporary } from '@/core/ledger';
 import { type Outline, type OutlineRow, outlineFaults, type Sign, usualOutline } from '@/core/statement';
 import type { CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
 import { addVersion, newestOutlines, versionsOf } from '@/store/outlines';
-import { addToRecord } from '@/store/record';
 import { hasTaxCodes } from '@/store/taxes';
 import { type Context, known } from '../asking/context';
+import { onRecord } from '../asking/onRecord';
 import { maySee, require, type Viewer } from '../asking/viewer';
 
 /** Every entity has these at once, made from its chart, until somebody makes them their own. */
@@ -197,7 +197,7 @@ export async function keepOutline(
       })),
     );
   }
-  return ctx.write.transaction(async (trx) => {
+  return onRecord(ctx, viewer, async (trx, record) => {
     const version = await addVersion(trx, {
       entity: entity.id,
       code,
@@ -205,12 +205,9 @@ export async function keepOutline(
       person_name: viewer.name,
       removed: false,
     });
-    await addToRecord(trx, {
-      person: viewer.id,
-      personName: viewer.name,
-      act: 'changed a statement',
-      subject: `statement ${entity.code}/${code}`,
-      detail: { version, rows: wanted.outline.rows.length },
+    await record('changed a statement', `statement ${entity.code}/${code}`, {
+      version,
+      rows: wanted.outline.rows.length,
     });
     return { version };
   });
@@ -227,15 +224,9 @@ export async function removeOutline(
   const entity = await entityOf(ctx, viewer, params.entity);
   const held = (await outlinesOf(ctx, entity)).get(code);
   if (!held || held.version === 0) throw notFound(`A statement ${code} of one’s own`);
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     await addVersion(trx, { entity: entity.id, code, outline: held.outline, person_name: viewer.name, removed: true });
-    await addToRecord(trx, {
-      person: viewer.id,
-      personName: viewer.name,
-      act: 'took a statement away',
-      subject: `statement ${entity.code}/${code}`,
-      detail: {},
-    });
+    await record('took a statement away', `statement ${entity.code}/${code}`);
   });
 }
 

@@ -28,6 +28,8 @@ export const pinSchema = z.strictObject({
   lines: z.number(),
   load: z.number(),
   digest: z.string(),
+  /** Which fields of a line the digest looks at; 1: those of before, 2: all. */
+  digestVersion: z.number(),
   by: z.string(),
   ink: z.enum(['preparer', 'reviewer', 'reader']),
   mine: z.boolean(),
@@ -54,5 +56,5 @@ export const pinSchema = z.strictObject({
 });
 export type Pin = z.infer<typeof pinSchema>;
 
-export const notesSchema = z.strictObject({ rows: z.array(noteSchema) });
-export const pinsSchema = z.strictObject({ rows: z.array(pinSchema) });
+export const notesSchema = z.strictObject({ rows: z.array(noteSchema), next: z.string().nullable() });
+export const pinsSchema = z.strictObject({ rows: z.array(pinSchema), next: z.string().nullable() });

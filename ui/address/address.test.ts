@@ -1,4 +1,5 @@
 import { expect, test } from 'vitest';
+import { subjectKey } from '@/contracts/subject';
 import { cellFigure } from '../sheet/cellFigure';
 import {
   allBut,
@@ -13,7 +14,6 @@ import {
   together,
   traced,
 } from './address';
-import { subjectKey } from './subject';
 
 const step = (over: Partial<Step>): Step => ({
   view: 'lines',

@@ -1,7 +1,8 @@
 import type { Entities } from '@/contracts/answers/charts';
+import { ATTRIBUTES, lineField } from '@/core/lineFields';
 
 /** What every figure can be split by beside the dimensions, in the words of the screen. */
-export const SPLIT_NAMES: Record<string, string> = {
+export const SPLIT_NAMES: Readonly<Record<string, string>> = {
   account: 'Account',
   'account/1': 'Headings, first level',
   'account/2': 'Headings, second level',
@@ -12,27 +13,9 @@ export const SPLIT_NAMES: Record<string, string> = {
   month: 'Month',
   week: 'Week',
   day: 'Day',
-  journal: 'Journal',
-  entry: 'Entry',
-  document: 'Document',
-  documentType: 'Document type',
-  counterparty: 'Counterparty',
-  postedBy: 'Who posted',
   kind: 'Kind of line',
   size: 'Size of line',
-  taxCode: 'Tax code',
-  unit: 'Unit of quantity',
-  dueDate: 'Due date',
-  documentDate: 'Document date',
-  approvedBy: 'Who approved',
-  enteredAt: 'Entered',
-  source: 'Source',
-  description: 'Text of the line',
-  entryDescription: 'Text of the entry',
-  partnerEntity: 'Partner company',
-  reversalOf: 'Entry taken back',
-  attachment: 'File',
-  currency: 'Transaction currency',
+  ...Object.fromEntries(ATTRIBUTES.map((name) => [name, lineField(name).split ?? name])),
 };
 
 const LEVELS = ['', 'first', 'second', 'third', 'fourth', 'fifth'];

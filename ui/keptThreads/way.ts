@@ -1,4 +1,5 @@
 import type { Measure } from '@/contracts/bodies';
+import { entryOnScreen, subjectText } from '@/contracts/subject';
 import { backTo, changedScope, readScreen, type Screen, type Step, scopeAt, screenPath } from '../address/address';
 
 /** Which measure of a figure is in a column. */
@@ -38,7 +39,7 @@ export function wayOf(whole: Screen): WayStep[] {
       ? (STATEMENTS[screen.options.statement ?? 'income'] ?? FIRST.statements)
       : FIRST[screen.origin];
   return [
-    { address: screenPath(backTo(screen, 0)), label: first, view: 'sheet', subject: `figure:${scopeAt(screen, 0)}` },
+    { address: screenPath(backTo(screen, 0)), label: first, view: 'sheet', subject: wholeFigure(scopeAt(screen, 0)) },
     ...screen.steps.map((step, i): WayStep => {
       const isEntry = step.view === 'entry';
       return {
@@ -46,12 +47,15 @@ export function wayOf(whole: Screen): WayStep[] {
         label: step.label,
         view: step.view,
         ...(step.by ? { by: step.by } : {}),
-        subject: isEntry ? `entry:${step.entry}` : `figure:${scopeAt(screen, i + 1)}`,
+        subject: isEntry ? entryOnScreen(step.entry ?? '') : wholeFigure(scopeAt(screen, i + 1)),
         ...(isEntry ? {} : { measure: measureOf(screen, step) }),
       };
     }),
   ];
 }
+
+/** A step keeps its whole figure, as of the load that it was asked of. */
+const wholeFigure = (scope: URLSearchParams): string => subjectText({ is: 'figure', address: scope.toString() });
 
 function measureOf(screen: Screen, { column }: Step): Measure {
   const usual = screen.origin === 'statements' && screen.options.statement !== 'balance' ? 'movement' : 'closing';

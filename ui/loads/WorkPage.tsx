@@ -18,6 +18,7 @@ const KINDS: Record<string, string> = {
   load: 'Load',
   pull: 'Pull from a source',
   seal: 'Digest of a load',
+  drift: 'What a load did to pins',
 };
 
 /** Long work of all kinds: what waits, what is under way and how far, what came of the rest. */

@@ -1,6 +1,7 @@
 'use client';
 
 import { useMemo } from 'react';
+import { subjectText } from '@/contracts/subject';
 import { runningBalances } from '@/core/money';
 import { asPut, ledgerScope } from '../address/address';
 import { SPLIT_NAMES } from '../address/splitNames';
@@ -70,7 +71,7 @@ export function CondensedLedger({ runs, ...props }: ScreenProps & { runs: Exclud
         },
         amounts: { debit: row.debit, credit: row.credit, balance: row.movement },
         count: row.count,
-        subject: `figure:${row.address}`,
+        subject: subjectText({ is: 'figure', address: row.address }),
         put,
         step: (column) => ({ view: 'lines', label: row.name, row: `${found.day} ${row.member}`, column, put }),
         say: () =>

@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { type ReactNode, useMemo } from 'react';
 import type { Entry, LineRow } from '@/contracts/answers/lines';
+import { lineSubject } from '@/contracts/subject';
 import { dateText } from '@/core/sentence';
 import { scopeAt } from '../address/address';
 import { amountText, countText } from '../amounts';
@@ -141,7 +142,7 @@ function lineRow(line: LineRow, isTraced: boolean): SheetRow {
       debit: amountText(line.debit),
       credit: amountText(line.credit),
     },
-    subject: `line:${line.entity}/${line.entry}/${line.line}`,
+    subject: lineSubject(line),
     put: null,
     step: () => null,
     say: () =>

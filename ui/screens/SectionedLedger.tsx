@@ -1,6 +1,7 @@
 'use client';
 
 import { useMemo } from 'react';
+import { subjectText } from '@/contracts/subject';
 import { ledgerScope } from '../address/address';
 import { splitName } from '../address/splitNames';
 import { amountText, countText } from '../amounts';
@@ -84,7 +85,7 @@ const headingOf = (section: Section, address: string): SheetRow => ({
     balance: amountText(section.opening),
   },
   count: section.count,
-  subject: `figure:${section.address}`,
+  subject: subjectText({ is: 'figure', address: section.address }),
   put: section.put,
   step: (column) => ({ view: 'lines', label: title(section), row: section.member, column, put: section.put }),
 });

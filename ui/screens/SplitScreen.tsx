@@ -3,6 +3,7 @@
 import { useMemo, useState } from 'react';
 import type { Amounts, Tie } from '@/contracts/answers/head';
 import type { SplitSheet } from '@/contracts/answers/sheets';
+import { subjectText } from '@/contracts/subject';
 import { fromFirstMoved } from '@/core/sheet';
 import { asPut, type Step, scopeAt, together } from '../address/address';
 import { recall, remember } from '../address/memory';
@@ -118,7 +119,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
           : data?.compared
             ? comparedAmounts(data.compared, row.values)
             : { opening: row.opening, debit: row.debit, credit: row.credit, closing: row.closing },
-        subject: `figure:${row.address}`,
+        subject: subjectText({ is: 'figure', address: row.address }),
         put,
         figureAt: (column) =>
           cellFigure(

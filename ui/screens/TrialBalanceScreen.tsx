@@ -2,9 +2,9 @@
 
 import { useMemo, useState } from 'react';
 import type { TrialBalance } from '@/contracts/answers/sheets';
+import { figureSubject } from '@/contracts/subject';
 import { asPut, scopeAt } from '../address/address';
 import { recall, remember } from '../address/memory';
-import { figureSubject } from '../address/subject';
 import { amountText, columnText, type Scale, scaledText } from '../amounts';
 import { openDocumentsPath } from '../documents/address';
 import { useAnswer, useEntities } from '../query/hooks';

@@ -1,6 +1,7 @@
 'use client';
 
 import type { LineRow } from '@/contracts/answers/lines';
+import { lineSubject } from '@/contracts/subject';
 import { dateText } from '@/core/sentence';
 import { exactly } from '@/core/values';
 import { amountText } from '../amounts';
@@ -178,7 +179,7 @@ export function lineRow(line: LineRow, currency: string): SheetRow {
       credit: amountText(line.credit),
       balance: line.running === null ? '' : amountText(line.running),
     },
-    subject: `line:${line.entity}/${line.entry}/${line.line}`,
+    subject: lineSubject(line),
     put: { accounts: [line.account], document: line.document ? [line.document] : [] },
     amounts: {
       debit: line.debit,

@@ -1,6 +1,6 @@
+import { figureSubject } from '@/contracts/subject';
 import type { ColumnHead } from '@/core/columns';
 import { asPut, changedScope } from '../address/address';
-import { figureSubject } from '../address/subject';
 
 /** The figure of one cell: what asks for it, under what it is kept, and which of its amounts is there. */
 export interface CellFigure {

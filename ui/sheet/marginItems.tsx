@@ -1,5 +1,5 @@
 import { type ReactNode, useMemo } from 'react';
-import { subjectKey } from '../address/subject';
+import { subjectKey } from '@/contracts/subject';
 import type { GridRow } from './Grid';
 import { INK } from './ink';
 import type { MarginItem } from './Margin';

@@ -2,12 +2,13 @@ import type { z } from 'zod';
 import type { newStepSchema } from '@/contracts/bodies';
 import { notFound, ProblemError } from '@/contracts/problem';
 import { readQuery, type ScopeParams, scopeShape } from '@/contracts/scope';
+import { entryIdOf, readSubject, subjectText } from '@/contracts/subject';
 import { add, exponentOf, formatAmount, type Minor } from '@/core/money';
 import { findEntry } from '@/store/entries';
 import type * as store from '@/store/threads';
 import type { StepRow } from '@/store/threads';
 import { type Context, known } from '../../asking/context';
-import { canonicalSubject, figureAt, linesOfSubject, readSubject, subjectText } from '../../asking/subjects';
+import { canonicalSubject, figureAt, linesOfSubject } from '../../asking/subjects';
 import { maySee, type Viewer } from '../../asking/viewer';
 import { figureBalance } from '../../balances/accountBalances';
 
@@ -42,9 +43,9 @@ export async function withFigures(ctx: Context, viewer: Viewer, steps: NewStep[]
 
 /** A screen knows an entry by its id; evidence names it by the number that it bears. */
 async function entrySubject(ctx: Context, viewer: Viewer, subject: string): Promise<string> {
-  const [, id] = /^entry:e(\d+)$/.exec(subject) ?? [];
-  if (!id) return subject;
-  const head = await findEntry(ctx.read, { id: Number(id) });
+  const id = entryIdOf(subject);
+  if (id === null) return subject;
+  const head = await findEntry(ctx.read, { id });
   if (!head || !maySee(viewer, head.entity)) throw notFound(`Entry e${id}`);
   return subjectText({ is: 'entry', entity: head.entity, entry: head.number });
 }

@@ -2,14 +2,14 @@ import type { z } from 'zod';
 import type { stepChangeSchema } from '@/contracts/bodies';
 import { forbidden, ProblemError } from '@/contracts/problem';
 import { keepFormer } from '@/store/formerWords';
-import { addToRecord } from '@/store/record';
 import type { StepRow } from '@/store/threads';
 import * as store from '@/store/threads';
 import type { Context } from '../../asking/context';
+import { onRecord } from '../../asking/onRecord';
 import { require, type Viewer } from '../../asking/viewer';
 import { stepOf } from './seenThreads';
 import { showThread } from './shown';
-import { mustBeOpen, recorded, stepSubject } from './words';
+import { mustBeOpen, stepSubject, threadSubject } from './words';
 
 /** Renames or annotates one's own step; what it said before is kept, and shown with it. */
 export async function changeStep(
@@ -30,11 +30,11 @@ export async function changeStep(
   const before = { label: written.label, note: written.note };
   const changed = (change.label ?? written.label) !== written.label || (change.note ?? written.note) !== written.note;
   if (changed) {
-    await ctx.write.transaction(async (trx) => {
+    await onRecord(ctx, viewer, async (trx, record) => {
       await keepFormer(trx, stepSubject(step), before, viewer.id);
       await store.updateStep(trx, step, change);
       await store.updateThread(trx, id, {});
-      await addToRecord(trx, recorded(viewer, 'annotated a step', id, { step, ...change, before }));
+      await record('annotated a step', threadSubject(id), { step, ...change, before });
     });
   }
   return showThread(ctx, viewer, id);
@@ -52,10 +52,10 @@ export async function removeStep(ctx: Context, viewer: Viewer, id: number, step:
     .map((k) => steps.find((row) => row.id === k) as StepRow)
     .find((k) => k.person !== viewer.id);
   if (other) throw forbidden(`The step “${other.label}” is ${other.person_name}’s; only they take it away`);
-  await ctx.write.transaction(async (trx) => {
+  await onRecord(ctx, viewer, async (trx, record) => {
     const removed = await store.removeSteps(trx, step);
     await store.updateThread(trx, id, {});
-    await addToRecord(trx, recorded(viewer, 'took steps away', id, { step, removed }));
+    await record('took steps away', threadSubject(id), { step, removed });
   });
   return showThread(ctx, viewer, id);
 }

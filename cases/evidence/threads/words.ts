@@ -1,7 +1,6 @@
 import { ProblemError } from '@/contracts/problem';
 import { sha256Text } from '@/core/digest';
 import type { StepRow, ThreadRow } from '@/store/threads';
-import type { Viewer } from '../../asking/viewer';
 
 /** What a step froze: its figure, and what it was asked of. Its words may be changed, and are on record each time. */
 export const stepDigest = (
@@ -45,11 +44,3 @@ export function mustBeOpen(thread: ThreadRow): void {
   if (thread.state === 'concluded')
     throw new ProblemError(409, `“${thread.name}” is concluded; open it again to change it`);
 }
-
-export const recorded = (viewer: Viewer, act: string, thread: number, detail: object) => ({
-  person: viewer.id,
-  personName: viewer.name,
-  act,
-  subject: `thread ${thread}`,
-  detail: { ...detail } as Record<string, unknown>,
-});

@@ -8,7 +8,7 @@ import iconv from 'iconv-lite';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Mapping } from '@/contracts/mapping';
 import { readQuery, scopeShape } from '@/contracts/scope';
-import { CONTENT_FIELDS, type LineContent, sha256Text } from '@/core/digest';
+import { DIGEST_FIELDS, type LineContent, sha256Text } from '@/core/digest';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { resolveFigure } from '../../asking/resolveFigure';
 import { addEntity } from '../../charts/entities';
@@ -83,7 +83,7 @@ async function contentOf(fresh: Fresh): Promise<LineContent[]> {
 const digestOf = (lines: LineContent[], without: string[] = []): string =>
   sha256Text(
     lines
-      .map((l) => JSON.stringify(CONTENT_FIELDS.filter((f) => !without.includes(f)).map((f) => l[f] ?? null)))
+      .map((l) => JSON.stringify(DIGEST_FIELDS[1].filter((f) => !without.includes(f)).map((f) => l[f] ?? null)))
       .sort()
       .join('\n'),
   );

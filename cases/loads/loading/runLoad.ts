@@ -352,14 +352,15 @@ async function finish(
     detail: { file: load.file_name, digest: load.file_digest, kind: load.kind, ...counts, replaced },
   });
   await endJobsOf(trx, 'load', loadSubject(load.id), 'done', null);
-  await addJob(trx, {
-    kind: 'seal',
-    subject: loadSubject(load.id),
-    label: load.file_name,
-    person: load.person,
-    person_name: load.person_name,
-    entities: null,
-  });
+  for (const kind of ['seal', 'drift'] as const)
+    await addJob(trx, {
+      kind,
+      subject: loadSubject(load.id),
+      label: load.file_name,
+      person: load.person,
+      person_name: load.person_name,
+      entities: null,
+    });
 }
 
 async function refuse(

@@ -1,0 +1,158 @@
+/**
+ * What a journal line has beside its place in the ledger: one list, from which clauses and splits, their words, orders,
+ * the comparison of loads and the digests of pins are made. A field that is added here is in all of them.
+ */
+export interface LineField {
+  name: string;
+  /** Its column in files of ours, and in the store. */
+  column: string;
+  /** Where the store has it: with the line, in a dictionary by its code, with the whole entry, or as the file said it. */
+  stored: 'line' | 'dictionary' | 'entry' | 'extra' | 'calculated';
+  /** How a clause asks for it: by values and patterns, or by ranges of numbers. */
+  filter: 'value' | 'number' | null;
+  /** What a clause on it says: “posted by mhald”. */
+  clause: string | null;
+  /** What a split by it is called on the screen; null: nobody splits by it. */
+  split: string | null;
+  /** What the difference is called where two lines differ in it. */
+  word: string;
+  /** The version of the digest that first looks at it; null: none does. */
+  digest: 1 | 2 | null;
+}
+
+const field = <Name extends string, Filter extends LineField['filter']>(
+  name: Name,
+  column: string,
+  stored: LineField['stored'],
+  filter: Filter,
+  words: { clause?: string; split?: string; word?: string },
+  digest: LineField['digest'],
+) => ({
+  name,
+  column,
+  stored,
+  filter,
+  clause: words.clause ?? null,
+  split: words.split ?? null,
+  word: words.word ?? name,
+  digest,
+});
+
+export const LINE_FIELDS = [
+  field('entity', 'entity', 'line', null, { split: 'Company', word: 'company' }, 1),
+  field('journal', 'journal', 'dictionary', 'value', { clause: 'journal', split: 'Journal' }, 1),
+  field('counterparty', 'counterparty', 'dictionary', 'value', { clause: 'counterparty', split: 'Counterparty' }, 1),
+  field(
+    'postedBy',
+    'posted_by',
+    'dictionary',
+    'value',
+    { clause: 'posted by', split: 'Who posted', word: 'posted by' },
+    1,
+  ),
+  field('document', 'document', 'line', 'value', { clause: 'document', split: 'Document' }, 1),
+  field('currency', 'currency', 'line', 'value', { clause: 'booked in', split: 'Transaction currency' }, 1),
+  field('entry', 'entry_number', 'line', 'value', { clause: 'entry', split: 'Entry' }, 1),
+  field(
+    'documentType',
+    'document_type',
+    'extra',
+    'value',
+    { clause: 'document type', split: 'Document type', word: 'document type' },
+    2,
+  ),
+  field('taxCode', 'tax_code', 'extra', 'value', { clause: 'tax code', split: 'Tax code', word: 'tax code' }, 2),
+  field('unit', 'unit', 'line', 'value', { clause: 'unit', split: 'Unit of quantity', word: 'unit of quantity' }, 2),
+  field('dueDate', 'due_date', 'extra', 'value', { clause: 'due on', split: 'Due date', word: 'due date' }, 2),
+  field(
+    'documentDate',
+    'document_date',
+    'extra',
+    'value',
+    { clause: 'document of', split: 'Document date', word: 'document date' },
+    2,
+  ),
+  field(
+    'approvedBy',
+    'approved_by',
+    'entry',
+    'value',
+    { clause: 'approved by', split: 'Who approved', word: 'approved by' },
+    2,
+  ),
+  field('enteredAt', 'entered_at', 'entry', 'value', { clause: 'entered on', split: 'Entered', word: 'entered on' }, 2),
+  field('source', 'source', 'entry', 'value', { clause: 'raised by', split: 'Source' }, 2),
+  field('description', 'description', 'line', 'value', { clause: 'line text', split: 'Text of the line' }, 1),
+  field(
+    'entryDescription',
+    'entry_description',
+    'entry',
+    'value',
+    { clause: 'entry text', split: 'Text of the entry', word: 'entry description' },
+    1,
+  ),
+  field(
+    'partnerEntity',
+    'partner_entity',
+    'extra',
+    'value',
+    { clause: 'partner company', split: 'Partner company', word: 'partner company' },
+    2,
+  ),
+  field(
+    'reversalOf',
+    'reversal_of',
+    'entry',
+    'value',
+    { clause: 'reversing', split: 'Entry taken back', word: 'entry taken back' },
+    2,
+  ),
+  field('attachment', 'attachment', 'extra', 'value', { clause: 'with the file', split: 'File', word: 'file' }, 2),
+  field('line', 'line_no', 'line', 'number', { clause: 'line number' }, 1),
+  field('quantity', 'quantity', 'line', 'number', { clause: 'quantity' }, 1),
+  field('unitPrice', 'unit_price', 'calculated', 'number', { clause: 'price of a unit' }, null),
+  field(
+    'currencyAmount',
+    'currency_amount',
+    'line',
+    'number',
+    { clause: 'transaction amount', word: 'currency amount' },
+    1,
+  ),
+  field('taxAmount', 'tax_amount', 'extra', 'number', { clause: 'tax', word: 'tax' }, 2),
+  field('account', 'account', 'line', null, { split: 'Account' }, 1),
+  field('postingDate', 'posting_date', 'line', null, { word: 'date' }, 1),
+  field('period', 'period', 'line', null, { split: 'Period' }, 1),
+  field('status', 'status', 'line', null, {}, 1),
+  field('kind', 'kind', 'line', null, { clause: 'lines of kind', split: 'Kind of line' }, 1),
+  field('side', 'side', 'line', null, {}, 1),
+  field('amount', 'amount', 'line', null, {}, 1),
+  field('dims', 'd1', 'line', null, { word: 'dimensions' }, 1),
+] as const satisfies readonly LineField[];
+
+type Of<Filter> = Extract<(typeof LINE_FIELDS)[number], { filter: Filter }>['name'];
+
+/** Line attributes that a clause can ask to be one of several values; null stands for "none". */
+export type Attribute = Of<'value'>;
+/**
+ * Numbers that a line has beside its amount: its own number in the entry, quantities in their unit, prices of one unit
+ * in minor units of the books, amounts in units of the transaction currency or of the books; all amounts and prices
+ * whichever side they are on.
+ */
+export type LineNumber = Of<'number'>;
+
+const named = (filter: LineField['filter']): string[] =>
+  LINE_FIELDS.flatMap((f) => (f.filter === filter ? [f.name] : []));
+
+export const ATTRIBUTES = named('value') as Attribute[];
+export const LINE_NUMBERS = named('number') as LineNumber[];
+export const isAttribute = (word: string): word is Attribute => (ATTRIBUTES as string[]).includes(word);
+
+const BY_NAME = new Map<string, LineField>(LINE_FIELDS.map((f) => [f.name, f]));
+
+/** A field of the list. @throws RangeError if it has none of that name */
+export function lineField(name: string): LineField {
+  const found = BY_NAME.get(name);
+  if (!found) throw new RangeError(`a line has no field ${name}`);
+  return found;
+}

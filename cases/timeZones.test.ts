@@ -12,12 +12,12 @@ afterAll(() => fresh?.close());
 
 /** What a process in a time zone answers: some sheets, and a workbook's cells read back. */
 const SCRIPT = `
-  const { context, closeContext } = await import('./asking/context');
-  const { ownerOf } = await import('./people/people');
-  const { readLines } = await import('./sheets/readLines');
-  const { readSheet } = await import('./sheets/readSheet');
-  const { readTrialBalance } = await import('./sheets/readTrialBalance');
-  const { exportData } = await import('./exports/exportData');
+  const { context, closeContext } = await import('@/cases/asking/context');
+  const { ownerOf } = await import('@/cases/people/people');
+  const { readLines } = await import('@/cases/sheets/readLines');
+  const { readSheet } = await import('@/cases/sheets/readSheet');
+  const { readTrialBalance } = await import('@/cases/sheets/readTrialBalance');
+  const { exportData } = await import('@/cases/exports/exportData');
   const { linesShape, sheetShape, trialBalanceShape } = await import('@/contracts/questions');
   const { readQuery, scopeShape } = await import('@/contracts/scope');
   const { default: ExcelJS } = await import('exceljs');

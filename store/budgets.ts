@@ -62,3 +62,37 @@ export async function budgetChanged(
   );
   return row?.load ?? 0;
 }
+
+/** What sums of a budget are grouped by: accounts, periods, and the slots of dimensions. */
+export type PlannedColumn = 'account' | 'period' | `d${1 | 2 | 3 | 4 | 5 | 6 | 7 | 8}`;
+
+export interface PlannedAsked {
+  entity: number;
+  version: string;
+  asOf: number;
+  periods: { from: number; to: number };
+  /** Of these members only, by the slot of their dimension. */
+  members: ReadonlyMap<number, readonly number[]>;
+  columns: readonly PlannedColumn[];
+}
+
+/** Sums of a budget as of a load, one for each combination of the columns, each with those columns and its `amount`. */
+export function plannedSums(db: Db, asked: PlannedAsked): Promise<Record<string, number>[]> {
+  const list = asked.columns.map((column) => `b.${column}`).join(', ');
+  const narrowed = [...asked.members].map(([slot]) => `and b.d${Number(slot)} = any(?::integer[])`).join(' ');
+  return rowsOf(
+    db,
+    `select ${list}, sum(b.amount)::bigint as amount from budget b
+     where b.replaced_by > ? and b.load <= ? and b.version = ? and b.entity = ? and b.period between ? and ? ${narrowed}
+     group by ${list}`,
+    [
+      asked.asOf,
+      asked.asOf,
+      asked.version,
+      asked.entity,
+      asked.periods.from,
+      asked.periods.to,
+      ...asked.members.values(),
+    ],
+  );
+}

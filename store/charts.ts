@@ -155,3 +155,11 @@ export async function renameMember(db: Db, id: number, language: string | null, 
       id,
     ]);
 }
+
+/** Ids of an entity's accounts by code, those that a load in this transaction has just added among them. */
+export const accountIds = async (db: Db, entity: number): Promise<Map<string, number>> =>
+  new Map(
+    (await rowsOf<{ id: number; code: string }>(db, 'select id, code from account where entity = ?', [entity])).map(
+      (a) => [a.code, a.id],
+    ),
+  );

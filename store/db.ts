@@ -183,3 +183,6 @@ async function cancelBackend(config: pg.ClientConfig, processID: number): Promis
 
 /** The number that stands for "not replaced" in replaced_by. */
 export const NEVER = 2147483647;
+
+/** Asks the database for nothing. @throws what a connection that is not there throws */
+export const isThere = (db: Db): Promise<unknown> => rowsOf(db, 'select 1');

@@ -117,3 +117,13 @@ export const attachmentByDigest = async (
       [entities, digest],
     )
   )[0];
+
+/** Takes the place of what earlier loads said of the links to documents that a load brings anew. */
+export const replaceLinks = async (db: Db, load: number): Promise<void> => {
+  await rowsOf(
+    db,
+    `update document_link set replaced_by = ? where load <> ? and replaced_by = ${NEVER}
+       and (entity, target) in (select entity, number from document where load = ?)`,
+    [load, load, load],
+  );
+};

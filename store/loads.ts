@@ -190,3 +190,24 @@ export async function tidyAfterLoad(db: Db, entities: number[]): Promise<void> {
   };
   await Promise.all([sweep(), sweep()]);
 }
+
+/** The first and the last period that a load laid lines in; null if it laid none. */
+export async function periodsOfLoad(db: Db, load: number): Promise<{ first: number; last: number } | null> {
+  const [span] = await rowsOf<{ first: number | null; last: number | null }>(
+    db,
+    'select min(period) as first, max(period) as last from load_total where load = ?',
+    [load],
+  );
+  return span?.first == null || span.last == null ? null : { first: span.first, last: span.last };
+}
+
+/** Keeps the problems of a load in place of those that it had. */
+export async function replaceProblems(
+  db: Knex.Transaction,
+  load: number,
+  problems: readonly LoadProblemRow[],
+): Promise<void> {
+  await db('load_problem').where({ load }).delete();
+  const rows = problems.map((problem, at) => ({ load, at, ...problem }));
+  if (rows.length > 0) await db.batchInsert('load_problem', rows, 500);
+}

@@ -3,7 +3,8 @@ import type { Figure, Split } from '@/core/figure';
 import { beneath } from '@/core/ledger';
 import { add } from '@/core/money';
 import type { Leaf } from '@/core/sheet';
-import { type Db, rowsOf } from '@/store/db';
+import { type PlannedColumn, plannedSums } from '@/store/budgets';
+import type { Db } from '@/store/db';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 
 /**
@@ -32,8 +33,7 @@ export async function budgetLeaves(
   splits: readonly Split[],
 ): Promise<Leaf[] | null> {
   const { catalogue } = asked.known;
-  const where = ['b.replaced_by > ?', 'b.load <= ?', 'b.version = ?'];
-  const bindings: unknown[] = [asked.question.asOf, asked.question.asOf, version];
+  const members = new Map<number, number[]>();
   for (const clause of figure.where) {
     if (clause.on !== 'dim' || clause.not) return null;
     const dimension = catalogue.dimensions.get(clause.dim);
@@ -43,25 +43,27 @@ export async function budgetLeaves(
       const codes = pick.is === 'direct' ? [pick.code] : [...beneath(dimension.tree, pick.code)];
       return codes.map((code) => dimension.members.get(code) ?? -1);
     });
-    where.push(`b.d${Number(dimension.slot)} = any(?::integer[])`);
-    bindings.push(ids);
+    const held = members.get(dimension.slot);
+    members.set(dimension.slot, held ? held.filter((id) => ids.includes(id)) : ids);
   }
-  const columns = new Set(['b.account']);
+  const columns = new Set<PlannedColumn>(['account']);
   for (const split of splits) {
     const column = columnOf(split, asked);
     if (column === null) return null;
-    if (column !== '') columns.add(column);
+    if (column !== 'told by the account') columns.add(column);
   }
   const found = new Map<string, Leaf>();
   for (const e of asked.question.entities) {
     const { window } = figure;
     const at = (end: number | string): number => (typeof end === 'number' ? end : e.calendar.periodAt(end).ordinal);
-    const list = [...columns].join(', ');
-    const rows = await rowsOf<Record<string, number>>(
-      db,
-      `select ${list}, sum(b.amount)::bigint as amount from budget b where ${where.join(' and ')} and b.entity = ? and b.period between ? and ? group by ${list}`,
-      [...bindings, e.entity.id, at(window.from), at(window.to)],
-    );
+    const rows = await plannedSums(db, {
+      entity: e.entity.id,
+      version,
+      asOf: asked.question.asOf,
+      periods: { from: at(window.from), to: at(window.to) },
+      members,
+      columns: [...columns],
+    });
     for (const row of rows) {
       const account = e.entity.accountOf.get(row.account as number);
       if (!account || (e.own !== null && !e.own.includes(row.account as number))) continue;
@@ -92,22 +94,22 @@ export async function budgetLeaves(
   return [...found.values()];
 }
 
-/** What a budget is grouped by for a split; empty where the account or its company tells; null where no budget knows. */
-function columnOf(split: Split, asked: ResolvedFigure): string | null {
+/** What a budget is grouped by for a split, or that the account or its company tells; null where no budget knows. */
+function columnOf(split: Split, asked: ResolvedFigure): PlannedColumn | 'told by the account' | null {
   switch (split.by) {
     case 'account':
     case 'heading':
     case 'type':
     case 'entity':
-      return '';
+      return 'told by the account';
     case 'period':
-      return 'b.period';
+      return 'period';
     case 'month':
       // A period of weeks is in two months.
-      return asked.entities.every((e) => e.calendar.kind === 'monthly') ? 'b.period' : null;
+      return asked.entities.every((e) => e.calendar.kind === 'monthly') ? 'period' : null;
     case 'dim': {
       const slot = asked.known.catalogue.dimensions.get(split.dim)?.slot;
-      return slot === undefined ? null : `b.d${Number(slot)}`;
+      return slot === undefined ? null : (`d${slot}` as PlannedColumn);
     }
     default:
       return null;

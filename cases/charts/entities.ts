@@ -3,7 +3,7 @@ import type { newEntitySchema } from '@/contracts/bodies';
 import { ProblemError, wrong } from '@/contracts/problem';
 import { type CalendarSpec, calendarFaults } from '@/core/calendar';
 import { exponentOf } from '@/core/money';
-import { rowsOf } from '@/store/db';
+import { insertEntity } from '@/store/entities';
 import { openEntity } from '@/store/layers';
 import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
@@ -23,27 +23,15 @@ export async function addEntity(ctx: Context, viewer: Viewer, entity: z.infer<ty
     ctx,
     viewer,
     async (trx, record) => {
-      const [added] = await rowsOf<{ id: number }>(
-        trx,
-        `insert into entity (code, name, names, currency, calendar, year_end, retained_earnings) values (?, ?, ?, ?, ?, ?, ?)
-       on conflict (code) do nothing returning id`,
-        [
-          entity.code,
-          entity.name,
-          JSON.stringify(entity.names ?? {}),
-          entity.currency,
-          JSON.stringify(entity.calendar),
-          entity.yearEnd,
-          entity.retainedEarnings,
-        ],
-      );
-      if (!added)
+      const names = entity.names ?? {};
+      const id = await insertEntity(trx, { ...entity, names, calendar: entity.calendar as CalendarSpec });
+      if (id === null)
         throw new ProblemError(409, 'The entity is there already', [
           { path: 'code', message: `there is an entity ${entity.code}; choose another code` },
         ]);
-      await openEntity(trx, added.id);
+      await openEntity(trx, id);
       await record('added an entity', `entity ${entity.code}`, entity);
-      return { ...entity, names: entity.names ?? {} };
+      return { ...entity, names };
     },
     ctx.work,
   );

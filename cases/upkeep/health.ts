@@ -1,4 +1,4 @@
-import { rowsOf } from '@/store/db';
+import { isThere } from '@/store/db';
 import packageJson from '../../package.json';
 import type { Context } from '../asking/context';
 
@@ -6,7 +6,7 @@ import type { Context } from '../asking/context';
 export async function databaseAnswers(ctx: Context) {
   const { version } = packageJson;
   try {
-    await rowsOf(ctx.read, 'select 1');
+    await isThere(ctx.read);
     return { status: 'ok' as const, version, database: 'ok' as const };
   } catch {
     return { status: 'degraded' as const, version, database: 'unreachable' as const };

@@ -6,10 +6,11 @@ import { readRecords } from '@/exchange/readRecords';
 import { recognise } from '@/exchange/recognise';
 import { type SaftStated, saftStated } from '@/exchange/saft';
 import type { CatalogueEntity } from '@/store/catalogue';
-import { type AccountRecord, upsertAccounts, upsertDimension, upsertMembers } from '@/store/charts';
-import { type Db, rowsOf } from '@/store/db';
+import { type AccountRecord, accountIds, upsertAccounts, upsertDimension, upsertMembers } from '@/store/charts';
+import type { Db } from '@/store/db';
 import { balancesAt, balancesBefore, type CheckRow, periodsWithLines } from '@/store/deliveries';
 import { openSlot } from '@/store/layers';
+import { periodsOfLoad } from '@/store/loads';
 import type { Stage } from '@/store/stage';
 import type { LoadJob } from './loadJob';
 import { openingLine } from './openings';
@@ -212,12 +213,8 @@ export async function statedBalances(
   const { entity } = job;
   if (!entity) return [];
   const digits = exponentOf(entity.currency);
-  const [span] = await rowsOf<{ first: number | null; last: number | null }>(
-    db,
-    'select min(period) as first, max(period) as last from load_total where load = ?',
-    [job.id],
-  );
-  if (span?.first == null || span.last == null) return [];
+  const span = await periodsOfLoad(db, job.id);
+  if (span === null) return [];
   const before = new Map(
     (await balancesBefore(db, entity.id, Math.floor(span.first / 100) * 100, job.id)).map((b) => [
       b.account,
@@ -251,11 +248,3 @@ export async function statedBalances(
   }
   return checks;
 }
-
-/** Ids of an entity's accounts by code, those that this load has just added among them. */
-const accountIds = async (db: Db, entity: number): Promise<Map<string, number>> =>
-  new Map(
-    (await rowsOf<{ id: number; code: string }>(db, 'select id, code from account where entity = ?', [entity])).map(
-      (a) => [a.code, a.id],
-    ),
-  );

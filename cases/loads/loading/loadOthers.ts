@@ -23,6 +23,7 @@ import {
   slotColumns,
   upsertHoldings,
 } from '@/store/deliveries';
+import { replaceLinks } from '@/store/documents';
 import { idOfCode } from '@/store/staging';
 import { holdingOf } from '../../charts/holdingOf';
 import { Fields } from './fields';
@@ -265,11 +266,7 @@ export async function loadDocuments(
   for (const writer of [documents, links, attachments]) await writer.flush();
   if (problems.count > 0) return { lines, replaced: 0 };
   const replaced = await replaceSame(db, 'document', job.id, ['entity', 'number']);
-  await db.raw(
-    `update document_link set replaced_by = ? where load <> ? and replaced_by = 2147483647
-       and (entity, target) in (select entity, number from document where load = ?)`,
-    [job.id, job.id, job.id],
-  );
+  await replaceLinks(db, job.id);
   await replaceSame(db, 'attachment', job.id, ['entity', 'document', 'name']);
   return { lines, replaced };
 }

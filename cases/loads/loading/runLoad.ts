@@ -20,6 +20,7 @@ import {
   nextLoad,
   noteProgress,
   readLoad,
+  replaceProblems,
   takeLoadLock,
   tidyAfterLoad,
   tidyBeside,
@@ -373,16 +374,8 @@ async function refuse(
   const said =
     message ?? `refused: ${problems.count} ${problems.count === 1 ? 'problem' : 'problems'}, nothing was loaded`;
   await db.transaction(async (trx) => {
-    await trx('load_problem').where({ load: load.id }).delete();
-    const rows = problems.kept.map((p, at) => ({
-      load: load.id,
-      at,
-      row: p.row,
-      column_name: p.column,
-      value: p.value,
-      message: p.message,
-    }));
-    if (rows.length > 0) await trx.batchInsert('load_problem', rows, 500);
+    const rows = problems.kept.map((p) => ({ row: p.row, column_name: p.column, value: p.value, message: p.message }));
+    await replaceProblems(trx, load.id, rows);
     if (load.options.connection)
       await failed(trx, load.options.connection.id, `load ${load.id} was refused; see its problems`);
     await updateLoad(trx, load.id, {

@@ -77,8 +77,8 @@ export const newPersonSchema = z.strictObject({
   entities: z.array(z.string()).nullable().default(null),
   members: grantedMembers
     .default({})
-    .describe('Members of dimensions that a reader is limited to, with all beneath them, by dimension code'),
-  accounts: grantedAccounts.default(null).describe('Accounts that a reader is limited to, as a selection'),
+    .describe('Members of dimensions that a person is limited to, with all beneath them, by dimension code'),
+  accounts: grantedAccounts.default(null).describe('Accounts that a person is limited to, as a selection'),
 });
 
 export const personChangeSchema = z.strictObject({

@@ -116,8 +116,11 @@ export async function upsertMembers(db: Db, dimension: number, members: MemberRe
   }
 }
 
+export type ChartAccount = AccountRecord & { id: number };
+export type ChartMember = MemberRecord & { id: number; dimension: number };
+
 /** The chart of an entity with every attribute, by code. */
-export const readChart = (db: Db, entity: number): Promise<(AccountRecord & { id: number })[]> =>
+export const readChart = (db: Db, entity: number): Promise<ChartAccount[]> =>
   rowsOf(
     db,
     `select id, entity, code, name, names, type, parent, posting, status, normal, flow, groups, classification, currency, created_at, created_by,
@@ -126,7 +129,7 @@ export const readChart = (db: Db, entity: number): Promise<(AccountRecord & { id
   );
 
 /** All members with every attribute, by dimension and code. */
-export const readMembers = (db: Db): Promise<(MemberRecord & { id: number; dimension: number })[]> =>
+export const readMembers = (db: Db): Promise<ChartMember[]> =>
   rowsOf(
     db,
     'select id, dimension, code, name, names, parent, valid_from, valid_to, groups from member order by dimension, code collate "C"',

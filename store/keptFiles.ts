@@ -18,6 +18,10 @@ export const noteKept = async (db: Db, digest: string, bytes: number, person: nu
   await db('kept_file').insert({ digest, bytes, person, kept_at: new Date() }).onConflict('digest').merge();
 };
 
+/** Whether somebody sent a file, and it is still kept for them. */
+export const sentBy = async (db: Db, digest: string, person: number): Promise<boolean> =>
+  (await rowsOf(db, 'select 1 from kept_file where digest = ? and person = ?', [digest, person])).length > 0;
+
 export const neededFiles = async (db: Db): Promise<Set<string>> =>
   new Set((await rowsOf<{ file_digest: string }>(db, NEEDED)).map((r) => r.file_digest));
 

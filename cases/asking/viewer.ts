@@ -1,6 +1,7 @@
 import { forbidden, notFound, wrong } from '@/contracts/problem';
 import type { Role } from '@/contracts/roles';
 import { type Figure, type MemberPick, memberPicked, type Names, narrowDimension } from '@/core/figure';
+import { beneath, type Tree } from '@/core/ledger';
 import { accountsIn, parseSelection } from '@/core/selection';
 
 export type { Role } from '@/contracts/roles';
@@ -33,6 +34,21 @@ export const maySeeBooks = (viewer: Viewer, entity: string | null): boolean =>
 /** @throws ProblemError where an answer cannot be told from a part of the books */
 export function requireWhole(viewer: Viewer, what: string): void {
   if (!seesWhole(viewer)) throw forbidden(`${what} of whole books, and you see a part of them; ask whoever granted it`);
+}
+
+/**
+ * The right to change the books of a company, or with null what all companies share: whoever sees a part of them changes
+ * nothing of the whole. A company outside is refused in the same words as one that is not there.
+ * @throws ProblemError
+ */
+export function requireBooks(viewer: Viewer, entity: string | null, act: string): void {
+  if (entity !== null && !maySee(viewer, entity)) throw notFound(`Entity ${entity}`);
+  if (!maySeeBooks(viewer, entity))
+    throw forbidden(
+      entity === null
+        ? `You may not ${act}: it is shared by all companies, and you see a part of them`
+        : `You may not ${act} of ${entity}: you see a part of its books`,
+    );
 }
 
 /**
@@ -91,6 +107,20 @@ export function require(viewer: Viewer, role: Role, act: string): void {
 /** Whose hand wrote it: reviewers have an ink of their own, and a reader's remark is told from a preparer's work. */
 export const inkOf = (role: string): 'preparer' | 'reviewer' | 'reader' =>
   role === 'reviewer' || role === 'reader' ? role : 'preparer';
+
+/**
+ * The members of a dimension that the viewer may know of: those granted, all beneath them, and those that they are
+ * beneath, which hold them; null: all of them.
+ */
+export function knownMembers(viewer: Viewer, dim: string, tree: Tree): Set<string> | null {
+  const granted = viewer.members[dim];
+  if (granted === undefined) return null;
+  const known = new Set(granted.flatMap((code) => [...beneath(tree, code)]));
+  for (const code of granted)
+    for (let at = tree.get(code)?.parent ?? null; at !== null && !known.has(at); at = tree.get(at)?.parent ?? null)
+      known.add(at);
+  return known;
+}
 
 /** The accounts of a chart that a grant holds; null: all of them. */
 export const grantedAccounts = (viewer: Viewer, chart: Names['chart']): Set<string> | null =>

@@ -47,3 +47,13 @@ export function mergedChart(asked: ResolvedFigure): CatalogueAccount[] {
 /** Languages in which any account has a name beside its own. */
 export const languagesOf = (chart: readonly CatalogueAccount[]): string[] =>
   [...new Set(chart.flatMap((a) => Object.keys(a.names)))].sort();
+
+/** The balances of some accounts together. */
+export function sumOf(balances: ReadonlyMap<string, Balance>, accounts: readonly { code: string }[]): Balance {
+  const sum = emptyBalance();
+  for (const { code } of accounts) {
+    const balance = balances.get(code);
+    if (balance) addBalance(sum, balance);
+  }
+  return sum;
+}

@@ -2,101 +2,73 @@ import type { ChartRow } from '@/contracts/answers/charts';
 import { notFound, wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import { isTemporary } from '@/core/ledger';
-import { exponentOf, formatAmount } from '@/core/money';
+import { formatAmount } from '@/core/money';
 import { similarNames } from '@/core/similarNames';
+import { inTreeOrder } from '@/core/tree';
 import { touchCatalogue } from '@/store/catalogue';
-import { readChart, renameAccount } from '@/store/charts';
+import { renameAccount } from '@/store/charts';
 import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { resolveFigure } from '../asking/resolveFigure';
-import { grantedAccounts, maySee, require, type Viewer } from '../asking/viewer';
-import { readTrialBalance } from '../sheets/readTrialBalance';
+import { require, requireBooks, type Viewer } from '../asking/viewer';
+import { refuseIfHeavy } from '../asking/weigh';
+import { balancesByAccount, sumOf } from '../balances/accountBalances';
 import { checkedName } from './checkedName';
+import { seenAccounts } from './seenChart';
 
 /** The chart of one entity, in the order of its tree, with every attribute and the balance of the scope. */
-export async function readAccounts(ctx: Context, viewer: Viewer, scope: ScopeParams) {
-  const balances = await readTrialBalance(ctx, viewer, {
-    ...scope,
-    zero: 'show',
-    tree: 'yes',
-    yearToDate: 'no',
-    retained: 'one',
-  });
-  const asked = await resolveFigure(ctx, viewer, scope);
+export async function readAccounts(outer: Context, viewer: Viewer, scope: ScopeParams) {
+  const asked = await resolveFigure(outer, viewer, scope);
   const [entity] = asked.entities;
   if (!entity || asked.entities.length !== 1) throw wrong('entity', 'a chart belongs to one entity; name one');
-  const chart = new Map((await readChart(ctx.read, entity.id)).map((a) => [a.code, a]));
-  const booked = new Map(balances.rows.map((r) => [r.account, r]));
-  const alike = new Map<string, string[]>();
-  for (const group of similarNames([...chart.values()].filter((a) => a.posting)))
-    for (const code of group)
-      alike.set(
-        code,
-        group.filter((c) => c !== code),
-      );
-  const children = new Map<string | null, string[]>();
-  for (const a of chart.values()) {
-    const under = a.parent !== null && chart.has(a.parent) ? a.parent : null;
-    children.set(under, [...(children.get(under) ?? []), a.code]);
-  }
-  const granted = grantedAccounts(viewer, entity.chart);
-  // A heading is seen as soon as anything beneath it is: its balance is that of what is seen.
-  const seen = granted && withHeadings(granted, chart);
-  const languages = [...new Set([...chart.values()].flatMap((a) => Object.keys(a.names)))].sort();
-  const zero = formatAmount(0, exponentOf(entity.currency));
-  const rows: ChartRow[] = [];
-  const walk = (under: string | null, depth: number): void => {
-    for (const code of children.get(under) ?? []) {
-      const a = chart.get(code) as NonNullable<ReturnType<typeof chart.get>>;
-      const balance = booked.get(code);
-      const none = seen === null || seen.has(code) ? zero : null;
-      rows.push({
-        account: code,
-        name: a.name,
-        names: a.names,
-        type: a.type,
-        statement: isTemporary(a.type) ? 'income statement' : 'balance sheet',
-        depth,
-        parent: a.parent,
-        posting: a.posting,
-        status: a.status,
-        normal: a.normal,
-        flow: a.flow,
-        groups: a.groups,
-        classification: a.classification,
-        currency: a.currency,
-        createdAt: a.created_at,
-        createdBy: a.created_by,
-        codes: a.codes,
-        dims: a.dim_rules,
-        similar: alike.get(code) ?? [],
-        missing: languages.filter((l) => !a.names[l]),
-        // What is outside the grant has no balance here: nothing is not the same as nothing to be seen.
-        opening: balance?.opening ?? none,
-        movement: balance?.movement ?? none,
-        closing: balance?.closing ?? none,
-        count: balance?.count ?? (none === null ? null : 0),
-      });
-      walk(code, depth + 1);
-    }
-  };
-  walk(null, 0);
+  const ctx = await refuseIfHeavy(outer, asked, [{ by: 'account' }], scope.heavy);
+  const [chart, balances] = await Promise.all([seenAccounts(ctx, viewer, entity), balancesByAccount(ctx, asked)]);
+  const similar = alikeOf(chart.filter((a) => a.posting));
+  const languages = [...new Set(chart.flatMap((a) => Object.keys(a.names)))].sort();
+  const rows = inTreeOrder(chart, (a) => a.posting).map(({ row: a, depth, beneath }): ChartRow => {
+    const balance = sumOf(balances, beneath);
+    return {
+      account: a.code,
+      name: a.name,
+      names: a.names,
+      type: a.type,
+      statement: isTemporary(a.type) ? 'income statement' : 'balance sheet',
+      depth,
+      parent: a.parent,
+      posting: a.posting,
+      status: a.status,
+      normal: a.normal,
+      flow: a.flow,
+      groups: a.groups,
+      classification: a.classification,
+      currency: a.currency,
+      createdAt: a.created_at,
+      createdBy: a.created_by,
+      codes: a.codes,
+      dims: a.dim_rules,
+      similar: similar.get(a.code) ?? [],
+      missing: languages.filter((l) => !a.names[l]),
+      opening: formatAmount(balance.opening, asked.digits),
+      movement: formatAmount(balance.movement, asked.digits),
+      closing: formatAmount(balance.closing, asked.digits),
+      count: balance.count,
+    };
+  });
   return {
     entity: entity.code,
     currency: entity.currency,
-    sentence: balances.sentence,
-    parts: balances.parts,
-    address: balances.address,
+    sentence: asked.sentence,
+    parts: asked.parts,
+    address: asked.address,
     languages,
     rows,
   };
 }
 
-function withHeadings(codes: ReadonlySet<string>, chart: ReadonlyMap<string, { parent: string | null }>): Set<string> {
-  const found = new Set<string>();
-  for (const code of codes)
-    for (let at: string | null = code; at !== null && !found.has(at); at = chart.get(at)?.parent ?? null) found.add(at);
-  return found;
+/** Accounts with names that are hardly told apart, by the code of each of them. */
+function alikeOf(accounts: Parameters<typeof similarNames>[0]): Map<string, string[]> {
+  const groups = similarNames(accounts);
+  return new Map(groups.flatMap((group) => group.map((code) => [code, group.filter((c) => c !== code)])));
 }
 
 /** Mends an account's name, or fills it in for a language. Codes never change. */
@@ -108,7 +80,8 @@ export async function nameAccount(
 ): Promise<void> {
   require(viewer, 'preparer', 'mend names');
   const { catalogue } = await known(ctx.write);
-  const account = maySee(viewer, wanted.entity) ? catalogue.entities.get(wanted.entity)?.accounts.get(code) : undefined;
+  requireBooks(viewer, wanted.entity, 'mend names');
+  const account = catalogue.entities.get(wanted.entity)?.accounts.get(code);
   if (!account) throw notFound(`Account ${code} of ${wanted.entity}`);
   const name = checkedName(wanted);
   const before = wanted.language === null ? account.name : (account.names[wanted.language] ?? null);

@@ -1,15 +1,17 @@
 import type { MemberRow } from '@/contracts/answers/charts';
 import { notFound, wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
-import { formatAmount } from '@/core/money';
+import { add, formatAmount } from '@/core/money';
+import { inTreeOrder } from '@/core/tree';
 import { splitSums } from '@/store/balances';
 import { touchCatalogue } from '@/store/catalogue';
-import { readMembers, renameMember } from '@/store/charts';
+import { renameMember } from '@/store/charts';
 import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { resolveFigure } from '../asking/resolveFigure';
-import { require, type Viewer } from '../asking/viewer';
+import { require, requireBooks, type Viewer } from '../asking/viewer';
 import { checkedName } from './checkedName';
+import { seenMembers } from './seenChart';
 
 /** The same for a member of a dimension. */
 export async function nameMember(
@@ -19,6 +21,7 @@ export async function nameMember(
   wanted: { dimension: string; language: string | null; name: string | null },
 ): Promise<void> {
   require(viewer, 'preparer', 'mend names');
+  requireBooks(viewer, null, 'mend the names of members');
   const { catalogue } = await known(ctx.write);
   const id = catalogue.dimensions.get(wanted.dimension)?.members.get(code);
   if (id === undefined) throw notFound(`Member ${code} of ${wanted.dimension}`);
@@ -35,7 +38,7 @@ export async function readDimensions(ctx: Context, viewer: Viewer, scope: ScopeP
   const asked = await resolveFigure(ctx, viewer, scope);
   const [entity] = asked.entities;
   if (!entity || asked.entities.length !== 1) throw wrong('entity', 'name one entity, whose lines are counted');
-  const members = await readMembers(ctx.read);
+  const members = await seenMembers(ctx, viewer, asked.known);
   const dimensions = [];
   for (const d of asked.known.catalogue.dimensions.values()) {
     const own = new Map<string, { count: number; debit: number; credit: number }>();
@@ -49,41 +52,26 @@ export async function readDimensions(ctx: Context, viewer: Viewer, scope: ScopeP
       });
     }
     const mine = members.filter((m) => m.dimension === d.id);
-    const codes = new Set(mine.map((m) => m.code));
     const languages = [...new Set(mine.flatMap((m) => Object.keys(m.names)))].sort();
-    const rows: MemberRow[] = [];
-    const walk = (under: string | null, depth: number): { count: number; debit: number; credit: number } => {
+    const rows = inTreeOrder(mine, () => true).map(({ row: m, depth, beneath }): MemberRow => {
       const sum = { count: 0, debit: 0, credit: 0 };
-      for (const m of mine.filter((x) => (x.parent !== null && codes.has(x.parent) ? x.parent : null) === under)) {
-        const at = rows.length;
-        const below = walk(m.code, depth + 1);
-        const s = own.get(m.code);
-        const all = {
-          count: below.count + (s?.count ?? 0),
-          debit: below.debit + (s?.debit ?? 0),
-          credit: below.credit + (s?.credit ?? 0),
-        };
-        // A member comes before those beneath it, and has theirs in it.
-        rows.splice(at, 0, {
-          code: m.code,
-          name: m.name,
-          names: m.names,
-          parent: m.parent,
-          depth,
-          validFrom: m.valid_from,
-          validTo: m.valid_to,
-          groups: m.groups,
-          missing: languages.filter((l) => !m.names[l]),
-          count: all.count,
-          debit: formatAmount(all.debit, asked.digits),
-          credit: formatAmount(all.credit, asked.digits),
-          movement: formatAmount(all.debit - all.credit, asked.digits),
-        });
-        for (const key of ['count', 'debit', 'credit'] as const) sum[key] += all[key];
-      }
-      return sum;
-    };
-    walk(null, 0);
+      for (const { code } of beneath) for (const key of SUMMED) sum[key] = add(sum[key], own.get(code)?.[key] ?? 0);
+      return {
+        code: m.code,
+        name: m.name,
+        names: m.names,
+        parent: m.parent,
+        depth,
+        validFrom: m.valid_from,
+        validTo: m.valid_to,
+        groups: m.groups,
+        missing: languages.filter((l) => !m.names[l]),
+        count: sum.count,
+        debit: formatAmount(sum.debit, asked.digits),
+        credit: formatAmount(sum.credit, asked.digits),
+        movement: formatAmount(add(sum.debit, 0 - sum.credit), asked.digits),
+      };
+    });
     dimensions.push({ code: d.code, name: d.name, languages, rows });
   }
   return {
@@ -95,3 +83,5 @@ export async function readDimensions(ctx: Context, viewer: Viewer, scope: ScopeP
     dimensions,
   };
 }
+
+const SUMMED = ['count', 'debit', 'credit'] as const;

@@ -7,11 +7,12 @@ import { insertEntity } from '@/store/entities';
 import { openEntity } from '@/store/layers';
 import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
-import { maySee, require, seesWhole, type Viewer } from '../asking/viewer';
+import { knownMembers, maySee, require, requireBooks, seesWhole, type Viewer } from '../asking/viewer';
 
 /** Adds a company to the installation. */
 export async function addEntity(ctx: Context, viewer: Viewer, entity: z.infer<typeof newEntitySchema>) {
   require(viewer, 'owner', 'add an entity');
+  requireBooks(viewer, null, 'add an entity');
   const [fault] = calendarFaults(entity.calendar as CalendarSpec);
   if (fault) throw wrong('calendar', fault);
   try {
@@ -56,11 +57,14 @@ export async function listEntities(ctx: Context, viewer: Viewer) {
         /** Accounts that documents are on. */
         controls: whole ? (controls.get(id) ?? []).map((account) => accountOf.get(account)?.code ?? '') : [],
       })),
-    dimensions: [...catalogue.dimensions.values()].map((d) => ({
-      code: d.code,
-      name: d.name,
-      members: [...d.tree.values()],
-    })),
+    dimensions: [...catalogue.dimensions.values()].map((d) => {
+      const mine = knownMembers(viewer, d.code, d.tree);
+      return {
+        code: d.code,
+        name: d.name,
+        members: [...d.tree.values()].filter((m) => mine === null || mine.has(m.code)),
+      };
+    }),
     newestLoad: newest,
   };
 }

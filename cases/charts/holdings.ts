@@ -5,32 +5,38 @@ import { deleteHolding, type HoldingRow, holdingsOf, upsertHoldings } from '@/st
 import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { resolveFigure } from '../asking/resolveFigure';
-import { grantedAccounts, maySee, require, type Viewer } from '../asking/viewer';
-import { readTrialBalance } from '../sheets/readTrialBalance';
+import { grantedAccounts, require, requireBooks, type Viewer } from '../asking/viewer';
+import { refuseIfHeavy } from '../asking/weigh';
+import { balancesByAccount } from '../balances/accountBalances';
 import { holdingOf } from './holdingOf';
 
 /**
  * The register of bank accounts and cash boxes, each with the balance of its ledger account. Accounts outside the grant
  * are left out; who sees a part of an account is told that its number and balance are withheld.
  */
-export async function readHoldings(ctx: Context, viewer: Viewer, scope: ScopeParams) {
-  const asked = await resolveFigure(ctx, viewer, scope);
+export async function readHoldings(outer: Context, viewer: Viewer, scope: ScopeParams) {
+  const asked = await resolveFigure(outer, viewer, scope);
   const ofParts = Object.keys(viewer.members).length > 0;
-  const rows = [];
-  for (const entity of asked.entities) {
-    const balances = await readTrialBalance(ctx, viewer, {
-      ...scope,
-      entity: [entity.code],
-      zero: 'show',
-      tree: 'no',
-      yearToDate: 'no',
-      retained: 'one',
-    });
-    const closing = new Map(balances.rows.map((r) => [r.account, r.closing]));
+  const ctx = ofParts ? outer : await refuseIfHeavy(outer, asked, [{ by: 'account' }], scope.heavy);
+  const registered = await holdingsOf(
+    ctx.read,
+    asked.entities.map((e) => e.id),
+  );
+  // Companies may have accounts of the same code: each is asked for itself.
+  const closing = new Map(
+    await Promise.all(
+      (ofParts ? [] : asked.entities).map(async (e) => {
+        const own = asked.narrowed({ entities: [e.code] }, e.currency);
+        return [e.code, await balancesByAccount(ctx, own)] as const;
+      }),
+    ),
+  );
+  const rows = asked.entities.flatMap((entity) => {
     const granted = grantedAccounts(viewer, entity.chart);
-    for (const h of await holdingsOf(ctx.read, [entity.id])) {
-      if (granted && !granted.has(h.account)) continue;
-      rows.push({
+    const digits = exponentOf(entity.currency);
+    return registered
+      .filter((h) => h.entity === entity.id && (granted === null || granted.has(h.account)))
+      .map((h) => ({
         entity: entity.code,
         number: h.number,
         name: h.name,
@@ -40,16 +46,15 @@ export async function readHoldings(ctx: Context, viewer: Viewer, scope: ScopePar
         account: h.account,
         accountName: entity.accounts.get(h.account)?.name ?? '',
         bankAccount: ofParts ? null : h.bank_account,
-        balance: ofParts ? null : (closing.get(h.account) ?? formatAmount(0, exponentOf(entity.currency))),
+        balance: ofParts ? null : formatAmount(closing.get(entity.code)?.get(h.account)?.closing ?? 0, digits),
         balanceCurrency: entity.currency,
-        withheld: ofParts
-          ? 'The number and the balance are those of a whole account, and you see a part of the books'
-          : null,
-      });
-    }
-  }
+        withheld: ofParts ? WITHHELD : null,
+      }));
+  });
   return { rows };
 }
+
+const WITHHELD = 'The number and the balance are those of a whole account, and you see a part of the books';
 
 export interface NewHolding {
   entity: string;
@@ -66,7 +71,8 @@ export interface NewHolding {
 export async function keepHolding(ctx: Context, viewer: Viewer, wanted: NewHolding): Promise<void> {
   require(viewer, 'preparer', 'keep the register of holdings');
   const { catalogue } = await known(ctx.write);
-  const entity = maySee(viewer, wanted.entity) ? catalogue.entities.get(wanted.entity) : undefined;
+  requireBooks(viewer, wanted.entity, 'keep the register of holdings');
+  const entity = catalogue.entities.get(wanted.entity);
   if (!entity) throw notFound(`Entity ${wanted.entity}`);
   if (!entity.accounts.get(wanted.account)?.posting)
     throw wrong('account', `${wanted.entity} has no posting account “${wanted.account}”`);
@@ -103,7 +109,8 @@ export async function removeHolding(
 ): Promise<void> {
   require(viewer, 'preparer', 'keep the register of holdings');
   const { catalogue } = await known(ctx.write);
-  const entity = maySee(viewer, wanted.entity) ? catalogue.entities.get(wanted.entity) : undefined;
+  requireBooks(viewer, wanted.entity, 'keep the register of holdings');
+  const entity = catalogue.entities.get(wanted.entity);
   await onRecord(ctx, viewer, async (trx, record) => {
     const gone = entity ? await deleteHolding(trx, entity.id, wanted.number) : 0;
     if (gone === 0) throw notFound(`Holding ${wanted.number} of ${wanted.entity}`);

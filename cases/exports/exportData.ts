@@ -3,12 +3,12 @@ import { wrong } from '@/contracts/problem';
 import type { EXPORT_FORMATS } from '@/contracts/questions';
 import type { ScopeParams } from '@/contracts/scope';
 import { subjectText } from '@/contracts/subject';
+import { emptyBalance } from '@/core/balances';
 import { calendar, numberOf, type Ordinal, yearOf } from '@/core/calendar';
-import { exponentOf, formatAmount, parseAmount } from '@/core/money';
+import { add, exponentOf, formatAmount } from '@/core/money';
 import { type SaftHead, writeSaft } from '@/exchange/saftWriter';
 import { ACCOUNT_COLUMNS, DIMENSION_COLUMNS, LINE_COLUMNS } from '@/exchange/tables';
 import { type Table, type Written, writeAds, writeCsv, writeFec, writeJson, writeXlsx } from '@/exchange/writers';
-import { readChart, readMembers } from '@/store/charts';
 import { counterpartyNames, type StoredLine } from '@/store/lines';
 import type { Head } from '@/store/record';
 import type { Context } from '../asking/context';
@@ -16,8 +16,10 @@ import { onRecord } from '../asking/onRecord';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
+import { knownMembers } from '../asking/viewer';
+import { balancesByAccount } from '../balances/accountBalances';
 import { linesOfFigure } from '../balances/linesOfFigure';
-import { readTrialBalance } from '../sheets/readTrialBalance';
+import { seenAccounts, seenMembers } from '../charts/seenChart';
 
 export type ExportFormat = (typeof EXPORT_FORMATS)[number];
 
@@ -70,9 +72,9 @@ const HASH_SHOWN = 16;
 
 async function streamOf(
   ctx: Context,
-  viewer: Viewer,
+  _viewer: Viewer,
   asked: ResolvedFigure,
-  scope: ScopeParams,
+  _scope: ScopeParams,
   what: 'lines' | 'accounts' | 'dimensions',
   format: ExportFormat,
 ): Promise<Readable> {
@@ -96,7 +98,7 @@ async function streamOf(
   const slots = new Map([...asked.known.catalogue.dimensions.values()].map((d) => [d.slot, d.code]));
   if (format === 'ads') return writeAds(table, new Map(asked.entities.map((e) => [e.code, e.currency])), slots);
   if (asked.entities.length !== 1) throw wrong('entity', 'this format holds the books of one entity; name one');
-  return format === 'fec' ? writeFec(table) : writeSaft(await saftHead(ctx, viewer, asked, scope), table.records);
+  return format === 'fec' ? writeFec(table) : writeSaft(await saftHead(ctx, asked), table.records);
 }
 
 async function lineTable(ctx: Context, asked: ResolvedFigure): Promise<Table> {
@@ -157,7 +159,7 @@ function recordOf(l: StoredLine, asked: ResolvedFigure, names: ReadonlyMap<strin
 async function accountTable(ctx: Context, asked: ResolvedFigure): Promise<Table> {
   const accounts = (
     await Promise.all(
-      asked.entities.map(async (e) => (await readChart(ctx.read, e.id)).map((a) => ({ ...a, of: e.code }))),
+      asked.entities.map(async (e) => (await seenAccounts(ctx, asked.viewer, e)).map((a) => ({ ...a, of: e.code }))),
     )
   ).flat();
   const open = (prefix: string, of: (a: (typeof accounts)[number]) => object): string[] =>
@@ -195,7 +197,7 @@ async function accountTable(ctx: Context, asked: ResolvedFigure): Promise<Table>
 }
 
 async function memberTable(ctx: Context, asked: ResolvedFigure): Promise<Table> {
-  const rows = await readMembers(ctx.read);
+  const rows = await seenMembers(ctx, asked.viewer, asked.known);
   const languages = [...new Set(rows.flatMap((m) => Object.keys(m.names)))].sort().map((l) => `name:${l}`);
   const columns = [...DIMENSION_COLUMNS.known.filter((c) => c !== 'entity'), ...languages];
   const records = async function* (): AsyncGenerator<Written> {
@@ -221,20 +223,13 @@ async function memberTable(ctx: Context, asked: ResolvedFigure): Promise<Table> 
 const keyed = (prefix: string, values: Record<string, string>): Written =>
   Object.fromEntries(Object.entries(values).map(([k, v]) => [`${prefix}:${k}`, v]));
 
-async function saftHead(ctx: Context, viewer: Viewer, asked: ResolvedFigure, scope: ScopeParams): Promise<SaftHead> {
+async function saftHead(ctx: Context, asked: ResolvedFigure): Promise<SaftHead> {
   const [entity] = asked.entities;
   if (!entity) throw wrong('entity', 'name an entity');
   const digits = exponentOf(entity.currency);
-  const balances = await readTrialBalance(ctx, viewer, {
-    ...scope,
-    zero: 'show',
-    tree: 'no',
-    yearToDate: 'no',
-    retained: 'one',
-  });
-  const stated = new Map(balances.rows.map((r) => [r.account, r]));
   const names = await counterpartyNames(ctx.read);
-  const chart = (await readChart(ctx.read, entity.id)).filter((a) => a.posting);
+  const chart = (await seenAccounts(ctx, asked.viewer, entity)).filter((a) => a.posting);
+  const balances = await balancesByAccount(ctx, asked);
   let [entries, debit, credit] = [0, 0, 0];
   const seen = new Set<string>();
   const parties = new Set<string>();
@@ -258,21 +253,24 @@ async function saftHead(ctx: Context, viewer: Viewer, asked: ResolvedFigure, sco
     to: bound(window.to, 'to'),
     created: ctx.today(),
     accounts: chart.map((a) => {
-      const s = stated.get(a.code);
-      const opening = parseAmount(s?.opening ?? '0', digits) - (opened.get(a.code) ?? 0);
+      const balance = balances.get(a.code) ?? emptyBalance();
+      const opening = add(balance.opening, 0 - (opened.get(a.code) ?? 0));
       return {
         code: a.code,
         name: a.name,
         type: a.type,
         standard: a.codes.standard ?? null,
         opening: formatAmount(opening, digits),
-        closing: s?.closing ?? formatAmount(0, digits),
+        closing: formatAmount(balance.closing, digits),
       };
     }),
     parties: [...parties].map((code) => ({ code, name: names.get(code) ?? code })),
-    analysis: [...asked.known.catalogue.dimensions.values()].flatMap((d) =>
-      [...d.tree.values()].map((m) => ({ type: d.code, typeName: d.name, code: m.code, name: m.name })),
-    ),
+    analysis: [...asked.known.catalogue.dimensions.values()].flatMap((d) => {
+      const seen = knownMembers(asked.viewer, d.code, d.tree);
+      return [...d.tree.values()]
+        .filter((m) => seen === null || seen.has(m.code))
+        .map((m) => ({ type: d.code, typeName: d.name, code: m.code, name: m.name }));
+    }),
     totals: { entries, debit: formatAmount(debit, digits), credit: formatAmount(credit, digits) },
   };
 }

@@ -4,7 +4,7 @@ import { ProblemError } from '@/contracts/problem';
 import type { Context } from '../asking/context';
 import { require, type Viewer } from '../asking/viewer';
 import { addJob, begunBy, outcomeOf } from '../jobs/jobs';
-import { keptFile } from './keptFiles';
+import { ownFile } from './keptFiles';
 
 export interface InspectionFields {
   kind?: LoadKind | undefined;
@@ -27,7 +27,7 @@ export async function askLook(
   wanted: InspectionFields,
 ): Promise<Inspection> {
   require(viewer, 'preparer', 'load data');
-  const { digest } = await keptFile(ctx, file.name, file.digest);
+  const { digest } = await ownFile(ctx, viewer, file);
   const id = await ctx.write.transaction((trx) =>
     addJob(trx, {
       ...begunBy(viewer),

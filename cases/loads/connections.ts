@@ -93,8 +93,7 @@ export async function showConnections(ctx: Context, viewer: Viewer) {
 /** Allows a source to lie inside this machine or a private network, or no longer. */
 export async function allowPrivate(ctx: Context, viewer: Viewer, id: number, allowed: boolean) {
   require(viewer, 'owner', 'say to which addresses this server goes');
-  const connection = await readConnection(ctx.write, id);
-  if (!connection) throw notFound(`Connection ${id}`);
+  const connection = await seenConnection(ctx, viewer, id);
   await onRecord(ctx, viewer, async (trx, record) => {
     await updateConnection(trx, id, { private_allowed: allowed });
     await record(allowed ? 'allowed a private address' : 'took a private address back', `connection ${id}`, {
@@ -104,11 +103,18 @@ export async function allowPrivate(ctx: Context, viewer: Viewer, id: number, all
   return showConnections(ctx, viewer);
 }
 
+/** A connection whose books the viewer sees whole. @throws ProblemError if there is none */
+async function seenConnection(ctx: Context, viewer: Viewer, id: number): Promise<ConnectionRow> {
+  const found = (await listConnections(ctx.write)).find((c) => c.id === id);
+  const connection = found && maySeeBooks(viewer, found.entity_code) ? await readConnection(ctx.write, id) : undefined;
+  if (!connection) throw notFound(`Connection ${id}`);
+  return connection;
+}
+
 /** Asks for what is new at the source; a worker pulls it. */
 export async function askPull(ctx: Context, viewer: Viewer, id: number): Promise<void> {
   require(viewer, 'preparer', 'pull from a source');
-  const connection = await readConnection(ctx.write, id);
-  if (!connection) throw notFound(`Connection ${id}`);
+  const connection = await seenConnection(ctx, viewer, id);
   if (connection.state === 'loading' || (await openJobOf(ctx.write, 'pull', `connection ${id}`))) return;
   await onRecord(ctx, viewer, async (trx, record) => {
     await updateConnection(trx, id, { state: 'asked', message: null });
@@ -136,6 +142,7 @@ async function addPull(
 
 export async function removeConnection(ctx: Context, viewer: Viewer, id: number): Promise<void> {
   require(viewer, 'owner', 'take a connection away');
+  await seenConnection(ctx, viewer, id);
   await onRecord(ctx, viewer, async (trx, record) => {
     if ((await deleteConnection(trx, id)) === 0) throw notFound(`Connection ${id}`);
     await record('disconnected a source', `connection ${id}`);

@@ -60,9 +60,10 @@ export async function inspectFile(ctx: Context, viewer: Viewer, digest: string, 
       found = await recognise(file);
     }
     const columns = COLUMNS[file.kind];
+    const seen = [...catalogue.entities.values()].filter((e) => maySee(viewer, e.code));
     const codes: KnownCodes = {
-      accounts: new Set((entity ? [entity] : [...catalogue.entities.values()]).flatMap((e) => [...e.accounts.keys()])),
-      entities: new Set(catalogue.entities.keys()),
+      accounts: new Set((entity ? [entity] : seen).flatMap((e) => [...e.accounts.keys()])),
+      entities: new Set(seen.map((e) => e.code)),
       dimensions: new Map(
         [...catalogue.dimensions.values()].map((d) => [d.code, { name: d.name, members: new Set(d.members.keys()) }]),
       ),

@@ -2,9 +2,9 @@ import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { type Readable, Transform } from 'node:stream';
 import { notFound, ProblemError } from '@/contracts/problem';
-import { heldBy, letGoOf, neededFiles, noteKept } from '@/store/keptFiles';
+import { heldBy, letGoOf, neededFiles, noteKept, sentBy } from '@/store/keptFiles';
 import type { Context } from '../asking/context';
-import { require, type Viewer } from '../asking/viewer';
+import { maySeeBooks, require, type Viewer } from '../asking/viewer';
 import { keepContent } from './keepContent';
 
 export interface KeptFile {
@@ -54,6 +54,17 @@ export async function keptFile(ctx: Context, name: string, digest: string): Prom
   const found = /^[0-9a-f]{64}$/.test(digest) ? await stat(join(ctx.files, digest)).catch(() => null) : null;
   if (!found) throw notFound('That file');
   return { name, digest, bytes: found.size };
+}
+
+/**
+ * A file to be looked at or loaded, by its digest. Whoever sees a part of the books takes only what they sent themselves:
+ * another's file may hold what lies outside their grant.
+ */
+export async function ownFile(ctx: Context, viewer: Viewer, file: { name: string; digest: string }): Promise<KeptFile> {
+  require(viewer, 'preparer', 'load data');
+  const kept = await keptFile(ctx, file.name, file.digest);
+  if (!maySeeBooks(viewer, null) && !(await sentBy(ctx.write, file.digest, viewer.id))) throw notFound('That file');
+  return kept;
 }
 
 /** Clears away what was only looked at, and what broken uploads left. @returns how many files went */

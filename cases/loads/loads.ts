@@ -23,7 +23,7 @@ import {
 } from '@/store/loads';
 import { listMappings, mappingNamed } from '@/store/mappings';
 import { type Context, known } from '../asking/context';
-import { maySee, maySeeBooks, require, type Viewer } from '../asking/viewer';
+import { maySeeBooks, require, requireBooks, type Viewer } from '../asking/viewer';
 import { addJob } from '../jobs/jobs';
 import { seenPage } from '../jobs/seenPage';
 import { type KeptFile, keptFile } from './keptFiles';
@@ -41,7 +41,8 @@ export async function queueLoad(
   require(viewer, 'preparer', 'load data');
   const { catalogue } = await known(ctx.write);
   const entity = fields.entity === undefined ? null : catalogue.entities.get(fields.entity);
-  if (entity === undefined || (entity && !maySee(viewer, entity.code))) throw notFound(`Entity ${fields.entity}`);
+  if (entity === undefined) throw notFound(`Entity ${fields.entity}`);
+  requireBooks(viewer, entity?.code ?? null, 'load data');
   const replaces = fields.replaces ? readRange(fields.replaces) : null;
   if (replaces && fields.kind !== 'lines') throw wrong('replaces', 'only a load of lines replaces periods');
   if (replaces && !entity) throw wrong('entity', 'name the entity whose periods this load replaces');
@@ -195,7 +196,10 @@ export async function problemsTable(ctx: Context, viewer: Viewer, id: number): P
 /** Mappings kept by name. */
 export async function showMappings(ctx: Context, viewer: Viewer) {
   require(viewer, 'preparer', 'load data');
-  const rows = await listMappings(ctx.write);
+  // A mapping names accounts and members of whoever kept it.
+  const rows = (await listMappings(ctx.write)).filter(
+    (m) => maySeeBooks(viewer, null) || m.person_name === viewer.name,
+  );
   return {
     rows: rows.map((m) => ({
       name: m.name,

@@ -234,7 +234,9 @@ interface Grant {
 
 async function checkGrant(ctx: Context, { role, entities, members, accounts }: Grant): Promise<void> {
   const limited = entities !== null || accounts !== null || Object.keys(members).length > 0;
-  if (limited && role !== 'reader') throw wrong('entities', 'only a reader is limited to a part of the books');
+  // Owners say who sees what, and so could grant themselves whatever they lack.
+  if (limited && role === 'owner')
+    throw wrong('entities', 'an owner sees all books; only others are limited to a part');
   const { catalogue } = await known(ctx.write);
   selectionOf({ accounts: accounts ?? undefined });
   for (const [dim, codes] of Object.entries(members)) {

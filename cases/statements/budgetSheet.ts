@@ -10,7 +10,7 @@ import { type Written, writeCsv } from '@/exchange/writers';
 import { type BudgetLine, budgetChanged, budgetLines, budgetsOf } from '@/store/budgets';
 import type { Catalogue, CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
 import { type Context, known } from '../asking/context';
-import { maySee, require, type Viewer } from '../asking/viewer';
+import { require, requireBooks, type Viewer } from '../asking/viewer';
 import { keepFile } from '../loads/keptFiles';
 import { queueLoad } from '../loads/loads';
 import { outlinesOf } from './outlines';
@@ -283,7 +283,8 @@ async function entityOf(
   require(viewer, 'preparer', 'write budgets');
   const { catalogue } = await known(ctx.write);
   const entity = catalogue.entities.get(code);
-  if (!entity || !maySee(viewer, code)) throw notFound(`Entity ${code}`);
+  if (!entity) throw notFound(`Entity ${code}`);
+  requireBooks(viewer, code, 'write budgets');
   return { entity, catalogue };
 }
 

@@ -8,7 +8,7 @@ import { addVersion, newestOutlines, versionsOf } from '@/store/outlines';
 import { hasTaxCodes } from '@/store/taxes';
 import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
-import { maySee, require, type Viewer } from '../asking/viewer';
+import { maySee, require, requireBooks, type Viewer } from '../asking/viewer';
 
 /** Every entity has these at once, made from its chart, until somebody makes them their own. */
 export const USUAL = ['income', 'balance', 'cashflow'] as const;
@@ -152,6 +152,8 @@ export async function readOutline(
   params: { entity?: string | undefined; version?: number | undefined },
 ) {
   const entity = await entityOf(ctx, viewer, params.entity);
+  // An outline names every account that it takes.
+  requireBooks(viewer, entity.code, 'see the outlines');
   const versions = await versionsOf(ctx.read, entity.id, code);
   const kept = params.version === undefined ? null : versions.find((v) => v.version === params.version);
   const outline =
@@ -182,6 +184,7 @@ export async function keepOutline(
   const outline = wanted.outline as Outline;
   require(viewer, 'preparer', 'change statements');
   const entity = await entityOf(ctx, viewer, wanted.entity);
+  requireBooks(viewer, entity.code, 'change statements');
   if (wanted.outline.code !== code)
     throw wrong('outline.code', `the outline is of “${wanted.outline.code}”, not of “${code}”`);
   if (wanted.outline.kind === 'cashflow')
@@ -222,6 +225,7 @@ export async function removeOutline(
 ): Promise<void> {
   require(viewer, 'preparer', 'change statements');
   const entity = await entityOf(ctx, viewer, params.entity);
+  requireBooks(viewer, entity.code, 'change statements');
   const held = (await outlinesOf(ctx, entity)).get(code);
   if (!held || held.version === 0) throw notFound(`A statement ${code} of one’s own`);
   await onRecord(ctx, viewer, async (trx, record) => {

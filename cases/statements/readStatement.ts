@@ -26,7 +26,7 @@ import { explainEmpty } from '../asking/explainEmpty';
 import { valueText } from '../asking/present';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
-import { requireWhole, type Viewer } from '../asking/viewer';
+import { grantedAccounts, requireWhole, type Viewer } from '../asking/viewer';
 import { refuseIfHeavy } from '../asking/weigh';
 import { balancesByAccount, languagesOf } from '../balances/accountBalances';
 import { DIFFERENCE, UNCANCELLED } from '../balances/addedAccounts';
@@ -97,7 +97,12 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
         return [column.key, value ? valueText(value, digitsOf.get(column.key) ?? asked.digits) : null];
       }),
     );
+  const granted = grantedAccounts(viewer, chart);
+  const isOutside = (row: OutlineRow): boolean =>
+    row.is === 'accounts' && granted !== null && ![...(taken.get(row.key) ?? [])].some((code) => granted.has(code));
   const rows = outline.rows.flatMap((row): StatementRow[] => {
+    // Its label is the name of what the viewer may not know of.
+    if (isOutside(row)) return [];
     const caption = row.is === 'caption';
     const mine = {
       key: row.key,

@@ -63,11 +63,10 @@ export const chartRowSchema = z.strictObject({
   dims: z.record(z.string(), z.string()),
   similar: z.array(z.string()),
   missing: z.array(z.string()),
-  /** null: outside what the viewer may see */
-  opening: z.string().nullable(),
-  movement: z.string().nullable(),
-  closing: z.string().nullable(),
-  count: z.number().nullable(),
+  opening: z.string(),
+  movement: z.string(),
+  closing: z.string(),
+  count: z.number(),
 });
 export type ChartRow = z.infer<typeof chartRowSchema>;
 

@@ -181,17 +181,13 @@ export function ChartPage() {
                   <span className="text-[13px] text-soft">{shortly(r)}</span>
                 </Td>
                 <Td right>
-                  {r.closing === null ? (
-                    <span className="text-faint" title="This account lies outside what you may see">
-                      not yours to see
-                    </span>
-                  ) : r.count === 0 && /^-?0(\.0+)?$/.test(r.closing) ? (
+                  {r.count === 0 && /^-?0(\.0+)?$/.test(r.closing) ? (
                     <span className="text-faint">–</span>
                   ) : (
                     <Link
                       href={traceOf(data as Chart, r)}
                       className="underline decoration-rule underline-offset-4 hover:decoration-ink"
-                      title={`${countText(r.count ?? 0)} lines in the window`}
+                      title={`${countText(r.count)} lines in the window`}
                     >
                       {amountText(r.closing)}
                     </Link>

@@ -25,7 +25,7 @@ export function AddPerson() {
       email: textIn(fields, 'email'),
       name: textIn(fields, 'name'),
       role,
-      ...(role === 'reader' ? grant : {}),
+      ...(role === 'owner' ? {} : grant),
     };
     const { name, link } = await add.mutateAsync(person);
     setMade(link ? { name, link } : null);

@@ -5,7 +5,7 @@ import type { Grant } from '@/contracts/answers/people';
 import { MemberOptions } from '../parts/MemberOptions';
 import { useEntities } from '../query/hooks';
 
-/** What a reader sees: companies, members with all beneath them, accounts. Nothing chosen: all of it. */
+/** What somebody sees: companies, members with all beneath them, accounts. Nothing chosen: all of it. */
 export function GrantFields({ grant, onChange }: { grant: Grant; onChange(grant: Grant): void }) {
   const { data } = useEntities();
   const picks = Object.entries(grant.members).flatMap(([dim, codes]) => codes.map((code) => [dim, code] as const));

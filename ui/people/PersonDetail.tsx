@@ -36,7 +36,7 @@ export function PersonDetail({ person, onGone }: { person: Person; onGone(): voi
         className="flex flex-wrap items-end gap-3"
         onSubmit={(event) => {
           event.preventDefault();
-          change.mutate({ role, ...(role === 'reader' ? grant : ALL) }, { onSuccess: () => toast('Kept') });
+          change.mutate({ role, ...(role === 'owner' ? ALL : grant) }, { onSuccess: () => toast('Kept') });
         }}
       >
         <h2 className="w-full font-book text-[17px] font-semibold">{person.name}</h2>

@@ -6,7 +6,7 @@ import { Labelled } from '../parts/Place';
 import { GrantFields } from './GrantFields';
 import { ROLES } from './grant';
 
-/** What somebody may do, and, of a reader, what they see. */
+/** What somebody may do, and what they see; an owner sees all books. */
 export function RoleFields({
   role,
   grant,
@@ -27,7 +27,7 @@ export function RoleFields({
           ))}
         </select>
       </Labelled>
-      {role === 'reader' && <GrantFields grant={grant} onChange={onGrant} />}
+      {role !== 'owner' && <GrantFields grant={grant} onChange={onGrant} />}
     </>
   );
 }

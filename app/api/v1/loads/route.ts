@@ -1,4 +1,4 @@
-import { keptFile } from '@/cases/loads/keptFiles';
+import { ownFile } from '@/cases/loads/keptFiles';
 import { queueLoad, showLoads } from '@/cases/loads/loads';
 import { loadOfFileSchema, newLoadSchema } from '@/contracts/bodies';
 import { body, serve } from '../../answer';
@@ -10,7 +10,7 @@ export const GET = serve('GET /loads', ({ ctx, viewer, query }) => showLoads(ctx
 export const POST = serve('POST /loads', async ({ ctx, viewer, request }) => {
   if ((request.headers.get('content-type') ?? '').startsWith('application/json')) {
     const { file, name, ...fields } = await body(loadOfFileSchema, request);
-    return { id: await queueLoad(ctx, viewer, await keptFile(ctx, name, file), fields) };
+    return { id: await queueLoad(ctx, viewer, await ownFile(ctx, viewer, { name, digest: file }), fields) };
   }
   const { file, fields } = await readUpload({ ctx, viewer, request });
   return { id: await queueLoad(ctx, viewer, file, newLoadSchema.parse(fields)) };

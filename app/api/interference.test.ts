@@ -1,0 +1,473 @@
+import { readdirSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { afterAll, beforeAll, expect, test, vi } from 'vitest';
+import { ROUTES, type RouteName } from '@/contracts/routes';
+import { type Fresh, freshInstallation, loadText } from '@/ops/fresh';
+
+// OWASP ASVS 4.0.3, 4.2.1. Whoever is limited must be told the same whatever lies outside their grant: two installations
+// have the same books within a grant and others outside of it, and every route answers the same to its viewer in both.
+
+/** What is within the grant is the same in both worlds; what is outside has this word, amount and number of lines. */
+interface Outside {
+  word: string;
+  amount: string;
+  more: number;
+}
+const WORLDS: Outside[] = [
+  { word: 'Quillback', amount: '731.11', more: 1 },
+  { word: 'Tamarind', amount: '9042.57', more: 4 },
+];
+const NOT_TOLD = /quillback|tamarind|731[.,]?11|9[,.]?042[.,]?57/i;
+
+const HEAD =
+  'entry,line,date,account,debit,credit,description,entry_description,journal,counterparty,counterparty_name,document,tax_code,posted_by,dim:costcentre,dim:vessel';
+
+async function lay(fresh: Fresh, { word, amount, more }: Outside): Promise<void> {
+  const { addEntity } = await import('@/cases/charts/entities');
+  for (const [code, name] of [
+    ['ONE', 'One Ltd'],
+    ['TWO', `${word} Ltd`],
+  ] as const)
+    await addEntity(fresh.ctx, fresh.owner, {
+      code,
+      name,
+      currency: 'GBP',
+      calendar: { kind: 'monthly', start: '04', adjustmentPeriods: 1 },
+      yearEnd: 'derived',
+      retainedEarnings: '3000',
+    });
+  const dims = ['dimension,code,name,parent'];
+  dims.push('costcentre,OPS,Operations,', 'costcentre,DECK,Deck,OPS', `costcentre,X1,${word} kitchen,OPS`);
+  dims.push('vessel,MAREN,Maren,', `vessel,X2,${word} barge,`);
+  await loadText(fresh, dims.join('\n'), { kind: 'dimensions' });
+  const chart = ['code,name,type,parent,posting'];
+  chart.push(
+    '6,Costs,expense,,no',
+    '6100,Repairs,expense,6,yes',
+    '6200,Fuel,expense,6,yes',
+    '3000,Retained,equity,,yes',
+  );
+  chart.push(`7100,${word} rent,expense,,yes`, `1000,${word} bank,asset,,yes`);
+  for (const entity of ['ONE', 'TWO']) await loadText(fresh, chart.join('\n'), { kind: 'accounts', entity });
+  const within = (n: number, month: number, account: string, net: string): string[] => [
+    `J-${n},1,2026-0${month}-10,${account},${net},,Pump ${n},Work ${n},PI,S-1,Harrow Works,D-${n},P20,lund,DECK,MAREN`,
+    `J-${n},2,2026-0${month}-10,1000,,${net},${word} pays,Work ${n},PI,S-1,Harrow Works,D-${n},,lund,,`,
+  ];
+  const without = (n: number, month: number, entity = 'X'): string[] => [
+    `${entity}-${n},1,2026-0${month}-12,7100,${amount},,${word} rent,${word} let,${word.slice(0, 4)},S-${word},${word} Homes,${word}-${n},P5,${word},X1,X2`,
+    `${entity}-${n},2,2026-0${month}-12,6100,${amount},,${word} of others,${word} let,${word.slice(0, 4)},S-${word},${word} Homes,${word}-${n},P5,${word},X1,MAREN`,
+    `${entity}-${n},3,2026-0${month}-12,1000,,${(Number(amount) * 2).toFixed(2)},${word} paid,${word} let,${word.slice(0, 4)},S-${word},${word} Homes,${word}-${n},,${word},,`,
+  ];
+  const own = [...within(1, 4, '6100', '100.00'), ...within(2, 5, '6200', '40.00'), ...within(3, 6, '6100', '60.00')];
+  await loadText(fresh, [HEAD, ...own].join('\n'), { kind: 'lines', entity: 'ONE' });
+  const others = Array.from({ length: more }, (_, i) => [...without(2 * i, 4), ...without(2 * i + 1, 6)]).flat();
+  await loadText(fresh, [HEAD, ...others].join('\n'), { kind: 'lines', entity: 'ONE' });
+  await loadText(fresh, [HEAD, ...without(1, 5, 'T')].join('\n'), { kind: 'lines', entity: 'TWO' });
+  const plan = 'account,period,amount,version,dim:costcentre,dim:vessel';
+  const planned = [`6100,1,90.00,Plan,DECK,MAREN`, `7100,1,${amount},Plan,X1,X2`, `6100,1,${amount},Plan,X1,X2`];
+  await loadText(fresh, [plan, ...planned.map((r) => r.replace(',1,', ',2027.01,'))].join('\n'), {
+    kind: 'budgets',
+    entity: 'ONE',
+  });
+  const holding = 'number,name,kind,account,takes,currency,bank_account';
+  await loadText(fresh, `${holding}\nB1,${word} current,bank,1000,both,GBP,${word}-0001`, {
+    kind: 'holdings',
+    entity: 'ONE',
+  });
+  const { runJobsHere } = await import('@/cases/jobs/runJob');
+  await runJobsHere(fresh.ctx);
+  const { writeNote } = await import('@/cases/evidence/notes');
+  const { pin } = await import('@/cases/evidence/pins');
+  const { saveThread } = await import('@/cases/evidence/threads/keep');
+  const { keepSentence } = await import('@/cases/people/keptScopes');
+  const { ctx, owner } = fresh;
+  const window = 'entity=ONE&from=2027.01&to=2027.03';
+  const mine = `${window}&dim.costcentre=DECK&dim.vessel=MAREN&accounts=6000+to+6999`;
+  for (const subject of [
+    `figure:${mine}`,
+    `figure:${window}&accounts=7100`,
+    'line:ONE/J-1/1',
+    'line:ONE/X-0/1',
+    'entry:ONE/X-0',
+    'figure:entity=TWO&from=2027.01&to=2027.03',
+  ]) {
+    const seen = subject.includes('DECK') || subject.includes('J-1');
+    const label = seen ? 'mine' : word;
+    await writeNote(ctx, owner, { subject, measure: null, address: '', label, body: label });
+    await pin(ctx, owner, { subject, measure: 'closing', address: '', label });
+    const step = { address: '/trial-balance', label, view: 'sheet' as const, subject, measure: 'movement' as const };
+    if (subject.startsWith('figure:')) await saveThread(ctx, owner, { name: label, steps: [step] });
+  }
+  const kept = { folder: '', place: 'trial-balance' as const, shared: true, opens: false };
+  await keepSentence(ctx, owner, { ...kept, name: `${word} rent`, query: `${window}&accounts=7100` });
+}
+
+/** The limited viewer's questions, each with what might widen the view. */
+const SCOPES = [
+  'entity=ONE',
+  'entity=ONE&from=2027.01&to=2027.03',
+  'entity=ONE&from=2027.01&to=2027.03&status=all&adjustments=with',
+  'entity=ONE&window=everything',
+  'entity=ONE&from=2026-04-05&to=2026-06-20',
+  'entity=ONE&entity=TWO&window=everything',
+  'entity=TWO&window=everything',
+  'window=everything',
+  'entity=ONE&window=everything&accounts=6100',
+  'entity=ONE&window=everything&accounts=7100',
+  'entity=ONE&window=everything&accounts=1000+to+9999',
+  'entity=ONE&window=everything&accounts=type+expense',
+  'entity=ONE&window=everything&dim.costcentre=X1',
+  'entity=ONE&window=everything&dim.costcentre=OPS',
+  'entity=ONE&window=everything&dim.costcentre=~none',
+  'entity=ONE&window=everything&dim.costcentre=~not:DECK',
+  'entity=ONE&window=everything&dim.vessel=X2',
+  'entity=ONE&window=everything&text=of',
+  'entity=ONE&window=everything&opposite=1000',
+  'entity=ONE&window=everything&min=1',
+  'entity=ONE&window=everything&journal=*',
+  'entity=ONE&window=everything&load=5',
+  'entity=ONE&window=everything&in=GBP',
+];
+const over = (...extra: string[]): string[] => SCOPES.flatMap((s) => ['', ...extra].map((x) => `?${s}${x}`));
+const SUBJECTS = [
+  'figure:entity=ONE&accounts=7100',
+  'line:ONE/X-0/1',
+  'line:ONE/J-1/1',
+  'line:ONE/J-1/2',
+  'entry:ONE/J-1',
+];
+const note = (subject: string) => ({ subject, address: '', label: 'x', body: 'x' });
+const ids = ['1', '2', '3', '4', '5', '6', '7', '99'];
+const scopeOnly = over();
+
+interface Tried {
+  /** Names in the path, one for each try; absent: the path has none. */
+  paths?: Record<string, string>[];
+  queries?: string[];
+  bodies?: unknown[];
+}
+const each = (name: string, values: string[]): Record<string, string>[] => values.map((v) => ({ [name]: v }));
+const all = (names: string[], values: string[][]): Record<string, string>[] =>
+  values.map((row) => Object.fromEntries(names.map((n, i) => [n, row[i] as string])));
+
+/** What is tried of every route; a new route does not compile before it is here. */
+const TRIED: Record<RouteName, Tried> = {
+  'GET /health': {},
+  'GET /session': {},
+  'POST /session': { bodies: [] },
+  'DELETE /session': { bodies: [] },
+  'GET /entities': {},
+  'POST /entities': { bodies: [] },
+  'GET /loads': {},
+  'POST /loads': { bodies: [] },
+  'POST /files': { bodies: [] },
+  'POST /files/{digest}/inspection': { paths: each('digest', ['0'.repeat(64)]), bodies: [{}] },
+  'GET /mappings': {},
+  'GET /schemas/{kind}': { paths: each('kind', ['lines', 'accounts']) },
+  'GET /loads/{id}': { paths: each('id', ids) },
+  'DELETE /loads/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'GET /loads/{id}/file': { paths: each('id', ids) },
+  'GET /loads/{id}/problems': { paths: each('id', ids) },
+  'GET /loads/{id}/completeness': { paths: each('id', ids) },
+  'GET /loads/compare': { queries: ['?from=0&to=7', '?from=4&to=5&entity=ONE', '?from=0&to=7&entity=TWO'] },
+  'GET /newest': {},
+  'GET /export': { queries: over('&format=json', '&what=accounts', '&what=dimensions', '&format=fec', '&format=ads') },
+  'GET /accounts': { queries: scopeOnly },
+  'PUT /accounts/{code}': {
+    paths: each('code', ['6100', '7100']),
+    bodies: [{ entity: 'ONE', name: 'x', language: null }],
+  },
+  'GET /dimensions': { queries: scopeOnly },
+  'PUT /dimensions/{dimension}/{code}': {
+    paths: all(
+      ['dimension', 'code'],
+      [
+        ['costcentre', 'DECK'],
+        ['costcentre', 'X1'],
+        ['vessel', 'X2'],
+      ],
+    ),
+    bodies: [{ name: 'x', language: null }],
+  },
+  'GET /calendars': {},
+  'GET /holdings': { queries: scopeOnly },
+  'PUT /holdings': { bodies: [{ entity: 'ONE', number: 'B1', name: 'x', kind: 'cash', account: '1000' }] },
+  'DELETE /holdings/{entity}/{number}': { paths: all(['entity', 'number'], [['ONE', 'B1']]), bodies: [undefined] },
+  'GET /connections': {},
+  'POST /connections': { bodies: [{ name: 'x', url: 'http://127.0.0.1:1/' }] },
+  'PUT /connections/{id}': { paths: each('id', ['1']), bodies: [{ privateAllowed: true }] },
+  'DELETE /connections/{id}': { paths: each('id', ['1']), bodies: [undefined] },
+  'POST /connections/{id}/pull': { paths: each('id', ['1']), bodies: [undefined] },
+  'GET /documents': { queries: over('&open=all', '&aged=document') },
+  'GET /documents/{id}': {
+    paths: each('id', ['D-1', 'Quillback-0', 'Tamarind-0']),
+    queries: ['?entity=ONE', '?entity=TWO', ''],
+  },
+  'GET /attachments/{digest}': { paths: each('digest', ['0'.repeat(64)]) },
+  'GET /trial-balance': {
+    queries: over(
+      '&tree=yes',
+      '&zero=show&tree=yes',
+      '&zero=active',
+      '&column=year-before&column=budget:Plan',
+      '&retained=parts&yearToDate=yes',
+      '&eliminated=yes',
+    ),
+  },
+  'GET /statements': { queries: ['?entity=ONE', '?entity=TWO', ''] },
+  'GET /statements/{code}': {
+    paths: each('code', ['income', 'balance', 'cashflow', 'position', 'tax']),
+    queries: [
+      ...scopeOnly,
+      '?entity=ONE&window=everything&open=all',
+      '?entity=ONE&window=everything&across=dim:costcentre&column=budget:Plan',
+    ],
+  },
+  'GET /statements/{code}/outline': {
+    paths: each('code', ['income']),
+    queries: ['?entity=ONE', '?entity=TWO', '?entity=NONE'],
+  },
+  'PUT /statements/{code}/outline': {
+    paths: each('code', ['income']),
+    bodies: [
+      {
+        entity: 'ONE',
+        outline: {
+          code: 'income',
+          name: 'x',
+          kind: 'income',
+          rows: [{ key: 'a', label: 'x', depth: 0, is: 'caption' }],
+        },
+      },
+    ],
+  },
+  'DELETE /statements/{code}/outline': { paths: each('code', ['income']), bodies: [undefined] },
+  'GET /sheets': {
+    queries: over(
+      ...[
+        'account',
+        'dim:costcentre',
+        'dim:vessel',
+        'dim:costcentre/OPS',
+        'journal',
+        'counterparty',
+        'document',
+        'period',
+        'entity',
+        'postedBy',
+        'taxCode',
+        'size',
+        'description',
+      ].map((by) => `&by=${by}`),
+      '&by=type&by=account',
+      '&by=account&across=dim:costcentre',
+      '&by=account&column=year-before&column=budget:Plan&column=records:lines@window',
+    ),
+  },
+  'GET /sentence': { queries: scopeOnly },
+  'GET /totals': { queries: over('&column=budget:Plan', '&openings=permanent') },
+  'GET /lines': { queries: over('&sort=-amount', '&at=1', '&limit=1', '&sort=counterparty') },
+  'GET /entries/{id}': {
+    paths: each('id', ['e1', 'e2', 'e3', 'e4', 'e5', 'e6', 'J-1', 'X-0', 'T-1']),
+    queries: ['', '?entity=ONE', '?entity=TWO'],
+  },
+  'GET /other-side': { queries: scopeOnly },
+  'GET /marks': { queries: over('&statement=income') },
+  'GET /settings/marks': {},
+  'GET /settings/source-links': {},
+  'PUT /settings/source-links': { bodies: [{ entity: 'TWO', link: 'https://x.example/{entry}' }] },
+  'PUT /settings/marks': { bodies: [{ change: null, wrongSide: false, silent: null, material: null, share: null }] },
+  'GET /over-time': { queries: over('&measure=closing') },
+  'GET /what-moved': { queries: over('&measure=closing', '&against=window-before') },
+  'GET /columns': {},
+  'PUT /columns/{sheet}': {
+    paths: each('sheet', ['lines']),
+    bodies: [{ order: [], hidden: [], shown: [], widths: {}, fit: false }],
+  },
+  'DELETE /columns/{sheet}': { paths: each('sheet', ['lines']), bodies: [undefined] },
+  'GET /scopes': {},
+  'POST /scopes': { bodies: [{ name: 'x', place: 'lines', query: 'entity=TWO' }] },
+  'PUT /scopes/{id}': { paths: each('id', ['1']), bodies: [{ atHand: true }] },
+  'DELETE /scopes/{id}': { paths: each('id', ['1']), bodies: [undefined] },
+  'GET /budgets': { queries: ['?entity=ONE', '?entity=TWO'] },
+  'POST /budgets': { bodies: [{ entity: 'ONE', version: 'New', year: 2027, from: { version: 'Plan', year: 2027 } }] },
+  'GET /budgets/{version}': {
+    paths: each('version', ['Plan']),
+    queries: ['?entity=ONE&year=2027', '?entity=ONE&year=2027&unit=costcentre:DECK', '?entity=TWO&year=2027'],
+  },
+  'PUT /budgets/{version}': {
+    paths: each('version', ['Plan']),
+    bodies: [
+      {
+        entity: 'ONE',
+        year: 2027,
+        unit: ['costcentre:DECK'],
+        asOf: 9,
+        cells: [{ account: '6100', period: '2027.01', amount: '1.00' }],
+      },
+    ],
+  },
+  'GET /notes': {
+    queries: ['?entity=ONE', '?entity=TWO', ...SUBJECTS.map((s) => `?subject=${encodeURIComponent(s)}`)],
+  },
+  'POST /notes': { bodies: SUBJECTS.map(note) },
+  'DELETE /notes/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'PUT /notes/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'GET /pins': { queries: ['?entity=ONE', '?entity=TWO', ...SUBJECTS.map((s) => `?subject=${encodeURIComponent(s)}`)] },
+  'POST /pins': {
+    bodies: SUBJECTS.map((subject) => ({ subject, address: '', label: 'x' })),
+  },
+  'GET /pins/{id}': { paths: each('id', ids) },
+  'DELETE /pins/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'GET /threads': {},
+  'POST /threads': {
+    bodies: SUBJECTS.map((subject) => ({
+      name: 'x',
+      steps: [{ address: '/x', label: 'x', view: 'sheet', subject, measure: 'movement' }],
+    })),
+  },
+  'GET /threads/{id}': { paths: each('id', ids) },
+  'PUT /threads/{id}': { paths: each('id', ids), bodies: [{ name: 'x' }] },
+  'DELETE /threads/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'POST /threads/{id}/steps': {
+    paths: each('id', ids),
+    bodies: [{ steps: [{ address: '/x', label: 'x', view: 'sheet', subject: 'figure:entity=TWO' }] }],
+  },
+  'PUT /threads/{id}/steps/{step}': { paths: ids.map((id) => ({ id, step: id })), bodies: [{ note: 'x' }] },
+  'DELETE /threads/{id}/steps/{step}': { paths: ids.map((id) => ({ id, step: id })), bodies: [undefined] },
+  'GET /threads/{id}/replay': {
+    paths: each('id', ids),
+    queries: ['?window=everything', '?entity=TWO', '?member=costcentre:X1', '?member=costcentre:OPS', '?load=5'],
+  },
+  'GET /threads/{id}/fan-out': {
+    paths: each('id', ids),
+    queries: ['?by=entity', '?by=dim:costcentre', '?by=dim:vessel'],
+  },
+  'GET /people': {},
+  'POST /people': { bodies: [{ email: 'x@x.example', name: 'x', role: 'reader' }] },
+  'PUT /people/{id}': {
+    paths: each('id', ['1', '2', 'me']),
+    bodies: [{ accounts: null, members: {}, entities: null }, { role: 'owner' }],
+  },
+  'DELETE /people/{id}': { paths: each('id', ['1', '2', 'me']), bodies: [undefined] },
+  'POST /people/{id}/reset': { paths: each('id', ['1', '2']), bodies: [undefined] },
+  'GET /people/{id}/sessions': { paths: each('id', ['1']) },
+  'DELETE /people/{id}/sessions': { paths: each('id', ['1']), bodies: [undefined] },
+  'DELETE /people/{id}/sessions/{session}': { paths: all(['id', 'session'], [['1', '1']]), bodies: [undefined] },
+  'GET /people/{id}/tokens': { paths: each('id', ['1']) },
+  'POST /people/{id}/tokens': { paths: each('id', ['1']), bodies: [{ name: 'x', days: 1 }] },
+  'DELETE /people/{id}/tokens': { paths: each('id', ['1']), bodies: [undefined] },
+  'DELETE /people/{id}/tokens/{token}': { paths: all(['id', 'token'], [['1', '1']]), bodies: [undefined] },
+  'PUT /password': { bodies: [] },
+  'POST /password': { bodies: [] },
+  'GET /jobs': {},
+  'GET /jobs/{id}': { paths: each('id', ids) },
+  'DELETE /jobs/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'GET /record': { queries: ['', '?act=loaded'] },
+  'GET /record/check': {},
+  'GET /openapi.json': {},
+};
+
+/** Every question to every route, told apart by its words, with its answer. */
+async function crawl(fresh: Fresh, outside: Outside): Promise<Map<string, string>> {
+  await lay(fresh, outside);
+  const { addPerson, makeToken } = await import('@/cases/people/people');
+  await addPerson(fresh.ctx, fresh.owner, {
+    email: 'nia@test.example',
+    name: 'Nia',
+    role: 'preparer',
+    password: 'correct horse battery',
+    entities: ['ONE'],
+    members: { costcentre: ['DECK'], vessel: ['MAREN'] },
+    accounts: '6000 to 6999',
+  });
+  const authorization = `Bearer ${await makeToken(fresh.ctx, 'nia@test.example')}`;
+  const before = { ...process.env };
+  Object.assign(process.env, fresh.env);
+  vi.resetModules();
+  const told = new Map<string, string>();
+  // What changes something comes last, so that all is asked of the same books.
+  const inOrder = [...ROUTES].sort((a, b) => Number(a.method !== 'get') - Number(b.method !== 'get'));
+  for (const { name, method, path } of inOrder) {
+    const file = resolve('app/api/v1', `.${path.replace(/\{(\w+)\}/g, '[$1]')}`, 'route.ts');
+    const handler = ((await import(/* @vite-ignore */ file)) as Record<string, Handler>)[method.toUpperCase()];
+    const { paths = [{}], queries = [''], bodies } = TRIED[name];
+    for (const params of paths)
+      for (const query of queries)
+        for (const body of method === 'get' ? [undefined] : (bodies ?? [])) {
+          const asked = `${name} ${JSON.stringify(params)} ${query} ${body === undefined ? '' : JSON.stringify(body)}`;
+          const request = new Request(`http://books.example/api/v1${path}${query}`, {
+            method: method.toUpperCase(),
+            headers: { authorization },
+            ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+          });
+          const response = await (handler as Handler)(request, { params: Promise.resolve(params) });
+          told.set(asked, `${response.status} ${await textOf(response)}`);
+        }
+  }
+  const { closeContext, context } = await import('@/cases/asking/context');
+  await closeContext(context());
+  for (const name of Object.keys(fresh.env)) process.env[name] = before[name];
+  for (const name of Object.keys(process.env)) if (before[name] === undefined) delete process.env[name];
+  return told;
+}
+
+type Handler = (request: Request, route: { params: Promise<Record<string, string>> }) => Promise<Response>;
+
+/** An answer without what is of its moment alone. */
+async function textOf(response: Response): Promise<string> {
+  let text = '';
+  const reader = response.body?.getReader();
+  for (let next = await reader?.read(); next && !next.done; next = await reader?.read())
+    text += typeof next.value === 'string' ? next.value : Buffer.from(next.value).toString('utf8');
+  return text.replace(/\d{4}-\d\d-\d\dT[\d:.]+Z/g, 'then').replace(/"digest":"[0-9a-f]{64}"/g, '"digest":"…"');
+}
+
+const worlds: Fresh[] = [];
+const told: Map<string, string>[] = [];
+beforeAll(async () => {
+  for (const outside of WORLDS) {
+    const fresh = await freshInstallation();
+    worlds.push(fresh);
+    told.push(await crawl(fresh, outside));
+  }
+}, 600_000);
+afterAll(async () => {
+  for (const fresh of worlds) await fresh.close();
+});
+
+test('every route that there is was asked', () => {
+  const routesIn = (folder: string): string[] =>
+    readdirSync(folder, { withFileTypes: true }).flatMap((e) =>
+      e.isDirectory() ? routesIn(join(folder, e.name)) : e.name === 'route.ts' ? [folder] : [],
+    );
+  const paths = new Set(ROUTES.map((r) => join('app/api/v1', r.path.replace(/\{(\w+)\}/g, '[$1]'))));
+  expect(routesIn('app/api/v1').filter((folder) => !paths.has(folder))).toEqual([]);
+  expect(Object.keys(TRIED).sort()).toEqual(ROUTES.map((r) => r.name).sort());
+  expect(told[0]?.size).toBeGreaterThan(900);
+});
+
+test('what is outside a grant has no word, no amount and no count in any answer to its viewer', () => {
+  const [one, other] = told as [Map<string, string>, Map<string, string>];
+  const differs = [...one].filter(([asked, answer]) => other.get(asked) !== answer).map(([asked]) => asked);
+  const named = [...one]
+    .filter(([asked, answer]) => NOT_TOLD.test(answer) && !NOT_TOLD.test(asked))
+    .map(([asked]) => asked);
+  const shown = (asked: string) => ({
+    asked,
+    one: one.get(asked)?.slice(0, 600),
+    other: other.get(asked)?.slice(0, 600),
+  });
+  // One of each route is enough to be told by.
+  const byRoute = new Map([...differs, ...named].reverse().map((asked) => [asked.split(' {')[0], asked]));
+  expect([...byRoute.values()].map(shown)).toEqual([]);
+});
+
+test('nothing is answered with a fault, and what is within the grant is answered', () => {
+  const [one] = told as [Map<string, string>];
+  expect([...one].filter(([, answer]) => answer.startsWith('5')).map(([asked, a]) => [asked, a.slice(0, 200)])).toEqual(
+    [],
+  );
+  const total = one.get('GET /totals {} ?entity=ONE&from=2027.01&to=2027.03 ') ?? '';
+  expect(JSON.parse(total.slice(4)).total).toMatchObject({ movement: '200.00', count: 3 });
+});

@@ -208,6 +208,18 @@ function sourceFor(question: Question, splits: readonly Split[]): Source {
   return dims.size === 1 && !days ? 'balance_member' : 'line';
 }
 
+/**
+ * A table that is not the one that answers a figure, to hold the two against each other.
+ * @param few whether its lines may be counted again
+ * @returns null where there is none: what lines alone tell can be proved by nothing else
+ */
+export function otherSource(question: Question, few: boolean): 'line' | 'balance_day' | null {
+  const natural = sourceFor(question, []);
+  if (natural === 'line') return null;
+  if (few) return 'line';
+  return natural === 'balance_period' ? 'balance_day' : null;
+}
+
 /** Whether a question can only be answered by reading lines. */
 export const readsLines = (question: Question, splits: readonly Split[]): boolean =>
   sourceFor(question, splits) === 'line';

@@ -8,16 +8,18 @@ import type { Figure } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
 import { changedBeyond, fellSilent, type MarkRule, type MarkRules, onWrongSide, outOfLine } from '@/core/marks';
 import { add, formatAmount, parseAmount } from '@/core/money';
+import type { Value } from '@/core/statement';
 import { keepSetting, readSetting } from '@/store/settings';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
+import { valueText } from '../asking/present';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import { require, type Viewer } from '../asking/viewer';
 import { mergedChart } from '../balances/accountBalances';
 import { balancesAcross } from '../balances/balancesAcross';
 import { columnBalances } from '../balances/comparedColumns';
-import { readStatement } from '../statements/readStatement';
+import { statementSheet } from '../statements/readStatement';
 
 type Rules = z.infer<typeof markRulesSchema>;
 
@@ -157,17 +159,14 @@ async function statementMarks(
   code: string,
   scope: ScopeParams,
 ) {
-  const sheet = await readStatement(ctx, viewer, code, {
-    ...scope,
-    column: ['year-before', 'share', 'share:ytd'],
-    open: ['all'],
-  });
+  const columns = ['year-before', 'share', 'share:ytd'];
+  const sheet = await statementSheet(ctx, viewer, asked, code, { heavy: scope.heavy, column: columns, open: ['all'] });
   const text = spoken(asked);
   const base = sheet.rows.find((r) => r.key === sheet.shareOf)?.label ?? 'the base row';
-  const amount = (value: string | null | undefined): number | null =>
-    value == null ? null : parseAmount(value, asked.digits);
-  const millionths = (value: string | null | undefined): number | null =>
-    value == null ? null : parseAmount(value, 1) * 1_000;
+  const amount = (value: Value | null | undefined): number | null => (value?.is === 'amount' ? value.amount : null);
+  const millionths = (value: Value | null | undefined): number | null =>
+    value?.is === 'share' ? value.millionths : null;
+  const percent = (value: Value | null | undefined): string | null => (value ? valueText(value, asked.digits) : null);
   const found = new Map<string, Mark[]>();
   const put = (row: string, marks: Mark[]): void => void found.set(row, [...(found.get(row) ?? []), ...marks]);
   for (const row of sheet.rows) {
@@ -194,7 +193,7 @@ async function statementMarks(
     if (rules.share && sheet.kind === 'income' && outOfLine(millionths(share), millionths(usual), rules.share.points)) {
       marks.push({
         rule: 'share',
-        says: `${row.label} is ${share} % of ${base}, over the year to date it is ${usual} %`,
+        says: `${row.label} is ${percent(share)} % of ${base}, over the year to date it is ${percent(usual)} %`,
       });
     }
     if (rules.material !== null && now !== null && Math.abs(now) >= rules.material)

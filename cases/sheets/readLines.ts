@@ -68,6 +68,8 @@ export async function readLines(outer: Context, viewer: Viewer, params: LinesPar
     : new Map();
   const odd = inLedgerOrder ? outOfOrder(page.lines.map((line) => line.entry)) : [];
   const end = start + page.lines.length;
+  // Where lines are missing from the store the end comes before the count says so.
+  const ended = end >= whole.count || page.lines.length < params.limit;
   const text = (amount: Minor): string => formatAmount(amount, digits);
   const last = page.lines[page.lines.length - 1];
   return {
@@ -91,11 +93,11 @@ export async function readLines(outer: Context, viewer: Viewer, params: LinesPar
       ...shownLine(line, asked, page.running[i] ?? null, others.get(line.id) ?? []),
       ...(odd[i] ? { outOfOrder: true } : {}),
     })),
-    ...(end >= whole.count && inLedgerOrder
-      ? { tie: lastTie(asked, whole, page.running[page.running.length - 1]) }
+    ...(ended && inLedgerOrder
+      ? { tie: lastTie(asked, whole, page.running.at(-1) ?? (start === 0 ? whole.opening : null)) }
       : {}),
     next:
-      end < whole.count && last
+      !ended && last
         ? writeCursor({
             index: end,
             running: page.running[page.running.length - 1] ?? null,
@@ -107,8 +109,9 @@ export async function readLines(outer: Context, viewer: Viewer, params: LinesPar
 }
 
 /** What running balances reached at the last line must be the closing balance, but for years rolled over. */
-function lastTie({ digits }: ResolvedFigure, whole: Parameters<typeof tieOf>[0], running: Minor | null | undefined) {
-  if (running === null || running === undefined) return tieOf(whole, whole, digits);
+function lastTie({ digits }: ResolvedFigure, whole: Parameters<typeof tieOf>[0], running: Minor | null) {
+  // Without running balances there is nothing to hold the closing balance against.
+  if (running === null) return null;
   return tieOf(whole, { ...whole, closing: add(running, whole.roll) }, digits);
 }
 

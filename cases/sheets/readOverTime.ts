@@ -1,11 +1,12 @@
 import type { ScopeParams } from '@/contracts/scope';
-import { calendar, neighbour, type Ordinal, ordinal, parsePeriod, periodText } from '@/core/calendar';
-import { formatAmount, parseAmount } from '@/core/money';
+import { neighbour, type Ordinal, ordinal, parsePeriod } from '@/core/calendar';
+import { formatAmount } from '@/core/money';
 import { spread } from '@/core/whatMoved';
 import type { Context } from '../asking/context';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
-import { readSheet } from './readSheet';
+import { refuseIfHeavy } from '../asking/weigh';
+import { splitFigure } from './readSheet';
 
 /** A year more than is shown is read, to be held against. */
 const YEAR_OF_PERIODS = 14;
@@ -15,14 +16,14 @@ const YEAR_OF_PERIODS = 14;
  * with the period a year before, and how far those before the window usually lie from their mean.
  */
 export async function readOverTime(
-  ctx: Context,
+  outer: Context,
   viewer: Viewer,
   params: ScopeParams & { measure: 'movement' | 'closing'; periods: number },
 ) {
   const { measure, periods, ...scope } = params;
-  const { figure, digits, entities, known, sentence, currency } = await resolveFigure(ctx, viewer, scope);
-  const cal = calendar((entities[0] as (typeof entities)[number]).calendar);
-  const { window } = figure;
+  const asked = await resolveFigure(outer, viewer, scope);
+  const { digits, entities, known, sentence, currency, calendar: cal } = asked;
+  const { window } = asked.figure;
   const ends =
     window.by === 'period' ? window : { from: cal.periodAt(window.from).ordinal, to: cal.periodAt(window.to).ordinal };
   const reach = Math.min(...entities.map((e) => known.extents.get(e.code)?.firstPeriod ?? ends.from));
@@ -32,17 +33,13 @@ export async function readOverTime(
     if (before === null || before < reach) break;
     first = before;
   }
-  const { window: _named, ...bare } = scope;
-  const sheet = await readSheet(ctx, viewer, {
-    ...bare,
-    from: periodText(first),
-    to: periodText(ends.to),
-    by: ['period'],
-  });
+  const wide = asked.narrowed({ window: { by: 'period', from: first, to: ends.to } });
+  const ctx = await refuseIfHeavy(outer, wide, [{ by: 'period' }], scope.heavy);
+  const sheet = await splitFigure(ctx, wide, [{ by: 'period' }], null);
   const all = sheet.rows.map((row) => ({
     row,
     at: parsePeriod(row.member) as Ordinal,
-    value: parseAmount(row[measure], digits),
+    value: row.balance[measure],
   }));
   const byPeriod = new Map(all.map((p) => [p.at, p.value]));
   const shown = all.slice(-periods);
@@ -51,7 +48,7 @@ export async function readOverTime(
   return {
     sentence,
     currency,
-    load: sheet.load,
+    load: asked.question.asOf,
     measure,
     tie: sheet.tie,
     points: shown.map(({ row, at, value }) => {
@@ -61,7 +58,7 @@ export async function readOverTime(
         name: row.name,
         value: text(value),
         before: before === undefined ? null : text(before),
-        count: row.count,
+        count: row.balance.count,
         inWindow: at >= ends.from && at <= ends.to,
       };
     }),

@@ -4,7 +4,7 @@ import { readSplit } from '@/contracts/splits';
 import { addBalance, type Balance, emptyBalance } from '@/core/balances';
 import { parsePeriod } from '@/core/calendar';
 import { type Figure, refine, type Split, splitsWindow, splitWhole } from '@/core/figure';
-import { add, exponentOf, formatAmount, type Minor, parseAmount } from '@/core/money';
+import { add, exponentOf, formatAmount, type Minor } from '@/core/money';
 import { accountsIn, selectionText } from '@/core/selection';
 import { fromFirstMoved, type SheetRow } from '@/core/sheet';
 import { currencySums } from '@/store/lines';
@@ -32,7 +32,11 @@ export interface SheetParams extends ScopeParams {
 }
 
 /** A figure broken down: rows, nested as asked, that add up to it, and the proof. */
-export async function readSheet(ctx: Context, viewer: Viewer, params: SheetParams) {
+export const readSheet = async (ctx: Context, viewer: Viewer, params: SheetParams) =>
+  presentSplit(await brokenDown(ctx, viewer, params));
+
+/** The same before it is printed. */
+export async function brokenDown(ctx: Context, viewer: Viewer, params: SheetParams): Promise<BrokenDown> {
   const splits = params.by.map((b) => readSplit(b));
   const across = params.across === undefined ? null : readSplit(params.across, 'across');
   if (across && params.column)
@@ -50,24 +54,17 @@ export async function readSheet(ctx: Context, viewer: Viewer, params: SheetParam
   return params.open && across ? withOpened(patient, asked, sheet, splits, across, params.open) : sheet;
 }
 
-/** An amount in the currency that it is of. */
-const inOwn = (amount: number | null | undefined, currency: string): string | null =>
-  amount === null || amount === undefined ? null : formatAmount(amount, exponentOf(currency));
-
-type Sheet = Awaited<ReturnType<typeof splitFigure>>;
-
 /** Some columns split further while the others stay: their parts are before each, and add up to it in every row. */
 async function withOpened(
   ctx: Context,
   outer: ResolvedFigure,
-  sheet: Sheet,
+  sheet: BrokenDown,
   splits: Split[],
   across: Split,
   texts: readonly string[],
-): Promise<Sheet> {
+): Promise<BrokenDown> {
   const names = { chart: mergedChart(outer), trees: outer.known.catalogue.trees };
-  let { columns, rows } = sheet;
-  let off: Minor = 0;
+  let { columns, rows, off } = sheet;
   for (const text of texts) {
     const [member = '', by = ''] = text.split('|');
     const split = readSplit(by, 'open');
@@ -79,20 +76,19 @@ async function withOpened(
     checkSplits([split], asked);
     const inner = fromFirstMoved(await splitFigure(ctx, asked, splits, split));
     const parts = new Map(withPaths(inner.rows).map(({ row, path }) => [path, row]));
-    const parent = columns[at] as Sheet['columns'][number];
-    const none = inner.columns.map(() => shown(emptyBalance(), outer.digits));
+    const parent = columns[at] as BrokenDown['columns'][number];
+    const none = inner.columns.map((): Cell => ({ balance: emptyBalance() }));
     rows = withPaths(rows).map(({ row, path }) => {
       const cells = parts.get(path)?.cells ?? none;
-      const sum = cells.reduce((all, c) => add(all, parseAmount(c.movement, outer.digits)), 0);
-      const whole = row.cells?.[at] ? parseAmount(row.cells[at].movement, outer.digits) : 0;
+      const sum = cells.reduce((all, c) => add(all, c.balance.movement), 0);
+      const whole = row.cells?.[at]?.balance.movement ?? 0;
       if (sum !== whole) off = add(sum, -whole);
       return { ...row, cells: spliced(row.cells ?? [], at, cells) };
     });
     const opened = inner.columns.map((c) => ({ ...c, within: member, refine: { ...parent.refine, ...c.refine } }));
     columns = spliced(columns, at, opened);
   }
-  const tie = off === 0 ? sheet.tie : { ok: false, offBy: formatAmount(off, outer.digits) };
-  return { ...sheet, columns, rows, tie };
+  return { ...sheet, columns, rows, off };
 }
 
 const spliced = <Item>(list: readonly Item[], at: number, more: readonly Item[]): Item[] => [
@@ -120,14 +116,14 @@ interface More {
   beside?: { texts: readonly string[]; measure: Measure; heavy: 'run' | undefined };
 }
 
-/** A figure that was resolved, broken down. */
+/** A figure that was resolved, broken down; all amounts in minor units. */
 export async function splitFigure(
   ctx: Context,
   outer: ResolvedFigure,
   splits: Split[],
   across: Split | null,
   { known, beside, openings }: More = {},
-) {
+): Promise<BrokenDown> {
   const all = [...splits, ...(across ? [across] : [])];
   checkSplits(all, outer);
   const names = { chart: mergedChart(outer), trees: outer.known.catalogue.trees };
@@ -153,30 +149,20 @@ export async function splitFigure(
   const refined = (row: SheetRow): Figure =>
     row.path.reduce((f, key, level) => refine(f, splits[level] as Split, key, names), figure);
   return {
-    sentence: asked.sentence,
-    parts: asked.parts,
-    address: asked.address,
-    currency: asked.currency,
-    translated: asked.translates,
-    load: question.asOf,
-    /** Measures in which the rows add up to the total; the others follow one another in time. */
-    additive: splits.some((s) => splitsWindow(figure.window, s))
-      ? ['debit', 'credit', 'movement', 'count']
-      : ['opening', 'debit', 'credit', 'movement', 'roll', 'closing', 'count'],
+    asked,
+    additive: splits.some((s) => splitsWindow(figure.window, s)) ? ADDITIVE_IN_TIME : ADDITIVE,
     columns: sheet.columns.map((member, i) => {
-      const sum = emptyBalance();
-      for (const row of sheet.rows) if (row.depth === 0) addBalance(sum, row.cells[i] as Balance);
+      const total = emptyBalance();
+      for (const row of sheet.rows) if (row.depth === 0) addBalance(total, row.cells[i] as Balance);
       return {
         member: shownKey(across as Split, member),
         name: nameOf(across as Split, member),
-        /** The column that it is a part of, where one was split further. */
-        within: null as string | null,
-        /** What narrows a row to its cell of this column, put beside the row’s own refine. */
+        within: null,
         refine: refinement(figure, refine(figure, across as Split, member, names), digits),
-        total: shown(sum, digits),
+        total,
       };
     }),
-    ...(compared ? { compared: compared.columns, values: compared.values } : {}),
+    compared: compared || null,
     rows: rows.map((row) => {
       const split = splits[row.depth] as Split;
       const figureOfRow = refined(row);
@@ -188,31 +174,113 @@ export async function splitFigure(
           ...refinement(outer.figure, figureOfRow, digits),
           ...(asked.translates ? { in: asked.currency } : {}),
         },
-        ...(asked.translates ? { oneAccount: isOneAccount(figureOfRow, asked) } : {}),
+        oneAccount: asked.translates ? isOneAccount(figureOfRow, asked) : undefined,
         address: asked.addressOf(figureOfRow),
-        ...shown(carriesOpening(figureOfRow, asked, openings) ? row.balance : withoutOpening(row.balance), digits),
-        ...(row.parts ? { tie: tieOf(row.balance, row.parts, digits) } : {}),
-        ...(row.values ? { values: row.values } : {}),
-        ...(row.scopes ? { scopes: row.scopes } : {}),
-        ...(first?.by === 'currency' && row.depth === 0
-          ? { inCurrency: inOwn(inCurrency.get(row.member), row.member) }
-          : {}),
-        ...(across
-          ? {
-              cells: row.cells.map((c, i) => ({
-                ...shown(c, digits),
-                ...accountsOf(figureOfRow, sheet.columns[i] as string),
-              })),
-            }
-          : {}),
+        balance: carriesOpening(figureOfRow, asked, openings) ? row.balance : withoutOpening(row.balance),
+        tie: row.parts && tieOf(row.balance, row.parts, digits),
+        values: row.values,
+        scopes: row.scopes,
+        own:
+          first?.by === 'currency' && row.depth === 0
+            ? { currency: row.member, amount: inCurrency.get(row.member) ?? null }
+            : undefined,
+        cells: across
+          ? row.cells.map((balance, i) => ({ balance, ...accountsOf(figureOfRow, sheet.columns[i] as string) }))
+          : undefined,
       };
     }),
-    total: shown(carriesOpening(figure, asked, openings) ? value : withoutOpening(value), digits),
-    tie:
-      compared && compared.off !== 0
-        ? { ok: false, offBy: formatAmount(compared.off, digits) }
-        : tieOf(value, sheet.sum, digits),
-    ...(value.count === 0 && rows.length === 0 ? { empty: explainEmpty(asked) } : {}),
+    total: carriesOpening(figure, asked, openings) ? value : withoutOpening(value),
+    tie: tieOf(value, sheet.sum, digits),
+    off: compared?.off ?? 0,
+    empty: value.count === 0 && rows.length === 0 ? explainEmpty(asked) : null,
+  };
+}
+
+const ADDITIVE = ['opening', 'debit', 'credit', 'movement', 'roll', 'closing', 'count'];
+/** Openings and closings of periods follow one another, and are no parts of a whole. */
+const ADDITIVE_IN_TIME = ['debit', 'credit', 'movement', 'count'];
+
+/** A cell of a crosstab, with the accounts that it has in common where both splits are of accounts. */
+interface Cell {
+  balance: Balance;
+  accounts?: string;
+}
+
+type Refinement = Record<string, string | string[]>;
+type Compared = Awaited<ReturnType<typeof comparedSplit>>;
+
+/** A figure broken down, before it is printed. */
+export interface BrokenDown {
+  asked: ResolvedFigure;
+  /** Measures in which the rows add up to the total; the others follow one another in time. */
+  additive: string[];
+  columns: {
+    member: string;
+    name: string;
+    /** The column that it is a part of, where one was split further. */
+    within: string | null;
+    /** What narrows a row to its cell of this column, put beside the row’s own refine. */
+    refine: Refinement;
+    total: Balance;
+  }[];
+  compared: Compared | null;
+  rows: {
+    member: string;
+    name: string;
+    depth: number;
+    refine: Refinement;
+    oneAccount: boolean | undefined;
+    address: string;
+    balance: Balance;
+    /** Of a row with rows below it: whether they add up to it. */
+    tie: ReturnType<typeof tieOf> | null;
+    values: Compared['rows'][number]['values'] | undefined;
+    scopes: Compared['rows'][number]['scopes'] | undefined;
+    /** What it adds up to in its own transaction currency. */
+    own: { currency: string; amount: Minor | null } | undefined;
+    cells: Cell[] | undefined;
+  }[];
+  total: Balance;
+  tie: ReturnType<typeof tieOf>;
+  /** By how much columns beside, or columns opened, are off; 0: they tie. */
+  off: Minor;
+  empty: ReturnType<typeof explainEmpty> | null;
+}
+
+/** A figure broken down, as it is answered. */
+function presentSplit({ asked, additive, columns, compared, rows, total, tie, off, empty }: BrokenDown) {
+  const { digits } = asked;
+  return {
+    sentence: asked.sentence,
+    parts: asked.parts,
+    address: asked.address,
+    currency: asked.currency,
+    translated: asked.translates,
+    load: asked.question.asOf,
+    additive,
+    columns: columns.map((column) => ({ ...column, total: shown(column.total, digits) })),
+    ...(compared ? { compared: compared.columns, values: compared.values } : {}),
+    rows: rows.map((row) => ({
+      member: row.member,
+      name: row.name,
+      depth: row.depth,
+      refine: row.refine,
+      ...(row.oneAccount === undefined ? {} : { oneAccount: row.oneAccount }),
+      address: row.address,
+      ...shown(row.balance, digits),
+      ...(row.tie ? { tie: row.tie } : {}),
+      ...(row.values ? { values: row.values } : {}),
+      ...(row.scopes ? { scopes: row.scopes } : {}),
+      ...(row.own
+        ? { inCurrency: row.own.amount === null ? null : formatAmount(row.own.amount, exponentOf(row.own.currency)) }
+        : {}),
+      ...(row.cells
+        ? { cells: row.cells.map(({ balance, ...accounts }) => ({ ...shown(balance, digits), ...accounts })) }
+        : {}),
+    })),
+    total: shown(total, digits),
+    tie: off === 0 ? tie : { ok: false, offBy: formatAmount(off, digits) },
+    ...(empty ? { empty } : {}),
   };
 }
 

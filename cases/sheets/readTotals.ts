@@ -1,7 +1,8 @@
 import type { ScopeParams } from '@/contracts/scope';
+import type { Balance } from '@/core/balances';
 import { formatAmount } from '@/core/money';
 import { total } from '@/store/balances';
-import type { CatalogueEntity } from '@/store/catalogue';
+import { otherSource } from '@/store/figureSql';
 import type { Context } from '../asking/context';
 import { shown, tieOf } from '../asking/present';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
@@ -39,32 +40,31 @@ export async function readTotals(
     ...(values ? { values } : {}),
   };
   if (!translated) {
-    const { whole, below } = await twice(ctx, asked);
+    const { whole, again } = await twice(ctx, asked);
     return {
       ...head,
       total: shown(carriesOpening(asked.figure, asked, params.openings) ? whole : withoutOpening(whole), digits),
-      tie: tieOf(whole, below, digits),
+      tie: again && tieOf(whole, again, digits),
     };
   }
   return { ...head, total: shown(await figureBalance(ctx, asked), digits), tie: await tieOfBooks(ctx, asked) };
 }
 
-/** The figure, and a second answer from what is beneath: the lines themselves, or the days where there are too many of them. */
-async function twice(ctx: Context, { question }: ResolvedFigure) {
+/** The figure, and a second answer from another table: the lines themselves, or the days where there are too many of them. */
+async function twice(ctx: Context, { question }: ResolvedFigure): Promise<{ whole: Balance; again: Balance | null }> {
   const { total: whole } = await total(ctx.read, question);
-  const { total: below } = await total(ctx.read, question, whole.count <= RECOUNT_MAX ? 'line' : 'balance_day');
-  return { whole, below };
+  const other = otherSource(question, whole.count <= RECOUNT_MAX);
+  return { whole, again: other && (await total(ctx.read, question, other)).total };
 }
 
 /** A translated figure ties where the books do that it was translated from, each in its own currency. */
 async function tieOfBooks(ctx: Context, asked: ResolvedFigure) {
-  const { figure, known, digits } = asked;
-  for (const code of figure.entities) {
-    const { currency } = known.catalogue.entities.get(code) as CatalogueEntity;
+  let proved = true;
+  for (const { code, currency } of asked.entities) {
     const own = asked.narrowed({ entities: [code] }, currency);
-    const { whole, below } = await twice(ctx, own);
-    const tie = tieOf(whole, below, own.digits);
-    if (!tie.ok) return tie;
+    const { whole, again } = await twice(ctx, own);
+    if (again === null) proved = false;
+    else if (!tieOf(whole, again, own.digits).ok) return tieOf(whole, again, own.digits);
   }
-  return { ok: true, offBy: formatAmount(0, digits) };
+  return proved ? { ok: true, offBy: formatAmount(0, asked.digits) } : null;
 }

@@ -4,7 +4,7 @@ import { readSplit } from '@/contracts/splits';
 import type { Balance } from '@/core/balances';
 import { comparedWindow } from '@/core/comparisons';
 import { NONE } from '@/core/figure';
-import { add, formatAmount, type Minor, parseAmount } from '@/core/money';
+import { add, formatAmount, type Minor } from '@/core/money';
 import { windowText } from '@/core/sentence';
 import { type Moved, whatMoved } from '@/core/whatMoved';
 import { total } from '@/store/balances';
@@ -60,7 +60,7 @@ export async function readWhatMoved(
         }
       : null,
     /** Every dimension must tell the same change. */
-    tie: { ok: off === 0, offBy: formatAmount(off, asked.digits) },
+    tie: one ? { ok: off === 0, offBy: formatAmount(off, asked.digits) } : null,
     dimensions: weighed
       .sort(
         (a, b) =>
@@ -133,7 +133,6 @@ async function byMembers(
     measure,
   }: { before: Side; now: Side; by: string; name: string; measure: 'movement' | 'closing' },
 ) {
-  const { digits } = now.asked;
   const none = {
     by,
     name,
@@ -150,8 +149,8 @@ async function byMembers(
     const values = (sheet: typeof then): Map<string, Minor> =>
       new Map(
         sheet.rows
-          .filter((r) => r.count > 0 || Number(r[measure]) !== 0)
-          .map((r) => [r.member, parseAmount(r[measure], digits)]),
+          .filter((r) => r.balance.count > 0 || r.balance[measure] !== 0)
+          .map((r) => [r.member, r.balance[measure]]),
       );
     const rows = [...then.rows, ...today.rows];
     return {

@@ -9,7 +9,7 @@ import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { balancesByAccount, mergedChart } from '../balances/accountBalances';
 import { ratesFor, translator } from '../balances/translation';
-import type { StatementRow } from './row';
+import { amountOf, type StatementRow, type StatementSheet } from './sheet';
 
 /** More cash lines than this must be narrowed before their other side can be told at once. */
 const LINES_MAX = 200_000;
@@ -22,7 +22,7 @@ const CLASSES = ['operating', 'investing', 'financing', 'unclassified'] as const
  * accounts on the other side of their entries, tied to the change in cash. Of books in several currencies each flow is
  * translated at the average of its period, cash at closing rates, and what is left is what rates did (IAS 7.25 to 28).
  */
-export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Outline) {
+export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Outline): Promise<StatementSheet> {
   const { digits } = asked;
   const chart = mergedChart(asked);
   const cash = chart.filter((a) => a.posting && a.flow === 'cash');
@@ -91,7 +91,7 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
       sign: 'debit' as const,
       account: null as string | null,
       opens: false,
-      values: { window: text(values[row.key] ?? 0) },
+      values: { window: amountOf(values[row.key] ?? 0) },
       refine: isClass ? opposite(accountsIn(row.key)) : row.key === 'exchange' ? null : cashAccounts,
     };
     if (row.key === 'unclassified' && (values.unclassified ?? 0) === 0) return [];
@@ -110,7 +110,7 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
           sign: 'debit' as const,
           account,
           opens: false,
-          values: { window: text(amount) },
+          values: { window: amountOf(amount) },
           refine: opposite([account]),
         };
       });
@@ -125,12 +125,6 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
     code: outline.code,
     name: outline.name,
     kind: outline.kind,
-    sentence: asked.sentence,
-    parts: asked.parts,
-    address: asked.address,
-    translated: asked.translates,
-    currency: asked.currency,
-    load: asked.question.asOf,
     shareOf: null,
     columns: [
       {
@@ -138,7 +132,7 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
         label: 'This window',
         title: '',
         hint: 'Cash that came in, less cash that went out.',
-        unit: 'amount' as const,
+        unit: 'amount',
         scope: {},
         favourable: null,
       },
@@ -148,8 +142,8 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
       {
         guard: 'cash',
         ok: off === 0,
-        amount: text(off),
-        accounts: [] as string[],
+        amount: off,
+        accounts: [],
         says:
           cash.length === 0
             ? 'no account of the chart has the flow class cash; give the cash and bank accounts that class'
@@ -158,6 +152,7 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
               : `the flows differ from the change in cash by ${text(off)}`,
       },
     ],
+    empty: null,
   };
 }
 

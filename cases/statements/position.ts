@@ -1,7 +1,7 @@
 import { wrong } from '@/contracts/problem';
 import { readSplit } from '@/contracts/splits';
 import { calendar, type Ordinal, ordinal, periodText, yearOf } from '@/core/calendar';
-import { formatAmount } from '@/core/money';
+import { add, formatAmount, type Minor } from '@/core/money';
 import {
   addCommitment,
   addPosition,
@@ -10,12 +10,14 @@ import {
   type Position,
   type TimeOfSum,
 } from '@/core/position';
+import { parseSelection } from '@/core/selection';
+import { total } from '@/store/balances';
 import { commitmentsByMember, equityByDay, memberSumsUpTo } from '@/store/positions';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { requireWhole, type Viewer } from '../asking/viewer';
 import { ratesFor, translator, withoutRate } from '../balances/translation';
-import type { StatementRow } from './row';
+import { amountOf, type StatementRow, type StatementSheet } from './sheet';
 
 const COLUMNS: { key: keyof Position; label: string; hint: string }[] = [
   { key: 'opening', label: 'Opening', hint: 'What was there when the fiscal year began.' },
@@ -31,7 +33,12 @@ const COLUMNS: { key: keyof Position; label: string; hint: string }[] = [
 ];
 
 /** Fund or project position: each member of a dimension with what came in, what went out, and what is left after orders. */
-export async function position(ctx: Context, viewer: Viewer, asked: ResolvedFigure, by: string | undefined) {
+export async function position(
+  ctx: Context,
+  viewer: Viewer,
+  asked: ResolvedFigure,
+  by: string | undefined,
+): Promise<StatementSheet> {
   const { figure, digits, question } = asked;
   const { window } = figure;
   const split = by === undefined ? null : readSplit(by);
@@ -91,11 +98,11 @@ export async function position(ctx: Context, viewer: Viewer, asked: ResolvedFigu
       throw withoutRate(error);
     }
   }
-  const total = emptyPosition();
-  for (const p of own.values()) addPosition(total, p);
+  const whole = emptyPosition();
+  for (const p of own.values()) addPosition(whole, p);
   const rows: StatementRow[] = [];
-  const text = (p: Position): Record<string, string> =>
-    Object.fromEntries(COLUMNS.map(({ key }) => [key, formatAmount(p[key], digits)]));
+  const valuesOf = (p: Position): StatementRow['values'] =>
+    Object.fromEntries(COLUMNS.map(({ key }) => [key, amountOf(p[key])]));
   const shown = { sign: 'debit' as const, account: null, opens: false, emphasis: undefined };
   const walk = (under: string | null, depth: number): Position => {
     const sum = emptyPosition();
@@ -116,7 +123,7 @@ export async function position(ctx: Context, viewer: Viewer, asked: ResolvedFigu
       addPosition(sum, all);
       // Only members that hold something.
       if (Object.values(all).every((v) => v === 0)) rows.splice(at);
-      else row.values = text(all);
+      else row.values = valuesOf(all);
     }
     return sum;
   };
@@ -129,7 +136,7 @@ export async function position(ctx: Context, viewer: Viewer, asked: ResolvedFigu
       kind: 'accounts',
       depth: 0,
       ...shown,
-      values: text(none),
+      values: valuesOf(none),
       refine: { [`dim.${dimension.code}`]: '~none' },
     });
   }
@@ -140,9 +147,10 @@ export async function position(ctx: Context, viewer: Viewer, asked: ResolvedFigu
     depth: 0,
     ...shown,
     emphasis: 'total',
-    values: text(total),
+    values: valuesOf(whole),
     refine: null,
   });
+  const off = await offFromBooks(ctx, asked, whole);
   const toDate = { from: periodText(ordinal(yearOf(window.to), 1)), to: periodText(window.to) };
   const scopeOf = (key: keyof Position): Record<string, string> => {
     if (key === 'received' || key === 'spent')
@@ -155,13 +163,7 @@ export async function position(ctx: Context, viewer: Viewer, asked: ResolvedFigu
   return {
     code: 'position',
     name: `Position by ${dimension.name.toLowerCase()}`,
-    kind: 'position' as const,
-    sentence: asked.sentence,
-    parts: asked.parts,
-    address: asked.address,
-    translated: asked.translates,
-    currency: asked.currency,
-    load: question.asOf,
+    kind: 'position',
     shareOf: null,
     by: `dim:${dimension.code}`,
     columns: COLUMNS.map(({ key, label, hint }) => ({
@@ -169,19 +171,34 @@ export async function position(ctx: Context, viewer: Viewer, asked: ResolvedFigu
       label,
       title: '',
       hint,
-      unit: 'amount' as const,
+      unit: 'amount',
       scope: scopeOf(key),
       favourable: null,
     })),
     rows,
-    guards: [
-      {
-        guard: 'position',
-        ok: total.opening + total.adjustments + total.received - total.spent === total.current,
-        amount: formatAmount(0, digits),
-        accounts: [] as string[],
-        says: 'opening and adjustments with what came in, less what was spent, make the current balance',
-      },
-    ],
+    guards: off === null ? [] : [positionGuard(off, formatAmount(off, digits))],
+    empty: null,
   };
 }
+
+/**
+ * By how much the members' current balances together differ from the books: all that was ever booked on income, expense
+ * and equity, asked of the sums by account and not of those by member. Null in another currency than the books'.
+ */
+async function offFromBooks(ctx: Context, asked: ResolvedFigure, members: Position): Promise<Minor | null> {
+  if (asked.translates) return null;
+  const results = asked.narrowed({ accounts: parseSelection('type income, type expense, type equity') });
+  const { total: booked } = await total(ctx.read, results.question);
+  return add(members.current, booked.closing);
+}
+
+const positionGuard = (off: Minor, text: string): StatementSheet['guards'][number] => ({
+  guard: 'position',
+  ok: off === 0,
+  amount: off,
+  accounts: [],
+  says:
+    off === 0
+      ? 'the members together hold what income, expense and equity have come to in the books'
+      : `the members together differ from the books by ${text}`,
+});

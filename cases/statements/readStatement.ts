@@ -23,7 +23,6 @@ import {
 import type { CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
-import { valueText } from '../asking/present';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import { grantedAccounts, requireWhole, type Viewer } from '../asking/viewer';
@@ -37,7 +36,7 @@ import { withoutRate } from '../balances/translation';
 import { cashFlow } from './cashFlow';
 import { outlinesOf, schemeOutline } from './outlines';
 import { position } from './position';
-import type { StatementRow } from './row';
+import { isNothing, presentStatement, type StatementRow, type StatementSheet } from './sheet';
 import { taxReturn } from './taxReturn';
 
 export interface StatementParams extends ScopeParams {
@@ -51,8 +50,19 @@ export interface StatementParams extends ScopeParams {
 }
 
 /** A statement with values (method.md §6): every row in every column, and its guards. */
-export async function readStatement(outer: Context, viewer: Viewer, code: string, params: StatementParams) {
-  const asked = await statementScope(outer, viewer, params);
+export async function readStatement(ctx: Context, viewer: Viewer, code: string, params: StatementParams) {
+  const asked = await statementScope(ctx, viewer, params);
+  return presentStatement(asked, await statementSheet(ctx, viewer, asked, code, params));
+}
+
+/** The same before it is printed. */
+export async function statementSheet(
+  outer: Context,
+  viewer: Viewer,
+  asked: ResolvedFigure,
+  code: string,
+  params: Omit<StatementParams, keyof ScopeParams> & Pick<ScopeParams, 'heavy'>,
+): Promise<StatementSheet> {
   const ctx = await refuseIfHeavy(
     outer,
     asked,
@@ -87,14 +97,12 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
       !withBases(columns).some((c) => c.key === column.key),
   );
   const opened = new Set(params.open ?? []);
-  const digitsOf = new Map(reckoned.map((r) => [r.column.key, r.digits]));
-  const cells = (of: (key: string) => Value | undefined): Record<string, string | null> =>
+  const cells = (of: (key: string) => Value | undefined): StatementRow['values'] =>
     Object.fromEntries(
       shown.map(({ column }) => {
         const base = (key: string): Value | undefined =>
           outline.shareOf === undefined ? undefined : values.get(key)?.get(outline.shareOf);
-        const value = of(column.key) ?? derived(column, of, base);
-        return [column.key, value ? valueText(value, digitsOf.get(column.key) ?? asked.digits) : null];
+        return [column.key, of(column.key) ?? derived(column, of, base) ?? null];
       }),
     );
   const granted = grantedAccounts(viewer, chart);
@@ -136,7 +144,7 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
         return balances ? { is: 'amount', amount: natural(balances.get(a.code)?.[measure] ?? 0, row.sign) } : undefined;
       }),
     }));
-    return [mine, ...inside.filter((r) => Object.values(r.values).some((v) => v !== null && /[1-9]/.test(v)))];
+    return [mine, ...inside.filter((r) => Object.values(r.values).some((v) => !isNothing(v)))];
   });
   const window = reckoned.find((r) => r.column.key === 'window')?.balances ?? new Map<string, Balance>();
   const guards = guardsOf(outline, taken, window, chart, resultOf(outline, window, chart), isWhole(asked));
@@ -144,21 +152,15 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
     code,
     name: outline.name,
     kind: outline.kind,
-    sentence: asked.sentence,
-    parts: asked.parts,
-    address: asked.address,
-    currency: asked.currency,
-    translated: asked.translates,
-    load: asked.question.asOf,
     shareOf: outline.shareOf ?? null,
     languages: languagesOf(chart),
-    columns: shown.map(({ column, label, title, figure }) => ({
+    columns: shown.map(({ column, label, title, figure, digits }) => ({
+      digits,
       key: column.key,
       label,
       title,
       hint: hintOf(column, outline),
       unit: isPercent(column) ? ('percent' as const) : ('amount' as const),
-      /** Scope parameters that make the window of the sheet that of the column. */
       scope: scopeOf(asked, figure),
       favourable: column.is === 'variance' ? ('income' as const) : null,
     })),
@@ -166,11 +168,11 @@ export async function readStatement(outer: Context, viewer: Viewer, code: string
     guards: guards.map((g) => ({
       guard: g.guard,
       ok: g.ok,
-      amount: formatAmount(g.amount, asked.digits),
+      amount: g.amount,
       accounts: g.accounts,
       says: said(g, asked.digits),
     })),
-    ...([...window.values()].every((b) => b.count === 0 && b.closing === 0) ? { empty: explainEmpty(asked) } : {}),
+    empty: [...window.values()].every((b) => b.count === 0 && b.closing === 0) ? explainEmpty(asked) : null,
   };
 }
 

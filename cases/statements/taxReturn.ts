@@ -5,7 +5,7 @@ import { type TaxCodeRow, taxCodesOf, taxSums } from '@/store/taxes';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
-import type { StatementRow } from './row';
+import { amountOf, type StatementRow, type StatementSheet } from './sheet';
 
 interface Part {
   code: string;
@@ -20,7 +20,7 @@ interface Part {
  * The boxes of a tax return: in each the tax of some codes, or the amounts that codes are on. A code of which nothing is
  * known, or that goes nowhere, is under no box, so that nothing of what has a code is lost.
  */
-export async function taxReturn(ctx: Context, asked: ResolvedFigure) {
+export async function taxReturn(ctx: Context, asked: ResolvedFigure): Promise<StatementSheet> {
   const { question, digits, figure } = asked;
   if (asked.translates)
     throw wrong('in', 'a tax return is in the currency of the books; ask for companies of one currency, in it');
@@ -50,8 +50,8 @@ export async function taxReturn(ctx: Context, asked: ResolvedFigure) {
     .flatMap(([box, parts]): StatementRow[] => {
       const sum = parts.reduce((all, p) => add(all, p.amount), 0);
       const sign = sum < 0 ? ('credit' as const) : ('debit' as const);
-      const text = (amount: Minor): Record<string, string> => ({
-        window: formatAmount(sign === 'credit' ? -amount || 0 : amount, digits),
+      const valuesOf = (amount: Minor): StatementRow['values'] => ({
+        window: amountOf(sign === 'credit' ? -amount || 0 : amount),
       });
       const codes = [...new Set(parts.map((p) => p.refine.taxCode as string))];
       return [
@@ -63,7 +63,7 @@ export async function taxReturn(ctx: Context, asked: ResolvedFigure) {
           emphasis: 'subtotal' as const,
           sign,
           ...shown,
-          values: text(sum),
+          values: valuesOf(sum),
           refine: several ? null : { taxCode: codes.length === 1 ? (codes[0] as string) : codes },
         },
         ...parts.map((p): StatementRow => {
@@ -76,7 +76,7 @@ export async function taxReturn(ctx: Context, asked: ResolvedFigure) {
             emphasis: undefined,
             sign,
             ...shown,
-            values: text(p.amount),
+            values: valuesOf(p.amount),
             refine: p.refine,
           };
         }),
@@ -87,21 +87,15 @@ export async function taxReturn(ctx: Context, asked: ResolvedFigure) {
   return {
     code: 'tax',
     name: 'Tax return',
-    kind: 'tax' as const,
-    sentence: asked.sentence,
-    parts: asked.parts,
-    address: asked.address,
-    translated: asked.translates,
-    currency: asked.currency,
-    load: question.asOf,
+    kind: 'tax',
     shareOf: null,
     columns: [
       {
         key: 'window',
         label: 'This window',
         title: '',
-        unit: 'amount' as const,
-        scope: {} as Record<string, string>,
+        unit: 'amount',
+        scope: {},
         favourable: null,
         hint: 'The tax on lines with such a code, or the amounts of those lines, as the box says. Tax lies on the side of its line.',
       },
@@ -111,8 +105,8 @@ export async function taxReturn(ctx: Context, asked: ResolvedFigure) {
       {
         guard: 'boxes',
         ok: nowhere.length === 0,
-        amount: formatAmount(0, digits),
-        accounts: [] as string[],
+        amount: 0,
+        accounts: [],
         says:
           nowhere.length === 0
             ? 'every tax code goes into a box'
@@ -121,15 +115,15 @@ export async function taxReturn(ctx: Context, asked: ResolvedFigure) {
       {
         guard: 'lines',
         ok: off === 0,
-        amount: formatAmount(off, digits),
-        accounts: [] as string[],
+        amount: off,
+        accounts: [],
         says:
           off === 0
             ? 'the codes have every line that bears one'
             : `lines with a code are off by ${formatAmount(off, digits)}`,
       },
     ],
-    ...(rows.length === 0 ? { empty: explainEmpty(asked) } : {}),
+    empty: rows.length === 0 ? explainEmpty(asked) : null,
   };
 }
 

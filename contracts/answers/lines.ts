@@ -71,7 +71,8 @@ export const linesPageSchema = sheetHeadSchema.extend({
   }),
   at: z.number(),
   rows: z.array(lineRowSchema),
-  tie: tieSchema.optional(),
+  /** At the end of a ledger; null where it has no running balances. */
+  tie: tieSchema.nullable().optional(),
   next: z.string().nullable(),
 });
 export type LinesPage = z.infer<typeof linesPageSchema>;

@@ -43,9 +43,7 @@ export const trialBalanceSchema = sheetHeadSchema.extend({
     closingCredit: z.string(),
   }),
   totals: amountsSchema,
-  tie: tieSchema.extend({
-    means: z.enum(['balances', 'parts']),
-  }),
+  tie: tieSchema.extend({ means: z.enum(['balances', 'parts']) }).nullable(),
 });
 export type TrialBalance = z.infer<typeof trialBalanceSchema>;
 
@@ -104,7 +102,8 @@ export type SplitSheet = z.infer<typeof splitSheetSchema>;
 export const totalsSchema = sheetHeadSchema.extend({
   values: columnValuesSchema.optional(),
   total: amountsSchema,
-  tie: tieSchema,
+  /** Null where nothing independent proves it. */
+  tie: tieSchema.nullable(),
 });
 export type Totals = z.infer<typeof totalsSchema>;
 
@@ -165,7 +164,8 @@ export const whatMovedSchema = z.strictObject({
       change: z.string(),
     })
     .nullable(),
-  tie: tieSchema,
+  /** Null where nothing independent proves it. */
+  tie: tieSchema.nullable(),
   dimensions: z.array(
     z.strictObject({
       by: z.string(),

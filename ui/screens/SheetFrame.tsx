@@ -530,5 +530,5 @@ const COLUMN_WORD: Record<string, string> = {
   yearToDate: 'year to date',
 };
 
-export const ties = (tie: Tie | undefined, what?: string): ReactNode =>
+export const ties = (tie: Tie | null | undefined, what?: string): ReactNode =>
   tie ? <TieMark tie={tie} {...(what ? { what } : {})} /> : null;

@@ -148,7 +148,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
       load: data?.load,
       translated: data?.translated,
       empty: data?.empty,
-      tie: ties(data?.tie, data?.tie.means === 'balances' ? 'debits equal credits' : 'ties'),
+      tie: ties(data?.tie, data?.tie?.means === 'balances' ? 'debits equal credits' : 'ties'),
       stale: isPlaceholderData,
       loading: isPending,
       error,

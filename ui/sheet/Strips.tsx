@@ -195,8 +195,9 @@ function Sibling({ label, mark, onClick }: { label: string | null; mark: string;
   );
 }
 
-/** Parts equal the whole, or by how much they do not; said in words as well as by the mark. */
-export function TieMark({ tie, what = 'ties' }: { tie: Tie; what?: string }) {
+/** Parts equal the whole, or by how much they do not; said in words as well as by the mark. What nothing proves is not said to tie. */
+export function TieMark({ tie, what = 'ties' }: { tie: Tie | null; what?: string }) {
+  if (tie === null) return null;
   if (tie.ok) return <span className="whitespace-nowrap">✓ {what}</span>;
   return (
     <strong className="whitespace-nowrap text-warn">

@@ -1,9 +1,9 @@
 import type { Measure } from '@/contracts/bodies';
 import { ProblemError } from '@/contracts/problem';
-import { add, exponentOf, formatAmount, type Minor, parseAmount } from '@/core/money';
+import { add, formatAmount, type Minor } from '@/core/money';
 import { type Context, known } from '../../asking/context';
 import type { Viewer } from '../../asking/viewer';
-import { readSheet } from '../../sheets/readSheet';
+import { brokenDown } from '../../sheets/readSheet';
 import { seen } from './seenThreads';
 import { amountOf, figureOf, paramsOf } from './stepFigure';
 
@@ -24,8 +24,8 @@ export async function fanOut(ctx: Context, viewer: Viewer, id: number, by: strin
       let sum: Minor = 0;
       let digits = 2;
       const walk = async (split: string): Promise<void> => {
-        const sheet = await readSheet(ctx, viewer, { ...params, by: [split] });
-        digits = exponentOf(sheet.currency);
+        const sheet = await brokenDown(ctx, viewer, { ...params, by: [split] });
+        digits = sheet.asked.digits;
         for (const row of sheet.rows) {
           if (parents.has(row.member) && !split.endsWith(`/${row.member}`)) {
             await walk(`${by}/${row.member}`);
@@ -35,8 +35,8 @@ export async function fanOut(ctx: Context, viewer: Viewer, id: number, by: strin
           const key = row.member.startsWith('~') ? `${split} ${row.member}` : row.member;
           const held = members.get(key) ?? { member: key, name: row.name, cells: figures.map(() => null) };
           members.set(key, held);
-          held.cells[at] = row[measure];
-          sum = add(sum, parseAmount(row[measure], digits));
+          held.cells[at] = formatAmount(row.balance[measure], digits);
+          sum = add(sum, row.balance[measure]);
         }
       };
       await walk(by);

@@ -4,7 +4,7 @@ import { add } from '@/core/money';
 import type { StepRow } from '@/store/threads';
 import type { Context } from '../../asking/context';
 import type { Viewer } from '../../asking/viewer';
-import { readSheet } from '../../sheets/readSheet';
+import { brokenDown } from '../../sheets/readSheet';
 import { seen } from './seenThreads';
 import { shownStep } from './shown';
 import { amountOf, changedScope, figureOf, paramsOf, problemText, readFigure, type ScopeChange } from './stepFigure';
@@ -95,10 +95,10 @@ async function memberChange(ctx: Context, viewer: Viewer, step: StepRow, put: Sc
   const by = (step.split_by as string).split('|').slice(0, 1);
   const params = changedScope(readFigure(step.subject), put);
   const [then, now] = await Promise.all([
-    readSheet(ctx, viewer, { ...paramsOf(step), by }),
-    readSheet(ctx, viewer, { ...readQuery(scopeShape, params), by }),
+    brokenDown(ctx, viewer, { ...paramsOf(step), by }),
+    brokenDown(ctx, viewer, { ...readQuery(scopeShape, params), by }),
   ]);
-  const active = (rows: typeof then.rows) => rows.filter((r) => r.count > 0 || !/^-?0*\.?0*$/.test(r.closing));
+  const active = (rows: typeof then.rows) => rows.filter((r) => r.balance.count > 0 || r.balance.closing !== 0);
   const names = (rows: typeof then.rows, others: typeof then.rows): string[] => {
     const there = new Set(active(others).map((r) => r.member));
     return active(rows).flatMap((r) => (there.has(r.member) ? [] : [r.name]));

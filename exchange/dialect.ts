@@ -7,11 +7,6 @@ import type { Recognised } from './encoding';
  * How numbers and dates are written in a file. Everything that leaves this module is written our way: dates as
  * 2026-04-30, amounts as -1200.50. What cannot be read is given back as it was, so that the row's check names it.
  */
-export interface Dialect {
-  decimal: '.' | ',';
-  dates: DateOrder;
-}
-
 /** The decimal mark of a column of amounts. Asked if every value could be read both ways ("1.234"). */
 export function recogniseDecimal(values: readonly string[]): Recognised<'.' | ','> {
   let point = 0;

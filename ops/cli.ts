@@ -33,7 +33,8 @@ const USAGE = `Just Thread: trace any figure down to its journal lines.
   ./just-thread worker                      a process that takes jobs, beside the one that demo and start run
   ./just-thread soak                        the long tests of load, faults and growth
   ./just-thread check                       check summaries, entries, files, pins and the record
-  ./just-thread bench [--lines N]           measure loading and reading on a generated ledger`;
+  ./just-thread bench [--lines N]           measure loading and reading on a generated ledger
+  ./just-thread house                       count what must not be in the code: 0 of each`;
 
 const commands: Record<string, (args: string[]) => Promise<void>> = {
   demo: () => serve(true),
@@ -41,6 +42,10 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
   async test() {
     const { test } = await import('./test');
     process.exitCode = await test(say);
+  },
+  async house() {
+    const { sayRules } = await import('./houseRules');
+    if (!sayRules((text) => void process.stdout.write(`${text}\n`))) process.exitCode = 1;
   },
   async soak([part]) {
     const { soak } = await import('./soak');

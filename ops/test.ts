@@ -44,6 +44,7 @@ const CHECKS: [string, string[]][] = [
     ['node_modules/dependency-cruiser/bin/dependency-cruise.mjs', '--config', '.dependency-cruiser.cjs', ...LAYERS],
   ],
   ['types', ['node_modules/@typescript/native/bin/tsc', '--noEmit']],
+  ['nothing unused', ['node_modules/knip/bin/knip.js']],
 ];
 
 async function check(what: string, args: string[], count: Count, say: (text: string) => void): Promise<void> {

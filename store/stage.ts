@@ -135,6 +135,20 @@ export class Stage {
     await this.connection.run(sql);
   }
 
+  /** The first period of the staged lines; null if there are none. */
+  async firstPeriod(): Promise<number | null> {
+    const [span] = await this.rows<{ first: number | null }>('select min(period) as first from staged_line');
+    return span?.first ?? null;
+  }
+
+  /** What the staged lines of each account come to. */
+  async sumsByAccount(): Promise<Map<number, number>> {
+    const sums = await this.rows<{ account: number; sum: number }>(
+      'select account, sum(amount) as sum from staged_line group by account',
+    );
+    return new Map(sums.map((s) => [s.account, s.sum]));
+  }
+
   /** Rows of a question to the stage; whole numbers come as exact integers. The caller names their shape. */
   async rows<Row>(sql: string): Promise<Row[]> {
     const rows = (await this.connection.runAndReadAll(sql)).getRowObjects();

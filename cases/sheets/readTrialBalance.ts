@@ -7,6 +7,7 @@ import { addDays } from '@/core/dates';
 import type { Figure } from '@/core/figure';
 import { add, formatAmount } from '@/core/money';
 import type { Value } from '@/core/statement';
+import { inTreeOrder } from '@/core/tree';
 import { yearToDate } from '@/core/windows';
 import { firstOff, resultsByYear, total } from '@/store/balances';
 import type { CatalogueAccount } from '@/store/catalogue';
@@ -17,7 +18,7 @@ import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
 import { refuseIfHeavy } from '../asking/weigh';
-import { balancesByAccount, languagesOf } from '../balances/accountBalances';
+import { balancesByAccount, languagesOf, sumOf } from '../balances/accountBalances';
 import { chartOf, columnBalances, columnsAsked } from '../balances/comparedColumns';
 
 export interface TrialBalanceRow extends ShownBalance {
@@ -249,31 +250,19 @@ function schemeOrder(chart: CatalogueAccount[], scheme: string): Listed[] {
   });
 }
 
-export function treeOrder(chart: CatalogueAccount[]): Listed[] {
-  const codes = new Set(chart.map((a) => a.code));
-  const children = new Map<string | null, CatalogueAccount[]>();
-  for (const a of chart) {
-    const parent = a.parent !== null && codes.has(a.parent) ? a.parent : null;
-    children.set(parent, [...(children.get(parent) ?? []), a]);
-  }
-  const found: Listed[] = [];
-  const walk = (account: CatalogueAccount, depth: number): string[] => {
-    const row = { account, depth, beneath: account.posting ? [account.code] : [] };
-    found.push(row);
-    for (const child of children.get(account.code) ?? []) row.beneath.push(...walk(child, depth + 1));
-    return row.beneath;
-  };
-  for (const top of children.get(null) ?? []) walk(top, 0);
-  return found;
-}
+/** Accounts in the order of their tree. */
+const treeOrder = (chart: CatalogueAccount[]): Listed[] =>
+  inTreeOrder(chart, (a) => a.posting).map(({ row, depth, beneath }) => ({
+    account: row,
+    depth,
+    beneath: beneath.map((a) => a.code),
+  }));
 
-function totalOf(accounts: Map<string, Balance>, codes: string[]): Balance {
-  const balance = emptyBalance();
-  for (const code of codes) {
-    const mine = accounts.get(code);
-    if (mine) addBalance(balance, mine);
-  }
-  return balance;
+function totalOf(accounts: ReadonlyMap<string, Balance>, codes: readonly string[]): Balance {
+  return sumOf(
+    accounts,
+    codes.map((code) => ({ code })),
+  );
 }
 
 const isSelected = ({ question }: ResolvedFigure, code: string): boolean =>

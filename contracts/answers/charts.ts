@@ -113,7 +113,6 @@ export const dimensionsSchema = z.strictObject({
     }),
   ),
 });
-export type Dimensions = z.infer<typeof dimensionsSchema>;
 
 export const holdingSchema = z.strictObject({
   entity: z.string(),

@@ -13,7 +13,6 @@ export const documentHeadSchema = z.strictObject({
   amount: z.string(),
   description: z.string(),
 });
-export type DocumentHead = z.infer<typeof documentHeadSchema>;
 
 export const openDocumentsSchema = z.strictObject({
   sentence: z.string(),
@@ -58,7 +57,6 @@ export const applicationSchema = z.strictObject({
   applied: z.string(),
   open: z.string(),
 });
-export type Application = z.infer<typeof applicationSchema>;
 
 export const oneDocumentSchema = documentHeadSchema.extend({
   entity: z.string(),

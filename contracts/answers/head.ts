@@ -51,7 +51,6 @@ export type SheetHead = z.infer<typeof sheetHeadSchema>;
 
 /** Values by column. */
 export const columnValuesSchema = z.record(z.string(), z.string().nullable());
-export type ColumnValues = z.infer<typeof columnValuesSchema>;
 
 export const columnHeadSchema = z.strictObject({
   key: z.string(),
@@ -63,7 +62,6 @@ export const columnHeadSchema = z.strictObject({
   /** Scope parameters that make the window of the sheet that of the column; none where it is calculated from others. */
   scope: z.record(z.string(), z.union([z.string(), z.array(z.string())])),
 });
-export type ColumnHead = z.infer<typeof columnHeadSchema>;
 
 /** Something was made; this is its number. */
 export const madeSchema = z.strictObject({ id: z.number() });

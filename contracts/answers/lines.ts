@@ -75,7 +75,6 @@ export const linesPageSchema = sheetHeadSchema.extend({
   tie: tieSchema.nullable().optional(),
   next: z.string().nullable(),
 });
-export type LinesPage = z.infer<typeof linesPageSchema>;
 
 export const entrySchema = z.strictObject({
   id: z.string(),

@@ -231,7 +231,6 @@ export const completenessSchema = z.strictObject({
     ),
   }),
 });
-export type Completeness = z.infer<typeof completenessSchema>;
 
 export const comparisonSchema = z.strictObject({
   from: z.number(),
@@ -327,7 +326,6 @@ export const keptMappingSchema = z.strictObject({
   name: z.string(),
   mapping: mappingSchema,
 });
-export type KeptMapping = z.infer<typeof keptMappingSchema>;
 
 export const loadListSchema = z.strictObject({ rows: z.array(loadSchema), next: z.string().nullable() });
 export const connectionsSchema = z.strictObject({ rows: z.array(connectionSchema) });

@@ -28,7 +28,6 @@ export const sessionSchema = z.strictObject({
   seenAt: z.string(),
   expiresAt: z.string(),
 });
-export type Session = z.infer<typeof sessionSchema>;
 
 export const tokenSchema = z.strictObject({
   id: z.number(),
@@ -38,7 +37,6 @@ export const tokenSchema = z.strictObject({
   expiresAt: z.string(),
   usedAt: z.string().nullable(),
 });
-export type Token = z.infer<typeof tokenSchema>;
 
 export const viewerSchema = grantSchema.extend({
   id: z.number(),
@@ -46,7 +44,6 @@ export const viewerSchema = grantSchema.extend({
   email: z.string(),
   role: roleSchema,
 });
-export type Viewer = z.infer<typeof viewerSchema>;
 
 export const peopleSchema = z.strictObject({ rows: z.array(personSchema) });
 export const addedPersonSchema = grantSchema.extend({

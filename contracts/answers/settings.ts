@@ -28,7 +28,6 @@ export const recordEntrySchema = z.strictObject({
   previous: z.string(),
   hash: z.string(),
 });
-export type RecordEntry = z.infer<typeof recordEntrySchema>;
 
 export const recordAnswerSchema = z.strictObject({
   head: z.strictObject({
@@ -38,7 +37,6 @@ export const recordAnswerSchema = z.strictObject({
   rows: z.array(recordEntrySchema),
   next: z.string().nullable(),
 });
-export type RecordAnswer = z.infer<typeof recordAnswerSchema>;
 
 export const recordCheckSchema = z.strictObject({
   ok: z.boolean(),
@@ -47,7 +45,6 @@ export const recordCheckSchema = z.strictObject({
   anchors: z.number(),
   brokenAt: z.number().optional(),
 });
-export type RecordCheck = z.infer<typeof recordCheckSchema>;
 
 export const keptScopesSchema = z.strictObject({ rows: z.array(keptScopeSchema) });
 

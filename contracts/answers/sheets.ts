@@ -105,7 +105,6 @@ export const totalsSchema = sheetHeadSchema.extend({
   /** Null where nothing independent proves it. */
   tie: tieSchema.nullable(),
 });
-export type Totals = z.infer<typeof totalsSchema>;
 
 export const otherSideSchema = z.strictObject({
   sentence: z.string(),
@@ -210,7 +209,6 @@ export const marksSchema = z.strictObject({
     }),
   ),
 });
-export type Marks = z.infer<typeof marksSchema>;
 
 /** A question in words. */
 export const sentenceSchema = sheetHeadSchema.pick({ sentence: true, parts: true, address: true, currency: true });

@@ -54,7 +54,6 @@ export const statementsSchema = z.strictObject({
     }),
   ),
 });
-export type Statements = z.infer<typeof statementsSchema>;
 
 export const keptOutlineSchema = z.strictObject({
   entity: z.string(),

@@ -10,14 +10,12 @@ export const threadHeadSchema = z.strictObject({
   at: z.string(),
   changed: z.string(),
 });
-export type ThreadHead = z.infer<typeof threadHeadSchema>;
 
 export const threadInListSchema = threadHeadSchema.extend({
   steps: z.number(),
   entities: z.array(z.string()),
   address: z.string().nullable(),
 });
-export type ThreadInList = z.infer<typeof threadInListSchema>;
 
 /** Words as they were before they were changed. */
 export const formerSchema = z.strictObject({
@@ -100,7 +98,6 @@ export const fannedOutSchema = z.strictObject({
     }),
   ),
 });
-export type FannedOut = z.infer<typeof fannedOutSchema>;
 
 export const threadsSchema = z.strictObject({ rows: z.array(threadInListSchema) });
 /** The steps of a way that was kept, in its order. */

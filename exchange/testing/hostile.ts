@@ -1,4 +1,4 @@
-import { closeSync, createWriteStream, openSync, readFileSync, writeFileSync, writeSync } from 'node:fs';
+import { createWriteStream, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -299,13 +299,5 @@ export const HOSTILE: readonly Hostile[] = [
 export async function makeHostile(folder: string, hostile: Hostile, share = 1): Promise<string> {
   const path = join(folder, hostile.name.replace(/\.xlsx\.zip$/, '.zip'));
   await hostile.make(path, share);
-  return path;
-}
-
-/** A file of so many bytes, for what only its size is about. */
-export function fileOfBytes(path: string, megabytes: number): string {
-  const file = openSync(path, 'w');
-  for (const chunk of repeated(`${'a,'.repeat(500)}\n`.repeat(1_000), megabytes)) writeSync(file, chunk);
-  closeSync(file);
   return path;
 }

@@ -519,7 +519,6 @@ const focusCell = (): void =>
 const NO_ROWS: ReadonlySet<number> = new Set();
 const APART = 'These rows differ in more than one thing; choose rows of one kind to take them together.';
 
-export const columnWord = (column: string): string => COLUMN_WORD[column] ?? column;
 const COLUMN_WORD: Record<string, string> = {
   opening: 'opening balance',
   debit: 'debits',

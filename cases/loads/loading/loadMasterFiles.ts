@@ -166,17 +166,10 @@ export async function stageStatedOpenings(db: Db, stage: Stage, job: LoadJob, st
     .filter((b) => b.opening !== null)
     .map((b) => ({ ...b, minor: parseAmount(b.opening as string, digits) }));
   if (openings.every((b) => b.minor === 0) || openings.reduce((sum, b) => sum + b.minor, 0) !== 0) return false;
-  const [span] = await stage.rows<{ first: number | null }>('select min(period) as first from staged_line');
-  const first = span?.first;
-  if (first == null || (await periodsWithLines(db, entity.id)).some((p) => p.period <= first)) return false;
+  const first = await stage.firstPeriod();
+  if (first === null || (await periodsWithLines(db, entity.id)).some((p) => p.period <= first)) return false;
   const ids = await accountIds(db, entity.id);
-  const moved = new Map(
-    (
-      await stage.rows<{ account: number; sum: number }>(
-        'select account, sum(amount) as sum from staged_line group by account',
-      )
-    ).map((m) => [m.account, m.sum]),
-  );
+  const moved = await stage.sumsByAccount();
   const needed = openings.filter((b) => b.closing !== null && b.minor !== 0);
   if (
     needed.some(

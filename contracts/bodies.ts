@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { isDate } from '@/core/dates';
+import { ASKED_TOGETHER, TOGETHER_MAX } from './askedTogether';
 import { FORMATS, LOAD_KINDS, mappingSchema } from './mapping';
 import { ownPathOf } from './ownPath';
 import { roleSchema } from './roles';
@@ -153,6 +154,34 @@ export const newNoteSchema = z.strictObject({
 
 export const MEASURES = ['opening', 'debit', 'credit', 'movement', 'roll', 'closing'] as const;
 export type Measure = (typeof MEASURES)[number];
+
+/** So many figures are asked for at once. */
+const FIGURES_MAX = 200;
+export const figuresSchema = z.strictObject({
+  figures: z
+    .array(
+      z.strictObject({
+        scope: z.string().max(6_000).describe('Scope parameters, as in a query: entity=…&accounts=…'),
+        measure: z.enum(MEASURES).default('closing'),
+      }),
+    )
+    .min(1)
+    .max(FIGURES_MAX),
+});
+
+/** What a screen asks for beside each other. */
+export const askedTogetherSchema = z.strictObject({
+  asked: z
+    .array(
+      z.strictObject({
+        route: z.enum(ASKED_TOGETHER),
+        path: z.record(z.string(), z.string().max(400)).default({}),
+        query: z.string().max(16_000).default(''),
+      }),
+    )
+    .min(1)
+    .max(TOGETHER_MAX),
+});
 
 export const newPinSchema = z.strictObject({
   subject: z.string().min(1).max(6_000),

@@ -171,6 +171,16 @@ export const routes = {
     answer: answers.sentenceSchema,
   },
   'GET /totals': { summary: 'A figure as one row', query: questions.totalsShape, answer: answers.totalsSchema },
+  'POST /figures': {
+    summary: 'Many figures at once, each under the grant of who asks',
+    body: bodies.figuresSchema,
+    answer: answers.figuresSchema,
+  },
+  'POST /answers': {
+    summary: 'What a screen asks for beside each other: JSON lines, each an answer as soon as it is there',
+    body: bodies.askedTogetherSchema,
+    gives: 'file',
+  },
   'GET /lines': {
     summary: 'The lines of a figure with running balance',
     query: questions.linesShape,

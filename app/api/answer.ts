@@ -35,7 +35,7 @@ export interface Asking<Name extends RouteName> {
 }
 
 type Params = { params: Promise<Record<string, string>> };
-type Handler = (request: Request, route: Params) => Promise<Response>;
+export type Handler = (request: Request, route: Params) => Promise<Response>;
 type Given<Name extends RouteName> = [AnswerOf<Name>] extends [never]
   ? Response
   : [AnswerOf<Name>] extends [null]

@@ -128,7 +128,12 @@ const SCOPES = [
   'entity=ONE&window=everything&load=5',
   'entity=ONE&window=everything&in=GBP',
 ];
-const over = (...extra: string[]): string[] => SCOPES.flatMap((s) => ['', ...extra].map((x) => `?${s}${x}`));
+/** Scopes in which a grant could be forgotten in a way of its own. */
+const TELLING = [1, 3, 7, 11, 13, 15].map((i) => SCOPES[i] as string);
+const over = (...extra: string[]): string[] => [
+  ...SCOPES.map((s) => `?${s}`),
+  ...extra.flatMap((x) => TELLING.map((s) => `?${s}${x}`)),
+];
 const SUBJECTS = [
   'figure:entity=ONE&accounts=7100',
   'line:ONE/X-0/1',
@@ -266,6 +271,10 @@ const TRIED: Record<RouteName, Tried> = {
   },
   'GET /sentence': { queries: scopeOnly },
   'GET /totals': { queries: over('&column=budget:Plan', '&openings=permanent') },
+  'POST /figures': { bodies: [{ figures: SCOPES.map((scope) => ({ scope })) }] },
+  'POST /answers': {
+    bodies: [{ asked: SCOPES.slice(0, 12).map((query) => ({ route: 'GET /totals', query })) }],
+  },
   'GET /lines': { queries: over('&sort=-amount', '&at=1', '&limit=1', '&sort=counterparty') },
   'GET /entries/{id}': {
     paths: each('id', ['e1', 'e2', 'e3', 'e4', 'e5', 'e6', 'J-1', 'X-0', 'T-1']),
@@ -420,6 +429,8 @@ async function textOf(response: Response): Promise<string> {
   const reader = response.body?.getReader();
   for (let next = await reader?.read(); next && !next.done; next = await reader?.read())
     text += typeof next.value === 'string' ? next.value : Buffer.from(next.value).toString('utf8');
+  // Of several answers each comes when it is there.
+  if (response.headers.get('content-type') === 'application/x-ndjson') text = text.split('\n').sort().join('\n');
   return text.replace(/\d{4}-\d\d-\d\dT[\d:.]+Z/g, 'then').replace(/"digest":"[0-9a-f]{64}"/g, '"digest":"…"');
 }
 
@@ -444,7 +455,7 @@ test('every route that there is was asked', () => {
   const paths = new Set(ROUTES.map((r) => join('app/api/v1', r.path.replace(/\{(\w+)\}/g, '[$1]'))));
   expect(routesIn('app/api/v1').filter((folder) => !paths.has(folder))).toEqual([]);
   expect(Object.keys(TRIED).sort()).toEqual(ROUTES.map((r) => r.name).sort());
-  expect(told[0]?.size).toBeGreaterThan(900);
+  expect(told[0]?.size).toBeGreaterThan(800);
 });
 
 test('what is outside a grant has no word, no amount and no count in any answer to its viewer', () => {

@@ -106,6 +106,19 @@ export const totalsSchema = sheetHeadSchema.extend({
   tie: tieSchema.nullable(),
 });
 
+/** One of many figures that were asked for at once. */
+export const figureOfSeveralSchema = z.strictObject({
+  value: z.string().nullable(),
+  count: z.number().nullable(),
+  currency: z.string().nullable(),
+  load: z.number().nullable(),
+  tie: tieSchema.nullable(),
+  /** Why it cannot be told; the rest is null then. */
+  error: z.string().optional(),
+});
+export type FigureOfSeveral = z.infer<typeof figureOfSeveralSchema>;
+export const figuresSchema = z.strictObject({ figures: z.array(figureOfSeveralSchema) });
+
 export const otherSideSchema = z.strictObject({
   sentence: z.string(),
   parts: z.array(sentencePartSchema),

@@ -1,7 +1,7 @@
 import type { Empty } from '@/contracts/answers/head';
 import { backTo, changed, type Screen } from '../address/address';
 import { StepLink } from '../address/StepLink';
-import { ProblemAnswer } from '../query/client';
+import { ProblemAnswer } from '../query/problemAnswer';
 
 /** Why a sheet has no rows, and where there are some. */
 export function Nothing({ empty, screen }: { empty: Empty; screen: Screen }) {

@@ -1,45 +1,40 @@
 'use client';
 
 import Link from 'next/link';
-import { type ReactNode, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { Fragment, type ReactNode, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Pin } from '@/contracts/answers/evidence';
 import type { Tie } from '@/contracts/answers/head';
 import type { BodySent } from '@/contracts/routes';
-import { allBut, backTo, changed, changedScope, type Screen, scopeAt, screenPath, traced } from '../address/address';
+import { changed, changedScope, type Screen, type Step, scopeAt, screenPath, traced } from '../address/address';
 import { recall, remember } from '../address/memory';
-import { amountText, countText } from '../amounts';
+import { countText } from '../amounts';
 import { KeepThread } from '../keptThreads/KeepThread';
 import { MEASURE } from '../keptThreads/way';
-import { BesidePanel } from '../panels/BesidePanel';
 import { ColumnsPanel } from '../panels/ColumnsPanel';
-import { MarksPanel } from '../panels/MarksPanel';
-import { OtherSidePanel } from '../panels/OtherSidePanel';
-import { OverTimePanel } from '../panels/OverTimePanel';
-import { UsualAccountsPanel } from '../panels/UsualAccountsPanel';
-import { WhatMovedPanel } from '../panels/WhatMovedPanel';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useNotes, usePins } from '../query/hooks';
 import { KeptScopes } from '../scope/KeptScopes';
 import { ScopeSentence } from '../scope/ScopeSentence';
 import { inOrder, moved } from '../sheet/arrange';
-import { FindInSheet } from '../sheet/FindInSheet';
+import { columnName } from '../sheet/columnWord';
+import type { SheetAt } from '../sheet/features/feature';
+import { FEATURES } from '../sheet/features/list';
+import { narrow } from '../sheet/features/narrow';
 import { Grid, type GridHandle } from '../sheet/Grid';
 import { Margin, type MarginItem } from '../sheet/Margin';
 import { decorated, marksOf, useMarginItems } from '../sheet/marginItems';
 import type { SheetModel } from '../sheet/model';
 import { PinDialog } from '../sheet/PinDialog';
-import { SplitChooser } from '../sheet/SplitChooser';
 import { StatusLine } from '../sheet/StatusLine';
 import { Strips, TieMark } from '../sheet/Strips';
 import { severalRows } from '../sheet/severalRows';
 import { useColumns } from '../sheet/useColumns';
-import { KeysDialog } from '../shell/KeysDialog';
 import { useKeys } from '../shell/keys';
 import { useMe } from '../shell/Providers';
 import { NewerData } from './NewerData';
 import { Failure, Nothing } from './NoSheet';
-import { entryStep, splitSheet } from './steps';
+import { splitSheet } from './steps';
 import { useSiblings } from './useSiblings';
 
 export interface ScreenProps {
@@ -96,13 +91,9 @@ export function SheetFrame({
   const [marginChosen, setMarginOpen] = useState<boolean | null>(null);
   const [draft, setDraft] = useState<MarginItem | null>(null);
   const [openPin, setOpenPin] = useState<Pin | null>(null);
-  const [panel, setPanel] = useState<'other' | 'time' | 'moved' | 'marks' | 'usual' | null>(null);
-  const toggle = (wanted: typeof panel): void => setPanel(panel === wanted ? null : wanted);
-  const [beside, setBeside] = useState(false);
-  const [keysShown, setKeysShown] = useState(false);
-  const [adding, setAdding] = useState(false);
-  const [splitting, setSplitting] = useState(false);
-  const [finding, setFinding] = useState(false);
+  /** The feature whose panel is open, and those that are open beside or over the sheet. */
+  const [panel, setPanel] = useState<string | null>(null);
+  const [shown, setShown] = useState<ReadonlySet<string>>(NOTHING_SHOWN);
   const grid = useRef<GridHandle>(null);
   const entities = useMemo(() => scopeAt(screen, depth).getAll('entity'), [screen, depth]);
   const notes = useNotes(entities);
@@ -171,93 +162,71 @@ export function SheetFrame({
     [model, memoryKey, screen, go],
   );
 
-  /** From a panel to the lines of a part of the focused figure. */
-  const openFrom = (more: Record<string, string[]>, name: string): void => {
-    if (!row?.put) return;
-    remember(memoryKey, { row: row.key, column });
-    go(
-      traced(screen, {
-        view: 'lines',
-        label: `${row.label}, ${name}`,
-        row: row.key,
-        column,
-        put: { ...row.put, ...more },
-      }),
-    );
-  };
   const measure = cell?.measure ?? (MEASURE[column] === 'closing' ? 'closing' : 'movement');
+  const scopeOfRow = useMemo(() => {
+    const scope = scopeAt(screen, depth);
+    if (row?.put) changedScope(scope, row.put);
+    // Beside a sheet the books of a single company are asked in their own currency.
+    if (scope.getAll('entity').length === 1) scope.delete('in');
+    return scope;
+  }, [screen, depth, row]);
 
-  const marksAt = model.standingOut ?? [];
-  const focusRow = (at: number): void => {
-    setFocus({ row: at, column: focus.column });
-    grid.current?.scrollTo(at);
+  const isPanel = (name: string): boolean => FEATURES.some((f) => f.name === name && f.panel);
+  const setOpen = (name: string, open: boolean): void => {
+    if (isPanel(name)) setPanel(open ? name : null);
+    else setShown(open ? new Set([...shown, name]) : new Set([...shown].filter((n) => n !== name)));
   };
-  /** To the next or the former row that stands out, round and round. */
-  const walkMarks = (way: 1 | -1): void => {
-    if (marksAt.length === 0) return void toast('No row of this sheet stands out by the rules of the workspace.');
-    const next = way === 1 ? marksAt.find((i) => i > focus.row) : marksAt.findLast((i) => i < focus.row);
-    focusRow(next ?? (marksAt.at(way === 1 ? 0 : -1) as number));
+  const isOpen = (name: string): boolean => panel === name || shown.has(name);
+  const step = (to: Omit<Step, 'row' | 'column'>): void => {
+    if (!row) return;
+    remember(memoryKey, { row: row.key, column });
+    go(traced(screen, { ...to, row: row.key, column }));
   };
-
-  /** The scope with only what the cell, or the chosen rows, stand for; or with all but that. */
-  const narrow = (way: 'only' | 'but'): void => {
-    if (several && !several.together) return void toast(APART);
-    const put = several ? row?.put : (focused?.only?.(column) ?? focused?.put);
-    if (!put) return void toast('There is nothing in this cell to narrow the scope by.');
-    const next = way === 'only' ? put : allBut(scopeAt(screen, depth), put);
-    if (!next) return void toast('All but this cannot be said in one clause; take the rows that are to stay instead.');
-    go(changed(screen, next));
-  };
-
-  const pinRow = async (): Promise<void> => {
-    if (!row?.subject) return;
-    if (me.role === 'reader') return void toast('A reader cannot pin evidence; ask a preparer.');
-    if (cell === null) return void toast('This column is reckoned from other figures; pin one of those.');
-    const measure = cell?.measure ?? MEASURE[column] ?? 'closing';
-    const named = COLUMN_WORD[column] ?? model.columns[focus.column]?.label.toLowerCase() ?? column;
-    try {
-      const pin = await pinIt.mutateAsync({ subject: row.subject, measure, label: `${row.label}, ${named}` });
-      setMarginOpen(true);
-      toast(`Pinned ${amountText(pin.value)} with ${countText(pin.lines)} ${pin.lines === 1 ? 'line' : 'lines'}`);
-    } catch (problem) {
-      toast((problem as Error).message);
-    }
-  };
-
-  const writeNote = (): void => {
-    if (!row?.subject) return;
-    setMarginOpen(true);
-    setDraft({
-      row: focus.row,
-      draft: { subject: row.subject, measure: cell?.measure ?? MEASURE[column] ?? null, label: row.label },
-    });
-  };
-
-  useKeys({
-    Backspace: () => depth > 0 && go(backTo(screen, depth - 1)),
-    '[': () => siblings.go(-1),
-    ']': () => siblings.go(1),
-    n: writeNote,
-    p: () => void pinRow(),
-    o: () => toggle('other'),
-    g: () => toggle('time'),
-    w: () => toggle('moved'),
-    u: () =>
-      focused?.party || panel === 'usual'
-        ? toggle('usual')
-        : void toast('This row names no party, whose usual accounts could be told.'),
-    f: () => setFinding(true),
-    m: () => walkMarks(1),
-    M: () => walkMarks(-1),
-    s: () => (several && !several.together ? void toast(APART) : row?.put && setSplitting(true)),
-    b: () => {
-      setBeside(!beside);
-      requestAnimationFrame(() => grid.current?.scrollTo(focus.row));
+  const at: SheetAt = {
+    me,
+    screen,
+    memoryKey,
+    depth,
+    model,
+    focused,
+    focus,
+    column,
+    several,
+    row,
+    cell,
+    measure,
+    scopeOfRow,
+    siblings,
+    go,
+    step,
+    linesOf: (more, name) =>
+      row?.put && step({ view: 'lines', label: `${row.label}, ${name}`, put: { ...row.put, ...more } }),
+    focusRow: (index) => {
+      setFocus({ row: index, column: focus.column });
+      grid.current?.scrollTo(index);
     },
-    e: () => narrow('only'),
-    x: () => narrow('but'),
-    '/': () => setAdding(true),
-    '?': () => setKeysShown(true),
+    focusCell,
+    isOpen,
+    open: (name) => setOpen(name, true),
+    close: (name) => setOpen(name, false),
+    toggle: (name) => setOpen(name, !isOpen(name)),
+    writeNote: () => {
+      if (!row?.subject) return;
+      setMarginOpen(true);
+      setDraft({
+        row: focus.row,
+        draft: { subject: row.subject, measure: cell?.measure ?? MEASURE[column] ?? null, label: row.label },
+      });
+    },
+    pin: async (subject, wanted, label) => {
+      const pin = await pinIt.mutateAsync({ subject, measure: wanted, label });
+      setMarginOpen(true);
+      return pin;
+    },
+    say: (text) => void toast(text),
+  };
+  useKeys({
+    ...Object.fromEntries(FEATURES.flatMap((f) => f.keys.map(({ key, run }) => [key, () => run(at)]))),
     Escape: () => {
       setPanel(null);
       setChosen(NO_ROWS);
@@ -267,17 +236,8 @@ export function SheetFrame({
   const items = useMarginItems(model, notes.data?.rows, pins.data?.rows, draft);
   const marked = useMemo(() => marksOf(items), [items]);
   // With nothing to show, or lines beside, the margin is a gutter, until somebody opens it.
-  const marginOpen = marginChosen ?? (items.length > 0 && !beside);
-  const stepHere = focused?.step(column) ?? null;
-  const besideStep = stepHere?.view === 'entry' ? null : stepHere;
-  const scopeOfRow = useMemo(() => {
-    const scope = scopeAt(screen, depth);
-    if (row?.put) changedScope(scope, row.put);
-    // Beside a sheet the books of a single company are asked in their own currency.
-    if (scope.getAll('entity').length === 1) scope.delete('in');
-    return scope;
-  }, [screen, depth, row]);
-
+  const marginOpen = marginChosen ?? (items.length > 0 && !FEATURES.some((f) => f.beside && isOpen(f.name)));
+  const besides = FEATURES.filter((f) => f.beside && isOpen(f.name));
   return (
     <>
       <ScopeSentence
@@ -285,8 +245,8 @@ export function SheetFrame({
         scope={scopeAt(screen, depth)}
         onChange={(put) => go(changed(screen, put))}
         stale={model.stale}
-        adding={adding}
-        onAdding={setAdding}
+        adding={isOpen('clause')}
+        onAdding={(open) => setOpen('clause', open)}
         onSplit={(split) => go(splitSheet(screen, split))}
         kept={<KeptScopes screen={screen} />}
       />
@@ -306,27 +266,10 @@ export function SheetFrame({
           {above}
           <div className="flex min-h-[30px] shrink-0 items-start gap-x-4 py-1 text-[12.5px] text-soft">
             <div className="flex min-h-[22px] min-w-0 flex-1 flex-wrap items-center gap-x-4 gap-y-1.5">
-              {!beside && tools}
-              {finding && (
-                <FindInSheet
-                  model={model}
-                  from={focus.row}
-                  onFound={focusRow}
-                  onClose={() => {
-                    setFinding(false);
-                    focusCell();
-                  }}
-                />
-              )}
-              {marksAt.length > 0 && (
-                <button
-                  type="button"
-                  className="cursor-pointer whitespace-nowrap text-warn hover:underline"
-                  onClick={() => toggle('marks')}
-                >
-                  ! {marksAt.length} {marksAt.length === 1 ? 'stands' : 'stand'} out
-                </button>
-              )}
+              {besides.length === 0 && tools}
+              {FEATURES.map((f) => (
+                <Fragment key={f.name}>{f.tool?.(at)}</Fragment>
+              ))}
             </div>
             <span className="leading-[22px]">
               {known && <ColumnsPanel columns={given.columns} layout={layout} onChange={arrange} />}
@@ -354,7 +297,7 @@ export function SheetFrame({
                 onScroll={onScroll}
                 {...(onRange ? { onRange } : {})}
                 startAt={memory.current.scroll}
-                fit={layout.fit || beside}
+                fit={layout.fit || besides.length > 0}
                 onResize={(key, px) => {
                   const { [key]: _former, ...widths } = layout.widths;
                   arrange({ ...layout, widths: px === null ? widths : { ...widths, [key]: px } });
@@ -368,69 +311,11 @@ export function SheetFrame({
             </div>
           )}
           {below?.((row, column) => trace({ row, column: model.columns.findIndex((c) => c.key === column) }, false))}
-          {panel === 'marks' && (
-            <MarksPanel
-              model={model}
-              rows={marksAt}
-              focused={focus.row}
-              onFocus={focusRow}
-              onClose={() => setPanel(null)}
-            />
-          )}
-          {panel === 'other' && row?.put && (
-            <OtherSidePanel
-              scope={scopeOfRow}
-              label={row.label}
-              onAccount={(account, name) => openFrom({ opposite: [account] }, `${account} ${name} opposite`)}
-              onClose={() => setPanel(null)}
-            />
-          )}
-          {panel === 'time' && row?.put && (
-            <OverTimePanel
-              scope={scopeOfRow}
-              label={row.label}
-              measure={measure}
-              onPeriod={(period, name) => openFrom({ from: [period], to: [period] }, name)}
-              onWindow={(from, to) => go(changed(screen, { from: [from], to: [to], window: [] }))}
-              onClose={() => setPanel(null)}
-            />
-          )}
-          {panel === 'usual' && focused?.party && (
-            <UsualAccountsPanel
-              party={focused.party}
-              label={focused.label}
-              onAccount={(put, name) => {
-                remember(memoryKey, { row: focused.key, column });
-                go(traced(screen, { view: 'lines', label: name, row: focused.key, column, put }));
-              }}
-              onClose={() => setPanel(null)}
-            />
-          )}
-          {panel === 'moved' && row?.put && (
-            <WhatMovedPanel
-              scope={scopeOfRow}
-              label={row.label}
-              measure={measure}
-              onMember={(put, name) => openFrom(put, name)}
-              onSplit={(by) =>
-                go(traced(screen, { view: 'split', by, label: row.label, row: row.key, column, put: row.put ?? {} }))
-              }
-              onClose={() => setPanel(null)}
-            />
-          )}
+          {FEATURES.find((f) => f.name === panel)?.panel?.(at)}
         </div>
-        {beside && (
-          <BesidePanel
-            scope={besideStep && scopeAt(traced(screen, besideStep), depth + 1)}
-            label={besideStep?.label ?? row?.label ?? ''}
-            onLine={(line) => {
-              if (!besideStep || !focused) return;
-              remember(memoryKey, { row: focused.key, column });
-              go(traced(traced(screen, { ...besideStep, view: 'lines' }), entryStep(line)));
-            }}
-            onClose={() => setBeside(false)}
-          />
-        )}
+        {besides.map((f) => (
+          <Fragment key={f.name}>{f.beside?.(at)}</Fragment>
+        ))}
         <Margin
           items={items}
           scrollTop={scrollTop - sheetTop}
@@ -447,7 +332,7 @@ export function SheetFrame({
           several
             ? `${several.rows.length} rows chosen.`
             : row
-              ? `${row.label}${model.columns[focus.column]?.amount ? `, ${COLUMN_WORD[column] ?? model.columns[focus.column]?.label}` : ''}.`
+              ? `${row.label}${model.columns[focus.column]?.amount ? `, ${columnName(model, focus.column)}` : ''}.`
               : ''
         }
         text={
@@ -479,32 +364,23 @@ export function SheetFrame({
               <button
                 type="button"
                 className="cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink"
-                onClick={() => narrow('only')}
+                onClick={() => narrow(at, 'only')}
               >
                 Only these
               </button>
             )}
             {!several && row?.step(column) && <span>Enter traces</span>}
             <KeepThread screen={screen} />
-            <button type="button" onClick={() => setKeysShown(true)} className="cursor-pointer hover:text-ink">
+            <button type="button" onClick={() => setOpen('keys', true)} className="cursor-pointer hover:text-ink">
               ? keys
             </button>
           </>
         }
       />
       {openPin && <PinDialog pin={openPin} onClose={() => setOpenPin(null)} />}
-      {keysShown && <KeysDialog onClose={() => setKeysShown(false)} />}
-      {splitting && row?.put && (
-        <SplitChooser
-          row={row}
-          column={column}
-          screen={screen}
-          scope={scopeOfRow}
-          translated={model.translated ?? false}
-          onChosen={go}
-          onClose={() => setSplitting(false)}
-        />
-      )}
+      {FEATURES.filter((f) => f.dialog && isOpen(f.name)).map((f) => (
+        <Fragment key={f.name}>{f.dialog?.(at)}</Fragment>
+      ))}
     </>
   );
 }
@@ -517,17 +393,7 @@ const focusCell = (): void =>
   });
 
 const NO_ROWS: ReadonlySet<number> = new Set();
-const APART = 'These rows differ in more than one thing; choose rows of one kind to take them together.';
-
-const COLUMN_WORD: Record<string, string> = {
-  opening: 'opening balance',
-  debit: 'debits',
-  credit: 'credits',
-  closing: 'closing balance',
-  balance: 'balance',
-  movement: 'movement',
-  yearToDate: 'year to date',
-};
+const NOTHING_SHOWN: ReadonlySet<string> = new Set();
 
 export const ties = (tie: Tie | null | undefined, what?: string): ReactNode =>
   tie ? <TieMark tie={tie} {...(what ? { what } : {})} /> : null;

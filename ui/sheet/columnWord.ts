@@ -1,0 +1,23 @@
+import type { SheetModel } from './model';
+
+const WORDS: Record<string, string> = {
+  opening: 'opening balance',
+  debit: 'debits',
+  credit: 'credits',
+  closing: 'closing balance',
+  balance: 'balance',
+  movement: 'movement',
+  yearToDate: 'year to date',
+};
+
+/** What a column is called at the head of a sentence, as its own label says it. */
+export function columnName(model: SheetModel, at: number): string {
+  const column = model.columns[at];
+  return WORDS[column?.key ?? ''] ?? column?.label ?? '';
+}
+
+/** What a column of amounts is called in a sentence. */
+export function columnWord(model: SheetModel, at: number): string {
+  const column = model.columns[at];
+  return WORDS[column?.key ?? ''] ?? column?.label.toLowerCase() ?? '';
+}

@@ -1,0 +1,60 @@
+import { KeysDialog } from '../../shell/KeysDialog';
+import { note, pin } from './evidence';
+import type { SheetFeature } from './feature';
+import { find } from './find';
+import { linesBeside } from './linesBeside';
+import { narrowing } from './narrow';
+import { otherSide, overTime, usualAccounts, whatMoved } from './panels';
+import { split } from './split';
+import { standsOut } from './standsOut';
+import { clause, walking } from './walking';
+
+/** Keys that the grid and the tools of a screen have for themselves, in the words of the list of keys. */
+const OF_GRID: [string, string][] = [
+  ['Arrows, Home, End, Page up, Page down', 'move over the sheet'],
+  ['Enter', 'trace the focused figure; with Ctrl in a new tab'],
+  ['Space', 'fold and unfold'],
+  ['Shift with arrows, Shift Space', 'choose several rows'],
+];
+const OF_SCREENS: [string, string][] = [
+  [',  .', 'the unit before and the next one, where the sheet is of one unit'],
+  ['d', 'draw a split: its rows as bars, as parts of the whole, over time'],
+  ['c', 'columns to compare with: other windows, budgets, changes'],
+  ['r', 'read again in place, when a newer load has come'],
+];
+
+const keysList: SheetFeature = {
+  name: 'keys',
+  keys: [{ key: '?', says: 'this list', run: (s) => s.open('keys') }],
+  dialog: (s) => <KeysDialog keys={keyWords()} onClose={() => s.close('keys')} />,
+};
+
+/** All that every sheet can do. A feature that is added here has its key, its words, its tool and its panel. */
+export const FEATURES: readonly SheetFeature[] = [
+  walking,
+  find,
+  split,
+  narrowing,
+  linesBeside,
+  otherSide,
+  overTime,
+  whatMoved,
+  usualAccounts,
+  standsOut,
+  note,
+  pin,
+  clause,
+  keysList,
+];
+
+/** The list of keys, as it is shown: those that belong together on one line. */
+export function keyWords(): [keys: string, says: string][] {
+  const own = FEATURES.flatMap(({ keys }) =>
+    keys.flatMap(({ key, says }): [string, string][] => {
+      if (typeof says !== 'string') return [];
+      const others = keys.filter((k) => typeof k.says !== 'string' && k.says.with === key).map((k) => k.key);
+      return [[[key, ...others].join('  '), says]];
+    }),
+  );
+  return [...OF_GRID, ...own, ...OF_SCREENS];
+}

@@ -27,6 +27,13 @@ module.exports = {
       from: { path: '^app/', pathNot: '\\.test\\.tsx?$' },
       to: { path: '^exchange/(source|archive|rows|recognise|readRecords|saft)\\.ts$', reachable: true },
     },
+    {
+      // What use cases are made of is not called by a route.
+      name: 'routes-call-use-cases',
+      severity: 'error',
+      from: { path: '^app/' },
+      to: { path: '^cases/(balances|loads/loading)/' },
+    },
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
   ],
   options: {

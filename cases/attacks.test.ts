@@ -158,13 +158,9 @@ describe('what is outside of the grant', () => {
     expect(
       (await readHoldings(ctx, ines, scope('entity=KSF'))).rows.every((r) => /^-?\d+\.\d\d$/.test(r.balance ?? '')),
     ).toBe(true);
-    const chart = (await readAccounts(ctx, six, scope('entity=KSF'))).rows as {
-      account: string;
-      closing: string | null;
-      count: number | null;
-    }[];
-    expect(chart.filter((r) => r.closing !== null).every((r) => r.account.startsWith('6'))).toBe(true);
-    expect(chart.find((r) => r.account === '1510')).toMatchObject({ closing: null, count: null });
+    const chart = (await readAccounts(ctx, six, scope('entity=KSF'))).rows;
+    expect(chart.length).toBeGreaterThan(0);
+    expect(chart.filter((r) => !r.account.startsWith('6'))).toEqual([]);
     const zero = await readTrialBalance(
       ctx,
       six,

@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { linesShape, trialBalanceShape } from '@/contracts/questions';
+import { linesShape, sheetShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoInstallation, type Fresh } from '@/ops/fresh';
 import type { Viewer } from './asking/viewer';
@@ -21,6 +21,7 @@ import { addPerson, signIn, viewerOfSession } from './people/people';
 import { readEntry } from './sheets/readEntry';
 import { readLines } from './sheets/readLines';
 import { readOtherSide } from './sheets/readOtherSide';
+import { readSheet } from './sheets/readSheet';
 import { readTotals } from './sheets/readTotals';
 import { readTrialBalance } from './sheets/readTrialBalance';
 import { keepOutline, listStatements, readOutline } from './statements/outlines';
@@ -98,6 +99,16 @@ test('a reader of two cost centres sees them and nothing else, along every way t
   });
   const inner = await readTrialBalance(ctx, col, ask(`${window}&dim.costcentre=OPS`));
   expect(inner.totals).toEqual(granted.totals);
+
+  // Inside a member that the scope does not take there is nothing; of one outside of the grant nobody says even that.
+  const inside = (member: string) =>
+    readSheet(
+      ctx,
+      col,
+      readQuery(sheetShape, new URLSearchParams(`${window}&dim.costcentre=DECK&by=dim:costcentre/${member}`)),
+    );
+  expect(await inside('ENG')).toMatchObject({ rows: [], total: { count: 0 }, tie: { ok: true } });
+  await expect(inside('ADM')).rejects.toThrow(/there is no .* “ADM”/);
 
   const page = await readLines(ctx, col, readQuery(linesShape, new URLSearchParams(`${window}&accounts=6310&limit=1`)));
   const [line] = page.rows;

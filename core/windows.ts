@@ -1,5 +1,6 @@
-import { type Calendar, neighbour, type Ordinal, ordinal, yearOf } from './calendar';
-import type { DateText } from './dates';
+import { type Calendar, neighbour, type Ordinal, ordinal, periodText, yearOf } from './calendar';
+import { addDays, type DateText } from './dates';
+import type { Window } from './figure';
 
 /** First and last period with posted lines. */
 export interface Extent {
@@ -47,3 +48,12 @@ export const NAMED_WINDOWS: Record<string, (cal: Calendar, today: DateText, exte
 export const yearToDate = (cal: Calendar, to: Ordinal): Span => ({ from: firstOf(cal, yearOf(to)), to });
 
 const firstOf = (cal: Calendar, year: number): Ordinal => cal.periodsOf(year)[0]?.ordinal ?? ordinal(year, 1);
+
+/** The last period, or day, before a window as it is written in a scope; null where there is none. */
+export function endBefore(cal: Calendar, window: Window): string | null {
+  if (window.by === 'date') return addDays(window.from, -1);
+  const year = yearOf(window.from);
+  const earlier = [...cal.periodsOf(year - 1), ...cal.periodsOf(year)].filter((p) => p.ordinal < window.from);
+  const last = earlier[earlier.length - 1];
+  return last ? periodText(last.ordinal) : null;
+}

@@ -1,6 +1,17 @@
 import type { Balance } from '@/core/balances';
 import { formatAmount } from '@/core/money';
 import type { Value } from '@/core/statement';
+import type { ResolvedFigure } from './resolvedFigure';
+
+/** What every answer about a figure begins with. */
+export const headOf = (asked: ResolvedFigure) => ({
+  sentence: asked.sentence,
+  parts: asked.parts,
+  address: asked.address,
+  currency: asked.currency,
+  translated: asked.translates,
+  load: asked.question.asOf,
+});
 
 /** A balance as it crosses the API: decimal strings, and the count of lines. */
 export interface ShownBalance {
@@ -43,4 +54,16 @@ export function valueText(value: Value, digits: number): string | null {
   if (value.millionths === null) return null;
   const tenths = Math.sign(value.millionths) * Math.round(Math.abs(value.millionths) / TENTH_OF_PERCENT);
   return formatAmount(tenths === 0 ? 0 : tenths, 1);
+}
+
+/** Values by column key as texts; a column may have other decimals than the sheet. */
+export function valueTexts(
+  values: Record<string, Value | null>,
+  columns: readonly { key: string; digits?: number | undefined }[],
+  digits: number,
+): Record<string, string | null> {
+  const own = new Map(columns.map((c) => [c.key, c.digits ?? digits]));
+  return Object.fromEntries(
+    Object.entries(values).map(([key, value]) => [key, value && valueText(value, own.get(key) ?? digits)]),
+  );
 }

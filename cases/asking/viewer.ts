@@ -63,8 +63,10 @@ export function asSeenBy(figure: Figure, viewer: Viewer, names: Names): Figure {
   if (figure.where.some((c) => c.on === 'opposite')) requireWhole(viewer, 'The other side of an entry is');
   let seen = figure;
   for (const [dim, codes] of Object.entries(viewer.members)) {
-    seen = narrowDimension(seen, dim, withTheirTrees(codes), names.trees);
-    if (seen.where.some((c) => c.on === 'dim' && c.dim === dim && !c.not && c.any.length === 0))
+    const before = seen;
+    seen = narrowDimension(before, dim, withTheirTrees(codes), names.trees);
+    // A figure that takes no member as it is asks for nothing, whoever asks.
+    if (takesNoMember(seen, dim) && !takesNoMember(before, dim))
       throw wrong(
         `dim.${dim}`,
         `this lies outside what you may see, which is ${codes.map((c) => names.trees.get(dim)?.get(c)?.name ?? c).join(' or ')}`,
@@ -80,6 +82,9 @@ export function asSeenBy(figure: Figure, viewer: Viewer, names: Names): Figure {
   if (both.length === 0) throw wrong('accounts', `this lies outside what you may see, which is ${viewer.accounts}`);
   return { ...seen, accounts: { take: both.map((code) => ({ is: 'code', code })), except: [] } };
 }
+
+const takesNoMember = (figure: Figure, dim: string): boolean =>
+  figure.where.some((c) => c.on === 'dim' && c.dim === dim && !c.not && c.any.length === 0);
 
 /** Members of a grant, each with all beneath it. */
 const withTheirTrees = (codes: readonly string[]): MemberPick[] => codes.map((code) => ({ is: 'tree', code }));

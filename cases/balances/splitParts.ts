@@ -8,6 +8,7 @@ import { CHART, type SheetParts, type SheetQuestion, sheetOf, sheetOfBalances } 
 import { splitSums, TooManyRowsError, total } from '@/store/balances';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { knownMembers } from '../asking/viewer';
 import { mergedChart } from './accountBalances';
 import { translatedByEntity } from './translation';
 
@@ -77,7 +78,7 @@ async function translatedSheet(
   return [sheetOfBalances(leaves, { splits, across, trees }), whole];
 }
 
-export function checkSplits(splits: Split[], { known }: ResolvedFigure): void {
+export function checkSplits(splits: Split[], { known, viewer }: ResolvedFigure): void {
   for (const split of splits) {
     if (split.by !== 'dim') continue;
     const dimension = known.catalogue.dimensions.get(split.dim);
@@ -86,7 +87,8 @@ export function checkSplits(splits: Split[], { known }: ResolvedFigure): void {
         'by',
         `there is no dimension “${split.dim}”; there are ${[...known.catalogue.dimensions.keys()].join(', ') || 'none'}`,
       );
-    if (split.under !== null && !dimension.tree.has(split.under)) {
+    const members = knownMembers(viewer, split.dim, dimension.tree) ?? dimension.tree;
+    if (split.under !== null && !members.has(split.under)) {
       throw wrong('by', `there is no ${dimension.name.toLowerCase()} “${split.under}”`);
     }
   }

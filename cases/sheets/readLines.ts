@@ -6,7 +6,7 @@ import { periodText } from '@/core/calendar';
 import { outOfOrder } from '@/core/ledgerOrder';
 import { add, exponentOf, formatAmount, type Minor, perUnit } from '@/core/money';
 import { otherSide } from '@/core/otherSide';
-import { byDay, total } from '@/store/balances';
+import { byDay } from '@/store/balances';
 import {
   amountOfFirst,
   type LedgerKey,
@@ -24,6 +24,7 @@ import { resolveFigure } from '../asking/resolveFigure';
 import { seesWhole, type Viewer } from '../asking/viewer';
 import { refuseIfHeavy } from '../asking/weigh';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
+import { ledgerTotal } from '../balances/ledgerTotal';
 
 /** In another order than the ledger's the running balance is worked out line by line; beyond this it is left out. */
 const RUNNING_MAX = 200_000;
@@ -44,10 +45,10 @@ export async function readLines(outer: Context, viewer: Viewer, params: LinesPar
   const sorts = readSorts(params.sort);
   const cursor = params.after === undefined ? null : readCursor(params.after);
   if (cursor && params.at !== undefined) throw wrong('at', 'give after or at, not both');
-  const { total: found } = await total(ctx.read, question);
+  const start = cursor?.index ?? params.at ?? 0;
+  const found = await ledgerTotal(ctx, asked, start === 0 ? 'first' : 'later');
   const carries = carriesOpening(asked.figure, asked, params.openings);
   const whole = carries ? found : withoutOpening(found);
-  const start = cursor?.index ?? params.at ?? 0;
   const inLedgerOrder = sorts[0]?.by === 'date' && !sorts[0].descending && sorts.length === 1;
   const page =
     start >= whole.count

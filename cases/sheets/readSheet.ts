@@ -11,7 +11,7 @@ import { currencySums } from '@/store/lines';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
 import { namer, shownKey } from '../asking/memberNames';
-import { shown, tieOf } from '../asking/present';
+import { headOf, shown, tieOf } from '../asking/present';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
@@ -251,12 +251,7 @@ export interface BrokenDown {
 function presentSplit({ asked, additive, columns, compared, rows, total, tie, off, empty }: BrokenDown) {
   const { digits } = asked;
   return {
-    sentence: asked.sentence,
-    parts: asked.parts,
-    address: asked.address,
-    currency: asked.currency,
-    translated: asked.translates,
-    load: asked.question.asOf,
+    ...headOf(asked),
     additive,
     columns: columns.map((column) => ({ ...column, total: shown(column.total, digits) })),
     ...(compared ? { compared: compared.columns, values: compared.values } : {}),

@@ -2,7 +2,7 @@ import type { Minor } from '@/core/money';
 import { formatAmount } from '@/core/money';
 import type { StatementKind, Value } from '@/core/statement';
 import type { Emptiness } from '../asking/explainEmpty';
-import { valueText } from '../asking/present';
+import { headOf, valueTexts } from '../asking/present';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 
 /** A statement before it is printed: an outline, a cash flow, a position and a tax return are all of this shape. */
@@ -59,29 +59,18 @@ export const isNothing = (value: Value | null): boolean =>
 
 /** A statement as it is answered. */
 export function presentStatement(asked: ResolvedFigure, sheet: StatementSheet) {
-  const digitsOf = new Map(sheet.columns.map((c) => [c.key, c.digits ?? asked.digits]));
   return {
     code: sheet.code,
     name: sheet.name,
     kind: sheet.kind,
-    sentence: asked.sentence,
-    parts: asked.parts,
-    address: asked.address,
-    currency: asked.currency,
-    translated: asked.translates,
-    load: asked.question.asOf,
+    ...headOf(asked),
     shareOf: sheet.shareOf,
     ...(sheet.by === undefined ? {} : { by: sheet.by }),
     ...(sheet.languages ? { languages: sheet.languages } : {}),
     columns: sheet.columns.map(({ digits: _own, ...column }) => column),
     rows: sheet.rows.map((row) => ({
       ...row,
-      values: Object.fromEntries(
-        Object.entries(row.values).map(([key, value]) => [
-          key,
-          value && valueText(value, digitsOf.get(key) ?? asked.digits),
-        ]),
-      ),
+      values: valueTexts(row.values, sheet.columns, asked.digits),
     })),
     guards: sheet.guards.map((guard) => ({ ...guard, amount: formatAmount(guard.amount, asked.digits) })),
     ...(sheet.empty ? { empty: sheet.empty } : {}),

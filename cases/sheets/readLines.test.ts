@@ -1,0 +1,67 @@
+import { beforeAll, expect, test } from 'vitest';
+import { linesShape } from '@/contracts/questions';
+import { readQuery } from '@/contracts/scope';
+import { type Fresh, freshInstallation, loadText } from '@/ops/fresh';
+import { addEntity } from '../charts/entities';
+import { readLines } from './readLines';
+
+let fresh: Fresh;
+beforeAll(async () => {
+  fresh = await freshInstallation();
+  await addEntity(fresh.ctx, fresh.owner, {
+    code: 'ONE',
+    name: 'One',
+    currency: 'GBP',
+    calendar: { kind: 'monthly', start: '01', adjustmentPeriods: 1 },
+    yearEnd: 'derived',
+    retainedEarnings: '3120',
+  });
+  const chart = 'code,name,type\n1520,Bank,asset\n3120,Retained,equity\n6310,Repairs,expense';
+  await loadText(fresh, chart, { kind: 'accounts', entity: 'ONE' });
+  return () => fresh.close();
+});
+
+const load = (from: number, to: number): Promise<unknown> => {
+  const lines = ['entry,line,date,account,debit,credit,description'];
+  for (let n = from; n <= to; n++)
+    lines.push(`J-${n},1,2026-01-${10 + n},6310,1.00,,Pump`, `J-${n},2,2026-01-${10 + n},1520,,1.00,Pump`);
+  return loadText(fresh, lines.join('\n'), { kind: 'lines', entity: 'ONE' });
+};
+
+const page = (more = '') =>
+  readLines(
+    fresh.ctx,
+    fresh.owner,
+    readQuery(linesShape, new URLSearchParams(`entity=ONE&from=2026.01&to=2026.01&accounts=6310&limit=3${more}`)),
+  );
+
+/** What is asked of the database meanwhile and holds these words. */
+async function asking<T>(words: RegExp, work: () => Promise<T>): Promise<{ answer: T; times: number }> {
+  let times = 0;
+  const count = ({ sql }: { sql: string }): void => void (words.test(sql) && times++);
+  fresh.ctx.read.on('query', count);
+  try {
+    return { answer: await work(), times };
+  } finally {
+    fresh.ctx.read.off('query', count);
+  }
+}
+
+test('a ledger is summed for its first page and not again for those after it, until the books change', async () => {
+  await load(1, 8);
+  const first = await asking(/balance_/, () => page());
+  expect(first.times).toBe(1);
+  expect(first.answer.closing).toBe('8.00');
+  const second = await asking(/balance_/, () => page(`&after=${first.answer.next}`));
+  expect(second.times).toBe(0);
+  expect(second.answer).toMatchObject({ closing: '8.00', at: 3, totals: { count: 8 } });
+  expect(second.answer.rows.map((r) => r.running)).toEqual(['4.00', '5.00', '6.00']);
+  const last = await asking(/balance_/, () => page(`&after=${second.answer.next}`));
+  expect(last.times).toBe(0);
+  expect(last.answer.tie).toEqual({ ok: true, offBy: '0.00' });
+
+  await load(9, 10);
+  const longer = await asking(/balance_/, () => page('&at=6'));
+  expect(longer.times).toBeGreaterThan(0);
+  expect(longer.answer).toMatchObject({ closing: '10.00', totals: { count: 10 } });
+});

@@ -288,7 +288,9 @@ test('strangers lock nobody out, and are not believed about where they come from
 
 test('a body that is too long is refused before it is taken, signed in or not, and a silent client is let go', async () => {
   const before = memoryMb();
-  const { status, sent } = await sendForEver('/api/v1/session');
+  // A busy machine may lose the answer with the connection that is cut after it: then it is asked again.
+  let { status, sent } = await sendForEver('/api/v1/session');
+  for (let again = 0; status === 0 && again < 5; again++) ({ status, sent } = await sendForEver('/api/v1/session'));
   expect(status).toBe(413);
   expect(sent).toBeLessThan(64 * 1024 ** 2);
   const told = await fetch(`${appUrl()}/api/v1/session`, {
@@ -356,7 +358,7 @@ test('a file that stopped the installation once is refused, and everybody else g
   }
 });
 
-/** Sends a body in pieces, with no length, until it is refused. */
+/** Sends a body in pieces, with no length, until it is refused; the status is 0 where the connection was cut first. */
 function sendForEver(path: string): Promise<{ status: number; sent: number }> {
   return new Promise((resolve, reject) => {
     let sent = 0;
@@ -376,7 +378,7 @@ function sendForEver(path: string): Promise<{ status: number; sent: number }> {
         asked.destroy();
       },
     );
-    asked.on('error', (error) => (sent > 300 * 1024 ** 2 ? reject(error) : undefined));
+    asked.on('error', (error) => (sent > 300 * 1024 ** 2 ? reject(error) : resolve({ status: 0, sent })));
     const piece = Buffer.alloc(64 * 1024, 'x');
     const more = (): void => {
       while (!asked.destroyed && sent < 300 * 1024 ** 2) {

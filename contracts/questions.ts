@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { isDate } from '@/core/dates';
+import { SORTS } from '@/core/lineFields';
 import { scopeShape } from './scope';
 
 /** Columns beside the window's own, the same for a trial balance and a split. */
@@ -76,19 +77,6 @@ export const sheetShape = {
 
 export const PAGE_DEFAULT = 200;
 export const PAGE_MAX = 1_000;
-export const SORTS = [
-  'date',
-  'amount',
-  'account',
-  'entry',
-  'description',
-  'counterparty',
-  'document',
-  'period',
-  'journal',
-  'postedBy',
-  'currency',
-] as const;
 
 export const linesShape = {
   ...scopeShape,

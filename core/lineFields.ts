@@ -146,6 +146,12 @@ const named = (filter: LineField['filter']): string[] =>
 
 export const ATTRIBUTES = named('value') as Attribute[];
 export const LINE_NUMBERS = named('number') as LineNumber[];
+/** What a ledger can be put in order by: its day and amount, where a line is booked, and all that a clause can ask for. */
+export const SORTS = ['date', 'amount', 'account', 'period', 'entity', ...ATTRIBUTES, ...LINE_NUMBERS] as const;
+export type SortField = (typeof SORTS)[number];
+export const isSort = (word: string): word is SortField => (SORTS as readonly string[]).includes(word);
+
+export const isLineNumber = (word: string): word is LineNumber => (LINE_NUMBERS as string[]).includes(word);
 export const isAttribute = (word: string): word is Attribute => (ATTRIBUTES as string[]).includes(word);
 
 const BY_NAME = new Map<string, LineField>(LINE_FIELDS.map((f) => [f.name, f]));

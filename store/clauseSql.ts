@@ -1,5 +1,5 @@
 import { type Clause, type LineNumber, membersOf, type Split } from '@/core/figure';
-import { lineField } from '@/core/lineFields';
+import { isLineNumber, lineField, type SortField } from '@/core/lineFields';
 import { exponentOf } from '@/core/money';
 import { collapsed } from '@/core/pattern';
 import { bands } from '@/core/sizes';
@@ -70,6 +70,26 @@ function textSql(name: string): string {
     }
     default:
       return name === 'description' ? `nullif(s.description, '')` : `s.${column}`;
+  }
+}
+
+/** What rows `s` are put in order by; texts by their characters, as keys of splits are. */
+export function sortSql(by: SortField): string {
+  switch (by) {
+    case 'date':
+      return 's.day';
+    case 'amount':
+      return 'abs(s.amount)';
+    case 'period':
+      return 's.period';
+    case 'account':
+    case 'entity':
+      return `(select code collate "C" from ${by} t where t.id = s.${by})`;
+    default:
+      if (isLineNumber(by)) return NUMBER[by];
+      if (isInDictionary(by))
+        return `(select code collate "C" from ${DICTIONARY[by]} t where t.id = s.${lineField(by).column})`;
+      return textSql(by);
   }
 }
 

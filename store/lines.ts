@@ -1,6 +1,6 @@
-import type { SORTS } from '@/contracts/questions';
 import type { LineContent } from '@/core/digest';
-import { LINE_FIELDS } from '@/core/lineFields';
+import { LINE_FIELDS, type SortField } from '@/core/lineFields';
+import { sortSql } from './clauseSql';
 import { kindOf, statusOf } from './codes';
 import { type Db, rowsOf } from './db';
 import { bearingLinesFrom, linesFrom } from './figureSql';
@@ -42,22 +42,9 @@ export interface StoredLine extends LineContent {
   members: Record<string, string>;
 }
 
-export type Sort = { by: (typeof SORTS)[number]; descending: boolean };
+export type Sort = { by: SortField; descending: boolean };
 
 const LEDGER_ORDER = 's.day, s.entry_number, s.entity, s.entry, s.line_no';
-const SORT_SQL: Record<Sort['by'], string> = {
-  date: 's.day',
-  amount: 'abs(s.amount)',
-  account: '(select code collate "C" from account a where a.id = s.account)',
-  entry: 's.entry_number',
-  description: 's.description',
-  counterparty: '(select code collate "C" from counterparty c where c.id = s.counterparty)',
-  document: 's.document',
-  period: 's.period',
-  journal: '(select code collate "C" from journal j where j.id = s.journal)',
-  postedBy: '(select code collate "C" from ledger_user u where u.id = s.posted_by)',
-  currency: 's.currency',
-};
 
 /** Where a page of a ledger begins: after a line (in ledger order), or at a row number. */
 export type From = { after: LedgerKey } | { offset: number; day: string | null };
@@ -127,7 +114,7 @@ export async function sortedPage(
 ) {
   const { sql, bindings } = linesFrom(question);
   const order = [
-    ...sorts.map((s) => `${SORT_SQL[s.by]} ${s.descending ? 'desc' : 'asc'} nulls last`),
+    ...sorts.map((s) => `${sortSql(s.by)} ${s.descending ? 'desc' : 'asc'} nulls last`),
     LEDGER_ORDER,
   ].join(', ');
   const running = withRunning

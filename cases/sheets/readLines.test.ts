@@ -1,6 +1,7 @@
 import { beforeAll, expect, test } from 'vitest';
 import { linesShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
+import { SORTS } from '@/core/lineFields';
 import { type Fresh, freshInstallation, loadText } from '@/ops/fresh';
 import { addEntity } from '../charts/entities';
 import { readLines } from './readLines';
@@ -64,4 +65,37 @@ test('a ledger is summed for its first page and not again for those after it, un
   const longer = await asking(/balance_/, () => page('&at=6'));
   expect(longer.times).toBeGreaterThan(0);
   expect(longer.answer).toMatchObject({ closing: '10.00', totals: { count: 10 } });
+});
+
+test('a ledger comes in the order of any column, up and down; what has nothing there comes last', async () => {
+  const lines = ['entry,line,date,account,debit,credit,description,quantity,tax_code,due_date,source'];
+  for (const [n, more] of [
+    '9,V5,2026-03-02,Yard',
+    '10,,2026-02-27,',
+    '-3,V20,,Office',
+    ',V20,2026-03-01,Yard',
+  ].entries())
+    lines.push(
+      `S-${n},1,2026-02-0${n + 1},6310,${n + 1}.00,,Rope,${more}`,
+      `S-${n},2,2026-02-0${n + 1},1520,,${n + 1}.00,Rope,,,,`,
+    );
+  await loadText(fresh, lines.join('\n'), { kind: 'lines', entity: 'ONE' });
+  const inOrder = async (sort: string) =>
+    (
+      await readLines(
+        fresh.ctx,
+        fresh.owner,
+        readQuery(
+          linesShape,
+          new URLSearchParams({ entity: 'ONE', from: '2026.02', to: '2026.02', accounts: '6310', sort }),
+        ),
+      )
+    ).rows.map((r) => r.entry);
+  expect(await inOrder('quantity')).toEqual(['S-2', 'S-0', 'S-1', 'S-3']);
+  expect(await inOrder('-quantity')).toEqual(['S-1', 'S-0', 'S-2', 'S-3']);
+  expect(await inOrder('taxCode,-amount')).toEqual(['S-3', 'S-2', 'S-0', 'S-1']);
+  expect(await inOrder('dueDate')).toEqual(['S-1', 'S-3', 'S-0', 'S-2']);
+  expect(await inOrder('source,-date')).toEqual(['S-2', 'S-3', 'S-0', 'S-1']);
+  for (const by of SORTS) expect([by, (await inOrder(`-${by}`)).sort()]).toEqual([by, ['S-0', 'S-1', 'S-2', 'S-3']]);
+  await expect(inOrder('colour')).rejects.toThrow(/there is no order “colour”; it is one of date, amount/);
 });

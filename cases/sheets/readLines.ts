@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { wrong } from '@/contracts/problem';
-import { SORTS } from '@/contracts/questions';
 import type { ScopeParams } from '@/contracts/scope';
 import { periodText } from '@/core/calendar';
 import { outOfOrder } from '@/core/ledgerOrder';
+import { isSort, SORTS } from '@/core/lineFields';
 import { add, exponentOf, formatAmount, type Minor, perUnit } from '@/core/money';
 import { otherSide } from '@/core/otherSide';
 import { byDay } from '@/store/balances';
@@ -40,16 +40,17 @@ interface LinesParams extends ScopeParams {
 /** A page of the lines of a figure, with opening and closing balance and the running balance of every line. */
 export async function readLines(outer: Context, viewer: Viewer, params: LinesParams) {
   const asked = await resolveFigure(outer, viewer, params);
-  const ctx = await refuseIfHeavy(outer, asked, [], params.heavy);
-  const { question, digits } = asked;
   const sorts = readSorts(params.sort);
+  const inLedgerOrder = sorts[0]?.by === 'date' && !sorts[0].descending && sorts.length === 1;
+  // In another order every line has to be read before the first can be shown.
+  const ctx = await refuseIfHeavy(outer, asked, inLedgerOrder ? [] : [{ by: 'entry' }], params.heavy);
+  const { question, digits } = asked;
   const cursor = params.after === undefined ? null : readCursor(params.after);
   if (cursor && params.at !== undefined) throw wrong('at', 'give after or at, not both');
   const start = cursor?.index ?? params.at ?? 0;
   const found = await ledgerTotal(ctx, asked, start === 0 ? 'first' : 'later');
   const carries = carriesOpening(asked.figure, asked, params.openings);
   const whole = carries ? found : withoutOpening(found);
-  const inLedgerOrder = sorts[0]?.by === 'date' && !sorts[0].descending && sorts.length === 1;
   const page =
     start >= whole.count
       ? { lines: [], running: [] }
@@ -254,8 +255,8 @@ function unitPriceOf(line: StoredLine, digits: number): string | null {
 
 function readSorts(text: string | undefined): Sort[] {
   return (text ?? 'date').split(',').map((word) => {
-    const by = SORTS.find((s) => s === word.replace(/^-/, ''));
-    if (!by) throw wrong('sort', `there is no order “${word}”; it is one of ${SORTS.join(', ')}`);
+    const by = word.replace(/^-/, '');
+    if (!isSort(by)) throw wrong('sort', `there is no order “${word}”; it is one of ${SORTS.join(', ')}`);
     return { by, descending: word.startsWith('-') };
   });
 }

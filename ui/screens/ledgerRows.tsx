@@ -2,6 +2,7 @@
 
 import type { LineRow } from '@/contracts/answers/lines';
 import { lineSubject } from '@/contracts/subject';
+import { isSort } from '@/core/lineFields';
 import { dateText } from '@/core/sentence';
 import { exactly } from '@/core/values';
 import { amountText } from '../amounts';
@@ -41,22 +42,29 @@ export const columnsOf = (
   oneAccount: boolean,
   dimensions: readonly { code: string; name: string }[],
   taxed: boolean,
+): Column[] =>
+  everyColumn(oneAccount, dimensions, taxed).map((column) => ({ ...column, sortable: isSort(column.key) }));
+
+const everyColumn = (
+  oneAccount: boolean,
+  dimensions: readonly { code: string; name: string }[],
+  taxed: boolean,
 ): Column[] => [
-  { key: 'date', label: 'Date', width: '92px', sortable: true },
-  text('period', 'Period', { width: '72px', sortable: true }),
-  { key: 'entry', label: 'Entry', width: 'minmax(90px, 0.5fr)', sortable: true },
+  { key: 'date', label: 'Date', width: '92px' },
+  text('period', 'Period', { width: '72px' }),
+  { key: 'entry', label: 'Entry', width: 'minmax(90px, 0.5fr)' },
   text('line', 'Line', { width: '48px' }),
-  text('journal', 'Journal', { width: '72px', sortable: true }),
-  ...(oneAccount ? [] : [{ key: 'account', label: 'Account', width: 'minmax(90px, 0.8fr)', sortable: true }]),
-  { key: 'description', label: 'Description', width: 'minmax(110px, 1.2fr)', sortable: true },
+  text('journal', 'Journal', { width: '72px' }),
+  ...(oneAccount ? [] : [{ key: 'account', label: 'Account', width: 'minmax(90px, 0.8fr)' }]),
+  { key: 'description', label: 'Description', width: 'minmax(110px, 1.2fr)' },
   text('entryDescription', 'Entry description', { width: 'minmax(110px, 1fr)' }),
-  text('document', 'Document', { sortable: true }),
+  text('document', 'Document'),
   text('documentType', 'Document type'),
   text('documentDate', 'Document date', { width: '92px' }),
   text('dueDate', 'Due', { width: '92px' }),
-  text('counterparty', 'Counterparty', { sortable: true }),
+  text('counterparty', 'Counterparty'),
   ...dimensions.map((d) => text(`dim:${d.code}`, d.name)),
-  text('postedBy', 'Posted by', { sortable: true }),
+  text('postedBy', 'Posted by'),
   text('approvedBy', 'Approved by'),
   text('enteredAt', 'Entered', { width: '130px' }),
   text('source', 'Source', { hint: 'The unit or system that raised the entry.' }),

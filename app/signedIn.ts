@@ -1,7 +1,7 @@
 import { cookies, headers } from 'next/headers';
 import { context } from '@/cases/asking/context';
 import type { Viewer } from '@/cases/asking/viewer';
-import { viewerOfSession } from '@/cases/people/people';
+import { viewerOfSession } from '@/cases/people/signIn';
 import { cookieName, isSecure } from './api/answer';
 
 /** Who is looking at a page, or null. */

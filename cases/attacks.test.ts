@@ -22,9 +22,13 @@ import { isOutside } from './loads/feedPage';
 import { clearFiles, keepUpload } from './loads/keptFiles';
 import { showLoads } from './loads/loads';
 import { keepSentence, showKeptScopes } from './people/keptScopes';
+import { changePassword, takeReset } from './people/passwordChanges';
 import { checkPassword } from './people/passwords';
-import * as people from './people/people';
+import { addPerson, changePerson, removePerson } from './people/people';
 import { keepColumnLayout } from './people/preferences';
+import { sessionsOf } from './people/sessions';
+import { signIn, viewerOfSession, viewerOfToken } from './people/signIn';
+import { makeOwnToken, revokeToken, tokensOf } from './people/tokens';
 import { readTrialBalance } from './sheets/readTrialBalance';
 import { readRecord } from './upkeep/readRecord';
 
@@ -37,10 +41,7 @@ let col: Viewer;
 const HERE = { address: '203.0.113.7', agent: 'test' };
 const PASSWORD = 'harrowick-quay';
 const as = async (who: string): Promise<Viewer> =>
-  (await people.viewerOfSession(
-    fresh.ctx,
-    await people.signIn(fresh.ctx, `${who}@kestrel.example`, PASSWORD, HERE),
-  )) as Viewer;
+  (await viewerOfSession(fresh.ctx, await signIn(fresh.ctx, `${who}@kestrel.example`, PASSWORD, HERE))) as Viewer;
 beforeAll(async () => {
   fresh = await demoInstallation();
   [ines, tomas, col] = [await as('ines'), await as('tomas'), await as('col')];
@@ -194,8 +195,8 @@ describe('patterns and parameters', () => {
 
 describe('who comes in', () => {
   const wrong = (email: string, address: string) =>
-    people.signIn(fresh.ctx, email, 'not the password', { address, agent: '' });
-  const right = (email: string, address: string) => people.signIn(fresh.ctx, email, PASSWORD, { address, agent: '' });
+    signIn(fresh.ctx, email, 'not the password', { address, agent: '' });
+  const right = (email: string, address: string) => signIn(fresh.ctx, email, PASSWORD, { address, agent: '' });
 
   test('nobody can be locked out by a stranger; whoever guesses is slowed where they are', async () => {
     const outcomes = await Promise.allSettled(
@@ -252,74 +253,68 @@ describe('who comes in', () => {
 
   test('a person is added by a link, changes, is suspended, let in, taken away; tokens and sessions are told apart and end', async () => {
     const { ctx } = fresh;
-    const added = await people.addPerson(ctx, ines, {
+    const added = await addPerson(ctx, ines, {
       email: 'kai@kestrel.example',
       name: 'Kai Strand',
       role: 'reader',
       entities: ['KSF'],
     });
     const secret = added.link?.split('#')[1] as string;
-    await expect(people.takeReset(ctx, { secret, password: 'short' })).rejects.toMatchObject({ status: 422 });
-    await people.takeReset(ctx, { secret, password: 'gull over the pier' });
-    await expect(people.takeReset(ctx, { secret, password: 'gull over the pier' })).rejects.toMatchObject({
+    await expect(takeReset(ctx, { secret, password: 'short' })).rejects.toMatchObject({ status: 422 });
+    await takeReset(ctx, { secret, password: 'gull over the pier' });
+    await expect(takeReset(ctx, { secret, password: 'gull over the pier' })).rejects.toMatchObject({
       status: 410,
     });
-    const session = await people.signIn(ctx, 'kai@kestrel.example', 'gull over the pier', HERE);
-    const kai = (await people.viewerOfSession(ctx, session)) as Viewer;
+    const session = await signIn(ctx, 'kai@kestrel.example', 'gull over the pier', HERE);
+    const kai = (await viewerOfSession(ctx, session)) as Viewer;
     expect(kai).toMatchObject({ role: 'reader', entities: ['KSF'] });
     const id = String(kai.id);
 
     // Others' sessions and tokens are for owners.
-    await expect(people.sessionsOf(ctx, tomas, id, null)).rejects.toMatchObject({ status: 403 });
-    const token = await people.makeOwnToken(ctx, kai, { name: 'export', days: 1 });
-    expect(await people.viewerOfToken(ctx, token.token)).toMatchObject({ name: 'Kai Strand' });
-    expect((await people.tokensOf(ctx, ines, id)).rows).toMatchObject([
+    await expect(sessionsOf(ctx, tomas, id, null)).rejects.toMatchObject({ status: 403 });
+    const token = await makeOwnToken(ctx, kai, { name: 'export', days: 1 });
+    expect(await viewerOfToken(ctx, token.token)).toMatchObject({ name: 'Kai Strand' });
+    expect((await tokensOf(ctx, ines, id)).rows).toMatchObject([
       { name: 'export', expired: false, usedAt: expect.any(String) },
     ]);
     await ctx.write.raw(`update token set expires_at = now() - interval '1 second' where person = ?`, [kai.id]);
-    expect(await people.viewerOfToken(ctx, token.token)).toBeNull();
-    await people.revokeToken(ctx, kai, 'me', token.id);
-    expect((await people.tokensOf(ctx, kai, 'me')).rows).toEqual([]);
+    expect(await viewerOfToken(ctx, token.token)).toBeNull();
+    await revokeToken(ctx, kai, 'me', token.id);
+    expect((await tokensOf(ctx, kai, 'me')).rows).toEqual([]);
 
-    const second = await people.signIn(ctx, 'kai@kestrel.example', 'gull over the pier', HERE);
-    expect((await people.sessionsOf(ctx, kai, 'me', session)).rows.map((s) => s.here).sort()).toEqual([false, true]);
-    await people.changePassword(
-      ctx,
-      kai,
-      session,
-      { current: 'gull over the pier', password: 'pier under the gull' },
-      HERE,
-    );
-    expect(await people.viewerOfSession(ctx, second)).toBeNull();
-    expect(await people.viewerOfSession(ctx, session)).not.toBeNull();
+    const second = await signIn(ctx, 'kai@kestrel.example', 'gull over the pier', HERE);
+    expect((await sessionsOf(ctx, kai, 'me', session)).rows.map((s) => s.here).sort()).toEqual([false, true]);
+    await changePassword(ctx, kai, session, { current: 'gull over the pier', password: 'pier under the gull' }, HERE);
+    expect(await viewerOfSession(ctx, second)).toBeNull();
+    expect(await viewerOfSession(ctx, session)).not.toBeNull();
     await expect(
-      people.changePassword(ctx, kai, session, { current: 'wrong', password: 'pier under the gull' }, HERE),
+      changePassword(ctx, kai, session, { current: 'wrong', password: 'pier under the gull' }, HERE),
     ).rejects.toMatchObject({ status: 422 });
     // A session that nobody uses ends by itself.
     await ctx.write.raw(`update session set seen_at = now() - interval '31 minutes' where person = ?`, [kai.id]);
-    expect(await people.viewerOfSession(ctx, session)).toBeNull();
+    expect(await viewerOfSession(ctx, session)).toBeNull();
 
-    await people.changePerson(ctx, ines, id, { role: 'preparer', entities: null });
-    const again = await people.signIn(ctx, 'kai@kestrel.example', 'pier under the gull', HERE);
-    expect(await people.viewerOfSession(ctx, again)).toMatchObject({ role: 'preparer', entities: null });
-    await people.changePerson(ctx, ines, id, { active: false });
-    expect(await people.viewerOfSession(ctx, again)).toBeNull();
-    await expect(people.signIn(ctx, 'kai@kestrel.example', 'pier under the gull', HERE)).rejects.toMatchObject({
+    await changePerson(ctx, ines, id, { role: 'preparer', entities: null });
+    const again = await signIn(ctx, 'kai@kestrel.example', 'pier under the gull', HERE);
+    expect(await viewerOfSession(ctx, again)).toMatchObject({ role: 'preparer', entities: null });
+    await changePerson(ctx, ines, id, { active: false });
+    expect(await viewerOfSession(ctx, again)).toBeNull();
+    await expect(signIn(ctx, 'kai@kestrel.example', 'pier under the gull', HERE)).rejects.toMatchObject({
       status: 401,
       message: 'The e-mail or the password is not right',
     });
-    await people.changePerson(ctx, ines, id, { active: true });
-    await people.signIn(ctx, 'kai@kestrel.example', 'pier under the gull', HERE);
-    await people.removePerson(ctx, ines, id);
-    await expect(people.signIn(ctx, 'kai@kestrel.example', 'pier under the gull', HERE)).rejects.toMatchObject({
+    await changePerson(ctx, ines, id, { active: true });
+    await signIn(ctx, 'kai@kestrel.example', 'pier under the gull', HERE);
+    await removePerson(ctx, ines, id);
+    await expect(signIn(ctx, 'kai@kestrel.example', 'pier under the gull', HERE)).rejects.toMatchObject({
       status: 401,
     });
     // The e-mail is free again, and an installation keeps an owner.
-    await people.addPerson(ctx, ines, { email: 'kai@kestrel.example', name: 'Kai Strand', role: 'reader' });
-    await expect(people.changePerson(ctx, ines, String(ines.id), { role: 'reader' })).rejects.toMatchObject({
+    await addPerson(ctx, ines, { email: 'kai@kestrel.example', name: 'Kai Strand', role: 'reader' });
+    await expect(changePerson(ctx, ines, String(ines.id), { role: 'reader' })).rejects.toMatchObject({
       status: 409,
     });
-    await expect(people.removePerson(ctx, tomas, String(col.id))).rejects.toMatchObject({ status: 403 });
+    await expect(removePerson(ctx, tomas, String(col.id))).rejects.toMatchObject({ status: 403 });
     const acts = (await readRecord(ctx, ines, { subject: 'person kai@kestrel.example', limit: 100 })).rows.map(
       (r) => r.act,
     );

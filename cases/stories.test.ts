@@ -6,7 +6,7 @@ import { rowsOf } from '@/store/db';
 import { walkRecord } from '@/store/record';
 import { readSentence } from './asking/readSentence';
 import type { Viewer } from './asking/viewer';
-import { signIn, viewerOfSession } from './people/people';
+import { signIn, viewerOfSession } from './people/signIn';
 import { readLines } from './sheets/readLines';
 import { readSheet } from './sheets/readSheet';
 import { readTotals } from './sheets/readTotals';

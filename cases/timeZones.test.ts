@@ -13,7 +13,7 @@ afterAll(() => fresh?.close());
 /** What a process in a time zone answers: some sheets, and a workbook's cells read back. */
 const SCRIPT = `
   const { context, closeContext } = await import('@/cases/asking/context');
-  const { ownerOf } = await import('@/cases/people/people');
+  const { ownerOf } = await import('@/cases/people/signIn');
   const { readLines } = await import('@/cases/sheets/readLines');
   const { readSheet } = await import('@/cases/sheets/readSheet');
   const { readTrialBalance } = await import('@/cases/sheets/readTrialBalance');

@@ -11,7 +11,8 @@ import { addToThread, saveThread } from '@/cases/evidence/threads/keep';
 import { changeStep } from '@/cases/evidence/threads/steps';
 import { addConnection } from '@/cases/loads/connections';
 import { loadFile } from '@/cases/loads/loading/runLoads';
-import { addPerson, ownerOf } from '@/cases/people/people';
+import { addPerson } from '@/cases/people/people';
+import { ownerOf } from '@/cases/people/signIn';
 import type { newPersonSchema } from '@/contracts/bodies';
 import { countPeople, personByEmail } from '@/store/people';
 import {

@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process';
 import { expect, test } from '@playwright/test';
-import { makeToken } from '@/cases/people/people';
+import { makeToken } from '@/cases/people/tokens';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { startApp, startWorker } from '@/ops/installation';
 import { freePort } from '@/ops/postgres';

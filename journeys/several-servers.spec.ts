@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { runJobsHere } from '@/cases/jobs/runJob';
-import { makeToken } from '@/cases/people/people';
+import { makeToken } from '@/cases/people/tokens';
 import { check } from '@/cases/upkeep/check';
 import { Random } from '@/demo/random';
 import { type Fresh, freshInstallation } from '@/ops/fresh';

@@ -4,7 +4,7 @@ import { type Context, context, logged, NoTurn, whoAsks } from '@/cases/asking/c
 import { looked } from '@/cases/asking/looked';
 import { tookTooLong } from '@/cases/asking/tookTooLong';
 import type { Viewer } from '@/cases/asking/viewer';
-import { type From, viewerOfSession, viewerOfToken } from '@/cases/people/people';
+import { type From, viewerOfSession, viewerOfToken } from '@/cases/people/signIn';
 import { BODY_MAX, TOO_LARGE } from '@/contracts/bodies';
 import { notFound, ProblemError } from '@/contracts/problem';
 import {

@@ -380,7 +380,8 @@ const TRIED: Record<RouteName, Tried> = {
 /** Every question to every route, told apart by its words, with its answer. */
 async function crawl(fresh: Fresh, outside: Outside): Promise<Map<string, string>> {
   await lay(fresh, outside);
-  const { addPerson, makeToken } = await import('@/cases/people/people');
+  const { addPerson } = await import('@/cases/people/people');
+  const { makeToken } = await import('@/cases/people/tokens');
   await addPerson(fresh.ctx, fresh.owner, {
     email: 'nia@test.example',
     name: 'Nia',

@@ -3,7 +3,7 @@ import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoInstallation, type Fresh } from '@/ops/fresh';
 import type { Viewer } from '../asking/viewer';
 import { compareLoads } from '../loads/compareLoads';
-import { signIn, viewerOfSession } from '../people/people';
+import { signIn, viewerOfSession } from '../people/signIn';
 import { readTotals } from '../sheets/readTotals';
 import { fanOut } from './threads/fanOut';
 import { addToThread, changeThread, removeThread, saveThread } from './threads/keep';

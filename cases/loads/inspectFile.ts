@@ -15,7 +15,7 @@ import { mappingsFor } from '@/store/mappings';
 import { type Context, known } from '../asking/context';
 import { maySee, require, type Viewer } from '../asking/viewer';
 import type { Work } from '../jobs/work';
-import { viewerOfPerson } from '../people/people';
+import { viewerOfPerson } from '../people/signIn';
 import type { InspectionFields } from './askLook';
 import { shapeOf } from './fileShape';
 import { keptFile } from './keptFiles';

@@ -18,7 +18,7 @@ import { everyStep } from '@/store/threads';
 import type { Context } from '../asking/context';
 import { brokenPins } from '../evidence/pins';
 import { stepDigest } from '../evidence/threads/words';
-import { ownerOf } from '../people/people';
+import { ownerOf } from '../people/signIn';
 import { walkAnchored } from './readRecord';
 
 export interface CheckResult {

@@ -1,5 +1,5 @@
 import { context } from '@/cases/asking/context';
-import { changePassword, takeReset } from '@/cases/people/people';
+import { changePassword, takeReset } from '@/cases/people/passwordChanges';
 import { fromOf, serve, serveAnybody, sessionOf } from '../../answer';
 
 /** Changes one's own password; all other sessions end. */

@@ -1,5 +1,5 @@
 import { context } from '@/cases/asking/context';
-import { SESSION_HOURS, signIn, signOut } from '@/cases/people/people';
+import { SESSION_HOURS, signIn, signOut } from '@/cases/people/signIn';
 import { cookieName, fromOf, isSecure, serve, serveAnybody, sessionOf } from '../../answer';
 
 export const GET = serve('GET /session', async ({ viewer }) => viewer);

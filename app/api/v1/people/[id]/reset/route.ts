@@ -1,4 +1,4 @@
-import { resetPassword } from '@/cases/people/people';
+import { resetPassword } from '@/cases/people/passwordChanges';
 import { serve } from '../../../../answer';
 
 /** A link with which the person chooses a new password, once. */

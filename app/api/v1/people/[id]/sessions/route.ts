@@ -1,4 +1,4 @@
-import { endSession, sessionsOf } from '@/cases/people/people';
+import { endSession, sessionsOf } from '@/cases/people/sessions';
 import { serve, sessionOf } from '../../../../answer';
 
 export const GET = serve('GET /people/{id}/sessions', ({ ctx, viewer, request, path: { id } }) =>

@@ -1,4 +1,4 @@
-import { makeOwnToken, revokeToken, tokensOf } from '@/cases/people/people';
+import { makeOwnToken, revokeToken, tokensOf } from '@/cases/people/tokens';
 import { forbidden } from '@/contracts/problem';
 import { serve } from '../../../../answer';
 

@@ -1,4 +1,4 @@
-import { endSession, sessionsOf } from '@/cases/people/people';
+import { endSession, sessionsOf } from '@/cases/people/sessions';
 import { idOf, serve, sessionOf } from '../../../../../answer';
 
 export const DELETE = serve(

@@ -1,4 +1,4 @@
-import { revokeToken, tokensOf } from '@/cases/people/people';
+import { revokeToken, tokensOf } from '@/cases/people/tokens';
 import { idOf, serve } from '../../../../../answer';
 
 export const DELETE = serve('DELETE /people/{id}/tokens/{token}', async ({ ctx, viewer, path: { id, token } }) => {

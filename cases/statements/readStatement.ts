@@ -1,12 +1,11 @@
-import { notFound, ProblemError, wrong } from '@/contracts/problem';
+import { notFound } from '@/contracts/problem';
 import { refinement, type ScopeParams } from '@/contracts/scope';
 import { readSplit } from '@/contracts/splits';
 import type { Balance } from '@/core/balances';
 import { type Column, columnHint, derived, isPercent, withBases } from '@/core/columns';
 import type { Figure } from '@/core/figure';
-import { isTemporary, LINE_KINDS } from '@/core/ledger';
-import { add, formatAmount, type Minor } from '@/core/money';
-import { parseSelection } from '@/core/selection';
+import { LINE_KINDS } from '@/core/ledger';
+import { formatAmount } from '@/core/money';
 import {
   accountsOf,
   type Guard,
@@ -14,13 +13,9 @@ import {
   measureOf,
   natural,
   type Outline,
-  OutlineError,
   type OutlineRow,
-  usualOutline,
   type Value,
-  valuesOf,
 } from '@/core/statement';
-import type { CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
@@ -28,15 +23,15 @@ import { resolveFigure } from '../asking/resolveFigure';
 import { grantedAccounts, requireWhole, type Viewer } from '../asking/viewer';
 import { refuseIfHeavy } from '../asking/weigh';
 import { balancesByAccount, languagesOf } from '../balances/accountBalances';
-import { DIFFERENCE, UNCANCELLED } from '../balances/addedAccounts';
 import { balancesAcross } from '../balances/balancesAcross';
 import { type ColumnBalances, chartOf, columnBalances, columnsAsked } from '../balances/comparedColumns';
 import { partnerDimension } from '../balances/elimination';
 import { withoutRate } from '../balances/translation';
 import { cashFlow } from './cashFlow';
-import { outlinesOf, schemeOutline } from './outlines';
 import { position } from './position';
 import { isNothing, presentStatement, type StatementRow, type StatementSheet } from './sheet';
+import { outlineOf, understood } from './shownOutline';
+import { refineOf, resultOf, signOf, valuesIn } from './statementRows';
 import { taxReturn } from './taxReturn';
 
 export interface StatementParams extends ScopeParams {
@@ -181,86 +176,6 @@ const statementScope = async (ctx: Context, viewer: Viewer, params: StatementPar
   return resolveFigure(ctx, viewer, scope, { translates: true, eliminates: eliminated === 'yes' });
 };
 
-async function outlineOf(
-  ctx: Context,
-  asked: ResolvedFigure,
-  code: string,
-  scheme: string | undefined,
-  chart: CatalogueAccount[],
-  differs: boolean,
-): Promise<Outline> {
-  if (scheme !== undefined) {
-    if (code !== 'income' && code !== 'balance')
-      throw wrong('scheme', 'only the income statement and the balance sheet are read by a scheme');
-    if (!chart.some((a) => a.codes[scheme])) throw wrong('scheme', `no account has a code of a scheme “${scheme}”`);
-    return schemeOutline(code, scheme, chart);
-  }
-  const found = (await outlinesOf(ctx, asked.entities[0] as CatalogueEntity)).get(code);
-  if (!found) throw notFound(`Statement ${code}`);
-  const usual =
-    found.version === 0 && asked.entities.length > 1 && (code === 'income' || code === 'balance')
-      ? usualOutline(
-          code,
-          chart.filter((a) => !a.code.startsWith('~')),
-        )
-      : found.outline;
-  const eliminated = asked.eliminates ? withUncancelled(usual) : usual;
-  return differs ? withDifference(eliminated) : eliminated;
-}
-
-/** What does not cancel between the companies is in a row of its own, in the section where it is missing. */
-function withUncancelled(outline: Outline): Outline {
-  const kind = outline.kind === 'balance' ? 'balance' : 'result';
-  const row: OutlineRow = {
-    key: 'intercompany',
-    label: 'Intercompany that does not cancel',
-    is: 'accounts',
-    depth: 1,
-    accounts: UNCANCELLED[kind],
-    sign: 'debit',
-  };
-  const total = outline.rows.findIndex(
-    (r) => r.is === 'formula' && r.key === (kind === 'balance' ? 'total-asset' : 'total-expense'),
-  );
-  const at = total === -1 ? outline.rows.findIndex((r) => r.is === 'result') : total;
-  const rows = outline.rows.map((r, i) =>
-    i === total && r.is === 'formula' ? { ...r, terms: [...r.terms, { row: row.key, times: 1 as const }] } : r,
-  );
-  return { ...outline, rows: [...rows.slice(0, Math.max(0, at)), row, ...rows.slice(Math.max(0, at))] };
-}
-
-/** The translation difference is in a row of its own, before the total (IAS 21.39). */
-function withDifference(outline: Outline): Outline {
-  if (outline.kind !== 'balance') return outline;
-  const row: OutlineRow = {
-    key: 'translation',
-    label: 'Translation difference',
-    is: 'accounts',
-    depth: 1,
-    accounts: DIFFERENCE,
-    sign: 'credit',
-  };
-  const at = outline.rows.findIndex((r) => r.is === 'result');
-  const rows = outline.rows.map((r) =>
-    r.is === 'formula' && r.terms.some((t) => t.row === 'result')
-      ? { ...r, terms: [...r.terms, { row: row.key, times: 1 as const }] }
-      : r,
-  );
-  return { ...outline, rows: [...rows.slice(0, at + 1), row, ...rows.slice(at + 1)] };
-}
-
-function understood<T>(act: () => T): T {
-  try {
-    return act();
-  } catch (error) {
-    if (error instanceof OutlineError)
-      throw new ProblemError(422, 'The outline does not fit the chart', [
-        { path: `rows.${error.row}`, message: error.message },
-      ]);
-    throw error;
-  }
-}
-
 /** Members of a split side by side, each a column that traces. */
 async function across(ctx: Context, asked: ResolvedFigure, text: string | undefined): Promise<ColumnBalances[]> {
   if (text === undefined) return [];
@@ -295,56 +210,9 @@ function forStatement(figure: Figure, asked: ResolvedFigure, outline: Outline): 
   return { ...figure, where: [...figure.where, { on: 'kind', any: LINE_KINDS.filter((k) => k !== 'closing') }] };
 }
 
-function resultOf(outline: Outline, balances: ReadonlyMap<string, Balance>, chart: readonly CatalogueAccount[]): Minor {
-  const measure = measureOf(outline.kind);
-  let sum = 0;
-  for (const a of chart) if (a.posting && isTemporary(a.type)) sum = add(sum, balances.get(a.code)?.[measure] ?? 0);
-  return sum;
-}
-
-const valuesIn = (
-  outline: Outline,
-  taken: Map<string, Set<string>>,
-  balances: ReadonlyMap<string, Balance>,
-  chart: CatalogueAccount[],
-): Map<string, Value> => understood(() => valuesOf(outline, taken, balances, resultOf(outline, balances, chart)));
-
 /** Whether the figure is a whole ledger, of which alone assets equal liabilities and equity. */
 const isWhole = ({ figure }: ResolvedFigure): boolean =>
   figure.accounts === null && figure.where.every((c) => c.on === 'period' || c.on === 'kind');
-
-const signOf = (row: OutlineRow, outline: Outline): 'debit' | 'credit' => {
-  if (row.is === 'accounts') return row.sign;
-  if (row.is === 'result') return 'credit';
-  const first = row.is === 'formula' ? outline.rows.find((r) => r.key === row.terms[0]?.row) : undefined;
-  return first && first !== row ? signOf(first, outline) : 'debit';
-};
-
-/** What asks for a row's accounts alone; null where a row has none of its own. */
-function refineOf(row: OutlineRow, outline: Outline): Record<string, string | string[]> | null {
-  const texts = selectionsOf(row, outline, new Set());
-  if (texts === null || texts.length === 0) return null;
-  const takes = texts.map((t) => parseSelection(t));
-  // Selections that leave something out cannot be put side by side as one.
-  if (texts.length > 1 && takes.some((s) => s.except.length > 0)) return null;
-  return { accounts: texts.join(', ') };
-}
-
-function selectionsOf(row: OutlineRow, outline: Outline, seen: Set<string>): string[] | null {
-  if (seen.has(row.key)) return null;
-  seen.add(row.key);
-  if (row.is === 'accounts') return [row.accounts];
-  if (row.is === 'result') return ['type income, type expense'];
-  if (row.is !== 'formula') return null;
-  const found: string[] = [];
-  for (const { row: key } of row.terms) {
-    const of = outline.rows.find((r) => r.key === key);
-    const texts = of ? selectionsOf(of, outline, seen) : null;
-    if (texts === null) return null;
-    found.push(...texts);
-  }
-  return found;
-}
 
 const scopeOf = (asked: ResolvedFigure, figure: Figure | null): Record<string, string | string[]> =>
   figure ? refinement(asked.figure, figure, asked.digits) : {};

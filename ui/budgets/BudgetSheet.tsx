@@ -2,24 +2,27 @@
 
 import { type ClipboardEvent, type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import type { BudgetAnswer, BudgetRow } from '@/contracts/answers/budgets';
+import type { BudgetAnswer } from '@/contracts/answers/budgets';
 import type { BodySent } from '@/contracts/routes';
 import { type CellAt, type CellEdit, paste, spread, totalOf } from '@/core/budgetSheet';
 import { dateText } from '@/core/sentence';
 import { otherSign } from '@/core/writtenAmounts';
-import { amountText, decimalMark, scaledText } from '../amounts';
+import { decimalMark } from '../amounts';
 import { Failure } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
-import { Hung } from '../sheet/Grid';
+import { Hung } from '../sheet/Hung';
+import { type Account, blank, cellsOf, clamp, monthOf, range, shortText, signed, statusOf } from './budgetCells';
+import { CellEditor } from './CellEditor';
 import { useDelivered } from './useDelivered';
 import { useEdits } from './useEdits';
 
-type Account = BudgetRow & { account: string };
-
 const LABEL_PX = 190;
+
 const CHARACTER_PX = 6;
+
 const CELL_MIN_PX = 62;
+
 const YEAR_PX = 80;
 
 /**
@@ -400,67 +403,10 @@ export function BudgetSheet({ sheet }: { sheet: BudgetAnswer }) {
   );
 }
 
-/** A cell while it is written: what is typed is its own until it is taken, so that the sheet is not drawn for every key. */
-function CellEditor({
-  label,
-  start,
-  onTake,
-  onLeave,
-}: {
-  label: string;
-  start: string;
-  /** @param to where the keyboard goes next: rows and columns from here; null: it stays */
-  onTake(text: string, to: [rows: number, columns: number] | null): void;
-  onLeave(): void;
-}) {
-  const [text, setText] = useState(start);
-  const onKey = (event: KeyboardEvent): void => {
-    const done: Record<string, () => void> = {
-      Enter: () => onTake(text, [1, 0]),
-      Tab: () => onTake(text, [0, event.shiftKey ? -1 : 1]),
-      Escape: onLeave,
-    };
-    if (!done[event.key]) return;
-    event.preventDefault();
-    done[event.key]?.();
-  };
-  return (
-    <input
-      autoFocus
-      aria-label={label}
-      value={text}
-      onChange={(event) => setText(event.target.value)}
-      onKeyDown={onKey}
-      onBlur={() => onTake(text, null)}
-      className="w-full bg-sheet text-right outline-none"
-    />
-  );
-}
-
 const HEAD = 'sticky top-0 z-10 border-b-[1.5px] border-ink bg-sheet py-[5px] font-normal';
+
 const FOOT = 'sticky bottom-0 z-10 border-t border-ink bg-sheet py-[4px]';
+
 const FIRST = 'sticky left-0 z-[5] border-b border-hair bg-sheet py-0 pl-3 text-left leading-[27px]';
+
 const CELL = 'truncate border-b border-hair py-0 pr-1.5 pl-0.5 text-right leading-[27px]';
-
-const clamp = (at: number, size: number): number => Math.max(0, Math.min(size - 1, at));
-const range = (from: number, to: number): number[] =>
-  Array.from({ length: Math.max(0, to - from + 1) }, (_, i) => from + i);
-const cellsOf = ({ from, to }: { from: CellAt; to: CellAt }): CellAt[] =>
-  range(from.row, to.row).flatMap((row) => range(from.column, to.column).map((column) => ({ row, column })));
-const blank = (amount: string): string => (/[1-9]/.test(amount) ? amount : '');
-
-/** Whole units, so that a year fits on the screen; the line below has the exact amount. */
-const shortText = (amount: string): string => scaledText(amount, 'whole');
-
-/** What an account adds to the result. */
-const signed = (account: BudgetRow, amount: string): string => (account.sign === 'credit' ? amount : otherSign(amount));
-
-/** "Apr" of a year of twelve months; else the last day. */
-const monthOf = (to: string, periods: number): string =>
-  periods === 12 ? dateText(to).split(' ').slice(1).join(' ') : dateText(to);
-
-function statusOf(cells: string[], digits: number): string {
-  if (cells.length < 2)
-    return `${cells[0] ? `${amountText(cells[0])}. ` : ''}Enter writes, Delete clears, Shift with arrows chooses several, Ctrl Z undoes.`;
-  return `${cells.length} cells, ${amountText(totalOf(cells, digits))} together.`;
-}

@@ -6,8 +6,8 @@ import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
 import { useDebounced } from '../query/useDebounced';
 import { useLedger } from '../screens/useLedger';
-import type { Column, GridRow } from '../sheet/Grid';
 import { Grid } from '../sheet/Grid';
+import type { Column, GridRow } from '../sheet/gridModel';
 import { TieMark } from '../sheet/Strips';
 
 const COLUMNS: Column[] = [

@@ -3,7 +3,7 @@
 import { Popover } from 'radix-ui';
 import type { ColumnLayout } from '@/contracts/bodies';
 import { inOrder, isShown, moved, withShown } from '../sheet/arrange';
-import type { Column } from '../sheet/Grid';
+import type { Column } from '../sheet/gridModel';
 
 interface Props {
   /** All columns, as the sheet comes. */

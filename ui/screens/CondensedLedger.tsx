@@ -7,7 +7,7 @@ import { asPut, ledgerScope } from '../address/address';
 import { SPLIT_NAMES } from '../address/splitNames';
 import { amountText, countText } from '../amounts';
 import { useAnswer } from '../query/hooks';
-import type { Column } from '../sheet/Grid';
+import type { Column } from '../sheet/gridModel';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { OPENING, openingRow, rolledRow } from './ledgerRows';
 import { RunsChoice } from './RunsChoice';

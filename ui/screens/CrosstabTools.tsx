@@ -1,10 +1,10 @@
 'use client';
 
 import type { SplitSheet } from '@/contracts/answers/sheets';
+import { Choice } from './Choice';
 import { CrosstabLayout, type Layout, LEVELS_MAX } from './CrosstabLayout';
 import { Pick } from './Pick';
 import type { Shading } from './shading';
-import { Choice } from './TrialBalanceScreen';
 
 export interface CrosstabShape extends Layout {
   /** A column that is split further, as member|split; empty for none. */

@@ -9,11 +9,11 @@ import { scopeAt } from '../address/address';
 import { amountText, countText } from '../amounts';
 import { documentPath } from '../documents/address';
 import { useAnswer } from '../query/hooks';
-import type { Column } from '../sheet/Grid';
+import type { Column } from '../sheet/gridModel';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { Tag } from './ledgerRows';
+import { NamedAccount } from './NamedAccount';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
-import { NamedAccount } from './TrialBalanceScreen';
 
 const COLUMNS: Column[] = [
   { key: 'line', label: 'Line', width: '48px' },

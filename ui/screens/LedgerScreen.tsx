@@ -5,7 +5,7 @@ import { ledgerScope, screenPath } from '../address/address';
 import { remember } from '../address/memory';
 import { amountText, countText } from '../amounts';
 import { useEntities } from '../query/hooks';
-import type { Column } from '../sheet/Grid';
+import type { Column } from '../sheet/gridModel';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { CondensedLedger } from './CondensedLedger';
 import { columnsOf, lineRow, OPENING, openingRow, rolledRow } from './ledgerRows';

@@ -2,10 +2,10 @@
 
 import { splitChoices } from '../address/splitNames';
 import { useEntities } from '../query/hooks';
+import { Choice } from './Choice';
 import { Pick } from './Pick';
 import { type Groups, isGroups, RUNS, runsOf, withRuns } from './runs';
 import type { ScreenProps } from './SheetFrame';
-import { Choice } from './TrialBalanceScreen';
 
 const OPENINGS: [string, string][] = [
   ['', 'carried'],

@@ -2,7 +2,6 @@
 
 import { useMemo, useState } from 'react';
 import type { Amounts, Tie } from '@/contracts/answers/head';
-import type { SplitSheet } from '@/contracts/answers/sheets';
 import { subjectText } from '@/contracts/subject';
 import { fromFirstMoved } from '@/core/sheet';
 import { asPut, type Step, scopeAt, together } from '../address/address';
@@ -12,23 +11,19 @@ import { amountText } from '../amounts';
 import { type Picture, PicturePanel } from '../panels/PicturePanel';
 import { useAnswer, useEntities } from '../query/hooks';
 import { cellFigure } from '../sheet/cellFigure';
-import type { Column } from '../sheet/Grid';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { useKeys } from '../shell/keys';
+import { Choice } from './Choice';
 import { ColumnsChoice } from './ColumnsChoice';
 import { type CrosstabShape, CrosstabTools } from './CrosstabTools';
 import { comparedAmounts, comparedCells, comparedColumns, headsOf, isDerived } from './comparedSplit';
 import { drawnRows, heldAgainst } from './drawnSplit';
+import { NamedAccount } from './NamedAccount';
 import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
 import { type Shading, shadedCell } from './shading';
+import { COLUMNS, crossColumns, TIME, unfolded } from './splitColumns';
 import { splitStep } from './steps';
-import { amountCells, Choice, NamedAccount } from './TrialBalanceScreen';
-
-const AMOUNT = 'minmax(100px, 128px)';
-const CELL = 'minmax(104px, 124px)';
-/** With room for an arrow. */
-const WIDE_CELL = 'minmax(124px, 136px)';
-type Row = SplitSheet['rows'][number];
+import { amountCells } from './trialBalanceRows';
 
 /** A figure broken down: by one thing or by several nested in place, and by another across the columns. */
 export function SplitScreen(props: ScreenProps & { by: string }) {
@@ -357,57 +352,4 @@ const MEASURES = { movement: 'Movement', closing: 'Closing balance' } as const;
 function without<Key extends keyof Step>(step: Step, key: Key): Omit<Step, Key> {
   const { [key]: _left, ...rest } = step;
   return rest;
-}
-
-const COLUMNS = (title: string, ofCurrency: boolean): Column[] => [
-  { key: 'member', label: title, width: 'minmax(200px, 1fr)' },
-  { key: 'opening', label: 'Opening', width: AMOUNT, amount: true },
-  { key: 'debit', label: 'Debit', width: AMOUNT, amount: true },
-  { key: 'credit', label: 'Credit', width: AMOUNT, amount: true },
-  { key: 'closing', label: 'Closing', width: AMOUNT, amount: true },
-  ...(ofCurrency
-    ? [
-        {
-          key: 'inCurrency',
-          label: 'Movement in it',
-          width: 'minmax(130px, 160px)',
-          amount: true,
-          hint: 'What moved in the window, in the currency of the transactions.',
-        },
-      ]
-    : []),
-];
-
-const TIME = ['period', 'month', 'week', 'day'];
-
-/** Whether the parts of a column are before it. */
-const isOpened = (data: SplitSheet | undefined, member: string): boolean =>
-  data?.columns.some((c) => c.within === member) ?? false;
-
-const crossColumns = (title: string, data: SplitSheet | undefined, shading: Shading): Column[] => [
-  { key: 'member', label: title, width: 'minmax(212px, 1fr)' },
-  ...(data?.columns ?? []).map((c, i) => ({
-    key: `x${i}`,
-    label: isOpened(data, c.member) ? `${c.name}, all` : c.name,
-    width: shading === 'change' ? WIDE_CELL : CELL,
-    amount: true,
-    hint: c.within === null ? c.name : `${c.name}, a part of the column to its right`,
-  })),
-  { key: 'whole', label: 'Together', width: AMOUNT, amount: true },
-];
-
-/** Rows that no folded one hides, each with a key of its own and whether there is anything beneath it. */
-function unfolded(rows: readonly Row[], folded: ReadonlySet<string>): { row: Row; key: string; opens: boolean }[] {
-  const found: { row: Row; key: string; opens: boolean }[] = [];
-  const path: string[] = [];
-  let hiddenBelow: number | null = null;
-  for (const [i, row] of rows.entries()) {
-    path.length = row.depth;
-    path.push(row.member);
-    if (hiddenBelow !== null && row.depth > hiddenBelow) continue;
-    const key = path.join('›');
-    hiddenBelow = folded.has(key) ? row.depth : null;
-    found.push({ row, key, opens: (rows[i + 1]?.depth ?? 0) > row.depth });
-  }
-  return found;
 }

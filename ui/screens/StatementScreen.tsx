@@ -11,14 +11,15 @@ import { percentText, type Scale, scaledText } from '../amounts';
 import { Verdict } from '../parts/Verdict';
 import { useAnswer, useEntities } from '../query/hooks';
 import { cellFigure } from '../sheet/cellFigure';
-import type { Column } from '../sheet/Grid';
+import type { Column } from '../sheet/gridModel';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { useMarks } from '../sheet/useMarks';
+import { Choice } from './Choice';
 import { ColumnsChoice } from './ColumnsChoice';
+import { NamedAccount } from './NamedAccount';
 import { Pick } from './Pick';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
 import { incomeStatementOf, statementOf, statementParams, statementStep } from './steps';
-import { Choice, NamedAccount } from './TrialBalanceScreen';
 import { UnitChoice } from './UnitChoice';
 import { scaleOf, ViewChoice } from './ViewChoice';
 

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import type { SplitSheet } from '@/contracts/answers/sheets';
 import { columnText, isZero } from '../amounts';
 import { Verdict } from '../parts/Verdict';
-import type { Column } from '../sheet/Grid';
+import type { Column } from '../sheet/gridModel';
 
 // Columns to compare with beside the rows of a split, as they are shown.
 

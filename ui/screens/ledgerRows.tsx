@@ -8,10 +8,10 @@ import { exactly } from '@/core/values';
 import { amountText } from '../amounts';
 import { documentPath } from '../documents/address';
 import { isValue } from '../scope/clauses';
-import type { Column } from '../sheet/Grid';
+import type { Column } from '../sheet/gridModel';
 import type { SheetRow } from '../sheet/model';
+import { NamedAccount } from './NamedAccount';
 import { entryStep, positionOf } from './steps';
-import { NamedAccount } from './TrialBalanceScreen';
 
 const AMOUNT = 'minmax(96px, 112px)';
 /** Dimensions whose members have a position: what they received, spent, and have left. */

@@ -3,7 +3,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import {
   type KeyboardEvent,
-  type PointerEvent,
   type ReactNode,
   useCallback,
   useEffect,
@@ -11,48 +10,19 @@ import {
   useRef,
   useState,
 } from 'react';
+import { Head } from './GridHead';
+import type { Column, Focus, GridHandle, GridRow } from './gridModel';
+import { Hung } from './Hung';
+import { useWidthOf } from './useWidth';
 
 export const ROW_PX = 28;
+
 /** Heads of two lines. */
 const HEAD_PX = 44;
+
 const AHEAD_ROWS = 30;
+
 const PAGE_ROWS = 20;
-
-export interface Column {
-  key: string;
-  label: string;
-  /** CSS width of the grid track. */
-  width: string;
-  amount?: boolean;
-  /** Its amounts are percent. */
-  percent?: boolean;
-  sortable?: boolean;
-  /** What the column says, in plain words. */
-  hint?: string;
-  /** Shown only to who asks for it. */
-  onRequest?: boolean;
-}
-
-export interface GridRow {
-  key: string;
-  cells: Record<string, ReactNode>;
-  look?: 'heading' | 'quiet' | 'marked' | 'subtotal' | 'total';
-  depth?: number;
-  /** null: nothing to fold; else whether it is folded. */
-  folded?: boolean | null;
-  mark?: ReactNode;
-  /** What Enter does, said to screen readers; absent where a row cannot be opened further. */
-  opens?: boolean;
-}
-
-export interface Focus {
-  row: number;
-  column: number;
-}
-
-export interface GridHandle {
-  scrollTo(row: number): void;
-}
 
 interface Props {
   label: string;
@@ -191,7 +161,7 @@ export function Grid({
   const own = columns.map((c) => (pulled?.key === c.key ? `${pulled.px}px` : c.width));
   // Narrower than this, the sheet scrolls sideways instead of cutting amounts off.
   const needed = own.reduce((px, width) => px + leastOf(width), 16);
-  const inner = useWidth(scroller);
+  const inner = useWidthOf(scroller);
   // Made to fit, a column of amounts keeps the room that it likes best: smaller, but never cut off.
   const roomy = own.map((width, i) => (columns[i]?.amount ? `${mostOf(width)}px` : width));
   const wished = roomy.reduce((px, width) => px + leastOf(width), 16);
@@ -349,116 +319,13 @@ export function Grid({
   );
 }
 
-/** An amount whose closing bracket hangs out to the right, so that the decimal points are in line. */
-export function Hung({ children }: { children: ReactNode }) {
-  const hangs = typeof children === 'string' && children.endsWith(')');
-  return <span className={hangs ? '' : 'pr-[0.3em]'}>{children}</span>;
-}
-
 /** The least and the most pixels of a width as "minmax(96px, 110px)". */
 const leastOf = (width: string): number => Number(/(\d+)px/.exec(width)?.[1] ?? 0);
+
 const mostOf = (width: string): number => Number(/(\d+)px\)?$/.exec(width)?.[1] ?? leastOf(width));
 
 /** Smaller than this nobody reads it. */
 const LEAST_ZOOM = 0.64;
-const LEAST_COLUMN_PX = 48;
-const DRAGGED = 'application/x-column';
-
-/** The width of an element, as it is made wider or narrower. */
-function useWidth(of: React.RefObject<HTMLElement | null>): number {
-  const [width, setWidth] = useState(0);
-  useEffect(() => {
-    const element = of.current;
-    if (!element) return;
-    const watch = new ResizeObserver(() => setWidth(element.clientWidth));
-    watch.observe(element);
-    return () => watch.disconnect();
-  }, [of]);
-  return width;
-}
-
-interface HeadProps {
-  column: Column;
-  sort: string | undefined;
-  onSort: Props['onSort'];
-  onPull: ((px: number) => void) | undefined;
-  onPulled(px: number | null): void;
-  onMove: ((column: string, to: string) => void) | undefined;
-}
-
-function Head({ column, sort, onSort, onPull, onPulled, onMove }: HeadProps) {
-  const word = sort?.split(',').find((w) => w.replace('-', '') === column.key);
-  const sorted = word === undefined ? undefined : word.startsWith('-') ? 'descending' : 'ascending';
-  const [over, setOver] = useState(false);
-  const pull = (event: PointerEvent<HTMLElement>): void => {
-    const head = event.currentTarget.parentElement as HTMLElement;
-    const grip: HTMLElement = event.currentTarget;
-    const start = head.getBoundingClientRect().width - event.clientX;
-    const at = (e: globalThis.PointerEvent): number => Math.round(Math.max(LEAST_COLUMN_PX, start + e.clientX));
-    event.preventDefault();
-    grip.setPointerCapture(event.pointerId);
-    const move = (e: globalThis.PointerEvent): void => onPull?.(at(e));
-    grip.addEventListener('pointermove', move);
-    grip.addEventListener(
-      'pointerup',
-      (e) => {
-        grip.removeEventListener('pointermove', move);
-        onPulled(at(e));
-      },
-      { once: true },
-    );
-  };
-  return (
-    // biome-ignore lint/a11y/useSemanticElements: see above
-    <div
-      role="columnheader"
-      tabIndex={-1}
-      aria-sort={sorted}
-      title={column.hint}
-      draggable={onMove !== undefined}
-      onDragStart={(event) => event.dataTransfer.setData(DRAGGED, column.key)}
-      onDragOver={(event) => {
-        if (!onMove || !event.dataTransfer.types.includes(DRAGGED)) return;
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(event) => {
-        setOver(false);
-        const key = event.dataTransfer.getData(DRAGGED);
-        if (onMove && key && key !== column.key) onMove(key, column.key);
-      }}
-      className={`relative self-end py-[5px] leading-[16px] ${column.amount ? 'pr-2 text-right' : 'pl-1.5'} ${over ? 'bg-chosen' : ''}`}
-    >
-      {column.sortable && onSort ? (
-        <button
-          type="button"
-          onClick={(event) => onSort(column.key, event.shiftKey)}
-          title="Sorts; with Shift, after what it is sorted by already"
-          className="cursor-pointer hover:text-ink"
-        >
-          {column.label}
-          {sorted && <span aria-hidden> {sorted === 'ascending' ? '↑' : '↓'}</span>}
-        </button>
-      ) : (
-        column.label
-      )}
-      {onPull && (
-        <span
-          aria-hidden
-          onPointerDown={pull}
-          onDoubleClick={() => onPulled(null)}
-          draggable
-          onDragStart={(event) => {
-            event.preventDefault();
-            event.stopPropagation();
-          }}
-          className="absolute top-0 -right-[3px] bottom-0 z-10 w-[7px] cursor-col-resize border-r border-transparent hover:border-rule"
-        />
-      )}
-    </div>
-  );
-}
 
 /** How far a row's name is set in: beneath the name of what can be folded, not beneath its arrow. */
 function indentOf(row: GridRow | undefined): number {

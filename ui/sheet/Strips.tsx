@@ -7,7 +7,8 @@ import { backTo, ledgerScope, type Screen, scopeAt, splitWords } from '../addres
 import { StepLink } from '../address/StepLink';
 import { amountText, columnText } from '../amounts';
 import { useAnswer, useEntities } from '../query/hooks';
-import { type Column, Hung } from './Grid';
+import type { Column } from './gridModel';
+import { Hung } from './Hung';
 
 export interface Compared {
   columns: string[];

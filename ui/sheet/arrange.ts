@@ -1,5 +1,5 @@
 import type { ColumnLayout } from '@/contracts/bodies';
-import type { Column } from './Grid';
+import type { Column } from './gridModel';
 
 export const AS_IT_COMES: ColumnLayout = { order: [], hidden: [], shown: [], widths: {}, fit: false };
 

@@ -1,6 +1,6 @@
 import { type ReactNode, useMemo } from 'react';
 import { subjectKey } from '@/contracts/subject';
-import type { GridRow } from './Grid';
+import type { GridRow } from './gridModel';
 import { INK } from './ink';
 import type { MarginItem } from './Margin';
 import type { SheetModel, SheetRow } from './model';

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import type { Empty, SentencePart } from '@/contracts/answers/head';
 import type { Step } from '../address/address';
 import type { CellFigure } from './cellFigure';
-import type { Column, GridRow } from './Grid';
+import type { Column, GridRow } from './gridModel';
 import type { Compared } from './Strips';
 
 /** With whom a line is, where and when it was booked. */

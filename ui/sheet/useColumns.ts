@@ -7,7 +7,7 @@ import type { Layouts } from '@/contracts/answers/settings';
 import type { ColumnLayout } from '@/contracts/bodies';
 import { ask } from '../query/client';
 import { AS_IT_COMES, arranged } from './arrange';
-import type { Column } from './Grid';
+import type { Column } from './gridModel';
 
 const KEY = ['/columns'];
 

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
+import { type RefObject, useEffect, useRef, useState } from 'react';
 
 /** How wide an element is, as it changes. @param before until it is known */
 export function useWidth(before = 900) {
@@ -12,4 +12,17 @@ export function useWidth(before = 900) {
     return () => watch.disconnect();
   }, []);
   return { box, wide };
+}
+
+/** The inner width of an element that scrolls, without its scroll bar; 0 until it is known. */
+export function useWidthOf(of: RefObject<HTMLElement | null>): number {
+  const [width, setWidth] = useState(0);
+  useEffect(() => {
+    const element = of.current;
+    if (!element) return;
+    const watch = new ResizeObserver(() => setWidth(element.clientWidth));
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, [of]);
+  return width;
 }

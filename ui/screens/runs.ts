@@ -8,7 +8,7 @@ export const RUNS = [
   ['week', 'weeks'],
   ['month', 'months'],
 ] as const;
-/** Lines may also are in groups, each with its own balances: by:account, by:counterparty, by:dim:vessel … */
+/** Lines may also be in groups, each with its own balances: by:account, by:counterparty, by:dim:vessel … */
 export type Groups = `by:${string}`;
 export type Runs = (typeof RUNS)[number][0] | Groups;
 

@@ -1,3 +1,5 @@
+import type { PieceText } from '@/core/spoken';
+
 /** How amounts and dates are read on screen. Amounts are decimal strings and are only ever formatted here, never calculated with. */
 const MINUS = /^-/;
 
@@ -7,6 +9,10 @@ export function amountText(amount: string): string {
   const text = grouped(amount.replace(MINUS, ''));
   return MINUS.test(amount) ? `(${text})` : text;
 }
+
+/** A sentence that came in pieces, its amounts as the viewer writes them. */
+export const spokenText = (pieces: readonly PieceText[]): string =>
+  pieces.map((piece) => (typeof piece === 'string' ? piece : amountText(piece.amount))).join('');
 
 /** A share as the server rounded it; negative ones in brackets, as amounts are. */
 export const percentText = (value: string): string => (value.startsWith('-') ? `(${value.slice(1)})` : value);

@@ -7,7 +7,8 @@ import { readColumn } from '@/core/columns';
 import type { Figure } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
 import { changedBeyond, fellSilent, type MarkRule, type MarkRules, onWrongSide, outOfLine } from '@/core/marks';
-import { add, formatAmount, parseAmount } from '@/core/money';
+import { add, type Minor, parseAmount } from '@/core/money';
+import { type Piece, pieceTexts, sentence } from '@/core/spoken';
 import type { Value } from '@/core/statement';
 import { keepSetting, readSetting } from '@/store/settings';
 import type { Context } from '../asking/context';
@@ -47,7 +48,7 @@ export async function setMarkRules(ctx: Context, viewer: Viewer, rules: Rules): 
 
 interface Mark {
   rule: MarkRule;
-  says: string;
+  says: Piece[];
 }
 
 /**
@@ -62,8 +63,14 @@ export async function readMarks(
   const asked = await resolveFigure(ctx, viewer, scope, { translates: true });
   const rules = inMinor(await readMarkRules(ctx), asked.digits);
   const accounts = await accountMarks(ctx, asked, rules);
-  if (statement === undefined) return { rows: [...accounts].map(([row, marks]) => ({ row, marks })) };
-  return { rows: await statementMarks(ctx, viewer, asked, rules, accounts, statement, scope) };
+  const marked =
+    statement === undefined ? accounts : await statementMarks(ctx, viewer, asked, rules, accounts, statement, scope);
+  return {
+    rows: [...marked].map(([row, marks]) => ({
+      row,
+      marks: marks.map(({ rule, says }) => ({ rule, says: pieceTexts(says, asked.digits) })),
+    })),
+  };
 }
 
 function inMinor(rules: Rules, digits: number): MarkRules {
@@ -83,7 +90,6 @@ async function accountMarks(ctx: Context, asked: ResolvedFigure, rules: MarkRule
   ]);
   const of = (key: string) => columns.find((c) => c.column.key === key)?.balances;
   const [window, yearBefore] = [of('window'), of('year-before')];
-  const text = spoken(asked);
   const found = new Map<string, Mark[]>();
   for (const account of chart) {
     if (!account.posting) continue;
@@ -94,13 +100,13 @@ async function accountMarks(ctx: Context, asked: ResolvedFigure, rules: MarkRule
     if (rules.wrongSide && onWrongSide(now.closing, account.normal === 'credit' ? 'credit' : 'debit')) {
       marks.push({
         rule: 'wrongSide',
-        says: `${account.code} ${account.name} closes ${now.closing < 0 ? 'in credit' : 'in debit'} with ${text(Math.abs(now.closing))}; it is usually the other side`,
+        says: sentence`${account.code} ${account.name} closes ${now.closing < 0 ? 'in credit' : 'in debit'} with ${{ amount: Math.abs(now.closing) }}; it is usually the other side`,
       });
     }
     if (rules.change && yearBefore && changedBeyond(now[measure], before[measure], rules.change)) {
       marks.push({
         rule: 'change',
-        says: changeText(`${account.code} ${account.name}`, now[measure], before[measure], text),
+        says: changeText(`${account.code} ${account.name}`, now[measure], before[measure]),
       });
     }
     if (rules.silent && isTemporary(account.type)) {
@@ -108,32 +114,30 @@ async function accountMarks(ctx: Context, asked: ResolvedFigure, rules: MarkRule
       if (fellSilent(now.count, counts, rules.silent.periods)) {
         marks.push({
           rule: 'silent',
-          says: `${account.code} ${account.name} has no line in the window; each of the ${rules.silent.periods} periods before had some`,
+          says: sentence`${account.code} ${account.name} has no line in the window; each of the ${rules.silent.periods} periods before had some`,
         });
       }
     }
     if (rules.material !== null && Math.abs(now[measure]) >= rules.material) {
-      marks.push({ rule: 'material', says: `${account.code} ${account.name} is above ${text(rules.material)}` });
+      marks.push({
+        rule: 'material',
+        says: sentence`${account.code} ${account.name} is above ${{ amount: rules.material }}`,
+      });
     }
     if (marks.length > 0) found.set(account.code, marks);
   }
   return found;
 }
 
-/** An amount in a sentence: whole units, in groups of three. */
-const spoken =
-  ({ digits }: ResolvedFigure) =>
-  (minor: number): string =>
-    formatAmount(minor, digits).replace(/\B(?=(\d{3})+(?!\d)(\.|$))/g, ',');
-
 /** By size, whichever side: a cost and an income that rise both rise. */
-function changeText(what: string, now: number, before: number, text: (minor: number) => string): string {
-  const change = text(Math.abs(add(now, -before)));
-  if (before === 0) return `${what} is ${change}; a year before there was nothing`;
-  if (now === 0) return `${what} is nothing; a year before it was ${change}`;
-  if (now > 0 !== before > 0) return `${what} changed sides, by ${change} against a year before`;
+function changeText(what: string, now: Minor, before: Minor): Piece[] {
+  const change = { amount: Math.abs(add(now, -before)) };
+  if (before === 0) return sentence`${what} is ${change}; a year before there was nothing`;
+  if (now === 0) return sentence`${what} is nothing; a year before it was ${change}`;
+  if (now > 0 !== before > 0) return sentence`${what} changed sides, by ${change} against a year before`;
   const percent = Math.round((100 * Math.abs(Math.abs(now) - Math.abs(before))) / Math.abs(before));
-  return `${what} ${Math.abs(now) > Math.abs(before) ? 'rose' : 'fell'} by ${change} against a year before, ${percent} %`;
+  const rose = Math.abs(now) > Math.abs(before) ? 'rose' : 'fell';
+  return sentence`${what} ${rose} by ${change} against a year before, ${percent} %`;
 }
 
 /** Balances by account of each of the periods right before the window, as many as there are. */
@@ -158,10 +162,9 @@ async function statementMarks(
   accounts: ReadonlyMap<string, Mark[]>,
   code: string,
   scope: ScopeParams,
-) {
+): Promise<Map<string, Mark[]>> {
   const columns = ['year-before', 'share', 'share:ytd'];
   const sheet = await statementSheet(ctx, viewer, asked, code, { heavy: scope.heavy, column: columns, open: ['all'] });
-  const text = spoken(asked);
   const base = sheet.rows.find((r) => r.key === sheet.shareOf)?.label ?? 'the base row';
   const amount = (value: Value | null | undefined): number | null => (value?.is === 'amount' ? value.amount : null);
   const millionths = (value: Value | null | undefined): number | null =>
@@ -187,18 +190,18 @@ async function statementMarks(
       before !== null &&
       changedBeyond(now, before, rules.change)
     ) {
-      marks.push({ rule: 'change', says: changeText(row.label, now, before, text) });
+      marks.push({ rule: 'change', says: changeText(row.label, now, before) });
     }
     const [share, usual] = [row.values.share, row.values['share:ytd']];
     if (rules.share && sheet.kind === 'income' && outOfLine(millionths(share), millionths(usual), rules.share.points)) {
       marks.push({
         rule: 'share',
-        says: `${row.label} is ${percent(share)} % of ${base}, over the year to date it is ${percent(usual)} %`,
+        says: sentence`${row.label} is ${percent(share) ?? ''} % of ${base}, over the year to date it is ${percent(usual) ?? ''} %`,
       });
     }
     if (rules.material !== null && now !== null && Math.abs(now) >= rules.material)
-      marks.push({ rule: 'material', says: `${row.label} is above ${text(rules.material)}` });
+      marks.push({ rule: 'material', says: sentence`${row.label} is above ${{ amount: rules.material }}` });
     if (marks.length > 0) put(row.key, marks);
   }
-  return [...found].map(([row, marks]) => ({ row, marks }));
+  return found;
 }

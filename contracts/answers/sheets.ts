@@ -209,6 +209,9 @@ export const whatMovedSchema = z.strictObject({
 });
 export type WhatMoved = z.infer<typeof whatMovedSchema>;
 
+/** Words, or an amount that stands among them. */
+const pieceSchema = z.union([z.string(), z.strictObject({ amount: z.string() })]);
+
 export const marksSchema = z.strictObject({
   rows: z.array(
     z.strictObject({
@@ -216,7 +219,8 @@ export const marksSchema = z.strictObject({
       marks: z.array(
         z.strictObject({
           rule: z.string(),
-          says: z.string(),
+          /** A sentence in pieces; each amount is one of them. */
+          says: z.array(pieceSchema),
         }),
       ),
     }),

@@ -1,4 +1,5 @@
 import { useMemo } from 'react';
+import { spokenText } from '../amounts';
 import { useAnswer } from '../query/hooks';
 
 /** Why rows stand out, by the key of the row; empty until it is known, and where it cannot be said. */
@@ -12,5 +13,8 @@ export function useMarks(scope: URLSearchParams, statement?: string): ReadonlyMa
     'GET /marks',
     statement === undefined || statement === 'income' || statement === 'balance' ? asked : null,
   );
-  return useMemo(() => new Map((data?.rows ?? []).map(({ row, marks }) => [row, marks.map((m) => m.says)])), [data]);
+  return useMemo(
+    () => new Map((data?.rows ?? []).map(({ row, marks }) => [row, marks.map((m) => spokenText(m.says))])),
+    [data],
+  );
 }

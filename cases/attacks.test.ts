@@ -406,9 +406,9 @@ describe('a source ledger that means harm', () => {
     expect(feed.asked).toBeLessThan(40);
     expect(await pulled('flood')).toMatch(/far too large/);
     expect(await pulled('elsewhere')).toMatch(/leads elsewhere/);
-    const told = await pulled('rubbish');
-    expect(told).toMatch(/no JSON/);
-    expect(told).not.toMatch(/sign in to the ledger|html/i);
+    const problem = await pulled('rubbish');
+    expect(problem).toMatch(/no JSON/);
+    expect(problem).not.toMatch(/sign in to the ledger|html/i);
     await allowPrivate(ctx, ines, id, false);
     expect(await pulled('ok')).toMatch(/which no owner has allowed/);
     await expect(allowPrivate(ctx, tomas, id, true)).rejects.toMatchObject({ status: 403 });

@@ -251,7 +251,7 @@ test('what is told of the lines of each row is so of the lines that the core fin
       const sheet = await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, params));
       const names = { chart: CHART, trees: TREES };
       const whole = splitWhole(figure, split, names);
-      const told = (lines: ReturnType<typeof linesOf>): (string | null)[] => {
+      const statisticsOf = (lines: ReturnType<typeof linesOf>): (string | null)[] => {
         const sizes = lines.map((l) => Math.abs(l.amount));
         const counted = lines.filter((l) => l.quantity !== null);
         const thousandths = counted.reduce((sum, l) => sum + Math.round(Number(l.quantity) * 1_000), 0);
@@ -267,13 +267,13 @@ test('what is told of the lines of each row is so of the lines that the core fin
           lines.length > 0 ? formatAmount(Math.max(...sizes), 2) : null,
         ];
       };
-      expect(columns.map((c) => sheet.values?.[c])).toEqual(told(linesOf(ledger, whole)));
+      expect(columns.map((c) => sheet.values?.[c])).toEqual(statisticsOf(linesOf(ledger, whole)));
       const row = sheet.rows[seed % Math.max(1, sheet.rows.length)];
       if (!row) return;
       const key = split.by === 'period' ? String(parsePeriod(row.member)) : row.member;
       expect([row.member, ...columns.map((c) => row.values?.[c])]).toEqual([
         row.member,
-        ...told(linesOf(ledger, refine(whole, split, key, names))),
+        ...statisticsOf(linesOf(ledger, refine(whole, split, key, names))),
       ]);
     }),
     { numRuns: LEDGERS * FIGURES },

@@ -13,7 +13,6 @@ export const ACTS = [
   'chose a new password',
   'concluded a thread',
   'connected a source',
-  'did nothing',
   'disconnected a source',
   'ended sessions',
   'exported',

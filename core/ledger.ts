@@ -92,6 +92,10 @@ export function beneath(tree: Tree, top: string): Set<string> {
   return found;
 }
 
+/** Languages in which any of these has a name beside its own. */
+export const languagesOf = (named: readonly { names: Record<string, string> }[]): string[] =>
+  [...new Set(named.flatMap((n) => Object.keys(n.names)))].sort();
+
 /** The member itself and its parents up to the top, nearest first. */
 export function lineage(tree: Tree, code: string): string[] {
   const path: string[] = [];

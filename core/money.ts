@@ -34,6 +34,10 @@ export const sum = (amounts: Iterable<Minor>): Minor => {
   return total;
 };
 
+/** Of several differences the one that is furthest from nothing, with its sign; 0 of none. */
+export const furthestOff = (differences: readonly Minor[]): Minor =>
+  differences.reduce((worst, d) => (Math.abs(d) > Math.abs(worst) ? d : worst), 0);
+
 /**
  * Digits after the decimal point of an ISO 4217 currency (JPY 0, GBP 2, KWD 3), from the runtime's CLDR data.
  * @throws RangeError for something that is not a three-letter code

@@ -34,13 +34,17 @@ export interface Asking<Name extends RouteName> {
   body: BodyOf<Name>;
 }
 
-type Params = { params: Promise<Record<string, string>> };
-export type Handler = (request: Request, route: Params) => Promise<Response>;
+interface Called {
+  params: Promise<Record<string, string>>;
+  /** Who asks, where a route that is asked several questions at once knows it already; a request alone cannot say it. */
+  viewer?: Viewer;
+}
+export type Handler = (request: Request, called: Called) => Promise<Response>;
 type Given<Name extends RouteName> = [AnswerOf<Name>] extends [never]
   ? Response
   : [AnswerOf<Name>] extends [null]
     ? // biome-ignore lint/suspicious/noConfusingVoidType: a use case that has nothing to tell gives nothing
-      null | undefined | void | undefined
+      null | undefined | void
     : ReadonlyDeep<AnswerOf<Name>>;
 
 /**
@@ -52,10 +56,10 @@ export function serve<Name extends RouteName>(
   use: (asking: Asking<Name>) => Promise<Given<Name>>,
 ): Handler {
   const route: Route = routes[name];
-  return (request, { params: named }) =>
+  return (request, { params: named, viewer: given }) =>
     guarded(async () => {
       const ctx = context();
-      const viewer = await viewerOf(ctx, request);
+      const viewer = given ?? (await viewerOf(ctx, request));
       const waiting = whoAsks();
       if (waiting) waiting.person = viewer.email;
       const { searchParams: params } = new URL(request.url);

@@ -395,7 +395,7 @@ async function crawl(fresh: Fresh, outside: Outside): Promise<Map<string, string
   const before = { ...process.env };
   Object.assign(process.env, fresh.env);
   vi.resetModules();
-  const told = new Map<string, string>();
+  const answers = new Map<string, string>();
   // What changes something comes last, so that all is asked of the same books.
   const inOrder = [...ROUTES].sort((a, b) => Number(a.method !== 'get') - Number(b.method !== 'get'));
   for (const { name, method, path } of inOrder) {
@@ -412,14 +412,14 @@ async function crawl(fresh: Fresh, outside: Outside): Promise<Map<string, string
             ...(body === undefined ? {} : { body: JSON.stringify(body) }),
           });
           const response = await (handler as Handler)(request, { params: Promise.resolve(params) });
-          told.set(asked, `${response.status} ${await textOf(response)}`);
+          answers.set(asked, `${response.status} ${await textOf(response)}`);
         }
   }
   const { closeContext, context } = await import('@/cases/asking/context');
   await closeContext(context());
   for (const name of Object.keys(fresh.env)) process.env[name] = before[name];
   for (const name of Object.keys(process.env)) if (before[name] === undefined) delete process.env[name];
-  return told;
+  return answers;
 }
 
 type Handler = (request: Request, route: { params: Promise<Record<string, string>> }) => Promise<Response>;
@@ -436,12 +436,12 @@ async function textOf(response: Response): Promise<string> {
 }
 
 const worlds: Fresh[] = [];
-const told: Map<string, string>[] = [];
+const answers: Map<string, string>[] = [];
 beforeAll(async () => {
   for (const outside of WORLDS) {
     const fresh = await freshInstallation();
     worlds.push(fresh);
-    told.push(await crawl(fresh, outside));
+    answers.push(await crawl(fresh, outside));
   }
 }, 600_000);
 afterAll(async () => {
@@ -456,11 +456,11 @@ test('every route that there is was asked', () => {
   const paths = new Set(ROUTES.map((r) => join('app/api/v1', r.path.replace(/\{(\w+)\}/g, '[$1]'))));
   expect(routesIn('app/api/v1').filter((folder) => !paths.has(folder))).toEqual([]);
   expect(Object.keys(TRIED).sort()).toEqual(ROUTES.map((r) => r.name).sort());
-  expect(told[0]?.size).toBeGreaterThan(800);
+  expect(answers[0]?.size).toBeGreaterThan(800);
 });
 
 test('what is outside a grant has no word, no amount and no count in any answer to its viewer', () => {
-  const [one, other] = told as [Map<string, string>, Map<string, string>];
+  const [one, other] = answers as [Map<string, string>, Map<string, string>];
   const differs = [...one].filter(([asked, answer]) => other.get(asked) !== answer).map(([asked]) => asked);
   const named = [...one]
     .filter(([asked, answer]) => NOT_TOLD.test(answer) && !NOT_TOLD.test(asked))
@@ -476,7 +476,7 @@ test('what is outside a grant has no word, no amount and no count in any answer 
 });
 
 test('nothing is answered with a fault, and what is within the grant is answered', () => {
-  const [one] = told as [Map<string, string>];
+  const [one] = answers as [Map<string, string>];
   expect([...one].filter(([, answer]) => answer.startsWith('5')).map(([asked, a]) => [asked, a.slice(0, 200)])).toEqual(
     [],
   );

@@ -1,5 +1,5 @@
 import type { Balance } from '@/core/balances';
-import { formatAmount } from '@/core/money';
+import { formatAmount, furthestOff } from '@/core/money';
 import type { Value } from '@/core/statement';
 import type { ResolvedFigure } from './resolvedFigure';
 
@@ -41,8 +41,7 @@ export function shown(balance: Balance, digits: number): ShownBalance {
 /** Whether parts equal the whole, and by how much not: the worst difference among the measures given. */
 export function tieOf(whole: Balance, parts: Balance, digits: number): { ok: boolean; offBy: string } {
   const measures = ['opening', 'debit', 'credit', 'movement', 'roll', 'closing'] as const;
-  const differences = measures.map((m) => whole[m] - parts[m]);
-  const worst = differences.reduce((a, d) => (Math.abs(d) > Math.abs(a) ? d : a), 0);
+  const worst = furthestOff(measures.map((m) => whole[m] - parts[m]));
   return { ok: worst === 0 && whole.count === parts.count, offBy: formatAmount(worst, digits) };
 }
 
@@ -56,14 +55,11 @@ export function valueText(value: Value, digits: number): string | null {
   return formatAmount(tenths === 0 ? 0 : tenths, 1);
 }
 
-/** Values by column key as texts; a column may have other decimals than the sheet. */
-export function valueTexts(
-  values: Record<string, Value | null>,
-  columns: readonly { key: string; digits?: number | undefined }[],
-  digits: number,
-): Record<string, string | null> {
+/** What prints the values of a row under these columns; a column may have other decimals than the sheet. */
+export function printerOf(columns: readonly { key: string; digits?: number | undefined }[], digits: number) {
   const own = new Map(columns.map((c) => [c.key, c.digits ?? digits]));
-  return Object.fromEntries(
-    Object.entries(values).map(([key, value]) => [key, value && valueText(value, own.get(key) ?? digits)]),
-  );
+  return (values: Record<string, Value | null>): Record<string, string | null> =>
+    Object.fromEntries(
+      Object.entries(values).map(([key, value]) => [key, value && valueText(value, own.get(key) ?? digits)]),
+    );
 }

@@ -44,14 +44,10 @@ export function mergedChart(asked: ResolvedFigure): CatalogueAccount[] {
   return [...everyAccount(asked.entities), ...added].sort((a, b) => (a.code < b.code ? -1 : 1));
 }
 
-/** Languages in which any account has a name beside its own. */
-export const languagesOf = (chart: readonly CatalogueAccount[]): string[] =>
-  [...new Set(chart.flatMap((a) => Object.keys(a.names)))].sort();
-
 /** The balances of some accounts together. */
-export function sumOf(balances: ReadonlyMap<string, Balance>, accounts: readonly { code: string }[]): Balance {
+export function sumOf(balances: ReadonlyMap<string, Balance>, codes: Iterable<string>): Balance {
   const sum = emptyBalance();
-  for (const { code } of accounts) {
+  for (const code of codes) {
     const balance = balances.get(code);
     if (balance) addBalance(sum, balance);
   }

@@ -62,9 +62,9 @@ test('who vanished and who is new each have a row, with nothing on the other sid
     'entity=KSF&accounts=6320&from=2027.04&to=2027.06&by=dim:project&column=year-before&column=change:year-before',
   );
   expect(tie.ok).toBe(true);
-  const told = rows.map((r) => [r.member, minor(r.values?.window) !== 0, minor(r.values?.['year-before']) !== 0]);
-  expect(told).toContainEqual(['LINK-BRE', true, false]); // story 1: the copy of the invoice, on another project
-  expect(told.some(([, now, before]) => !now && before)).toBe(true);
+  const shown = rows.map((r) => [r.member, minor(r.values?.window) !== 0, minor(r.values?.['year-before']) !== 0]);
+  expect(shown).toContainEqual(['LINK-BRE', true, false]); // story 1: the copy of the invoice, on another project
+  expect(shown.some(([, now, before]) => !now && before)).toBe(true);
 });
 
 test('story 12: as many were paid as a month before, in one cost centre at a rate that is 11 % up', async () => {
@@ -72,14 +72,14 @@ test('story 12: as many were paid as a month before, in one cost centre at a rat
     .map((c) => `&column=${c}`)
     .join('');
   const { rows } = await split(`entity=KSF&accounts=7110&from=2027.02&to=2027.02&by=dim:costcentre@3${columns}`);
-  const told = rows.map(({ member, values: v }) => ({
+  const shown = rows.map(({ member, values: v }) => ({
     member,
     hired: Number(v?.quantity) - Number(v?.['quantity:window-before']),
     rise: Number(v?.['per-unit']) / Number(v?.['per-unit:window-before']),
   }));
-  expect(told.length).toBeGreaterThan(1);
-  expect(told.every((t) => t.hired === 0)).toBe(true);
-  expect(told.filter((t) => t.rise > 1.01).map((t) => [t.member, t.rise.toFixed(2)])).toEqual([['SH-HAR', '1.11']]);
+  expect(shown.length).toBeGreaterThan(1);
+  expect(shown.every((t) => t.hired === 0)).toBe(true);
+  expect(shown.filter((t) => t.rise > 1.01).map((t) => [t.member, t.rise.toFixed(2)])).toEqual([['SH-HAR', '1.11']]);
 });
 
 test('a group by company in its currency, beside the year before and beside the books’ own', async () => {

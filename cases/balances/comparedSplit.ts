@@ -6,7 +6,7 @@ import { type Column, type ColumnHead, columnHint, columnLabel, derived, isPerce
 import { type Figure, refine, type Split, splitsWindow, type Window } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
 import { type LineStats, mergeStats, noLines, statText } from '@/core/lineStats';
-import { add, type Minor } from '@/core/money';
+import { add, furthestOff, type Minor } from '@/core/money';
 import { byRow, CHART, pathKey, type SheetParts, type SheetRow, sheetOfBalances } from '@/core/sheet';
 import type { Value } from '@/core/statement';
 import { recordSums, TooManyRowsError } from '@/store/balances';
@@ -60,20 +60,20 @@ export async function comparedSplit(
   const measure = splits.some((s) => splitsWindow(asked.figure.window, s)) ? 'movement' : askedMeasure;
   const wanted = columnsAsked(texts, { records: true });
   const bases = withBases(wanted);
-  const reckoned = await Promise.all(
+  const columnSheets = await Promise.all(
     bases.map((column) =>
       column.is === 'window' ? windowOf(asked, column, main, value) : sheetOfColumn(ctx, asked, column, splits, heavy),
     ),
   );
-  const sheets = reckoned.flatMap(({ sheet }) => (sheet ? [sheet] : []));
+  const sheets = columnSheets.flatMap(({ sheet }) => (sheet ? [sheet] : []));
   /** Columns that have rows, with their places among the sheets. */
   const places = new Map(
-    reckoned.filter((r) => r.sheet).map((r, i) => [r.column.key, { at: i, columnKeyOf: r.columnKeyOf }]),
+    columnSheets.filter((r) => r.sheet).map((r, i) => [r.column.key, { at: i, columnKeyOf: r.columnKeyOf }]),
   );
-  const shown = reckoned.filter(({ column }) => column.is === 'window' || wanted.some((c) => c.key === column.key));
-  const records = await recordsOf(ctx, asked, splits, reckoned, heavy);
+  const shown = columnSheets.filter(({ column }) => column.is === 'window' || wanted.some((c) => c.key === column.key));
+  const records = await recordsOf(ctx, asked, splits, columnSheets, heavy);
   const wholes = new Map(
-    reckoned.flatMap(({ column, whole }) => (whole ? [[column.key, amount(whole[measure])]] : [])),
+    columnSheets.flatMap(({ column, whole }) => (whole ? [[column.key, amount(whole[measure])]] : [])),
   );
   const names = { chart: mergedChart(asked), trees: asked.known.catalogue.trees };
   const inTime = splits.some(isTime);
@@ -98,7 +98,7 @@ export async function comparedSplit(
     columns: headsOf(asked, shown),
     rows,
     values: valuesOf(shown, records(null), (key) => wholes.get(key), wholes, asked.digits),
-    off: worstOf(reckoned, measure),
+    off: worstOf(columnSheets, measure),
   };
 }
 
@@ -111,9 +111,9 @@ export async function comparedTotals(
 ): Promise<ColumnValues> {
   const wanted = columnsAsked(texts, { records: true });
   const bases = withBases(wanted).map((column) => ({ column, own: figureOfColumn(asked, column) }));
-  const reckoned = await Promise.all(bases.map(({ column, own }) => wholeUnder(ctx, asked, column, own, measure)));
-  const wholes = new Map(reckoned.flatMap(({ key, value }) => (value === null ? [] : [[key, amount(value)]])));
-  const digits = new Map(reckoned.map((r) => [r.key, r.digits]));
+  const columnWholes = await Promise.all(bases.map(({ column, own }) => wholeUnder(ctx, asked, column, own, measure)));
+  const wholes = new Map(columnWholes.flatMap(({ key, value }) => (value === null ? [] : [[key, amount(value)]])));
+  const digits = new Map(columnWholes.map((r) => [r.key, r.digits]));
   const shown = [{ key: 'window', is: 'window' } as const, ...wanted].map((column) => ({
     column,
     digits: digits.get(column.key) ?? asked.digits,
@@ -168,13 +168,13 @@ async function recordsOf(
   ctx: Context,
   asked: ResolvedFigure,
   splits: Split[],
-  reckoned: readonly (Pick<ColumnSheet, 'column' | 'figure' | 'sheetKeyOf'> & { sheet?: SheetParts | null })[],
+  columnSheets: readonly (Pick<ColumnSheet, 'column' | 'figure' | 'sheetKeyOf'> & { sheet?: SheetParts | null })[],
   heavy: 'run' | 'leave' | undefined,
 ): Promise<(path: string | null) => StatisticOf> {
   const trees = new Map([...asked.known.catalogue.trees, [CHART, chartTree(asked)]]);
   const found = new Map<string, { rows: Map<string, LineStats>; whole: LineStats; alike: boolean }>();
-  for (const key of new Set(reckoned.flatMap(({ column }) => (column.is === 'records' ? [column.in] : [])))) {
-    const { figure, sheetKeyOf = [], sheet } = reckoned.find((r) => r.column.key === key) ?? {};
+  for (const key of new Set(columnSheets.flatMap(({ column }) => (column.is === 'records' ? [column.in] : [])))) {
+    const { figure, sheetKeyOf = [], sheet } = columnSheets.find((r) => r.column.key === key) ?? {};
     if (!figure || sheet === null) continue;
     const own = asked.narrowed(figure);
     // Only lines themselves tell how large they are.
@@ -361,9 +361,9 @@ function scopesOf(
 }
 
 /** By how much the rows of a column are most off its own whole. */
-function worstOf(reckoned: readonly ColumnSheet[], measure: Measure): Minor {
-  const differences = reckoned.flatMap(({ sheet, whole, column }) =>
+function worstOf(columnSheets: readonly ColumnSheet[], measure: Measure): Minor {
+  const differences = columnSheets.flatMap(({ sheet, whole, column }) =>
     sheet && whole && column.is !== 'window' ? [whole[measure] - sheet.sum[measure]] : [],
   );
-  return differences.reduce((worst, d) => (Math.abs(d) > Math.abs(worst) ? d : worst), 0);
+  return furthestOff(differences);
 }

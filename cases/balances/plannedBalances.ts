@@ -50,7 +50,7 @@ export async function budgetLeaves(
   for (const split of splits) {
     const column = columnOf(split, asked);
     if (column === null) return null;
-    if (column !== 'told by the account') columns.add(column);
+    if (column !== 'given by the account') columns.add(column);
   }
   const found = new Map<string, Leaf>();
   for (const e of asked.question.entities) {
@@ -95,13 +95,13 @@ export async function budgetLeaves(
 }
 
 /** What a budget is grouped by for a split, or that the account or its company tells; null where no budget knows. */
-function columnOf(split: Split, asked: ResolvedFigure): PlannedColumn | 'told by the account' | null {
+function columnOf(split: Split, asked: ResolvedFigure): PlannedColumn | 'given by the account' | null {
   switch (split.by) {
     case 'account':
     case 'heading':
     case 'type':
     case 'entity':
-      return 'told by the account';
+      return 'given by the account';
     case 'period':
       return 'period';
     case 'month':

@@ -1,7 +1,7 @@
 import type { ChartRow } from '@/contracts/answers/charts';
 import { notFound, wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
-import { isTemporary } from '@/core/ledger';
+import { isTemporary, languagesOf } from '@/core/ledger';
 import { formatAmount } from '@/core/money';
 import { similarNames } from '@/core/similarNames';
 import { inTreeOrder } from '@/core/tree';
@@ -24,9 +24,12 @@ export async function readAccounts(outer: Context, viewer: Viewer, scope: ScopeP
   const ctx = await refuseIfHeavy(outer, asked, [{ by: 'account' }], scope.heavy);
   const [chart, balances] = await Promise.all([seenAccounts(ctx, viewer, entity), balancesByAccount(ctx, asked)]);
   const similar = alikeOf(chart.filter((a) => a.posting));
-  const languages = [...new Set(chart.flatMap((a) => Object.keys(a.names)))].sort();
+  const languages = languagesOf(chart);
   const rows = inTreeOrder(chart, (a) => a.posting).map(({ row: a, depth, beneath }): ChartRow => {
-    const balance = sumOf(balances, beneath);
+    const balance = sumOf(
+      balances,
+      beneath.map((b) => b.code),
+    );
     return {
       account: a.code,
       name: a.name,

@@ -1,6 +1,7 @@
 import type { MemberRow } from '@/contracts/answers/charts';
 import { notFound, wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
+import { languagesOf } from '@/core/ledger';
 import { add, formatAmount } from '@/core/money';
 import { inTreeOrder } from '@/core/tree';
 import { splitSums } from '@/store/balances';
@@ -52,7 +53,7 @@ export async function readDimensions(ctx: Context, viewer: Viewer, scope: ScopeP
       });
     }
     const mine = members.filter((m) => m.dimension === d.id);
-    const languages = [...new Set(mine.flatMap((m) => Object.keys(m.names)))].sort();
+    const languages = languagesOf(mine);
     const rows = inTreeOrder(mine, () => true).map(({ row: m, depth, beneath }): MemberRow => {
       const sum = { count: 0, debit: 0, credit: 0 };
       for (const { code } of beneath) for (const key of SUMMED) sum[key] = add(sum[key], own.get(code)?.[key] ?? 0);

@@ -5,6 +5,7 @@ import type { ScopeParams } from '@/contracts/scope';
 import { subjectText } from '@/contracts/subject';
 import { emptyBalance } from '@/core/balances';
 import { calendar, numberOf, type Ordinal, yearOf } from '@/core/calendar';
+import { languagesOf } from '@/core/ledger';
 import { add, exponentOf, formatAmount } from '@/core/money';
 import { type SaftHead, writeSaft } from '@/exchange/saftWriter';
 import { ACCOUNT_COLUMNS, DIMENSION_COLUMNS, LINE_COLUMNS } from '@/exchange/tables';
@@ -198,7 +199,7 @@ async function accountTable(ctx: Context, asked: ResolvedFigure): Promise<Table>
 
 async function memberTable(ctx: Context, asked: ResolvedFigure): Promise<Table> {
   const rows = await seenMembers(ctx, asked.viewer, asked.known);
-  const languages = [...new Set(rows.flatMap((m) => Object.keys(m.names)))].sort().map((l) => `name:${l}`);
+  const languages = languagesOf(rows).map((l) => `name:${l}`);
   const columns = [...DIMENSION_COLUMNS.known.filter((c) => c !== 'entity'), ...languages];
   const records = async function* (): AsyncGenerator<Written> {
     for (const d of asked.known.catalogue.dimensions.values()) {

@@ -4,7 +4,7 @@ import { formatAmount } from '@/core/money';
 import { total } from '@/store/balances';
 import { otherSource } from '@/store/figureSql';
 import type { Context } from '../asking/context';
-import { shown, tieOf } from '../asking/present';
+import { headOf, shown, tieOf } from '../asking/present';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
@@ -28,26 +28,17 @@ export async function readTotals(
 ) {
   const asked = await resolveFigure(outer, viewer, params, { translates: true });
   const ctx = await refuseIfHeavy(outer, asked, [], params.heavy);
-  const { sentence, parts, address, currency, translates: translated, digits } = asked;
   const values = params.column && (await comparedTotals(ctx, asked, params.column, params.compare ?? 'movement'));
-  const head = {
-    sentence,
-    parts,
-    address,
-    currency,
-    translated,
-    load: asked.question.asOf,
-    ...(values ? { values } : {}),
-  };
-  if (!translated) {
+  const head = { ...headOf(asked), ...(values ? { values } : {}) };
+  if (!asked.translates) {
     const { whole, again } = await twice(ctx, asked);
     return {
       ...head,
-      total: shown(carriesOpening(asked.figure, asked, params.openings) ? whole : withoutOpening(whole), digits),
-      tie: again && tieOf(whole, again, digits),
+      total: shown(carriesOpening(asked.figure, asked, params.openings) ? whole : withoutOpening(whole), asked.digits),
+      tie: again && tieOf(whole, again, asked.digits),
     };
   }
-  return { ...head, total: shown(await figureBalance(ctx, asked), digits), tie: await tieOfBooks(ctx, asked) };
+  return { ...head, total: shown(await figureBalance(ctx, asked), asked.digits), tie: await tieOfBooks(ctx, asked) };
 }
 
 /** The figure, and a second answer from another table: the lines themselves, or the days where there are too many of them. */
@@ -63,8 +54,9 @@ async function tieOfBooks(ctx: Context, asked: ResolvedFigure) {
   for (const { code, currency } of asked.entities) {
     const own = asked.narrowed({ entities: [code] }, currency);
     const { whole, again } = await twice(ctx, own);
-    if (again === null) proved = false;
-    else if (!tieOf(whole, again, own.digits).ok) return tieOf(whole, again, own.digits);
+    const tie = again && tieOf(whole, again, own.digits);
+    if (tie === null) proved = false;
+    else if (!tie.ok) return tie;
   }
   return proved ? { ok: true, offBy: formatAmount(0, asked.digits) } : null;
 }

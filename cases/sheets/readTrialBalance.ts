@@ -2,19 +2,20 @@ import { wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import { type Balance, emptyBalance, isEmpty } from '@/core/balances';
 import type { Figure } from '@/core/figure';
-import { add, formatAmount, type Minor } from '@/core/money';
+import { languagesOf } from '@/core/ledger';
+import { add, formatAmount, furthestOff, type Minor } from '@/core/money';
 import type { Value } from '@/core/statement';
 import { yearToDate } from '@/core/windows';
 import { firstOff, resultsByYear, total } from '@/store/balances';
 import type { CatalogueAccount } from '@/store/catalogue';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
-import { headOf, shown, valueTexts } from '../asking/present';
+import { headOf, printerOf, shown } from '../asking/present';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
 import { refuseIfHeavy } from '../asking/weigh';
-import { balancesByAccount, languagesOf, sumOf } from '../balances/accountBalances';
+import { balancesByAccount, sumOf } from '../balances/accountBalances';
 import { type ComparedAccounts, comparedAccounts } from '../balances/comparedAccounts';
 import { chartOf, columnsAsked } from '../balances/comparedColumns';
 import { isOfScheme, type ListedAccount, listedAccounts, schemesOf } from '../balances/listedAccounts';
@@ -95,36 +96,39 @@ async function trialBalance(outer: Context, viewer: Viewer, params: TrialBalance
   if (params.scheme !== undefined && !schemesOf(chart).includes(params.scheme))
     throw wrong('scheme', `no account has a code of a scheme “${params.scheme}”`);
   const posting = chart.filter((a) => a.posting);
-  const sum = sumOf(accounts, posting);
-  const rows = listedAccounts(chart, params.tree === 'yes', params.scheme).map((listed) => {
+  const everyCode = posting.map((a) => a.code);
+  const sum = sumOf(accounts, everyCode);
+  const rows = listedAccounts(chart, params.tree === 'yes', params.scheme).flatMap((listed): TrialBalanceRow[] => {
     const { account, depth, beneath } = listed;
-    const codes = beneath.map((code) => ({ code }));
-    const balance = sumOf(accounts, codes);
-    const row: TrialBalanceRow = {
-      account,
-      name: (params.lang && account.names[params.lang]) || account.name,
-      depth,
-      selection: isOfScheme(account) ? beneath.join(', ') : null,
-      balance,
-      year: toDate && sumOf(toDate, codes),
-      values: compared && compared.of(beneath),
-      parts:
-        results.length > 0 && isRetained(asked, account.code)
-          ? retainedParts(asked, account.code, results, balance.opening)
-          : null,
-    };
-    return { row, listed };
+    const balance = sumOf(accounts, beneath);
+    const year = toDate && sumOf(toDate, beneath);
+    if (!isListed(asked, params.zero, listed, { balance, year, compared })) return [];
+    return [
+      {
+        account,
+        name: (params.lang && account.names[params.lang]) || account.name,
+        depth,
+        selection: isOfScheme(account) ? beneath.join(', ') : null,
+        balance,
+        year,
+        values: compared && compared.of(beneath),
+        parts:
+          results.length > 0 && isRetained(asked, account.code)
+            ? retainedParts(asked, account.code, results, balance.opening)
+            : null,
+      },
+    ];
   });
   return {
     asked,
     languages: languagesOf(chart),
     schemes: schemesOf(chart),
-    rows: rows.filter(({ row, listed }) => isListed(asked, params.zero, row, listed, compared)).map(({ row }) => row),
+    rows,
     compared,
-    comparedTotals: compared && compared.of(posting.map((a) => a.code)),
-    sides: bySide(posting.map(({ code }) => accounts.get(code) ?? emptyBalance())),
+    comparedTotals: compared && compared.of(everyCode),
+    sides: bySide(everyCode.map((code) => accounts.get(code) ?? emptyBalance())),
     total: sum,
-    yearTotal: toDate && sumOf(toDate, posting),
+    yearTotal: toDate && sumOf(toDate, everyCode),
     tie: await tie(ctx, asked, sum, whole?.total ?? null),
   };
 }
@@ -133,9 +137,8 @@ async function trialBalance(outer: Context, viewer: Viewer, params: TrialBalance
 function isListed(
   asked: ResolvedFigure,
   zero: string,
-  { account, balance, year }: TrialBalanceRow,
-  { beneath }: ListedAccount,
-  compared: ComparedAccounts | null,
+  { account, beneath }: ListedAccount,
+  { balance, year, compared }: Pick<TrialBalanceRow, 'balance' | 'year'> & Pick<TrialBalanceSheet, 'compared'>,
 ): boolean {
   if (zero === 'active' && !account.posting && beneath.length === 0) return false;
   if (zero === 'moved' && balance.count === 0) return false;
@@ -161,7 +164,7 @@ function presentTrialBalance(sheet: TrialBalanceSheet) {
   const { asked, compared, sides, tie } = sheet;
   const { digits } = asked;
   const text = (amount: Minor): string => formatAmount(amount, digits);
-  const texts = (values: Record<string, Value | null>) => valueTexts(values, compared?.columns ?? [], digits);
+  const texts = printerOf(compared?.columns ?? [], digits);
   return {
     ...headOf(asked),
     languages: sheet.languages,
@@ -213,7 +216,7 @@ async function tie(
   // A part of translated books is the sum of its rows by definition: nothing proves it.
   if (!balanced && whole === null) return null;
   const differences = measures.map((m) => (balanced || whole === null ? sum[m] : sum[m] - whole[m]));
-  const worst = differences.reduce((a, d) => (Math.abs(d) > Math.abs(a) ? d : a), 0);
+  const worst = furthestOff(differences);
   return {
     offBy: worst,
     means: balanced ? 'balances' : 'parts',

@@ -4,7 +4,7 @@ import { readSplit } from '@/contracts/splits';
 import type { Balance } from '@/core/balances';
 import { comparedWindow } from '@/core/comparisons';
 import { NONE } from '@/core/figure';
-import { add, formatAmount, type Minor } from '@/core/money';
+import { add, formatAmount, furthestOff, type Minor } from '@/core/money';
 import { windowText } from '@/core/sentence';
 import { type Moved, whatMoved } from '@/core/whatMoved';
 import { total } from '@/store/balances';
@@ -15,7 +15,7 @@ import { tookTooLong } from '../asking/tookTooLong';
 import type { Viewer } from '../asking/viewer';
 import { splitFigure } from './readSheet';
 
-/** Members told one by one; the rest are summed. */
+/** Members shown one by one; the rest are summed. */
 const MOVERS_MAX = 40;
 
 /**
@@ -37,15 +37,13 @@ export async function readWhatMoved(
   });
   const former = asked.narrowed({ window });
   const [before, now] = await Promise.all([sideOf(former), sideOf(asked)]);
-  const told = await Promise.all(
+  const breakdowns = await Promise.all(
     splitsOf(asked).map(({ by, name }) => byMembers(ctx, { before, now, by, name, measure })),
   );
-  const weighed = told.filter((t) => t.problem === null && t.moved !== null);
+  const weighed = breakdowns.filter((t) => t.problem === null && t.moved !== null);
   const [one] = weighed;
   const whole = one ? add(one.now, -one.before) : 0;
-  const off = weighed
-    .map((t) => add(t.moved?.change ?? 0, -whole))
-    .reduce((worst, d) => (Math.abs(d) > Math.abs(worst) ? d : worst), 0);
+  const off = furthestOff(weighed.map((t) => add(t.moved?.change ?? 0, -whole)));
   return {
     sentence: asked.sentence,
     currency: asked.currency,
@@ -87,7 +85,7 @@ export async function readWhatMoved(
           asked.digits,
         ),
       })),
-    notWeighed: told.flatMap(({ name, problem }) => (problem === null ? [] : [{ name, problem }])),
+    notWeighed: breakdowns.flatMap(({ name, problem }) => (problem === null ? [] : [{ name, problem }])),
   };
 }
 
@@ -102,7 +100,7 @@ function shareText(part: Minor, whole: Minor): string {
   return formatAmount(Number(tenths), 1);
 }
 
-/** Everything that a figure can be told by, unless it says only one of them already. */
+/** Everything that a figure can be broken down by, unless it says only one of them already. */
 function splitsOf({ figure, known, entities }: ResolvedFigure): { by: string; name: string }[] {
   const plain = [
     { by: 'account', name: 'Account' },

@@ -1,5 +1,5 @@
 import { ProblemError } from '@/contracts/problem';
-import { add, formatAmount, type Minor } from '@/core/money';
+import { add, formatAmount, furthestOff, type Minor } from '@/core/money';
 import { otherSide } from '@/core/otherSide';
 import { parseSelection } from '@/core/selection';
 import type { Outline, OutlineRow } from '@/core/statement';
@@ -120,7 +120,7 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
   const offs = [...(counted?.byEntity ?? [])].map(([entity, b]) =>
     add(own.get(entity) ?? 0, 0 - add(b.movement, b.roll)),
   );
-  const off = offs.reduce((worst, d) => (Math.abs(d) > Math.abs(worst) ? d : worst), 0);
+  const off = furthestOff(offs);
   return {
     code: outline.code,
     name: outline.name,

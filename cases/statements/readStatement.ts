@@ -4,7 +4,7 @@ import { readSplit } from '@/contracts/splits';
 import type { Balance } from '@/core/balances';
 import { type Column, columnHint, derived, isPercent, withBases } from '@/core/columns';
 import type { Figure } from '@/core/figure';
-import { LINE_KINDS } from '@/core/ledger';
+import { LINE_KINDS, languagesOf } from '@/core/ledger';
 import { formatAmount } from '@/core/money';
 import {
   accountsOf,
@@ -22,7 +22,7 @@ import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import { grantedAccounts, requireWhole, type Viewer } from '../asking/viewer';
 import { refuseIfHeavy } from '../asking/weigh';
-import { balancesByAccount, languagesOf } from '../balances/accountBalances';
+import { balancesByAccount } from '../balances/accountBalances';
 import { balancesAcross } from '../balances/balancesAcross';
 import { type ColumnBalances, chartOf, columnBalances, columnsAsked } from '../balances/comparedColumns';
 import { partnerDimension } from '../balances/elimination';

@@ -2,7 +2,7 @@ import type { Minor } from '@/core/money';
 import { formatAmount } from '@/core/money';
 import type { StatementKind, Value } from '@/core/statement';
 import type { Emptiness } from '../asking/explainEmpty';
-import { headOf, valueTexts } from '../asking/present';
+import { headOf, printerOf } from '../asking/present';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 
 /** A statement before it is printed: an outline, a cash flow, a position and a tax return are all of this shape. */
@@ -59,6 +59,7 @@ export const isNothing = (value: Value | null): boolean =>
 
 /** A statement as it is answered. */
 export function presentStatement(asked: ResolvedFigure, sheet: StatementSheet) {
+  const texts = printerOf(sheet.columns, asked.digits);
   return {
     code: sheet.code,
     name: sheet.name,
@@ -70,7 +71,7 @@ export function presentStatement(asked: ResolvedFigure, sheet: StatementSheet) {
     columns: sheet.columns.map(({ digits: _own, ...column }) => column),
     rows: sheet.rows.map((row) => ({
       ...row,
-      values: valueTexts(row.values, sheet.columns, asked.digits),
+      values: texts(row.values),
     })),
     guards: sheet.guards.map((guard) => ({ ...guard, amount: formatAmount(guard.amount, asked.digits) })),
     ...(sheet.empty ? { empty: sheet.empty } : {}),

@@ -162,7 +162,7 @@ test('a record that was cut at its end, emptied, or made anew is found, since it
   await sql('delete from record where id > 4');
   for (let i = 0; i < (many?.n ?? 0); i++)
     await fresh.superuser.transaction((trx) =>
-      addToRecord(trx, { person: null, personName: 'Nobody', act: 'did nothing', subject: 'x', detail: {} }),
+      addToRecord(trx, { person: null, personName: 'Nobody', act: 'looked at', subject: 'x', detail: {} }),
     );
   expect((await walkRecord(fresh.superuser)).brokenAt).toBeNull();
   expect(await faults()).toContain('record of who did what');

@@ -45,7 +45,7 @@ async function exchange(asked: readonly Waiting[]): Promise<void> {
     if (open.size === 0) gone.abort();
   };
   for (const one of asked) one.signal?.addEventListener('abort', () => leave(one), { once: true });
-  const told = ({ at, status, body }: AnswerOfSeveral): void => {
+  const deliver = ({ at, status, body }: AnswerOfSeveral): void => {
     const one = asked[at];
     if (!one) return;
     try {
@@ -64,10 +64,10 @@ async function exchange(asked: readonly Waiting[]): Promise<void> {
     });
     if (!response.ok || !response.body) {
       const problem: unknown = await response.json().catch(() => null);
-      for (const at of asked.keys()) told({ at, status: response.status, body: problem });
+      for (const at of asked.keys()) deliver({ at, status: response.status, body: problem });
       return;
     }
-    for await (const line of linesOf(response.body)) told(JSON.parse(line) as AnswerOfSeveral);
+    for await (const line of linesOf(response.body)) deliver(JSON.parse(line) as AnswerOfSeveral);
     throw new ProblemAnswer(0, 'The answer broke off; try again', []);
   } catch (error) {
     for (const one of open) one.reject(error);

@@ -95,7 +95,7 @@ export function Grid({
   useEffect(() => onRange?.(first, last), [first, last, onRange]);
   useImperativeHandle(handle, () => ({ scrollTo: (row) => rows.scrollToIndex(row, { align: 'auto' }) }), [rows]);
 
-  const told = useCallback(() => {
+  const reportRange = useCallback(() => {
     const at = scroller.current;
     if (at) onScroll?.(at.scrollTop);
   }, [onScroll]);
@@ -189,7 +189,7 @@ export function Grid({
     >
       <div
         ref={scroller}
-        onScroll={told}
+        onScroll={reportRange}
         className={`relative min-h-0 flex-1 overflow-auto ${stale ? 'opacity-60' : ''}`}
         data-testid="sheet-scroller"
       >

@@ -20,9 +20,9 @@ export function severalRows(model: SheetModel, chosen: ReadonlySet<number>) {
     /** Sum, count, average, least and greatest of a column. */
     says: (column: string, name: string): string => {
       const amounts = rows.flatMap((r) => (r.amounts?.[column] ? [r.amounts[column]] : []));
-      const told = summary(amounts);
-      if (!told) return 'Choose a column of amounts to add them up.';
-      const [sum, average, least, greatest] = [told.sum, told.average, told.least, told.greatest].map(amountText);
+      const found = summary(amounts);
+      if (!found) return 'Choose a column of amounts to add them up.';
+      const [sum, average, least, greatest] = [found.sum, found.average, found.least, found.greatest].map(amountText);
       return `${name}: ${sum} together, ${average} on average, from ${least} to ${greatest}.`;
     },
   };

@@ -90,10 +90,10 @@ export const Beside = ({ x, top, high }: { x: number; top: number; high: number 
 );
 
 export function Legend({ rest = 0, besides, hollow }: { rest?: number; besides: string | null; hollow: boolean }) {
-  const told = [
+  const sentences = [
     rest > 0 && `${rest} smaller ${rest === 1 ? 'row is' : 'rows are'} not drawn`,
     hollow && 'hollow: on the other side than the whole',
     besides !== null && `the line across a bar: ${besides}`,
   ].filter(Boolean);
-  return told.length > 0 && <p className="py-1 text-[12px] text-soft">{told.join(' · ')}</p>;
+  return sentences.length > 0 && <p className="py-1 text-[12px] text-soft">{sentences.join(' · ')}</p>;
 }

@@ -59,8 +59,8 @@ test('every key belongs to one feature and is told of in the list of keys', () =
   const keys = FEATURES.flatMap((f) => f.keys.map((k) => k.key));
   expect(new Set(keys).size).toBe(keys.length);
   expect(new Set(FEATURES.map((f) => f.name)).size).toBe(FEATURES.length);
-  const told = keyWords().flatMap(([words]) => words.split('  '));
-  for (const key of keys) expect(told).toContain(key);
+  const listed = keyWords().flatMap(([words]) => words.split('  '));
+  for (const key of keys) expect(listed).toContain(key);
 });
 
 test('rows that stand out are walked round and round', () => {

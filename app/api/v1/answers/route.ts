@@ -1,4 +1,4 @@
-import type { AnswerOfSeveral, AskedTogether } from '@/contracts/askedTogether';
+import type { AskedTogether } from '@/contracts/askedTogether';
 import { type Handler, serve } from '../../answer';
 import { GET as accounts } from '../accounts/route';
 import { GET as budgets } from '../budgets/route';
@@ -45,7 +45,7 @@ const HANDLERS: Record<AskedTogether, Handler> = {
 };
 
 /** All that a screen asks for in one round trip: each answer, or its problem, on a line of its own as soon as it is there. */
-export const POST = serve('POST /answers', async ({ request, body: { asked } }) => {
+export const POST = serve('POST /answers', async ({ request, viewer, body: { asked } }) => {
   const encoder = new TextEncoder();
   const stream = new ReadableStream<Uint8Array>({
     start(controller) {
@@ -56,9 +56,10 @@ export const POST = serve('POST /answers', async ({ request, body: { asked } }) 
         const headers = new Headers(request.headers);
         for (const name of ['content-length', 'content-type', 'transfer-encoding']) headers.delete(name);
         const own = new Request(url, { headers });
-        const response = await HANDLERS[route](own, { params: Promise.resolve(path) });
-        const answer: AnswerOfSeveral = { at, status: response.status, body: await response.json() };
-        controller.enqueue(encoder.encode(`${JSON.stringify(answer)}\n`));
+        const response = await HANDLERS[route](own, { params: Promise.resolve(path), viewer });
+        // The body is JSON already, on one line: it goes on as it is.
+        const line = `{"at":${at},"status":${response.status},"body":${await response.text()}}\n`;
+        controller.enqueue(encoder.encode(line));
       });
       void Promise.allSettled(all).then(() => {
         try {

@@ -6,7 +6,8 @@ export default defineConfig({
     include: ['{app,core,store,contracts,cases,exchange,ui,demo,ops}/**/*.test.ts'],
     testTimeout: 120_000,
     hookTimeout: 120_000,
-    fileParallelism: false,
+    // Two files at a time: while one waits for the database the other computes.
+    maxWorkers: 2,
     globalSetup: './ops/testRun.ts',
   },
 });

@@ -119,6 +119,8 @@ test('a reader of two cost centres sees them and nothing else, along every way t
   const whole = await readEntry(ctx, owner, line?.entryId as string, {});
   expect([entry.lines.length + entry.outside, whole.outside]).toEqual([whole.lines.length, 0]);
   expect(entry.outside).toBeGreaterThan(0);
+  // Half an entry is not said to balance.
+  expect([entry.tie, whole.tie]).toEqual([null, { ok: true, offBy: '0.00' }]);
   for (const l of entry.lines) expect(l.dims.find((d) => d.dimension === 'costcentre')?.code).toMatch(/^(DK|EN)-/);
 
   const part = /you see a part of them/;

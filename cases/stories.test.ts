@@ -1,16 +1,33 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { linesShape, sheetShape, totalsShape, trialBalanceShape } from '@/contracts/questions';
+import type { z } from 'zod';
+import {
+  linesShape,
+  marksShape,
+  overTimeShape,
+  sheetShape,
+  statementShape,
+  totalsShape,
+  trialBalanceShape,
+  whatMovedShape,
+} from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoInstallation, type Fresh } from '@/ops/fresh';
 import { rowsOf } from '@/store/db';
 import { walkRecord } from '@/store/record';
 import { readSentence } from './asking/readSentence';
 import type { Viewer } from './asking/viewer';
+import { readAccounts } from './charts/accounts';
+import { readDimensions } from './charts/dimensions';
 import { signIn, viewerOfSession } from './people/signIn';
+import { readMarks } from './sheets/marks';
 import { readLines } from './sheets/readLines';
+import { readOtherSide } from './sheets/readOtherSide';
+import { readOverTime } from './sheets/readOverTime';
 import { readSheet } from './sheets/readSheet';
 import { readTotals } from './sheets/readTotals';
 import { readTrialBalance } from './sheets/readTrialBalance';
+import { readWhatMoved } from './sheets/readWhatMoved';
+import { readStatement } from './statements/readStatement';
 
 // Each planted story of the demo world can be found with the product alone; and who may see what.
 
@@ -171,6 +188,34 @@ test('a question that must read very many lines says so before it runs, and what
     (await readSheet(fresh.ctx, fresh.owner, readQuery(sheetShape, new URLSearchParams(`${scope}&postedBy=mhald`))))
       .total,
   );
+});
+
+test('whatever is asked of a figure is weighed before it is run, be it a sheet, a statement, a panel or a chart', async () => {
+  const ctx = { ...fresh.ctx, heavyLines: 500 };
+  const scope = 'entity=KSF&from=2027.01&to=2027.06&postedBy=mhald';
+  const asked = <Shape extends z.ZodRawShape>(shape: Shape, more = '') =>
+    readQuery(shape, new URLSearchParams(`${scope}${more}`));
+  const questions: Record<string, () => Promise<unknown>> = {
+    'trial balance': () => readTrialBalance(ctx, ines, asked(trialBalanceShape)),
+    'its columns': () => readTrialBalance(ctx, ines, asked(trialBalanceShape, '&column=year-before')),
+    'income statement': () => readStatement(ctx, ines, 'income', asked(statementShape)),
+    'cash flow': () => readStatement(ctx, ines, 'cashflow', asked(statementShape)),
+    'tax return': () => readStatement(ctx, ines, 'tax', asked(statementShape)),
+    'in another currency': () => readStatement(ctx, ines, 'income', asked(statementShape, '&in=NOK')),
+    split: () => readSheet(ctx, ines, asked(sheetShape, '&by=dim:vessel')),
+    strip: () => readTotals(ctx, ines, asked(totalsShape)),
+    lines: () => readLines(ctx, ines, asked(linesShape)),
+    'over time': () => readOverTime(ctx, ines, asked(overTimeShape)),
+    'what moved': () => readWhatMoved(ctx, ines, asked(whatMovedShape)),
+    'other side': () => readOtherSide(ctx, ines, asked(scopeShape)),
+    'what stands out': () => readMarks(ctx, ines, asked(marksShape)),
+    accounts: () => readAccounts(ctx, ines, asked(scopeShape)),
+    dimensions: () => readDimensions(ctx, ines, asked(scopeShape)),
+  };
+  for (const [name, ask] of Object.entries(questions)) {
+    const refused = await ask().catch((error: unknown) => error);
+    expect([name, refused]).toEqual([name, expect.objectContaining({ status: 409, kind: 'heavy' })]);
+  }
 });
 
 test('the trial balance by statutory codes has the same total, each heading taking its accounts; inactive accounts without balances can be left out', async () => {

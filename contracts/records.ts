@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { isDate } from '@/core/dates';
 import { ACCOUNT_TYPES, LINE_KINDS } from '@/core/ledger';
+import { LINE_FIELDS, type LineField } from '@/core/lineFields';
 
 const date = z.string().refine(isDate).meta({ format: 'date' });
 const amount = z
@@ -10,10 +11,21 @@ const amount = z
 const text = z.string();
 const byCode = z.record(text, text);
 
+const OF_VALUE: Record<LineField['holds'], z.ZodType> = {
+  text,
+  date,
+  instant: text,
+  integer: z.union([text, z.int()]),
+  number: text,
+  amount,
+};
+
 /** A record of our JSON (`{"lines": [...]}`, or a list) and NDJSON, one object a record. */
 const RECORDS = {
   lines: z.object({
-    entity: text.optional(),
+    ...Object.fromEntries(
+      LINE_FIELDS.flatMap((f: LineField) => (f.file === null ? [] : [[f.file, OF_VALUE[f.holds].optional()]])),
+    ),
     entry: text,
     line: z.union([text, z.int()]),
     date,
@@ -24,29 +36,10 @@ const RECORDS = {
     amount: amount.optional().describe('Signed, debit positive, instead of debit or credit'),
     period: z.union([text, z.int()]).optional(),
     year: z.union([text, z.int()]).optional(),
-    journal: text.optional(),
-    entry_description: text.optional(),
-    document: text.optional(),
-    document_type: text.optional(),
-    document_date: date.optional(),
-    due_date: date.optional(),
-    counterparty: text.optional(),
     counterparty_name: text.optional(),
-    partner_entity: text.optional(),
-    currency: text.optional(),
-    currency_amount: amount.optional(),
-    quantity: text.optional(),
-    unit: text.optional(),
     status: z.enum(['posted', 'unposted']).optional(),
     kind: z.enum(LINE_KINDS).optional(),
-    posted_by: text.optional(),
-    entered_at: text.optional(),
     source: text.optional().describe('The unit or system that raised the entry'),
-    approved_by: text.optional(),
-    reversal_of: text.optional(),
-    tax_code: text.optional(),
-    tax_amount: amount.optional(),
-    attachment: text.optional(),
     dims: byCode.optional().describe('Member by dimension code'),
   }),
   accounts: z.object({

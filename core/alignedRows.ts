@@ -1,18 +1,18 @@
 import type { Calendar } from './calendar';
 import { addDays, daysBetween, mondayOf, weekOf } from './dates';
 import type { Split, Window } from './figure';
-import { memberOrder, pathKey, type SheetParts, type SheetRow } from './sheet';
+import { memberOrder, pathKey, type SplitParts, type SplitRow } from './split';
 
 /** A row of sheets that are split alike, side by side: one of each sheet, null where a sheet has no such row. */
 export interface AlignedRow {
   member: string;
   path: string[];
   depth: number;
-  rows: (SheetRow | null)[];
+  rows: (SplitRow | null)[];
 }
 
 /** Rows of several sheets of the same splits beside each other, in reading order; whoever is in one of them has a row. */
-export function alignedRows(sheets: readonly SheetParts[], splits: readonly Split[]): AlignedRow[] {
+export function alignedRows(sheets: readonly SplitParts[], splits: readonly Split[]): AlignedRow[] {
   const found = sheets.map((sheet) => new Map(sheet.rows.map((row) => [pathKey(row.path), row])));
   const paths = new Map(
     sheets.flatMap((sheet) => sheet.rows.map((row): [string, string[]] => [pathKey(row.path), row.path])),

@@ -5,7 +5,8 @@ import type { Window } from './figure';
 import { STATISTIC_HINT, STATISTIC_LABEL, STATISTICS, type Statistic } from './lineStats';
 import { add } from './money';
 import { dateText } from './sentence';
-import { shareOf, type Value } from './statement';
+import type { Value } from './sheet';
+import { shareOf } from './statement';
 
 /** A column of a statement, as it is asked for: `ytd`, `budget:B1`, `change:year-before`, `share`. */
 export type Column =
@@ -105,18 +106,6 @@ function readOwn(text: string): Column {
     );
   for (const key of [...terms.map((t) => t.of), ...(over === null ? [] : [over])]) sameCurrency(key);
   return { key: text, is: 'own', name, terms, over };
-}
-
-/** A column as it is beside others: what it is called, what it says, and over which scope. */
-export interface ColumnHead {
-  key: string;
-  label: string;
-  /** Its window, or why it has no values. */
-  title: string;
-  hint: string;
-  unit: 'amount' | 'percent' | 'number';
-  /** Scope parameters that make the window of the sheet that of the column; none where it is calculated from others. */
-  scope: Record<string, string | string[]>;
 }
 
 /** Columns that must be calculated so that the wanted ones can be, bases before what is made of them. */

@@ -148,6 +148,31 @@ describe('account selection', () => {
     ['except 4', '52 5210 5220 A-10'],
     ['A-00 to A-99', 'A-10'],
   ])('%s', (text, codes) => expect(taken(text)).toBe(codes));
+  test.each([
+    // Codes between the ends and what is beneath the heading that ends it (method.md §5); 59 begins with nothing of it.
+    ['5000 to 5200', '5010 5190 5200 5205 X-7'],
+    ['5000 to 5199', '5010 5190'],
+    // A heading at the start or inside brings in nothing from beyond.
+    ['5100 to 5199', '5190'],
+    // Codes of other lengths are compared by as many leading characters.
+    ['62 to 63', '6210 6390 63'],
+    ['620 to 629', '6210'],
+    ['A-1 to A-2', 'A-10 A-29x'],
+  ])('a range takes what lies in it: %s', (text, codes) => {
+    const ranged = [
+      account('5000', 'expense', null, false),
+      account('5010', 'expense', '5000'),
+      account('5100', 'expense', null, false),
+      account('5190', 'expense', '5100'),
+      account('5900', 'expense', '5100'),
+      account('5200', 'expense'),
+      account('5205', 'expense', '5200'),
+      account('X-7', 'expense', '5200'),
+      ...['6210', '6390', '63', '6', '6400', 'A-10', 'A-29x', 'A-3'].map((code) => account(code, 'expense')),
+    ];
+    const found = [...accountsIn(parseSelection(text), ranged)];
+    expect(found.sort().join(' ')).toBe(codes.split(' ').sort().join(' '));
+  });
   test('says itself back', () => {
     for (const text of ['4000 to 4999, 52*, except 5210', 'all accounts, except 4', 'group Vessel running'])
       expect(selectionText(parseSelection(text))).toBe(text);
@@ -158,6 +183,8 @@ describe('account selection', () => {
     ['group Vesel running', /did you mean Vessel running/],
     ['4000-4999', /did you mean “4000 to 4999”/],
     ['4999 to 4000', /runs backwards/],
+    ['40 to 4999', /ends of equal length/],
+    ['4 to 10', /ends of equal length/],
     ['', /empty/],
   ])('an unknown word is named: %s', (text, message) => {
     expect(() => taken(text)).toThrow(SelectionError);

@@ -1,4 +1,5 @@
-import { add, formatAmount, type Minor } from './money';
+import { add, type Minor } from './money';
+import type { Value } from './sheet';
 
 /** Statistics of a figure's lines beside their sum: count, quantity, average, smallest, largest. */
 export const STATISTICS = ['lines', 'quantity', 'per-unit', 'average', 'smallest', 'largest'] as const;
@@ -67,24 +68,23 @@ export function mergeStats(all: Iterable<LineStats>): LineStats {
   return found;
 }
 
-/** As it crosses the API: a number in plain digits; null where there is nothing to say. @param digits decimals of the currency */
-export function statText(records: LineStats, of: Statistic, digits: number): string | null {
+/** A statistic as a value of a sheet; null where there is nothing to say. */
+export function statValue(records: LineStats, of: Statistic): Value | null {
   const { unit, quantity } = records;
+  const amount = (minor: bigint): Value => ({ is: 'amount', amount: Number(minor) });
   switch (of) {
     case 'lines':
-      return String(records.lines);
+      return { is: 'count', count: records.lines };
     case 'quantity':
-      return unit === null || unit === SEVERAL ? null : quantityText(quantity);
+      return unit === null || unit === SEVERAL ? null : { is: 'quantity', millionths: quantity };
     case 'per-unit':
       return unit === null || unit === SEVERAL || quantity === 0n
         ? null
-        : formatAmount(Number(over(BigInt(records.priced) * SCALE, quantity)), digits);
+        : amount(over(BigInt(records.priced) * SCALE, quantity));
     case 'average':
-      return records.lines === 0
-        ? null
-        : formatAmount(Number(over(BigInt(records.amount), BigInt(records.lines))), digits);
+      return records.lines === 0 ? null : amount(over(BigInt(records.amount), BigInt(records.lines)));
     default:
-      return records[of] === null ? null : formatAmount(records[of], digits);
+      return records[of] === null ? null : amount(BigInt(records[of]));
   }
 }
 
@@ -96,7 +96,7 @@ function over(a: bigint, b: bigint): bigint {
 }
 
 /** 38000000000n → "38000", 1500000n → "1.5" */
-function quantityText(millionths: bigint): string {
+export function quantityText(millionths: bigint): string {
   const size = millionths < 0n ? -millionths : millionths;
   const fraction = String(size % SCALE)
     .padStart(QUANTITY_DIGITS, '0')

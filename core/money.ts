@@ -156,3 +156,9 @@ export function runningBalances(opening: string, movements: readonly string[]): 
     return formatAmount(balance, digits);
   });
 }
+
+/** By how much an amount is more than another of as many decimals, as a decimal string. */
+export function change(amount: string, before: string): string {
+  const digits = amount.split('.')[1]?.length ?? 0;
+  return formatAmount(add(parseAmount(amount, digits), -parseAmount(before, digits)), digits);
+}

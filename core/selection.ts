@@ -100,11 +100,12 @@ function parsePick(part: string): Pick {
 }
 
 function rangePick(from: string, to: string): Pick {
-  const digits = isDigits(from) && isDigits(to);
-  if (!digits && from.length !== to.length) {
-    throw new SelectionError(`${from} to ${to}`, `“${from} to ${to}” needs codes of equal length`);
-  }
-  if (digits ? BigInt(from) > BigInt(to) : from > to) {
+  if (from.length !== to.length)
+    throw new SelectionError(
+      `${from} to ${to}`,
+      `“${from} to ${to}” needs ends of equal length; codes are compared by as many leading characters`,
+    );
+  if (from > to) {
     throw new SelectionError(`${from} to ${to}`, `“${from} to ${to}” runs backwards`, [`${to} to ${from}`]);
   }
   return { is: 'range', from, to };
@@ -151,7 +152,10 @@ function* codesOf(pick: Pick, index: ChartIndex): Iterable<string> {
       return;
     }
     case 'range': {
-      for (const a of index.chart) if (inRange(a.code, pick.from, pick.to)) yield* postingBeneath(a, index);
+      for (const a of index.chart) if (a.posting && inRange(a.code, pick)) yield a.code;
+      // A heading is named for what is beneath it where it ends a range; at its start or inside it adds nothing.
+      const last = index.byCode.get(pick.to);
+      if (last) yield* postingBeneath(last, index);
       return;
     }
     case 'pattern': {
@@ -184,13 +188,10 @@ function* postingBeneath(account: Account, index: ChartIndex, seen = new Set<str
   for (const child of index.children.get(account.code) ?? []) yield* postingBeneath(child, index, seen);
 }
 
-const isDigits = (code: string): boolean => /^\d+$/.test(code);
-
-function inRange(code: string, from: string, to: string): boolean {
-  if (isDigits(from) && isDigits(to)) {
-    return isDigits(code) && BigInt(from) <= BigInt(code) && BigInt(code) <= BigInt(to);
-  }
-  return code.length === from.length && from <= code && code <= to;
+/** By as many leading characters as the ends have, which are equally long: of digits the order is that of numbers. */
+function inRange(code: string, { from, to }: { from: string; to: string }): boolean {
+  const leading = code.slice(0, from.length);
+  return leading.length === from.length && from <= leading && leading <= to;
 }
 
 function unknownCode(code: string, chart: readonly Account[]): SelectionError {

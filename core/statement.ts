@@ -2,6 +2,7 @@ import type { Balance } from './balances';
 import { type Account, type AccountType, isTemporary } from './ledger';
 import { add, type Minor } from './money';
 import { accountsIn, parseSelection, SelectionError } from './selection';
+import type { Value } from './sheet';
 
 /**
  * A statement is an outline of rows (method.md §6). Values inside are signed, debit positive; a row's sign turns them
@@ -69,9 +70,6 @@ export function accountsOf(outline: Outline, chart: readonly Account[]): Map<str
   return taken;
 }
 
-/** A row's value: an amount in natural sign, or a share in parts of a million (null where it is over nothing). */
-export type Value = { is: 'amount'; amount: Minor } | { is: 'share'; millionths: number | null };
-
 /**
  * Every row's value for one column.
  * @param balances of the posting accounts, by code
@@ -94,7 +92,7 @@ export function valuesOf(
     if (!row) throw new OutlineError(from, `row “${from}” names a row “${key}” that is not there`);
     if (open.has(key)) throw new OutlineError(key, `row “${row.label}” depends on itself`);
     open.add(key);
-    const value = reckon(row);
+    const value = valueOfRow(row);
     open.delete(key);
     found.set(key, value);
     return value;
@@ -103,7 +101,7 @@ export function valuesOf(
     const value = valueAt(key, from);
     return value.is === 'amount' ? value.amount : 0;
   };
-  const reckon = (row: OutlineRow): Value => {
+  const valueOfRow = (row: OutlineRow): Value => {
     switch (row.is) {
       case 'caption':
         return { is: 'amount', amount: 0 };

@@ -1,4 +1,5 @@
 import type { LoadKind } from '@/contracts/mapping';
+import { LINE_FIELDS, type LineField } from '@/core/lineFields';
 
 /** What a table of one kind looks like: the columns that must be there and those that may be (formats.md). */
 export interface Columns {
@@ -16,47 +17,37 @@ export interface Columns {
 
 const LINE_REQUIRED = ['entry', 'line', 'date', 'account', 'description'] as const;
 
+/** Columns of journal lines that say a field in a way of their own: amounts by side, years apart, names beside codes. */
+const LINE_WAYS = {
+  amounts: ['debit', 'credit'],
+  years: ['year'],
+  sides: ['side'],
+  names: ['counterparty_name', 'account_name'],
+} as const;
+
+const IN_FILES = LINE_FIELDS.flatMap((f: LineField) => (f.file === null ? [] : [{ column: f.file, holds: f.holds }]));
+const fieldsThat = (...hold: LineField['holds'][]): string[] =>
+  IN_FILES.flatMap((f) => (hold.includes(f.holds) ? [f.column] : []));
+
 export const LINE_COLUMNS: Columns = {
   required: LINE_REQUIRED,
   anyOf: [['debit', 'credit'], ['amount']],
   known: [
-    'entity',
-    ...LINE_REQUIRED,
-    'debit',
-    'credit',
-    'amount',
-    'side',
-    'period',
-    'year',
-    'journal',
-    'entry_description',
-    'document',
-    'document_type',
-    'document_date',
-    'due_date',
-    'counterparty',
-    'counterparty_name',
-    'partner_entity',
-    'currency',
-    'currency_amount',
-    'quantity',
-    'unit',
-    'status',
-    'posted_by',
-    'entered_at',
-    'approved_by',
-    'reversal_of',
-    'source',
-    'kind',
-    'tax_code',
-    'tax_amount',
-    'attachment',
-    'account_name',
-    'account_type',
+    ...new Set([
+      'entity',
+      ...LINE_REQUIRED,
+      ...LINE_WAYS.amounts,
+      'period',
+      ...LINE_WAYS.years,
+      ...IN_FILES.map((f) => f.column),
+      ...LINE_WAYS.sides,
+      ...LINE_WAYS.names,
+      'account_type',
+    ]),
   ],
   prefixes: ['dim:'],
-  dates: ['date', 'document_date', 'due_date'],
-  amounts: ['debit', 'credit', 'amount', 'currency_amount', 'quantity', 'tax_amount'],
+  dates: fieldsThat('date'),
+  amounts: [...LINE_WAYS.amounts, ...fieldsThat('amount', 'number')],
 };
 
 export const ACCOUNT_COLUMNS: Columns = {

@@ -46,20 +46,36 @@ async function withOwner(name: string, home: string, today: string): Promise<Fre
 /** An installation that holds the demo world; it is loaded once a run and copied from then on. */
 export async function demoInstallation(): Promise<Fresh> {
   const { name: template, home: kept } = demoTemplate(process.env.JUST_THREAD_TEST_RUN ?? String(process.pid));
-  if (!existsSync(kept)) {
-    const home = `${kept}-loading`;
-    mkdirSync(home);
-    const loading = await withOwner(template, home, TODAY);
-    await seedDemo(loading.ctx, true, () => {});
-    await closeContext(loading.ctx);
-    // Only what is whole bears the name.
-    renameSync(home, kept);
-  }
+  if (!existsSync(kept)) await loadTemplate(template, kept);
   const home = mkdtempSync(join(tmpdir(), 'just-thread-fresh-'));
   cpSync(kept, home, { recursive: true });
   const fresh = await installed(nextName(), home, TODAY, template);
   return { ...fresh, owner: await ownerOf(fresh.ctx.work) };
 }
+
+/** Loads the demo world to be copied from; of several test files at once one loads, and the others wait for it. */
+async function loadTemplate(template: string, kept: string): Promise<void> {
+  const home = `${kept}-loading`;
+  try {
+    mkdirSync(home);
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
+    const deadline = Date.now() + TEMPLATE_WAIT_MS;
+    while (!existsSync(kept)) {
+      if (Date.now() > deadline) throw new Error(`the demo world is not there after ${TEMPLATE_WAIT_MS / 1000} s`);
+      await new Promise((done) => setTimeout(done, 200));
+    }
+    return;
+  }
+  const loading = await withOwner(template, home, TODAY);
+  await seedDemo(loading.ctx, true, () => {});
+  await Promise.all([closeContext(loading.ctx), loading.superuser.destroy()]);
+  // Only what is whole bears the name.
+  renameSync(home, kept);
+}
+
+/** How long a test file waits while another loads the demo world. */
+const TEMPLATE_WAIT_MS = 100_000;
 
 /** Where the files of the demo world of a run of tests are kept. */
 export const demoHome = (run: string): string => join(tmpdir(), `just-thread-demo-${run}`);

@@ -16,6 +16,7 @@ const planted: [rule: string, file: string, text: string][] = [
   ['ties of a number with itself', 'cases/x.ts', 'tieOf(whole, whole, digits)'],
   ['ties of a number with itself', 'cases/x.ts', "tie: { ok: true, offBy: '0.00' }"],
   ['figures resolved past the grant', 'cases/sheets/x.ts', 'ResolvedFigure.seenBy(viewer, figure, known, currency)'],
+  ['figures asked without being weighed', 'cases/sheets/x.ts', 'total(ctx.read, asked.unweighed)'],
 ];
 
 test('each rule sees what is planted against it, and nothing where it is as it should be', () => {

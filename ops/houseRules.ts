@@ -59,6 +59,19 @@ export const RULES: readonly Rule[] = [
     except: ['cases/asking/', 'cases/sheets/readEntry.ts'],
     breaks: [/ResolvedFigure\.(?:seenBy|ofWholeBooks)\s*\(/g, /\bquestionOf\s*\(/g],
   },
+  {
+    name: 'figures asked without being weighed',
+    why: 'whoever waits for an answer is told beforehand that it is heavy; only lines found by their key, and work that nobody waits for, are asked without',
+    rooms: ['app', 'cases'],
+    except: [
+      'cases/asking/',
+      'cases/balances/linesOfFigure.ts',
+      'cases/sheets/readEntry.ts',
+      'cases/evidence/drift.ts',
+      'cases/loads/compareLoads.ts',
+    ],
+    breaks: [/\bunweighed\b/g],
+  },
 ];
 
 export interface Broken {

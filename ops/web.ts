@@ -98,7 +98,8 @@ async function front(request: IncomingMessage, response: ServerResponse): Promis
   const gone = new AbortController();
   // One question of a screen is many of the store's, and each listens.
   setMaxListeners(0, gone.signal);
-  const asking: Asking = { id, signal: gone.signal, person: null };
+  const locale = localeOf(request.headers['accept-language']);
+  const asking: Asking = { id, signal: gone.signal, person: null, ...(locale ? { locale } : {}) };
   underWay.add(response);
   response.on('close', () => {
     underWay.delete(response);
@@ -137,6 +138,15 @@ async function front(request: IncomingMessage, response: ServerResponse): Promis
   }
   await answering(asking, () => handle(request, response));
   if (!request.complete) letGo(request, response);
+}
+
+/** What a browser puts first among the languages that it takes; null where that is none. */
+function localeOf(header: string | undefined): string | null {
+  try {
+    return Intl.getCanonicalLocales(header?.split(/[,;]/)[0]?.trim() || [])[0] ?? null;
+  } catch {
+    return null;
+  }
 }
 
 interface Refusal {

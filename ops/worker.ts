@@ -30,14 +30,14 @@ import type { FromHand, ToHand } from './hand';
 /** Takes jobs from the queue, and has each done by a process of its own that is watched. */
 
 /** How many jobs of a lane are done at once. */
-const PLACES: Record<Lane, number> = { quick: 2, long: 2 };
+const PLACES: Record<Lane, number> = { quick: 2, questions: 1, long: 2 };
 /** How often what a process takes is looked at. */
 const LOOK_MS = 100;
 const SEEN_MS = 5_000;
 /** A process has done so many jobs when another takes its place: nothing that leaks adds up. */
 const JOBS_EACH = 50;
 /** The least heap that a process is given; what it takes beside that counts against the limit of its job. */
-const HEAP_MB: Record<Lane, number> = { quick: 512, long: 1_024 };
+const HEAP_MB: Record<Lane, number> = { quick: 512, questions: 768, long: 1_024 };
 /** Behind those who wait in front of the screen. */
 const NICE = 10;
 /** What is under way when the worker is asked to stop is begun again by the next one; it is not waited for long. */
@@ -193,9 +193,13 @@ function memoryOf(pid: number | undefined): number {
   }
 }
 
-const hands: Record<Lane, Hand[]> = { quick: [], long: [] };
+const hands: Record<Lane, Hand[]> = { quick: [], questions: [], long: [] };
 for (const lane of LANES) for (let i = 0; i < PLACES[lane]; i++) hands[lane].push(new Hand(lane));
-const free: Record<Lane, Hand[]> = { quick: [...hands.quick], long: [...hands.long] };
+const free: Record<Lane, Hand[]> = {
+  quick: [...hands.quick],
+  questions: [...hands.questions],
+  long: [...hands.long],
+};
 
 /** What is being done here. */
 const doing = new Set<number>();
@@ -318,7 +322,7 @@ async function stop(): Promise<void> {
   log.info('stopping');
   const ended = Promise.all(runners.map((runner) => runner.stop())).catch(() => {});
   await Promise.race([ended, new Promise((resolve) => setTimeout(resolve, DRAIN_MS))]);
-  for (const hand of [...hands.quick, ...hands.long]) hand.kill();
+  for (const hand of Object.values(hands).flat()) hand.kill();
   await forgetGone().catch(() => {});
   await closeContext(ctx).catch(() => {});
   process.exit(0);
@@ -339,3 +343,5 @@ await seen();
 await askSeals(ctx).catch((error: Error) => log.error({ error: error.message }, 'digests could not be asked for'));
 log.info({ workers: ids.size }, 'ready');
 process.send?.('ready');
+// Nobody who asks waits for its process to start; whoever only loads does not wait for it either.
+void hands.questions[0]?.ready().catch(() => {});

@@ -8,6 +8,8 @@ export interface Asking {
   signal: AbortSignal;
   /** E-mail of the person, once that is known. */
   person: string | null;
+  /** In which language and country they write numbers; absent: not known. */
+  locale?: string;
 }
 
 // The server and the pages that it serves are built apart, and meet here.

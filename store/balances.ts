@@ -1,7 +1,7 @@
 import { addOwn, addRetained, type Balance, emptyBalance, type PartSum } from '@/core/balances';
 import type { Split } from '@/core/figure';
 import { type LineStats, mergeStats, noLines, QUANTITY_DIGITS } from '@/core/lineStats';
-import type { SplitSum } from '@/core/sheet';
+import type { SplitSum } from '@/core/split';
 import { keySql } from './clauseSql';
 import { kindOf } from './codes';
 import { type Db, rowsOf } from './db';

@@ -1,5 +1,5 @@
 import type { LineContent } from '@/core/digest';
-import { LINE_FIELDS, type SortField } from '@/core/lineFields';
+import { EXTRA_FIELDS, type SortField } from '@/core/lineFields';
 import { sortSql } from './clauseSql';
 import { kindOf, statusOf } from './codes';
 import { type Db, rowsOf } from './db';
@@ -302,10 +302,12 @@ async function decode(db: Db, question: Question, rows: RawLine[]): Promise<Stor
 
 /** What the file said of a line in columns that have no place of their own in the store. */
 function extrasOf(extra: Record<string, string> | null): Record<Extra, string | null> {
-  return Object.fromEntries(EXTRAS.map((f) => [f.name, extra?.[f.column] ?? null])) as Record<Extra, string | null>;
+  return Object.fromEntries(EXTRA_FIELDS.map((f) => [f.name, extra?.[f.column] ?? null])) as Record<
+    Extra,
+    string | null
+  >;
 }
 
-const EXTRAS = LINE_FIELDS.filter((f) => f.stored === 'extra');
 type Extra = 'documentType' | 'taxCode' | 'taxAmount' | 'dueDate' | 'documentDate' | 'partnerEntity' | 'attachment';
 
 /** Names of all counterparties by code. */

@@ -1,3 +1,4 @@
+import { EXTRA_FIELDS } from '@/core/lineFields';
 import type { Stage } from './stage';
 
 /**
@@ -132,7 +133,6 @@ export interface Meanings {
   replaces: { from: number; to: number } | null;
 }
 
-const EXTRA = ['document_type', 'document_date', 'due_date', 'partner_entity', 'tax_code', 'tax_amount', 'attachment'];
 /** Amounts of so many characters are within 2^53 whatever the currency. */
 const PLAIN_CHARS = 14;
 
@@ -192,7 +192,7 @@ export async function stageRaw(stage: Stage, file: QuickFile, m: Meanings): Prom
     m.dims.map((d) => `case when ${c(d.column)} is null then 0 else ${1 << (d.slot - 1)} end`).join(' + ') || '0';
   const kind = has('kind') ? wordOf(c('kind'), m.kinds, m.kinds.normal as number) : `${m.kinds.normal}`;
   const status = has('status') ? wordOf(c('status'), m.statuses, m.statuses.posted as number) : `${m.statuses.posted}`;
-  const extras = EXTRA.filter(has);
+  const extras = EXTRA_FIELDS.map((f) => f.column).filter(has);
   const extra =
     extras.length === 0
       ? 'null'

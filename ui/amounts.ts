@@ -17,10 +17,6 @@ export const spokenText = (pieces: readonly PieceText[]): string =>
 /** A share as the server rounded it; negative ones in brackets, as amounts are. */
 export const percentText = (value: string): string => (value.startsWith('-') ? `(${value.slice(1)})` : value);
 
-/** A value under a column to compare with; nothing where there is nothing to say. */
-export const columnText = (value: string | null, percent: boolean, scale: Scale = 'exact'): string =>
-  value === null ? '' : percent ? percentText(value) : scaledText(value, scale);
-
 /** How far amounts are shown: to the last unit, in whole ones, or in thousands. What is exported stays exact. */
 export type Scale = 'exact' | 'whole' | 'thousands';
 

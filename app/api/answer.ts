@@ -4,6 +4,7 @@ import { type Context, context, logged, NoTurn, whoAsks } from '@/cases/asking/c
 import { looked } from '@/cases/asking/looked';
 import { tookTooLong } from '@/cases/asking/tookTooLong';
 import type { Viewer } from '@/cases/asking/viewer';
+import { answered } from '@/cases/jobs/askAtLength';
 import { type From, viewerOfSession, viewerOfToken } from '@/cases/people/signIn';
 import { BODY_MAX, TOO_LARGE } from '@/contracts/bodies';
 import { notFound, ProblemError } from '@/contracts/problem';
@@ -75,7 +76,9 @@ export function serve<Name extends RouteName>(
       // Whoever asks very much at once waits for their own before any of it is begun; what changes something waits for nobody.
       const value =
         waiting && request.method === 'GET'
-          ? await ctx.questions.run(viewer.email, waiting.signal, () => use(asking))
+          ? await ctx.questions.run(viewer.email, waiting.signal, () =>
+              answered(ctx, viewer, name, asking, waiting.signal, (query) => use({ ...asking, query })),
+            )
           : await use(asking);
       if (request.method === 'GET') looked(ctx, viewer, new URL(request.url));
       return value instanceof Response ? value : json(route, value ?? null);

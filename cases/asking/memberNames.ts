@@ -2,13 +2,14 @@ import { CalendarError, type calendar, periodText } from '@/core/calendar';
 import { mondayOf } from '@/core/dates';
 import { DIRECT, DIRECTLY_ON, NONE, type Split } from '@/core/figure';
 import { dateText, monthText, periodName, weekText } from '@/core/sentence';
-import type { SheetRow } from '@/core/sheet';
 import { bandOf } from '@/core/sizes';
+import type { SplitRow } from '@/core/split';
 import { oneValue } from '@/core/values';
 import { dictionaryNames } from '@/store/balances';
 import { mergedChart } from '../balances/accountBalances';
 import type { Context } from './context';
 import type { ResolvedFigure } from './resolvedFigure';
+import { spokenCount } from './spokenNumbers';
 
 /** A member's key as it crosses the API. */
 export const shownKey = (split: Split, key: string): string => (split.by === 'period' ? periodText(Number(key)) : key);
@@ -18,7 +19,7 @@ export async function namer(
   ctx: Context,
   asked: ResolvedFigure,
   splits: Split[],
-  rows: Pick<SheetRow, 'path'>[],
+  rows: Pick<SplitRow, 'path'>[],
   columns: string[],
 ) {
   const { known } = asked;
@@ -71,7 +72,7 @@ export async function namer(
 /** "100 to under 1,000" */
 function bandText(key: string, digits: number): string {
   const { from, to } = bandOf(key);
-  const text = (minor: number): string => Math.round(minor / 10 ** digits).toLocaleString('en');
+  const text = (minor: number): string => spokenCount(Math.round(minor / 10 ** digits));
   if (from === null) return `under ${text((to ?? 0) + 1)}`;
   return to === null ? `${text(from)} and over` : `${text(from)} to under ${text(to + 1)}`;
 }

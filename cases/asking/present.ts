@@ -1,6 +1,7 @@
 import type { Balance } from '@/core/balances';
-import { formatAmount, furthestOff } from '@/core/money';
-import type { Value } from '@/core/statement';
+import { quantityText } from '@/core/lineStats';
+import { formatAmount } from '@/core/money';
+import { agreement, balanceIn, type Cells, type Proof, type Value } from '@/core/sheet';
 import type { ResolvedFigure } from './resolvedFigure';
 
 /** What every answer about a figure begins with. */
@@ -10,7 +11,7 @@ export const headOf = (asked: ResolvedFigure) => ({
   address: asked.address,
   currency: asked.currency,
   translated: asked.translates,
-  load: asked.question.asOf,
+  load: asked.asOf,
 });
 
 /** A balance as it crosses the API: decimal strings, and the count of lines. */
@@ -38,28 +39,43 @@ export function shown(balance: Balance, digits: number): ShownBalance {
   };
 }
 
-/** Whether parts equal the whole, and by how much not: the worst difference among the measures given. */
-export function tieOf(whole: Balance, parts: Balance, digits: number): { ok: boolean; offBy: string } {
-  const measures = ['opening', 'debit', 'credit', 'movement', 'roll', 'closing'] as const;
-  const worst = furthestOff(measures.map((m) => whole[m] - parts[m]));
-  return { ok: worst === 0 && whole.count === parts.count, offBy: formatAmount(worst, digits) };
-}
+/** What a balance is made of, from the cells of a row. */
+export const shownCells = (cells: Cells, digits: number): ShownBalance => shown(balanceIn(cells), digits);
+
+/** A proof as it is answered. */
+export const shownProof = ({ ok, off }: Proof, digits: number): { ok: boolean; offBy: string } => ({
+  ok,
+  offBy: formatAmount(off, digits),
+});
+
+/** Whether parts equal the whole, and by how much not: the worst difference among the measures. */
+export const tieOf = (whole: Balance, parts: Balance, digits: number): { ok: boolean; offBy: string } =>
+  shownProof(agreement(whole, parts), digits);
 
 const TENTH_OF_PERCENT = 1_000;
 
 /** Amounts as decimal strings; shares as percent with one decimal, rounded half away from zero; null for nothing over nothing. */
 export function valueText(value: Value, digits: number): string | null {
   if (value.is === 'amount') return formatAmount(value.amount, digits);
+  if (value.is === 'count') return String(value.count);
+  if (value.is === 'quantity') return quantityText(value.millionths);
   if (value.millionths === null) return null;
   const tenths = Math.sign(value.millionths) * Math.round(Math.abs(value.millionths) / TENTH_OF_PERCENT);
   return formatAmount(tenths === 0 ? 0 : tenths, 1);
 }
 
-/** What prints the values of a row under these columns; a column may have other decimals than the sheet. */
-export function printerOf(columns: readonly { key: string; digits?: number | undefined }[], digits: number) {
-  const own = new Map(columns.map((c) => [c.key, c.digits ?? digits]));
-  return (values: Record<string, Value | null>): Record<string, string | null> =>
+/** What prints the cells of a row under these columns, and no others; a column may have other decimals than the sheet. */
+export const printerOf =
+  (columns: readonly { key: string; digits?: number | undefined }[], digits: number) =>
+  (cells: Cells): Record<string, string | null> =>
     Object.fromEntries(
-      Object.entries(values).map(([key, value]) => [key, value && valueText(value, own.get(key) ?? digits)]),
+      columns.map(({ key, digits: own = digits }) => {
+        const value = cells[key];
+        return [key, value ? valueText(value, own) : null];
+      }),
     );
-}
+
+/** The heads of columns as they are answered: their decimals are only for printing. */
+export const shownColumns = <Column extends { digits?: number | undefined }>(
+  columns: readonly Column[],
+): Omit<Column, 'digits'>[] => columns.map(({ digits: _own, ...head }) => head);

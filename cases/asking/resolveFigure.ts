@@ -54,7 +54,7 @@ export async function resolveFigure(
     },
     names,
     currency,
-    options.eliminates ?? false,
+    { eliminates: options.eliminates ?? false, heavy: params.heavy },
   );
   for (const clause of where)
     if (clause.on === 'opposite') for (const code of clause.any) checkOpposite(code, entities);

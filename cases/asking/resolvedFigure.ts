@@ -1,15 +1,17 @@
 import { wrong } from '@/contracts/problem';
 import { paramsOf } from '@/contracts/scope';
 import { type Calendar, CalendarError, calendar, type Ordinal } from '@/core/calendar';
-import type { Figure } from '@/core/figure';
+import type { Figure, Split } from '@/core/figure';
 import { exponentOf } from '@/core/money';
 import { parseSelection, selectionText } from '@/core/selection';
 import { type SentencePart, sentenceOf } from '@/core/sentence';
 import type { CatalogueEntity } from '@/store/catalogue';
+import type { Db } from '@/store/db';
 import { type Question, questionOf } from '@/store/question';
 import { differenceAccount } from '../balances/addedAccounts';
-import type { Known } from './context';
+import type { Context, Known } from './context';
 import { asSeenBy, requireWhole, type Viewer } from './viewer';
+import { readerOf } from './weigh';
 
 /**
  * A figure that is ready to be asked: everything named is there, its window has two ends, and its viewer may see all of
@@ -18,7 +20,11 @@ import { asSeenBy, requireWhole, type Viewer } from './viewer';
  */
 export class ResolvedFigure {
   readonly entities: CatalogueEntity[];
-  readonly question: Question;
+  /**
+   * The question without having been weighed: for what finds its lines by key, and for work that has all the time it
+   * needs. Whoever answers a person asks through `ask`.
+   */
+  readonly unweighed: Question;
   /** Some of the books are in another currency than the answer. */
   readonly translates: boolean;
   /** Decimals of the currency. */
@@ -31,13 +37,15 @@ export class ResolvedFigure {
     readonly currency: string,
     /** Dealings between the companies of the question are taken out. */
     readonly eliminates: boolean,
+    /** Who asks waits for a heavy question. */
+    private readonly heavy: 'run' | undefined,
   ) {
     const { catalogue, newest } = known;
     this.entities = figure.entities.map((code) => catalogue.entities.get(code) as CatalogueEntity);
     this.translates = this.entities.some((e) => e.currency !== currency);
     this.digits = exponentOf(currency);
     try {
-      this.question = questionOf(figure, catalogue, figure.load ?? newest);
+      this.unweighed = questionOf(figure, catalogue, figure.load ?? newest);
     } catch (error) {
       if (error instanceof CalendarError) throw wrong('from', error.message);
       throw error;
@@ -45,10 +53,16 @@ export class ResolvedFigure {
   }
 
   /** The figure as its viewer may see it (method.md §5, law 5). @throws ProblemError for what is outside the grant */
-  static seenBy(viewer: Viewer, figure: Figure, known: Known, currency: string, eliminates = false): ResolvedFigure {
+  static seenBy(
+    viewer: Viewer,
+    figure: Figure,
+    known: Known,
+    currency: string,
+    { eliminates = false, heavy }: { eliminates?: boolean; heavy?: 'run' | undefined } = {},
+  ): ResolvedFigure {
     const entities = figure.entities.flatMap((code) => known.catalogue.entities.get(code) ?? []);
     const names = { chart: [...everyAccount(entities), differenceAccount], trees: known.catalogue.trees };
-    return new ResolvedFigure(viewer, asSeenBy(figure, viewer, names), known, currency, eliminates);
+    return new ResolvedFigure(viewer, asSeenBy(figure, viewer, names), known, currency, eliminates, heavy);
   }
 
   /**
@@ -66,12 +80,13 @@ export class ResolvedFigure {
       where: [],
       load,
     };
-    return new ResolvedFigure(viewer, figure, known, entity.currency, false);
+    return new ResolvedFigure(viewer, figure, known, entity.currency, false, undefined);
   }
 
   /** The same question of another figure, by the same viewer and within the same grant. @throws ProblemError */
   narrowed(change: Partial<Figure>, currency = this.currency): ResolvedFigure {
-    return ResolvedFigure.seenBy(this.viewer, { ...this.figure, ...change }, this.known, currency, this.eliminates);
+    const { viewer, known, eliminates, heavy } = this;
+    return ResolvedFigure.seenBy(viewer, { ...this.figure, ...change }, known, currency, { eliminates, heavy });
   }
 
   /** The same with all accounts, for what only whole books tell. @throws ProblemError where the viewer sees a part */
@@ -82,7 +97,26 @@ export class ResolvedFigure {
 
   /** The same with the dealings between its companies, or without them. */
   eliminating(eliminates: boolean): ResolvedFigure {
-    return new ResolvedFigure(this.viewer, this.figure, this.known, this.currency, eliminates);
+    return new ResolvedFigure(this.viewer, this.figure, this.known, this.currency, eliminates, this.heavy);
+  }
+
+  /**
+   * The question, weighed, with the connection to ask it on: the one way in which its sums and lines are asked for.
+   * @param splits what it is broken down by; by entry where its lines are read in another order than the ledger's
+   * @throws ProblemError where it is heavy, naming what would help
+   */
+  async ask(ctx: Context, splits: readonly Split[]): Promise<{ db: Db; question: Question }> {
+    return { db: await readerOf(ctx, this, splits, this.heavy), question: this.unweighed };
+  }
+
+  /** The newest load that counts. */
+  get asOf(): number {
+    return this.unweighed.asOf;
+  }
+
+  /** The books of each company as far as the question goes. */
+  get books(): Question['entities'] {
+    return this.unweighed.entities;
   }
 
   /**
@@ -90,7 +124,8 @@ export class ResolvedFigure {
    * be told, unless `weighsOwnLines`: it may count lines that lie outside the grant.
    */
   questionToWeigh(): Question {
-    return new ResolvedFigure(this.viewer, { ...this.figure, where: [] }, this.known, this.currency, false).question;
+    const bare = { ...this.figure, where: [] };
+    return new ResolvedFigure(this.viewer, bare, this.known, this.currency, false, this.heavy).unweighed;
   }
 
   /** Whether all lines that `questionToWeigh` counts are the viewer's to see. */

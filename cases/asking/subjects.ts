@@ -80,7 +80,7 @@ export async function linesOfSubject(
       : null;
   if (!entity || !head) throw notFound(`Entry ${subject.entry}`);
   const asked = ResolvedFigure.ofWholeBooks(viewer, entity, names, load);
-  const lines = await linesOfEntries(ctx.read, asked.question, [head.id], asOf);
+  const lines = await linesOfEntries(ctx.read, asked.unweighed, [head.id], asOf);
   const wanted = subject.is === 'line' ? lines.filter((l) => l.line === subject.line) : lines;
   const within = { chart: entity.chart, trees: names.catalogue.trees };
   if (wanted.length === 0 || !wanted.every((l) => seesLine(viewer, l, within)))

@@ -11,7 +11,7 @@ import { hasDifference, translatedBalances } from './translation';
 export async function balancesByAccount(ctx: Context, asked: ResolvedFigure): Promise<Map<string, Balance>> {
   if (asked.eliminates) return eliminatedBalances(asked, (without) => balancesByAccount(ctx, without));
   if (asked.translates) return translatedBalances(ctx, asked);
-  const { question } = asked;
+  const { db, question } = await asked.ask(ctx, [{ by: 'account' }]);
   const found = new Map<string, Balance>();
   const of = (code: string): Balance => {
     const balance = found.get(code) ?? emptyBalance();
@@ -19,7 +19,7 @@ export async function balancesByAccount(ctx: Context, asked: ResolvedFigure): Pr
     return balance;
   };
   const entityOf = new Map(question.entities.map((e) => [e.entity.code, e]));
-  for (const sum of await splitSums(ctx.read, question, [{ by: 'account' }])) {
+  for (const sum of await splitSums(db, question, [{ by: 'account' }])) {
     if (sum.own) addOwn(of(sum.keys[0] as string), sum);
     const entity = entityOf.get(sum.entity);
     if (entity?.retained) addRetained(of(entity.entity.retainedEarnings), sum);
@@ -29,10 +29,16 @@ export async function balancesByAccount(ctx: Context, asked: ResolvedFigure): Pr
 
 /** A figure's own balance, in the currency of the question. */
 export async function figureBalance(ctx: Context, asked: ResolvedFigure): Promise<Balance> {
-  if (!asked.translates) return (await total(ctx.read, asked.question)).total;
+  if (!asked.translates) return figureTotal(ctx, asked);
   const whole = emptyBalance();
   for (const balance of (await translatedBalances(ctx, asked)).values()) addBalance(whole, balance);
   return whole;
+}
+
+/** The same of books that need no translation. */
+export async function figureTotal(ctx: Context, asked: ResolvedFigure): Promise<Balance> {
+  const { db, question } = await asked.ask(ctx, []);
+  return (await total(db, question)).total;
 }
 
 /** The charts of all entities as one, with the rows that a translation and an elimination add, by code. */

@@ -1,11 +1,11 @@
 import { wrong } from '@/contracts/problem';
 import { refine, type Split } from '@/core/figure';
-import type { SheetRow } from '@/core/sheet';
+import type { SplitRow } from '@/core/split';
 import type { Context } from '../asking/context';
 import { namer, shownKey } from '../asking/memberNames';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { mergedChart } from './accountBalances';
-import { checkSplits, sheetOfSums, wholeOf } from './splitParts';
+import { checkSplits, splitOfSums, wholeOf } from './splitParts';
 
 /** More columns than this nobody reads side by side. */
 const ACROSS_MAX = 60;
@@ -15,7 +15,7 @@ export async function balancesAcross(ctx: Context, outer: ResolvedFigure, split:
   checkSplits([split], outer);
   const names = { chart: mergedChart(outer), trees: outer.known.catalogue.trees };
   const asked = wholeOf(outer, [split]);
-  const sheet = await sheetOfSums(ctx, asked, [{ by: 'account' }], split);
+  const sheet = await splitOfSums(ctx, asked, [{ by: 'account' }], split);
   if (sheet.columns.length > ACROSS_MAX)
     throw wrong('across', `there are ${sheet.columns.length} columns, the most is ${ACROSS_MAX}; narrow the scope`);
   const nameOf = await namer(ctx, asked, [split], [], sheet.columns);
@@ -23,6 +23,6 @@ export async function balancesAcross(ctx: Context, outer: ResolvedFigure, split:
     key: shownKey(split, key),
     name: nameOf(split, key),
     figure: refine(asked.figure, split, key, names),
-    balances: new Map(sheet.rows.map((row) => [row.member, row.cells[i] as SheetRow['cells'][number]])),
+    balances: new Map(sheet.rows.map((row) => [row.member, row.cells[i] as SplitRow['cells'][number]])),
   }));
 }

@@ -1,28 +1,16 @@
 import { refinement } from '@/contracts/scope';
 import { columnHint, derived, isPercent } from '@/core/columns';
 import { add } from '@/core/money';
-import type { Value } from '@/core/statement';
+import type { Cells, SheetColumn, Value } from '@/core/sheet';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { columnBalances, columnsAsked } from './comparedColumns';
 
-interface AccountColumn {
-  key: string;
-  label: string;
-  title: string;
-  hint: string;
-  unit: 'percent' | 'amount';
-  /** Scope parameters that make the window of the sheet that of the column. */
-  scope: Record<string, string | string[]>;
-  /** Decimals, where they are not those of the sheet's currency. */
-  digits: number | undefined;
-}
-
 /** Columns beside the accounts of a trial balance. */
 export interface ComparedAccounts {
-  columns: AccountColumn[];
+  columns: (SheetColumn & { unit: 'percent' | 'amount' })[];
   /** The values of these accounts together, by column key; null where there is nothing to say. */
-  of(codes: readonly string[]): Record<string, Value | null>;
+  of(codes: readonly string[]): Cells;
   /** Whether any of these accounts has an amount in any column. */
   some(codes: readonly string[]): boolean;
 }

@@ -4,6 +4,7 @@ import { CalendarError, type calendar } from '@/core/calendar';
 import { type Column, ColumnError, columnLabel, type Part, readColumn, withBases } from '@/core/columns';
 import { comparedWindow } from '@/core/comparisons';
 import type { Figure, Window } from '@/core/figure';
+import type { Minor } from '@/core/money';
 import { currencyText, windowText } from '@/core/sentence';
 import type { CatalogueAccount } from '@/store/catalogue';
 import type { Context } from '../asking/context';
@@ -81,10 +82,21 @@ function inCalendar(cal: ReturnType<typeof calendar>, window: Window): Window | 
   }
 }
 
-/** What a column asks for by itself, or why it cannot be said; of a budget or a column made of others, null. */
-export type ColumnFigure = { figure: Figure; title: string; currency: string } | { figure: null; title: string };
+/**
+ * What a column asks for by itself: a figure of its own, a plan over a window, or nothing, because it is made of others or
+ * cannot be said.
+ */
+export type ColumnQuestion =
+  | { is: 'figure'; figure: Figure; own: ResolvedFigure; title: string }
+  | { is: 'plan'; figure: Figure; version: string; title: string }
+  | { is: 'nothing'; title: string };
 
-export function figureOfColumn(asked: ResolvedFigure, column: Column): ColumnFigure | null {
+/** @param counted the figure of a column narrowed to what counts, such as without closing entries */
+export function questionOfColumn(
+  asked: ResolvedFigure,
+  column: Column,
+  counted: (figure: Figure) => Figure = (figure) => figure,
+): ColumnQuestion {
   const cal = asked.calendar;
   switch (column.is) {
     case 'window':
@@ -98,22 +110,35 @@ export function figureOfColumn(asked: ResolvedFigure, column: Column): ColumnFig
             ? comparedWindow(cal, asked.figure.window, column.of)
             : asked.figure.window;
       const window = compared && inCalendar(cal, compared);
-      if (!window) return { figure: null, title: 'outside the calendar' };
+      if (!window) return { is: 'nothing', title: 'outside the calendar' };
       const figure = { ...(column.is === 'part' ? partOf(asked.figure, column.of) : asked.figure), window };
-      return { figure, title: windowText(window, cal), currency: asked.currency };
+      return { is: 'figure', figure, own: asked.narrowed(counted(figure)), title: windowText(window, cal) };
     }
     case 'currency':
-      return { figure: asked.figure, title: currencyText(column.of), currency: column.of };
+      return {
+        is: 'figure',
+        figure: asked.figure,
+        own: asked.narrowed(counted(asked.figure), column.of),
+        title: currencyText(column.of),
+      };
+    case 'budget': {
+      const { version } = column;
+      const window = column.of === 'window' ? asked.figure.window : comparedWindow(cal, asked.figure.window, 'ytd');
+      return window
+        ? { is: 'plan', figure: { ...asked.figure, window }, version, title: version }
+        : { is: 'nothing', title: version };
+    }
     default:
-      return null;
+      return { is: 'nothing', title: '' };
   }
 }
 
-/** The window that a budget column is of. */
-export function budgetWindow(asked: ResolvedFigure, { of }: Extract<Column, { is: 'budget' }>): Window | null {
-  const cal = asked.calendar;
-  return of === 'window' ? asked.figure.window : comparedWindow(cal, asked.figure.window, 'ytd');
-}
+/** A part is what it adds within the window, whatever of its kind was there before. */
+export const countedIn = (column: Column, balance: Balance): Balance =>
+  column.is === 'part' ? { ...balance, closing: balance.movement } : balance;
+
+/** What is planned, as a balance. */
+export const plannedBalance = (amount: Minor): Balance => ({ ...emptyBalance(), movement: amount, closing: amount });
 
 async function balancesOfColumn(
   ctx: Context,
@@ -121,36 +146,24 @@ async function balancesOfColumn(
   column: Column,
   counted: (figure: Figure) => Figure,
 ): Promise<ColumnBalances> {
-  const label = columnLabel(column);
-  const wanted = figureOfColumn(asked, column);
-  if (wanted?.figure) {
-    const { figure, title } = wanted;
-    const own = asked.narrowed(counted(figure), wanted.currency);
-    const balances = await balancesByAccount(ctx, own);
-    // A part is what it adds within the window, whatever of its kind was there before.
-    const counts =
-      column.is === 'part'
-        ? new Map([...balances].map(([account, b]) => [account, { ...b, closing: b.movement }]))
-        : balances;
-    return {
-      column,
-      label,
-      title,
-      figure,
-      balances: counts,
-      ...(column.is === 'currency' ? { digits: own.digits } : {}),
-    };
+  const question = questionOfColumn(asked, column, counted);
+  const head = { column, label: columnLabel(column), title: question.title };
+  switch (question.is) {
+    case 'figure': {
+      const balances = await balancesByAccount(ctx, question.own);
+      return {
+        ...head,
+        figure: question.figure,
+        balances: new Map([...balances].map(([account, b]) => [account, countedIn(column, b)])),
+        ...(column.is === 'currency' ? { digits: question.own.digits } : {}),
+      };
+    }
+    case 'plan': {
+      const amounts = await budgetByAccount(ctx.read, asked, question.figure, question.version);
+      const balances = amounts && new Map([...amounts].map(([account, amount]) => [account, plannedBalance(amount)]));
+      return { ...head, figure: null, balances };
+    }
+    default:
+      return { ...head, figure: null, balances: null };
   }
-  if (wanted) return { column, label, title: wanted.title, figure: null, balances: null };
-  if (column.is === 'budget') {
-    const window = budgetWindow(asked, column);
-    const amounts = window && (await budgetByAccount(ctx.read, asked, { ...asked.figure, window }, column.version));
-    const balances =
-      amounts &&
-      new Map(
-        [...amounts].map(([account, amount]) => [account, { ...emptyBalance(), movement: amount, closing: amount }]),
-      );
-    return { column, label, title: column.version, figure: null, balances };
-  }
-  return { column, label, title: '', figure: null, balances: null };
 }

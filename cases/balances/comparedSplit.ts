@@ -2,29 +2,24 @@ import { ProblemError, wrong } from '@/contracts/problem';
 import { refinement } from '@/contracts/scope';
 import { type AlignedRow, alignedRows, isTime, pairedTimes } from '@/core/alignedRows';
 import { type Balance, emptyBalance } from '@/core/balances';
-import { type Column, type ColumnHead, columnHint, columnLabel, derived, isPercent, withBases } from '@/core/columns';
-import { type Figure, refine, type Split, splitsWindow, type Window } from '@/core/figure';
+import { type Column, columnHint, columnLabel, derived, isPercent, withBases } from '@/core/columns';
+import { type Figure, refine, type Split, splitsWindow } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
-import { type LineStats, mergeStats, noLines, statText } from '@/core/lineStats';
+import { type LineStats, mergeStats, noLines, statValue } from '@/core/lineStats';
 import { add, furthestOff, type Minor } from '@/core/money';
-import { byRow, CHART, pathKey, type SheetParts, type SheetRow, sheetOfBalances } from '@/core/sheet';
-import type { Value } from '@/core/statement';
+import { amountOf, type Cells, type SheetColumn, type Value } from '@/core/sheet';
+import { byRow, CHART, pathKey, type SplitParts, type SplitRow, splitOfBalances } from '@/core/split';
 import { recordSums, TooManyRowsError } from '@/store/balances';
 import type { Context } from '../asking/context';
-import { valueText } from '../asking/present';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
-import { refuseIfHeavy } from '../asking/weigh';
 import { figureBalance, mergedChart } from './accountBalances';
-import { budgetWindow, columnsAsked, figureOfColumn } from './comparedColumns';
+import { type ColumnQuestion, columnsAsked, countedIn, plannedBalance, questionOfColumn } from './comparedColumns';
 import { budgetByAccount, budgetLeaves } from './plannedBalances';
 import { chartTree, splitParts, translates } from './splitParts';
 
 export type Measure = 'closing' | 'movement';
 
-/** Values of one row, or of the whole, by the keys of the columns; null where there is nothing to say. */
-export type ColumnValues = Record<string, string | null>;
-
-interface SplitHead extends ColumnHead {
+interface SplitHead extends SheetColumn {
   /** Of a variance of income and expense: less than nothing, as it is signed, is favourable (method.md §9). */
   favourable: 'credit' | null;
 }
@@ -34,7 +29,7 @@ interface ColumnSheet {
   column: Column;
   title: string;
   figure: Figure | null;
-  sheet: SheetParts | null;
+  sheet: SplitParts | null;
   whole: Balance | null;
   digits: number;
   /** For each split of time: the key of the compared window → the key of the sheet's own row beside it. */
@@ -51,10 +46,9 @@ export async function comparedSplit(
   ctx: Context,
   asked: ResolvedFigure,
   splits: Split[],
-  [main, value]: [SheetParts, Balance],
+  [main, value]: [SplitParts, Balance],
   texts: readonly string[],
   askedMeasure: Measure,
-  heavy: 'run' | undefined,
 ) {
   // Closing balances of consecutive periods must not be summed; their movements add up to the whole.
   const measure = splits.some((s) => splitsWindow(asked.figure.window, s)) ? 'movement' : askedMeasure;
@@ -62,7 +56,7 @@ export async function comparedSplit(
   const bases = withBases(wanted);
   const columnSheets = await Promise.all(
     bases.map((column) =>
-      column.is === 'window' ? windowOf(asked, column, main, value) : sheetOfColumn(ctx, asked, column, splits, heavy),
+      column.is === 'window' ? windowOf(asked, column, main, value) : sheetOfColumn(ctx, asked, column, splits),
     ),
   );
   const sheets = columnSheets.flatMap(({ sheet }) => (sheet ? [sheet] : []));
@@ -71,9 +65,9 @@ export async function comparedSplit(
     columnSheets.filter((r) => r.sheet).map((r, i) => [r.column.key, { at: i, columnKeyOf: r.columnKeyOf }]),
   );
   const shown = columnSheets.filter(({ column }) => column.is === 'window' || wanted.some((c) => c.key === column.key));
-  const records = await recordsOf(ctx, asked, splits, columnSheets, heavy);
+  const records = await recordsOf(ctx, asked, splits, columnSheets, 'are refused');
   const wholes = new Map(
-    columnSheets.flatMap(({ column, whole }) => (whole ? [[column.key, amount(whole[measure])]] : [])),
+    columnSheets.flatMap(({ column, whole }) => (whole ? [[column.key, amountOf(whole[measure])]] : [])),
   );
   const names = { chart: mergedChart(asked), trees: asked.known.catalogue.trees };
   const inTime = splits.some(isTime);
@@ -85,11 +79,10 @@ export async function comparedSplit(
       (key) => {
         const place = places.get(key);
         return place && hasMatchingPeriod(row.path, place)
-          ? amount(row.rows[place.at]?.balance[measure] ?? 0)
+          ? amountOf(row.rows[place.at]?.balance[measure] ?? 0)
           : undefined;
       },
       wholes,
-      asked.digits,
     ),
     /** By column, what asks for the row over the column's own window, where its members are of time. */
     scopes: inTime ? scopesOf(asked, row, splits, shown, names) : undefined,
@@ -97,7 +90,7 @@ export async function comparedSplit(
   return {
     columns: headsOf(asked, shown),
     rows,
-    values: valuesOf(shown, records(null), (key) => wholes.get(key), wholes, asked.digits),
+    values: valuesOf(shown, records(null), (key) => wholes.get(key), wholes),
     off: worstOf(columnSheets, measure),
   };
 }
@@ -108,20 +101,29 @@ export async function comparedTotals(
   asked: ResolvedFigure,
   texts: readonly string[],
   measure: Measure,
-): Promise<ColumnValues> {
+): Promise<{ columns: Pick<SheetColumn, 'key' | 'digits'>[]; cells: Cells }> {
   const wanted = columnsAsked(texts, { records: true });
-  const bases = withBases(wanted).map((column) => ({ column, own: figureOfColumn(asked, column) }));
-  const columnWholes = await Promise.all(bases.map(({ column, own }) => wholeUnder(ctx, asked, column, own, measure)));
-  const wholes = new Map(columnWholes.flatMap(({ key, value }) => (value === null ? [] : [[key, amount(value)]])));
+  const bases = withBases(wanted).map((column) => ({ column, question: questionOfColumn(asked, column) }));
+  const columnWholes = await Promise.all(
+    bases.map(({ column, question }) => wholeUnder(ctx, asked, column, question, measure)),
+  );
+  const wholes = new Map(columnWholes.flatMap(({ key, value }) => (value === null ? [] : [[key, amountOf(value)]])));
   const digits = new Map(columnWholes.map((r) => [r.key, r.digits]));
   const shown = [{ key: 'window', is: 'window' } as const, ...wanted].map((column) => ({
     column,
     digits: digits.get(column.key) ?? asked.digits,
   }));
   // A strip of the thread is no question of its own: a statistic that would take long is left out there.
-  const figures = bases.map(({ column, own }) => ({ column, figure: own?.figure ?? null, sheetKeyOf: [] }));
-  const records = await recordsOf(ctx, asked, [], figures, 'leave');
-  return valuesOf(shown, records(null), (key) => wholes.get(key), wholes, asked.digits);
+  const figures = bases.map(({ column, question }) => ({
+    column,
+    figure: question.is === 'figure' ? question.figure : null,
+    sheetKeyOf: [],
+  }));
+  const records = await recordsOf(ctx, asked, [], figures, 'are left out');
+  return {
+    columns: shown.map(({ column, digits }) => ({ key: column.key, digits })),
+    cells: valuesOf(shown, records(null), (key) => wholes.get(key), wholes),
+  };
 }
 
 /** The whole of a column that is a figure of its own, or a plan; null of any other. */
@@ -129,34 +131,29 @@ async function wholeUnder(
   ctx: Context,
   asked: ResolvedFigure,
   column: Column,
-  own: ReturnType<typeof figureOfColumn>,
+  question: ColumnQuestion,
   measure: Measure,
-) {
+): Promise<{ key: string; digits: number; value: Minor | null }> {
   const { key } = column;
-  if (own?.figure) {
-    const question = asked.narrowed(own.figure, own.currency);
-    return {
-      key,
-      digits: question.digits,
-      value: (await figureBalance(ctx, question))[column.is === 'part' ? 'movement' : measure],
-    };
+  switch (question.is) {
+    case 'figure': {
+      const { own } = question;
+      return { key, digits: own.digits, value: countedIn(column, await figureBalance(ctx, own))[measure] };
+    }
+    case 'plan':
+      return { key, digits: asked.digits, value: await plannedWhole(ctx, asked, question) };
+    default:
+      return { key, digits: asked.digits, value: null };
   }
-  const window = column.is === 'budget' ? budgetWindow(asked, column) : null;
-  return {
-    key,
-    digits: asked.digits,
-    value: column.is === 'budget' && window ? await plannedWhole(ctx, asked, column, window) : null,
-  };
 }
 
 /** All that a budget has for a figure over a window; null where no budget knows of it. */
 async function plannedWhole(
   ctx: Context,
   asked: ResolvedFigure,
-  { version }: Extract<Column, { is: 'budget' }>,
-  window: Window,
+  { figure, version }: Extract<ColumnQuestion, { is: 'plan' }>,
 ): Promise<Minor | null> {
-  const amounts = await budgetByAccount(ctx.read, asked, { ...asked.figure, window }, version);
+  const amounts = await budgetByAccount(ctx.read, asked, figure, version);
   return amounts && [...amounts.values()].reduce(add, 0);
 }
 
@@ -168,8 +165,8 @@ async function recordsOf(
   ctx: Context,
   asked: ResolvedFigure,
   splits: Split[],
-  columnSheets: readonly (Pick<ColumnSheet, 'column' | 'figure' | 'sheetKeyOf'> & { sheet?: SheetParts | null })[],
-  heavy: 'run' | 'leave' | undefined,
+  columnSheets: readonly (Pick<ColumnSheet, 'column' | 'figure' | 'sheetKeyOf'> & { sheet?: SplitParts | null })[],
+  ofHeavy: 'are refused' | 'are left out',
 ): Promise<(path: string | null) => StatisticOf> {
   const trees = new Map([...asked.known.catalogue.trees, [CHART, chartTree(asked)]]);
   const found = new Map<string, { rows: Map<string, LineStats>; whole: LineStats; alike: boolean }>();
@@ -178,17 +175,12 @@ async function recordsOf(
     if (!figure || sheet === null) continue;
     const own = asked.narrowed(figure);
     // Only lines themselves tell how large they are.
-    const patient = await refuseIfHeavy(
-      ctx,
-      own,
-      [...splits, { by: 'entry' }],
-      heavy === 'leave' ? undefined : heavy,
-    ).catch((error: unknown) => {
-      if (heavy === 'leave' && error instanceof ProblemError && error.kind === 'heavy') return null;
+    const weighed = await own.ask(ctx, [...splits, { by: 'entry' }]).catch((error: unknown) => {
+      if (ofHeavy === 'are left out' && error instanceof ProblemError && error.kind === 'heavy') return null;
       throw error;
     });
-    if (!patient) continue;
-    const leaves = await recordSums(patient.read, own.question, splits).catch((error: unknown) => {
+    if (!weighed) continue;
+    const leaves = await recordSums(weighed.db, weighed.question, splits).catch((error: unknown) => {
       if (error instanceof TooManyRowsError)
         throw wrong('by', `${error.message}; narrow the scope or split by less at once`);
       throw error;
@@ -203,15 +195,13 @@ async function recordsOf(
     const lines = found.get(column.in);
     // Books in several currencies have lines and quantities to count, but no amounts to hold against each other.
     if (!lines || !(lines.alike || column.of === 'lines' || column.of === 'quantity')) return null;
-    return statText(path === null ? lines.whole : (lines.rows.get(path) ?? noLines()), column.of, asked.digits);
+    return statValue(path === null ? lines.whole : (lines.rows.get(path) ?? noLines()), column.of);
   };
 }
 
-const amount = (minor: Minor): Value => ({ is: 'amount', amount: minor });
-
-const windowOf = (asked: ResolvedFigure, column: Column, sheet: SheetParts, whole: Balance): ColumnSheet => ({
+const windowOf = (asked: ResolvedFigure, column: Column, sheet: SplitParts, whole: Balance): ColumnSheet => ({
   column,
-  title: figureOfColumn(asked, column)?.title ?? '',
+  title: questionOfColumn(asked, column).title,
   figure: asked.figure,
   sheet,
   whole,
@@ -225,7 +215,6 @@ async function sheetOfColumn(
   asked: ResolvedFigure,
   column: Column,
   splits: Split[],
-  heavy: 'run' | undefined,
 ): Promise<ColumnSheet> {
   const none = {
     column,
@@ -236,27 +225,23 @@ async function sheetOfColumn(
     sheetKeyOf: [],
     columnKeyOf: [],
   };
-  if (column.is === 'budget')
-    return { ...none, title: column.version, ...(await budgeted(ctx, asked, column, splits)) };
-  const wanted = figureOfColumn(asked, column);
-  if (!wanted?.figure) return { ...none, title: wanted?.title ?? '' };
-  const { figure, title } = wanted;
+  const question = questionOfColumn(asked, column);
+  const { title } = question;
+  if (question.is === 'plan') return { ...none, title, ...(await budgeted(ctx, asked, column, question, splits)) };
+  if (question.is === 'nothing') return { ...none, title };
+  const { figure, own } = question;
   const sheetKeyOf = splits.map((split) =>
     isTime(split) ? pairedTimes(asked.calendar, split.by, asked.figure.window, figure.window) : null,
   );
   if (splits.some((split, i) => isTime(split) && sheetKeyOf[i] === null))
     return { ...none, title: `${title}, which is not as long`, figure };
-  const own = asked.narrowed(figure, wanted.currency);
   if (own.translates && !splits.every(translates))
     return { ...none, title: 'only companies and accounts are translated', figure };
-  const patient = await refuseIfHeavy(ctx, own, splits, heavy);
-  const [sheet, whole] = await splitParts(patient, own, splits, null);
+  const [sheet, whole] = await splitParts(ctx, own, splits, null);
   // A line dated outside its window has no matching period: it would appear in the row of another time.
   if (sheet.rows.some((row) => row.path.some((key, level) => sheetKeyOf[level]?.has(key) === false)))
     return { ...none, title: `${title}, with lines that are dated outside of it`, figure };
-  // A part is what it adds within the window, whatever of its kind was there before.
-  const counted = (balance: Balance): Balance =>
-    column.is === 'part' ? { ...balance, closing: balance.movement } : balance;
+  const counted = (balance: Balance): Balance => countedIn(column, balance);
   return {
     column,
     title,
@@ -276,17 +261,18 @@ async function sheetOfColumn(
 async function budgeted(
   ctx: Context,
   asked: ResolvedFigure,
-  column: Extract<Column, { is: 'budget' }>,
+  column: Column,
+  question: Extract<ColumnQuestion, { is: 'plan' }>,
   splits: Split[],
 ): Promise<Pick<ColumnSheet, 'sheet' | 'whole'>> {
-  const window = column.of === 'ytd' && splits.some(isTime) ? null : budgetWindow(asked, column);
-  const leaves = window && (await budgetLeaves(ctx.read, asked, { ...asked.figure, window }, column.version, splits));
+  // The year so far is no part of a single period.
+  const apart = column.is === 'budget' && column.of === 'ytd' && splits.some(isTime);
+  const leaves = apart ? null : await budgetLeaves(ctx.read, asked, question.figure, question.version, splits);
   if (!leaves) return { sheet: null, whole: null };
   const trees = new Map([...asked.known.catalogue.trees, [CHART, chartTree(asked)]]);
-  const whole = (await plannedWhole(ctx, asked, column, window)) ?? 0;
   return {
-    sheet: sheetOfBalances(leaves, { splits, across: null, trees }),
-    whole: { ...emptyBalance(), movement: whole, closing: whole },
+    sheet: splitOfBalances(leaves, { splits, across: null, trees }),
+    whole: plannedBalance((await plannedWhole(ctx, asked, question)) ?? 0),
   };
 }
 
@@ -295,40 +281,38 @@ const hasMatchingPeriod = (path: readonly string[], { columnKeyOf }: Pick<Column
   path.every((key, level) => columnKeyOf[level]?.has(key) !== false);
 
 /** Where a row of another window is: each period at its matching one. */
-const sheetPath = ({ path }: SheetRow, sheetKeyOf: (ReadonlyMap<string, string> | null)[]): string[] =>
+const sheetPath = ({ path }: SplitRow, sheetKeyOf: (ReadonlyMap<string, string> | null)[]): string[] =>
   path.map((key, level) => sheetKeyOf[level]?.get(key) ?? key);
 
 /** The sheet's own row; of one that only another column has, a row of nothing. */
-const rowOf = ({ member, path, depth }: AlignedRow, own: SheetRow | null): SheetRow =>
+const rowOf = ({ member, path, depth }: AlignedRow, own: SplitRow | null): SplitRow =>
   own ?? { member, path, depth, balance: emptyBalance(), parts: null, cells: [] };
 
 /** A statistic of a row's lines, or of the whole's, for a column. */
-type StatisticOf = (column: Extract<Column, { is: 'records' }>) => string | null;
+type StatisticOf = (column: Extract<Column, { is: 'records' }>) => Value | null;
 
 function valuesOf(
-  shown: readonly Pick<ColumnSheet, 'column' | 'digits'>[],
+  shown: readonly Pick<ColumnSheet, 'column'>[],
   statisticOf: StatisticOf,
   of: (key: string) => Value | undefined,
   wholes: ReadonlyMap<string, Value>,
-  digits: number,
-): ColumnValues {
+): Cells {
   return Object.fromEntries(
-    shown.map(({ column, digits: own }) => {
-      if (column.is === 'records') return [column.key, statisticOf(column)];
-      const value = of(column.key) ?? derived(column, of, (key) => wholes.get(key));
-      return [column.key, value ? valueText(value, column.is === 'currency' ? own : digits) : null];
-    }),
+    shown.map(({ column }) => [
+      column.key,
+      column.is === 'records' ? statisticOf(column) : (of(column.key) ?? derived(column, of, (key) => wholes.get(key))),
+    ]),
   );
 }
 
 function headsOf(asked: ResolvedFigure, shown: readonly ColumnSheet[]): SplitHead[] {
   const { accounts } = asked.figure;
   const types = new Map(mergedChart(asked).map((a) => [a.code, a.type]));
-  const taken = asked.question.entities.flatMap((e) =>
+  const taken = asked.books.flatMap((e) =>
     e.own === null ? [...types.values()] : e.own.map((id) => e.entity.accountOf.get(id)?.type),
   );
   const temporary = accounts !== null && taken.every((type) => type !== undefined && isTemporary(type));
-  return shown.map(({ column, title, figure }) => ({
+  return shown.map(({ column, title, figure, digits }) => ({
     key: column.key,
     label: columnLabel(column),
     title,
@@ -336,6 +320,7 @@ function headsOf(asked: ResolvedFigure, shown: readonly ColumnSheet[]): SplitHea
     unit: isPercent(column) ? 'percent' : column.is === 'records' ? 'number' : 'amount',
     scope: figure ? refinement(asked.figure, figure, asked.digits) : {},
     favourable: column.is === 'variance' && temporary ? 'credit' : null,
+    digits: column.is === 'currency' ? digits : undefined,
   }));
 }
 

@@ -1,7 +1,7 @@
 import type { Balance } from '@/core/balances';
-import { total } from '@/store/balances';
 import type { Context, Known } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { figureTotal } from './accountBalances';
 
 /** Ledgers that are being read at once by one process; beyond this the one that was asked for longest ago is dropped. */
 const LEDGERS_KEPT = 200;
@@ -15,12 +15,12 @@ const kept = new WeakMap<Known, Map<string, Promise<Balance>>>();
  * lines as of one load never change, so that nobody is shown another's total or an old one.
  */
 export async function ledgerTotal(ctx: Context, asked: ResolvedFigure, page: 'first' | 'later'): Promise<Balance> {
-  const { known, figure, question } = asked;
+  const { known, figure, asOf } = asked;
   const ledgers = kept.get(known) ?? new Map<string, Promise<Balance>>();
   kept.set(known, ledgers);
-  const key = JSON.stringify([figure, question.asOf]);
+  const key = JSON.stringify([figure, asOf]);
   const held = page === 'later' ? ledgers.get(key) : undefined;
-  const found = held ?? total(ctx.read, question).then((answer) => answer.total);
+  const found = held ?? figureTotal(ctx, asked);
   ledgers.delete(key);
   ledgers.set(key, found);
   found.catch(() => ledgers.delete(key));

@@ -7,7 +7,7 @@ const PAGE = 2_000;
 /** Every line of a figure in ledger order, read page by page so that a large one is never in memory. @param options see ledgerPage */
 export async function* linesOfFigure(
   db: Db,
-  { question, known: names }: ResolvedFigure,
+  { unweighed: question, known: names }: ResolvedFigure,
   options: { openings?: boolean } = {},
 ): AsyncGenerator<StoredLine> {
   let page = await ledgerPage(db, question, { offset: 0, day: null }, PAGE, options);

@@ -2,7 +2,7 @@ import { emptyBalance } from '@/core/balances';
 import type { Figure, Split } from '@/core/figure';
 import { beneath } from '@/core/ledger';
 import { add } from '@/core/money';
-import type { Leaf } from '@/core/sheet';
+import type { Leaf } from '@/core/split';
 import { type PlannedColumn, plannedSums } from '@/store/budgets';
 import type { Db } from '@/store/db';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
@@ -53,13 +53,13 @@ export async function budgetLeaves(
     if (column !== 'given by the account') columns.add(column);
   }
   const found = new Map<string, Leaf>();
-  for (const e of asked.question.entities) {
+  for (const e of asked.books) {
     const { window } = figure;
     const at = (end: number | string): number => (typeof end === 'number' ? end : e.calendar.periodAt(end).ordinal);
     const rows = await plannedSums(db, {
       entity: e.entity.id,
       version,
-      asOf: asked.question.asOf,
+      asOf: asked.asOf,
       periods: { from: at(window.from), to: at(window.to) },
       members,
       columns: [...columns],

@@ -4,12 +4,12 @@ import { calendar, yearOf } from '@/core/calendar';
 import { firstOfMonth } from '@/core/dates';
 import { NONE, refine, type Split, splitWhole } from '@/core/figure';
 import type { Tree } from '@/core/ledger';
-import { CHART, type SheetParts, type SheetQuestion, sheetOf, sheetOfBalances } from '@/core/sheet';
-import { splitSums, TooManyRowsError, total } from '@/store/balances';
+import { CHART, type SplitParts, type SplitQuestion, splitOf, splitOfBalances } from '@/core/split';
+import { splitSums, TooManyRowsError } from '@/store/balances';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { knownMembers } from '../asking/viewer';
-import { mergedChart } from './accountBalances';
+import { figureTotal, mergedChart } from './accountBalances';
 import { translatedByEntity } from './translation';
 
 /** Splits whose members are translated by themselves: companies, and what the chart tells of an account. */
@@ -34,37 +34,34 @@ export async function splitParts(
   splits: Split[],
   across: Split | null,
   known?: Balance,
-): Promise<[SheetParts, Balance]> {
-  if (asked.translates) return translatedSheet(ctx, asked, sheetQuestionOf(asked, splits, across));
-  return Promise.all([
-    sheetOfSums(ctx, asked, splits, across),
-    known ?? total(ctx.read, asked.question).then((found) => found.total),
-  ]);
+): Promise<[SplitParts, Balance]> {
+  if (asked.translates) return translatedSplit(ctx, asked, splitQuestionOf(asked, splits, across));
+  return Promise.all([splitOfSums(ctx, asked, splits, across), known ?? figureTotal(ctx, asked)]);
 }
 
 /** The rows of a figure whose books need no translation. @throws ProblemError where there are too many */
-export async function sheetOfSums(
+export async function splitOfSums(
   ctx: Context,
   asked: ResolvedFigure,
   splits: Split[],
   across: Split | null,
-): Promise<SheetParts> {
-  const sums = await splitSums(ctx.read, asked.question, across ? [...splits, across] : splits).catch(
-    (error: unknown) => {
-      if (error instanceof TooManyRowsError)
-        throw wrong('by', `${error.message}; narrow the scope or split by less at once`);
-      throw error;
-    },
-  );
-  return sheetOf(sums, sheetQuestionOf(asked, splits, across));
+): Promise<SplitParts> {
+  const all = across ? [...splits, across] : splits;
+  const { db, question } = await asked.ask(ctx, all);
+  const sums = await splitSums(db, question, all).catch((error: unknown) => {
+    if (error instanceof TooManyRowsError)
+      throw wrong('by', `${error.message}; narrow the scope or split by less at once`);
+    throw error;
+  });
+  return splitOf(sums, splitQuestionOf(asked, splits, across));
 }
 
 /** Books in several currencies, each company translated by itself (method.md §7); the whole is what the statements show. */
-async function translatedSheet(
+async function translatedSplit(
   ctx: Context,
   asked: ResolvedFigure,
-  { splits, across, trees }: SheetQuestion,
-): Promise<[SheetParts, Balance]> {
+  { splits, across, trees }: SplitQuestion,
+): Promise<[SplitParts, Balance]> {
   const types = new Map(mergedChart(asked).map((a) => [a.code, a.type]));
   const keyOf = ({ by }: Split, entity: string, account: string): string =>
     by === 'entity' ? entity : by === 'type' ? (types.get(account) ?? NONE) : account;
@@ -75,7 +72,7 @@ async function translatedSheet(
       return { keys: (across ? [...splits, across] : splits).map((s) => keyOf(s, entity, account)), balance };
     }),
   );
-  return [sheetOfBalances(leaves, { splits, across, trees }), whole];
+  return [splitOfBalances(leaves, { splits, across, trees }), whole];
 }
 
 export function checkSplits(splits: Split[], { known, viewer }: ResolvedFigure): void {
@@ -106,8 +103,8 @@ export function chartTree(asked: ResolvedFigure): Tree {
   );
 }
 
-function sheetQuestionOf(asked: ResolvedFigure, splits: Split[], across: Split | null): SheetQuestion {
-  const { figure, entities, question } = asked;
+function splitQuestionOf(asked: ResolvedFigure, splits: Split[], across: Split | null): SplitQuestion {
+  const { figure, entities, books } = asked;
   const { window } = figure;
   const calendars = new Map(entities.map((e) => [e.code, calendar(e.calendar)]));
   return {
@@ -117,9 +114,7 @@ function sheetQuestionOf(asked: ResolvedFigure, splits: Split[], across: Split |
     trees: [...splits, across].some((s) => s?.by === 'heading')
       ? new Map([...asked.known.catalogue.trees, [CHART, chartTree(asked)]])
       : asked.known.catalogue.trees,
-    retained: new Map(
-      question.entities.filter((e) => e.retained).map((e) => [e.entity.code, e.entity.retainedEarnings]),
-    ),
+    retained: new Map(books.filter((e) => e.retained).map((e) => [e.entity.code, e.entity.retainedEarnings])),
     yearsOf(entity, split, key) {
       if (split.by === 'period') return [yearOf(Number(key)), yearOf(Number(key))];
       const cal = calendars.get(entity) as ReturnType<typeof calendar>;

@@ -21,7 +21,7 @@ export async function translatedByEntity(
   ctx: Context,
   asked: ResolvedFigure,
 ): Promise<Map<string, Map<string, Balance>>> {
-  const { figure, question } = asked;
+  const { figure } = asked;
   const sized = figure.where.find((c) => c.on === 'min' || c.on === 'max');
   if (sized)
     throw wrong(
@@ -32,7 +32,7 @@ export async function translatedByEntity(
   const rates = await ratesFor(ctx, asked);
   const found = new Map<string, Map<string, Balance>>();
   try {
-    for (const e of question.entities) {
+    for (const e of asked.books) {
       const own = e.own === null ? null : new Set(e.own);
       const balances = await ofEntity(ctx, asked, e, own, rates);
       if (hasDifference(asked)) balances.set(DIFFERENCE, remainder([...balances.values()]));
@@ -63,7 +63,7 @@ export async function translatedBalances(ctx: Context, asked: ResolvedFigure): P
 async function withDifferenceOf(ctx: Context, asked: ResolvedFigure): Promise<Map<string, Map<string, Balance>>> {
   const whole = asked.withAllAccounts('The difference of a translation is');
   const own = new Map(
-    asked.question.entities.map((e) => [
+    asked.books.map((e) => [
       e.entity.code,
       new Set([DIFFERENCE, ...e.entity.chart.flatMap((a) => (e.own?.includes(a.id) ? [a.code] : []))]),
     ]),
@@ -115,23 +115,26 @@ export function translator(
 }
 
 /** The rates between the books' currencies and that of the answer; none are read where they are the same. */
-export const ratesFor = async (ctx: Context, { currency, question, translates }: ResolvedFigure) =>
-  ratesOf(translates ? await ratesTo(ctx.read, currency, question.asOf) : []);
+export const ratesFor = async (ctx: Context, { currency, asOf, translates }: ResolvedFigure) =>
+  ratesOf(translates ? await ratesTo(ctx.read, currency, asOf) : []);
 
 async function ofEntity(
   ctx: Context,
-  { figure, question, currency }: ResolvedFigure,
+  asked: ResolvedFigure,
   asking: EntityQuestion,
   own: ReadonlySet<number> | null,
   rates: ReturnType<typeof ratesOf>,
 ): Promise<Map<string, Balance>> {
+  const { figure, currency } = asked;
+  // Each account by its periods, equity by its days.
+  const { db, question } = await asked.ask(ctx, [{ by: 'account' }, { by: 'period' }]);
   const { entity, calendar: cal, firstYear, lastYear } = asking;
   const { window } = figure;
   const counts = (period: Ordinal): boolean =>
     figure.adjustments === 'with' ||
     yearOf(period) < firstYear ||
     !cal.periodsOf(yearOf(period)).some((p) => p.ordinal === period && p.adjustment);
-  const sums = (await sumsByPeriod(ctx.read, question, asking)).filter((s) => counts(s.booked));
+  const sums = (await sumsByPeriod(db, question, asking)).filter((s) => counts(s.booked));
   const [first, last] =
     window.by === 'date'
       ? [window.from, window.to]
@@ -182,7 +185,7 @@ async function ofEntity(
   }
   const equity = entity.chart.filter((a) => a.posting && a.type === 'equity' && takes(a.id));
   const equityIds = equity.map((a) => a.id);
-  const days = await sumsByDay(ctx.read, question, asking, equityIds);
+  const days = await sumsByDay(db, question, asking, equityIds);
   for (const s of days) {
     if (!counts(s.booked)) continue;
     const b = of(entity.accountOf.get(s.account)?.code ?? '');

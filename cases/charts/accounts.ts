@@ -11,17 +11,15 @@ import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { resolveFigure } from '../asking/resolveFigure';
 import { require, requireBooks, type Viewer } from '../asking/viewer';
-import { refuseIfHeavy } from '../asking/weigh';
 import { balancesByAccount, sumOf } from '../balances/accountBalances';
 import { checkedName } from './checkedName';
 import { seenAccounts } from './seenChart';
 
 /** The chart of one entity, in the order of its tree, with every attribute and the balance of the scope. */
-export async function readAccounts(outer: Context, viewer: Viewer, scope: ScopeParams) {
-  const asked = await resolveFigure(outer, viewer, scope);
+export async function readAccounts(ctx: Context, viewer: Viewer, scope: ScopeParams) {
+  const asked = await resolveFigure(ctx, viewer, scope);
   const [entity] = asked.entities;
   if (!entity || asked.entities.length !== 1) throw wrong('entity', 'a chart belongs to one entity; name one');
-  const ctx = await refuseIfHeavy(outer, asked, [{ by: 'account' }], scope.heavy);
   const [chart, balances] = await Promise.all([seenAccounts(ctx, viewer, entity), balancesByAccount(ctx, asked)]);
   const similar = alikeOf(chart.filter((a) => a.posting));
   const languages = languagesOf(chart);

@@ -1,6 +1,7 @@
 import type { MemberRow } from '@/contracts/answers/charts';
 import { notFound, wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
+import type { Split } from '@/core/figure';
 import { languagesOf } from '@/core/ledger';
 import { add, formatAmount } from '@/core/money';
 import { inTreeOrder } from '@/core/tree';
@@ -43,7 +44,9 @@ export async function readDimensions(ctx: Context, viewer: Viewer, scope: ScopeP
   const dimensions = [];
   for (const d of asked.known.catalogue.dimensions.values()) {
     const own = new Map<string, { count: number; debit: number; credit: number }>();
-    for (const s of await splitSums(ctx.read, asked.question, [{ by: 'dim', dim: d.code, under: null }])) {
+    const split: Split = { by: 'dim', dim: d.code, under: null };
+    const { db, question } = await asked.ask(ctx, [split]);
+    for (const s of await splitSums(db, question, [split])) {
       if (!s.own || s.part < 2 || s.keys[0] === null) continue;
       const held = own.get(s.keys[0] as string) ?? { count: 0, debit: 0, credit: 0 };
       own.set(s.keys[0] as string, {

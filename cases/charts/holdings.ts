@@ -6,7 +6,6 @@ import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { resolveFigure } from '../asking/resolveFigure';
 import { grantedAccounts, require, requireBooks, type Viewer } from '../asking/viewer';
-import { refuseIfHeavy } from '../asking/weigh';
 import { balancesByAccount } from '../balances/accountBalances';
 import { holdingOf } from './holdingOf';
 
@@ -14,10 +13,9 @@ import { holdingOf } from './holdingOf';
  * The register of bank accounts and cash boxes, each with the balance of its ledger account. Accounts outside the grant
  * are left out; who sees a part of an account is told that its number and balance are withheld.
  */
-export async function readHoldings(outer: Context, viewer: Viewer, scope: ScopeParams) {
-  const asked = await resolveFigure(outer, viewer, scope);
+export async function readHoldings(ctx: Context, viewer: Viewer, scope: ScopeParams) {
+  const asked = await resolveFigure(ctx, viewer, scope);
   const ofParts = Object.keys(viewer.members).length > 0;
-  const ctx = ofParts ? outer : await refuseIfHeavy(outer, asked, [{ by: 'account' }], scope.heavy);
   const registered = await holdingsOf(
     ctx.read,
     asked.entities.map((e) => e.id),

@@ -3,12 +3,12 @@ import type { ScopeParams } from '@/contracts/scope';
 import { yearOf } from '@/core/calendar';
 import { add, exponentOf, formatAmount, type Minor } from '@/core/money';
 import { AGE_EDGES, ageBand, bandNames, daysPast, type OpenItem, openOf } from '@/core/openItems';
-import { total } from '@/store/balances';
 import { type ItemRow, itemsOn } from '@/store/documents';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import { requireWhole, type Viewer } from '../asking/viewer';
+import { figureTotal } from '../balances/accountBalances';
 
 /** More documents than this are narrowed first. */
 const ITEMS_MAX = 50_000;
@@ -31,7 +31,7 @@ export async function openDocuments(
   requireWhole(viewer, 'Documents are');
   const asked = await resolveFigure(ctx, viewer, scope);
   const [entity] = asked.entities;
-  const [mine] = asked.question.entities;
+  const [mine] = asked.books;
   if (!entity || !mine || asked.entities.length !== 1) throw wrong('entity', 'documents are of one company; name one');
   const { where, status } = asked.figure;
   const other = where.find((c) => c.on !== 'counterparty' || c.not || c.any.some((v) => v === null));
@@ -49,7 +49,7 @@ export async function openDocuments(
     entity: entity.id,
     accounts,
     at,
-    asOf: asked.question.asOf,
+    asOf: asked.asOf,
     limit: ITEMS_MAX + 1,
     counterparties: party?.on === 'counterparty' ? (party.any as string[]) : null,
   });
@@ -63,7 +63,7 @@ export async function openDocuments(
     const band = ageBand(daysPast(item, at, aged), edges);
     bands[band] = add(bands[band] ?? 0, left);
   }
-  const { total: ledger } = await total(ctx.read, asked.question);
+  const ledger = await figureTotal(ctx, asked);
   // Creditors are owed what is in credit: documents are written without a sign.
   const balance =
     accounts.length > 0 && accounts.every((id) => entity.accountOf.get(id)?.type !== 'asset')
@@ -116,10 +116,10 @@ const itemOf = (row: ItemRow): OpenItem => ({
 });
 
 /** The last day of the window: documents are open or not at a day. */
-function lastDay({ figure, question }: ResolvedFigure): string {
+function lastDay({ figure, books }: ResolvedFigure): string {
   const { window } = figure;
   if (window.by === 'date') return window.to;
-  const period = question.entities[0]?.calendar.periodsOf(yearOf(window.to)).find((p) => p.ordinal === window.to);
+  const period = books[0]?.calendar.periodsOf(yearOf(window.to)).find((p) => p.ordinal === window.to);
   if (!period) throw wrong('to', 'the calendar has no such period');
   return period.to;
 }

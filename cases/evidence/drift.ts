@@ -5,13 +5,13 @@ import { addOwn, addRetained, type Balance, emptyBalance } from '@/core/balances
 import { changedFields } from '@/core/digest';
 import { lineField } from '@/core/lineFields';
 import { add, type Minor, sum } from '@/core/money';
-import { total } from '@/store/balances';
 import { driftsOf, keepDrift, type PinRow, pinsWithoutDrift } from '@/store/evidence';
 import { type BearingLine, linesChangedSince, type StoredLine } from '@/store/lines';
 import { type Context, known } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { figureAt, linesOfSubject } from '../asking/subjects';
 import type { Viewer } from '../asking/viewer';
+import { figureTotal } from '../balances/accountBalances';
 
 /** Lines of a drift that are told one by one. */
 const DRIFT_LINES_MAX = 500;
@@ -77,7 +77,8 @@ export async function keepDrifts(
   const { newest } = await known(ctx.work);
   if (newest !== load) return { message: 'a newer load has come; its own job looks at the pins' };
   const pins = await pinsWithoutDrift(ctx.work, load);
-  const whole = { ...ctx, read: ctx.work };
+  // Nobody waits for a job: no figure is too heavy for it.
+  const whole = { ...ctx, read: ctx.work, heavyLines: Number.POSITIVE_INFINITY };
   let drifted = 0;
   for (const [i, pin] of pins.entries()) {
     const { value, drift, more } = await workedOut(whole, EVERYTHING, pin);
@@ -104,9 +105,9 @@ async function workedOut(ctx: Context, viewer: Viewer, row: PinRow): Promise<Dri
   const subject = readSubject(row.subject);
   if (subject.is !== 'figure') return driftOfLines(ctx, viewer, row, subject);
   const asked = await figureAt(ctx, viewer, subject.address, null);
-  const [{ total: whole }, changed] = await Promise.all([
-    total(ctx.read, asked.question),
-    linesChangedSince(ctx.read, asked.question, row.load, 4 * DRIFT_LINES_MAX + 1),
+  const [whole, changed] = await Promise.all([
+    figureTotal(ctx, asked),
+    linesChangedSince(ctx.read, asked.unweighed, row.load, 4 * DRIFT_LINES_MAX + 1),
   ]);
   const pairs = new Map<string, { before: BearingLine | null; after: BearingLine | null }>();
   for (const line of changed) {
@@ -182,8 +183,8 @@ function driftOfPair(
   };
 }
 
-function effectOf({ line, part, own, temporary }: BearingLine, { question }: ResolvedFigure, measure: Measure): Minor {
-  const entity = question.entities.find((e) => e.entity.code === line.entity);
+function effectOf({ line, part, own, temporary }: BearingLine, { books }: ResolvedFigure, measure: Measure): Minor {
+  const entity = books.find((e) => e.entity.code === line.entity);
   const debit = line.side === 'debit' ? line.amount : 0;
   const credit = line.side === 'credit' ? 0 - line.amount : 0;
   const part_ = { part, own, temporary, rolls: entity?.rolls ?? false, debit, credit, count: 1 };

@@ -4,12 +4,13 @@ import { forbidden, notFound, ProblemError } from '@/contracts/problem';
 import { readSubject, type Subject, subjectText } from '@/contracts/subject';
 import { DIGEST_VERSION, type DigestVersion, figureDigest } from '@/core/digest';
 import { add, exponentOf, formatAmount, sum } from '@/core/money';
-import { total } from '@/store/balances';
 import { everyPin, type Frozen, insertEvidence, type PinRow, readEvidence, removeEvidence } from '@/store/evidence';
 import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
+import { spokenCount } from '../asking/spokenNumbers';
 import { canonicalSubject, figureAt, linesOfSubject, maySeeSubject } from '../asking/subjects';
 import { inkOf, require, type Viewer } from '../asking/viewer';
+import { figureTotal } from '../balances/accountBalances';
 import { linesOfFigure } from '../balances/linesOfFigure';
 import { type DriftNow, driftsOfPins } from './drift';
 import { type EvidenceParams, seenEvidence } from './seenEvidence';
@@ -109,11 +110,11 @@ async function freeze(
       422,
       'A translated figure moves with its rates; split it by entity and account, and pin it in the books of a company',
     );
-  const { total: whole } = await total(ctx.read, asked.question);
+  const whole = await figureTotal(ctx, asked);
   if (whole.count > PIN_LINES_MAX) {
     throw new ProblemError(
       422,
-      `This figure has ${whole.count} lines; at most ${PIN_LINES_MAX} can be pinned at once. Narrow it first`,
+      `This figure has ${spokenCount(whole.count)} lines; at most ${spokenCount(PIN_LINES_MAX)} can be pinned at once. Narrow it first`,
     );
   }
   const digest = figureDigest(whole.opening, version);

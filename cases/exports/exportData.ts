@@ -6,6 +6,7 @@ import { subjectText } from '@/contracts/subject';
 import { emptyBalance } from '@/core/balances';
 import { calendar, numberOf, type Ordinal, yearOf } from '@/core/calendar';
 import { languagesOf } from '@/core/ledger';
+import { LINE_FIELDS, type LineField } from '@/core/lineFields';
 import { add, exponentOf, formatAmount } from '@/core/money';
 import { type SaftHead, writeSaft } from '@/exchange/saftWriter';
 import { ACCOUNT_COLUMNS, DIMENSION_COLUMNS, LINE_COLUMNS } from '@/exchange/tables';
@@ -55,7 +56,7 @@ export async function exportData(
   };
   const asked = await resolveFigure(ctx, viewer, wide);
   const [extension, mediaType] = MEDIA[format];
-  const stream = await streamOf(ctx, viewer, asked, wide, what, format);
+  const stream = await streamOf(ctx, asked, what, format);
   const head = await onRecord(ctx, viewer, (_, record) =>
     record('exported', subjectText({ is: 'figure', address: asked.address }), {
       what,
@@ -73,9 +74,7 @@ const HASH_SHOWN = 16;
 
 async function streamOf(
   ctx: Context,
-  _viewer: Viewer,
   asked: ResolvedFigure,
-  _scope: ScopeParams,
   what: 'lines' | 'accounts' | 'dimensions',
   format: ExportFormat,
 ): Promise<Readable> {
@@ -124,35 +123,25 @@ function recordOf(l: StoredLine, asked: ResolvedFigure, names: ReadonlyMap<strin
   const digits = exponentOf(entity?.currency ?? asked.currency);
   const amount = formatAmount(Math.abs(l.amount), digits);
   const signed = (l.side === 'debit') === l.amount >= 0 || l.amount === 0 ? amount : `-${amount}`;
+  const own: Partial<Record<string, string | number | null>> = {
+    ...l,
+    extra: null,
+    members: null,
+    period: numberOf(l.period),
+    amount: null,
+    currencyAmount: l.currencyAmount === null ? null : formatAmount(l.currencyAmount, exponentOf(l.currency ?? 'XXX')),
+  };
+  const fields = LINE_FIELDS.flatMap(({ name, file }: LineField): [string, string | null][] => {
+    const value = own[name] ?? null;
+    return file === null ? [] : [[file, value === null ? null : String(value)]];
+  });
   return {
-    entity: l.entity,
-    entry: l.entry,
-    line: String(l.line),
-    date: l.postingDate,
-    account: l.account,
+    ...Object.fromEntries(fields),
     account_name: entity?.accounts.get(l.account)?.name,
     debit: l.side === 'debit' ? signed : '',
     credit: l.side === 'credit' ? signed : '',
-    description: l.description,
-    period: String(numberOf(l.period)),
     year: String(yearOf(l.period)),
-    journal: l.journal,
-    entry_description: l.entryDescription,
-    document: l.document,
-    counterparty: l.counterparty,
     counterparty_name: l.counterparty === null ? null : names.get(l.counterparty),
-    currency: l.currency,
-    currency_amount: l.currencyAmount === null ? null : formatAmount(l.currencyAmount, exponentOf(l.currency ?? 'XXX')),
-    quantity: l.quantity,
-    unit: l.unit,
-    status: l.status,
-    posted_by: l.postedBy,
-    entered_at: l.enteredAt,
-    approved_by: l.approvedBy,
-    reversal_of: l.reversalOf,
-    source: l.source,
-    kind: l.kind,
-    ...l.extra,
     ...Object.fromEntries(Object.entries(l.members).map(([dim, code]) => [`dim:${dim}`, code])),
   };
 }

@@ -1,10 +1,12 @@
 import { createReadStream, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { afterAll, beforeAll, expect, test } from 'vitest';
+import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
-import { endJob, openJobOf, readJob } from '@/store/jobs';
+import { endJob, openJobOf, readJob, workersSeen } from '@/store/jobs';
+import { compareLoads } from '../loads/compareLoads';
 import { keepFile } from '../loads/keptFiles';
 import { queueLoad, showLoad } from '../loads/loads';
+import { answered, type Question } from './askAtLength';
 import { addJob, cancelJob, showJobs } from './jobs';
 import { jobEndedItsProcess, runJobsHere } from './runJob';
 
@@ -104,5 +106,80 @@ test('whoever began a job, or an owner, stops it; others may not, and a reader d
   expect(await showLoad(ctx, owner, load)).toMatchObject({
     status: 'refused',
     message: 'cancelled, nothing was loaded',
+  });
+});
+
+describe('a question that takes long', () => {
+  const gone = new AbortController();
+  const loads = { path: {}, query: { from: 0, to: 1, limit: 10, at: 0 } } as Question<'GET /loads/compare'>;
+  const here = vi.fn(async (query: (typeof loads)['query']) => compareLoads(fresh.ctx, fresh.owner, query));
+  const asked = (query = loads.query, signal = new AbortController().signal) =>
+    answered(fresh.ctx, fresh.owner, 'GET /loads/compare', { ...loads, query }, signal, here);
+  const { signal } = gone;
+  const newest = async () => (await showJobs(fresh.ctx, fresh.owner, { limit: 1 })).rows[0];
+  /** Until it is written down. */
+  const jobBegun = async (before: number | undefined): Promise<number> => {
+    for (;;) {
+      const job = await newest();
+      if (job && job.id !== before) return job.id;
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    }
+  };
+
+  test('is answered here where there is no worker', async () => {
+    expect(await asked()).toMatchObject({ from: 0, to: 1 });
+    expect(here).toHaveBeenCalledOnce();
+    expect((await newest())?.kind).not.toBe('question');
+    await workersSeen(fresh.ctx.work, ['a worker of this test']);
+  });
+
+  test('is answered here if it turns out light, whoever chose to wait for it or not', async () => {
+    const scope = { path: {}, query: { window: 'everything', heavy: 'run' } } as unknown as Question<'GET /lines'>;
+    const light = vi.fn(async () => 'an answer');
+    expect(await answered(fresh.ctx, fresh.owner, 'GET /lines', scope, undefined, light)).toBe('an answer');
+    expect(light).toHaveBeenCalledExactlyOnceWith({ window: 'everything' });
+    const fault = new Error('something else');
+    const failing = answered(fresh.ctx, fresh.owner, 'GET /lines', scope, undefined, async () => {
+      throw fault;
+    });
+    await expect(failing).rejects.toBe(fault);
+  });
+
+  test('is answered by a worker as it would be here, and seen by whoever asked it', async () => {
+    const before = await newest();
+    const answer = asked();
+    const id = await jobBegun(before?.id);
+    const others = { ...fresh.owner, id: fresh.owner.id + 1, role: 'reviewer' as const };
+    expect((await showJobs(fresh.ctx, others, { limit: 5 })).rows.map((j) => j.id)).not.toContain(id);
+    here.mockClear();
+    await runJobsHere(fresh.ctx);
+    expect(here).not.toHaveBeenCalled();
+    expect(await answer).toEqual(await compareLoads(fresh.ctx, fresh.owner, loads.query));
+    expect(await newest()).toMatchObject({
+      kind: 'question',
+      state: 'done',
+      label: 'What changed from load 0 to load 1',
+    });
+  });
+
+  test('is refused in the words in which it would be here', async () => {
+    const before = await newest();
+    const answer = asked({ ...loads.query, from: 9, to: 2 });
+    const refused = expect(answer).rejects.toThrow(/smaller/);
+    await jobBegun(before?.id);
+    await runJobsHere(fresh.ctx);
+    await refused;
+  });
+
+  test('is stopped when whoever asked it has gone', async () => {
+    const before = await newest();
+    const answer = asked(loads.query, signal);
+    const refused = expect(answer).rejects.toMatchObject({ status: 409 });
+    const id = await jobBegun(before?.id);
+    gone.abort();
+    await expect.poll(async () => (await readJob(fresh.ctx.work, id))?.cancel_asked).toBe(true);
+    await runJobsHere(fresh.ctx);
+    await refused;
+    expect(await readJob(fresh.ctx.work, id)).toMatchObject({ state: 'cancelled', result: null });
   });
 });

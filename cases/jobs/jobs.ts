@@ -11,16 +11,19 @@ import { seenPage } from './seenPage';
  * Long work is not done by whoever answers requests: it is written down as a job, in the transaction of what asked for it,
  * and taken up by a worker. Everybody sees of it one row of one kind.
  */
-export type JobKind = 'look' | 'load' | 'pull' | 'seal' | 'drift';
+export type JobKind = 'look' | 'question' | 'load' | 'pull' | 'seal' | 'drift';
 
-/** Somebody waits in front of the screen for what is in the quick lane. */
-export const LANES = ['quick', 'long'] as const;
+/** Somebody waits in front of the screen for looks and for questions; neither waits for the other, nor for loads. */
+export const LANES = ['quick', 'questions', 'long'] as const;
 export type Lane = (typeof LANES)[number];
-export const laneOf = (kind: JobKind): Lane => (kind === 'look' ? 'quick' : 'long');
+export const laneOf = (kind: JobKind): Lane => (kind === 'look' ? 'quick' : kind === 'question' ? 'questions' : 'long');
+
+/** What one person asks is theirs, and an owner's to see. */
+const OWN: readonly string[] = ['look', 'question'] satisfies JobKind[];
 
 /** Loads come to count in the order in which they were sent. */
 const queueOf = ({ kind, subject }: NewJob): string | null =>
-  kind === 'load' ? 'loads' : kind === 'look' ? null : `${kind} ${subject}`;
+  kind === 'load' ? 'loads' : OWN.includes(kind) ? null : `${kind} ${subject}`;
 
 export const addJob = (db: Db, job: NewJob & { kind: JobKind }): Promise<number> =>
   insertJob(db, job, laneOf(job.kind), queueOf(job));
@@ -32,7 +35,7 @@ const maySeeJob = (viewer: Viewer, job: JobRow): boolean =>
   job.person === viewer.id ||
   viewer.role === 'owner' ||
   (viewer.role !== 'reader' &&
-    job.kind !== 'look' &&
+    !OWN.includes(job.kind) &&
     (job.entities ?? [null]).every((entity) => maySeeBooks(viewer, entity)));
 
 /** All long work that the viewer may know of, newest first. */
@@ -87,16 +90,26 @@ const shownJob = (job: JobRow, viewer: Viewer) => ({
   finishedAt: job.finished_at?.toISOString() ?? null,
 });
 
+/** Why a job was refused, as whoever asked for it is told; null where it ended in another way. */
+export function refusalOf({ result }: JobRow): ProblemError | null {
+  const { problem } = (result ?? {}) as {
+    problem?: { status: number; title: string; errors: ProblemError['errors'] };
+  };
+  return problem ? new ProblemError(problem.status, problem.title, problem.errors) : null;
+}
+
 const LOOK_EVERY_MS = 60;
+/** What takes long is looked for less often. */
+const LOOK_SLOWEST_MS = 500;
 
 /** Waits for a job of one's own to end. @throws ProblemError when it takes longer than one waits for */
 export async function outcomeOf(ctx: Context, id: number, waitMs: number): Promise<JobRow> {
   const until = Date.now() + waitMs;
-  for (;;) {
+  for (let wait = LOOK_EVERY_MS; ; wait = Math.min(LOOK_SLOWEST_MS, wait * 1.1)) {
     const job = await readJob(ctx.write, id);
     if (job?.finished_at) return job;
     if (Date.now() > until) break;
-    await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS));
+    await new Promise((resolve) => setTimeout(resolve, wait));
   }
   if (await anyWorker(ctx.write)) throw new ProblemError(503, 'Other work is ahead of this; try again in a moment');
   throw new ProblemError(

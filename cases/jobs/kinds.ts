@@ -6,6 +6,7 @@ import { lookAtFile } from '../loads/inspectFile';
 import { runLoadsUpTo } from '../loads/loading/runLoads';
 import { sealLoad } from '../loads/sealLoad';
 import type { JobKind } from './jobs';
+import { answerAtLength } from './longQuestions';
 import type { Work } from './work';
 
 /** What a job may take, beyond which the process that works at it is ended. */
@@ -35,6 +36,11 @@ export const KINDS: Record<JobKind, Kind> = {
     run: lookAtFile,
     // Somebody waits for it, and it reads a sample.
     limits: () => ({ memoryBytes: 700 * MB, timeMs: 8 * SECOND }),
+  },
+  question: {
+    run: answerAtLength,
+    // As long as a patient question may take in the store, and some time to print it.
+    limits: () => ({ memoryBytes: 1_000 * MB, timeMs: 140 * SECOND }),
   },
   load: {
     run: async ({ ctx, job, begin }) => {

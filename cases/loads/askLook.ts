@@ -1,9 +1,8 @@
 import type { Inspection } from '@/contracts/answers/loads';
 import type { Format, LoadKind, Mapping } from '@/contracts/mapping';
-import { ProblemError } from '@/contracts/problem';
 import type { Context } from '../asking/context';
 import { require, type Viewer } from '../asking/viewer';
-import { addJob, begunBy, outcomeOf } from '../jobs/jobs';
+import { addJob, begunBy, outcomeOf, refusalOf } from '../jobs/jobs';
 import { ownFile } from './keptFiles';
 
 export interface InspectionFields {
@@ -40,9 +39,7 @@ export async function askLook(
   );
   const job = await outcomeOf(ctx, id, WAIT_MS);
   if (job.state === 'done') return job.result as Inspection;
-  const { problem } = (job.result ?? {}) as {
-    problem?: { status: number; title: string; errors: ProblemError['errors'] };
-  };
-  if (problem) throw new ProblemError(problem.status, problem.title, problem.errors);
+  const refusal = refusalOf(job);
+  if (refusal) throw refusal;
   return { digest, kind: wanted.kind ?? 'lines', unreadable: job.message ?? 'the file cannot be looked at' };
 }

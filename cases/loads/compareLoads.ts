@@ -135,7 +135,7 @@ async function touchedBy(
       return differing.some((d) => d.entry_number === about.entry && d.line_no === about.line);
     }
     const asked = await figureAt(ctx, viewer, about.address, null);
-    return bearsOnAny(ctx.work, asked.narrowed({ load: null }).question, keys);
+    return bearsOnAny(ctx.work, asked.narrowed({ load: null }).unweighed, keys);
   };
   const [pins, notes] = await Promise.all([
     listPins(ctx, viewer, { entity: codes, limit: EVIDENCE_MAX }),

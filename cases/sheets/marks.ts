@@ -8,8 +8,8 @@ import type { Figure } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
 import { changedBeyond, fellSilent, type MarkRule, type MarkRules, onWrongSide, outOfLine } from '@/core/marks';
 import { add, type Minor, parseAmount } from '@/core/money';
+import type { Value } from '@/core/sheet';
 import { type Piece, pieceTexts, sentence } from '@/core/spoken';
-import type { Value } from '@/core/statement';
 import { keepSetting, readSetting } from '@/store/settings';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
@@ -182,7 +182,7 @@ async function statementMarks(
       continue;
     }
     const marks: Mark[] = [];
-    const [now, before] = [amount(row.values.window), amount(row.values['year-before'])];
+    const [now, before] = [amount(row.cells.window), amount(row.cells['year-before'])];
     if (
       rules.change &&
       row.kind !== 'ratio' &&
@@ -192,7 +192,7 @@ async function statementMarks(
     ) {
       marks.push({ rule: 'change', says: changeText(row.label, now, before) });
     }
-    const [share, usual] = [row.values.share, row.values['share:ytd']];
+    const [share, usual] = [row.cells.share, row.cells['share:ytd']];
     if (rules.share && sheet.kind === 'income' && outOfLine(millionths(share), millionths(usual), rules.share.points)) {
       marks.push({
         rule: 'share',

@@ -43,7 +43,7 @@ export async function readEntry(ctx: Context, viewer: Viewer, id: string, params
   if (!entity) throw notFound(`Entry ${id}`);
   const cal = calendar(entity.calendar);
   const asked = ResolvedFigure.ofWholeBooks(viewer, entity, names, params.load ?? null);
-  const lines = await linesOfEntries(ctx.read, asked.question, [head.id], params.load ?? null);
+  const lines = await linesOfEntries(ctx.read, asked.unweighed, [head.id], params.load ?? null);
   const whole = seesWhole(viewer);
   const shown = whole
     ? lines
@@ -82,7 +82,8 @@ export async function readEntry(ctx: Context, viewer: Viewer, id: string, params
       debit: formatAmount(debit, asked.digits),
       credit: formatAmount(credit, asked.digits),
     },
-    tie: { ok: total === 0, offBy: formatAmount(total, asked.digits) },
+    // Of a part of an entry nothing says that its sides are equal.
+    tie: shown.length < lines.length ? null : { ok: total === 0, offBy: formatAmount(total, asked.digits) },
     documents: [...new Set(shown.map((l) => l.document).filter((d) => d !== null))].map((number) => ({
       number,
       type: shown.find((l) => l.document === number)?.extra?.document_type ?? null,

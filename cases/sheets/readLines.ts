@@ -22,12 +22,14 @@ import { tieOf } from '../asking/present';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import { seesWhole, type Viewer } from '../asking/viewer';
-import { refuseIfHeavy } from '../asking/weigh';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
 import { ledgerTotal } from '../balances/ledgerTotal';
 
 /** In another order than the ledger's the running balance is worked out line by line; beyond this it is left out. */
 const RUNNING_MAX = 200_000;
+
+/** A question that was weighed, and where it is asked. */
+type Asked = Awaited<ReturnType<ResolvedFigure['ask']>>;
 
 interface LinesParams extends ScopeParams {
   sort?: string | undefined;
@@ -38,13 +40,13 @@ interface LinesParams extends ScopeParams {
 }
 
 /** A page of the lines of a figure, with opening and closing balance and the running balance of every line. */
-export async function readLines(outer: Context, viewer: Viewer, params: LinesParams) {
-  const asked = await resolveFigure(outer, viewer, params);
+export async function readLines(ctx: Context, viewer: Viewer, params: LinesParams) {
+  const asked = await resolveFigure(ctx, viewer, params);
   const sorts = readSorts(params.sort);
   const inLedgerOrder = sorts[0]?.by === 'date' && !sorts[0].descending && sorts.length === 1;
+  const { digits } = asked;
   // In another order every line has to be read before the first can be shown.
-  const ctx = await refuseIfHeavy(outer, asked, inLedgerOrder ? [] : [{ by: 'entry' }], params.heavy);
-  const { question, digits } = asked;
+  const lines = await asked.ask(ctx, inLedgerOrder ? [] : [{ by: 'entry' }]);
   const cursor = params.after === undefined ? null : readCursor(params.after);
   if (cursor && params.at !== undefined) throw wrong('at', 'give after or at, not both');
   const start = cursor?.index ?? params.at ?? 0;
@@ -55,18 +57,10 @@ export async function readLines(outer: Context, viewer: Viewer, params: LinesPar
     start >= whole.count
       ? { lines: [], running: [] }
       : inLedgerOrder
-        ? await ledgerOrder(
-            ctx,
-            asked,
-            whole.opening,
-            start,
-            params.limit,
-            cursor?.key ?? null,
-            cursor?.running ?? null,
-          )
-        : await otherOrder(ctx, asked, whole, sorts, start, params.limit);
+        ? await ledgerOrder(lines, whole.opening, start, params.limit, cursor?.key ?? null, cursor?.running ?? null)
+        : await otherOrder(lines, whole, sorts, start, params.limit);
   const others: Awaited<ReturnType<typeof otherSides>> = seesWhole(viewer)
-    ? await otherSides(ctx, asked, page.lines)
+    ? await otherSides(lines, page.lines)
     : new Map();
   const odd = inLedgerOrder ? outOfOrder(page.lines.map((line) => line.entry)) : [];
   const end = start + page.lines.length;
@@ -79,7 +73,7 @@ export async function readLines(outer: Context, viewer: Viewer, params: LinesPar
     parts: asked.parts,
     address: asked.address,
     currency: asked.currency,
-    load: question.asOf,
+    load: asked.asOf,
     opening: text(whole.opening),
     ...(carries ? {} : { carries }),
     roll: text(whole.roll),
@@ -118,8 +112,7 @@ function lastTie({ digits }: ResolvedFigure, whole: Parameters<typeof tieOf>[0],
 }
 
 async function ledgerOrder(
-  ctx: Context,
-  { question }: ResolvedFigure,
+  { db, question }: Asked,
   opening: Minor,
   start: number,
   limit: number,
@@ -130,14 +123,14 @@ async function ledgerOrder(
   let lines: StoredLine[];
   if (key !== null && runningBefore !== null) {
     running = runningBefore;
-    lines = await ledgerPage(ctx.read, question, { after: key }, limit);
+    lines = await ledgerPage(db, question, { after: key }, limit);
   } else if (start === 0) {
     running = opening;
-    lines = await ledgerPage(ctx.read, question, { offset: 0, day: null }, limit);
+    lines = await ledgerPage(db, question, { offset: 0, day: null }, limit);
   } else {
-    const jump = jumpTo(await byDay(ctx.read, question), start);
-    running = add(add(opening, jump.amount), await amountOfFirst(ctx.read, question, jump.day, jump.skip));
-    lines = await ledgerPage(ctx.read, question, { offset: jump.skip, day: jump.day }, limit);
+    const jump = jumpTo(await byDay(db, question), start);
+    running = add(add(opening, jump.amount), await amountOfFirst(db, question, jump.day, jump.skip));
+    lines = await ledgerPage(db, question, { offset: jump.skip, day: jump.day }, limit);
   }
   const balances = lines.map((line) => {
     running = add(running, line.amount);
@@ -159,14 +152,13 @@ function jumpTo(days: { day: string; count: number; amount: Minor }[], row: numb
 }
 
 async function otherOrder(
-  ctx: Context,
-  { question }: ResolvedFigure,
+  { db, question }: Asked,
   whole: { count: number; opening: Minor },
   sorts: Sort[],
   start: number,
   limit: number,
 ) {
-  const rows = await sortedPage(ctx.read, question, sorts, start, limit, whole.count <= RUNNING_MAX);
+  const rows = await sortedPage(db, question, sorts, start, limit, whole.count <= RUNNING_MAX);
   return {
     lines: rows.map((r) => r.line),
     running: rows.map((r) => (r.running === null ? null : add(whole.opening, r.running))),
@@ -174,12 +166,12 @@ async function otherOrder(
 }
 
 /** For each line, the accounts in which its other side is. */
-async function otherSides(ctx: Context, { question }: ResolvedFigure, lines: StoredLine[]) {
+async function otherSides({ db, question }: Asked, lines: StoredLine[]) {
   const entries = new Map<number, StoredLine[]>();
   const all =
     lines.length === 0
       ? []
-      : await linesOfEntries(ctx.read, question, [...new Set(lines.map((l) => l.entryId))], question.asOf);
+      : await linesOfEntries(db, question, [...new Set(lines.map((l) => l.entryId))], question.asOf);
   for (const line of all) entries.set(line.entryId, [...(entries.get(line.entryId) ?? []), line]);
   return new Map(lines.map((line) => [line.id, otherSide(entries.get(line.entryId) ?? [], new Set([line.id]))]));
 }

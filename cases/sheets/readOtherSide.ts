@@ -2,12 +2,12 @@ import { ProblemError } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import { add, formatAmount, type Minor } from '@/core/money';
 import { otherSide } from '@/core/otherSide';
-import { total } from '@/store/balances';
 import { otherSideLines } from '@/store/otherSide';
 import type { Context } from '../asking/context';
 import { resolveFigure } from '../asking/resolveFigure';
+import { spokenCount } from '../asking/spokenNumbers';
 import { requireWhole, type Viewer } from '../asking/viewer';
-import { mergedChart } from '../balances/accountBalances';
+import { figureTotal, mergedChart } from '../balances/accountBalances';
 
 /** A figure of more lines than this must be narrowed before its other side can be told at once. */
 const LINES_MAX = 100_000;
@@ -16,19 +16,20 @@ const LINES_MAX = 100_000;
 export async function readOtherSide(ctx: Context, viewer: Viewer, params: ScopeParams) {
   requireWhole(viewer, 'The other side is');
   const asked = await resolveFigure(ctx, viewer, params);
-  const { question, digits } = asked;
-  const { total: whole } = await total(ctx.read, question);
+  const { digits } = asked;
+  const whole = await figureTotal(ctx, asked);
   if (whole.count > LINES_MAX) {
     throw new ProblemError(422, 'This figure has too many lines to tell their other side at once', [
       {
         path: 'from',
-        message: `it has ${whole.count} lines, the most is ${LINES_MAX}; choose a shorter window or fewer accounts`,
+        message: `it has ${spokenCount(whole.count)} lines, the most is ${spokenCount(LINES_MAX)}; choose a shorter window or fewer accounts`,
       },
     ]);
   }
   const shares = new Map<string, { exact: Minor; shared: Minor }>();
   let sum: Minor = 0;
-  for (const { lines, chosen } of await otherSideLines(ctx.read, question)) {
+  const { db, question } = await asked.ask(ctx, []);
+  for (const { lines, chosen } of await otherSideLines(db, question)) {
     for (const share of otherSide(lines, chosen)) {
       const held = shares.get(share.account) ?? { exact: 0, shared: 0 };
       if (share.exact) held.exact = add(held.exact, share.amount);

@@ -1,11 +1,12 @@
 import type { ScopeParams } from '@/contracts/scope';
 import { neighbour, type Ordinal, ordinal, parsePeriod } from '@/core/calendar';
 import { formatAmount } from '@/core/money';
+import { amountIn, asOne, countIn } from '@/core/sheet';
 import { spread } from '@/core/whatMoved';
 import type { Context } from '../asking/context';
+import { shownProof } from '../asking/present';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
-import { refuseIfHeavy } from '../asking/weigh';
 import { splitFigure } from './readSheet';
 
 /** A year more than is shown is read, to be held against. */
@@ -16,12 +17,12 @@ const YEAR_OF_PERIODS = 14;
  * with the period a year before, and how far those before the window usually lie from their mean.
  */
 export async function readOverTime(
-  outer: Context,
+  ctx: Context,
   viewer: Viewer,
   params: ScopeParams & { measure: 'movement' | 'closing'; periods: number },
 ) {
   const { measure, periods, ...scope } = params;
-  const asked = await resolveFigure(outer, viewer, scope);
+  const asked = await resolveFigure(ctx, viewer, scope);
   const { digits, entities, known, sentence, currency, calendar: cal } = asked;
   const { window } = asked.figure;
   const ends =
@@ -34,12 +35,11 @@ export async function readOverTime(
     first = before;
   }
   const wide = asked.narrowed({ window: { by: 'period', from: first, to: ends.to } });
-  const ctx = await refuseIfHeavy(outer, wide, [{ by: 'period' }], scope.heavy);
   const sheet = await splitFigure(ctx, wide, [{ by: 'period' }], null);
   const all = sheet.rows.map((row) => ({
     row,
     at: parsePeriod(row.member) as Ordinal,
-    value: row.balance[measure],
+    value: amountIn(row.cells, measure),
   }));
   const byPeriod = new Map(all.map((p) => [p.at, p.value]));
   const shown = all.slice(-periods);
@@ -48,17 +48,17 @@ export async function readOverTime(
   return {
     sentence,
     currency,
-    load: asked.question.asOf,
+    load: asked.asOf,
     measure,
-    tie: sheet.tie,
+    tie: shownProof(asOne(sheet.proofs), digits),
     points: shown.map(({ row, at, value }) => {
       const before = byPeriod.get(at - ordinal(2001, 0));
       return {
         period: row.member,
-        name: row.name,
+        name: row.label,
         value: text(value),
         before: before === undefined ? null : text(before),
-        count: row.balance.count,
+        count: countIn(row.cells),
         inWindow: at >= ends.from && at <= ends.to,
       };
     }),

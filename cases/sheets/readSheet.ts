@@ -6,16 +6,26 @@ import { parsePeriod } from '@/core/calendar';
 import { type Figure, refine, type Split, splitsWindow, splitWhole } from '@/core/figure';
 import { add, exponentOf, formatAmount, type Minor } from '@/core/money';
 import { accountsIn, selectionText } from '@/core/selection';
-import { fromFirstMoved, type SheetRow } from '@/core/sheet';
+import {
+  agreement,
+  amountIn,
+  asOne,
+  type Cells,
+  cellsOf,
+  isNothing,
+  type Proof,
+  type Sheet,
+  type SheetRow,
+} from '@/core/sheet';
+import { pathKey, type SplitRow } from '@/core/split';
 import { currencySums } from '@/store/lines';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
 import { namer, shownKey } from '../asking/memberNames';
-import { headOf, shown, tieOf } from '../asking/present';
+import { headOf, printerOf, shownCells, shownColumns, shownProof } from '../asking/present';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
-import { refuseIfHeavy } from '../asking/weigh';
 import { mergedChart } from '../balances/accountBalances';
 import { differenceAccount } from '../balances/addedAccounts';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
@@ -45,13 +55,12 @@ export async function brokenDown(ctx: Context, viewer: Viewer, params: SheetPara
   const asked = await resolveFigure(ctx, viewer, params, {
     translates: params.open === undefined && all.every(translates),
   });
-  const patient = await refuseIfHeavy(ctx, asked, all, params.heavy);
-  const beside = params.column && { texts: params.column, measure: params.compare ?? 'movement', heavy: params.heavy };
-  const sheet = await splitFigure(patient, asked, splits, across, {
+  const beside = params.column && { texts: params.column, measure: params.compare ?? 'movement' };
+  const sheet = await splitFigure(ctx, asked, splits, across, {
     ...(beside ? { beside } : {}),
     ...(params.openings ? { openings: params.openings } : {}),
   });
-  return params.open && across ? withOpened(patient, asked, sheet, splits, across, params.open) : sheet;
+  return params.open && across ? withOpened(ctx, asked, sheet, splits, across, params.open) : sheet;
 }
 
 /** Some columns split further while the others stay: their parts are before each, and add up to it in every row. */
@@ -64,7 +73,8 @@ async function withOpened(
   texts: readonly string[],
 ): Promise<BrokenDown> {
   const names = { chart: mergedChart(outer), trees: outer.known.catalogue.trees };
-  let { columns, rows, off } = sheet;
+  let { across: columns, rows } = sheet;
+  let off: Minor = 0;
   for (const text of texts) {
     const [member = '', by = ''] = text.split('|');
     const split = readSplit(by, 'open');
@@ -74,21 +84,32 @@ async function withOpened(
     const figure = refine(splitWhole(outer.figure, across, names), across, key, names);
     const asked = outer.narrowed(figure);
     checkSplits([split], asked);
-    const inner = fromFirstMoved(await splitFigure(ctx, asked, splits, split));
+    const inner = fromFirstMove(await splitFigure(ctx, asked, splits, split));
     const parts = new Map(withPaths(inner.rows).map(({ row, path }) => [path, row]));
-    const parent = columns[at] as BrokenDown['columns'][number];
-    const none = inner.columns.map((): Cell => ({ balance: emptyBalance() }));
+    const parent = columns[at] as BrokenDown['across'][number];
+    const none = inner.across.map((): CrossCell => ({ cells: cellsOf(emptyBalance()) }));
     rows = withPaths(rows).map(({ row, path }) => {
-      const cells = parts.get(path)?.cells ?? none;
-      const sum = cells.reduce((all, c) => add(all, c.balance.movement), 0);
-      const whole = row.cells?.[at]?.balance.movement ?? 0;
+      const cells = parts.get(path)?.across ?? none;
+      const sum = cells.reduce((all, c) => add(all, amountIn(c.cells, 'movement')), 0);
+      const whole = amountIn(row.across?.[at]?.cells ?? {}, 'movement');
       if (sum !== whole) off = add(sum, -whole);
-      return { ...row, cells: spliced(row.cells ?? [], at, cells) };
+      return { ...row, across: spliced(row.across ?? [], at, cells) };
     });
-    const opened = inner.columns.map((c) => ({ ...c, within: member, refine: { ...parent.refine, ...c.refine } }));
+    const opened = inner.across.map((c) => ({ ...c, within: member, refine: { ...parent.refine, ...c.refine } }));
     columns = spliced(columns, at, opened);
   }
-  return { ...sheet, columns, rows, off };
+  return { ...sheet, across: columns, rows, proofs: off === 0 ? sheet.proofs : [...sheet.proofs, { ok: false, off }] };
+}
+
+/** Without the first columns in which nothing moved: only the opening balance was made there. */
+function fromFirstMove(sheet: BrokenDown): BrokenDown {
+  const first = sheet.across.findIndex(({ cells }) => !isNothing(cells.count ?? null));
+  if (first <= 0) return sheet;
+  return {
+    ...sheet,
+    across: sheet.across.slice(first),
+    rows: sheet.rows.map((row) => ({ ...row, across: row.across?.slice(first) })),
+  };
 }
 
 const spliced = <Item>(list: readonly Item[], at: number, more: readonly Item[]): Item[] => [
@@ -113,7 +134,7 @@ interface More {
   /** Whose opening balances are carried. */
   openings?: Openings;
   /** Columns to compare with. */
-  beside?: { texts: readonly string[]; measure: Measure; heavy: 'run' | undefined };
+  beside?: { texts: readonly string[]; measure: Measure };
 }
 
 /** A figure that was resolved, broken down; all amounts in minor units. */
@@ -128,16 +149,17 @@ export async function splitFigure(
   checkSplits(all, outer);
   const names = { chart: mergedChart(outer), trees: outer.known.catalogue.trees };
   const asked = wholeOf(outer, all);
-  const { question, digits, figure } = asked;
+  const { digits, figure } = asked;
   const [sheet, value] = await splitParts(ctx, asked, splits, across, asked === outer ? known : undefined);
-  const compared =
-    beside && (await comparedSplit(ctx, asked, splits, [sheet, value], beside.texts, beside.measure, beside.heavy));
-  const rows: (SheetRow & Partial<Pick<NonNullable<typeof compared>['rows'][number], 'values' | 'scopes'>>)[] =
+  const compared = beside && (await comparedSplit(ctx, asked, splits, [sheet, value], beside.texts, beside.measure));
+  const rows: (SplitRow & Partial<Pick<NonNullable<typeof compared>['rows'][number], 'values' | 'scopes'>>)[] =
     compared?.rows ?? sheet.rows;
+  const carried = (of: Figure, balance: Balance): Balance =>
+    carriesOpening(of, asked, openings) ? balance : withoutOpening(balance);
   // Lines of one transaction currency add up in it as well.
   const [first] = splits;
   const inCurrency = new Map(
-    first?.by === 'currency' ? (await currencySums(ctx.read, question)).map((s) => [s.currency, s.amount]) : [],
+    first?.by === 'currency' ? (await sumsInCurrency(ctx, asked)).map((s) => [s.currency, s.amount]) : [],
   );
   const nameOf = await namer(ctx, asked, all, rows, sheet.columns);
   // Of two splits of accounts each narrows the other: what a cell has in common is told with it.
@@ -146,12 +168,15 @@ export async function splitFigure(
     const { accounts } = crossing ? refine(figureOfRow, across, column, names) : { accounts: null };
     return accounts ? { accounts: selectionText(accounts) } : {};
   };
-  const refined = (row: SheetRow): Figure =>
+  const refined = (row: SplitRow): Figure =>
     row.path.reduce((f, key, level) => refine(f, splits[level] as Split, key, names), figure);
+  const off = compared?.off ?? 0;
+  const proof = agreement(value, sheet.sum);
   return {
     asked,
     additive: splits.some((s) => splitsWindow(figure.window, s)) ? ADDITIVE_IN_TIME : ADDITIVE,
-    columns: sheet.columns.map((member, i) => {
+    columns: compared ? compared.columns : [],
+    across: sheet.columns.map((member, i) => {
       const total = emptyBalance();
       for (const row of sheet.rows) if (row.depth === 0) addBalance(total, row.cells[i] as Balance);
       return {
@@ -159,16 +184,16 @@ export async function splitFigure(
         name: nameOf(across as Split, member),
         within: null,
         refine: refinement(figure, refine(figure, across as Split, member, names), digits),
-        total,
+        cells: cellsOf(total),
       };
     }),
-    compared: compared || null,
     rows: rows.map((row) => {
       const split = splits[row.depth] as Split;
       const figureOfRow = refined(row);
       return {
+        key: pathKey(row.path),
         member: shownKey(split, row.member),
-        name: nameOf(split, row.member),
+        label: nameOf(split, row.member),
         depth: row.depth,
         refine: {
           ...refinement(outer.figure, figureOfRow, digits),
@@ -176,105 +201,109 @@ export async function splitFigure(
         },
         oneAccount: asked.translates ? isOneAccount(figureOfRow, asked) : undefined,
         address: asked.addressOf(figureOfRow),
-        balance: carriesOpening(figureOfRow, asked, openings) ? row.balance : withoutOpening(row.balance),
-        tie: row.parts && tieOf(row.balance, row.parts, digits),
-        values: row.values,
+        cells: { ...cellsOf(carried(figureOfRow, row.balance)), ...row.values },
+        proof: row.parts && agreement(row.balance, row.parts),
         scopes: row.scopes,
         own:
           first?.by === 'currency' && row.depth === 0
             ? { currency: row.member, amount: inCurrency.get(row.member) ?? null }
             : undefined,
-        cells: across
-          ? row.cells.map((balance, i) => ({ balance, ...accountsOf(figureOfRow, sheet.columns[i] as string) }))
+        across: across
+          ? row.cells.map((balance, i) => ({
+              cells: cellsOf(balance),
+              ...accountsOf(figureOfRow, sheet.columns[i] as string),
+            }))
           : undefined,
       };
     }),
-    total: carriesOpening(figure, asked, openings) ? value : withoutOpening(value),
-    tie: tieOf(value, sheet.sum, digits),
-    off: compared?.off ?? 0,
+    whole: { ...cellsOf(carried(figure, value)), ...compared?.values },
+    // The rows are held against the figure asked apart from them, each column beside them against its own.
+    proofs: off === 0 ? [proof] : [proof, { ok: false, off }],
     empty: value.count === 0 && rows.length === 0 ? explainEmpty(asked) : null,
   };
+}
+
+async function sumsInCurrency(ctx: Context, asked: ResolvedFigure) {
+  const { db, question } = await asked.ask(ctx, [{ by: 'currency' }]);
+  return currencySums(db, question);
 }
 
 const ADDITIVE = ['opening', 'debit', 'credit', 'movement', 'roll', 'closing', 'count'];
 /** Openings and closings of periods follow one another, and are no parts of a whole. */
 const ADDITIVE_IN_TIME = ['debit', 'credit', 'movement', 'count'];
 
-/** A cell of a crosstab, with the accounts that it has in common where both splits are of accounts. */
-interface Cell {
-  balance: Balance;
+/** A cell of a crosstab: what its balance is made of, with the accounts that it has in common where both splits are of accounts. */
+interface CrossCell {
+  cells: Cells;
   accounts?: string;
 }
 
 type Refinement = Record<string, string | string[]>;
 type Compared = Awaited<ReturnType<typeof comparedSplit>>;
 
+interface BrokenDownRow extends SheetRow {
+  member: string;
+  refine: Refinement;
+  oneAccount: boolean | undefined;
+  address: string;
+  /** Of a row with rows below it: whether they add up to it. */
+  proof: Proof | null;
+  scopes: Compared['rows'][number]['scopes'] | undefined;
+  /** What it adds up to in its own transaction currency. */
+  own: { currency: string; amount: Minor | null } | undefined;
+  across: CrossCell[] | undefined;
+}
+
 /** A figure broken down, before it is printed. */
-export interface BrokenDown {
+export interface BrokenDown extends Sheet<BrokenDownRow> {
   asked: ResolvedFigure;
   /** Measures in which the rows add up to the total; the others follow one another in time. */
   additive: string[];
-  columns: {
+  columns: Compared['columns'];
+  whole: Cells;
+  /** Members of a further split, side by side. */
+  across: {
     member: string;
     name: string;
     /** The column that it is a part of, where one was split further. */
     within: string | null;
     /** What narrows a row to its cell of this column, put beside the row’s own refine. */
     refine: Refinement;
-    total: Balance;
+    cells: Cells;
   }[];
-  compared: Compared | null;
-  rows: {
-    member: string;
-    name: string;
-    depth: number;
-    refine: Refinement;
-    oneAccount: boolean | undefined;
-    address: string;
-    balance: Balance;
-    /** Of a row with rows below it: whether they add up to it. */
-    tie: ReturnType<typeof tieOf> | null;
-    values: Compared['rows'][number]['values'] | undefined;
-    scopes: Compared['rows'][number]['scopes'] | undefined;
-    /** What it adds up to in its own transaction currency. */
-    own: { currency: string; amount: Minor | null } | undefined;
-    cells: Cell[] | undefined;
-  }[];
-  total: Balance;
-  tie: ReturnType<typeof tieOf>;
-  /** By how much columns beside, or columns opened, are off; 0: they tie. */
-  off: Minor;
   empty: ReturnType<typeof explainEmpty> | null;
 }
 
 /** A figure broken down, as it is answered. */
-function presentSplit({ asked, additive, columns, compared, rows, total, tie, off, empty }: BrokenDown) {
+function presentSplit({ asked, additive, columns, across, rows, whole, proofs, empty }: BrokenDown) {
   const { digits } = asked;
+  const beside = printerOf(columns, digits);
+  const compares = columns.length > 0;
   return {
     ...headOf(asked),
     additive,
-    columns: columns.map((column) => ({ ...column, total: shown(column.total, digits) })),
-    ...(compared ? { compared: compared.columns, values: compared.values } : {}),
+    columns: across.map(({ cells, ...column }) => ({ ...column, total: shownCells(cells, digits) })),
+    ...(compares ? { compared: shownColumns(columns), values: beside(whole) } : {}),
     rows: rows.map((row) => ({
       member: row.member,
-      name: row.name,
+      name: row.label,
       depth: row.depth,
       refine: row.refine,
       ...(row.oneAccount === undefined ? {} : { oneAccount: row.oneAccount }),
       address: row.address,
-      ...shown(row.balance, digits),
-      ...(row.tie ? { tie: row.tie } : {}),
-      ...(row.values ? { values: row.values } : {}),
+      ...shownCells(row.cells, digits),
+      ...(row.proof ? { tie: shownProof(row.proof, digits) } : {}),
+      ...(compares ? { values: beside(row.cells) } : {}),
       ...(row.scopes ? { scopes: row.scopes } : {}),
       ...(row.own
         ? { inCurrency: row.own.amount === null ? null : formatAmount(row.own.amount, exponentOf(row.own.currency)) }
         : {}),
-      ...(row.cells
-        ? { cells: row.cells.map(({ balance, ...accounts }) => ({ ...shown(balance, digits), ...accounts })) }
+      ...(row.across
+        ? { cells: row.across.map(({ cells, ...accounts }) => ({ ...shownCells(cells, digits), ...accounts })) }
         : {}),
     })),
-    total: shown(total, digits),
-    tie: off === 0 ? tie : { ok: false, offBy: formatAmount(off, digits) },
+    total: shownCells(whole, digits),
+    tie: shownProof(asOne(proofs), digits),
     ...(empty ? { empty } : {}),
   };
 }

@@ -4,11 +4,10 @@ import { formatAmount } from '@/core/money';
 import { total } from '@/store/balances';
 import { otherSource } from '@/store/figureSql';
 import type { Context } from '../asking/context';
-import { headOf, shown, tieOf } from '../asking/present';
+import { headOf, printerOf, shown, tieOf } from '../asking/present';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
-import { refuseIfHeavy } from '../asking/weigh';
 import { figureBalance } from '../balances/accountBalances';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
 import { comparedTotals, type Measure } from '../balances/comparedSplit';
@@ -18,7 +17,7 @@ const RECOUNT_MAX = 5_000;
 
 /** A figure as one row: what a strip of the thread shows of an ancestor. */
 export async function readTotals(
-  outer: Context,
+  ctx: Context,
   viewer: Viewer,
   params: ScopeParams & {
     column?: string[] | undefined;
@@ -26,9 +25,9 @@ export async function readTotals(
     openings?: Openings | undefined;
   },
 ) {
-  const asked = await resolveFigure(outer, viewer, params, { translates: true });
-  const ctx = await refuseIfHeavy(outer, asked, [], params.heavy);
-  const values = params.column && (await comparedTotals(ctx, asked, params.column, params.compare ?? 'movement'));
+  const asked = await resolveFigure(ctx, viewer, params, { translates: true });
+  const compared = params.column && (await comparedTotals(ctx, asked, params.column, params.compare ?? 'movement'));
+  const values = compared && printerOf(compared.columns, asked.digits)(compared.cells);
   const head = { ...headOf(asked), ...(values ? { values } : {}) };
   if (!asked.translates) {
     const { whole, again } = await twice(ctx, asked);
@@ -42,10 +41,11 @@ export async function readTotals(
 }
 
 /** The figure, and a second answer from another table: the lines themselves, or the days where there are too many of them. */
-async function twice(ctx: Context, { question }: ResolvedFigure): Promise<{ whole: Balance; again: Balance | null }> {
-  const { total: whole } = await total(ctx.read, question);
+async function twice(ctx: Context, asked: ResolvedFigure): Promise<{ whole: Balance; again: Balance | null }> {
+  const { db, question } = await asked.ask(ctx, []);
+  const { total: whole } = await total(db, question);
   const other = otherSource(question, whole.count <= RECOUNT_MAX);
-  return { whole, again: other && (await total(ctx.read, question, other)).total };
+  return { whole, again: other && (await total(db, question, other)).total };
 }
 
 /** A translated figure ties where the books do that it was translated from, each in its own currency. */

@@ -4,56 +4,46 @@ import { type Balance, emptyBalance, isEmpty } from '@/core/balances';
 import type { Figure } from '@/core/figure';
 import { languagesOf } from '@/core/ledger';
 import { add, formatAmount, furthestOff, type Minor } from '@/core/money';
-import type { Value } from '@/core/statement';
+import { amountIn, amountOf, type Cells, cellsOf, countIn, type Proof, type Sheet, type SheetRow } from '@/core/sheet';
 import { yearToDate } from '@/core/windows';
-import { firstOff, resultsByYear, total } from '@/store/balances';
+import { firstOff, resultsByYear } from '@/store/balances';
 import type { CatalogueAccount } from '@/store/catalogue';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
-import { headOf, printerOf, shown } from '../asking/present';
+import { headOf, printerOf, shownCells, shownColumns } from '../asking/present';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
-import { refuseIfHeavy } from '../asking/weigh';
-import { balancesByAccount, sumOf } from '../balances/accountBalances';
+import { balancesByAccount, figureTotal, sumOf } from '../balances/accountBalances';
 import { type ComparedAccounts, comparedAccounts } from '../balances/comparedAccounts';
 import { chartOf, columnsAsked } from '../balances/comparedColumns';
 import { isOfScheme, type ListedAccount, listedAccounts, schemesOf } from '../balances/listedAccounts';
 import { isRetained, type RetainedPart, retainedParts } from '../balances/retainedParts';
 
 /** A trial balance before it is printed. */
-interface TrialBalanceSheet {
+interface TrialBalanceSheet extends Sheet<TrialBalanceRow, TrialBalanceProof> {
   asked: ResolvedFigure;
   languages: string[];
   /** Schemes of codes beside the house's own. */
   schemes: string[];
-  rows: TrialBalanceRow[];
-  compared: ComparedAccounts | null;
-  /** Values of all accounts under the columns to compare with. */
-  comparedTotals: Record<string, Value | null> | null;
+  /** Whether the fiscal year to the end of the window is told of. */
+  ofYear: boolean;
+  /** Whether there are columns to compare with. */
+  compares: boolean;
+  whole: Cells;
   /** Balances of accounts by the side on which they lie. */
   sides: Record<'openingDebit' | 'openingCredit' | 'closingDebit' | 'closingCredit', Minor>;
-  total: Balance;
-  /** Of the fiscal year to the end of the window, where it is asked for. */
-  yearTotal: Balance | null;
-  tie: TrialBalanceTie | null;
 }
 
-interface TrialBalanceRow {
+interface TrialBalanceRow extends SheetRow {
   account: CatalogueAccount;
-  name: string;
-  depth: number;
   /** What a heading that is no account of its own takes, as a selection. */
   selection: string | null;
-  balance: Balance;
-  year: Balance | null;
-  values: Record<string, Value | null> | null;
   /** Of the retained earnings row: what its opening is made of. */
   parts: RetainedPart[] | null;
 }
 
-interface TrialBalanceTie {
-  offBy: Minor;
+interface TrialBalanceProof extends Proof {
   /** Whether debits equal credits over a whole ledger, or the rows equal the figure. */
   means: 'balances' | 'parts';
   /** The load since which it is off; null where no load tells. */
@@ -76,18 +66,17 @@ type TrialBalanceParams = ScopeParams & {
 export const readTrialBalance = async (ctx: Context, viewer: Viewer, params: TrialBalanceParams) =>
   presentTrialBalance(await trialBalance(ctx, viewer, params));
 
-async function trialBalance(outer: Context, viewer: Viewer, params: TrialBalanceParams): Promise<TrialBalanceSheet> {
-  const asked = await resolveFigure(outer, viewer, params, {
+async function trialBalance(ctx: Context, viewer: Viewer, params: TrialBalanceParams): Promise<TrialBalanceSheet> {
+  const asked = await resolveFigure(ctx, viewer, params, {
     translates: true,
     eliminates: params.eliminated === 'yes',
   });
-  const ctx = await refuseIfHeavy(outer, asked, [{ by: 'account' }], params.heavy);
   const wide = params.yearToDate === 'yes' ? asked.narrowed(yearToDateFigure(asked)) : null;
   const [accounts, toDate, whole, results] = await Promise.all([
     balancesByAccount(ctx, asked),
     wide && balancesByAccount(ctx, wide),
-    asked.translates || asked.eliminates ? null : total(ctx.read, asked.question),
-    params.retained === 'parts' && !asked.translates ? resultsByYear(ctx.read, asked.question) : [],
+    asked.translates || asked.eliminates ? null : figureTotal(ctx, asked),
+    params.retained === 'parts' && !asked.translates ? yearResults(ctx, asked) : [],
   ]);
   const compared = params.column
     ? await comparedAccounts(ctx, asked, params.column, params.compare ?? 'closing')
@@ -103,15 +92,16 @@ async function trialBalance(outer: Context, viewer: Viewer, params: TrialBalance
     const balance = sumOf(accounts, beneath);
     const year = toDate && sumOf(toDate, beneath);
     if (!isListed(asked, params.zero, listed, { balance, year, compared })) return [];
+    const selection = isOfScheme(account) ? beneath.join(', ') : null;
     return [
       {
+        key: account.code,
         account,
-        name: (params.lang && account.names[params.lang]) || account.name,
+        label: (params.lang && account.names[params.lang]) || account.name,
         depth,
-        selection: isOfScheme(account) ? beneath.join(', ') : null,
-        balance,
-        year,
-        values: compared && compared.of(beneath),
+        refine: { accounts: selection ?? account.code },
+        selection,
+        cells: { ...cellsOf(balance), ...(year ? yearCells(year) : {}), ...compared?.of(beneath) },
         parts:
           results.length > 0 && isRetained(asked, account.code)
             ? retainedParts(asked, account.code, results, balance.opening)
@@ -119,26 +109,34 @@ async function trialBalance(outer: Context, viewer: Viewer, params: TrialBalance
       },
     ];
   });
+  const proof = await proved(ctx, asked, sum, whole);
   return {
     asked,
     languages: languagesOf(chart),
     schemes: schemesOf(chart),
+    ofYear: toDate !== null,
+    compares: compared !== null,
+    columns: compared?.columns ?? [],
     rows,
-    compared,
-    comparedTotals: compared && compared.of(everyCode),
+    whole: { ...cellsOf(sum), ...(toDate ? yearCells(sumOf(toDate, everyCode)) : {}), ...compared?.of(everyCode) },
     sides: bySide(everyCode.map((code) => accounts.get(code) ?? emptyBalance())),
-    total: sum,
-    yearTotal: toDate && sumOf(toDate, everyCode),
-    tie: await tie(ctx, asked, sum, whole?.total ?? null),
+    proofs: proof ? [proof] : [],
   };
 }
+
+/** What moved since the fiscal year began, and all its debits and credits. */
+const yearCells = ({ movement, debit, credit }: Balance): Cells => ({
+  yearToDate: amountOf(movement),
+  yearDebit: amountOf(debit),
+  yearCredit: amountOf(credit),
+});
 
 /** Whether a row appears under the rule for rows of nothing. */
 function isListed(
   asked: ResolvedFigure,
   zero: string,
   { account, beneath }: ListedAccount,
-  { balance, year, compared }: Pick<TrialBalanceRow, 'balance' | 'year'> & Pick<TrialBalanceSheet, 'compared'>,
+  { balance, year, compared }: { balance: Balance; year: Balance | null; compared: ComparedAccounts | null },
 ): boolean {
   if (zero === 'active' && !account.posting && beneath.length === 0) return false;
   if (zero === 'moved' && balance.count === 0) return false;
@@ -161,25 +159,31 @@ function bySide(balances: readonly Balance[]): TrialBalanceSheet['sides'] {
 
 /** A trial balance as it is answered. */
 function presentTrialBalance(sheet: TrialBalanceSheet) {
-  const { asked, compared, sides, tie } = sheet;
+  const { asked, columns, compares, sides, whole, rows } = sheet;
   const { digits } = asked;
   const text = (amount: Minor): string => formatAmount(amount, digits);
-  const texts = printerOf(compared?.columns ?? [], digits);
+  const beside = printerOf(columns, digits);
+  const year = (cells: Cells) => ({
+    yearToDate: text(amountIn(cells, 'yearToDate')),
+    yearDebit: text(amountIn(cells, 'yearDebit')),
+    yearCredit: text(amountIn(cells, 'yearCredit')),
+  });
+  const [proof] = sheet.proofs;
   return {
     ...headOf(asked),
     languages: sheet.languages,
     schemes: sheet.schemes,
-    rows: sheet.rows.map(({ account, name, depth, selection, balance, year, values, parts }) => ({
+    rows: rows.map(({ account, label, depth, selection, cells, parts }) => ({
       account: account.code,
-      name,
+      name: label,
       type: account.type,
       heading: !account.posting,
       depth,
       ...(account.posting && Object.keys(account.codes).length > 0 ? { codes: account.codes } : {}),
       ...(selection === null ? {} : { selection }),
-      ...shown(balance, digits),
-      ...(year ? shownYear(year, digits) : {}),
-      ...(values ? { values: texts(values) } : {}),
+      ...shownCells(cells, digits),
+      ...(sheet.ofYear ? year(cells) : {}),
+      ...(compares ? { values: beside(cells) } : {}),
       ...(parts ? { parts: parts.map((part) => ({ ...part, opening: text(part.opening) })) } : {}),
     })),
     sides: {
@@ -188,29 +192,28 @@ function presentTrialBalance(sheet: TrialBalanceSheet) {
       closingDebit: text(sides.closingDebit),
       closingCredit: text(sides.closingCredit),
     },
-    ...(compared ? { columns: compared.columns.map(({ digits: _own, ...column }) => column) } : {}),
-    ...(sheet.comparedTotals ? { columnTotals: texts(sheet.comparedTotals) } : {}),
-    totals: { ...shown(sheet.total, digits), ...(sheet.yearTotal ? shownYear(sheet.yearTotal, digits) : {}) },
-    tie: tie && { ...tie, ok: tie.offBy === 0, offBy: text(tie.offBy) },
-    ...(sheet.total.count === 0 && sheet.rows.length === 0 ? { empty: explainEmpty(asked) } : {}),
+    ...(compares ? { columns: shownColumns(columns), columnTotals: beside(whole) } : {}),
+    totals: { ...shownCells(whole, digits), ...(sheet.ofYear ? year(whole) : {}) },
+    tie: proof
+      ? {
+          offBy: text(proof.off),
+          means: proof.means,
+          ...(proof.sinceLoad === undefined ? {} : { sinceLoad: proof.sinceLoad }),
+          ok: proof.ok,
+        }
+      : null,
+    ...(countIn(whole) === 0 && rows.length === 0 ? { empty: explainEmpty(asked) } : {}),
   };
 }
 
-const shownYear = (year: Balance, digits: number) => ({
-  yearToDate: formatAmount(year.movement, digits),
-  /** All debits and all credits since the fiscal year began. */
-  yearDebit: formatAmount(year.debit, digits),
-  yearCredit: formatAmount(year.credit, digits),
-});
-
 /** All columns of a whole ledger sum to nothing, and debits equal credits; a narrowed one equals its figure. */
-async function tie(
+async function proved(
   ctx: Context,
   asked: ResolvedFigure,
   sum: Balance,
   whole: Balance | null,
-): Promise<TrialBalanceTie | null> {
-  const { figure, question } = asked;
+): Promise<TrialBalanceProof | null> {
+  const { figure } = asked;
   const balanced = figure.accounts === null && figure.where.every((c) => c.on === 'period' || c.on === 'kind');
   const measures = ['opening', 'movement', 'roll', 'closing'] as const;
   // A part of translated books is the sum of its rows by definition: nothing proves it.
@@ -218,10 +221,21 @@ async function tie(
   const differences = measures.map((m) => (balanced || whole === null ? sum[m] : sum[m] - whole[m]));
   const worst = furthestOff(differences);
   return {
-    offBy: worst,
+    ok: worst === 0,
+    off: worst,
     means: balanced ? 'balances' : 'parts',
-    ...(worst !== 0 && balanced ? { sinceLoad: await firstOff(ctx.read, question) } : {}),
+    ...(worst !== 0 && balanced ? { sinceLoad: await loadThatIsOff(ctx, asked) } : {}),
   };
+}
+
+async function loadThatIsOff(ctx: Context, asked: ResolvedFigure) {
+  const { db, question } = await asked.ask(ctx, []);
+  return firstOff(db, question);
+}
+
+async function yearResults(ctx: Context, asked: ResolvedFigure) {
+  const { db, question } = await asked.ask(ctx, [{ by: 'account' }, { by: 'period' }]);
+  return resultsByYear(db, question);
 }
 
 function yearToDateFigure(asked: ResolvedFigure): Figure {
@@ -233,5 +247,5 @@ function yearToDateFigure(asked: ResolvedFigure): Figure {
   return { ...figure, window: { by: 'date', from, to: window.to } };
 }
 
-const isSelected = ({ question }: ResolvedFigure, code: string): boolean =>
-  question.entities.some((e) => e.own === null || e.own.includes(e.entity.accounts.get(code)?.id ?? -1));
+const isSelected = ({ books }: ResolvedFigure, code: string): boolean =>
+  books.some((e) => e.own === null || e.own.includes(e.entity.accounts.get(code)?.id ?? -1));

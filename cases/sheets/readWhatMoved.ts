@@ -6,13 +6,14 @@ import { comparedWindow } from '@/core/comparisons';
 import { NONE } from '@/core/figure';
 import { add, formatAmount, furthestOff, type Minor } from '@/core/money';
 import { windowText } from '@/core/sentence';
+import { amountIn, countIn } from '@/core/sheet';
 import { type Moved, whatMoved } from '@/core/whatMoved';
-import { total } from '@/store/balances';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import { tookTooLong } from '../asking/tookTooLong';
 import type { Viewer } from '../asking/viewer';
+import { figureTotal } from '../balances/accountBalances';
 import { splitFigure } from './readSheet';
 
 /** Members shown one by one; the rest are summed. */
@@ -33,7 +34,7 @@ export async function readWhatMoved(
   if (!window) throw wrong('against', 'the calendar has no such window to hold this one against');
   const sideOf = async (side: ResolvedFigure): Promise<Side> => ({
     asked: side,
-    total: (await total(ctx.read, side.question)).total,
+    total: await figureTotal(ctx, side),
   });
   const former = asked.narrowed({ window });
   const [before, now] = await Promise.all([sideOf(former), sideOf(asked)]);
@@ -147,13 +148,13 @@ async function byMembers(
     const values = (sheet: typeof then): Map<string, Minor> =>
       new Map(
         sheet.rows
-          .filter((r) => r.balance.count > 0 || r.balance[measure] !== 0)
-          .map((r) => [r.member, r.balance[measure]]),
+          .filter(({ cells }) => countIn(cells) > 0 || amountIn(cells, measure) !== 0)
+          .map((r) => [r.member, amountIn(r.cells, measure)]),
       );
     const rows = [...then.rows, ...today.rows];
     return {
       ...none,
-      names: new Map(rows.map((r) => [r.member, r.name])),
+      names: new Map(rows.map((r) => [r.member, r.label])),
       refine: new Map(rows.map((r) => [r.member, r.refine])),
       before: before.total[measure],
       now: now.total[measure],
@@ -163,6 +164,7 @@ async function byMembers(
   } catch (error) {
     if (tookTooLong(error)) return { ...none, problem: 'too many lines to weigh while one waits; narrow the scope' };
     if (!(error instanceof ProblemError)) throw error;
-    return { ...none, problem: error.errors.map((e) => e.message).join('; ') || error.message };
+    const told = error.kind === 'heavy' ? [] : error.errors.map((e) => e.message);
+    return { ...none, problem: told.join('; ') || error.message };
   }
 }

@@ -4,6 +4,7 @@ import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { calendar, type Period, parsePeriod, periodText } from '@/core/calendar';
 import { isTemporary } from '@/core/ledger';
 import { add, exponentOf, formatAmount, type Minor, parseAmount } from '@/core/money';
+import { amountIn, amountOf, type Sheet, type SheetRow } from '@/core/sheet';
 import { accountsOf, natural, type Sign } from '@/core/statement';
 import { BUDGET_COLUMNS } from '@/exchange/tables';
 import { type Written, writeCsv } from '@/exchange/writers';
@@ -43,31 +44,45 @@ export async function showBudgets(ctx: Context, viewer: Viewer, params: { entity
   };
 }
 
-interface Row {
+interface Row extends SheetRow {
   kind: 'caption' | 'account';
-  label: string;
   account: string | null;
-  depth: number;
   sign: Sign;
   /** Of a caption: how many of the accounts that follow it adds up; 0 for a mere heading. */
   takes: number;
-  values: string[];
   /** What is set for other units, over the year. */
-  elsewhere: string;
+  elsewhere: Minor;
+}
+
+/** A version of a budget before it is printed: a column for each period. */
+interface BudgetVersion extends Sheet<Row> {
+  entity: CatalogueEntity;
+  version: string;
+  year: number;
+  unit: Unit;
+  periods: Period[];
+  units: { unit: string[]; name: string; total: Minor }[];
+  asOf: number;
 }
 
 /** A version as it is written: the rows of the income statement, a column for each period, as far as it is set for one unit. */
-export async function readBudget(
+export const readBudget = async (
   ctx: Context,
   viewer: Viewer,
   version: string,
   params: { entity: string; year: number; unit?: string[] | undefined },
-) {
+) => presentBudget(await budgetVersion(ctx, viewer, version, params));
+
+async function budgetVersion(
+  ctx: Context,
+  viewer: Viewer,
+  version: string,
+  params: { entity: string; year: number; unit?: string[] | undefined },
+): Promise<BudgetVersion> {
   const { entity, catalogue } = await entityOf(ctx, viewer, params.entity);
   const periods = periodsOf(entity, params.year);
   const unit = unitOf(catalogue, params.unit ?? []);
   const lines = await budgetLines(ctx.read, entity.id, version, ...span(periods));
-  const digits = exponentOf(entity.currency);
   const here = new Map<string, Minor>();
   const elsewhere = new Map<number, Minor>();
   const units = new Map<string, Minor>();
@@ -80,32 +95,71 @@ export async function readBudget(
     units.set(line.dims.join(), add(units.get(line.dims.join()) ?? 0, line.amount));
   }
   const rowOf = (account: CatalogueAccount, depth: number, sign: Sign): Row => ({
+    key: account.code,
     kind: 'account',
     label: account.name,
     account: account.code,
     depth,
     sign,
     takes: 0,
-    values: periods.map((p) => {
-      const amount = here.get(`${account.id}/${p.ordinal}`) ?? 0;
-      return amount === 0 ? '' : formatAmount(natural(amount, sign), digits);
-    }),
-    elsewhere: formatAmount(natural(elsewhere.get(account.id) ?? 0, sign), digits),
+    cells: Object.fromEntries(
+      periods.map((p) => [periodText(p.ordinal), amountOf(natural(here.get(`${account.id}/${p.ordinal}`) ?? 0, sign))]),
+    ),
+    refine: { accounts: account.code },
+    elsewhere: natural(elsewhere.get(account.id) ?? 0, sign),
   });
+  return {
+    entity,
+    version,
+    year: params.year,
+    unit,
+    periods,
+    columns: periods.map((p) => ({
+      key: periodText(p.ordinal),
+      label: periodText(p.ordinal),
+      title: '',
+      hint: '',
+      unit: 'amount',
+      scope: { from: periodText(p.ordinal), to: periodText(p.ordinal) },
+    })),
+    rows: await rowsInShape(ctx, entity, new Set(lines.map((l) => l.account)), rowOf),
+    // What is planned for other units is no part of it, and what is typed into it changes it at once.
+    whole: null,
+    proofs: [],
+    units: [...units].map(([slots, total]) => ({ ...namedUnit(catalogue, slots.split(',').map(Number)), total })),
+    asOf: await budgetChanged(ctx.read, entity.id, version, ...span(periods)),
+  };
+}
+
+/** A version as it is answered: an amount for each period, nothing where nothing is planned. */
+function presentBudget({ entity, version, year, unit, periods, columns, rows, units, asOf }: BudgetVersion) {
+  const digits = exponentOf(entity.currency);
   return {
     entity: entity.code,
     version,
-    year: params.year,
+    year,
     currency: entity.currency,
     digits,
     unit: unitText(unit),
     periods: periods.map((p) => ({ period: periodText(p.ordinal), from: p.from, to: p.to })),
-    rows: await rowsInShape(ctx, entity, new Set(lines.map((l) => l.account)), rowOf),
-    units: [...units].map(([slots, total]) => ({
-      ...namedUnit(catalogue, slots.split(',').map(Number)),
-      total: formatAmount(total, digits),
+    rows: rows.map(({ kind, label, account, depth, sign, takes, cells, elsewhere }) => ({
+      kind,
+      label,
+      account,
+      depth,
+      sign,
+      takes,
+      values:
+        kind === 'caption'
+          ? []
+          : columns.map(({ key }) => {
+              const amount = amountIn(cells, key);
+              return amount === 0 ? '' : formatAmount(amount, digits);
+            }),
+      elsewhere: kind === 'caption' ? '' : formatAmount(elsewhere, digits),
     })),
-    asOf: await budgetChanged(ctx.read, entity.id, version, ...span(periods)),
+    units: units.map(({ total, ...named }) => ({ ...named, total: formatAmount(total, digits) })),
+    asOf,
   };
 }
 
@@ -120,14 +174,16 @@ async function rowsInShape(
   const open = (a: CatalogueAccount): boolean =>
     a.posting && (planned.has(a.id) || (isTemporary(a.type) && a.status !== 'inactive'));
   const caption = (label: string, depth: number, takes: number): Row => ({
+    key: `~${label}`,
     kind: 'caption',
     label,
     account: null,
     depth,
     sign: 'debit',
     takes,
-    values: [],
-    elsewhere: '',
+    cells: {},
+    refine: null,
+    elsewhere: 0,
   });
   const taken = outline ? accountsOf(outline, entity.chart) : new Map<string, Set<string>>();
   const laid = (outline?.rows ?? []).flatMap((row): Row[] => {

@@ -1,15 +1,17 @@
 import { ProblemError } from '@/contracts/problem';
-import { add, formatAmount, furthestOff, type Minor } from '@/core/money';
+import { add, furthestOff, type Minor } from '@/core/money';
 import { otherSide } from '@/core/otherSide';
 import { parseSelection } from '@/core/selection';
+import { amountOf } from '@/core/sheet';
 import type { Outline, OutlineRow } from '@/core/statement';
 import { total } from '@/store/balances';
 import { otherSideLines } from '@/store/otherSide';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { spokenAmount, spokenCount } from '../asking/spokenNumbers';
 import { balancesByAccount, mergedChart } from '../balances/accountBalances';
 import { ratesFor, translator } from '../balances/translation';
-import { amountOf, type StatementRow, type StatementSheet } from './sheet';
+import type { StatementRow, StatementSheet } from './sheet';
 
 /** More cash lines than this must be narrowed before their other side can be told at once. */
 const LINES_MAX = 200_000;
@@ -26,16 +28,20 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
   const { digits } = asked;
   const chart = mergedChart(asked);
   const cash = chart.filter((a) => a.posting && a.flow === 'cash');
-  const text = (amount: Minor): string => formatAmount(amount, digits);
+  const text = (amount: Minor): string => spokenAmount(amount, digits);
   const flows = new Map<string, Minor>();
   const byAccount = new Map<string, Minor>();
   const narrowed =
     cash.length === 0 ? null : asked.narrowed({ accounts: parseSelection(cash.map((a) => a.code).join(', ')) });
-  const counted = narrowed ? await total(ctx.read, narrowed.question) : null;
+  const weighed = narrowed && (await narrowed.ask(ctx, []));
+  const counted = weighed && (await total(weighed.db, weighed.question));
   const whole = counted?.total;
   if (whole && whole.count > LINES_MAX) {
     throw new ProblemError(422, 'These are too many lines on cash accounts to be analysed at once', [
-      { path: 'from', message: `there are ${whole.count} lines, the most is ${LINES_MAX}; choose a shorter window` },
+      {
+        path: 'from',
+        message: `there are ${spokenCount(whole.count)} lines, the most is ${spokenCount(LINES_MAX)}; choose a shorter window`,
+      },
     ]);
   }
   const flowOf = new Map(chart.map((a) => [a.code, a.flow]));
@@ -44,11 +50,12 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
   const own = new Map<string, Minor>();
   const rates = await ratesFor(ctx, asked);
   const translators = new Map(
-    asked.question.entities.flatMap((e) =>
+    asked.books.flatMap((e) =>
       e.entity.currency === asked.currency ? [] : [[e.entity.code, translator(rates, e, asked.currency)] as const],
     ),
   );
-  for (const { lines, chosen, entity, period } of narrowed ? await otherSideLines(ctx.read, narrowed.question) : []) {
+  const entries = weighed ? await otherSideLines(weighed.db, weighed.question) : [];
+  for (const { lines, chosen, entity, period } of entries) {
     for (const share of otherSide(lines, chosen)) {
       const flow = flowOf.get(share.account);
       // Between own cash accounts nothing comes in and nothing goes out.
@@ -91,7 +98,7 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
       sign: 'debit' as const,
       account: null as string | null,
       opens: false,
-      values: { window: amountOf(values[row.key] ?? 0) },
+      cells: { window: amountOf(values[row.key] ?? 0) },
       refine: isClass ? opposite(accountsIn(row.key)) : row.key === 'exchange' ? null : cashAccounts,
     };
     if (row.key === 'unclassified' && (values.unclassified ?? 0) === 0) return [];
@@ -110,7 +117,7 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
           sign: 'debit' as const,
           account,
           opens: false,
-          values: { window: amountOf(amount) },
+          cells: { window: amountOf(amount) },
           refine: opposite([account]),
         };
       });
@@ -138,11 +145,12 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
       },
     ],
     rows,
-    guards: [
+    whole: null,
+    proofs: [
       {
         guard: 'cash',
         ok: off === 0,
-        amount: off,
+        off,
         accounts: [],
         says:
           cash.length === 0

@@ -1,7 +1,7 @@
 import { wrong } from '@/contracts/problem';
 import { readSplit } from '@/contracts/splits';
 import { calendar, type Ordinal, ordinal, periodText, yearOf } from '@/core/calendar';
-import { add, formatAmount, type Minor } from '@/core/money';
+import { add, type Minor } from '@/core/money';
 import {
   addCommitment,
   addPosition,
@@ -11,13 +11,15 @@ import {
   type TimeOfSum,
 } from '@/core/position';
 import { parseSelection } from '@/core/selection';
-import { total } from '@/store/balances';
+import { amountOf } from '@/core/sheet';
 import { commitmentsByMember, equityByDay, memberSumsUpTo } from '@/store/positions';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { spokenAmount } from '../asking/spokenNumbers';
 import { requireWhole, type Viewer } from '../asking/viewer';
+import { figureTotal } from '../balances/accountBalances';
 import { ratesFor, translator, withoutRate } from '../balances/translation';
-import { amountOf, type StatementRow, type StatementSheet } from './sheet';
+import type { StatementRow, StatementSheet } from './sheet';
 
 const COLUMNS: { key: keyof Position; label: string; hint: string }[] = [
   { key: 'opening', label: 'Opening', hint: 'What was there when the fiscal year began.' },
@@ -39,7 +41,7 @@ export async function position(
   asked: ResolvedFigure,
   by: string | undefined,
 ): Promise<StatementSheet> {
-  const { figure, digits, question } = asked;
+  const { figure, digits } = asked;
   const { window } = figure;
   const split = by === undefined ? null : readSplit(by);
   const codes = [...asked.known.catalogue.dimensions.keys()];
@@ -63,14 +65,14 @@ export async function position(
     return held;
   };
   const yearStart = ordinal(yearOf(window.to), 0);
-  for (const e of question.entities) {
+  for (const e of asked.books) {
     const cal = calendar(e.entity.calendar);
     const left = (period: Ordinal): boolean =>
       figure.adjustments === 'without' &&
       period > yearStart &&
       cal.periodsOf(yearOf(period)).some((p) => p.ordinal === period && p.adjustment);
     const { at, averaged } = translator(rates, e, asked.currency);
-    const scope = [e.entity.id, dimension.slot, window.to, question.asOf, figure.status] as const;
+    const scope = [e.entity.id, dimension.slot, window.to, asked.asOf, figure.status] as const;
     const sums = await memberSumsUpTo(ctx.read, ...scope);
     // In its own currency equity comes from the summaries; in another each day has its rate.
     const translates = e.entity.currency !== asked.currency;
@@ -92,7 +94,7 @@ export async function position(
         addToPosition(of(s.member), s.type as 'income', timeOfSum, amount);
       }
       const end = cal.period(window.to).to;
-      for (const c of await commitmentsByMember(ctx.read, e.entity.id, dimension.slot, question.asOf))
+      for (const c of await commitmentsByMember(ctx.read, e.entity.id, dimension.slot, asked.asOf))
         addCommitment(of(c.member), translates ? at(c.amount, end) : c.amount, c.period > window.to);
     } catch (error) {
       throw withoutRate(error);
@@ -101,7 +103,7 @@ export async function position(
   const whole = emptyPosition();
   for (const p of own.values()) addPosition(whole, p);
   const rows: StatementRow[] = [];
-  const valuesOf = (p: Position): StatementRow['values'] =>
+  const valuesOf = (p: Position): StatementRow['cells'] =>
     Object.fromEntries(COLUMNS.map(({ key }) => [key, amountOf(p[key])]));
   const shown = { sign: 'debit' as const, account: null, opens: false, emphasis: undefined };
   const walk = (under: string | null, depth: number): Position => {
@@ -114,7 +116,7 @@ export async function position(
         kind: 'accounts',
         depth,
         ...shown,
-        values: {},
+        cells: {},
         refine: { [`dim.${dimension.code}`]: m.code },
       };
       const at = rows.push(row) - 1;
@@ -123,7 +125,7 @@ export async function position(
       addPosition(sum, all);
       // Only members that hold something.
       if (Object.values(all).every((v) => v === 0)) rows.splice(at);
-      else row.values = valuesOf(all);
+      else row.cells = valuesOf(all);
     }
     return sum;
   };
@@ -136,7 +138,7 @@ export async function position(
       kind: 'accounts',
       depth: 0,
       ...shown,
-      values: valuesOf(none),
+      cells: valuesOf(none),
       refine: { [`dim.${dimension.code}`]: '~none' },
     });
   }
@@ -147,7 +149,7 @@ export async function position(
     depth: 0,
     ...shown,
     emphasis: 'total',
-    values: valuesOf(whole),
+    cells: valuesOf(whole),
     refine: null,
   });
   const off = await offFromBooks(ctx, asked, whole);
@@ -176,7 +178,8 @@ export async function position(
       favourable: null,
     })),
     rows,
-    guards: off === null ? [] : [positionGuard(off, formatAmount(off, digits))],
+    whole: null,
+    proofs: off === null ? [] : [positionGuard(off, spokenAmount(off, digits))],
     empty: null,
   };
 }
@@ -188,14 +191,14 @@ export async function position(
 async function offFromBooks(ctx: Context, asked: ResolvedFigure, members: Position): Promise<Minor | null> {
   if (asked.translates) return null;
   const results = asked.narrowed({ accounts: parseSelection('type income, type expense, type equity') });
-  const { total: booked } = await total(ctx.read, results.question);
+  const booked = await figureTotal(ctx, results);
   return add(members.current, booked.closing);
 }
 
-const positionGuard = (off: Minor, text: string): StatementSheet['guards'][number] => ({
+const positionGuard = (off: Minor, text: string): StatementSheet['proofs'][number] => ({
   guard: 'position',
   ok: off === 0,
-  amount: off,
+  off,
   accounts: [],
   says:
     off === 0

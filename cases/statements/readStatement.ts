@@ -5,23 +5,14 @@ import type { Balance } from '@/core/balances';
 import { type Column, columnHint, derived, isPercent, withBases } from '@/core/columns';
 import type { Figure } from '@/core/figure';
 import { LINE_KINDS, languagesOf } from '@/core/ledger';
-import { formatAmount } from '@/core/money';
-import {
-  accountsOf,
-  type Guard,
-  guardsOf,
-  measureOf,
-  natural,
-  type Outline,
-  type OutlineRow,
-  type Value,
-} from '@/core/statement';
+import { isNothing, type Value } from '@/core/sheet';
+import { accountsOf, type Guard, guardsOf, measureOf, natural, type Outline, type OutlineRow } from '@/core/statement';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
+import { spokenAmount } from '../asking/spokenNumbers';
 import { grantedAccounts, requireWhole, type Viewer } from '../asking/viewer';
-import { refuseIfHeavy } from '../asking/weigh';
 import { balancesByAccount } from '../balances/accountBalances';
 import { balancesAcross } from '../balances/balancesAcross';
 import { type ColumnBalances, chartOf, columnBalances, columnsAsked } from '../balances/comparedColumns';
@@ -29,7 +20,7 @@ import { partnerDimension } from '../balances/elimination';
 import { withoutRate } from '../balances/translation';
 import { cashFlow } from './cashFlow';
 import { position } from './position';
-import { isNothing, presentStatement, type StatementRow, type StatementSheet } from './sheet';
+import { presentStatement, type StatementRow, type StatementSheet } from './sheet';
 import { outlineOf, understood } from './shownOutline';
 import { refineOf, resultOf, signOf, valuesIn } from './statementRows';
 import { taxReturn } from './taxReturn';
@@ -52,21 +43,15 @@ export async function readStatement(ctx: Context, viewer: Viewer, code: string, 
 
 /** The same before it is printed. */
 export async function statementSheet(
-  outer: Context,
+  ctx: Context,
   viewer: Viewer,
   asked: ResolvedFigure,
   code: string,
   params: Omit<StatementParams, keyof ScopeParams> & Pick<ScopeParams, 'heavy'>,
 ): Promise<StatementSheet> {
-  const ctx = await refuseIfHeavy(
-    outer,
-    asked,
-    [{ by: 'account' }, ...(params.across === undefined ? [] : [readSplit(params.across, 'across')])],
-    params.heavy,
-  );
   const [entity] = asked.entities;
   if (!entity) throw notFound(`Statement ${code}`);
-  if (code === 'tax') return taxReturn(await refuseIfHeavy(outer, asked, [{ by: 'taxCode' }], params.heavy), asked);
+  if (code === 'tax') return taxReturn(ctx, asked);
   if (code === 'position') return position(ctx, viewer, asked, params.by);
   const columns = columnsAsked(params.column ?? []);
   const { chart, differs } = chartOf(asked, columns);
@@ -78,21 +63,21 @@ export async function statementSheet(
     });
   }
   const taken = understood(() => accountsOf(outline, chart));
-  const reckoned: ColumnBalances[] = [
+  const beside: ColumnBalances[] = [
     ...(await columnBalances(ctx, asked, columns, (figure) => forStatement(figure, asked, outline))),
     ...(await across(ctx, asked, params.across)),
   ];
   const values = new Map<string, Map<string, Value>>();
-  for (const { column, balances } of reckoned)
+  for (const { column, balances } of beside)
     if (balances) values.set(column.key, valuesIn(outline, taken, balances, chart));
-  const shown = reckoned.filter(
+  const shown = beside.filter(
     ({ column }) =>
       column.is === 'window' ||
       columns.some((c) => c.key === column.key) ||
       !withBases(columns).some((c) => c.key === column.key),
   );
   const opened = new Set(params.open ?? []);
-  const cells = (of: (key: string) => Value | undefined): StatementRow['values'] =>
+  const cells = (of: (key: string) => Value | undefined): StatementRow['cells'] =>
     Object.fromEntries(
       shown.map(({ column }) => {
         const base = (key: string): Value | undefined =>
@@ -115,7 +100,7 @@ export async function statementSheet(
       emphasis: 'emphasis' in row ? row.emphasis : undefined,
       sign: signOf(row, outline),
       account: null as string | null,
-      values: caption
+      cells: caption
         ? Object.fromEntries(shown.map(({ column }) => [column.key, null]))
         : cells((key) => values.get(key)?.get(row.key)),
       refine: row.key === 'intercompany' && asked.eliminates ? pairsOf(asked, outline) : refineOf(row, outline),
@@ -134,14 +119,14 @@ export async function statementSheet(
       account: a.code,
       opens: false,
       refine: { accounts: a.code },
-      values: cells((key) => {
-        const balances = reckoned.find((r) => r.column.key === key)?.balances;
+      cells: cells((key) => {
+        const balances = beside.find((r) => r.column.key === key)?.balances;
         return balances ? { is: 'amount', amount: natural(balances.get(a.code)?.[measure] ?? 0, row.sign) } : undefined;
       }),
     }));
-    return [mine, ...inside.filter((r) => Object.values(r.values).some((v) => !isNothing(v)))];
+    return [mine, ...inside.filter((r) => Object.values(r.cells).some((v) => !isNothing(v)))];
   });
-  const window = reckoned.find((r) => r.column.key === 'window')?.balances ?? new Map<string, Balance>();
+  const window = beside.find((r) => r.column.key === 'window')?.balances ?? new Map<string, Balance>();
   const guards = guardsOf(outline, taken, window, chart, resultOf(outline, window, chart), isWhole(asked));
   return {
     code,
@@ -160,10 +145,11 @@ export async function statementSheet(
       favourable: column.is === 'variance' ? ('income' as const) : null,
     })),
     rows,
-    guards: guards.map((g) => ({
+    whole: null,
+    proofs: guards.map((g) => ({
       guard: g.guard,
       ok: g.ok,
-      amount: g.amount,
+      off: g.amount,
       accounts: g.accounts,
       says: said(g, asked.digits),
     })),
@@ -227,7 +213,7 @@ const hintOf = (column: Column, outline: Outline): string =>
   columnHint(column, outline.rows.find((r) => r.key === outline.shareOf)?.label ?? null);
 
 function said(g: Guard, digits: number): string {
-  const amount = formatAmount(g.amount, digits);
+  const amount = spokenAmount(g.amount, digits);
   const listed = `${g.accounts.slice(0, 6).join(', ')}${g.accounts.length > 6 ? ` and ${g.accounts.length - 6} more` : ''}`;
   switch (g.guard) {
     case 'missing':

@@ -2,7 +2,8 @@ import type { Balance } from '@/core/balances';
 import { isTemporary } from '@/core/ledger';
 import { add, type Minor } from '@/core/money';
 import { parseSelection } from '@/core/selection';
-import { measureOf, type Outline, type OutlineRow, type Value, valuesOf } from '@/core/statement';
+import type { Value } from '@/core/sheet';
+import { measureOf, type Outline, type OutlineRow, valuesOf } from '@/core/statement';
 import type { CatalogueAccount } from '@/store/catalogue';
 import { understood } from './shownOutline';
 

@@ -174,7 +174,7 @@ describe('the usual statements of a ledger', () => {
   });
 });
 
-test('an outline is kept in versions, its guards catch what is missing and what is twice, and what cannot be reckoned is refused', async () => {
+test('an outline is kept in versions, its guards catch what is missing and what is twice, and what cannot be calculated is refused', async () => {
   const before = await readOutline(fresh.ctx, fresh.owner, 'income', { entity: 'KSF' });
   const freight = before.outline.rows.find((r) => r.label === 'Freight')?.key;
   const kept = before.outline.rows
@@ -464,7 +464,7 @@ describe('a group in several currencies', () => {
     expect(Object.keys(one.values)).not.toContain('exchange');
   });
 
-  test('two currencies stand side by side, each as it would alone; they are not reckoned with each other', async () => {
+  test('two currencies stand side by side, each as it would alone; they are not calculated with each other', async () => {
     const query = 'entity=SUB&from=2027.01&to=2027.01';
     const both = await read('balance', `${query}&column=in:GBP`);
     const alone = await read('balance', `${query}&in=GBP`);

@@ -1,11 +1,13 @@
 import { wrong } from '@/contracts/problem';
-import { add, formatAmount, type Minor } from '@/core/money';
-import { total } from '@/store/balances';
+import { add, type Minor } from '@/core/money';
+import { amountOf } from '@/core/sheet';
 import { type TaxCodeRow, taxCodesOf, taxSums } from '@/store/taxes';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
-import { amountOf, type StatementRow, type StatementSheet } from './sheet';
+import { spokenAmount } from '../asking/spokenNumbers';
+import { figureTotal } from '../balances/accountBalances';
+import type { StatementRow, StatementSheet } from './sheet';
 
 interface Part {
   code: string;
@@ -21,17 +23,18 @@ interface Part {
  * known, or that goes nowhere, is under no box, so that nothing of what has a code is lost.
  */
 export async function taxReturn(ctx: Context, asked: ResolvedFigure): Promise<StatementSheet> {
-  const { question, digits, figure } = asked;
+  const { digits, figure } = asked;
   if (asked.translates)
     throw wrong('in', 'a tax return is in the currency of the books; ask for companies of one currency, in it');
   const known = await taxCodesOf(
     ctx.read,
     asked.entities.map((e) => e.id),
-    question.asOf,
+    asked.asOf,
   );
-  const sums = await taxSums(ctx.read, question, digits);
+  const { db, question } = await asked.ask(ctx, [{ by: 'taxCode' }]);
+  const sums = await taxSums(db, question, digits);
   const coded = asked.narrowed({ where: [...figure.where, { on: 'taxCode', any: [null], not: true }] });
-  const { total: whole } = await total(ctx.read, coded.question);
+  const whole = await figureTotal(ctx, coded);
   const several = asked.entities.length > 1;
   const boxes = new Map<string, Part[]>();
   let net: Minor = 0;
@@ -50,7 +53,7 @@ export async function taxReturn(ctx: Context, asked: ResolvedFigure): Promise<St
     .flatMap(([box, parts]): StatementRow[] => {
       const sum = parts.reduce((all, p) => add(all, p.amount), 0);
       const sign = sum < 0 ? ('credit' as const) : ('debit' as const);
-      const valuesOf = (amount: Minor): StatementRow['values'] => ({
+      const valuesOf = (amount: Minor): StatementRow['cells'] => ({
         window: amountOf(sign === 'credit' ? -amount || 0 : amount),
       });
       const codes = [...new Set(parts.map((p) => p.refine.taxCode as string))];
@@ -63,7 +66,7 @@ export async function taxReturn(ctx: Context, asked: ResolvedFigure): Promise<St
           emphasis: 'subtotal' as const,
           sign,
           ...shown,
-          values: valuesOf(sum),
+          cells: valuesOf(sum),
           refine: several ? null : { taxCode: codes.length === 1 ? (codes[0] as string) : codes },
         },
         ...parts.map((p): StatementRow => {
@@ -76,7 +79,7 @@ export async function taxReturn(ctx: Context, asked: ResolvedFigure): Promise<St
             emphasis: undefined,
             sign,
             ...shown,
-            values: valuesOf(p.amount),
+            cells: valuesOf(p.amount),
             refine: p.refine,
           };
         }),
@@ -101,11 +104,12 @@ export async function taxReturn(ctx: Context, asked: ResolvedFigure): Promise<St
       },
     ],
     rows,
-    guards: [
+    whole: null,
+    proofs: [
       {
         guard: 'boxes',
         ok: nowhere.length === 0,
-        amount: 0,
+        off: 0,
         accounts: [],
         says:
           nowhere.length === 0
@@ -115,12 +119,12 @@ export async function taxReturn(ctx: Context, asked: ResolvedFigure): Promise<St
       {
         guard: 'lines',
         ok: off === 0,
-        amount: off,
+        off: off,
         accounts: [],
         says:
           off === 0
             ? 'the codes have every line that bears one'
-            : `lines with a code are off by ${formatAmount(off, digits)}`,
+            : `lines with a code are off by ${spokenAmount(off, digits)}`,
       },
     ],
     empty: rows.length === 0 ? explainEmpty(asked) : null,

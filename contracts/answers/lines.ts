@@ -104,7 +104,8 @@ export const entrySchema = z.strictObject({
     debit: z.string(),
     credit: z.string(),
   }),
-  tie: tieSchema,
+  /** null where the viewer sees a part of it. */
+  tie: tieSchema.nullable(),
   documents: z.array(
     z.strictObject({
       number: z.string(),

@@ -1,6 +1,8 @@
 /** What a sheet looked like when it was left: focus, scroll, folds and sort, kept for this browser tab. */
 export interface SheetMemory {
   row?: string;
+  /** Number of that row, where it stood. */
+  at?: number;
   column?: string;
   scroll?: number;
   folded?: string[];

@@ -15,6 +15,7 @@ const AT_REST_MS = 10_000;
 
 const KINDS: Record<string, string> = {
   look: 'A look at a file',
+  question: 'A long question',
   load: 'Load',
   pull: 'Pull from a source',
   seal: 'Digest of a load',

@@ -6,6 +6,7 @@ import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
 import { useDebounced } from '../query/useDebounced';
 import { useLedger } from '../screens/useLedger';
+import { amountCell } from '../sheet/cell';
 import { Grid } from '../sheet/Grid';
 import type { Column, GridRow } from '../sheet/gridModel';
 import { TieMark } from '../sheet/Strips';
@@ -67,7 +68,7 @@ function Lines({ scope, label, onLine }: { scope: string; label: string; onLine(
         head && {
           key: 'opening',
           look: 'quiet',
-          cells: { description: 'Opening balance', amount: amountText(head.opening) },
+          cells: { description: 'Opening balance', amount: amountCell(head.opening) },
         }
       );
     const line = rows.get(index - 1);
@@ -79,7 +80,7 @@ function Lines({ scope, label, onLine }: { scope: string; label: string; onLine(
           date: dateText(line.date),
           entry: line.entry,
           description: line.description,
-          amount: amountText(line.amount),
+          amount: amountCell(line.amount),
         },
       }
     );
@@ -95,7 +96,7 @@ function Lines({ scope, label, onLine }: { scope: string; label: string; onLine(
         total={
           head && {
             label: `${countText(head.totals.count)} ${head.totals.count === 1 ? 'line' : 'lines'}`,
-            amount: amountText(head.totals.movement),
+            amount: amountCell(head.totals.movement),
           }
         }
         focus={focus}

@@ -2,10 +2,12 @@
 
 import { Popover } from 'radix-ui';
 import type { ColumnLayout } from '@/contracts/bodies';
-import { inOrder, isShown, moved, withShown } from '../sheet/arrange';
+import { reordered } from '../sheet/arrange';
 import type { Column } from '../sheet/gridModel';
+import type { GridTable } from '../sheet/useGridState';
 
 interface Props {
+  table: GridTable;
   /** All columns, as the sheet comes. */
   columns: readonly Column[];
   layout: ColumnLayout;
@@ -16,16 +18,20 @@ const STEP_PX = 16;
 const LEAST_PX = 48;
 
 /** Which columns a sheet has, in which order and how wide: one's own, kept until one takes it back. */
-export function ColumnsPanel({ columns, layout, onChange }: Props) {
-  const ordered = inOrder(columns, layout.order);
+export function ColumnsPanel({ table, columns, layout, onChange }: Props) {
+  const byKey = new Map(columns.map((c) => [c.key, c]));
+  const listed = table.getAllLeafColumns();
   const hidden = columns.filter((c) => layout.hidden.includes(c.key)).length;
   const touched =
     layout.order.length + layout.hidden.length + layout.shown.length + Object.keys(layout.widths).length > 0 ||
     layout.fit;
-  const resize = (column: Column, by: number): void => {
-    const now = layout.widths[column.key] ?? pixels(column);
-    onChange({ ...layout, widths: { ...layout.widths, [column.key]: Math.max(LEAST_PX, now + by) } });
-  };
+  const resize = (column: Column, by: number): void =>
+    table.setColumnSizing((widths) => ({
+      ...widths,
+      [column.key]: Math.max(LEAST_PX, (widths[column.key] ?? pixels(column)) + by),
+    }));
+  const move = (key: string, to: string | undefined): void =>
+    table.setColumnOrder((order) => reordered(order, key, to ?? ''));
   return (
     <Popover.Root>
       <Popover.Trigger className="cursor-pointer whitespace-nowrap hover:text-ink">
@@ -39,38 +45,38 @@ export function ColumnsPanel({ columns, layout, onChange }: Props) {
           className="panel max-h-[70vh] w-[330px] overflow-auto p-3 text-[14px]"
         >
           <ul aria-label="Columns" className="mb-2">
-            {ordered.slice(1).map((c, i, rest) => (
-              <li key={c.key} className="flex items-center gap-1 py-[2px]">
-                <label className="flex min-w-0 flex-1 items-center gap-2">
-                  <input
-                    type="checkbox"
-                    checked={isShown(c, layout)}
-                    onChange={(event) => onChange(withShown(layout, c, event.target.checked))}
-                  />
-                  <span className="truncate">{c.label}</span>
-                </label>
-                <Act label={`Narrower: ${c.label}`} onClick={() => resize(c, -STEP_PX)}>
-                  −
-                </Act>
-                <Act label={`Wider: ${c.label}`} onClick={() => resize(c, STEP_PX)}>
-                  +
-                </Act>
-                <Act
-                  label={`Forward: ${c.label}`}
-                  off={i === 0}
-                  onClick={() => onChange({ ...layout, order: moved(ordered, c.key, rest[i - 1]?.key ?? '') })}
-                >
-                  ↑
-                </Act>
-                <Act
-                  label={`Back: ${c.label}`}
-                  off={i === rest.length - 1}
-                  onClick={() => onChange({ ...layout, order: moved(ordered, c.key, rest[i + 1]?.key ?? '') })}
-                >
-                  ↓
-                </Act>
-              </li>
-            ))}
+            {listed.slice(1).map((c, i, rest) => {
+              const column = byKey.get(c.id);
+              if (!column) return null;
+              return (
+                <li key={c.id} className="flex items-center gap-1 py-[2px]">
+                  <label className="flex min-w-0 flex-1 items-center gap-2">
+                    <input
+                      type="checkbox"
+                      checked={c.getIsVisible()}
+                      onChange={(event) => c.toggleVisibility(event.target.checked)}
+                    />
+                    <span className="truncate">{column.label}</span>
+                  </label>
+                  <Act label={`Narrower: ${column.label}`} onClick={() => resize(column, -STEP_PX)}>
+                    −
+                  </Act>
+                  <Act label={`Wider: ${column.label}`} onClick={() => resize(column, STEP_PX)}>
+                    +
+                  </Act>
+                  <Act label={`Forward: ${column.label}`} off={i === 0} onClick={() => move(c.id, rest[i - 1]?.id)}>
+                    ↑
+                  </Act>
+                  <Act
+                    label={`Back: ${column.label}`}
+                    off={i === rest.length - 1}
+                    onClick={() => move(c.id, rest[i + 1]?.id)}
+                  >
+                    ↓
+                  </Act>
+                </li>
+              );
+            })}
           </ul>
           <label className="flex items-center gap-2 border-t border-rule pt-2">
             <input

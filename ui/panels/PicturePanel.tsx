@@ -1,6 +1,7 @@
 'use client';
 
-import type { ReactNode } from 'react';
+import type { Proof } from '../sheet/proof';
+import { ProofMark } from '../sheet/Strips';
 import { useWidth } from '../sheet/useWidth';
 import { Panel } from './Panel';
 import { Bars } from './picture/Bars';
@@ -19,7 +20,7 @@ interface Props extends Pick<Drawing, 'besides' | 'onTrace'> {
   columns: string[];
   kind: Picture;
   kinds: [Picture, string][];
-  tie: ReactNode;
+  tie: Proof | null;
   onKind(kind: Picture): void;
   onClose(): void;
 }
@@ -47,7 +48,7 @@ export function PicturePanel({ label, rows, columns, besides, kind, kinds, tie, 
               {name}
             </button>
           ))}
-          {tie}
+          <ProofMark proof={tie} />
         </>
       }
     >

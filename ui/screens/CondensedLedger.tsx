@@ -7,12 +7,14 @@ import { asPut, ledgerScope } from '../address/address';
 import { SPLIT_NAMES } from '../address/splitNames';
 import { amountText, countText } from '../amounts';
 import { useAnswer } from '../query/hooks';
+import { amountCell } from '../sheet/cell';
 import type { Column } from '../sheet/gridModel';
 import type { SheetModel, SheetRow } from '../sheet/model';
+import { proofOf } from '../sheet/proof';
 import { OPENING, openingRow, rolledRow } from './ledgerRows';
 import { RunsChoice } from './RunsChoice';
 import type { Groups, Runs } from './runs';
-import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
+import { type ScreenProps, SheetFrame } from './SheetFrame';
 
 const AMOUNT = 'minmax(110px, 140px)';
 
@@ -46,7 +48,7 @@ export function CondensedLedger({ runs, ...props }: ScreenProps & { runs: Exclud
       if (index === 0)
         return {
           ...openingRow(data.total.opening, data.address),
-          cells: { member: 'Opening balance', balance: amountText(data.total.opening) },
+          cells: { member: 'Opening balance', balance: amountCell(data.total.opening) },
         };
       const found = listed[index - 1];
       if (!found) {
@@ -65,11 +67,11 @@ export function CondensedLedger({ runs, ...props }: ScreenProps & { runs: Exclud
           member: row.name,
           day: found.day,
           count: countText(row.count),
-          debit: amountText(row.debit),
-          credit: amountText(row.credit),
-          balance: amountText(balances[index - 1] ?? ''),
+          debit: amountCell(row.debit),
+          credit: amountCell(row.credit),
+          balance: amountCell(balances[index - 1] ?? ''),
         },
-        amounts: { debit: row.debit, credit: row.credit, balance: row.movement },
+        amounts: { balance: row.movement },
         count: row.count,
         subject: subjectText({ is: 'figure', address: row.address }),
         put,
@@ -88,14 +90,14 @@ export function CondensedLedger({ runs, ...props }: ScreenProps & { runs: Exclud
       total: data && {
         label: `Closing balance, ${countText(listed.length)} ${listed.length === 1 ? runs : MANY[runs]}, in ${data.currency}`,
         count: countText(data.total.count),
-        debit: amountText(data.total.debit),
-        credit: amountText(data.total.credit),
-        balance: amountText(data.total.closing),
+        debit: amountCell(data.total.debit),
+        credit: amountCell(data.total.credit),
+        balance: amountCell(data.total.closing),
       },
       parts: data?.parts ?? [],
       load: data?.load,
       empty: data?.empty,
-      tie: ties(data?.tie),
+      tie: proofOf(data?.tie),
       stale: isPlaceholderData,
       loading: isPending,
       error,

@@ -9,11 +9,12 @@ import { scopeAt } from '../address/address';
 import { amountText, countText } from '../amounts';
 import { documentPath } from '../documents/address';
 import { useAnswer } from '../query/hooks';
+import { Tag } from '../sheet/CellView';
+import { accountCell, amountCell } from '../sheet/cell';
 import type { Column } from '../sheet/gridModel';
 import type { SheetModel, SheetRow } from '../sheet/model';
-import { Tag } from './ledgerRows';
-import { NamedAccount } from './NamedAccount';
-import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
+import { proofOf } from '../sheet/proof';
+import { type ScreenProps, SheetFrame } from './SheetFrame';
 
 const COLUMNS: Column[] = [
   { key: 'line', label: 'Line', width: '48px' },
@@ -41,13 +42,13 @@ export function EntryScreen(props: ScreenProps & { id: string }) {
       rowAt: (index) => lines[index] && lineRow(lines[index], lines[index].id === traced),
       indexOf: (key) => lines.findIndex((l) => l.id === key),
       total: data && {
-        label: `${countText(data.totals.count)} lines${data.outside > 0 ? ' that you may see' : ''}, in ${data.currency}`,
-        debit: amountText(data.totals.debit),
-        credit: amountText(data.totals.credit),
+        label: `${countText(data.totals.count)} ${data.totals.count === 1 ? 'line' : 'lines'}${data.outside > 0 ? ' that you may see' : ''}, in ${data.currency}`,
+        debit: amountCell(data.totals.debit),
+        credit: amountCell(data.totals.credit),
       },
       parts: figure?.parts ?? [],
       load: figure?.load,
-      tie: ties(data?.tie, 'debits equal credits'),
+      tie: proofOf(data?.tie, 'debits equal credits'),
       stale: false,
       loading: isPending,
       error,
@@ -135,12 +136,12 @@ function lineRow(line: LineRow, isTraced: boolean): SheetRow {
     label: `${line.entry} line ${line.line}`,
     ...(isTraced ? { look: 'marked' as const } : {}),
     cells: {
-      line: isTraced ? <strong title="The traced line">{line.line} ‹</strong> : line.line,
-      account: <NamedAccount code={line.account} name={line.accountName} />,
+      line: isTraced ? { is: 'words', text: String(line.line), sign: 'traced' } : line.line,
+      account: accountCell(line.account, line.accountName),
       description: line.description,
       dims: line.dims.map((d) => d.name).join(', '),
-      debit: amountText(line.debit),
-      credit: amountText(line.credit),
+      debit: amountCell(line.debit),
+      credit: amountCell(line.credit),
     },
     subject: lineSubject(line),
     put: null,

@@ -3,16 +3,19 @@
 import { useMemo } from 'react';
 import { ledgerScope, screenPath } from '../address/address';
 import { remember } from '../address/memory';
-import { amountText, countText } from '../amounts';
+import { countText } from '../amounts';
 import { useEntities } from '../query/hooks';
+import { amountCell } from '../sheet/cell';
 import type { Column } from '../sheet/gridModel';
 import type { SheetModel, SheetRow } from '../sheet/model';
+import { proofOf } from '../sheet/proof';
 import { CondensedLedger } from './CondensedLedger';
-import { columnsOf, lineRow, OPENING, openingRow, rolledRow } from './ledgerRows';
+import { ledgerColumns } from './ledgerColumns';
+import { lineRow, OPENING, openingRow, rolledRow } from './ledgerRows';
 import { RunsChoice } from './RunsChoice';
 import { isGroups, runsOf } from './runs';
 import { SectionedLedger } from './SectionedLedger';
-import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
+import { type ScreenProps, SheetFrame } from './SheetFrame';
 import { useLedger } from './useLedger';
 
 /** The ledger of a figure: line by line, an account a section, or condensed to entries, days, weeks or months. */
@@ -32,7 +35,7 @@ function LinesLedger(props: ScreenProps) {
   const oneAccount = /^[\w.-]+$/.test(scope.get('accounts') ?? '');
   const taxed = scope.has('taxCode');
   const columns = useMemo(
-    (): Column[] => columnsOf(oneAccount, entities?.dimensions ?? [], taxed),
+    (): Column[] => ledgerColumns(oneAccount, entities?.dimensions ?? [], taxed),
     [oneAccount, entities, taxed],
   );
 
@@ -59,14 +62,14 @@ function LinesLedger(props: ScreenProps) {
       },
       total: head && {
         label: `Closing balance, ${countText(count)} ${count === 1 ? 'line' : 'lines'}, in ${head.currency}`,
-        debit: amountText(head.totals.debit),
-        credit: amountText(head.totals.credit),
-        balance: amountText(head.closing),
+        debit: amountCell(head.totals.debit),
+        credit: amountCell(head.totals.credit),
+        balance: amountCell(head.closing),
       },
       parts: head?.parts ?? [],
       load: head?.load,
       ...(head?.empty && !/[1-9]/.test(head.opening) ? { empty: head.empty } : {}),
-      tie: ending ? ties(ending, 'ties to its last line') : null,
+      tie: proofOf(ending, 'ties to its last line'),
       stale: false,
       loading,
       error,

@@ -4,12 +4,15 @@ import { useMemo } from 'react';
 import { subjectText } from '@/contracts/subject';
 import { ledgerScope } from '../address/address';
 import { splitName } from '../address/splitNames';
-import { amountText, countText } from '../amounts';
+import { countText } from '../amounts';
 import { useEntities } from '../query/hooks';
+import { amountCell } from '../sheet/cell';
 import type { SheetModel, SheetRow } from '../sheet/model';
-import { columnsOf, lineRow, openingRow, rolledRow } from './ledgerRows';
+import { proofOf } from '../sheet/proof';
+import { ledgerColumns } from './ledgerColumns';
+import { lineRow, openingRow, rolledRow } from './ledgerRows';
 import { RunsChoice } from './RunsChoice';
-import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
+import { type ScreenProps, SheetFrame } from './SheetFrame';
 import { placeOf, type Section, useSections } from './useSections';
 
 /** Lines in groups, by account or anything else: each with its opening balance, its lines with their running balance, its closing balance. */
@@ -21,7 +24,7 @@ export function SectionedLedger({ by, ...props }: ScreenProps & { by: string }) 
   const named = splitName(by, entities?.dimensions);
   const columns = useMemo(
     () =>
-      columnsOf(
+      ledgerColumns(
         by === 'account' || /^[\w.-]+$/.test(scope.get('accounts') ?? ''),
         entities?.dimensions ?? [],
         scope.has('taxCode'),
@@ -53,14 +56,14 @@ export function SectionedLedger({ by, ...props }: ScreenProps & { by: string }) 
       indexOf: (key) => sections.find((s) => key === s.member || key.startsWith(`${s.member}~`))?.start ?? -1,
       total: head && {
         label: `${countText(sections.length)} ${sections.length === 1 ? 'group' : 'groups'}, ${countText(head.total.count)} lines, in ${head.currency}`,
-        debit: amountText(head.total.debit),
-        credit: amountText(head.total.credit),
-        balance: amountText(head.total.closing),
+        debit: amountCell(head.total.debit),
+        credit: amountCell(head.total.credit),
+        balance: amountCell(head.total.closing),
       },
       parts: head?.parts ?? [],
       load: head?.load,
       empty: head?.empty,
-      tie: ties(head?.tie),
+      tie: proofOf(head?.tie),
       stale,
       loading,
       error,
@@ -82,7 +85,7 @@ const headingOf = (section: Section, address: string): SheetRow => ({
   cells: {
     date: section.member === section.name || section.member.startsWith('~') ? '' : section.member,
     description: `${section.name}, opening`,
-    balance: amountText(section.opening),
+    balance: amountCell(section.opening),
   },
   count: section.count,
   subject: subjectText({ is: 'figure', address: section.address }),
@@ -96,9 +99,9 @@ const closingOf = (section: Section): SheetRow => ({
   look: 'quiet',
   cells: {
     description: `${section.name}, closing`,
-    debit: amountText(section.debit),
-    credit: amountText(section.credit),
-    balance: amountText(section.closing),
+    debit: amountCell(section.debit),
+    credit: amountCell(section.credit),
+    balance: amountCell(section.closing),
   },
   subject: null,
   put: null,

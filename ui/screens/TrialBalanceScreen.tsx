@@ -1,35 +1,18 @@
 'use client';
 
-import { useMemo, useState } from 'react';
-import { figureSubject } from '@/contracts/subject';
+import { useMemo } from 'react';
 import { scopeAt } from '../address/address';
-import { recall, remember } from '../address/memory';
-import { amountText, scaledText } from '../amounts';
-import { openDocumentsPath } from '../documents/address';
 import { useAnswer, useEntities } from '../query/hooks';
-import { cellFigure } from '../sheet/cellFigure';
-import type { SheetModel, SheetRow } from '../sheet/model';
+import type { SheetModel } from '../sheet/model';
+import { proofOf } from '../sheet/proof';
+import { useFolding } from '../sheet/useFolding';
 import { useMarks } from '../sheet/useMarks';
 import { Choice } from './Choice';
 import { ColumnsChoice } from './ColumnsChoice';
-import { NamedAccount } from './NamedAccount';
 import { Pick } from './Pick';
-import { type ScreenProps, SheetFrame, ties } from './SheetFrame';
-import { trialBalanceParams, trialBalanceStep } from './steps';
-import {
-  accountsText,
-  amountCells,
-  amountsOf,
-  COLUMNS,
-  codeColumn,
-  columnsOf,
-  comparedCells,
-  partRow,
-  rowsOf,
-  SIDE_OF,
-  sideCells,
-  sideTotals,
-} from './trialBalanceRows';
+import { type ScreenProps, SheetFrame } from './SheetFrame';
+import { trialBalanceParams } from './steps';
+import { columnsOf, rowsOf, trialBalanceRow, trialBalanceTotal } from './trialBalanceRows';
 import { UnitChoice } from './UnitChoice';
 import { scaleOf, scaleWord, ViewChoice } from './ViewChoice';
 
@@ -47,11 +30,8 @@ function useControls(scope: URLSearchParams): ReadonlySet<string> {
 export function TrialBalanceScreen(props: ScreenProps) {
   const { screen, memoryKey, replace } = props;
   const { data, error, isPlaceholderData, isPending } = useAnswer('GET /trial-balance', trialBalanceParams(screen));
-  const [folded, setFolded] = useState<ReadonlySet<string>>(() => new Set(recall(memoryKey).folded));
-  const fold = (next: ReadonlySet<string>): void => {
-    setFolded(next);
-    remember(memoryKey, { folded: [...next] });
-  };
+  const folding = useFolding(memoryKey);
+  const { folded, fold } = folding;
   const { tree = 'yes', zero = 'hide', retained = 'one' } = screen.options;
   const scale = scaleOf(screen.options);
   const measure = screen.options.compare === 'movement' ? 'movement' : 'closing';
@@ -66,75 +46,21 @@ export function TrialBalanceScreen(props: ScreenProps) {
   const controls = useControls(scope);
 
   const model = useMemo((): SheetModel => {
-    const address = new URLSearchParams(data?.address ?? '');
-    const rowAt = (index: number): SheetRow | undefined => {
-      const found = listed[index];
-      if (!found) return undefined;
-      if ('part' in found) return partRow(found);
-      const { row, hasChildren } = found;
-      const subject = new URLSearchParams(address);
-      subject.set('accounts', row.selection ?? row.account);
-      const put = { accounts: [row.selection ?? row.account] };
-      return {
-        key: row.account,
-        label: row.heading ? row.name : `${row.account} ${row.name}`,
-        depth: row.depth,
-        ...(row.heading ? { look: 'heading' as const } : {}),
-        folded: row.heading && hasChildren ? folded.has(row.account) : null,
-        opens: true,
-        cells: {
-          account: row.heading ? (
-            row.name
-          ) : (
-            <NamedAccount code={row.account} name={row.name} show={screen.options.labels} />
-          ),
-          ...Object.fromEntries(Object.entries(row.codes ?? {}).map(([scheme, code]) => [codeColumn(scheme), code])),
-          ...amountCells(row, scale),
-          ...(sides ? sideCells(row, scale) : {}),
-          ...comparedCells(row, data?.columns, scale),
-        },
-        count: row.count,
-        amounts: { ...amountsOf(row), ...(row.values as Record<string, string> | undefined) },
-        standsOut: marks.get(row.account),
-        ...(controls.has(row.account)
-          ? { links: [{ name: 'Open documents', href: openDocumentsPath(address, row.account) }] }
-          : {}),
-        subject: figureSubject(subject),
-        put,
-        figureAt: (column) => cellFigure(data?.columns, column, data?.address ?? '', put, measure),
-        step: (column) => (data ? trialBalanceStep(row, SIDE_OF[column] ?? column, data) : null),
-        say: (column) =>
-          data?.columns?.some((c) => c.key === column && c.key !== 'window')
-            ? (data.columns.find((c) => c.key === column)?.hint ?? '')
-            : column.startsWith('year')
-              ? (COLUMNS.find((c) => c.key === column)?.hint ?? 'What was booked since the fiscal year began.')
-              : `Opening ${amountText(row.opening)} plus ${amountText(row.debit)} debit less ${amountText(row.credit)} credit${row.roll === '0.00' || /^-?0\.?0*$/.test(row.roll) ? '' : `, ${amountText(row.roll)} rolled over at the year end`}, makes ${amountText(row.closing)}.`,
-      };
-    };
+    const view = { folded, scale, sides, labels: screen.options.labels, measure, marks, controls } as const;
     const keys = new Map(listed.map((l, i) => ['part' in l ? l.key : l.row.account, i]));
     return {
       label: 'Trial balance',
       columns: columnsOf(data, sides),
       count: listed.length,
-      rowAt,
+      rowAt: (index) => listed[index] && data && trialBalanceRow(listed[index], data, view),
       indexOf: (key) => keys.get(key) ?? -1,
       standingOut: listed.flatMap((l, i) => (!('part' in l) && marks.has(l.row.account) ? [i] : [])),
-      total: data && {
-        label: `${accountsText(data.rows.filter((r) => !r.heading).length)}, in ${data.currency}${scaleWord(screen.options)}`,
-        ...Object.fromEntries(Object.entries(amountsOf(data.totals)).map(([k, v]) => [k, scaledText(v, scale)])),
-        ...(sides && data.sides ? sideTotals(data.sides, scale) : {}),
-        ...Object.fromEntries(
-          (data.columns ?? []).map(({ key, unit }) => [
-            key,
-            unit === 'percent' ? '' : scaledText(data.columnTotals?.[key] ?? '0', scale),
-          ]),
-        ),
-      },
+      total: data && trialBalanceTotal(data, view, scaleWord(screen.options)),
       parts: data?.parts ?? [],
       load: data?.load,
       translated: data?.translated,
       empty: data?.empty,
-      tie: ties(data?.tie, data?.tie?.means === 'balances' ? 'debits equal credits' : 'ties'),
+      tie: proofOf(data?.tie, data?.tie?.means === 'balances' ? 'debits equal credits' : 'ties'),
       stale: isPlaceholderData,
       loading: isPending,
       error,
@@ -161,7 +87,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
   const deepest = headings.reduce((most, r) => Math.max(most, r.depth + 1), 0);
   /** Folds all headings below a level, counted from one; 0 opens all. */
   const toLevel = (level: number): void =>
-    fold(new Set(level === 0 ? [] : headings.filter((r) => r.depth >= level - 1).map((r) => r.account)));
+    fold(level === 0 ? [] : headings.filter((r) => r.depth >= level - 1).map((r) => r.account));
   const level =
     folded.size === 0
       ? 0
@@ -171,13 +97,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
       {...props}
       sheet="trial-balance"
       model={model}
-      onFold={(index) => {
-        const found = listed[index];
-        if (!found || 'part' in found) return;
-        const next = new Set(folded);
-        if (!next.delete(found.row.account)) next.add(found.row.account);
-        fold(next);
-      }}
+      folding={folding}
       tools={
         <>
           <Choice

@@ -1,11 +1,13 @@
-'use client';
-
 import type { TrialBalance } from '@/contracts/answers/sheets';
+import { figureSubject } from '@/contracts/subject';
 import { asPut } from '../address/address';
-import { amountText, columnText, type Scale, scaledText } from '../amounts';
+import { amountText, isZero, type Scale } from '../amounts';
+import { openDocumentsPath } from '../documents/address';
+import { accountCell, amountCell, amountCells, type Cell, comparedCell } from '../sheet/cell';
+import { cellFigure } from '../sheet/cellFigure';
 import type { Column } from '../sheet/gridModel';
 import type { SheetRow } from '../sheet/model';
-import type { Pick } from './Pick';
+import { trialBalanceStep } from './steps';
 
 const AMOUNT = 'minmax(96px, 110px)';
 
@@ -80,12 +82,12 @@ export const SIDE_OF: Record<string, string> = {
 };
 
 /** A heading nets what is beneath it; only accounts are on a side. */
-export function sideCells(row: Row, scale: Scale): Record<string, string> {
-  const sides = (['opening', 'closing'] as const).flatMap((of): [string, string][] => {
+export function sideCells(row: Row, scale: Scale): Record<string, Cell> {
+  const sides = (['opening', 'closing'] as const).flatMap((of): [string, Cell][] => {
     const credit = row[of].startsWith('-');
     return [
-      [`${of}Debit`, credit ? '' : scaledText(row[of], scale)],
-      [`${of}Credit`, credit ? scaledText(row[of].slice(1), scale) : ''],
+      [`${of}Debit`, credit ? '' : amountCell(row[of], { scale })],
+      [`${of}Credit`, credit ? amountCell(row[of].slice(1), { scale }) : ''],
     ];
   });
   return Object.fromEntries(sides);
@@ -93,17 +95,14 @@ export function sideCells(row: Row, scale: Scale): Record<string, string> {
 
 export const accountsText = (count: number): string => `${count} ${count === 1 ? 'account' : 'accounts'}`;
 
-export const sideTotals = (sides: NonNullable<TrialBalance['sides']>, scale: Scale): Record<string, string> =>
-  Object.fromEntries(Object.entries(sides).map(([key, value]) => [key, scaledText(value, scale)]));
+export const comparedCells = (
+  values: Row['values'],
+  columns: TrialBalance['columns'],
+  scale: Scale,
+): Record<string, Cell> =>
+  Object.fromEntries((columns ?? []).map(({ key, unit }) => [key, comparedCell(values?.[key], unit, null, scale)]));
 
-export const comparedCells = (row: Row, columns: TrialBalance['columns'], scale: Scale): Record<string, string> =>
-  Object.fromEntries(
-    (columns ?? []).map(({ key, unit }) => {
-      return [key, columnText(row.values?.[key] ?? null, unit === 'percent', scale)];
-    }),
-  );
-
-type Listed =
+export type Listed =
   | { row: Row; hasChildren: boolean }
   | { part: NonNullable<Row['parts']>[number]; depth: number; key: string };
 
@@ -125,7 +124,7 @@ export const partRow = ({ part, depth, key }: Extract<Listed, { part: unknown }>
   label: part.label,
   look: 'quiet',
   depth,
-  cells: { account: part.label, opening: amountText(part.opening) },
+  cells: { account: part.label, opening: amountCell(part.opening) },
   subject: null,
   put: null,
   opens: part.refine !== null,
@@ -149,5 +148,79 @@ export const amountsOf = (
   yearCredit: row.yearCredit ?? '',
 });
 
-export const amountCells = (row: Parameters<typeof amountsOf>[0], scale: Scale = 'exact'): Record<string, string> =>
-  Object.fromEntries(Object.entries(amountsOf(row)).map(([key, value]) => [key, scaledText(value, scale)]));
+/** What the rows of a trial balance are made with, beside its answer. */
+export interface TrialBalanceView {
+  folded: ReadonlySet<string>;
+  scale: Scale;
+  /** Whether balances are in two columns. */
+  sides: boolean;
+  /** Whether accounts are named by their code, their name, or both. */
+  labels: string | undefined;
+  measure: 'movement' | 'closing';
+  marks: ReadonlyMap<string, string[]>;
+  /** Accounts that documents are on. */
+  controls: ReadonlySet<string>;
+}
+
+/** A row of the trial balance as the sheet has it. */
+export function trialBalanceRow(found: Listed, data: TrialBalance, view: TrialBalanceView): SheetRow {
+  if ('part' in found) return partRow(found);
+  const { row, hasChildren } = found;
+  const subject = new URLSearchParams(data.address);
+  subject.set('accounts', row.selection ?? row.account);
+  const put = { accounts: [row.selection ?? row.account] };
+  return {
+    key: row.account,
+    label: row.heading ? row.name : `${row.account} ${row.name}`,
+    depth: row.depth,
+    ...(row.heading ? { look: 'heading' as const } : {}),
+    folded: row.heading && hasChildren ? view.folded.has(row.account) : null,
+    opens: true,
+    cells: {
+      account: row.heading ? row.name : accountCell(row.account, row.name, view.labels),
+      ...Object.fromEntries(Object.entries(row.codes ?? {}).map(([scheme, code]) => [codeColumn(scheme), code])),
+      ...amountCells(amountsOf(row), view.scale),
+      ...(view.sides ? sideCells(row, view.scale) : {}),
+      ...comparedCells(row.values, data.columns, view.scale),
+    },
+    count: row.count,
+    standsOut: view.marks.get(row.account),
+    ...(view.controls.has(row.account)
+      ? {
+          links: [{ name: 'Open documents', href: openDocumentsPath(new URLSearchParams(data.address), row.account) }],
+        }
+      : {}),
+    subject: figureSubject(subject),
+    put,
+    figureAt: (column) => cellFigure(data.columns, column, data.address, put, view.measure),
+    step: (column) => trialBalanceStep(row, SIDE_OF[column] ?? column, data),
+    say: (column) => sayOf(row, column, data),
+  };
+}
+
+function sayOf(row: Row, column: string, { columns }: TrialBalance): string {
+  const compared = columns?.find((c) => c.key === column && c.key !== 'window');
+  if (compared) return compared.hint;
+  if (column.startsWith('year'))
+    return COLUMNS.find((c) => c.key === column)?.hint ?? 'What was booked since the fiscal year began.';
+  const rolled = isZero(row.roll) ? '' : `, ${amountText(row.roll)} rolled over at the year end`;
+  return `Opening ${amountText(row.opening)} plus ${amountText(row.debit)} debit less ${amountText(row.credit)} credit${rolled}, makes ${amountText(row.closing)}.`;
+}
+
+/** The totals of a trial balance, by column. @param scaleSaid how far amounts are shown, in words */
+export const trialBalanceTotal = (
+  data: TrialBalance,
+  { scale, sides }: Pick<TrialBalanceView, 'scale' | 'sides'>,
+  scaleSaid: string,
+): Record<string, Cell> => ({
+  label: `${accountsText(data.rows.filter((r) => !r.heading).length)}, in ${data.currency}${scaleSaid}`,
+  ...amountCells(amountsOf(data.totals), scale),
+  ...(sides && data.sides ? amountCells(data.sides, scale) : {}),
+  // Shares and changes in percent have no total of their own.
+  ...Object.fromEntries(
+    (data.columns ?? []).map(({ key, unit }) => [
+      key,
+      unit === 'percent' ? '' : amountCell(data.columnTotals?.[key] ?? '0', { scale }),
+    ]),
+  ),
+});

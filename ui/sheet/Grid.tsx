@@ -1,18 +1,14 @@
 'use client';
 
 import { useVirtualizer } from '@tanstack/react-virtual';
-import {
-  type KeyboardEvent,
-  type ReactNode,
-  useCallback,
-  useEffect,
-  useImperativeHandle,
-  useRef,
-  useState,
-} from 'react';
+import { type KeyboardEvent, useCallback, useEffect, useImperativeHandle, useRef, useState } from 'react';
+import { CellView } from './CellView';
+import type { Cell } from './cell';
 import { Head } from './GridHead';
-import type { Column, Focus, GridHandle, GridRow } from './gridModel';
-import { Hung } from './Hung';
+import { gridAct } from './gridKeys';
+import { between, type Column, type Focus, type GridHandle, type GridRow, type RowMark } from './gridModel';
+import { INK } from './ink';
+import { type Editing, useEditing } from './useEditing';
 import { useWidthOf } from './useWidth';
 
 export const ROW_PX = 28;
@@ -22,18 +18,16 @@ const HEAD_PX = 44;
 
 const AHEAD_ROWS = 30;
 
-const PAGE_ROWS = 20;
-
 interface Props {
   label: string;
   columns: Column[];
   count: number;
   rowAt(index: number): GridRow | undefined;
   /** Amounts by column, and under `label` what they are the total of. */
-  total?: Record<string, ReactNode> | undefined;
+  total?: Record<string, Cell> | undefined;
   focus: Focus;
   onFocus(focus: Focus): void;
-  onTrace(focus: Focus, newTab: boolean): void;
+  onTrace?(focus: Focus, newTab: boolean): void;
   onFold?(row: number): void;
   /** @param also after what it is sorted by already */
   onSort?(column: string, also: boolean): void;
@@ -52,6 +46,8 @@ interface Props {
   onMove?(column: string, to: string): void;
   handle?: React.Ref<GridHandle>;
   stale?: boolean;
+  /** Makes its cells ones that are written in. */
+  editing?: Editing;
 }
 
 /** The one grid of all sheets: WAI-ARIA grid pattern, rows drawn only where seen, the total always in view. */
@@ -77,6 +73,7 @@ export function Grid({
   onMove,
   handle,
   stale,
+  editing,
 }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const takeFocus = useRef(false);
@@ -111,50 +108,50 @@ export function Grid({
 
   // Where a choice of several rows began.
   const anchor = useRef(focus.row);
+  // Where the focus was put from outside, such as by a search, a choice begins anew.
+  const placed = useRef(focus.row);
+  if (placed.current !== focus.row) {
+    placed.current = focus.row;
+    anchor.current = focus.row;
+  }
   const choose = (row: number, way: 'from anchor' | 'toggle'): void => {
     const [low, high] = [Math.min(anchor.current, row), Math.max(anchor.current, row)];
-    const next =
-      way === 'toggle' ? new Set(chosen) : new Set(Array.from({ length: high - low + 1 }, (_, i) => low + i));
+    const next = way === 'toggle' ? new Set(chosen) : new Set(between(low, high));
     if (way === 'toggle' && !next.delete(row)) next.add(row);
     onChoose?.(next);
   };
   const move = (row: number, column: number, stretch = false): void => {
+    const there = Math.max(0, Math.min(count - 1, row));
     const to = {
-      row: Math.max(0, Math.min(count - 1, row)),
+      row: edits?.rowFrom(there, count) ?? there,
       column: Math.max(0, Math.min(columns.length - 1, column)),
     };
     takeFocus.current = true;
+    placed.current = to.row;
     rows.scrollToIndex(to.row, { align: 'auto' });
     onFocus(to);
+    edits?.focused(to, stretch);
     if (stretch) choose(to.row, 'from anchor');
     else anchor.current = to.row;
   };
+  const edits = useEditing(editing, focus, ({ row, column }) => move(row, column));
 
   const onKey = (event: KeyboardEvent): void => {
-    const { row, column } = focus;
-    const jump = event.ctrlKey || event.metaKey;
-    const at = rowAt(row);
-    const act: Record<string, () => void> = {
-      ArrowDown: () => move(row + 1, column, event.shiftKey),
-      ArrowUp: () => move(row - 1, column, event.shiftKey),
-      ArrowRight: () => (column === 0 && at?.folded === true && onFold ? onFold(row) : move(row, column + 1)),
-      ArrowLeft: () => (column === 0 && at?.folded === false && onFold ? onFold(row) : move(row, column - 1)),
-      PageDown: () => move(row + PAGE_ROWS, column),
-      PageUp: () => move(row - PAGE_ROWS, column),
-      Home: () => move(jump ? 0 : row, 0),
-      End: () => move(jump ? count - 1 : row, columns.length - 1),
-      Enter: () => onTrace(focus, jump),
-      ' ': () =>
-        event.shiftKey
-          ? choose(row, 'toggle')
-          : at?.folded !== null && at?.folded !== undefined
-            ? onFold?.(row)
-            : undefined,
-    };
-    const found = act[event.key];
-    if (!found || event.altKey) return;
+    if (edits?.onKey(event)) return;
+    const { folded } = rowAt(focus.row) ?? {};
+    const act = gridAct(event, {
+      focus,
+      rows: count,
+      columns: columns.length,
+      folded: onFold ? folded : null,
+      ofCells: edits !== undefined,
+    });
+    if (!act) return;
     event.preventDefault();
-    found();
+    if (act.is === 'move') move(act.to.row, act.to.column, act.stretch);
+    else if (act.is === 'fold') onFold?.(focus.row);
+    else if (act.is === 'trace') onTrace?.(focus, act.newTab);
+    else choose(focus.row, 'toggle');
   };
 
   const [pulled, setPulled] = useState<{ key: string; px: number } | null>(null);
@@ -217,7 +214,14 @@ export function Grid({
           ))}
         </div>
         {/* biome-ignore lint/a11y/useSemanticElements: see above */}
-        <div role="rowgroup" onKeyDown={onKey} className="relative" style={{ height, minWidth }}>
+        <div
+          role="rowgroup"
+          onKeyDown={onKey}
+          onCopy={edits?.onCopy}
+          onPaste={edits?.onPaste}
+          className="relative"
+          style={{ height, minWidth }}
+        >
           {items.map(({ index, start }) => {
             const row = rowAt(index);
             const heading = row?.look === 'heading';
@@ -234,6 +238,8 @@ export function Grid({
               >
                 {columns.map((c, i) => {
                   const focused = focus.row === index && focus.column === i;
+                  const cell = { row: index, column: i };
+                  const editor = edits?.editorAt(cell);
                   return (
                     // biome-ignore lint/a11y/useSemanticElements: see above
                     // biome-ignore lint/a11y/useKeyWithClickEvents: the rowgroup takes the keys of all cells
@@ -243,20 +249,24 @@ export function Grid({
                       data-cell={`${index}:${i}`}
                       tabIndex={focused ? 0 : -1}
                       aria-colindex={i + 1}
+                      aria-selected={edits?.isChosen(cell)}
                       onClick={(event) => {
+                        if (editor) return;
                         event.currentTarget.focus({ preventScroll: true });
-                        onFocus({ row: index, column: i });
+                        placed.current = index;
+                        onFocus(cell);
+                        edits?.focused(cell, event.shiftKey);
                         if (event.shiftKey) choose(index, 'from anchor');
                         else {
                           anchor.current = index;
                           if (event.ctrlKey || event.metaKey) choose(index, 'toggle');
                         }
                       }}
-                      onDoubleClick={() => onTrace({ row: index, column: i }, false)}
-                      className={`group/cell flex min-w-0 cursor-default items-center leading-[27px] outline-none ${c.amount ? 'justify-end pr-2 pl-1' : 'px-1.5'} ${focused ? 'shadow-[inset_0_0_0_2px_var(--ink)]' : ''} ${heading && i === 0 ? 'font-book text-[15px] font-semibold' : ''}`}
+                      onDoubleClick={() => (edits ? edits.begin(cell) : onTrace?.(cell, false))}
+                      className={`group/cell flex min-w-0 cursor-default items-center leading-[27px] outline-none ${c.amount ? 'justify-end pr-2 pl-1' : 'px-1.5'} ${edits?.isChosen(cell) ? 'bg-chosen' : ''} ${focused ? 'shadow-[inset_0_0_0_2px_var(--ink)]' : ''} ${heading && i === 0 ? 'font-book text-[15px] font-semibold' : ''}`}
                       style={i === 0 ? { paddingLeft: indentOf(row) } : undefined}
                     >
-                      {i === 0 && row?.mark}
+                      {i === 0 && row?.marks && <Marks marks={row.marks} />}
                       {i === 0 && row && row.folded !== undefined && row.folded !== null && (
                         <button
                           type="button"
@@ -271,12 +281,10 @@ export function Grid({
                       <span
                         className={`truncate ${c.amount && row?.opens ? 'decoration-rule decoration-1 underline-offset-[5px] group-hover/cell:underline' : ''}`}
                       >
-                        {row ? (
-                          c.amount ? (
-                            <Hung>{row.cells[c.key]}</Hung>
-                          ) : (
-                            row.cells[c.key]
-                          )
+                        {editor ? (
+                          editor
+                        ) : row ? (
+                          <CellView cell={row.cells[c.key]} amount={c.amount ?? false} />
                         ) : i === 0 ? (
                           <span className="text-faint">…</span>
                         ) : null}
@@ -304,12 +312,12 @@ export function Grid({
               className="truncate pl-1.5 leading-[28px]"
               style={{ gridColumn: `span ${labelled < 0 ? columns.length : Math.max(1, labelled)}` }}
             >
-              {total.label}
+              <CellView cell={total.label} amount={false} />
             </div>
             {(labelled < 0 ? [] : columns.slice(Math.max(1, labelled))).map((c) => (
               // biome-ignore lint/a11y/useSemanticElements: see above
               <div key={c.key} role="gridcell" tabIndex={-1} className="truncate pr-2 text-right leading-[28px]">
-                {c.amount && <Hung>{total[c.key]}</Hung>}
+                {c.amount && <CellView cell={total[c.key]} amount />}
               </div>
             ))}
           </div>
@@ -318,6 +326,18 @@ export function Grid({
     </div>
   );
 }
+
+/** In the edge of the row, so that names stay in line; a second sign sets the name in a little. */
+const Marks = ({ marks }: { marks: readonly RowMark[] }) => (
+  <span className="-ml-[11px] flex shrink-0 text-[12px] font-semibold">
+    {marks.map(({ sign, says, why, ink }) => (
+      <span key={sign} className={`w-[11px] ${ink ? INK[ink] : 'text-warn'}`} title={why ?? says}>
+        <span aria-hidden>{sign}</span>
+        <span className="sr-only">{says} </span>
+      </span>
+    ))}
+  </span>
+);
 
 /** The least and the most pixels of a width as "minmax(96px, 110px)". */
 const leastOf = (width: string): number => Number(/(\d+)px/.exec(width)?.[1] ?? 0);

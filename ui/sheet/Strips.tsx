@@ -5,10 +5,11 @@ import type { Entities } from '@/contracts/answers/charts';
 import type { Tie } from '@/contracts/answers/head';
 import { backTo, ledgerScope, type Screen, scopeAt, splitWords } from '../address/address';
 import { StepLink } from '../address/StepLink';
-import { amountText, columnText } from '../amounts';
 import { useAnswer, useEntities } from '../query/hooks';
+import { CellView } from './CellView';
+import { amountCell, comparedCell } from './cell';
 import type { Column } from './gridModel';
-import { Hung } from './Hung';
+import { type Proof, proofOf } from './proof';
 
 export interface Compared {
   columns: string[];
@@ -162,9 +163,11 @@ function Strip({
       </div>
       {(own ? columns.slice(texts) : []).map((c) => (
         <div key={c.key} className="pr-2 text-right">
-          {data && compared && <Hung>{columnText(data.values?.[c.key] ?? null, c.percent ?? false)}</Hung>}
+          {data && compared && (
+            <CellView cell={comparedCell(data.values?.[c.key], c.percent ? 'percent' : 'amount')} amount />
+          )}
           {data && !compared && STRIP_FIGURE[c.key] && (
-            <Hung>{amountText(data.total[STRIP_FIGURE[c.key] ?? 'closing'])}</Hung>
+            <CellView cell={amountCell(data.total[STRIP_FIGURE[c.key] ?? 'closing'])} amount />
           )}
         </div>
       ))}
@@ -197,13 +200,10 @@ function Sibling({ label, mark, onClick }: { label: string | null; mark: string;
 }
 
 /** Parts equal the whole, or by how much they do not; said in words as well as by the mark. What nothing proves is not said to tie. */
-export function TieMark({ tie, what = 'ties' }: { tie: Tie | null; what?: string }) {
-  if (tie === null) return null;
-  if (tie.ok) return <span className="whitespace-nowrap">✓ {what}</span>;
-  return (
-    <strong className="whitespace-nowrap text-warn">
-      ✗ off by {amountText(tie.offBy)}
-      {tie.sinceLoad ? ` since load ${tie.sinceLoad}` : ''}
-    </strong>
-  );
+export const TieMark = ({ tie, what }: { tie: Tie | null; what?: string }) => <ProofMark proof={proofOf(tie, what)} />;
+
+export function ProofMark({ proof }: { proof: Proof | null }) {
+  if (proof === null) return null;
+  if (proof.ok) return <span className="whitespace-nowrap">✓ {proof.says}</span>;
+  return <strong className="whitespace-nowrap text-warn">✗ {proof.says}</strong>;
 }

@@ -17,15 +17,7 @@ export function inOrder<C extends { key: string }>(columns: readonly C[], order:
   return found;
 }
 
-/** Columns as a person has arranged them. The first says what the row is: it stays, and stays first. */
-export function arranged(columns: readonly Column[], layout: ColumnLayout): Column[] {
-  return inOrder(columns, layout.order).flatMap((column, i) => {
-    if (i > 0 && !isShown(column, layout)) return [];
-    const width = layout.widths[column.key];
-    return [width === undefined ? column : { ...column, width: `${width}px` }];
-  });
-}
-
+/** Whether a column is shown; the first of a sheet always is. */
 export const isShown = ({ key, onRequest }: Column, { hidden, shown }: ColumnLayout): boolean =>
   onRequest ? shown.includes(key) : !hidden.includes(key);
 
@@ -36,9 +28,15 @@ export function withShown(layout: ColumnLayout, { key, onRequest }: Column, is: 
   return onRequest ? { ...layout, shown: next } : { ...layout, hidden: next };
 }
 
-/** The order after a column has been put in the place of another. */
-export function moved(columns: readonly Column[], key: string, to: string): string[] {
-  const keys = columns.slice(1).map((c) => c.key);
+/** All columns after one has been put in the place of another; the first stays first. */
+export const reordered = (keys: readonly string[], key: string, to: string): string[] => [
+  ...keys.slice(0, 1),
+  ...moved(keys, key, to),
+];
+
+/** The order after a column has been put in the place of another. The first is not in it. */
+export function moved([, ...rest]: readonly string[], key: string, to: string): string[] {
+  const keys = [...rest];
   const [from, target] = [keys.indexOf(key), keys.indexOf(to)];
   if (from < 0 || target < 0) return keys;
   keys.splice(from, 1);

@@ -1,5 +1,5 @@
 import { figureSubject } from '@/contracts/subject';
-import type { ColumnHead } from '@/core/columns';
+import type { ColumnHead } from '@/core/sheet';
 import { asPut, changedScope } from '../address/address';
 
 /** The figure of one cell: what asks for it, under what it is kept, and which of its amounts is there. */

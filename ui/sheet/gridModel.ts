@@ -1,6 +1,5 @@
-'use client';
-
-import type { ReactNode } from 'react';
+import type { Cell } from './cell';
+import type { Ink } from './ink';
 
 export interface Column {
   key: string;
@@ -19,20 +18,34 @@ export interface Column {
 
 export interface GridRow {
   key: string;
-  cells: Record<string, ReactNode>;
+  cells: Record<string, Cell>;
   look?: 'heading' | 'quiet' | 'marked' | 'subtotal' | 'total';
   depth?: number;
   /** null: nothing to fold; else whether it is folded. */
   folded?: boolean | null;
-  mark?: ReactNode;
+  marks?: readonly RowMark[];
   /** What Enter does, said to screen readers; absent where a row cannot be opened further. */
   opens?: boolean;
+}
+
+/** A sign in the edge of a row, and what it says. */
+export interface RowMark {
+  sign: '^' | '▪' | '≠' | '!';
+  says: string;
+  /** More of it, on pointing at it. */
+  why?: string | undefined;
+  /** In whose ink it is written; absent: in the colour of what should be looked at. */
+  ink?: Ink | undefined;
 }
 
 export interface Focus {
   row: number;
   column: number;
 }
+
+/** Numbers from one to another, both inclusive. */
+export const between = (from: number, to: number): number[] =>
+  Array.from({ length: Math.max(0, to - from + 1) }, (_, i) => from + i);
 
 export interface GridHandle {
   scrollTo(row: number): void;

@@ -1,8 +1,9 @@
-import type { ReactNode } from 'react';
 import type { Empty, SentencePart } from '@/contracts/answers/head';
 import type { Step } from '../address/address';
+import type { Cell } from './cell';
 import type { CellFigure } from './cellFigure';
 import type { Column, GridRow } from './gridModel';
+import type { Proof } from './proof';
 import type { Compared } from './Strips';
 
 /** With whom a line is, where and when it was booked. */
@@ -24,7 +25,7 @@ export interface SheetRow extends GridRow {
   count?: number | undefined;
   /** Why it stands out, as sentences. */
   standsOut?: string[] | undefined;
-  /** Figures of the row as they came, by column: decimal strings, to add up what is chosen. */
+  /** What is added up where rows are chosen together, by column, where it is not the amount that the cell shows. */
   amounts?: Record<string, string> | undefined;
   /** Scope parameters for the value of one cell alone, where it is not the row's own. */
   only?(column: string): Record<string, string[]> | null;
@@ -49,7 +50,7 @@ export interface SheetModel {
   loaded?: Iterable<number>;
   /** Index of a row by its key, where all rows are at hand. */
   indexOf(key: string): number;
-  total?: Record<string, ReactNode> | undefined;
+  total?: Record<string, Cell> | undefined;
   parts: SentencePart[];
   /** Columns to compare with, and what they compare: the strips have them too. */
   compared?: Compared | undefined;
@@ -60,7 +61,8 @@ export interface SheetModel {
   /** The load as of which it was read; absent until then. */
   load?: number | undefined;
   empty?: Empty | undefined;
-  tie: ReactNode;
+  /** What proves it; null where nothing independent does. */
+  tie: Proof | null;
   stale: boolean;
   loading: boolean;
   error: Error | null;

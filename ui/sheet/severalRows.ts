@@ -1,6 +1,7 @@
 import { summary } from '@/core/money';
 import { allOf } from '../address/address';
 import { amountText } from '../amounts';
+import { cellAmount } from './cell';
 import type { SheetModel, SheetRow } from './model';
 
 /** Rows that are chosen together: what they ask for as one figure, if that can be said, and what they come to. */
@@ -19,7 +20,7 @@ export function severalRows(model: SheetModel, chosen: ReadonlySet<number>) {
       : null,
     /** Sum, count, average, least and greatest of a column. */
     says: (column: string, name: string): string => {
-      const amounts = rows.flatMap((r) => (r.amounts?.[column] ? [r.amounts[column]] : []));
+      const amounts = rows.flatMap((r) => r.amounts?.[column] ?? cellAmount(r.cells[column]) ?? []);
       const found = summary(amounts);
       if (!found) return 'Choose a column of amounts to add them up.';
       const [sum, average, least, greatest] = [found.sum, found.average, found.least, found.greatest].map(amountText);

@@ -1,6 +1,7 @@
 import type { Measure } from '@/contracts/bodies';
 import { ProblemError } from '@/contracts/problem';
 import { add, formatAmount, type Minor } from '@/core/money';
+import { amountIn } from '@/core/sheet';
 import { type Context, known } from '../../asking/context';
 import type { Viewer } from '../../asking/viewer';
 import { brokenDown } from '../../sheets/readSheet';
@@ -33,10 +34,11 @@ export async function fanOut(ctx: Context, viewer: Viewer, id: number, by: strin
           }
           // What is directly on a parent, or under no member, has the same key under every one.
           const key = row.member.startsWith('~') ? `${split} ${row.member}` : row.member;
-          const held = members.get(key) ?? { member: key, name: row.name, cells: figures.map(() => null) };
+          const held = members.get(key) ?? { member: key, name: row.label, cells: figures.map(() => null) };
           members.set(key, held);
-          held.cells[at] = formatAmount(row.balance[measure], digits);
-          sum = add(sum, row.balance[measure]);
+          const value = amountIn(row.cells, measure);
+          held.cells[at] = formatAmount(value, digits);
+          sum = add(sum, value);
         }
       };
       await walk(by);

@@ -1,6 +1,7 @@
 import { wrong } from '@/contracts/problem';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { add } from '@/core/money';
+import { amountIn, countIn } from '@/core/sheet';
 import type { StepRow } from '@/store/threads';
 import type { Context } from '../../asking/context';
 import type { Viewer } from '../../asking/viewer';
@@ -98,10 +99,11 @@ async function memberChange(ctx: Context, viewer: Viewer, step: StepRow, put: Sc
     brokenDown(ctx, viewer, { ...paramsOf(step), by }),
     brokenDown(ctx, viewer, { ...readQuery(scopeShape, params), by }),
   ]);
-  const active = (rows: typeof then.rows) => rows.filter((r) => r.balance.count > 0 || r.balance.closing !== 0);
+  const active = (rows: typeof then.rows) =>
+    rows.filter(({ cells }) => countIn(cells) > 0 || amountIn(cells, 'closing') !== 0);
   const names = (rows: typeof then.rows, others: typeof then.rows): string[] => {
     const there = new Set(active(others).map((r) => r.member));
-    return active(rows).flatMap((r) => (there.has(r.member) ? [] : [r.name]));
+    return active(rows).flatMap((r) => (there.has(r.member) ? [] : [r.label]));
   };
   return { vanished: names(then.rows, now.rows), appeared: names(now.rows, then.rows) };
 }

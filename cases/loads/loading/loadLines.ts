@@ -1,5 +1,6 @@
 import { periodText } from '@/core/calendar';
 import { LINE_KINDS } from '@/core/ledger';
+import { EXTRA_FIELDS } from '@/core/lineFields';
 import { exponentOf, formatAmount, parseAmount } from '@/core/money';
 import type { FileRecord } from '@/exchange/fileRecord';
 import type { Problems } from '@/exchange/problem';
@@ -163,19 +164,9 @@ export class LineReader {
   }
 }
 
-const EXTRA = [
-  'document_type',
-  'document_date',
-  'due_date',
-  'partner_entity',
-  'tax_code',
-  'tax_amount',
-  'attachment',
-] as const;
-
 function extraOf(values: Values): string | null {
   const extra: { [name: string]: string } = {};
-  for (const name of EXTRA) if (values[name]) extra[name] = values[name] as string;
+  for (const { column } of EXTRA_FIELDS) if (values[column]) extra[column] = values[column] as string;
   return Object.keys(extra).length > 0 ? JSON.stringify(extra) : null;
 }
 

@@ -26,7 +26,7 @@ export const linesBeside: SheetFeature = {
         label={step?.label ?? s.row?.label ?? ''}
         onLine={(line) => {
           if (!step || !s.focused) return;
-          remember(s.memoryKey, { row: s.focused.key, column: s.column });
+          remember(s.memoryKey, { row: s.focused.key, at: s.focus.row, column: s.column });
           s.go(traced(traced(s.screen, { ...step, view: 'lines' }), entryStep(line)));
         }}
         onClose={() => s.close('lines beside')}

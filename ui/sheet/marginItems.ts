@@ -1,7 +1,6 @@
-import { type ReactNode, useMemo } from 'react';
+import { useMemo } from 'react';
 import { subjectKey } from '@/contracts/subject';
-import type { GridRow } from './gridModel';
-import { INK } from './ink';
+import type { GridRow, RowMark } from './gridModel';
 import type { MarginItem } from './Margin';
 import type { SheetModel, SheetRow } from './model';
 
@@ -37,34 +36,25 @@ export function useMarginItems(
   }, [model, notes, pins, draft]);
 }
 
-/** A mark beside each row that has a note or a pin, in the ink of whoever wrote it. */
-export function marksOf(items: MarginItem[]): Map<number, ReactNode> {
-  const marks = new Map<number, ReactNode>();
+/** Signs beside each row that has a note or a pin, in the ink of whoever wrote it; one of each kind. */
+export function marksOf(items: MarginItem[]): Map<number, RowMark[]> {
+  const marks = new Map<number, RowMark[]>();
   for (const { row, note, pin } of items) {
-    const kept = note ?? pin;
-    if (!kept) continue;
-    const words = note ? 'has a note' : pin?.state === 'drifted' ? 'pinned, drifted' : 'pinned';
-    const ink = pin?.state === 'drifted' ? 'text-warn' : INK[kept.ink];
-    marks.set(
-      row,
-      <span className={`-ml-[11px] w-[11px] shrink-0 text-[12px] font-semibold ${ink}`} title={words}>
-        <span aria-hidden>{note ? '^' : pin?.state === 'drifted' ? '≠' : '▪'}</span>
-        <span className="sr-only">{words}</span>
-      </span>,
-    );
+    const mark = note ? noteMark(note) : pin ? pinMark(pin) : null;
+    const held = marks.get(row) ?? [];
+    if (mark && !held.some(({ sign }) => sign === mark.sign)) marks.set(row, [...held, mark]);
   }
   return marks;
 }
 
-/** A row with the sign of what was kept about it, else with that of standing out. */
-export const decorated = (row: SheetRow | undefined, kept: ReactNode): GridRow | undefined => {
-  const mark = kept ?? (row?.standsOut && <StandsOut says={row.standsOut} />);
-  return row && { ...row, ...(mark ? { mark } : {}) };
-};
+const noteMark = ({ ink }: NonNullable<MarginItem['note']>): RowMark => ({ sign: '^', says: 'has a note', ink });
 
-const StandsOut = ({ says }: { says: string[] }) => (
-  <span className="-ml-[11px] w-[11px] shrink-0 text-[12px] font-semibold text-warn" title={says.join('; ')}>
-    <span aria-hidden>!</span>
-    <span className="sr-only">stands out</span>
-  </span>
-);
+const pinMark = ({ state, ink }: NonNullable<MarginItem['pin']>): RowMark =>
+  state === 'drifted' ? { sign: '≠', says: 'pinned, drifted' } : { sign: '▪', says: 'pinned', ink };
+
+/** A row with the signs of what was kept about it, and with that of standing out: neither hides the other. */
+export const decorated = (row: SheetRow | undefined, kept: readonly RowMark[] = []): GridRow | undefined => {
+  const out: RowMark[] = row?.standsOut ? [{ sign: '!', says: 'stands out', why: row.standsOut.join('; ') }] : [];
+  const marks = [...out, ...kept];
+  return row && { ...row, ...(marks.length > 0 ? { marks } : {}) };
+};

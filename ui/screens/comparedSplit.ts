@@ -1,7 +1,5 @@
-import type { ReactNode } from 'react';
 import type { SplitSheet } from '@/contracts/answers/sheets';
-import { columnText, isZero } from '../amounts';
-import { Verdict } from '../parts/Verdict';
+import { type Cell, comparedCell } from '../sheet/cell';
 import type { Column } from '../sheet/gridModel';
 
 // Columns to compare with beside the rows of a split, as they are shown.
@@ -24,20 +22,15 @@ export const comparedColumns = (title: string, heads: Heads, measure: 'movement'
   })),
 ];
 
-export const comparedCells = (heads: Heads, values: Values): Record<string, ReactNode> =>
-  Object.fromEntries(heads.map((c) => [c.key, withVerdict(c, values?.[c.key] ?? null)]));
-
-export const comparedAmounts = (heads: Heads, values: Values): Record<string, string> =>
+/** Less expense or more income than planned is favourable. */
+export const comparedCells = (heads: Heads, values: Values): Record<string, Cell> =>
   Object.fromEntries(
-    heads.flatMap((c) => (c.unit === 'amount' && values?.[c.key] != null ? [[c.key, values[c.key] as string]] : [])),
+    heads.map((c) => {
+      const value = values?.[c.key] ?? null;
+      const verdict = c.favourable === null || value === null ? null : value.startsWith('-') ? 'favourable' : 'adverse';
+      return [c.key, comparedCell(value, c.unit, verdict)];
+    }),
   );
-
-/** Less expense or more income than planned is favourable: said in a word, not by colour. */
-function withVerdict(head: Heads[number], value: string | null): ReactNode {
-  const text = columnText(value, head.unit === 'percent');
-  if (head.favourable === null || value === null || isZero(value)) return text;
-  return <Verdict favourable={value.startsWith('-')}>{text}</Verdict>;
-}
 
 /** A column that is made of others, or was planned, has no lines of its own; nor has a row of time that is not there in it. */
 export const isDerived = (heads: Heads, column: string, row: Row): boolean =>

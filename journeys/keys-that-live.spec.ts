@@ -1,0 +1,47 @@
+import { expect, type Page, test } from '@playwright/test';
+import { appUrl, signIn } from './app';
+
+// After whatever was done something sensible has the keyboard, and a choice of rows begins where one is.
+
+const focused = (page: Page) => page.locator('[role=gridcell]:focus');
+const rowOf = async (page: Page): Promise<number> =>
+  Number((await focused(page).getAttribute('data-cell'))?.split(':')[0]);
+
+test('rows are chosen from the one that was found, and what is left after narrowing has the keyboard', async ({
+  page,
+}) => {
+  await signIn(page, 'tomas');
+  await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2027.04&to=2027.06&tree=no`);
+  await expect(page.getByRole('grid', { name: 'Trial balance' })).toBeVisible();
+  await expect(focused(page)).toBeVisible();
+  await page.keyboard.press('f');
+  await page.keyboard.type('marine diesel in');
+  await page.keyboard.press('Enter');
+  await expect(focused(page)).toBeVisible();
+  await page.keyboard.press('Shift+ArrowDown');
+  await expect(page.getByText('2 rows chosen.')).toBeVisible();
+  // Only these: far fewer rows than the number of the one that had the focus.
+  await page.keyboard.press('e');
+  await expect(page.getByText('2 accounts, in GBP', { exact: true })).toBeVisible();
+  await expect(focused(page)).toBeVisible();
+  await page.keyboard.press('ArrowUp');
+  expect(await rowOf(page)).toBe(0);
+});
+
+test('deep in a ledger the row that was left has the keyboard again', async ({ page }) => {
+  await signIn(page, 'tomas');
+  await page.goto(`${appUrl()}/lines?entity=KSF&accounts=1510&from=2027.06&to=2027.06`);
+  await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
+  await expect(focused(page)).toBeVisible();
+  for (let i = 0; i < 12; i++) await page.keyboard.press('PageDown');
+  const row = await rowOf(page);
+  expect(row).toBeGreaterThan(230);
+  await expect(focused(page)).not.toHaveText('…');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('grid', { name: /^Entry/ })).toBeVisible();
+  await expect(focused(page)).toBeVisible();
+  await page.keyboard.press('Backspace');
+  await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
+  await expect(focused(page)).toBeVisible();
+  expect(await rowOf(page)).toBe(row);
+});

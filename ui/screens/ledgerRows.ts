@@ -1,0 +1,172 @@
+import type { LineRow } from '@/contracts/answers/lines';
+import { lineSubject } from '@/contracts/subject';
+import type { LineField } from '@/core/lineFields';
+import { dateText } from '@/core/sentence';
+import { exactly } from '@/core/values';
+import { amountText } from '../amounts';
+import { documentPath } from '../documents/address';
+import { accountCell, amountCell, type Cell } from '../sheet/cell';
+import type { SheetRow } from '../sheet/model';
+import { COLUMN_FIELDS, columnOf } from './ledgerColumns';
+import { entryStep, positionOf } from './steps';
+
+/** Dimensions whose members have a position: what they received, spent, and have left. */
+const POSITIONED = /fund|project/i;
+
+export const OPENING = '~opening';
+
+/** @param carries false where the ledger begins at nothing, whatever was there */
+export const openingRow = (amount: string, address: string, carries = true): SheetRow => ({
+  key: OPENING,
+  label: 'Opening',
+  look: 'quiet',
+  cells: { description: carries ? 'Opening balance' : 'Opening balance not carried', balance: amountCell(amount) },
+  subject: null,
+  put: null,
+  step: () => null,
+  say: () =>
+    carries
+      ? `What stood there before ${beginningOf(address)}.`
+      : 'The ledger begins at nothing here; Opening balances, above, carries what stood there.',
+});
+
+/** Where the window of an address begins, in words. */
+function beginningOf(address: string): string {
+  const from = new URLSearchParams(address).get('from');
+  if (from === null) return 'the first line';
+  return from.includes('-') ? dateText(from) : `period ${from}`;
+}
+
+export const rolledRow = (roll: string, closing: string): SheetRow => ({
+  key: '~roll',
+  label: 'Rolled over at year ends',
+  look: 'quiet',
+  cells: {
+    description: 'Rolled over to retained earnings at year ends',
+    balance: amountCell(closing),
+    debit: roll.startsWith('-') ? '–' : amountCell(roll),
+    credit: roll.startsWith('-') ? amountCell(roll.slice(1)) : '–',
+  },
+  subject: null,
+  put: null,
+  step: () => null,
+  say: () => 'Income and expense begin each fiscal year at nothing.',
+});
+
+export function lineRow(line: LineRow, currency: string): SheetRow {
+  const [first] = line.otherSide;
+  const step = entryStep(line);
+  const dims = line.dims.map((d) => `${d.dimensionName.toLowerCase()} ${d.name}`).join(', ');
+  const foreign =
+    line.currency && line.currency !== currency && line.currencyAmount
+      ? `; ${amountText(line.currencyAmount)} ${line.currency}`
+      : '';
+  const quantity = line.quantity ? `; ${line.quantity} ${line.unit ?? ''}` : '';
+  return {
+    key: line.id,
+    label: `${line.entry} line ${line.line}`,
+    opens: true,
+    cells: {
+      ...Object.fromEntries(COLUMN_FIELDS.map((field) => [columnOf(field), fieldCell(line, field)])),
+      ...Object.fromEntries(line.dims.map((d) => [`dim:${d.dimension}`, d.name])),
+      load: line.load,
+      other: first && {
+        is: 'words',
+        code: first.account,
+        text: first.name,
+        others: line.otherSide.length + line.otherSideMore - 1,
+      },
+      debit: amountCell(line.debit),
+      credit: amountCell(line.credit),
+      balance: amountCell(line.running),
+    },
+    subject: lineSubject(line),
+    put: { accounts: [line.account], document: line.document ? [line.document] : [] },
+    // Running balances are not added up; the lines' own amounts are.
+    amounts: { balance: line.amount },
+    only: (column) => onlyOf(line, column),
+    ...(line.counterparty
+      ? { party: { entity: line.entity, code: line.counterparty, account: line.account, date: line.date } }
+      : {}),
+    links: [
+      ...(line.document ? [{ name: `Document ${line.document}`, href: documentPath(line.entity, line.document) }] : []),
+      ...line.dims
+        .filter((d) => POSITIONED.test(d.dimension))
+        .map((d) => ({ name: `Position of ${d.name}`, href: positionOf(line.entity, d.dimension, line.period) })),
+    ],
+    step: () => step,
+    say: () =>
+      [
+        `Period ${line.period}`,
+        line.journal && `journal ${line.journal}`,
+        line.document && `document ${line.document}`,
+        line.counterparty && `with ${line.counterparty}`,
+        line.postedBy && `posted by ${line.postedBy}`,
+        dims,
+        line.entryDescription !== line.description && `“${line.entryDescription}”`,
+      ]
+        .filter(Boolean)
+        .join(', ') +
+      foreign +
+      quantity,
+  };
+}
+
+/** What narrows the scope to lines with the same value in a column. */
+function onlyOf(line: LineRow, column: string): Record<string, string[]> | null {
+  if (column.startsWith('dim:')) {
+    const code = column.slice('dim:'.length);
+    return { [`dim.${code}`]: [line.dims.find((d) => d.dimension === code)?.code ?? '~none'] };
+  }
+  if (column === 'date') return { day: [line.date] };
+  if (column === 'account') return { accounts: [line.account] };
+  if (column === 'period' || column === 'entity') return { [column]: [line[column]] };
+  if (column === 'currencyAmount') {
+    const size = line.currencyAmount === null ? '~none' : line.currencyAmount.replace('-', '');
+    return { currency: [line.currency ?? '~none'], currencyAmount: [size] };
+  }
+  if (column === 'debit' || column === 'credit' || column === 'balance') {
+    const size = line.amount.replace('-', '');
+    return { min: [size], max: [size] };
+  }
+  const field = COLUMN_FIELDS.find((f) => f.name === column);
+  if (!field?.filter) return null;
+  const value = held(line, field);
+  if (!value) return { [column]: ['~none'] };
+  // Tax is asked for whichever side it is on.
+  return {
+    [column]: [field.filter === 'value' ? exactly(value) : field.name === 'taxAmount' ? value.replace('-', '') : value],
+  };
+}
+
+/** What a line has in a field, as it came. */
+function held(line: LineRow, { name, column, stored }: LineField): string | null {
+  if (name === 'postingDate') return line.date;
+  const value = stored === 'extra' ? line.extra[column] : line[name as keyof LineRow];
+  return typeof value === 'string' || typeof value === 'number' ? String(value) : null;
+}
+
+/** What a line has in a field, as a ledger shows it. */
+function fieldCell(line: LineRow, field: LineField): Cell {
+  const value = held(line, field);
+  switch (field.name) {
+    case 'account':
+      return accountCell(line.account, line.accountName);
+    case 'entry':
+      return line.outOfOrder ? { is: 'words', text: line.entry, sign: 'out of order' } : line.entry;
+    case 'description':
+      return { is: 'words', text: line.description, tags: tagsOf(line) };
+    case 'quantity':
+      return value && `${value}${line.unit ? ` ${line.unit}` : ''}`;
+    case 'currencyAmount':
+      return amountCell(value, { unit: line.currency ?? '' });
+  }
+  if (value === null || value === '') return value;
+  if (field.holds === 'date') return dateText(value);
+  return field.holds === 'amount' ? amountCell(value) : value;
+}
+
+const tagsOf = ({ status, kind }: LineRow): string[] => [
+  ...(status === 'unposted' ? ['not posted'] : []),
+  ...(kind === 'normal' ? [] : [kind]),
+];

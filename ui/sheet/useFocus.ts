@@ -1,0 +1,69 @@
+'use client';
+
+import { type RefObject, useEffect, useRef, useState } from 'react';
+import { recall } from '../address/memory';
+import { cellText } from './cell';
+import type { Focus, GridHandle } from './gridModel';
+import type { SheetModel, SheetRow } from './model';
+
+/** Columns that are the sheet's own amount: the focus begins on the last of them. */
+const OWN_AMOUNT = ['closing', 'balance', 'debit', 'window'];
+
+/**
+ * Where the focus of a sheet is. Until somebody goes elsewhere it is on the sheet's own amount, wherever that comes to
+ * be; coming back to a sheet, the row that was left has it again.
+ * @param memoryKey under what the place is remembered
+ */
+export function useFocus(model: SheetModel, memoryKey: string, grid: RefObject<GridHandle | null>) {
+  const memory = useRef(recall(memoryKey));
+  const own = Math.max(
+    0,
+    model.columns.findLastIndex((c) => OWN_AMOUNT.includes(c.key)),
+  );
+  const [asked, setFocus] = useState<Focus | null>(null);
+  const returned = useRef(false);
+  useEffect(() => {
+    if (returned.current || model.count === 0 || model.loading) return;
+    returned.current = true;
+    const { row: key, at = -1 } = memory.current;
+    const found = key ? model.indexOf(key) : -1;
+    // Deep in a ledger the row itself may not be there yet; where it was is known.
+    const row = found >= 0 ? found : at < model.count ? at : -1;
+    const column = model.columns.findIndex((c) => c.key === memory.current.column);
+    if (row >= 0) setFocus({ row, column: column >= 0 ? column : own });
+    if (row >= 0 && memory.current.scroll === undefined) grid.current?.scrollTo(row);
+    focusCell();
+  });
+  // The cell that had the keyboard may have gone with its row: another takes it, else no key would do anything.
+  useEffect(() => {
+    if (returned.current && !model.loading && model.count > 0 && document.activeElement === document.body) focusCell();
+  }, [model]);
+  return {
+    // A row or a column that had the focus may have gone since.
+    focus: {
+      row: Math.max(0, Math.min(asked?.row ?? firstRow(model, own), model.count - 1)),
+      column: Math.min(asked?.column ?? own, model.columns.length - 1),
+    },
+    setFocus,
+    /** How far down the sheet was when it was left. */
+    scrolled: memory.current.scroll,
+  };
+}
+
+/** The first row with anything in a column: a caption that has only its words is no place to begin. */
+export function firstRow(model: Pick<SheetModel, 'rowAt' | 'count' | 'columns'>, column: number): number {
+  const key = model.columns[column]?.key ?? '';
+  let row = 0;
+  while (row < model.count && isMereCaption(model.rowAt(row), key)) row += 1;
+  return row < model.count ? row : 0;
+}
+
+const isMereCaption = (row: SheetRow | undefined, key: string): boolean =>
+  row?.look === 'heading' && cellText(row.cells[key]) === '';
+
+/** The keyboard to the sheet's focused cell, unless somebody is writing or choosing. */
+export const focusCell = (): void =>
+  void requestAnimationFrame(() => {
+    if (document.activeElement?.closest('input, textarea, select, [role=dialog]')) return;
+    document.querySelector<HTMLElement>('[role=gridcell][tabindex="0"]')?.focus({ preventScroll: true });
+  });

@@ -28,6 +28,8 @@ const config: NextConfig = {
     'pino',
     'ipaddr.js',
   ],
+  // Types are a check of the test command, by a compiler ten times as fast; a start need not wait for them again.
+  typescript: { ignoreBuildErrors: true },
   turbopack: { root: import.meta.dirname },
   poweredByHeader: false,
   devIndicators: false,

@@ -45,3 +45,21 @@ test('deep in a ledger the row that was left has the keyboard again', async ({ p
   await expect(focused(page)).toBeVisible();
   expect(await rowOf(page)).toBe(row);
 });
+
+test('what is written in a panel over the sheet stays there when the sheet comes late', async ({ page }) => {
+  await signIn(page, 'tomas');
+  const late = (pattern: string, ms: number): Promise<unknown> =>
+    page.route(pattern, async (route) => {
+      await new Promise((done) => setTimeout(done, ms));
+      await route.continue();
+    });
+  await late('**/api/v1/answers', 3_000);
+  await late('**/api/v1/scopes', 6_000);
+  await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2027.04&to=2027.06`);
+  await page.getByRole('button', { name: 'Kept', exact: true }).click();
+  await page.getByLabel('Keep this sentence as').fill('Late to come');
+  // The button that is pressed cannot be pressed again while it works, and the keyboard is nowhere.
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByRole('grid', { name: 'Trial balance' })).toBeVisible();
+  await expect(page.getByRole('link', { name: /Late to come/ })).toBeVisible();
+});

@@ -61,9 +61,11 @@ export function firstRow(model: Pick<SheetModel, 'rowAt' | 'count' | 'columns'>,
 const isMereCaption = (row: SheetRow | undefined, key: string): boolean =>
   row?.look === 'heading' && cellText(row.cells[key]) === '';
 
-/** The keyboard to the sheet's focused cell, unless somebody is writing or choosing. */
+/** The keyboard to the sheet's focused cell, unless somebody is writing or something is open over the sheet. */
 export const focusCell = (): void =>
   void requestAnimationFrame(() => {
-    if (document.activeElement?.closest('input, textarea, select, [role=dialog]')) return;
+    if (document.activeElement?.closest('input, textarea, select')) return;
+    // A button that is pressed and works on has no focus, and what is open would close if the sheet took it.
+    if (document.querySelector('[role=dialog], [role=menu], [role=listbox]')) return;
     document.querySelector<HTMLElement>('[role=gridcell][tabindex="0"]')?.focus({ preventScroll: true });
   });

@@ -8,6 +8,8 @@ export default defineConfig({
     hookTimeout: 120_000,
     // Two files at a time: while one waits for the database the other computes.
     maxWorkers: 2,
+    // Every file has an installation of its own; modules, which are most of a file's start, are read once.
+    isolate: false,
     globalSetup: './ops/testRun.ts',
   },
 });

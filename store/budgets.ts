@@ -96,3 +96,18 @@ export function plannedSums(db: Db, asked: PlannedAsked): Promise<Record<string,
     ],
   );
 }
+
+/** What each account of a budget is set by: the slots of dimensions of which it names members. */
+export async function plannedSlots(
+  db: Db,
+  asked: Omit<PlannedAsked, 'members' | 'columns'>,
+): Promise<Map<number, Set<number>>> {
+  const rows = await rowsOf<{ account: number; slots: number[] }>(
+    db,
+    `select account, array_remove(array[${[1, 2, 3, 4, 5, 6, 7, 8].map((n) => `case when bool_or(d${n} <> 0) then ${n} end`).join(', ')}], null) as slots
+     from budget where replaced_by > ? and load <= ? and version = ? and entity = ? and period between ? and ?
+     group by account`,
+    [asked.asOf, asked.asOf, asked.version, asked.entity, asked.periods.from, asked.periods.to],
+  );
+  return new Map(rows.map(({ account, slots }) => [account, new Set(slots)]));
+}

@@ -23,11 +23,11 @@ export async function comparedAccounts(
   measure: 'closing' | 'movement',
 ): Promise<ComparedAccounts> {
   const wanted = columnsAsked(texts);
-  const all = await columnBalances(ctx, asked, wanted, (figure) => figure);
-  const balancesOf = new Map(all.map(({ column, balances }) => [column.key, balances]));
+  const all = await columnBalances(ctx, asked, wanted, measure);
+  const columnOf = new Map(all.map((one) => [one.column.key, one]));
   const amountOf = (key: string, codes: readonly string[]): Value | undefined => {
-    const balances = balancesOf.get(key);
-    if (!balances) return undefined;
+    const { balances, knows } = columnOf.get(key) ?? {};
+    if (!balances || !knows?.(codes)) return undefined;
     return { is: 'amount', amount: codes.reduce((sum, code) => add(sum, balances.get(code)?.[measure] ?? 0), 0) };
   };
   const shown = all.filter(({ column }) => column.is === 'window' || wanted.some((c) => c.key === column.key));

@@ -1,17 +1,16 @@
 import { wrong } from '@/contracts/problem';
-import { type Balance, emptyBalance } from '@/core/balances';
+import type { Balance } from '@/core/balances';
 import { CalendarError, type calendar } from '@/core/calendar';
 import { type Column, ColumnError, columnLabel, type Part, readColumn, withBases } from '@/core/columns';
 import { comparedWindow } from '@/core/comparisons';
 import type { Figure, Window } from '@/core/figure';
-import type { Minor } from '@/core/money';
 import { currencyText, windowText } from '@/core/sentence';
 import type { CatalogueAccount } from '@/store/catalogue';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { balancesByAccount, mergedChart } from './accountBalances';
 import { differenceAccount } from './addedAccounts';
-import { budgetByAccount } from './plannedBalances';
+import { planOf } from './plannedBalances';
 import { hasDifference } from './translation';
 
 /** One column with the balances that its values are made of; null where it cannot be said, or is made of others. */
@@ -21,6 +20,8 @@ export interface ColumnBalances {
   title: string;
   figure: Figure | null;
   balances: ReadonlyMap<string, Balance> | null;
+  /** Whether the column says anything of these accounts together; a plan does not of what was not planned. */
+  knows(accounts: readonly string[]): boolean;
   /** Decimals, where the column is in another currency than the sheet. */
   digits?: number;
 }
@@ -55,15 +56,17 @@ export function columnsAsked(texts: readonly string[], options: { records?: bool
 
 /**
  * The wanted columns and those that they are made of, the window first; the same rule for each, only the window differs.
+ * @param measure what is read of their balances: what is planned is asked for its like
  * @param counted the figure of a column narrowed to what counts, such as without closing entries
  */
 export const columnBalances = (
   ctx: Context,
   asked: ResolvedFigure,
   wanted: readonly Column[],
-  counted: (figure: Figure) => Figure,
+  measure: 'closing' | 'movement',
+  counted: (figure: Figure) => Figure = (figure) => figure,
 ): Promise<ColumnBalances[]> =>
-  Promise.all(withBases(wanted).map((column) => balancesOfColumn(ctx, asked, column, counted)));
+  Promise.all(withBases(wanted).map((column) => balancesOfColumn(ctx, asked, column, measure, counted)));
 
 /** A figure narrowed to what is not yet posted, or to year-end adjustments. */
 const partOf = (figure: Figure, part: Part): Figure =>
@@ -137,17 +140,15 @@ export function questionOfColumn(
 export const countedIn = (column: Column, balance: Balance): Balance =>
   column.is === 'part' ? { ...balance, closing: balance.movement } : balance;
 
-/** What is planned, as a balance. */
-export const plannedBalance = (amount: Minor): Balance => ({ ...emptyBalance(), movement: amount, closing: amount });
-
 async function balancesOfColumn(
   ctx: Context,
   asked: ResolvedFigure,
   column: Column,
+  measure: 'closing' | 'movement',
   counted: (figure: Figure) => Figure,
 ): Promise<ColumnBalances> {
   const question = questionOfColumn(asked, column, counted);
-  const head = { column, label: columnLabel(column), title: question.title };
+  const head = { column, label: columnLabel(column), title: question.title, knows: () => true };
   switch (question.is) {
     case 'figure': {
       const balances = await balancesByAccount(ctx, question.own);
@@ -159,9 +160,14 @@ async function balancesOfColumn(
       };
     }
     case 'plan': {
-      const amounts = await budgetByAccount(ctx.read, asked, question.figure, question.version);
-      const balances = amounts && new Map([...amounts].map(([account, amount]) => [account, plannedBalance(amount)]));
-      return { ...head, figure: null, balances };
+      const plan = await planOf(ctx.read, asked, question, { splits: [{ by: 'account' }], trees: new Map() }, measure);
+      return {
+        ...head,
+        title: plan.lacks ?? question.title,
+        figure: null,
+        balances: new Map((plan.leaves ?? []).map(({ keys, balance }) => [keys[0] as string, balance])),
+        knows: plan.knowsAccounts,
+      };
     }
     default:
       return { ...head, figure: null, balances: null };

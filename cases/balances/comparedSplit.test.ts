@@ -27,7 +27,11 @@ test('a plan stands beside the actual at every level that it was set by, and now
   expect(tops.reduce((sum, r) => sum + minor(r.values?.[plan]), 0)).toBe(minor(nested.values?.[plan]));
   for (const row of nested.rows) {
     const { values } = row;
-    expect(minor(values?.['variance:Plan 2027'])).toBe(minor(values?.window) - minor(values?.[plan]));
+    // Licences are planned for the company, not for its units.
+    const said = values?.[plan] !== null;
+    expect([row.member, said]).toEqual([row.member, !['6330', '6340'].includes(row.member)]);
+    const variance = said ? minor(values?.window) - minor(values?.[plan]) : 0;
+    expect(minor(values?.['variance:Plan 2027'])).toBe(variance);
   }
   // The same plan for the same unit, as a statement shows it (method.md §9): its expenses are positive as they are here.
   const [unit] = tops;
@@ -53,8 +57,56 @@ test('a plan stands beside the actual at every level that it was set by, and now
     ]);
   }
   // Nobody plans by journal or by supplier: nothing is said there, rather than something invented.
-  const { rows, values } = await split(`${COSTS}&by=counterparty&${PLAN}`);
-  expect([values?.[plan], ...rows.map((r) => r.values?.[plan])].every((v) => v === null)).toBe(true);
+  const { rows, values, tie } = await split(`${COSTS}&by=counterparty&${PLAN}`);
+  expect([tie.ok, values?.[plan]]).toEqual([true, nested.values?.[plan]]);
+  expect(rows.map((r) => r.values?.[plan]).every((v) => v === null)).toBe(true);
+});
+
+test('a plan is compared with its like, and says nothing of what it was not set by', async () => {
+  const plan = 'budget:Plan 2027';
+  const variance = 'variance:Plan 2027';
+  const planned = async (query: string, splits = 'by=dim:vessel/FLEET') =>
+    split(`entity=KSF&${query}&${splits}&column=${plan}&column=${variance}`);
+  // Upkeep is planned by cost centre: of the vessels nobody said anything, though what they cost is known.
+  const vessels = await planned('accounts=63*&from=2027.01&to=2027.06', 'by=dim:vessel');
+  const fleet = await planned('accounts=63*&from=2027.01&to=2027.06');
+  expect(fleet.rows.length).toBeGreaterThan(3);
+  for (const { values } of [...vessels.rows, ...fleet.rows, fleet])
+    expect([values?.[plan], values?.[variance]]).toEqual([null, null]);
+  expect(minor(vessels.values?.[plan])).toBeGreaterThan(0);
+  expect(vessels.compared?.find((c) => c.key === plan)?.title).toBe('6310, 6320, 6330 not planned by vessel');
+  const below = await planned('accounts=63*&from=2027.01&to=2027.06', 'by=dim:costcentre&by=dim:vessel');
+  for (const { depth, values } of below.rows)
+    expect([depth, values?.[plan] === null, values?.[variance] === null]).toEqual([depth, depth === 1, depth === 1]);
+  const [unit] = below.rows;
+  // Narrowed to a vessel, nothing of it is known either: not nought, and no variance of all that was spent.
+  const maren = await planned('accounts=63*&from=2027.01&to=2027.06&dim.vessel=MAREN', 'by=account');
+  expect([maren.values?.[plan], maren.values?.[variance]]).toEqual([null, null]);
+  expect(minor(maren.rows[0]?.values?.window)).toBeGreaterThan(0);
+  // What stands at a month's end is of the year so far, and so is the plan beside it.
+  const at = await planned(`accounts=63*&from=2027.06&to=2027.06&compare=closing`, 'by=dim:costcentre');
+  expect(minor(at.values?.window)).toBeGreaterThan(0);
+  expect(at.values?.[plan]).toBe(below.values?.[plan]);
+  expect(at.rows.find((r) => r.member === unit?.member)?.values?.[plan]).toBe(unit?.values?.[plan]);
+  // A month is planned whole; of eleven days of it nothing is.
+  const days = async (from: string, to: string) =>
+    (await planned(`accounts=63*&from=${from}&to=${to}&compare=movement`, 'by=account')).values?.[plan];
+  const month = await planned('accounts=63*&from=2027.06&to=2027.06&compare=movement', 'by=account');
+  expect(await days('2026-09-01', '2026-09-30')).toBe(month.values?.[plan]);
+  expect(await days('2026-09-10', '2026-09-20')).toBeNull();
+  // Nobody plans what is in the bank by planning fares, and no plan is in another currency than its books.
+  const bank = await planned('accounts=15*&from=2027.01&to=2027.06', 'by=account');
+  expect([bank.values?.[plan], bank.values?.[variance]]).toEqual([null, null]);
+  const group = await readStatement(
+    fresh.ctx,
+    fresh.owner,
+    'income',
+    readQuery(
+      statementShape,
+      new URLSearchParams(`entity=KSF&entity=NHS&currency=GBP&from=2027.01&to=2027.06&column=${plan}`),
+    ),
+  );
+  expect('rows' in group && group.rows.map((r) => r.values[plan]).every((value) => value === null)).toBe(true);
 });
 
 test('who vanished and who is new each have a row, with nothing on the other side', async () => {

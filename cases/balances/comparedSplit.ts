@@ -6,15 +6,15 @@ import { type Column, columnHint, columnLabel, derived, isPercent, withBases } f
 import { type Figure, refine, type Split, splitsWindow } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
 import { type LineStats, mergeStats, noLines, statValue } from '@/core/lineStats';
-import { add, furthestOff, type Minor } from '@/core/money';
+import { furthestOff, type Minor } from '@/core/money';
 import { amountOf, type Cells, type SheetColumn, type Value } from '@/core/sheet';
 import { byRow, CHART, pathKey, type SplitParts, type SplitRow, splitOfBalances } from '@/core/split';
 import { recordSums, TooManyRowsError } from '@/store/balances';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { figureBalance, mergedChart } from './accountBalances';
-import { type ColumnQuestion, columnsAsked, countedIn, plannedBalance, questionOfColumn } from './comparedColumns';
-import { budgetByAccount, budgetLeaves } from './plannedBalances';
+import { type ColumnQuestion, columnsAsked, countedIn, questionOfColumn } from './comparedColumns';
+import { planOf } from './plannedBalances';
 import { chartTree, splitParts, translates } from './splitParts';
 
 export type Measure = 'closing' | 'movement';
@@ -31,6 +31,8 @@ interface ColumnSheet {
   figure: Figure | null;
   sheet: SplitParts | null;
   whole: Balance | null;
+  /** Whether the column says anything of a row, by its path; a plan does not below the level at which it was set. */
+  knows(path: readonly string[]): boolean;
   digits: number;
   /** For each split of time: the key of the compared window → the key of the sheet's own row beside it. */
   sheetKeyOf: (ReadonlyMap<string, string> | null)[];
@@ -56,13 +58,17 @@ export async function comparedSplit(
   const bases = withBases(wanted);
   const columnSheets = await Promise.all(
     bases.map((column) =>
-      column.is === 'window' ? windowOf(asked, column, main, value) : sheetOfColumn(ctx, asked, column, splits),
+      column.is === 'window'
+        ? windowOf(asked, column, main, value)
+        : sheetOfColumn(ctx, asked, column, splits, measure),
     ),
   );
   const sheets = columnSheets.flatMap(({ sheet }) => (sheet ? [sheet] : []));
   /** Columns that have rows, with their places among the sheets. */
   const places = new Map(
-    columnSheets.filter((r) => r.sheet).map((r, i) => [r.column.key, { at: i, columnKeyOf: r.columnKeyOf }]),
+    columnSheets
+      .filter((r) => r.sheet)
+      .map((r, i) => [r.column.key, { at: i, columnKeyOf: r.columnKeyOf, knows: r.knows }]),
   );
   const shown = columnSheets.filter(({ column }) => column.is === 'window' || wanted.some((c) => c.key === column.key));
   const records = await recordsOf(ctx, asked, splits, columnSheets, 'are refused');
@@ -78,7 +84,7 @@ export async function comparedSplit(
       records(pathKey(row.path)),
       (key) => {
         const place = places.get(key);
-        return place && hasMatchingPeriod(row.path, place)
+        return place?.knows(row.path) && hasMatchingPeriod(row.path, place)
           ? amountOf(row.rows[place.at]?.balance[measure] ?? 0)
           : undefined;
       },
@@ -140,21 +146,13 @@ async function wholeUnder(
       const { own } = question;
       return { key, digits: own.digits, value: countedIn(column, await figureBalance(ctx, own))[measure] };
     }
-    case 'plan':
-      return { key, digits: asked.digits, value: await plannedWhole(ctx, asked, question) };
+    case 'plan': {
+      const { whole } = await planOf(ctx.read, asked, question, { splits: [], trees: new Map() }, measure);
+      return { key, digits: asked.digits, value: whole };
+    }
     default:
       return { key, digits: asked.digits, value: null };
   }
-}
-
-/** All that a budget has for a figure over a window; null where no budget knows of it. */
-async function plannedWhole(
-  ctx: Context,
-  asked: ResolvedFigure,
-  { figure, version }: Extract<ColumnQuestion, { is: 'plan' }>,
-): Promise<Minor | null> {
-  const amounts = await budgetByAccount(ctx.read, asked, figure, version);
-  return amounts && [...amounts.values()].reduce(add, 0);
 }
 
 /**
@@ -205,6 +203,7 @@ const windowOf = (asked: ResolvedFigure, column: Column, sheet: SplitParts, whol
   figure: asked.figure,
   sheet,
   whole,
+  knows: () => true,
   digits: asked.digits,
   sheetKeyOf: [],
   columnKeyOf: [],
@@ -215,19 +214,22 @@ async function sheetOfColumn(
   asked: ResolvedFigure,
   column: Column,
   splits: Split[],
+  measure: Measure,
 ): Promise<ColumnSheet> {
   const none = {
     column,
     figure: null,
     sheet: null,
     whole: null,
+    knows: () => true,
     digits: asked.digits,
     sheetKeyOf: [],
     columnKeyOf: [],
   };
   const question = questionOfColumn(asked, column);
   const { title } = question;
-  if (question.is === 'plan') return { ...none, title, ...(await budgeted(ctx, asked, column, question, splits)) };
+  if (question.is === 'plan')
+    return { ...none, title, ...(await budgeted(ctx, asked, column, question, splits, measure)) };
   if (question.is === 'nothing') return { ...none, title };
   const { figure, own } = question;
   const sheetKeyOf = splits.map((split) =>
@@ -247,6 +249,7 @@ async function sheetOfColumn(
     title,
     figure,
     whole: counted(whole),
+    knows: () => true,
     digits: own.digits,
     sheet: {
       ...sheet,
@@ -264,15 +267,23 @@ async function budgeted(
   column: Column,
   question: Extract<ColumnQuestion, { is: 'plan' }>,
   splits: Split[],
-): Promise<Pick<ColumnSheet, 'sheet' | 'whole'>> {
+  measure: Measure,
+): Promise<Partial<ColumnSheet>> {
   // The year so far is no part of a single period.
-  const apart = column.is === 'budget' && column.of === 'ytd' && splits.some(isTime);
-  const leaves = apart ? null : await budgetLeaves(ctx.read, asked, question.figure, question.version, splits);
-  if (!leaves) return { sheet: null, whole: null };
+  if (column.is === 'budget' && column.of === 'ytd' && splits.some(isTime)) return {};
   const trees = new Map([...asked.known.catalogue.trees, [CHART, chartTree(asked)]]);
+  // Its whole is asked for by itself, so that its rows can be held against it.
+  const [plan, { whole }] = await Promise.all([
+    planOf(ctx.read, asked, question, { splits, trees }, measure),
+    planOf(ctx.read, asked, question, { splits: [], trees }, measure),
+  ]);
+  const sheet = plan.leaves && splitOfBalances(plan.leaves, { splits, across: null, trees });
   return {
-    sheet: splitOfBalances(leaves, { splits, across: null, trees }),
-    whole: plannedBalance((await plannedWhole(ctx, asked, question)) ?? 0),
+    ...(plan.lacks === null ? {} : { title: plan.lacks }),
+    knows: plan.knows,
+    // A row of what nobody planned is none, where nothing was booked either.
+    sheet: sheet && { ...sheet, rows: sheet.rows.filter((row) => plan.knows(row.path)) },
+    whole: whole === null ? null : { ...emptyBalance(), movement: whole, closing: whole },
   };
 }
 

@@ -85,7 +85,7 @@ function inMinor(rules: Rules, digits: number): MarkRules {
 async function accountMarks(ctx: Context, asked: ResolvedFigure, rules: MarkRules): Promise<Map<string, Mark[]>> {
   const chart = mergedChart(asked);
   const [columns, history] = await Promise.all([
-    columnBalances(ctx, asked, [readColumn('year-before')], (figure) => figure),
+    columnBalances(ctx, asked, [readColumn('year-before')], 'closing'),
     rules.silent && !asked.translates ? historyOf(ctx, asked, rules.silent.periods) : [],
   ]);
   const of = (key: string) => columns.find((c) => c.column.key === key)?.balances;

@@ -64,12 +64,14 @@ export async function statementSheet(
   }
   const taken = understood(() => accountsOf(outline, chart));
   const beside: ColumnBalances[] = [
-    ...(await columnBalances(ctx, asked, columns, (figure) => forStatement(figure, asked, outline))),
+    ...(await columnBalances(ctx, asked, columns, measureOf(outline.kind), (figure) =>
+      forStatement(figure, asked, outline),
+    )),
     ...(await across(ctx, asked, params.across)),
   ];
   const values = new Map<string, Map<string, Value>>();
-  for (const { column, balances } of beside)
-    if (balances) values.set(column.key, valuesIn(outline, taken, balances, chart));
+  for (const { column, balances, knows } of beside)
+    if (balances) values.set(column.key, valuesIn(outline, taken, balances, chart, knows));
   const shown = beside.filter(
     ({ column }) =>
       column.is === 'window' ||
@@ -120,8 +122,10 @@ export async function statementSheet(
       opens: false,
       refine: { accounts: a.code },
       cells: cells((key) => {
-        const balances = beside.find((r) => r.column.key === key)?.balances;
-        return balances ? { is: 'amount', amount: natural(balances.get(a.code)?.[measure] ?? 0, row.sign) } : undefined;
+        const { balances, knows } = beside.find((r) => r.column.key === key) ?? {};
+        return balances && knows?.([a.code])
+          ? { is: 'amount', amount: natural(balances.get(a.code)?.[measure] ?? 0, row.sign) }
+          : undefined;
       }),
     }));
     return [mine, ...inside.filter((r) => Object.values(r.cells).some((v) => !isNothing(v)))];
@@ -180,6 +184,7 @@ async function across(ctx: Context, asked: ResolvedFigure, text: string | undefi
         title: name,
         figure,
         balances: own ? await balancesByAccount(ctx, own) : balances,
+        knows: () => true,
       };
     }),
   );

@@ -18,12 +18,34 @@ export function resultOf(
   return sum;
 }
 
-export const valuesIn = (
+/**
+ * The value of each row in a column.
+ * @param knows whether the column says anything of accounts together: a row of which it does not has no value
+ */
+export function valuesIn(
   outline: Outline,
   taken: Map<string, Set<string>>,
   balances: ReadonlyMap<string, Balance>,
   chart: CatalogueAccount[],
-): Map<string, Value> => understood(() => valuesOf(outline, taken, balances, resultOf(outline, balances, chart)));
+  knows: (accounts: readonly string[]) => boolean,
+): Map<string, Value> {
+  const values = understood(() => valuesOf(outline, taken, balances, resultOf(outline, balances, chart)));
+  const results = chart.filter((a) => a.posting && isTemporary(a.type)).map((a) => a.code);
+  const accountsIn = (row: OutlineRow | undefined): readonly string[] => {
+    switch (row?.is) {
+      case 'accounts':
+        return [...(taken.get(row.key) ?? [])];
+      case 'result':
+        return results;
+      case 'formula':
+        return row.terms.flatMap((term) => accountsIn(outline.rows.find((other) => other.key === term.row)));
+      default:
+        return [];
+    }
+  };
+  for (const row of outline.rows) if (values.has(row.key) && !knows(accountsIn(row))) values.delete(row.key);
+  return values;
+}
 
 export const signOf = (row: OutlineRow, outline: Outline): 'debit' | 'credit' => {
   if (row.is === 'accounts') return row.sign;

@@ -155,6 +155,14 @@ export const newNoteSchema = z.strictObject({
 export const MEASURES = ['opening', 'debit', 'credit', 'movement', 'roll', 'closing'] as const;
 export type Measure = (typeof MEASURES)[number];
 
+/** What lines come to where a part of each is meant: what is allotted to accounts on the other side, or the tax on it. */
+export const PARTS_OF_LINES = ['allotted', 'tax'] as const;
+export type PartOfLines = (typeof PARTS_OF_LINES)[number];
+
+/** What of a figure is traced. */
+export const TRACED = [...MEASURES, ...PARTS_OF_LINES] as const;
+export type Traced = (typeof TRACED)[number];
+
 /** So many figures are asked for at once. */
 const FIGURES_MAX = 200;
 export const figuresSchema = z.strictObject({

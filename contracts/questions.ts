@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { isDate } from '@/core/dates';
 import { SORTS } from '@/core/lineFields';
+import { PARTS_OF_LINES } from './bodies';
 import { scopeShape } from './scope';
 
 /** Columns beside the window's own, the same for a trial balance and a split. */
@@ -54,9 +55,16 @@ const openings = z
   .optional()
   .describe('permanent: ledgers of income and expense begin at nothing; none: all do');
 
+/** Which part of each line is added up. */
+const part = z
+  .enum(PARTS_OF_LINES)
+  .optional()
+  .describe('allotted: what of the lines is allotted to the accounts that opposite names; tax: the tax on them');
+
 export const totalsShape = {
   ...scopeShape,
   openings,
+  part,
   ...comparedShape,
   compare: z.enum(['closing', 'movement']).optional().describe('What the columns compare; default movement'),
 };
@@ -64,8 +72,10 @@ export const totalsShape = {
 /** More levels than this nobody reads. */
 const LEVELS_MAX = 8;
 
+const { part: _ofLines, ...splitShape } = totalsShape;
+
 export const sheetShape = {
-  ...totalsShape,
+  ...splitShape,
   by: z.array(z.string()).min(1).max(LEVELS_MAX).describe('What to split by; repeat to nest'),
   across: z.string().optional().describe('One split on columns'),
   open: z
@@ -81,6 +91,7 @@ export const PAGE_MAX = 1_000;
 export const linesShape = {
   ...scopeShape,
   openings,
+  part,
   sort: z
     .string()
     .optional()

@@ -27,7 +27,11 @@ test('from the income statement, up by a sixth, down to the invoice booked twice
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
-  await expect(page.getByRole('navigation', { name: 'Thread' })).toContainText('Statement');
+  // The figure that was entered stands on the strip and is what the lines come to, from nothing.
+  await expect(page.getByRole('navigation', { name: 'Thread' })).toContainText('Income statement');
+  await expect(page.getByRole('navigation', { name: 'Thread' })).toContainText('820,400.00');
+  await expect(page.getByText('Movement, 2 lines, in GBP')).toBeVisible();
+  await expect(page.getByRole('gridcell', { name: 'Opening balance' })).toBeHidden();
   await expect(page.getByRole('gridcell', { name: 'PI-KSF-90639' })).toBeVisible();
   await page.keyboard.press('Backspace');
   await expect(focused(page)).toBeVisible();

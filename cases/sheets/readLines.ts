@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { PartOfLines } from '@/contracts/bodies';
 import { wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import { periodText } from '@/core/calendar';
@@ -24,6 +25,7 @@ import { resolveFigure } from '../asking/resolveFigure';
 import { seesWhole, type Viewer } from '../asking/viewer';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
 import { ledgerTotal } from '../balances/ledgerTotal';
+import { partOfAllLines, partOfEach } from './partsOfLines';
 
 /** In another order than the ledger's the running balance is worked out line by line; beyond this it is left out. */
 const RUNNING_MAX = 200_000;
@@ -37,6 +39,7 @@ interface LinesParams extends ScopeParams {
   after?: string | undefined;
   at?: number | undefined;
   openings?: Openings | undefined;
+  part?: PartOfLines | undefined;
 }
 
 /** A page of the lines of a figure, with opening and closing balance and the running balance of every line. */
@@ -62,6 +65,8 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
   const others: Awaited<ReturnType<typeof otherSides>> = seesWhole(viewer)
     ? await otherSides(lines, page.lines)
     : new Map();
+  const partOf = params.part && partOfEach(asked, params.part);
+  const part = params.part && (await partOfAllLines(ctx, asked, params.part));
   const odd = inLedgerOrder ? outOfOrder(page.lines.map((line) => line.entry)) : [];
   const end = start + page.lines.length;
   // Where lines are missing from the store the end comes before the count says so.
@@ -74,6 +79,7 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
     address: asked.address,
     currency: asked.currency,
     load: asked.asOf,
+    oneAccount: isOfOneAccount(asked),
     opening: text(whole.opening),
     ...(carries ? {} : { carries }),
     roll: text(whole.roll),
@@ -84,9 +90,11 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
       credit: text(whole.credit),
       movement: text(whole.movement),
     },
+    ...(part === undefined ? {} : { part: part === null ? null : text(part) }),
     at: start,
     rows: page.lines.map((line, i) => ({
       ...shownLine(line, asked, page.running[i] ?? null, others.get(line.id) ?? []),
+      ...(partOf ? { part: shownPart(partOf({ ...line, others: others.get(line.id) ?? [] }), text) } : {}),
       ...(odd[i] ? { outOfOrder: true } : {}),
     })),
     ...(ended && inLedgerOrder
@@ -102,6 +110,22 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
         : null,
     ...(whole.count === 0 ? { empty: explainEmpty(asked) } : {}),
   };
+}
+
+const shownPart = (part: Minor | null, text: (amount: Minor) => string): string | null =>
+  part === null ? null : text(part);
+
+/** Whether all lines are of one account, in whichever books they are. */
+function isOfOneAccount({ books }: ResolvedFigure): boolean {
+  const codes = new Set<string>();
+  for (const { own, entity } of books) {
+    if (own === null) return false;
+    for (const id of own) {
+      const account = entity.accountOf.get(id);
+      if (account?.posting) codes.add(account.code);
+    }
+  }
+  return codes.size === 1;
 }
 
 /** What running balances reached at the last line must be the closing balance, but for years rolled over. */

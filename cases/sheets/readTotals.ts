@@ -1,3 +1,5 @@
+import type { PartOfLines } from '@/contracts/bodies';
+import { wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import type { Balance } from '@/core/balances';
 import { formatAmount } from '@/core/money';
@@ -11,6 +13,7 @@ import type { Viewer } from '../asking/viewer';
 import { figureBalance } from '../balances/accountBalances';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
 import { comparedTotals, type Measure } from '../balances/comparedSplit';
+import { partOfAllLines } from './partsOfLines';
 
 /** Up to so many lines in the window, a strip is tied by counting its lines again. */
 const RECOUNT_MAX = 5_000;
@@ -23,12 +26,19 @@ export async function readTotals(
     column?: string[] | undefined;
     compare?: Measure | undefined;
     openings?: Openings | undefined;
+    part?: PartOfLines | undefined;
   },
 ) {
   const asked = await resolveFigure(ctx, viewer, params, { translates: true });
+  if (params.part && asked.translates) throw wrong('part', 'parts of lines are in the currency of the books');
+  const part = params.part && (await partOfAllLines(ctx, asked, params.part));
   const compared = params.column && (await comparedTotals(ctx, asked, params.column, params.compare ?? 'movement'));
   const values = compared && printerOf(compared.columns, asked.digits)(compared.cells);
-  const head = { ...headOf(asked), ...(values ? { values } : {}) };
+  const head = {
+    ...headOf(asked),
+    ...(values ? { values } : {}),
+    ...(part === undefined ? {} : { part: part === null ? null : formatAmount(part, asked.digits) }),
+  };
   if (!asked.translates) {
     const { whole, again } = await twice(ctx, asked);
     return {

@@ -1,3 +1,4 @@
+import type { Traced } from '@/contracts/bodies';
 import { ProblemError } from '@/contracts/problem';
 import { add, furthestOff, type Minor } from '@/core/money';
 import { otherSide } from '@/core/otherSide';
@@ -17,6 +18,8 @@ import type { StatementRow, StatementSheet } from './sheet';
 const LINES_MAX = 200_000;
 /** An address names no more accounts than this. */
 const OPPOSITE_MAX = 100;
+/** What of the cash accounts other rows are. */
+const OF_CASH: Record<string, Traced> = { opening: 'opening', change: 'movement', closing: 'closing' };
 const CLASSES = ['operating', 'investing', 'financing', 'unclassified'] as const;
 
 /**
@@ -100,6 +103,7 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
       opens: false,
       cells: { window: amountOf(values[row.key] ?? 0) },
       refine: isClass ? opposite(accountsIn(row.key)) : row.key === 'exchange' ? null : cashAccounts,
+      measure: isClass ? ('allotted' as const) : (OF_CASH[row.key] ?? null),
     };
     if (row.key === 'unclassified' && (values.unclassified ?? 0) === 0) return [];
     if (!isClass) return [mine];
@@ -119,6 +123,7 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
           opens: false,
           cells: { window: amountOf(amount) },
           refine: opposite([account]),
+          measure: 'allotted' as const,
         };
       });
     return [mine, ...inside];

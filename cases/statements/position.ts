@@ -1,3 +1,4 @@
+import type { Traced } from '@/contracts/bodies';
 import { wrong } from '@/contracts/problem';
 import { readSplit } from '@/contracts/splits';
 import { calendar, type Ordinal, ordinal, periodText, yearOf } from '@/core/calendar';
@@ -33,6 +34,11 @@ const COLUMNS: { key: keyof Position; label: string; hint: string }[] = [
   { key: 'committedLater', label: 'Committed later', hint: 'Open orders that fall due after it.' },
   { key: 'available', label: 'Available', hint: 'What is left after open orders.' },
 ];
+
+/** All that a position is made of. */
+const RESULTS = 'type income, type expense, type equity';
+/** What of it is not what moved. */
+const MEASURE_OF: Partial<Record<keyof Position, Traced>> = { opening: 'opening', current: 'closing' };
 
 /** Fund or project position: each member of a dimension with what came in, what went out, and what is left after orders. */
 export async function position(
@@ -118,6 +124,7 @@ export async function position(
         ...shown,
         cells: {},
         refine: { [`dim.${dimension.code}`]: m.code },
+        measure: 'movement',
       };
       const at = rows.push(row) - 1;
       const all = walk(m.code, depth + 1);
@@ -140,6 +147,7 @@ export async function position(
       ...shown,
       cells: valuesOf(none),
       refine: { [`dim.${dimension.code}`]: '~none' },
+      measure: 'movement',
     });
   }
   rows.push({
@@ -150,7 +158,8 @@ export async function position(
     ...shown,
     emphasis: 'total',
     cells: valuesOf(whole),
-    refine: null,
+    refine: {},
+    measure: 'movement',
   });
   const off = await offFromBooks(ctx, asked, whole);
   const toDate = { from: periodText(ordinal(yearOf(window.to), 1)), to: periodText(window.to) };
@@ -160,6 +169,7 @@ export async function position(
     if (key === 'receivedNow' || key === 'spentNow')
       return { accounts: key === 'receivedNow' ? 'type income' : 'type expense' };
     if (key === 'adjustments') return { accounts: 'type equity', ...toDate };
+    if (key === 'opening' || key === 'current') return { accounts: RESULTS, ...toDate };
     return {};
   };
   return {
@@ -176,6 +186,7 @@ export async function position(
       unit: 'amount',
       scope: scopeOf(key),
       favourable: null,
+      ...(MEASURE_OF[key] ? { measure: MEASURE_OF[key] } : {}),
     })),
     rows,
     whole: null,
@@ -190,7 +201,7 @@ export async function position(
  */
 async function offFromBooks(ctx: Context, asked: ResolvedFigure, members: Position): Promise<Minor | null> {
   if (asked.translates) return null;
-  const results = asked.narrowed({ accounts: parseSelection('type income, type expense, type equity') });
+  const results = asked.narrowed({ accounts: parseSelection(RESULTS) });
   const booked = await figureTotal(ctx, results);
   return add(members.current, booked.closing);
 }

@@ -107,6 +107,7 @@ export async function statementSheet(
         : cells((key) => values.get(key)?.get(row.key)),
       refine: row.key === 'intercompany' && asked.eliminates ? pairsOf(asked, outline) : refineOf(row, outline),
       opens: row.is === 'accounts' && (taken.get(row.key)?.size ?? 0) > 0,
+      measure: row.is === 'ratio' || row.key === 'intercompany' ? null : measureOf(outline.kind),
     };
     if (row.is !== 'accounts' || !(opened.has('all') || opened.has(row.key))) return [mine];
     const accounts = chart.filter((a) => taken.get(row.key)?.has(a.code));
@@ -120,6 +121,7 @@ export async function statementSheet(
       sign: row.sign,
       account: a.code,
       opens: false,
+      measure,
       refine: { accounts: a.code },
       cells: cells((key) => {
         const { balances, knows } = beside.find((r) => r.column.key === key) ?? {};

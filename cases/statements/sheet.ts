@@ -1,3 +1,4 @@
+import type { Traced } from '@/contracts/bodies';
 import { formatAmount } from '@/core/money';
 import type { Proof, Sheet, SheetColumn, SheetRow } from '@/core/sheet';
 import type { StatementKind } from '@/core/statement';
@@ -29,6 +30,8 @@ interface Guard extends Proof {
 interface StatementColumn extends SheetColumn {
   unit: 'amount' | 'percent';
   favourable: 'income' | null;
+  /** Which measure of its lines a value is, where columns differ in that. */
+  measure?: Traced;
 }
 
 /** A row of a statement; its cells are in natural sign. */
@@ -39,6 +42,8 @@ export interface StatementRow extends SheetRow {
   account: string | null;
   /** Whether it can be opened to its accounts. */
   opens: boolean;
+  /** Which measure of what `refine` asks for its values are; null where nothing that can be asked for comes to them. */
+  measure: Traced | null;
 }
 
 /** A statement as it is answered. */
@@ -53,7 +58,7 @@ export function presentStatement(asked: ResolvedFigure, sheet: StatementSheet) {
     ...(sheet.by === undefined ? {} : { by: sheet.by }),
     ...(sheet.languages ? { languages: sheet.languages } : {}),
     columns: shownColumns(sheet.columns),
-    rows: sheet.rows.map(({ key, label, kind, depth, emphasis, sign, account, cells, refine, opens }) => ({
+    rows: sheet.rows.map(({ key, label, kind, depth, emphasis, sign, account, cells, refine, opens, measure }) => ({
       key,
       label,
       kind,
@@ -64,6 +69,7 @@ export function presentStatement(asked: ResolvedFigure, sheet: StatementSheet) {
       values: texts(cells),
       refine,
       opens,
+      measure,
     })),
     guards: sheet.proofs.map(({ guard, ok, off, accounts, says }) => ({
       guard,

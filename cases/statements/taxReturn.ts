@@ -56,6 +56,8 @@ export async function taxReturn(ctx: Context, asked: ResolvedFigure): Promise<St
       const valuesOf = (amount: Minor): StatementRow['cells'] => ({
         window: amountOf(sign === 'credit' ? -amount || 0 : amount),
       });
+      // A box of tax and of amounts together is what its parts are; no lines come to it by one measure.
+      const kinds = new Set(parts.map((p) => p.is));
       const codes = [...new Set(parts.map((p) => p.refine.taxCode as string))];
       return [
         {
@@ -67,7 +69,8 @@ export async function taxReturn(ctx: Context, asked: ResolvedFigure): Promise<St
           sign,
           ...shown,
           cells: valuesOf(sum),
-          refine: several ? null : { taxCode: codes.length === 1 ? (codes[0] as string) : codes },
+          refine: several || kinds.size > 1 ? null : { taxCode: codes.length === 1 ? (codes[0] as string) : codes },
+          measure: kinds.has('tax') ? 'tax' : 'movement',
         },
         ...parts.map((p): StatementRow => {
           const label = `${p.code}${p.name ? ` ${p.name}` : ''}, ${p.is === 'tax' ? 'tax' : 'amounts that it is on'}`;
@@ -81,6 +84,7 @@ export async function taxReturn(ctx: Context, asked: ResolvedFigure): Promise<St
             ...shown,
             cells: valuesOf(p.amount),
             refine: p.refine,
+            measure: p.is === 'tax' ? 'tax' : 'movement',
           };
         }),
       ];

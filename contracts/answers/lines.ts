@@ -54,12 +54,16 @@ export const lineRowSchema = z.strictObject({
     }),
   ),
   otherSideMore: z.number(),
+  /** The part of the line that was asked for. */
+  part: z.string().nullable().optional(),
 });
 export type LineRow = z.infer<typeof lineRowSchema>;
 
 export const linesPageSchema = sheetHeadSchema.extend({
   /** false: it begins at nothing, whatever was there. */
   carries: z.literal(false).optional(),
+  /** All lines are of one account. */
+  oneAccount: z.boolean(),
   opening: z.string(),
   roll: z.string(),
   closing: z.string(),
@@ -69,6 +73,8 @@ export const linesPageSchema = sheetHeadSchema.extend({
     credit: z.string(),
     movement: z.string(),
   }),
+  /** What the parts of all lines come to, where a part was asked for; null where there are too many. */
+  part: z.string().nullable().optional(),
   at: z.number(),
   rows: z.array(lineRowSchema),
   /** At the end of a ledger; null where it has no running balances. */

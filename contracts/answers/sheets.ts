@@ -102,6 +102,8 @@ export type SplitSheet = z.infer<typeof splitSheetSchema>;
 export const totalsSchema = sheetHeadSchema.extend({
   values: columnValuesSchema.optional(),
   total: amountsSchema,
+  /** What the parts of its lines come to, where a part was asked for; null where there are too many. */
+  part: z.string().nullable().optional(),
   /** Null where nothing independent proves it. */
   tie: tieSchema.nullable(),
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { outlineSchema } from '../bodies';
+import { outlineSchema, TRACED } from '../bodies';
 import { columnHeadSchema, sheetHeadSchema } from './head';
 
 export const statementSchema = sheetHeadSchema.extend({
@@ -12,6 +12,8 @@ export const statementSchema = sheetHeadSchema.extend({
   columns: z.array(
     columnHeadSchema.extend({
       favourable: z.literal('income').nullable(),
+      /** Which measure of its lines a value is, where columns differ in that. */
+      measure: z.enum(TRACED).optional(),
     }),
   ),
   rows: z.array(
@@ -26,6 +28,8 @@ export const statementSchema = sheetHeadSchema.extend({
       values: z.record(z.string(), z.string().nullable()),
       refine: z.record(z.string(), z.union([z.string(), z.array(z.string())])).nullable(),
       opens: z.boolean(),
+      /** Which measure of what `refine` asks for its values are; null where nothing that can be asked for comes to them. */
+      measure: z.enum(TRACED).nullable(),
     }),
   ),
   guards: z.array(

@@ -1,4 +1,5 @@
 import type { Entities } from '@/contracts/answers/charts';
+import { TRACED, type Traced } from '@/contracts/bodies';
 import { ATTRIBUTES, LINE_NUMBERS } from '@/core/figure';
 import { splitName } from './splitNames';
 
@@ -31,6 +32,8 @@ export interface Step {
   /** Row and column of the sheet above from which the step was taken. */
   row: string;
   column: string;
+  /** Which measure of the figure was traced, where the column does not tell (measureAt). */
+  measure?: Traced;
   /** Scope parameters put in place of those of the same name. */
   put: Record<string, string[]>;
 }
@@ -107,15 +110,6 @@ export function scopeAt({ scope, steps }: Screen, depth: number): URLSearchParam
   const found = new URLSearchParams(scope);
   for (const step of steps.slice(0, depth)) changedScope(found, step.put);
   return found;
-}
-
-/** The scope of the ledger that a screen ends in, and whose opening balances it carries. */
-export function ledgerScope(screen: Screen): URLSearchParams {
-  const scope = scopeAt(screen, screen.steps.length);
-  const last = screen.steps[screen.steps.length - 1];
-  const isLedger = last ? last.view === 'lines' : screen.origin === 'lines';
-  if (isLedger && screen.options.openings) scope.set('openings', screen.options.openings);
-  return scope;
 }
 
 /** Puts parameters in place of those of the same name; a named window gives way to ends. */
@@ -247,6 +241,7 @@ function writeStep({
   label,
   row,
   column,
+  measure,
   put,
 }: Step): string {
   const params = new URLSearchParams({ '~v': view, '~l': label, '~r': row, '~c': column });
@@ -258,6 +253,7 @@ function writeStep({
   if (picture) params.set('~p', picture);
   if (runs) params.set('~n', runs);
   if (entry) params.set('~e', entry);
+  if (measure) params.set('~w', measure);
   for (const [name, values] of Object.entries(put)) for (const value of values) params.append(name, value);
   return params.toString();
 }
@@ -275,6 +271,7 @@ function readStep(text: string): Step {
   const columns = params.get('~k');
   const compare = params.get('~m');
   const picture = params.get('~p');
+  const measure = TRACED.find((m) => m === params.get('~w'));
   return {
     view: view === 'entry' || view === 'lines' ? view : 'split',
     ...(by ? { by } : {}),
@@ -285,6 +282,7 @@ function readStep(text: string): Step {
     ...(picture ? { picture } : {}),
     ...(runs ? { runs } : {}),
     ...(entry ? { entry } : {}),
+    ...(measure ? { measure } : {}),
     label: params.get('~l') ?? '',
     row: params.get('~r') ?? '',
     column: params.get('~c') ?? '',

@@ -1,6 +1,7 @@
-import type { Measure } from '@/contracts/bodies';
+import { MEASURES, type Measure } from '@/contracts/bodies';
 import { entryOnScreen, subjectText } from '@/contracts/subject';
 import { backTo, changedScope, readScreen, type Screen, type Step, scopeAt, screenPath } from '../address/address';
+import { measureAt } from '../address/measures';
 
 /** Which measure of a figure is in a column. */
 export const MEASURE: Record<string, Measure> = {
@@ -48,7 +49,7 @@ export function wayOf(whole: Screen): WayStep[] {
         view: step.view,
         ...(step.by ? { by: step.by } : {}),
         subject: isEntry ? entryOnScreen(step.entry ?? '') : wholeFigure(scopeAt(screen, i + 1)),
-        ...(isEntry ? {} : { measure: measureOf(screen, step) }),
+        ...(isEntry ? {} : { measure: measureOf(screen, i + 1) }),
       };
     }),
   ];
@@ -57,10 +58,11 @@ export function wayOf(whole: Screen): WayStep[] {
 /** A step keeps its whole figure, as of the load that it was asked of. */
 const wholeFigure = (scope: URLSearchParams): string => subjectText({ is: 'figure', address: scope.toString() });
 
-function measureOf(screen: Screen, { column }: Step): Measure {
-  const usual = screen.origin === 'statements' && screen.options.statement !== 'balance' ? 'movement' : 'closing';
-  return MEASURE[column] ?? usual;
-}
+/** A thread keeps what its lines come to; a part of each line it cannot ask for again. */
+const measureOf = (screen: Screen, depth: number): Measure => {
+  const traced = measureAt(screen, depth);
+  return MEASURES.find((measure) => measure === traced) ?? 'movement';
+};
 
 /** The screen without the thread that it is kept in, so that the same place has one address. */
 export function unkept(screen: Screen): Screen {

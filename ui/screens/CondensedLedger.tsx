@@ -3,7 +3,8 @@
 import { useMemo } from 'react';
 import { subjectText } from '@/contracts/subject';
 import { runningBalances } from '@/core/money';
-import { asPut, ledgerScope } from '../address/address';
+import { asPut } from '../address/address';
+import { ledgerScope } from '../address/measures';
 import { SPLIT_NAMES } from '../address/splitNames';
 import { amountText, countText } from '../amounts';
 import { useAnswer } from '../query/hooks';

@@ -1,7 +1,9 @@
 'use client';
 
 import { useMemo } from 'react';
-import { ledgerScope, screenPath } from '../address/address';
+import { PARTS_OF_LINES } from '@/contracts/bodies';
+import { screenPath } from '../address/address';
+import { ledgerScope, measureAt, openingsOf } from '../address/measures';
 import { remember } from '../address/memory';
 import { countText } from '../amounts';
 import { useEntities } from '../query/hooks';
@@ -28,15 +30,23 @@ export function LedgerScreen(props: ScreenProps) {
 /** The lines of a figure with opening row, running balance and closing row, however many there are. */
 function LinesLedger(props: ScreenProps) {
   const { screen, replace } = props;
-  const scope = useMemo(() => ledgerScope(screen), [screen]);
+  const measure = measureAt(screen, screen.steps.length);
+  const part = PARTS_OF_LINES.find((p) => p === measure);
+  const scope = useMemo(() => {
+    const asked = ledgerScope(screen);
+    if (part) asked.set('part', part);
+    return asked;
+  }, [screen, part]);
+  /** A ledger without what was there before it has no row for that, and runs from nothing. */
+  const lead = openingsOf(screen) === 'none' ? 0 : 1;
   const { sort } = screen.options;
   const { head, error, loading, rows, onRange, ending } = useLedger(scope, sort);
   const { data: entities } = useEntities();
-  const oneAccount = /^[\w.-]+$/.test(scope.get('accounts') ?? '');
+  const oneAccount = head?.oneAccount ?? false;
   const taxed = scope.has('taxCode');
   const columns = useMemo(
-    (): Column[] => ledgerColumns(oneAccount, entities?.dimensions ?? [], taxed),
-    [oneAccount, entities, taxed],
+    (): Column[] => ledgerColumns({ oneAccount, taxed, part, running: lead === 0 }, entities?.dimensions ?? []),
+    [oneAccount, entities, taxed, part, lead],
   );
 
   const model = useMemo((): SheetModel => {
@@ -44,37 +54,39 @@ function LinesLedger(props: ScreenProps) {
     const rolled = head !== undefined && /[1-9]/.test(head.roll);
     const extra = rolled ? 1 : 0;
     const rowAt = (index: number): SheetRow | undefined => {
-      if (index === 0) return head && openingRow(head.opening, head.address, head.carries);
-      if (rolled && index === count + 1) return rolledRow(head.roll, head.closing);
-      const line = rows.get(index - 1);
+      if (index < lead) return head && openingRow(head.opening, head.address, head.carries);
+      if (rolled && index === count + lead) return rolledRow(head.roll, head.closing);
+      const line = rows.get(index - lead);
       return line && lineRow(line, head?.currency ?? '');
     };
     return {
       label: 'Lines',
       columns,
-      count: head ? count + 1 + extra : 0,
+      traced: part ? 'part' : measure === 'debit' || measure === 'credit' ? measure : 'balance',
+      count: head ? count + lead + extra : 0,
       rowAt,
-      loaded: [...rows.keys()].map((i) => i + 1),
+      loaded: [...rows.keys()].map((i) => i + lead),
       indexOf: (key) => {
-        if (key === OPENING) return 0;
-        for (const [i, row] of rows) if (row.id === key) return i + 1;
+        if (key === OPENING) return lead - 1;
+        for (const [i, row] of rows) if (row.id === key) return i + lead;
         return -1;
       },
       total: head && {
-        label: `Closing balance, ${countText(count)} ${count === 1 ? 'line' : 'lines'}, in ${head.currency}`,
+        label: `${part ? '' : lead === 0 ? 'Movement, ' : 'Closing balance, '}${countText(count)} ${count === 1 ? 'line' : 'lines'}, in ${head.currency}`,
         debit: amountCell(head.totals.debit),
         credit: amountCell(head.totals.credit),
         balance: amountCell(head.closing),
+        ...(part ? { part: head.part === null ? 'too many to add up' : amountCell(head.part ?? '') } : {}),
       },
       parts: head?.parts ?? [],
       load: head?.load,
       ...(head?.empty && !/[1-9]/.test(head.opening) ? { empty: head.empty } : {}),
-      tie: proofOf(ending, 'ties to its last line'),
+      tie: part ? null : proofOf(ending, 'ties to its last line'),
       stale: false,
       loading,
       error,
     };
-  }, [head, rows, columns, loading, error, ending]);
+  }, [head, rows, columns, loading, error, ending, measure, part, lead]);
 
   const emptyModel = head?.empty && !/[1-9]/.test(head.opening) ? { ...model, count: 0 } : model;
   return (
@@ -82,7 +94,7 @@ function LinesLedger(props: ScreenProps) {
       {...props}
       sheet="lines"
       model={emptyModel}
-      onRange={(first, last) => onRange(Math.max(0, first - 1), last)}
+      onRange={(first, last) => onRange(Math.max(0, first - lead), last)}
       onSort={(column, also) => {
         const next = nextSort(sort, column, also);
         // Kept under the address without an order, which is where one comes back to.

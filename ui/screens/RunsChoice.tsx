@@ -1,5 +1,6 @@
 'use client';
 
+import { openingsOf } from '../address/measures';
 import { splitChoices } from '../address/splitNames';
 import { useEntities } from '../query/hooks';
 import { Choice } from './Choice';
@@ -8,7 +9,7 @@ import { type Groups, isGroups, RUNS, runsOf, withRuns } from './runs';
 import type { ScreenProps } from './SheetFrame';
 
 const OPENINGS: [string, string][] = [
-  ['', 'carried'],
+  ['all', 'carried'],
   ['permanent', 'balance sheet only'],
   ['none', 'left out'],
 ];
@@ -36,11 +37,12 @@ export function RunsChoice({ screen, replace }: ScreenProps) {
       />
       <Pick
         label="Opening balances"
-        value={screen.options.openings ?? ''}
+        value={openingsOf(screen)}
         choices={OPENINGS}
         onChange={(value) => {
           const { openings: _former, ...options } = screen.options;
-          replace({ ...screen, options: value ? { ...options, openings: value } : options });
+          const usual = { ...screen, options };
+          replace(value === openingsOf(usual) ? usual : { ...screen, options: { ...options, openings: value } });
         }}
       />
       <Pick

@@ -2,7 +2,7 @@
 
 import { useMemo } from 'react';
 import { subjectText } from '@/contracts/subject';
-import { ledgerScope } from '../address/address';
+import { ledgerScope } from '../address/measures';
 import { splitName } from '../address/splitNames';
 import { countText } from '../amounts';
 import { useEntities } from '../query/hooks';
@@ -23,12 +23,7 @@ export function SectionedLedger({ by, ...props }: ScreenProps & { by: string }) 
   const { head, sections, lineAt, error, loading, stale, onRange } = useSections(scope, by);
   const named = splitName(by, entities?.dimensions);
   const columns = useMemo(
-    () =>
-      ledgerColumns(
-        by === 'account' || /^[\w.-]+$/.test(scope.get('accounts') ?? ''),
-        entities?.dimensions ?? [],
-        scope.has('taxCode'),
-      ),
+    () => ledgerColumns({ oneAccount: by === 'account', taxed: scope.has('taxCode') }, entities?.dimensions ?? []),
     [entities, by, scope],
   );
 

@@ -150,6 +150,7 @@ export function SheetFrame({
             <Strips
               screen={screen}
               columns={model.columns}
+              traced={model.traced}
               compared={model.compared}
               siblings={siblings}
               onSibling={siblings.go}
@@ -177,6 +178,7 @@ export function SheetFrame({
               <Grid
                 label={model.label}
                 columns={model.columns}
+                traced={screen.steps.length > 0 ? model.traced : undefined}
                 count={model.count}
                 rowAt={(index) => decorated(model.rowAt(index), marked.get(index))}
                 total={model.total}

@@ -3,6 +3,7 @@
 import { useMemo, useState } from 'react';
 import { fromFirstMoved } from '@/core/split';
 import { type Step, scopeAt } from '../address/address';
+import { measureAt } from '../address/measures';
 import { splitChoices, splitName } from '../address/splitNames';
 import { type Picture, PicturePanel } from '../panels/PicturePanel';
 import { useAnswer, useEntities } from '../query/hooks';
@@ -57,6 +58,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
   const listed = useMemo(() => unfolded(data?.rows ?? [], folded), [data, folded]);
   const crossed = (data?.columns.length ?? 0) > 0;
   const comparing = compare === 'closing' && additive ? 'closing' : 'movement';
+  const traced = measureAt(screen, screen.steps.length);
 
   const model = useMemo((): SheetModel => {
     const rowAt = data && splitRows(listed, data, { levels, across, folded, shading, measure, comparing, dimensions });
@@ -67,7 +69,8 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
         ? crossColumns(title, data, shading)
         : data?.compared
           ? comparedColumns(title, data.compared, comparing)
-          : COLUMNS(title, levels[0] === 'currency'),
+          : COLUMNS(title, levels[0] === 'currency', traced === 'movement'),
+      traced: crossed ? 'whole' : data?.compared ? 'window' : traced,
       compared: data?.compared && { columns: compared, compare: comparing },
       count: listed.length,
       rowAt: (index) => rowAt?.(index),
@@ -93,6 +96,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
     comparing,
     shading,
     measure,
+    traced,
     dimensions,
     title,
     isPlaceholderData,
@@ -132,7 +136,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
   return (
     <SheetFrame
       {...props}
-      sheet={across ? 'crosstab' : 'split'}
+      sheet={across ? 'crosstab' : traced === 'movement' ? 'split-movement' : 'split'}
       model={model}
       folding={folding}
       below={(trace) =>

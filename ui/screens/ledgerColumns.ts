@@ -1,3 +1,4 @@
+import type { PartOfLines } from '@/contracts/bodies';
 import { isSort, LINE_FIELDS, type LineField } from '@/core/lineFields';
 import type { Column } from '../sheet/gridModel';
 
@@ -49,6 +50,8 @@ const TEXT_WIDTH = 'minmax(84px, 0.6fr)';
 const DATE_WIDTH = '92px';
 const AMOUNT_WIDTH = 'minmax(96px, 112px)';
 
+const capital = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);
+
 const isFigure = ({ holds }: LineField): boolean => holds === 'number' || holds === 'amount';
 
 /** The column of a field in a ledger: the day of posting is its date. */
@@ -57,21 +60,39 @@ export const columnOf = ({ name }: Pick<LineField, 'name'>): string => (name ===
 /** The fields that a ledger has columns of, but for debit, credit and balance. */
 export const COLUMN_FIELDS: readonly LineField[] = LINE_FIELDS.filter((f: LineField) => f.heading !== null);
 
-/**
- * Every column of the ledger, from what a line has.
- * @param taxed whether the lines are asked for by their tax code: then the tax on them is what is looked for
- */
+/** What is shown of the lines. */
+interface LedgerView {
+  /** All lines are of one account, which is not said on each of them. */
+  oneAccount: boolean;
+  /** Lines are asked for by their tax code: then the tax on them is what is looked for. */
+  taxed?: boolean;
+  /** The part of each line that was traced. */
+  part?: PartOfLines | undefined;
+  /** Balances run from nothing instead of from what was there. */
+  running?: boolean;
+}
+
+const PARTS: Record<PartOfLines, Pick<Column, 'label' | 'hint'>> = {
+  allotted: {
+    label: 'Of this, allotted',
+    hint: 'What of the line is allotted to the accounts on the other side that the sentence names; of an entry with several lines on both sides each has its share.',
+  },
+  tax: { label: 'Tax on it', hint: 'The tax on the line, on the side of the line.' },
+};
+
+/** Every column of the ledger, from what a line has. */
 export function ledgerColumns(
-  oneAccount: boolean,
+  { oneAccount, taxed, part, running }: LedgerView,
   dimensions: readonly { code: string; name: string }[],
-  taxed: boolean,
 ): Column[] {
   const column = (field: LineField): Column => ({
     key: columnOf(field),
     label: field.heading ?? field.name,
     width: WIDTHS[field.name] ?? (isFigure(field) ? AMOUNT_WIDTH : field.holds === 'date' ? DATE_WIDTH : TEXT_WIDTH),
     ...(isFigure(field) ? { amount: true } : {}),
-    ...(ALWAYS.includes(field.name) || (taxed && field.name === 'taxAmount') ? {} : { onRequest: true }),
+    ...(ALWAYS.includes(field.name) || (taxed && part !== 'tax' && field.name === 'taxAmount')
+      ? {}
+      : { onRequest: true }),
     ...(HINTS[field.name] ? { hint: HINTS[field.name] } : {}),
   });
   const fields = COLUMN_FIELDS.filter((f) => !(oneAccount && f.name === 'account'));
@@ -84,11 +105,15 @@ export function ledgerColumns(
     { key: 'load', label: 'Load', width: '56px', onRequest: true },
     { key: 'other', label: 'Other side', width: 'minmax(90px, 0.9fr)' },
     ...others.filter(isFigure).map(column),
-    ...['Debit', 'Credit', 'Balance'].map((label) => ({
-      key: label.toLowerCase(),
-      label,
+    ...(['debit', 'credit', 'balance'] as const).map((key) => ({
+      key,
+      label: key === 'balance' && running ? 'Running' : capital(key),
       width: AMOUNT_WIDTH,
       amount: true,
+      ...(key === 'balance' && running ? { hint: 'What moved up to and with the line.' } : {}),
+      // What whole lines come to is not what is looked for where a part of each is.
+      ...(key === 'balance' && part ? { onRequest: true } : {}),
     })),
+    ...(part ? [{ key: 'part', ...PARTS[part], width: AMOUNT_WIDTH, amount: true }] : []),
   ].map((c) => ({ ...c, sortable: isSort(c.key) }));
 }

@@ -50,7 +50,7 @@ const line: LineRow = {
 const dimensions = [{ code: 'vessel', name: 'Vessel' }];
 
 test('whatever a clause can ask of a line is a column of its ledger, and every column says what the line has', () => {
-  const columns = ledgerColumns(false, dimensions, false);
+  const columns = ledgerColumns({ oneAccount: false }, dimensions);
   const keys = columns.map((c) => c.key);
   expect(new Set(keys).size).toBe(keys.length);
   // The unit stands beside the quantity, the currency beside its amount.
@@ -81,7 +81,7 @@ test('whatever a clause can ask of a line is a column of its ledger, and every c
 });
 
 test('the account is left out of a ledger of one; tax is in sight where it is asked for', () => {
-  const of = (oneAccount: boolean, taxed: boolean) => ledgerColumns(oneAccount, [], taxed);
+  const of = (oneAccount: boolean, taxed: boolean) => ledgerColumns({ oneAccount, taxed }, []);
   expect(of(true, false).map((c) => c.key)).not.toContain('account');
   const tax = (taxed: boolean) => of(true, taxed).find((c) => c.key === 'taxAmount')?.onRequest ?? false;
   expect([tax(false), tax(true)]).toEqual([true, false]);

@@ -79,11 +79,12 @@ export function lineRow(line: LineRow, currency: string): SheetRow {
       debit: amountCell(line.debit),
       credit: amountCell(line.credit),
       balance: amountCell(line.running),
+      part: line.part === undefined ? null : amountCell(line.part),
     },
     subject: lineSubject(line),
     put: { accounts: [line.account], document: line.document ? [line.document] : [] },
     // Running balances are not added up; the lines' own amounts are.
-    amounts: { balance: line.amount },
+    amounts: { balance: line.amount, ...(line.part ? { part: line.part } : {}) },
     only: (column) => onlyOf(line, column),
     ...(line.counterparty
       ? { party: { entity: line.entity, code: line.counterparty, account: line.account, date: line.date } }

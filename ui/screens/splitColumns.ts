@@ -13,8 +13,20 @@ const WIDE_CELL = 'minmax(124px, 136px)';
 
 type Row = SplitSheet['rows'][number];
 
-export const COLUMNS = (title: string, ofCurrency: boolean): Column[] => [
+/** @param movement whether what moved was traced: then it comes first, and what it is made of beside it */
+export const COLUMNS = (title: string, ofCurrency: boolean, movement: boolean): Column[] => [
   { key: 'member', label: title, width: 'minmax(200px, 1fr)' },
+  ...(movement
+    ? [
+        {
+          key: 'movement',
+          label: 'Movement',
+          width: AMOUNT,
+          amount: true,
+          hint: 'What was booked in the window: debits less credits.',
+        },
+      ]
+    : []),
   { key: 'opening', label: 'Opening', width: AMOUNT, amount: true },
   { key: 'debit', label: 'Debit', width: AMOUNT, amount: true },
   { key: 'credit', label: 'Credit', width: AMOUNT, amount: true },

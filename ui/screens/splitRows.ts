@@ -110,6 +110,7 @@ function stepOf(row: Row, column: string, data: SplitSheet, view: SplitView, ope
   const step = splitStep(row, column, data, {
     put: at ? both : put,
     oneAccount: at !== undefined && view.across === 'account',
+    comparing: view.comparing,
   });
   if (at) return { ...step, label: `${step.label}, ${at.name}`, column: measure };
   if (step.view === 'split' && step.by === levels.join('|')) return null;
@@ -123,6 +124,8 @@ function sayOf(row: Row, column: string, data: SplitSheet, { measure, comparing 
   if (at) return `${MEASURES[measure]} of ${row.name}, ${at.name}.`;
   const head = data.compared?.find((c) => c.key === column);
   if (head) return `${MEASURES[comparing]}${head.title ? `, ${head.title}` : ''}: ${head.hint}`;
+  if (column === 'movement')
+    return `${amountText(row.debit)} debit less ${amountText(row.credit)} credit was booked in the window.`;
   return `Opening ${amountText(row.opening)} plus ${amountText(row.debit)} debit less ${amountText(row.credit)} credit makes ${amountText(row.closing)}.`;
 }
 

@@ -120,16 +120,19 @@ test('a row of a statement opens to its accounts, an account to its lines, what 
     statementStep(row({ refine: null }), 'window', planned),
   ]).toEqual([null, null]);
   const position = statement('position', [
-    { key: 'received', label: 'Received', scope: {} },
+    { key: 'current', label: 'Current', scope: { accounts: 'type equity' }, measure: 'closing' },
     { key: 'committed', label: 'Committed', scope: {} },
   ]);
-  expect(statementStep(row({}), 'received', position)?.label).toBe('Cash, received');
+  expect(statementStep(row({ measure: 'movement' }), 'current', position)).toMatchObject({
+    label: 'Cash, current',
+    measure: 'closing',
+  });
   expect(statementStep(row({}), 'committed', position)).toBeNull();
 });
 
 test('from the result to the income statement of the year, from a member to its position; by date to neither', () => {
-  expect(incomeStatementOf(new URLSearchParams('entity=KSF&accounts=15*&from=2027.04&to=2027.06'))).toBe(
-    '/statements?entity=KSF&from=2027.01&to=2027.06&statement=income',
+  expect(incomeStatementOf(new URLSearchParams('entity=KSF&dim.costcentre=OPS&from=2027.04&to=2027.06'))).toBe(
+    '/statements?entity=KSF&dim.costcentre=OPS&from=2027.01&to=2027.06&statement=income',
   );
   expect(incomeStatementOf(new URLSearchParams('entity=KSF&to=2026-09-30'))).toBeNull();
   expect([yearStartOf('2027.06'), yearStartOf('2026-09-30'), yearStartOf(null)]).toEqual([

@@ -55,7 +55,12 @@ const headOf = <Head extends SheetHead>(
   column.startsWith('in:') ? { translated: true, currency: column.slice('in:'.length), address: head.address } : head;
 
 /** Tracing an account leads to its lines; the year-to-date column leads to the lines of the year so far. */
-export function trialBalanceStep(row: BalanceRow, column: string, sheet: TrialBalance): Step {
+export function trialBalanceStep(
+  row: BalanceRow,
+  column: string,
+  sheet: TrialBalance,
+  comparing: 'closing' | 'movement' = 'closing',
+): Step {
   const scope = new URLSearchParams(sheet.address);
   const yearStart = yearStartOf(scope.get('to'));
   const compared: Compared | undefined = sheet.columns?.find((c) => c.key === column);
@@ -68,6 +73,7 @@ export function trialBalanceStep(row: BalanceRow, column: string, sheet: TrialBa
     label: row.heading ? row.name : `${row.account} ${row.name}`,
     row: row.account,
     column,
+    ...(compared ? { measure: comparing } : {}),
     put,
   };
   return throughBooks(step, headOf(sheet, column), !row.heading);
@@ -78,12 +84,13 @@ export function splitStep(
   row: SplitSheet['rows'][number],
   column: string,
   sheet: SplitSheet,
-  cell: { put: Record<string, string[]>; oneAccount: boolean },
+  cell: { put: Record<string, string[]>; oneAccount: boolean; comparing?: 'closing' | 'movement' },
 ): Step {
   const compared = sheet.compared?.find((c) => c.key === column);
   const put = compared ? asPut(row.scopes?.[column] ?? { ...row.refine, ...compared.scope }) : cell.put;
   const label = compared && compared.key !== 'window' ? `${row.name}, ${compared.label.toLowerCase()}` : row.name;
-  const step: Step = { view: 'lines', label, row: row.member, column, put };
+  const measure = compared ? (cell.comparing ?? 'movement') : null;
+  const step: Step = { view: 'lines', label, row: row.member, column, ...(measure ? { measure } : {}), put };
   return throughBooks(step, headOf(sheet, column), cell.oneAccount || row.oneAccount === true);
 }
 
@@ -133,11 +140,11 @@ export function statementParams(screen: Screen): URLSearchParams {
   return params;
 }
 
-const BOOKS = ['entity', 'status', 'adjustments', 'load', 'in'];
+const WINDOW = ['from', 'to', 'window', 'period'];
 
-/** The books, and nothing of what narrows them, of a scope over other periods. */
-const booksOver = (scope: URLSearchParams, from: string, to: string): URLSearchParams =>
-  new URLSearchParams([...[...scope].filter(([name]) => BOOKS.includes(name)), ['from', from], ['to', to]]);
+/** A scope over other periods, with all that narrows it. */
+const over = (scope: URLSearchParams, from: string, to: string): URLSearchParams =>
+  new URLSearchParams([...[...scope].filter(([name]) => !WINDOW.includes(name)), ['from', from], ['to', to]]);
 
 /** "2027.06" → "2027.01"; undefined for what is no period: by date the server's own answer is left as it is. */
 export const yearStartOf = (to: string | null): string | undefined =>
@@ -147,12 +154,12 @@ export const yearStartOf = (to: string | null): string | undefined =>
 export function incomeStatementOf(address: URLSearchParams): string | null {
   const to = address.get('to');
   const from = yearStartOf(to);
-  return to && from ? `/statements?${booksOver(address, from, to)}&statement=income` : null;
+  return to && from ? `/statements?${over(address, from, to)}&statement=income` : null;
 }
 
 /** From a member that has a position, such as a fund or a project, to the positions of its kind in a period's year. */
 export const positionOf = (entity: string, dimension: string, period: string): string =>
-  `/statements?${booksOver(new URLSearchParams({ entity }), yearStartOf(period) ?? period, period)}&statement=position&by=dim:${dimension}`;
+  `/statements?${over(new URLSearchParams({ entity }), yearStartOf(period) ?? period, period)}&statement=position&by=dim:${dimension}`;
 
 /** Which statement the address is of. */
 export const statementOf = (screen: Screen): string => screen.options.statement ?? 'income';
@@ -170,20 +177,24 @@ export function statementStep(row: Statement['rows'][number], column: string, st
       Object.keys(shown.scope).length === 0)
   )
     return null;
-  if (statement.kind === 'position' && shown.key.startsWith('committed')) return null;
+  if (statement.kind === 'position' && shown.measure === undefined && Object.keys(shown.scope).length === 0)
+    return null;
   const put = asPut({ ...shown.scope, ...row.refine });
   const named = row.account ? `${row.account} ${row.label}` : row.label;
   const label = shown.key === 'window' ? named : `${named}, ${shown.label.toLowerCase()}`;
   const single = row.account !== null && row.kind === 'account';
+  const traced = shown.measure ?? row.measure;
+  const measure = traced ? { measure: traced } : {};
   const step: Step =
     single || row.refine.opposite || row.refine.taxCode
-      ? { view: 'lines', label, row: row.key, column, put }
+      ? { view: 'lines', label, row: row.key, column, ...measure, put }
       : {
           view: 'split',
           by: row.key === 'intercompany' ? 'entity' : 'account',
           label,
           row: row.key,
           column,
+          ...measure,
           put,
           ...(statement.kind === 'balance' ? { compare: 'closing' } : {}),
         };

@@ -137,11 +137,12 @@ export const partRow = ({ part, depth, key }: Extract<Listed, { part: unknown }>
 });
 
 export const amountsOf = (
-  row: Pick<Row, 'opening' | 'debit' | 'credit' | 'closing' | 'yearToDate' | 'yearDebit' | 'yearCredit'>,
+  row: Pick<Row, 'opening' | 'debit' | 'credit' | 'movement' | 'closing' | 'yearToDate' | 'yearDebit' | 'yearCredit'>,
 ): Record<string, string> => ({
   opening: row.opening,
   debit: row.debit,
   credit: row.credit,
+  movement: row.movement,
   closing: row.closing,
   yearToDate: row.yearToDate ?? '',
   yearDebit: row.yearDebit ?? '',
@@ -193,7 +194,7 @@ export function trialBalanceRow(found: Listed, data: TrialBalance, view: TrialBa
     subject: figureSubject(subject),
     put,
     figureAt: (column) => cellFigure(data.columns, column, data.address, put, view.measure),
-    step: (column) => trialBalanceStep(row, SIDE_OF[column] ?? column, data),
+    step: (column) => trialBalanceStep(row, SIDE_OF[column] ?? column, data, view.measure),
     say: (column) => sayOf(row, column, data),
   };
 }

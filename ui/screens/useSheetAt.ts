@@ -33,6 +33,9 @@ interface On {
   onWritten(): void;
 }
 
+/** What Enter says on a cell that has no lines of its own. */
+const NOTHING_BENEATH = 'Nothing lies beneath this cell: it is planned, ordered, or made of other figures.';
+
 /** A sheet as its features see it: what is focused or chosen, and what can be done with it. */
 export function useSheetAt(on: On): SheetAt & { trace(at: Focus, newTab: boolean): void } {
   const { screen, memoryKey, model, focus, chosen, opened, siblings, go } = on;
@@ -82,6 +85,8 @@ export function useSheetAt(on: On): SheetAt & { trace(at: Focus, newTab: boolean
       const from = model.rowAt(at.row);
       const key = model.columns[at.column]?.key ?? '';
       const to = from?.step(key);
+      // A key that does nothing says why.
+      if (from && !to && newTab === false) toast(NOTHING_BENEATH);
       if (!from || !to) return;
       remember(memoryKey, { row: from.key, at: at.row, column: key });
       if (newTab) window.open(screenPath(traced(screen, to)), '_blank');

@@ -21,6 +21,8 @@ const AHEAD_ROWS = 30;
 interface Props {
   label: string;
   columns: Column[];
+  /** Key of the column in which the traced figure is the sum of the rows. */
+  traced?: string | undefined;
   count: number;
   rowAt(index: number): GridRow | undefined;
   /** Amounts by column, and under `label` what they are the total of. */
@@ -54,6 +56,7 @@ interface Props {
 export function Grid({
   label,
   columns,
+  traced,
   count,
   rowAt,
   total,
@@ -202,6 +205,7 @@ export function Grid({
             <Head
               key={c.key}
               column={c}
+              isTraced={c.key === traced}
               sort={sort}
               onSort={onSort}
               onPull={onResize && ((px) => setPulled({ key: c.key, px }))}

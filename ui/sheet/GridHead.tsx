@@ -9,6 +9,8 @@ const DRAGGED = 'application/x-column';
 
 interface HeadProps {
   column: Column;
+  /** Whether the traced figure is the sum of its rows. */
+  isTraced: boolean;
   sort: string | undefined;
   /** @param also after what it is sorted by already */
   onSort: ((column: string, also: boolean) => void) | undefined;
@@ -17,7 +19,7 @@ interface HeadProps {
   onMove: ((column: string, to: string) => void) | undefined;
 }
 
-export function Head({ column, sort, onSort, onPull, onPulled, onMove }: HeadProps) {
+export function Head({ column, isTraced, sort, onSort, onPull, onPulled, onMove }: HeadProps) {
   const word = sort?.split(',').find((w) => w.replace('-', '') === column.key);
   const sorted = word === undefined ? undefined : word.startsWith('-') ? 'descending' : 'ascending';
   const [over, setOver] = useState(false);
@@ -59,8 +61,16 @@ export function Head({ column, sort, onSort, onPull, onPulled, onMove }: HeadPro
         const key = event.dataTransfer.getData(DRAGGED);
         if (onMove && key && key !== column.key) onMove(key, column.key);
       }}
-      className={`relative self-end py-[5px] leading-[16px] ${column.amount ? 'pr-2 text-right' : 'pl-1.5'} ${over ? 'bg-chosen' : ''}`}
+      className={`relative self-end py-[5px] leading-[16px] ${column.amount ? 'pr-2 text-right' : 'pl-1.5'} ${over ? 'bg-chosen' : ''} ${isTraced ? 'font-semibold text-ink' : ''}`}
     >
+      {isTraced && (
+        <span
+          role="img"
+          aria-label="What was traced"
+          title="The figure that was traced is the sum of this column"
+          className="mr-1.5 inline-block size-[8px] rounded-full bg-thread"
+        />
+      )}
       {column.sortable && onSort ? (
         <button
           type="button"

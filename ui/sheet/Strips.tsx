@@ -3,8 +3,11 @@
 import { Popover } from 'radix-ui';
 import type { Entities } from '@/contracts/answers/charts';
 import type { Tie } from '@/contracts/answers/head';
-import { backTo, ledgerScope, type Screen, scopeAt, splitWords } from '../address/address';
+import { type Measure, PARTS_OF_LINES } from '@/contracts/bodies';
+import { backTo, type Screen, scopeAt, splitWords } from '../address/address';
+import { ledgerScope, measureAt } from '../address/measures';
 import { StepLink } from '../address/StepLink';
+import { amountText } from '../amounts';
 import { useAnswer, useEntities } from '../query/hooks';
 import { CellView } from './CellView';
 import { amountCell, comparedCell } from './cell';
@@ -22,6 +25,8 @@ const STRIPS_MAX = 4;
 interface Props {
   screen: Screen;
   columns: Column[];
+  /** Key of the column in which the traced figure is the sum of the rows. */
+  traced: string | undefined;
   /** Columns to compare with, and what they compare. */
   compared: Compared | undefined;
   siblings: { before: string | null; after: string | null };
@@ -30,8 +35,8 @@ interface Props {
   wait: boolean;
 }
 
-/** The thread: every ancestor with its figures in the sheet's own columns, joined by one red line. */
-export function Strips({ screen, columns, compared, siblings, onSibling, wait }: Props) {
+/** The thread: every step with the one figure that is traced there, in the column that adds up to it, on one red line. */
+export function Strips({ screen, columns, traced, compared, siblings, onSibling, wait }: Props) {
   const depths = screen.steps.map((_, i) => i + 1);
   const all = [0, ...depths];
   if (depths.length === 0) return null;
@@ -39,7 +44,6 @@ export function Strips({ screen, columns, compared, siblings, onSibling, wait }:
   const shown = all.slice(hidden.length);
   return (
     <nav aria-label="Thread" className="relative shrink-0">
-      <span aria-hidden className="absolute top-[14px] bottom-[-1px] left-[14px] w-[2px] bg-thread" />
       {hidden.length > 0 && <Folded screen={screen} depths={hidden} />}
       {shown.map((depth) => (
         <Strip
@@ -47,6 +51,7 @@ export function Strips({ screen, columns, compared, siblings, onSibling, wait }:
           screen={screen}
           depth={depth}
           columns={columns}
+          traced={traced}
           compared={compared}
           wait={wait}
           {...(depth === screen.steps.length ? { siblings, onSibling } : {})}
@@ -59,7 +64,7 @@ export function Strips({ screen, columns, compared, siblings, onSibling, wait }:
 function Folded({ screen, depths }: { screen: Screen; depths: number[] }) {
   return (
     <Popover.Root>
-      <div className="flex h-[26px] items-center pl-8 text-[12.5px] text-soft">
+      <div className="flex h-[26px] items-center pl-3 text-[12.5px] text-soft">
         <Popover.Trigger className="cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink">
           {depths.length} {depths.length === 1 ? 'step' : 'steps'} before
         </Popover.Trigger>
@@ -82,9 +87,20 @@ function Folded({ screen, depths }: { screen: Screen; depths: number[] }) {
 }
 
 const ORIGIN = { lines: 'Lines', 'trial-balance': 'Trial balance', statements: 'Statement' } as const;
+const STATEMENTS: Record<string, string> = {
+  income: 'Income statement',
+  balance: 'Balance sheet',
+  cashflow: 'Cash flow',
+  position: 'Position',
+  tax: 'Tax return',
+};
 
 const labelOf = (screen: Screen, depth: number): string =>
-  depth === 0 ? ORIGIN[screen.origin] : (screen.steps[depth - 1]?.label ?? '');
+  depth > 0
+    ? (screen.steps[depth - 1]?.label ?? '')
+    : screen.origin === 'statements'
+      ? (STATEMENTS[screen.options.statement ?? 'income'] ?? ORIGIN.statements)
+      : ORIGIN[screen.origin];
 
 /** Whether figures of the thread are in different currencies. */
 const inSeveral = ({ scope, steps }: Screen): boolean => scope.has('in') || steps.some((s) => 'in' in s.put);
@@ -98,10 +114,43 @@ function kindOf(screen: Screen, depth: number, dimensions?: Entities['dimensions
   return splitWords(step.by ?? '', step.across, dimensions);
 }
 
+/** The figure that is traced at a step: its totals, the value of its measure, and of which entry a line is a part. */
+function useFigureAt(screen: Screen, depth: number, compared: Compared | undefined, wait: boolean) {
+  const step = screen.steps[depth - 1];
+  const here = depth === screen.steps.length;
+  const measure = measureAt(screen, depth);
+  const asked = here ? ledgerScope(screen) : scopeAt(screen, depth);
+  const part = PARTS_OF_LINES.find((p) => p === measure);
+  if (part) asked.set('part', part);
+  for (const column of compared?.columns ?? []) asked.append('column', column);
+  if (compared) asked.set('compare', compared.compare);
+  const isEntry = step?.view === 'entry';
+  // What a whole sheet comes to is no figure of the thread.
+  const totals = useAnswer('GET /totals', isEntry || depth <= 0 || wait ? null : asked).data;
+  const entry = useAnswer('GET /entries/{id}', isEntry && !wait ? new URLSearchParams() : null, {
+    id: step?.entry ?? '',
+  }).data;
+  const line = entry?.lines.find(({ id }) => id === step?.row);
+  return {
+    totals,
+    measure,
+    // What proves whole lines proves no part of them.
+    tie: part ? null : (totals?.tie ?? null),
+    currency: totals?.currency ?? null,
+    value: isEntry
+      ? (line?.amount ?? null)
+      : totals
+        ? ((part ? totals.part : totals.total[measure as Measure]) ?? null)
+        : null,
+    of: line ? `of ${amountText(entry?.totals.debit ?? '0')}` : '',
+  };
+}
+
 function Strip({
   screen,
   depth,
   columns,
+  traced,
   compared,
   wait,
   siblings,
@@ -110,35 +159,43 @@ function Strip({
   screen: Screen;
   depth: number;
   columns: Column[];
+  traced: string | undefined;
   compared: Compared | undefined;
   wait: boolean;
   siblings?: Props['siblings'];
   onSibling?: Props['onSibling'];
 }) {
   const here = depth === screen.steps.length;
-  const isEntry = screen.steps[depth - 1]?.view === 'entry';
-  const asked = here ? ledgerScope(screen) : scopeAt(screen, depth);
-  for (const column of compared?.columns ?? []) asked.append('column', column);
-  if (compared) asked.set('compare', compared.compare);
-  const { data } = useAnswer('GET /totals', isEntry || wait ? null : asked);
+  const figure = useFigureAt(screen, depth, compared, wait);
+  const above = useFigureAt(screen, depth - 1, compared, wait);
   const { data: entities } = useEntities();
-  const amounts = columns.filter((c) => c.amount);
-  // Where the sheet's columns are not the figure's own, as in a crosstab, the words have the whole width.
-  const own = compared !== undefined || amounts.some((c) => STRIP_FIGURE[c.key]);
-  const texts = own
+  const { totals } = figure;
+  // The figure stands in the column that adds up to it, else in the last one of amounts.
+  const found = columns.findIndex((c) => c.key === traced);
+  const last = columns.findLastIndex((c) => c.amount);
+  const at = Math.max(1, found >= 0 ? found : last >= 0 ? last : columns.length - 1);
+  const texts = compared
     ? Math.max(
         1,
         columns.findIndex((c) => c.amount),
       )
-    : columns.length;
+    : at;
   const label = labelOf(screen, depth);
+  const said = [
+    kindOf(screen, depth, entities?.dimensions),
+    depth > 0 && figure.value !== null && figure.measure !== measureAt(screen, screen.steps.length) && figure.measure,
+    figure.currency && inSeveral(screen) && `in ${figure.currency}`,
+    depth > 1 && figure.measure === above.measure && figure.currency === above.currency
+      ? shareText(figure.value, above.value)
+      : null,
+    figure.of,
+  ].filter(Boolean);
   return (
     <div
       className="relative grid items-center border-b border-rule px-1.5 leading-[27px]"
       style={{ gridTemplateColumns: columns.map((c) => c.width).join(' ') }}
     >
-      <span aria-hidden className="absolute left-[10px] size-[10px] rounded-full bg-thread" />
-      <div className="flex min-w-0 items-baseline gap-1.5 pl-[26px]" style={{ gridColumn: `span ${texts}` }}>
+      <div className="flex min-w-0 items-baseline gap-1.5 pl-1.5" style={{ gridColumn: `span ${texts}` }}>
         {here ? (
           <strong className="truncate font-semibold" aria-current="step">
             {label}
@@ -148,42 +205,45 @@ function Strip({
             {label}
           </StepLink>
         )}
-        <span className="min-w-0 shrink-[6] truncate text-[12.5px] text-faint">
-          {[kindOf(screen, depth, entities?.dimensions), data && inSeveral(screen) && `in ${data.currency}`]
-            .filter(Boolean)
-            .join(', ')}
-        </span>
+        <span className="min-w-0 shrink-[6] truncate text-[12.5px] text-faint">{said.join(', ')}</span>
         {siblings && onSibling && (siblings.before || siblings.after) && (
           <span className="ml-2 flex min-w-0 shrink-[12] items-baseline gap-1.5 overflow-hidden text-[12.5px] text-faint">
             <Sibling label={siblings.before} mark="[" onClick={() => onSibling(-1)} />
             <Sibling label={siblings.after} mark="]" onClick={() => onSibling(1)} />
           </span>
         )}
-        <span className="ml-auto shrink-0 pr-3 text-[12.5px]">{data && <TieMark tie={data.tie} />}</span>
+        <span className="ml-auto shrink-0 pr-3 text-[12.5px]">{figure.tie && <TieMark tie={figure.tie} />}</span>
       </div>
-      {(own ? columns.slice(texts) : []).map((c) => (
-        <div key={c.key} className="pr-2 text-right">
-          {data && compared && (
-            <CellView cell={comparedCell(data.values?.[c.key], c.percent ? 'percent' : 'amount')} amount />
+      {columns.slice(texts, compared ? undefined : at + 1).map((c, i) => (
+        <div key={c.key} className={`relative self-stretch pr-2 text-right ${texts + i === at ? 'font-semibold' : ''}`}>
+          {texts + i === at && <Bead first={depth === 0} />}
+          {compared && totals && (
+            <CellView cell={comparedCell(totals.values?.[c.key], c.percent ? 'percent' : 'amount')} amount />
           )}
-          {data && !compared && STRIP_FIGURE[c.key] && (
-            <CellView cell={amountCell(data.total[STRIP_FIGURE[c.key] ?? 'closing'])} amount />
-          )}
+          {!compared && figure.value !== null && <CellView cell={amountCell(figure.value)} amount />}
         </div>
       ))}
     </div>
   );
 }
 
-/** Which of a figure's amounts is under a column. */
-const STRIP_FIGURE: Record<string, 'opening' | 'debit' | 'credit' | 'closing' | 'movement'> = {
-  opening: 'opening',
-  debit: 'debit',
-  credit: 'credit',
-  closing: 'closing',
-  balance: 'closing',
-  movement: 'movement',
-};
+/** The red thread beside a figure, which runs down through all of them. */
+const Bead = ({ first }: { first: boolean }) => (
+  <span aria-hidden>
+    <span className={`absolute bottom-[-1px] left-[3px] w-[2px] bg-thread ${first ? 'top-[14px]' : 'top-[-1px]'}`} />
+    <span className="absolute top-[9px] left-[-1px] size-[10px] rounded-full bg-thread" />
+  </span>
+);
+
+/** What a figure is of the one that it was traced from; nothing where that says nothing. */
+export function shareText(value: string | null, of: string | null): string | null {
+  const [part, whole] = [Number(value), Number(of)];
+  if (value === null || of === null || whole === 0) return null;
+  if (value === of) return 'all of it';
+  const percent = (part / whole) * 100;
+  if (percent <= 0 || percent >= 1_000) return null;
+  return `${new Intl.NumberFormat(undefined, { maximumFractionDigits: 1 }).format(percent)} % of it`;
+}
 
 function Sibling({ label, mark, onClick }: { label: string | null; mark: string; onClick(): void }) {
   if (!label) return null;

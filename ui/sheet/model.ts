@@ -44,6 +44,8 @@ export interface SheetRow extends GridRow {
 export interface SheetModel {
   label: string;
   columns: Column[];
+  /** Key of the column in which the figure that was traced is the sum of the rows. */
+  traced?: string | undefined;
   count: number;
   rowAt(index: number): SheetRow | undefined;
   /** Indices of the rows that are at hand; absent where all are. */

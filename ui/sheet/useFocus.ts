@@ -10,16 +10,14 @@ import type { SheetModel, SheetRow } from './model';
 const OWN_AMOUNT = ['closing', 'balance', 'debit', 'window'];
 
 /**
- * Where the focus of a sheet is. Until somebody goes elsewhere it is on the sheet's own amount, wherever that comes to
- * be; coming back to a sheet, the row that was left has it again.
+ * Where the focus of a sheet is. Until somebody goes elsewhere it is on the figure that was traced, else on the sheet's
+ * own amount, wherever that comes to be; coming back to a sheet, the row that was left has it again.
  * @param memoryKey under what the place is remembered
  */
 export function useFocus(model: SheetModel, memoryKey: string, grid: RefObject<GridHandle | null>) {
   const memory = useRef(recall(memoryKey));
-  const own = Math.max(
-    0,
-    model.columns.findLastIndex((c) => OWN_AMOUNT.includes(c.key)),
-  );
+  const traced = model.columns.findIndex((c) => c.key === model.traced);
+  const own = Math.max(0, traced >= 0 ? traced : model.columns.findLastIndex((c) => OWN_AMOUNT.includes(c.key)));
   const [asked, setFocus] = useState<Focus | null>(null);
   const returned = useRef(false);
   useEffect(() => {

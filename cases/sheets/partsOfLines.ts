@@ -1,0 +1,68 @@
+import type { PartOfLines } from '@/contracts/bodies';
+import { wrong } from '@/contracts/problem';
+import { add, type Minor } from '@/core/money';
+import { type EntryLine, otherSide } from '@/core/otherSide';
+import { taxOnLine } from '@/core/tax';
+import { otherSideLines } from '@/store/otherSide';
+import { taxSums } from '@/store/taxes';
+import type { Context } from '../asking/context';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { figureTotal } from '../balances/accountBalances';
+
+/** A part of more lines than this is not added up. */
+const LINES_MAX = 200_000;
+
+/**
+ * What a figure's lines come to where a part of each is meant (method.md §8): what of them is allotted to the accounts on
+ * the other side that the scope names, on the side of the line itself, or the tax on them. That is what a row of a cash flow
+ * and a box of a tax return are made of.
+ * @returns null where there are too many lines to add up
+ * @throws ProblemError where the scope names no such accounts, or no tax code
+ */
+export async function partOfAllLines(ctx: Context, asked: ResolvedFigure, part: PartOfLines): Promise<Minor | null> {
+  const accounts = accountsOpposite(asked, part);
+  if (accounts === null) {
+    const { db, question } = await asked.ask(ctx, [{ by: 'taxCode' }]);
+    return (await taxSums(db, question, asked.digits)).reduce((sum, { tax }) => add(sum, tax), 0);
+  }
+  if ((await figureTotal(ctx, asked)).count > LINES_MAX) return null;
+  const { db, question } = await asked.ask(ctx, []);
+  return (await otherSideLines(db, question)).reduce(
+    (sum, { lines, chosen }) => add(sum, allotted(lines, chosen, accounts)),
+    0,
+  );
+}
+
+/** A line, with what the part of it is worked out from. */
+interface LineWithOthers {
+  amount: Minor;
+  extra: Record<string, string> | null;
+  others: readonly { account: string; amount: Minor }[];
+}
+
+/** The part of each line. @returns null for a line of which it is not known */
+export function partOfEach(asked: ResolvedFigure, part: PartOfLines): (line: LineWithOthers) => Minor | null {
+  const accounts = accountsOpposite(asked, part);
+  if (accounts !== null)
+    return ({ others }) => others.reduce((sum, o) => (accounts.has(o.account) ? add(sum, -o.amount) : sum), 0);
+  return ({ amount, extra }) => taxOnLine(extra?.tax_amount, amount, asked.digits);
+}
+
+function allotted(lines: readonly EntryLine[], chosen: ReadonlySet<string>, accounts: ReadonlySet<string>): Minor {
+  return otherSide(lines, chosen).reduce(
+    (sum, share) => (accounts.has(share.account) ? add(sum, -share.amount) : sum),
+    0,
+  );
+}
+
+/** The accounts on the other side that a scope names; null where the tax is meant. */
+function accountsOpposite({ figure }: ResolvedFigure, part: PartOfLines): ReadonlySet<string> | null {
+  if (part === 'tax') {
+    if (!figure.where.some((c) => c.on === 'taxCode'))
+      throw wrong('part', 'the tax is of lines with a tax code; name one');
+    return null;
+  }
+  const clause = figure.where.findLast((c) => c.on === 'opposite');
+  if (!clause) throw wrong('part', 'lines are allotted to accounts on the other side; name some');
+  return new Set(clause.any);
+}

@@ -1,0 +1,55 @@
+import type { Traced } from '@/contracts/bodies';
+import { type Screen, scopeAt } from './address';
+
+/** What of a figure is in a column of a sheet that shows its own balances. */
+const IN_COLUMN: Record<string, Traced> = {
+  opening: 'opening',
+  debit: 'debit',
+  credit: 'credit',
+  closing: 'closing',
+  movement: 'movement',
+  yearToDate: 'movement',
+  yearDebit: 'debit',
+  yearCredit: 'credit',
+  openingDebit: 'opening',
+  openingCredit: 'opening',
+  closingDebit: 'closing',
+  closingCredit: 'closing',
+};
+
+/**
+ * Which measure of its figure is traced at a step of the thread. A step that was taken from a column beside others says
+ * so itself; elsewhere the column tells, and where that is of words, what was traced before.
+ */
+export function measureAt(screen: Screen, depth: number): Traced {
+  const step = screen.steps[depth - 1];
+  if (!step) return screen.origin === 'statements' && screen.options.statement !== 'balance' ? 'movement' : 'closing';
+  if (step.measure) return step.measure;
+  const before = measureAt(screen, depth - 1);
+  // The running balance of a ledger that begins at nothing is what moved so far.
+  if (step.column === 'balance') return beginsAtNothing(before) ? before : 'closing';
+  return IN_COLUMN[step.column] ?? before;
+}
+
+/** Whether the lines of a measure begin without what was there before them. */
+const beginsAtNothing = (measure: Traced): boolean =>
+  measure === 'movement' || measure === 'allotted' || measure === 'tax';
+
+/**
+ * The scope of the ledger that a screen ends in, and whose opening balances it carries: the lines of a movement begin with
+ * its first line, unless somebody wants what was there before them too.
+ */
+export function ledgerScope(screen: Screen): URLSearchParams {
+  const scope = scopeAt(screen, screen.steps.length);
+  const openings = openingsOf(screen);
+  if (openings !== 'all') scope.set('openings', openings);
+  return scope;
+}
+
+/** Whose opening balances the ledger carries that a screen ends in. */
+export function openingsOf(screen: Screen): string {
+  const depth = screen.steps.length;
+  const isLedger = depth > 0 ? screen.steps[depth - 1]?.view === 'lines' : screen.origin === 'lines';
+  if (!isLedger) return 'all';
+  return screen.options.openings ?? (depth > 0 && beginsAtNothing(measureAt(screen, depth)) ? 'none' : 'all');
+}

@@ -5,6 +5,7 @@ import {
   allBut,
   allOf,
   backTo,
+  carriedUp,
   changed,
   readScreen,
   type Screen,
@@ -93,9 +94,25 @@ test('each step narrows the scope of the one above, and going back gives that on
   expect(scopeAt(backTo(deep, 1), 1).getAll('dim.vessel')).toEqual(['A', 'B']);
 });
 
-test('a change goes to the step that set it, else to the first figure; taking a step’s clause away goes back before it', () => {
+test('a clause belongs to the sheet on which it is given: those above stay, until it is carried up', () => {
+  const narrowed = changed(deep, { min: ['5000'] });
+  expect([1, 2].map((depth) => scopeAt(narrowed, depth).get('min'))).toEqual([null, '5000']);
+  expect(readScreen(deep.origin, new URLSearchParams(screenPath(narrowed).split('?')[1])).steps).toEqual(
+    narrowed.steps,
+  );
+  const fewer = changed(narrowed, { 'dim.vessel': ['TERN'] });
+  expect(scopeAt(fewer, 2).getAll('dim.vessel')).toEqual(['TERN']);
+  expect(scopeAt(backTo(fewer, 1), 1)).toEqual(scopeAt(deep, 1));
+  expect(changed(fewer, { min: [] }).steps[1]?.only).toEqual({ 'dim.vessel': ['TERN'] });
+  const up = carriedUp(narrowed, 1);
+  expect([0, 1, 2].map((depth) => scopeAt(up, depth).get('min'))).toEqual(['5000', '5000', '5000']);
+  expect(up.steps[1]?.only).toBeUndefined();
+  // On the first sheet there is nothing above.
+  expect(changed(start, { min: ['5000'] }).scope.get('min')).toBe('5000');
+});
+
+test('whose books and when goes to the step that set it, else to the first figure; taking a step’s clause away goes back before it', () => {
   expect(scopeAt(changed(deep, { from: ['2027.01'] }), 0).get('from')).toBe('2027.01');
-  expect(changed(deep, { accounts: ['6*'] }).steps[0]?.put).toEqual({ accounts: ['6*'] });
   expect(changed(deep, { 'dim.vessel': [] }).steps).toHaveLength(1);
   const named = changed(start, { window: ['year-to-date'], from: [], to: [] });
   expect([named.scope.get('window'), named.scope.has('from'), named.scope.has('to')]).toEqual([

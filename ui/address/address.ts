@@ -36,6 +36,8 @@ export interface Step {
   measure?: Traced;
   /** Scope parameters put in place of those of the same name. */
   put: Record<string, string[]>;
+  /** Clauses that were added on this sheet: from here on only what they let through. */
+  only?: Record<string, string[]>;
 }
 
 export interface Screen {
@@ -108,7 +110,10 @@ export function splitWords(by: string, across?: string, dimensions?: Entities['d
 /** The scope after so many steps. */
 export function scopeAt({ scope, steps }: Screen, depth: number): URLSearchParams {
   const found = new URLSearchParams(scope);
-  for (const step of steps.slice(0, depth)) changedScope(found, step.put);
+  for (const step of steps.slice(0, depth)) {
+    changedScope(found, step.put);
+    if (step.only) changedScope(found, step.only);
+  }
   return found;
 }
 
@@ -207,14 +212,23 @@ export const backTo = (screen: Screen, depth: number): Screen => ({
   steps: screen.steps.slice(0, depth),
 });
 
+/** Whose books, when, and which lines count: what a whole thread is about. */
+const FRAME = ['entity', 'from', 'to', 'window', 'period', 'status', 'adjustments', 'load', 'in', 'heavy'];
+
 /**
- * A part of the scope changed: in the last step that set it, else in the first figure, so that the whole thread
- * follows. Taking away what a step set goes back to before that step.
+ * A part of the scope changed. A clause belongs to the sheet on which it is given, and those above stay as they were; whose
+ * books and when belongs to the step that set it, else to the first figure, so that the whole thread follows. Taking away
+ * what a step set goes back to before that step.
  */
 export function changed(screen: Screen, put: Record<string, string[]>): Screen {
   const names = Object.keys(put);
-  const at = screen.steps.findLastIndex((s) => names.some((n) => n in s.put));
   const removing = Object.values(put).every((v) => v.length === 0);
+  const given = screen.steps.findLastIndex((s) => names.some((n) => s.only && n in s.only));
+  if (removing && given >= 0) return withOnly(screen, given, (only) => without(only, names));
+  const last = screen.steps.length - 1;
+  if (!removing && last >= 0 && !names.some((n) => FRAME.includes(n)))
+    return withOnly(screen, last, (only) => ({ ...only, ...put }));
+  const at = screen.steps.findLastIndex((s) => names.some((n) => n in s.put));
   if (at >= 0 && removing) return backTo(screen, at);
   if (at >= 0) {
     const steps = screen.steps.map((s, i) => (i === at ? { ...s, put: { ...s.put, ...put } } : s));
@@ -226,7 +240,35 @@ export function changed(screen: Screen, put: Record<string, string[]>): Screen {
   return { ...screen, scope };
 }
 
+/** The clauses of a lower sheet given to the whole thread, which then begins with them. @param at the step that has them */
+export function carriedUp(screen: Screen, at: number): Screen {
+  const scope = new URLSearchParams(screen.scope);
+  changedScope(scope, screen.steps[at]?.only ?? {});
+  return { ...withOnly(screen, at, () => ({})), scope };
+}
+
+/** The clauses that a step has of its own, changed. */
+function withOnly(
+  screen: Screen,
+  at: number,
+  change: (only: Record<string, string[]>) => Record<string, string[]>,
+): Screen {
+  const steps = screen.steps.map((step, i) => {
+    if (i !== at) return step;
+    const { only: former = {}, ...bare } = step;
+    const only = change(former);
+    return Object.keys(only).length > 0 ? { ...bare, only } : bare;
+  });
+  return { ...screen, options: withoutSort(screen.options), steps };
+}
+
+const without = (put: Record<string, string[]>, names: readonly string[]): Record<string, string[]> =>
+  Object.fromEntries(Object.entries(put).filter(([name]) => !names.includes(name)));
+
 const withoutSort = ({ sort: _sort, ...rest }: Record<string, string>): Record<string, string> => rest;
+
+/** Before the name of a clause that was added on a sheet. */
+const ONLY = '~only:';
 
 function writeStep({
   view,
@@ -243,6 +285,7 @@ function writeStep({
   column,
   measure,
   put,
+  only,
 }: Step): string {
   const params = new URLSearchParams({ '~v': view, '~l': label, '~r': row, '~c': column });
   if (by) params.set('~b', by);
@@ -255,13 +298,19 @@ function writeStep({
   if (entry) params.set('~e', entry);
   if (measure) params.set('~w', measure);
   for (const [name, values] of Object.entries(put)) for (const value of values) params.append(name, value);
+  for (const [name, values] of Object.entries(only ?? {}))
+    for (const value of values) params.append(ONLY + name, value);
   return params.toString();
 }
 
 function readStep(text: string): Step {
   const params = new URLSearchParams(text);
   const put: Record<string, string[]> = {};
-  for (const name of new Set(params.keys())) if (!name.startsWith('~')) put[name] = params.getAll(name);
+  const only: Record<string, string[]> = {};
+  for (const name of new Set(params.keys())) {
+    if (name.startsWith(ONLY)) only[name.slice(ONLY.length)] = params.getAll(name);
+    else if (!name.startsWith('~')) put[name] = params.getAll(name);
+  }
   const view = params.get('~v');
   const by = params.get('~b');
   const across = params.get('~x');
@@ -287,5 +336,6 @@ function readStep(text: string): Step {
     row: params.get('~r') ?? '',
     column: params.get('~c') ?? '',
     put,
+    ...(Object.keys(only).length > 0 ? { only } : {}),
   };
 }

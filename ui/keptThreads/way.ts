@@ -100,6 +100,9 @@ export function replayedAddress(address: string, put: Record<string, string[]>):
   const steps = screen.steps.map((s) => ({
     ...s,
     put: Object.fromEntries(Object.entries(s.put).map(([name, values]) => [name, put[name] ?? values])),
+    ...(s.only
+      ? { only: Object.fromEntries(Object.entries(s.only).map(([name, values]) => [name, put[name] ?? values])) }
+      : {}),
   }));
   return screenPath({ ...screen, scope, steps });
 }

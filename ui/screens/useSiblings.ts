@@ -45,7 +45,9 @@ export function useSiblings(screen: Screen, go: (to: Screen) => void) {
     after: after?.label ?? null,
     go(direction: -1 | 1) {
       const to = direction === -1 ? before : after;
-      if (to) go({ ...screen, steps: [...screen.steps.slice(0, -1), to] });
+      // What was narrowed on this sheet stays narrowed on the one beside it.
+      const narrowed = step?.only ? { ...to, only: step.only } : to;
+      if (to) go({ ...screen, steps: [...screen.steps.slice(0, -1), narrowed as Step] });
     },
   };
 }

@@ -4,7 +4,7 @@ import { Popover } from 'radix-ui';
 import type { Entities } from '@/contracts/answers/charts';
 import type { Tie } from '@/contracts/answers/head';
 import { type Measure, PARTS_OF_LINES } from '@/contracts/bodies';
-import { backTo, type Screen, scopeAt, splitWords } from '../address/address';
+import { backTo, carriedUp, type Screen, scopeAt, splitWords } from '../address/address';
 import { ledgerScope, measureAt } from '../address/measures';
 import { StepLink } from '../address/StepLink';
 import { amountText } from '../amounts';
@@ -170,6 +170,8 @@ function Strip({
   const above = useFigureAt(screen, depth - 1, compared, wait);
   const { data: entities } = useEntities();
   const { totals } = figure;
+  const only = Object.keys(screen.steps[depth - 1]?.only ?? {});
+  const narrowedBy = (totals?.parts ?? []).filter((p) => p.control && only.includes(p.control)).map((p) => p.text);
   // The figure stands in the column that adds up to it, else in the last one of amounts.
   const found = columns.findIndex((c) => c.key === traced);
   const last = columns.findLastIndex((c) => c.amount);
@@ -206,6 +208,18 @@ function Strip({
           </StepLink>
         )}
         <span className="min-w-0 shrink-[6] truncate text-[12.5px] text-faint">{said.join(', ')}</span>
+        {narrowedBy.length > 0 && (
+          <span className="flex min-w-0 shrink-[3] items-baseline gap-2 text-[12.5px] text-soft">
+            <span className="truncate">from here on only {narrowedBy.join(' and ')}</span>
+            <StepLink
+              to={carriedUp(screen, depth - 1)}
+              className="shrink-0 underline decoration-rule underline-offset-2 hover:text-ink"
+              title="The sheets above are narrowed by it too"
+            >
+              for the whole thread
+            </StepLink>
+          </span>
+        )}
         {siblings && onSibling && (siblings.before || siblings.after) && (
           <span className="ml-2 flex min-w-0 shrink-[12] items-baseline gap-1.5 overflow-hidden text-[12.5px] text-faint">
             <Sibling label={siblings.before} mark="[" onClick={() => onSibling(-1)} />

@@ -1,7 +1,8 @@
 'use client';
 
 import Link from 'next/link';
-import { usePathname } from 'next/navigation';
+import { usePathname, useSearchParams } from 'next/navigation';
+import { placeWith } from '../address/places';
 import { ask } from '../query/client';
 import { useKeptScopes } from '../query/hooks';
 import { keptPath } from '../scope/KeptScopes';
@@ -20,6 +21,7 @@ const PLACES = [
 /** The places, at the left edge of every screen. */
 export function Rail({ name, role }: { name: string; role: string }) {
   const path = usePathname();
+  const params = useSearchParams();
   const { data } = useKeptScopes();
   const atHand = data?.rows.filter((r) => r.atHand) ?? [];
   const signOut = async (): Promise<void> => {
@@ -39,7 +41,7 @@ export function Rail({ name, role }: { name: string; role: string }) {
           return (
             <li key={href}>
               <Link
-                href={href}
+                href={placeWith(href, path, params)}
                 aria-current={here ? 'page' : undefined}
                 className={`block border-r-[3px] py-[5px] ${here ? 'border-ink font-semibold text-ink' : 'border-transparent text-soft hover:text-ink'}`}
               >

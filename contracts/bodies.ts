@@ -374,6 +374,10 @@ export const newKeptScopeSchema = z.strictObject({
   shared: z.boolean().default(false),
   /** Whether its place is to open with it. */
   opens: z.boolean().default(false),
+  replaces: z
+    .boolean()
+    .optional()
+    .describe('true: in place of the sentence of that name, which keeps its folder and who sees it'),
 });
 export const keptScopeChangeSchema = z.strictObject({
   name: keptName.optional(),

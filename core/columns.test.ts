@@ -130,7 +130,7 @@ test('percent is said of what is percent, and every kind of column tells what it
 test('statistics of lines: of several units no quantity, of none no average, prices over what has a quantity', () => {
   const lines = {
     lines: 3,
-    amount: 1_000,
+    size: 1_000,
     quantity: 2_500_000n,
     unit: 'l',
     priced: 900,
@@ -142,7 +142,7 @@ test('statistics of lines: of several units no quantity, of none no average, pri
   expect(statValue(lines, 'per-unit')).toEqual(amountOf(360));
   // Half away from zero (method.md §1): 1,000 over 3, and −5 over 2.
   expect(statValue(lines, 'average')).toEqual(amountOf(333));
-  expect(statValue({ ...lines, amount: -5, lines: 2 }, 'average')).toEqual(amountOf(-3));
+  expect(statValue({ ...lines, size: -5, lines: 2 }, 'average')).toEqual(amountOf(-3));
   expect(statValue({ ...lines, unit: '~several' }, 'quantity')).toBeNull();
   expect(statValue({ ...lines, unit: null }, 'per-unit')).toBeNull();
   expect(statValue({ ...lines, lines: 0, smallest: null }, 'average')).toBeNull();

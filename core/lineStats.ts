@@ -18,7 +18,7 @@ export const STATISTIC_HINT: Record<Statistic, string> = {
   lines: 'How many lines there are.',
   quantity: 'The quantities of the lines added up, where all are in one unit.',
   'per-unit': 'The amounts of lines that have a quantity, over those quantities.',
-  average: 'The amounts over the lines.',
+  average: 'The sizes of the lines over how many there are, whichever side each is on.',
   smallest: 'The amount of the smallest line, whichever side it is on.',
   largest: 'The amount of the largest line, whichever side it is on.',
 };
@@ -27,10 +27,11 @@ export const STATISTIC_HINT: Record<Statistic, string> = {
 export const QUANTITY_DIGITS = 6;
 const SCALE = 10n ** BigInt(QUANTITY_DIGITS);
 
-/** The lines of a figure: how many, their sum, their sizes, and their quantities. */
+/** The lines of a figure: how many, their sizes, and their quantities. */
 export interface LineStats {
   lines: number;
-  amount: Minor;
+  /** Their sizes added up: like the smallest and the largest it takes no account of sides, so that the average is between. */
+  size: Minor;
   /** In millionths of the unit. */
   quantity: bigint;
   /** null: there are no quantities; `~several`: they are in several units and do not add up. */
@@ -46,7 +47,7 @@ const SEVERAL = '~several';
 
 export const noLines = (): LineStats => ({
   lines: 0,
-  amount: 0,
+  size: 0,
   quantity: 0n,
   unit: null,
   priced: 0,
@@ -58,7 +59,7 @@ export function mergeStats(all: Iterable<LineStats>): LineStats {
   const found = noLines();
   for (const r of all) {
     found.lines += r.lines;
-    found.amount = add(found.amount, r.amount);
+    found.size = add(found.size, r.size);
     found.priced = add(found.priced, r.priced);
     found.quantity += r.quantity;
     if (r.unit !== null) found.unit = found.unit === null || found.unit === r.unit ? r.unit : SEVERAL;
@@ -82,7 +83,7 @@ export function statValue(records: LineStats, of: Statistic): Value | null {
         ? null
         : amount(over(BigInt(records.priced) * SCALE, quantity));
     case 'average':
-      return records.lines === 0 ? null : amount(over(BigInt(records.amount), BigInt(records.lines)));
+      return records.lines === 0 ? null : amount(over(BigInt(records.size), BigInt(records.lines)));
     default:
       return records[of] === null ? null : amount(BigInt(records[of]));
   }

@@ -220,7 +220,15 @@ test('a sentence is kept by name, shared, and opens its place; columns and kept 
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByRole('button', { name: '✓ opens its place' })).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Month end' })).toBeVisible();
+  // Under a name that is taken it is asked first, and what it replaces keeps its folder and its place.
+  await page.getByLabel('Keep this sentence as').fill('Upkeep, year to date');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByText('you have a sentence called “Upkeep, year to date”')).toBeVisible();
   await accessible(page);
+  await page.getByRole('button', { name: 'Keep in its place' }).click();
+  await expect(page.getByRole('button', { name: 'Keep in its place' })).toBeHidden();
+  await expect(page.getByRole('heading', { name: 'Month end' })).toBeVisible();
+  await expect(page.getByRole('button', { name: '✓ opens its place' })).toBeVisible();
   await page.keyboard.press('Escape');
   await page.goto(`${appUrl()}/trial-balance`);
   await expect(scope(page)).toContainText('only accounts 63*');

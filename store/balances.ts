@@ -56,7 +56,7 @@ export async function recordSums(
   const keys = splits.map((split, i) => `${keySql(split, leg, question)} as key${i}`);
   const rows = await rowsOf<RecordRow>(
     db,
-    `select ${[...keys, ''].join(', ')} count(*)::integer as lines, coalesce(sum(s.amount), 0)::bigint as amount,
+    `select ${[...keys, ''].join(', ')} count(*)::integer as lines, coalesce(sum(abs(s.amount)), 0)::bigint as size,
        min(abs(s.amount)) as smallest, max(abs(s.amount)) as largest,
        (coalesce(sum(s.quantity), 0) * ${10 ** QUANTITY_DIGITS})::numeric(60, 0)::text as quantity,
        coalesce(sum(s.amount) filter (where s.quantity is not null), 0)::bigint as priced,
@@ -71,21 +71,21 @@ export async function recordSums(
   if (rows.length > SUMS_MAX) throw new TooManyRowsError();
   const names = await keyNames(db, splits, rows, question);
   return rows.map((row) => {
-    const { lines, amount, smallest, largest, priced } = row;
+    const { lines, size, smallest, largest, priced } = row;
     const [first, last] = [row.first_unit, row.last_unit].map((unit) =>
       unit === null ? noLines() : { ...noLines(), unit },
     );
     const { unit } = mergeStats([first as LineStats, last as LineStats]);
     return {
       keys: names(row),
-      kept: { lines, amount, smallest, largest, priced, unit, quantity: BigInt(row.quantity) },
+      kept: { lines, size, smallest, largest, priced, unit, quantity: BigInt(row.quantity) },
     };
   });
 }
 
 type Keyed = Record<`key${number}`, string | number | null>;
 type RecordRow = Keyed &
-  Pick<LineStats, 'lines' | 'amount' | 'smallest' | 'largest' | 'priced'> & {
+  Pick<LineStats, 'lines' | 'size' | 'smallest' | 'largest' | 'priced'> & {
     quantity: string;
     first_unit: string | null;
     last_unit: string | null;

@@ -31,13 +31,38 @@ export const keptScopesFor = (db: Db, person: number): Promise<KeptScopeRow[]> =
 export const keptScope = async (db: Db, id: number, reader: number): Promise<KeptScopeRow | null> =>
   (await rowsOf<KeptScopeRow>(db, `${READ} where k.id = ?`, [reader, id]))[0] ?? null;
 
-/** Keeps a sentence under its name; one of the person's own that has the name gives way. @returns its number */
-export async function keepScope(db: Db, scope: Omit<KeptScopeRow, 'id' | 'person_name' | 'at_hand'>): Promise<number> {
-  if (scope.opens) await opensNoOther(db, scope.person, scope.place);
-  const [row] = (await db('kept_scope').insert(scope).onConflict(['person', 'name']).merge().returning('id')) as {
+/** Keeps a sentence under its name. @returns its number; null where another of the person's own has the name */
+export async function keepScope(
+  db: Db,
+  scope: Omit<KeptScopeRow, 'id' | 'person_name' | 'at_hand'>,
+): Promise<number | null> {
+  const [row] = (await db('kept_scope').insert(scope).onConflict(['person', 'name']).ignore().returning('id')) as {
     id: number;
   }[];
-  return (row as { id: number }).id;
+  if (!row) return null;
+  if (scope.opens) await opensNoOther(db, scope.person, scope.place, row.id);
+  return row.id;
+}
+
+/** Another sentence in the place of a person's own of that name, which stays in its folder and as seen as it was. */
+export async function replaceScope(
+  db: Db,
+  { person, name, place, query, entities, folder, shared, opens }: Omit<KeptScopeRow, 'id' | 'person_name' | 'at_hand'>,
+): Promise<number> {
+  const [row] = (await db('kept_scope')
+    .where({ person, name })
+    .update({
+      place,
+      query,
+      entities,
+      ...(folder ? { folder } : {}),
+      ...(shared ? { shared } : {}),
+      ...(opens ? { opens } : {}),
+    })
+    .returning('id')) as { id: number }[];
+  const { id } = row as { id: number };
+  if (opens) await opensNoOther(db, person, place, id);
+  return id;
 }
 
 export async function changeKeptScope(
@@ -45,7 +70,7 @@ export async function changeKeptScope(
   { id, person, place }: KeptScopeRow,
   change: Partial<Pick<KeptScopeRow, 'name' | 'folder' | 'shared' | 'opens'>>,
 ): Promise<void> {
-  if (change.opens) await opensNoOther(db, person, place);
+  if (change.opens) await opensNoOther(db, person, place, id);
   await db('kept_scope').where({ id }).update(change);
 }
 
@@ -62,5 +87,5 @@ export const nameTaken = async (db: Db, { id, person }: KeptScopeRow, name: stri
 export const deleteKeptScope = (db: Db, id: number): Promise<number> => db('kept_scope').where({ id }).delete();
 
 /** A place opens with one sentence. */
-const opensNoOther = (db: Db, person: number, place: string): Promise<number> =>
-  db('kept_scope').where({ person, place }).update({ opens: false });
+const opensNoOther = (db: Db, person: number, place: string, id: number): Promise<number> =>
+  db('kept_scope').where({ person, place }).whereNot({ id }).update({ opens: false });

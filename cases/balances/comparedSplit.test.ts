@@ -109,6 +109,17 @@ test('a plan is compared with its like, and says nothing of what it was not set 
   expect('rows' in group && group.rows.map((r) => r.values[plan]).every((value) => value === null)).toBe(true);
 });
 
+test('the average of some lines is between the smallest and the largest of them', async () => {
+  const statistics = ['smallest', 'average', 'largest'];
+  const { rows, values } = await split(
+    `${COSTS}&by=dim:costcentre&compare=movement&${statistics.map((s) => `column=${s}`).join('&')}`,
+  );
+  for (const row of [...rows, { values }]) {
+    const [smallest = 0, average = 0, largest = 0] = statistics.map((s) => minor(row.values?.[s]));
+    expect([smallest, average, largest].toSorted((a, b) => a - b)).toEqual([smallest, average, largest]);
+  }
+});
+
 test('who vanished and who is new each have a row, with nothing on the other side', async () => {
   const { rows, tie } = await split(
     'entity=KSF&accounts=6320&from=2027.04&to=2027.06&by=dim:project&column=year-before&column=change:year-before',

@@ -41,6 +41,28 @@ test('open documents add up to their control accounts at any day, by age too; wh
   expect((await ask('accounts=4210')).rows).toEqual([]);
 });
 
+test('what is owed to us and what we owe stand apart, each account held against its own balance', async () => {
+  const found = await ask('to=2027.06');
+  expect(found.accounts.map((a) => [a.account, a.owed, a.tie.ok])).toEqual([
+    ['1310', 'to us', true],
+    ['2110', 'by us', true],
+    ['2111', 'by us', true],
+    ['2122', 'by us', false],
+  ]);
+  const cents = (text: string): bigint => BigInt(text.replace('.', ''));
+  const [debtors, ...creditors] = found.accounts.map((a) => cents(a.open));
+  expect(cents(found.total.open)).toBe(creditors.reduce((left, owed) => left - owed, debtors as bigint));
+  for (const account of found.accounts) {
+    const alone = await ask(`accounts=${account.account}&to=2027.06`);
+    expect([alone.bands.map((b) => b.open), alone.total.open, alone.ledger]).toEqual([
+      account.bands,
+      account.open,
+      account.ledger,
+    ]);
+  }
+  expect(found.tie.offBy).toBe(found.accounts[3]?.tie.offBy);
+});
+
 test('story 1: both copies of the stage invoice have the very same scan, and only one of them has an order', async () => {
   const [first, copy] = [
     await readDocument(fresh.ctx, fresh.owner, 'NS-20631', {}),

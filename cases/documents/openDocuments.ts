@@ -1,8 +1,10 @@
 import { wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import { yearOf } from '@/core/calendar';
-import { add, exponentOf, formatAmount, type Minor } from '@/core/money';
+import { add, exponentOf, formatAmount, furthestOff, type Minor } from '@/core/money';
 import { AGE_EDGES, ageBand, bandNames, daysPast, type OpenItem, openOf } from '@/core/openItems';
+import { parseSelection } from '@/core/selection';
+import type { CatalogueAccount } from '@/store/catalogue';
 import { type ItemRow, itemsOn } from '@/store/documents';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
@@ -57,21 +59,24 @@ export async function openDocuments(
     throw wrong('accounts', `there are more than ${ITEMS_MAX} documents; name one account or a counterparty`);
   const items = found.map((row) => ({ row, item: itemOf(row), open: openOf(itemOf(row)) }));
   const own = items.filter(({ row }) => row.currency === entity.currency);
-  const sum = own.reduce((all, { open: left }) => add(all, left), 0);
-  const bands: Minor[] = bandNames(edges).map(() => 0);
-  for (const { item, open: left } of own) {
-    const band = ageBand(daysPast(item, at, aged), edges);
-    bands[band] = add(bands[band] ?? 0, left);
-  }
-  const ledger = await figureTotal(ctx, asked);
-  // Creditors are owed what is in credit: documents are written without a sign.
-  const balance =
-    accounts.length > 0 && accounts.every((id) => entity.accountOf.get(id)?.type !== 'asset')
-      ? 0 - ledger.closing
-      : ledger.closing;
+  const aging = await Promise.all(
+    accounts.map((id) =>
+      ageOf(ctx, asked, entity.accountOf.get(id) as CatalogueAccount, {
+        items: own.filter(({ row }) => row.account === id),
+        bandOf: (item) => ageBand(daysPast(item, at, aged), edges),
+        bands: edges.length + 2,
+      }),
+    ),
+  );
+  // What is owed to us and what we owe are not added up: the one is held against the other.
+  const both = new Set(aging.map((a) => a.owed)).size > 1;
+  const signed = (amount: Minor, { owed }: Aged): Minor => (both && owed === 'by us' ? 0 - amount : amount);
+  const together = (of: (a: Aged) => Minor): Minor => aging.reduce((all, a) => add(all, signed(of(a), a)), 0);
+  const sum = together((a) => a.open);
+  const balance = together((a) => a.ledger);
   const text = (amount: Minor): string => formatAmount(amount, asked.digits);
   const shown = items.filter(({ open: left }) => open === 'all' || left !== 0);
-  const off = add(sum, -balance);
+  const off = furthestOff(aging.map((a) => add(a.open, -a.ledger)));
   return {
     entity: entity.code,
     at,
@@ -98,10 +103,55 @@ export async function openDocuments(
       band: ageBand(daysPast(item, at, aged), edges),
       daysPast: Math.max(0, daysPast(item, at, aged)),
     })),
-    bands: bandNames(edges).map((name, i) => ({ name, open: text(bands[i] ?? 0) })),
+    bands: bandNames(edges).map((name, i) => ({ name, open: text(together((a) => a.bands[i] ?? 0)) })),
+    accounts: aging.map((a) => {
+      const difference = add(a.open, -a.ledger);
+      return {
+        account: a.account,
+        name: a.name,
+        owed: a.owed,
+        bands: a.bands.map(text),
+        open: text(a.open),
+        ledger: text(a.ledger),
+        tie: { ok: difference === 0, offBy: text(difference) },
+      };
+    }),
     total: { documents: shown.length, open: text(sum), inOtherCurrencies: items.length - own.length },
     ledger: text(balance),
     tie: { ok: off === 0, offBy: text(off) },
+  };
+}
+
+interface Aged {
+  account: string;
+  name: string;
+  owed: 'to us' | 'by us';
+  bands: Minor[];
+  open: Minor;
+  ledger: Minor;
+}
+
+/** The open documents of one control account by age, beside its balance. What is owed is positive: documents are written without a sign. */
+async function ageOf(
+  ctx: Context,
+  asked: ResolvedFigure,
+  { code, name, type }: CatalogueAccount,
+  documents: { items: { item: OpenItem; open: Minor }[]; bandOf(item: OpenItem): number; bands: number },
+): Promise<Aged> {
+  const bands: Minor[] = Array.from({ length: documents.bands }, () => 0);
+  for (const { item, open } of documents.items) {
+    const band = documents.bandOf(item);
+    bands[band] = add(bands[band] ?? 0, open);
+  }
+  const owed = type === 'asset' ? 'to us' : 'by us';
+  const { closing } = await figureTotal(ctx, asked.narrowed({ accounts: parseSelection(code) }));
+  return {
+    account: code,
+    name,
+    owed,
+    bands,
+    open: bands.reduce(add, 0),
+    ledger: owed === 'by us' ? 0 - closing : closing,
   };
 }
 

@@ -11,6 +11,7 @@ import {
   keptScope,
   keptScopesFor,
   nameTaken,
+  replaceScope,
 } from '@/store/keptScopes';
 import type { Context } from '../asking/context';
 import { resolveFigure } from '../asking/resolveFigure';
@@ -55,11 +56,21 @@ const ANY = { translates: true };
 export async function keepSentence(
   ctx: Context,
   viewer: Viewer,
-  { query, ...body }: z.infer<typeof newKeptScopeSchema>,
+  { query, replaces, ...body }: z.infer<typeof newKeptScopeSchema>,
 ) {
   const entities = new URLSearchParams(query).getAll('entity');
   for (const entity of entities) if (!maySee(viewer, entity)) throw notFound(`Entity ${entity}`);
-  const id = await ctx.write.transaction((trx) => keepScope(trx, { ...body, query, entities, person: viewer.id }));
+  const id = await ctx.write.transaction(async (trx) => {
+    const scope = { ...body, query, entities, person: viewer.id };
+    return (await keepScope(trx, scope)) ?? (replaces ? replaceScope(trx, scope) : null);
+  });
+  if (id === null)
+    throw new ProblemError(409, 'The name is taken', [
+      {
+        path: 'name',
+        message: `you have a sentence called “${body.name}”; keep this one in its place, or under another name`,
+      },
+    ]);
   return shown((await keptScope(ctx.write, id, viewer.id)) as KeptScopeRow, viewer);
 }
 

@@ -35,10 +35,23 @@ export const openDocumentsSchema = z.strictObject({
       daysPast: z.number(),
     }),
   ),
+  /** Of all accounts together; what is owed by others less what is owed to them, where there is both. */
   bands: z.array(
     z.strictObject({
       name: z.string(),
       open: z.string(),
+    }),
+  ),
+  /** Each control account by itself, as it is read: what is owed is positive. */
+  accounts: z.array(
+    z.strictObject({
+      account: z.string(),
+      name: z.string(),
+      owed: z.enum(['to us', 'by us']),
+      bands: z.array(z.string()),
+      open: z.string(),
+      ledger: z.string(),
+      tie: tieSchema,
     }),
   ),
   total: z.strictObject({

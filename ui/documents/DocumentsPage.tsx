@@ -99,8 +99,12 @@ export function DocumentsPage() {
         )}
         {data && data.controls.length > 0 && (
           <>
-            <Bands data={data} chosen={band} onChoose={setBand} />
-            {scope.get('accounts') && (
+            {data.accounts.length > 1 ? (
+              <Accounts data={data} onChoose={(account) => change({ accounts: [account] })} />
+            ) : (
+              <Bands data={data} chosen={band} onChoose={setBand} />
+            )}
+            {data.accounts.length === 1 && (
               <p className="mb-3 flex flex-wrap gap-x-5 text-soft">
                 <span>
                   Open documents <strong className="text-ink">{amountText(data.total.open)}</strong>
@@ -181,6 +185,50 @@ export function DocumentsPage() {
         )}
       </Place>
     </>
+  );
+}
+
+/** What is open of each control account by age: what is owed to us and what we owe are never added up. */
+function Accounts({ data, onChoose }: { data: OpenDocuments; onChoose(account: string): void }) {
+  return (
+    <div className="mb-4">
+      <Table
+        label="Control accounts by age"
+        columns={[
+          { label: 'Control account' },
+          { label: 'Owed' },
+          ...data.bands.map((band) => ({ label: band.name, right: true })),
+          { label: 'Open', right: true },
+          { label: 'Ledger', right: true },
+          { label: '' },
+        ]}
+      >
+        {data.accounts.map((account) => (
+          <Tr key={account.account}>
+            <Td>
+              <button
+                type="button"
+                onClick={() => onChoose(account.account)}
+                className="cursor-pointer text-left underline decoration-rule underline-offset-4 hover:decoration-ink"
+              >
+                {account.account} {account.name}
+              </button>
+            </Td>
+            <Td>{account.owed}</Td>
+            {account.bands.map((open, i) => (
+              <Td key={data.bands[i]?.name} right>
+                {amountText(open)}
+              </Td>
+            ))}
+            <Td right>{amountText(account.open)}</Td>
+            <Td right>{amountText(account.ledger)}</Td>
+            <Td>
+              <TieMark tie={account.tie} />
+            </Td>
+          </Tr>
+        ))}
+      </Table>
+    </div>
   );
 }
 

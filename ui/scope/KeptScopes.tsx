@@ -9,6 +9,7 @@ import { textIn } from '../parts/fields';
 import { Failure } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange, useKeptScopes } from '../query/hooks';
+import { ProblemAnswer } from '../query/problemAnswer';
 import { SentencePopover } from './SentencePopover';
 
 const TOUCHES = ['/scopes'];
@@ -39,9 +40,11 @@ export const keptPath = (row: KeptScope): string => screenPath(readScreen(row.pl
 
 function KeepForm({ screen, folders }: { screen: Screen; folders: string[] }) {
   const keep = useChange((body: BodySent<'POST /scopes'>) => ask('POST /scopes', { body }), TOUCHES);
+  const taken = keep.error instanceof ProblemAnswer && keep.error.status === 409;
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const form = event.currentTarget;
+    const replaces = (event.nativeEvent as SubmitEvent).submitter?.getAttribute('value') === 'replaces';
     const fields = new FormData(form);
     const [, query = ''] = screenPath(fields.has('steps') ? screen : { ...screen, steps: [] }).split('?');
     const body = {
@@ -51,6 +54,7 @@ function KeepForm({ screen, folders }: { screen: Screen; folders: string[] }) {
       query,
       shared: fields.has('shared'),
       opens: fields.has('opens'),
+      replaces,
     };
     await keep.mutateAsync(body).then(
       () => form.reset(),
@@ -106,6 +110,11 @@ function KeepForm({ screen, folders }: { screen: Screen; folders: string[] }) {
         </label>
       </div>
       <Failure error={keep.error} />
+      {taken && (
+        <button type="submit" value="replaces" className="button mt-2">
+          Keep in its place
+        </button>
+      )}
     </form>
   );
 }

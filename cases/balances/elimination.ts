@@ -35,16 +35,35 @@ export async function eliminatedBalances(
       'eliminated',
       'dealings within the group are taken out of the whole ledger; take the other clauses away',
     );
+  return takenOut(asked, await read(asked.eliminating(false)), asked.entities, read);
+}
+
+/** One company's part of them, so that the companies side by side add up to the group. @param entity its code */
+export async function eliminatedOfCompany(
+  asked: ResolvedFigure,
+  entity: string,
+  read: (asked: ResolvedFigure) => Promise<Map<string, Balance>>,
+): Promise<Map<string, Balance>> {
+  const own = asked.eliminating(false).narrowed({ entities: [entity] });
+  return takenOut(asked, await read(own), own.entities, read);
+}
+
+/** Balances without what the books of some of the companies say of dealings with others of the group. */
+async function takenOut(
+  asked: ResolvedFigure,
+  whole: Map<string, Balance>,
+  companies: ResolvedFigure['entities'],
+  read: (asked: ResolvedFigure) => Promise<Map<string, Balance>>,
+): Promise<Map<string, Balance>> {
   const dim = partnerDimension(asked);
   const booked = asked.eliminating(false);
-  const whole = await read(booked);
   const typeOf = new Map(asked.entities.flatMap((e) => e.chart.map((a) => [a.code, a.type] as const)));
   const rest = { result: emptyBalance(), balance: emptyBalance() };
-  for (const e of asked.entities) {
-    const others = asked.entities.filter((o) => o !== e).map((o) => ({ is: 'tree' as const, code: o.code }));
+  for (const { code: company } of companies) {
+    const others = asked.entities.flatMap(({ code }) => (code === company ? [] : [{ is: 'tree' as const, code }]));
     if (others.length === 0) continue;
     const within = await read(
-      booked.narrowed({ entities: [e.code], where: [{ on: 'dim' as const, dim, any: others }] }),
+      booked.narrowed({ entities: [company], where: [{ on: 'dim' as const, dim, any: others }] }),
     );
     for (const [code, balance] of within) {
       const type = typeOf.get(code);
@@ -59,6 +78,11 @@ export async function eliminatedBalances(
   whole.set(UNCANCELLED.balance, netted(rest.balance));
   return whole;
 }
+
+/** The lines that stay where dealings within the group are taken out: those with no partner in it. */
+export const withOutsiders = (asked: ResolvedFigure): Record<string, string[]> => ({
+  [`dim.${partnerDimension(asked)}`]: asked.entities.map((e) => `~not:${e.code}`),
+});
 
 function without(from: Balance, taken: Balance): Balance {
   const left = emptyBalance();

@@ -1,4 +1,4 @@
-import { notFound } from '@/contracts/problem';
+import { notFound, wrong } from '@/contracts/problem';
 import { refinement, type ScopeParams } from '@/contracts/scope';
 import { readSplit } from '@/contracts/splits';
 import type { Balance } from '@/core/balances';
@@ -14,9 +14,10 @@ import { resolveFigure } from '../asking/resolveFigure';
 import { spokenAmount } from '../asking/spokenNumbers';
 import { grantedAccounts, requireWhole, type Viewer } from '../asking/viewer';
 import { balancesByAccount } from '../balances/accountBalances';
+import { UNCANCELLED } from '../balances/addedAccounts';
 import { balancesAcross } from '../balances/balancesAcross';
 import { type ColumnBalances, chartOf, columnBalances, columnsAsked } from '../balances/comparedColumns';
-import { partnerDimension } from '../balances/elimination';
+import { eliminatedOfCompany, partnerDimension, withOutsiders } from '../balances/elimination';
 import { withoutRate } from '../balances/translation';
 import { cashFlow } from './cashFlow';
 import { position } from './position';
@@ -105,9 +106,9 @@ export async function statementSheet(
       cells: caption
         ? Object.fromEntries(shown.map(({ column }) => [column.key, null]))
         : cells((key) => values.get(key)?.get(row.key)),
-      refine: row.key === 'intercompany' && asked.eliminates ? pairsOf(asked, outline) : refineOf(row, outline),
+      refine: asked.eliminates ? refineEliminated(asked, row, outline) : refineOf(row, outline),
       opens: row.is === 'accounts' && (taken.get(row.key)?.size ?? 0) > 0,
-      measure: row.is === 'ratio' || row.key === 'intercompany' ? null : measureOf(outline.kind),
+      measure: row.is === 'ratio' ? null : measureOf(outline.kind),
     };
     if (row.is !== 'accounts' || !(opened.has('all') || opened.has(row.key))) return [mine];
     const accounts = chart.filter((a) => taken.get(row.key)?.has(a.code));
@@ -172,20 +173,26 @@ const statementScope = async (ctx: Context, viewer: Viewer, params: StatementPar
 async function across(ctx: Context, asked: ResolvedFigure, text: string | undefined): Promise<ColumnBalances[]> {
   if (text === undefined) return [];
   const split = readSplit(text, 'across');
+  if (asked.eliminates && split.by !== 'entity')
+    throw wrong('across', 'with the dealings between companies taken out, companies stand side by side, nothing else');
   const order = new Map(asked.entities.map((e, i) => [e.code, i]));
   const found = await balancesAcross(ctx, asked, split);
   // Companies are in the order in which they were asked about.
   if (split.by === 'entity') found.sort((a, b) => (order.get(a.key) ?? 0) - (order.get(b.key) ?? 0));
   return Promise.all(
     found.map(async ({ key, name, figure, balances }) => {
-      // Of books in several currencies each member is translated for itself.
-      const own = asked.translates ? asked.eliminating(false).narrowed(figure) : null;
+      // Of books in several currencies each member is translated for itself; of a group each company without the others.
+      const own = asked.translates && !asked.eliminates ? asked.narrowed(figure) : null;
       return {
         column: { key: `${text}=${key}`, is: 'window' as const },
-        label: split.by === 'entity' && own ? key : name,
+        label: split.by === 'entity' && asked.translates ? key : name,
         title: name,
         figure,
-        balances: own ? await balancesByAccount(ctx, own) : balances,
+        balances: asked.eliminates
+          ? await eliminatedOfCompany(asked, key, (part) => balancesByAccount(ctx, part))
+          : own
+            ? await balancesByAccount(ctx, own)
+            : balances,
         knows: () => true,
       };
     }),
@@ -208,7 +215,29 @@ const isWhole = ({ figure }: ResolvedFigure): boolean =>
   figure.accounts === null && figure.where.every((c) => c.on === 'period' || c.on === 'kind');
 
 const scopeOf = (asked: ResolvedFigure, figure: Figure | null): Record<string, string | string[]> =>
-  figure ? refinement(asked.figure, figure, asked.digits) : {};
+  figure
+    ? { ...refinement(asked.figure, figure, asked.digits), ...(asked.eliminates ? withOutsiders(asked) : {}) }
+    : {};
+
+/** What asks for a row where dealings within the group are taken out, and columns leave out their lines. */
+function refineEliminated(asked: ResolvedFigure, row: OutlineRow, outline: Outline): StatementRow['refine'] {
+  if (row.key === 'intercompany') return pairsOf(asked, outline);
+  const refine = refineOf(row, outline);
+  // The result has what did not cancel, and with that every line again.
+  if (row.is === 'result') return { ...refine, [`dim.${partnerDimension(asked)}`]: [''] };
+  // Lines with others and lines within the group together are no one question.
+  return isOfBoth(row, outline) ? null : refine;
+}
+
+/** Whether what does not cancel is in a row, by itself or in the result. */
+function isOfBoth(row: OutlineRow, outline: Outline): boolean {
+  if (row.key === 'intercompany' || row.is === 'result') return true;
+  if (row.is === 'accounts') return Object.values(UNCANCELLED).some((code) => row.accounts.includes(code));
+  return (
+    row.is === 'formula' &&
+    row.terms.some((term) => outline.rows.some((other) => other.key === term.row && isOfBoth(other, outline)))
+  );
+}
 
 /** Both sides of what does not cancel: the lines of every company with another one of the question. */
 const pairsOf = (asked: ResolvedFigure, outline: Outline): Record<string, string | string[]> => ({

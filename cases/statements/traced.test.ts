@@ -23,12 +23,13 @@ const statement = async (code: string, more = '') =>
 type Narrowed = Record<string, string | string[]>;
 
 /** The scope with what a column and a row put in place of it. */
-function scopeOf(...puts: Narrowed[]): URLSearchParams {
+function scopeOf(more: string, ...puts: Narrowed[]): URLSearchParams {
   const scope = new URLSearchParams(BOOKS);
+  for (const entity of new URLSearchParams(more).getAll('entity')) scope.append('entity', entity);
   for (const put of puts)
     for (const [name, values] of Object.entries(put)) {
       scope.delete(name);
-      for (const value of [values].flat()) scope.append(name, value);
+      for (const value of [values].flat()) if (value !== '') scope.append(name, value);
     }
   return scope;
 }
@@ -45,6 +46,8 @@ test.each([
   ['balance', '&column=last-year&open=all', 60],
   ['cashflow', '', 15],
   ['tax', '', 6],
+  ['income', '&entity=STL&eliminated=yes&across=entity', 20],
+  ['balance', '&entity=STL&eliminated=yes&across=entity', 20],
   ['position', '&by=dim:fund', 10],
   ['position', '&by=dim:project', 10],
 ])('every figure of %s%s is what it leads to', async (code, more, least) => {
@@ -55,7 +58,7 @@ test.each([
       const measure = column.measure ?? row.measure;
       const made = column.key !== 'window' && Object.keys(column.scope).length === 0;
       if (!row.refine || !measure || made) continue;
-      const at = await traced(scopeOf(column.scope, row.refine), measure);
+      const at = await traced(scopeOf(more, column.scope, row.refine), measure);
       expect([row.key, column.key, Math.abs(at)]).toEqual([
         row.key,
         column.key,
@@ -71,7 +74,7 @@ test('the parts of the lines that a row of the cash flow leads to come to that r
   const parts = rows.filter((r) => r.kind === 'account').slice(0, 12);
   expect(parts.length).toBeGreaterThan(8);
   for (const row of parts) {
-    const scope = scopeOf(row.refine ?? {});
+    const scope = scopeOf('', row.refine ?? {});
     scope.set('part', 'allotted');
     scope.set('limit', '1000');
     let sum = 0;
@@ -89,6 +92,20 @@ test('the parts of the lines that a row of the cash flow leads to come to that r
     }
     expect([row.label, sum, minor(total)]).toEqual([row.label, minor(row.values.window), minor(row.values.window)]);
   }
+});
+
+test('companies side by side add up to the group, with their dealings or without them', async () => {
+  for (const more of ['', '&eliminated=yes']) {
+    const { rows } = await statement('income', `&entity=STL&across=entity${more}`);
+    const sums = rows.map(({ key, values }) => {
+      const { window, ...companies } = values;
+      return [key, minor(window), Object.values(companies).reduce((sum, value) => sum + minor(value), 0)];
+    });
+    expect(sums.map(([key, , together]) => [key, together])).toEqual(sums.map(([key, whole]) => [key, whole]));
+  }
+  await expect(statement('income', '&entity=STL&eliminated=yes&across=dim:costcentre')).rejects.toThrow(
+    'companies stand side by side, nothing else',
+  );
 });
 
 test('a part is asked of what it is a part of', async () => {

@@ -6,7 +6,7 @@ import type { FileRecord } from '@/exchange/fileRecord';
 import type { Problems } from '@/exchange/problem';
 import { readRecords } from '@/exchange/readRecords';
 import type { CatalogueEntity } from '@/store/catalogue';
-import { type AccountRecord, accountsWithLines, upsertAccounts } from '@/store/charts';
+import { type AccountRecord, accountsWithLines, type ChartAccount, readChart, upsertAccounts } from '@/store/charts';
 import type { Db } from '@/store/db';
 import type { LoadJob } from './loadJob';
 import { typeOf } from './loadMasterFiles';
@@ -27,10 +27,14 @@ const SAID: { [word: string]: AccountType } = {
 };
 const RULES = ['required', 'optional', 'forbidden'] as const;
 
-/** Reads a chart of accounts: new accounts are added, known ones get the attributes of the file. Codes never change. */
+/**
+ * Reads a chart of accounts: new accounts are added, known ones get the attributes that the file has columns of, and keep
+ * the others. Codes never change.
+ */
 export async function loadAccounts(db: Db, job: LoadJob, problems: Problems): Promise<number> {
   const found: { row: number; entity: CatalogueEntity; account: AccountRecord; postingSaid: boolean }[] = [];
   const seen = new Map<string, number>();
+  const known = new Map<number, Map<string, ChartAccount>>();
   for await (const record of readRecords(job.file, problems, job.reading)) {
     job.onRow();
     const said = (record.values.type ?? '').trim().toLowerCase();
@@ -45,10 +49,12 @@ export async function loadAccounts(db: Db, job: LoadJob, problems: Problems): Pr
     if (first !== undefined)
       problems.add(record.row, 'code', account.code, `account ${account.code} stands twice, first in row ${first}`);
     seen.set(key, record.row);
+    const chart = known.get(entity.id) ?? new Map((await readChart(db, entity.id)).map((a) => [a.code, a]));
+    known.set(entity.id, chart);
     found.push({
       row: record.row,
       entity,
-      account: { ...account, entity: entity.id },
+      account: kept({ ...account, entity: entity.id }, chart.get(account.code), record.values),
       postingSaid: (record.values.posting ?? '') !== '',
     });
   }
@@ -76,7 +82,9 @@ export async function loadAccounts(db: Db, job: LoadJob, problems: Problems): Pr
     }
   }
   for (const { entity, account, postingSaid } of found) {
-    if (!postingSaid) account.posting = ![...chart(entity).values()].includes(account.code);
+    const before = known.get(entity.id)?.get(account.code);
+    const isParent = [...chart(entity).values()].includes(account.code);
+    if (!postingSaid) account.posting = !isParent && (before?.posting ?? true);
   }
   const booked = await accountsWithLines(db, [...new Set(found.map((f) => f.entity.id))]);
   for (const { row, entity, account } of found) {
@@ -176,6 +184,45 @@ function accountOf({ row, values }: FileRecord, problems: Problems): AccountReco
     dim_rules: dimRules,
   };
 }
+
+/** Attributes of an account by the column that they are in. */
+const BY_COLUMN: { [column: string]: keyof AccountRecord } = {
+  parent: 'parent',
+  status: 'status',
+  normal: 'normal',
+  flow: 'flow',
+  group: 'groups',
+  classification: 'classification',
+  currency: 'currency',
+  created_at: 'created_at',
+  created_by: 'created_by',
+};
+
+/** An account as a file has it, with what it was before where the file has no column of that. */
+function kept(account: AccountRecord, before: ChartAccount | undefined, values: FileRecord['values']): AccountRecord {
+  if (!before) return account;
+  const held = Object.entries(BY_COLUMN).flatMap(([column, field]) =>
+    column in values ? [] : [[field, before[field]]],
+  );
+  return {
+    ...account,
+    ...Object.fromEntries(held),
+    names: keptBy(before.names, account.names, values, 'name:'),
+    codes: keptBy(before.codes, account.codes, values, 'code:'),
+    dim_rules: keptBy(before.dim_rules, account.dim_rules, values, 'dim:'),
+  };
+}
+
+/** The same of attributes that have a column each. */
+export const keptBy = <Value>(
+  before: { [key: string]: Value },
+  now: { [key: string]: Value },
+  values: FileRecord['values'],
+  prefix: string,
+): { [key: string]: Value } => ({
+  ...Object.fromEntries(Object.entries(before).filter(([key]) => !(prefix + key in values))),
+  ...now,
+});
 
 /** `name:nb` = Diesel → { nb: "Diesel" } */
 export function prefixed(values: { [column: string]: string }, prefix: string): { [key: string]: string } {

@@ -1,10 +1,10 @@
 import { isDate } from '@/core/dates';
 import type { Problems } from '@/exchange/problem';
 import { readRecords } from '@/exchange/readRecords';
-import { type MemberRecord, upsertDimension, upsertMembers } from '@/store/charts';
+import { type ChartMember, type MemberRecord, readMembers, upsertDimension, upsertMembers } from '@/store/charts';
 import type { Db } from '@/store/db';
 import { openSlot } from '@/store/layers';
-import { inCircle, prefixed } from './loadAccounts';
+import { inCircle, keptBy, prefixed } from './loadAccounts';
 import type { LoadJob } from './loadJob';
 
 /** How many dimensions the line table has room for. */
@@ -12,12 +12,15 @@ const SLOTS = 8;
 
 /**
  * Reads dimensions with their members, shared by all entities. A row without a code names the dimension itself.
- * New members are added, known ones get the attributes of the file.
+ * New members are added, known ones get the attributes that the file has columns of, and keep the others.
  */
 export async function loadDimensions(db: Db, job: LoadJob, problems: Problems): Promise<number> {
   const names = new Map<string, string>();
   const members = new Map<string, { row: number; member: MemberRecord }[]>();
   const seen = new Map<string, number>();
+  const before = new Map<string, ChartMember>();
+  const idOf = new Map([...job.catalogue.dimensions.values()].map((d) => [d.code, d.id]));
+  for (const member of await readMembers(db)) before.set(`${member.dimension}|${member.code}`, member);
   let rows = 0;
   for await (const { row, values } of readRecords(job.file, problems, job.reading)) {
     rows += 1;
@@ -50,19 +53,25 @@ export async function loadDimensions(db: Db, job: LoadJob, problems: Problems): 
     seen.set(`${dimension}|${code}`, row);
     const list = members.get(dimension) ?? [];
     members.set(dimension, list);
+    const known = before.get(`${idOf.get(dimension)}|${code}`);
+    const of = (column: 'parent' | 'valid_from' | 'valid_to'): string | null =>
+      column in values ? text(column) : (known?.[column] ?? null);
     list.push({
       row,
       member: {
         code,
         name: name ?? code,
-        names: prefixed(values, 'name:'),
-        parent: text('parent'),
-        valid_from: text('valid_from'),
-        valid_to: text('valid_to'),
-        groups: (text('group') ?? '')
-          .split(';')
-          .map((g) => g.trim())
-          .filter(Boolean),
+        names: keptBy(known?.names ?? {}, prefixed(values, 'name:'), values, 'name:'),
+        parent: of('parent'),
+        valid_from: of('valid_from'),
+        valid_to: of('valid_to'),
+        groups:
+          'group' in values
+            ? (text('group') ?? '')
+                .split(';')
+                .map((g) => g.trim())
+                .filter(Boolean)
+            : (known?.groups ?? []),
       },
     });
   }

@@ -30,6 +30,8 @@ export class SelectionError extends Error {
   }
 }
 
+const ALL = /^all(\s+accounts)?$/i;
+
 /** @throws SelectionError when a part cannot be read at all; whether codes exist is asked by `accountsIn`. */
 export function parseSelection(text: string): Selection {
   const selection: Selection = { take: [], except: [] };
@@ -40,11 +42,12 @@ export function parseSelection(text: string): Selection {
     if (part === '') continue;
     const [before, after] = part.split(/(?:^|\s+)except\s+/i);
     if (after !== undefined) {
-      if (before?.trim()) side.push(parsePick(before.trim()));
+      if (ALL.test(before ?? '')) all = true;
+      else if (before?.trim()) side.push(parsePick(before.trim()));
       side = selection.except;
       part = after.trim();
     }
-    if (/^all(\s+accounts)?$/i.test(part)) {
+    if (ALL.test(part)) {
       all = true;
       continue;
     }

@@ -157,6 +157,26 @@ test('an empty window says why and leads to where data is; a clause is added by 
   await expect(page.getByText('✓ ties')).toBeVisible();
   await page.getByRole('button', { name: 'Take away: accounts 6*' }).click();
   await expect(page.getByTestId('scope')).toContainText('only vessel Tern');
+  // Accounts, months and parties by name are understood as what they are; a value that no line has is asked about first.
+  const typed = async (words: string, meant: RegExp): Promise<void> => {
+    await page.keyboard.press('/');
+    await expect(page.getByLabel('Only …')).toBeFocused();
+    await page.keyboard.type(words);
+    await expect(page.getByRole('option', { name: meant })).toBeVisible();
+    await page.keyboard.press('Enter');
+  };
+  await typed('6300 to 6399', /^accounts 6300 to 6399, \d+ accounts$/);
+  await expect(page.getByTestId('scope')).toContainText('only accounts 6300 to 6399');
+  await typed('July to September', /^window July to September 2026/);
+  await expect(page).toHaveURL(/from=2027.04&to=2027.06/);
+  await typed('sound hydraulics', /^counterparty Sound Hydraulics, S-404$/);
+  await expect(page.getByTestId('scope')).toContainText('counterparty S-404');
+  await page.getByRole('button', { name: 'Take away: counterparty S-404' }).click();
+  await typed('counterparty Hydraulics Inc', /^counterparty Hydraulics Inc$/);
+  await expect(page.getByText('No line of this window has that.')).toBeVisible();
+  await accessible(page);
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('scope')).not.toContainText('Inc');
   await page.getByRole('button', { name: 'Kestrel Sound Ferries Ltd' }).click();
   await expect(page.getByText('Whose books')).toBeVisible();
   await accessible(page);

@@ -1,6 +1,6 @@
 'use client';
 
-import { type KeyboardEvent, type ReactNode, useMemo, useState } from 'react';
+import { type KeyboardEvent, type ReactNode, useEffect, useMemo, useState } from 'react';
 import type { SentencePart } from '@/contracts/answers/head';
 import { plainAmount } from '@/core/writtenAmounts';
 import { splitChoices } from '../address/splitNames';
@@ -11,7 +11,9 @@ import type { ScopeChange } from './clauseProps';
 import { clauseChoices, SAYABLE } from './clauses';
 import { CurrencyEditor, EntityEditor, StatusEditor, WindowEditor } from './editors';
 import { SentencePopover } from './SentencePopover';
-import { type Reading, type SplitPhrase, understood } from './understood';
+import { isGuess, type Reading, type SplitPhrase, understood } from './understood';
+import { useCountOfClause } from './useCountOfClause';
+import { timeOf, useTypedAbout } from './useTypedAbout';
 
 interface Props {
   parts: SentencePart[];
@@ -161,7 +163,15 @@ function AddClause({ open, onOpen, scope, onApply, onSplit }: Adding) {
       {chosen === null ? (
         <TypedClause scope={scope} onApply={onApply} onChoose={setChosen} {...(onSplit ? { onSplit } : {})} />
       ) : (
-        <ClauseEditor name={chosen} scope={scope} onApply={onApply} />
+        <ClauseEditor
+          name={chosen}
+          scope={scope}
+          onApply={(put) => {
+            // The next one begins with what it is to be about.
+            setChosen(null);
+            onApply(put);
+          }}
+        />
       )}
     </SentencePopover>
   );
@@ -184,25 +194,45 @@ function TypedClause({
   const chart = useAnswer('GET /trial-balance', everything);
   const plain = (text: string): string => plainAmount(text, decimalMark());
   const splits = onSplit ? splitChoices(data?.dimensions) : [];
-  const readings = understood(
-    words,
-    clauseChoices(data),
-    data?.dimensions ?? [],
-    chart.data?.rows ?? [],
+  const { chart: selectable, parties } = useTypedAbout(scope, words);
+  const time = useMemo(() => timeOf(data, scope), [data, scope]);
+  const readings = understood(words, {
+    clauses: clauseChoices(data),
+    dimensions: data?.dimensions ?? [],
+    accounts: chart.data?.rows ?? [],
+    chart: selectable,
+    parties,
+    time,
     plain,
     splits,
-    SAYABLE,
-  );
+    sayable: SAYABLE,
+  });
+  const [wanted, setWanted] = useState<string | null>(null);
+  const current = readings[at];
+  // What is typed as a value may be none; accounts and members are there.
+  const [name, values] = Object.entries((isGuess(current) && current?.put) || {})[0] ?? ['text', []];
+  const counted = useCountOfClause(name, values, scope);
   const take = (reading: Reading | undefined): void => {
     if (reading?.split) onSplit?.(reading.split);
     else if (reading?.put) onApply(reading.put);
     else if (reading?.opens) onChoose(reading.opens);
   };
+  const asked = wanted !== null && wanted === current?.key;
+  useEffect(() => {
+    if (asked && counted.isKnown && !counted.isNone) take(current);
+  });
+  const choose = (reading: Reading | undefined): void => {
+    // A second Enter asks for it all the same.
+    if (reading && isGuess(reading) && !(asked && counted.isKnown && reading === current)) {
+      setAt(readings.indexOf(reading));
+      setWanted(reading.key);
+    } else take(reading);
+  };
   const onKey = (event: KeyboardEvent): void => {
     const act: Record<string, () => void> = {
       ArrowDown: () => setAt(Math.min(readings.length - 1, at + 1)),
       ArrowUp: () => setAt(Math.max(0, at - 1)),
-      Enter: () => take(readings[at]),
+      Enter: () => choose(readings[at]),
     };
     if (!act[event.key]) return;
     event.preventDefault();
@@ -225,11 +255,19 @@ function TypedClause({
         onChange={(event) => {
           setWords(event.target.value);
           setAt(0);
+          setWanted(null);
         }}
         onKeyDown={onKey}
-        placeholder="An account, a member, over 5000, source none, by vessel …"
+        placeholder="An account, 6300 to 6399, July, over 5000, by vessel …"
         className="field mb-2 w-full"
       />
+      <p className="mb-1 min-h-[18px] text-[12.5px]" aria-live="polite">
+        {asked && counted.isNone ? (
+          <span className="text-warn">No line of this window has that. Enter once more asks for it all the same.</span>
+        ) : (
+          <span className="text-soft">{counted.fault ?? counted.said}</span>
+        )}
+      </p>
       <div role="listbox" id="clause-readings" aria-label="What it can mean">
         {readings.map((reading, i) => (
           // biome-ignore lint/a11y/useFocusableInteractive: the field above keeps the focus and names the option
@@ -239,7 +277,7 @@ function TypedClause({
             id={`reading-${i}`}
             role="option"
             aria-selected={i === at}
-            onClick={() => take(reading)}
+            onClick={() => choose(reading)}
             className={`cursor-pointer px-2 py-1 hover:bg-chosen ${i === at ? 'bg-chosen' : ''}`}
           >
             <span className="text-faint">{reading.kind}</span> {reading.name}

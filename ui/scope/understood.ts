@@ -1,4 +1,10 @@
 import type { Entities } from '@/contracts/answers/charts';
+import { type Calendar, type Ordinal, periodText } from '@/core/calendar';
+import type { Account } from '@/core/ledger';
+import { accountsIn, parseSelection, SelectionError, selectionText } from '@/core/selection';
+import { windowText } from '@/core/sentence';
+import { typedStatus, typedWindow } from '@/core/typedWindow';
+import { exactly } from '@/core/values';
 import type { ScopeChange } from './clauseProps';
 
 /** A reading of what was typed: what it would put into the scope, or which clause it opens. */
@@ -12,6 +18,10 @@ export interface Reading {
   /** By what the sheet is to be split; what is absent stays as it is. */
   split?: SplitPhrase;
 }
+
+/** Whether a reading asks for words as they were typed, which may be those of no line. */
+export const isGuess = (reading: Reading | undefined): boolean =>
+  reading?.key === 'text' || reading?.key.startsWith('said:') === true;
 
 export interface SplitPhrase {
   by?: string[];
@@ -32,21 +42,32 @@ const OVER = new RegExp(`^(?:over|above|from|at least)\\s+${AMOUNT}$`, 'i');
 const UNDER = new RegExp(`^(?:under|below|up to|at most)\\s+${AMOUNT}$`, 'i');
 const BETWEEN = new RegExp(`^between\\s+${AMOUNT}\\s+and\\s+${AMOUNT}$`, 'i');
 
+/** What is known of the books when words are typed. */
+export interface Known {
+  clauses: readonly { name: string; label: string }[];
+  dimensions: Entities['dimensions'];
+  accounts: readonly { account: string; name: string }[];
+  /** Counterparties of the scope, where they are at hand. */
+  parties?: readonly { code: string; name: string }[];
+  /** The chart that selections of accounts are taken from; empty where it is not at hand. */
+  chart?: readonly Account[];
+  /** The calendar by which windows are said, and the latest period with lines. */
+  time?: { calendar: Calendar; latest: Ordinal } | undefined;
+  /** Turns an amount as it is typed here into a decimal. */
+  plain(text: string): string;
+  /** What the sheet can be split by, with names; none where it cannot. */
+  splits?: readonly [key: string, name: string][];
+  /** Clauses that can be said by their names. */
+  sayable?: readonly Sayable[];
+}
+
 /**
  * Everything that words typed into the scope can mean, the likeliest first. Where a word fits several things all of
  * them are there, so that nobody is misunderstood.
- * @param plain turns an amount as it is typed here into a decimal
- * @param splits what the sheet can be split by, with names; none where it cannot
- * @param sayable clauses that can be said by their names
  */
 export function understood(
   words: string,
-  clauses: readonly { name: string; label: string }[],
-  dimensions: Entities['dimensions'],
-  accounts: readonly { account: string; name: string }[],
-  plain: (text: string) => string,
-  splits: readonly [key: string, name: string][] = [],
-  sayable: readonly Sayable[] = [],
+  { clauses, dimensions, accounts, parties = [], chart = [], time, plain, splits = [], sayable = [] }: Known,
 ): Reading[] {
   const typed = words.trim();
   const split = splits.length > 0 ? readSplits(typed, splits) : null;
@@ -84,15 +105,71 @@ export function understood(
     name: `${a.code} ${a.name}`,
     put: { accounts: [a.code] },
   }));
-  const named = [...inChart, ...members].sort((a, b) => a.at - b.at).map(({ at: _at, ...reading }) => reading);
+  const trading = best(parties).map((p) => ({
+    at: p.at,
+    key: `party:${p.code}`,
+    kind: 'counterparty',
+    name: p.name === p.code ? p.code : `${p.name}, ${p.code}`,
+    put: { counterparty: [exactly(p.code)] },
+  }));
+  const named = [...inChart, ...members, ...trading]
+    .sort((a, b) => a.at - b.at)
+    .map(({ at: _at, ...reading }) => reading);
   const description: Reading = { key: 'text', kind: 'descriptions with', name: `“${typed}”`, put: { text: [typed] } };
   return [
     ...amounts,
+    ...readStatus(typed),
+    ...(time ? readWindow(typed, time) : []),
+    ...readSelection(typed, chart),
     ...readSaid(typed, sayable, plain),
     ...named,
     ...opens(clauses.filter((c) => c.label.toLowerCase().includes(wanted))),
     description,
   ];
+}
+
+const LINES = { posted: 'posted lines', unposted: 'unposted lines only', all: 'posted and unposted lines' };
+
+function readStatus(typed: string): Reading[] {
+  const status = typedStatus(typed);
+  return status ? [{ key: 'status', kind: 'count', name: LINES[status], put: { status: [status] } }] : [];
+}
+
+function readWindow(typed: string, { calendar, latest }: NonNullable<Known['time']>): Reading[] {
+  const found = typedWindow(typed, calendar, latest);
+  if (!found) return [];
+  const { window, periods } = found;
+  const [from, to] =
+    window.by === 'period' ? [periodText(window.from), periodText(window.to)] : [window.from, window.to];
+  const texts = periods?.map(periodText) ?? [];
+  const name = periods ? `periods ${texts.join(' and ')}` : windowText(window, calendar);
+  return [{ key: 'window', kind: 'window', name, put: { window: [], from: [from], to: [to], period: texts } }];
+}
+
+/** Words of the trade for types of accounts together. */
+const STATEMENTS: Record<string, string> = {
+  'income statement': 'type income, type expense',
+  'profit and loss': 'type income, type expense',
+  'balance sheet': 'type asset, type liability, type equity',
+};
+
+/** “62*”, “6300 to 6399”, “type expense”, “group Vessel running, except 6210”: only where the chart has such accounts. */
+function readSelection(typed: string, chart: readonly Account[]): Reading[] {
+  const said = STATEMENTS[typed.toLowerCase()];
+  const text =
+    said ?? (/^(?:assets?|liability|liabilities|equity|income|expenses?)$/i.test(typed) ? `type ${typed}` : typed);
+  if (text === typed && !/\sto\s|[*?,;]|^(?:type|group|all|except)\s/i.test(typed)) return [];
+  try {
+    const selection = parseSelection(text.replace(/liabilities$/i, 'liability'));
+    const { size } = accountsIn(selection, chart);
+    const name = `${selectionText(selection)}, ${size} ${size === 1 ? 'account' : 'accounts'}`;
+    return size === 0
+      ? []
+      : [{ key: 'selection', kind: 'accounts', name, put: { accounts: [selectionText(selection)] } }];
+  } catch (error) {
+    if (error instanceof SelectionError) return [];
+    throw error;
+  }
 }
 
 function readAmounts(typed: string, plain: (text: string) => string): Reading[] {

@@ -46,6 +46,36 @@ test('deep in a ledger the row that was left has the keyboard again', async ({ p
   expect(await rowOf(page)).toBe(row);
 });
 
+test('a clause typed from the sheet leaves the keyboard on it, and the sheets above as they were', async ({ page }) => {
+  await signIn(page, 'tomas');
+  await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2027.04&to=2027.06&tree=no`);
+  await expect(focused(page)).toBeVisible();
+  await page.keyboard.press('f');
+  await page.keyboard.type('suppliers');
+  await page.keyboard.press('Enter');
+  await expect(focused(page)).toBeVisible();
+  const above = await page.getByText(/^\d+ accounts, in GBP$/).textContent();
+  await page.keyboard.press('s');
+  await page.getByRole('button', { name: 'Counterparty', exact: true }).click();
+  await expect(page.getByRole('grid', { name: 'Split by counterparty' })).toBeVisible();
+  await expect(focused(page)).toBeVisible();
+  await page.keyboard.press('/');
+  await expect(page.getByRole('combobox', { name: 'Only' })).toBeFocused();
+  await page.keyboard.type('over 5000');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('from here on only amounts of 5000.00 and over')).toBeVisible();
+  await expect(focused(page)).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
+  await expect(page.getByTestId('scope')).toContainText('amounts of 5000.00 and over');
+  await page.keyboard.press('Backspace');
+  await expect(page.getByRole('grid', { name: 'Split by counterparty' })).toBeVisible();
+  await page.keyboard.press('Backspace');
+  await expect(page.getByText(above as string, { exact: true })).toBeVisible();
+  await expect(page.getByTestId('scope')).not.toContainText('amounts of');
+  await expect(focused(page)).toBeVisible();
+});
+
 test('what is written in a panel over the sheet stays there when the sheet comes late', async ({ page }) => {
   await signIn(page, 'tomas');
   const late = (pattern: string, ms: number): Promise<unknown> =>

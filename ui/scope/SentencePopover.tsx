@@ -1,7 +1,8 @@
 'use client';
 
 import { Popover } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { type ReactNode, useRef } from 'react';
+import { focusCell } from '../sheet/useFocus';
 
 interface Props {
   open: boolean;
@@ -15,6 +16,11 @@ interface Props {
 
 /** What a part of the sentence opens. */
 export function SentencePopover({ open, onOpen, trigger, className, label, children }: Props) {
+  const openedFromGrid = useRef(false);
+  const wasOpen = useRef(false);
+  // What is opened takes the focus as soon as it is drawn; where it was before is known only now.
+  if (open && !wasOpen.current) openedFromGrid.current = document.activeElement?.closest('[role=grid]') != null;
+  wasOpen.current = open;
   return (
     <Popover.Root open={open} onOpenChange={onOpen}>
       <Popover.Trigger className={`cursor-pointer ${className}`} aria-label={label}>
@@ -25,6 +31,12 @@ export function SentencePopover({ open, onOpen, trigger, className, label, child
           align="start"
           sideOffset={6}
           collisionPadding={12}
+          // Who came by a key from the sheet goes on there.
+          onCloseAutoFocus={(event) => {
+            if (!openedFromGrid.current) return;
+            event.preventDefault();
+            focusCell();
+          }}
           className="panel max-h-[70vh] w-[400px] overflow-auto p-4 font-sans text-[14px] leading-5"
         >
           {children}

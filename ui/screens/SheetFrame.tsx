@@ -151,6 +151,7 @@ export function SheetFrame({
               screen={screen}
               columns={model.columns}
               traced={model.traced}
+              shows={model.shows}
               compared={model.compared}
               siblings={siblings}
               onSibling={siblings.go}

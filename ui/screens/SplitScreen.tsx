@@ -42,11 +42,14 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
   const folding = useFolding(memoryKey);
   const { folded, fold } = folding;
   const [shading, setShading] = useState<Shading>('no');
-  const [chosen, setMeasure] = useState<'movement' | 'closing'>('movement');
+  const traced = measureAt(screen, screen.steps.length);
+  const [chosen, setMeasure] = useState<'movement' | 'closing' | null>(null);
   const additive = answered?.additive.includes('closing') ?? true;
   // The parts of an opened column add up to it in what moved, not in what was.
   const closes = additive && open === '';
-  const measure = closes ? chosen : 'movement';
+  // What was traced, but over time what moved in each.
+  const usual = traced === 'closing' && !TIME.includes(across) ? 'closing' : 'movement';
+  const measure = closes ? (chosen ?? usual) : 'movement';
   const data = useMemo(
     () => (answered && measure === 'movement' && TIME.includes(across) ? fromFirstMoved(answered) : answered),
     [answered, measure, across],
@@ -58,7 +61,6 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
   const listed = useMemo(() => unfolded(data?.rows ?? [], folded), [data, folded]);
   const crossed = (data?.columns.length ?? 0) > 0;
   const comparing = compare === 'closing' && additive ? 'closing' : 'movement';
-  const traced = measureAt(screen, screen.steps.length);
 
   const model = useMemo((): SheetModel => {
     const rowAt = data && splitRows(listed, data, { levels, across, folded, shading, measure, comparing, dimensions });
@@ -71,6 +73,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
           ? comparedColumns(title, data.compared, comparing)
           : COLUMNS(title, levels[0] === 'currency', traced === 'movement'),
       traced: crossed ? 'whole' : data?.compared ? 'window' : traced,
+      shows: crossed ? measure : undefined,
       compared: data?.compared && { columns: compared, compare: comparing },
       count: listed.length,
       rowAt: (index) => rowAt?.(index),

@@ -12,13 +12,11 @@ import { useAnswer, useEntities } from '../query/hooks';
 import { CellView } from './CellView';
 import { amountCell, comparedCell } from './cell';
 import type { Column } from './gridModel';
+import type { Compared, SheetModel } from './model';
 import { type Proof, proofOf } from './proof';
 
-export interface Compared {
-  columns: string[];
-  compare: 'movement' | 'closing';
-}
-
+/** A sheet of more columns does not fit under its strips. */
+const COLUMNS_MOST = 9;
 /** More than this fold into a count. */
 const STRIPS_MAX = 4;
 
@@ -27,6 +25,8 @@ interface Props {
   columns: Column[];
   /** Key of the column in which the traced figure is the sum of the rows. */
   traced: string | undefined;
+  /** What the cells of the sheet are of, where that is chosen on it. */
+  shows: SheetModel['shows'];
   /** Columns to compare with, and what they compare. */
   compared: Compared | undefined;
   siblings: { before: string | null; after: string | null };
@@ -36,7 +36,7 @@ interface Props {
 }
 
 /** The thread: every step with the one figure that is traced there, in the column that adds up to it, on one red line. */
-export function Strips({ screen, columns, traced, compared, siblings, onSibling, wait }: Props) {
+export function Strips({ screen, columns, traced, shows, compared, siblings, onSibling, wait }: Props) {
   const depths = screen.steps.map((_, i) => i + 1);
   const all = [0, ...depths];
   if (depths.length === 0) return null;
@@ -52,6 +52,7 @@ export function Strips({ screen, columns, traced, compared, siblings, onSibling,
           depth={depth}
           columns={columns}
           traced={traced}
+          shows={shows}
           compared={compared}
           wait={wait}
           {...(depth === screen.steps.length ? { siblings, onSibling } : {})}
@@ -115,10 +116,14 @@ function kindOf(screen: Screen, depth: number, dimensions?: Entities['dimensions
 }
 
 /** The figure that is traced at a step: its totals, the value of its measure, and of which entry a line is a part. */
-function useFigureAt(screen: Screen, depth: number, compared: Compared | undefined, wait: boolean) {
+function useFigureAt(
+  screen: Screen,
+  depth: number,
+  { shows, compared, wait }: Pick<Props, 'shows' | 'compared' | 'wait'>,
+) {
   const step = screen.steps[depth - 1];
   const here = depth === screen.steps.length;
-  const measure = measureAt(screen, depth);
+  const measure = (here && shows) || measureAt(screen, depth);
   const asked = here ? ledgerScope(screen) : scopeAt(screen, depth);
   const part = PARTS_OF_LINES.find((p) => p === measure);
   if (part) asked.set('part', part);
@@ -151,6 +156,7 @@ function Strip({
   depth,
   columns,
   traced,
+  shows,
   compared,
   wait,
   siblings,
@@ -160,28 +166,32 @@ function Strip({
   depth: number;
   columns: Column[];
   traced: string | undefined;
+  shows: Props['shows'];
   compared: Compared | undefined;
   wait: boolean;
   siblings?: Props['siblings'];
   onSibling?: Props['onSibling'];
 }) {
   const here = depth === screen.steps.length;
-  const figure = useFigureAt(screen, depth, compared, wait);
-  const above = useFigureAt(screen, depth - 1, compared, wait);
+  const figure = useFigureAt(screen, depth, { shows, compared, wait });
+  const above = useFigureAt(screen, depth - 1, { shows, compared, wait });
   const { data: entities } = useEntities();
   const { totals } = figure;
   const only = Object.keys(screen.steps[depth - 1]?.only ?? {});
   const narrowedBy = (totals?.parts ?? []).filter((p) => p.control && only.includes(p.control)).map((p) => p.text);
-  // The figure stands in the column that adds up to it, else in the last one of amounts.
+  // Beside a sheet that is wider than the screen the figure stands at its edge; else in the column that adds up to it.
+  const isWide = columns.length > COLUMNS_MOST;
   const found = columns.findIndex((c) => c.key === traced);
   const last = columns.findLastIndex((c) => c.amount);
   const at = Math.max(1, found >= 0 ? found : last >= 0 ? last : columns.length - 1);
-  const texts = compared
-    ? Math.max(
-        1,
-        columns.findIndex((c) => c.amount),
-      )
-    : at;
+  const texts = isWide
+    ? 1
+    : compared
+      ? Math.max(
+          1,
+          columns.findIndex((c) => c.amount),
+        )
+      : at;
   const label = labelOf(screen, depth);
   const said = [
     kindOf(screen, depth, entities?.dimensions),
@@ -195,7 +205,7 @@ function Strip({
   return (
     <div
       className="relative grid items-center border-b border-rule px-1.5 leading-[27px]"
-      style={{ gridTemplateColumns: columns.map((c) => c.width).join(' ') }}
+      style={{ gridTemplateColumns: isWide ? 'minmax(0, 1fr) 150px' : columns.map((c) => c.width).join(' ') }}
     >
       <div className="flex min-w-0 items-baseline gap-1.5 pl-1.5" style={{ gridColumn: `span ${texts}` }}>
         {here ? (
@@ -228,9 +238,12 @@ function Strip({
         )}
         <span className="ml-auto shrink-0 pr-3 text-[12.5px]">{figure.tie && <TieMark tie={figure.tie} />}</span>
       </div>
-      {columns.slice(texts, compared ? undefined : at + 1).map((c, i) => (
-        <div key={c.key} className={`relative self-stretch pr-2 text-right ${texts + i === at ? 'font-semibold' : ''}`}>
-          {texts + i === at && <Bead first={depth === 0} />}
+      {(isWide ? columns.slice(at, at + 1) : columns.slice(texts, compared ? undefined : at + 1)).map((c) => (
+        <div
+          key={c.key}
+          className={`relative self-stretch pr-2 text-right ${c === columns[at] ? 'font-semibold' : ''}`}
+        >
+          {c === columns[at] && <Bead first={depth === 0} />}
           {compared && totals && (
             <CellView cell={comparedCell(totals.values?.[c.key], c.percent ? 'percent' : 'amount')} amount />
           )}

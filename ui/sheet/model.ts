@@ -4,7 +4,12 @@ import type { Cell } from './cell';
 import type { CellFigure } from './cellFigure';
 import type { Column, GridRow } from './gridModel';
 import type { Proof } from './proof';
-import type { Compared } from './Strips';
+
+/** Columns to compare with, and what they compare. */
+export interface Compared {
+  columns: string[];
+  compare: 'movement' | 'closing';
+}
 
 /** With whom a line is, where and when it was booked. */
 export interface Party {
@@ -46,6 +51,8 @@ export interface SheetModel {
   columns: Column[];
   /** Key of the column in which the figure that was traced is the sum of the rows. */
   traced?: string | undefined;
+  /** What its cells are of, where that is chosen on the sheet itself. */
+  shows?: 'movement' | 'closing' | undefined;
   count: number;
   rowAt(index: number): SheetRow | undefined;
   /** Indices of the rows that are at hand; absent where all are. */

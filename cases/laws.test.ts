@@ -263,7 +263,13 @@ test('what is told of the lines of each row is so of the lines that the core fin
           String(lines.length),
           alike ? String(thousandths / 1_000) : null,
           alike && thousandths !== 0 ? over(movementOf(counted) * 1_000, thousandths) : null,
-          lines.length > 0 ? over(movementOf(lines), lines.length) : null,
+          // Like the smallest and the largest it is of sizes, and so between them.
+          lines.length > 0
+            ? over(
+                sizes.reduce((sum, size) => sum + size, 0),
+                lines.length,
+              )
+            : null,
           lines.length > 0 ? formatAmount(Math.min(...sizes), 2) : null,
           lines.length > 0 ? formatAmount(Math.max(...sizes), 2) : null,
         ];

@@ -300,4 +300,10 @@ test('story 1: from a control account to its open documents, and from a line to 
   await page.getByLabel('Groups').selectOption('by:counterparty');
   await expect(cell(page, 'Nordholm Slip AS, opening')).toBeVisible();
   await underAMinute(page, 1);
+  // A payment is found by the entry that bears its number.
+  await page.goto(`${appUrl()}/documents/BP-KSF-00233?entity=KSF`);
+  await expect(page.getByText('The entry bears its number; its lines name no document.')).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Lines of the entry that bears its number' })).toContainText(
+    'BP-KSF-00233',
+  );
 });

@@ -137,6 +137,9 @@ test('a reader sees only what is granted, and is told so plainly', async ({ page
     headers: { origin: appUrl() },
   });
   expect(load.status()).toBe(403);
+  // Nothing to be seen is not nothing there.
+  await page.goto(`${appUrl()}/loads`);
+  await expect(page.getByText('Loads are shown to those who see a company whole')).toBeVisible();
 });
 
 test('an empty window says why and leads to where data is; a clause is added by typing and taken away', async ({
@@ -146,6 +149,15 @@ test('an empty window says why and leads to where data is; a clause is added by 
   await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2031-01-01&to=2031-01-31&accounts=6*`);
   await expect(page.getByText('There are no lines in 1 Jan 2031 to 31 Jan 2031.')).toBeVisible();
   await page.getByText('Go to September 2026').click();
+  await expect(page.getByRole('gridcell', { name: '6210 Marine diesel' })).toBeVisible();
+  // So do dashes, and a ledger of which there is nothing but the balance before.
+  await page.goto(`${appUrl()}/statements?entity=KSF&from=2027.07&to=2027.07`);
+  await expect(page.getByText('There are no lines in October 2026')).toBeVisible();
+  await page.goto(`${appUrl()}/lines?entity=KSF&accounts=41*&from=2026-07-06&to=2026-07-12&dim.vessel=MAREN`);
+  await expect(page.getByText('meet every clause of the scope')).toBeVisible();
+  await page.getByRole('link', { name: 'Look at all periods' }).click();
+  await expect(page.getByText(/^Closing balance, [\d,]+ lines/)).toBeVisible();
+  await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2027.06&to=2027.06&accounts=6*`);
   await expect(page.getByRole('gridcell', { name: '6210 Marine diesel' })).toBeVisible();
 
   await page.keyboard.press('/');

@@ -39,8 +39,19 @@ export function explainEmpty(asked: ResolvedFigure): Emptiness {
       label: `Go to ${periodName(period)}`,
     };
   }
+  const wholeTime =
+    window.by === 'period'
+      ? window.from <= first && window.to >= last
+      : reaches.every((r) => window.from <= r.firstDay && window.to >= r.lastDay);
+  const status = figure.status === 'all' ? '' : `${figure.status} `;
+  if (wholeTime)
+    return {
+      reason: `No ${status}lines of any period meet every clause of the scope. Take a clause away.`,
+      instead: null,
+      label: null,
+    };
   return {
-    reason: `No ${figure.status === 'all' ? '' : `${figure.status} `}lines in ${said} meet every clause of the scope. Take a clause away, or widen the window.`,
+    reason: `No ${status}lines in ${said} meet every clause of the scope. Take a clause away, or widen the window.`,
     instead: { from: periodText(first), to: periodText(last) },
     label: 'Look at all periods',
   };

@@ -54,7 +54,8 @@ export async function exportData(
     ...scope,
     ...(scope.from || scope.to || scope.window ? {} : { window: 'everything' as const }),
   };
-  const asked = await resolveFigure(ctx, viewer, wide);
+  // A chart and members hold no amounts that currencies could keep apart.
+  const asked = await resolveFigure(ctx, viewer, wide, { translates: what !== 'lines' });
   const [extension, mediaType] = MEDIA[format];
   const stream = await streamOf(ctx, asked, what, format);
   const head = await onRecord(ctx, viewer, (_, record) =>

@@ -99,3 +99,30 @@ test('a ledger comes in the order of any column, up and down; what has nothing t
   for (const by of SORTS) expect([by, (await inOrder(`-${by}`)).sort()]).toEqual([by, ['S-0', 'S-1', 'S-2', 'S-3']]);
   await expect(inOrder('colour')).rejects.toThrow(/there is no order “colour”; it is one of date, amount/);
 });
+
+test('a line that is dated outside of the period it was booked in says so; what adjusts a year does not', async () => {
+  await loadText(
+    fresh,
+    [
+      'entry,line,date,period,account,debit,credit,description',
+      'M-1,1,2027-02-11,2026.02,6310,5.00,,Mistyped year',
+      'M-1,2,2027-02-11,2026.02,1520,,5.00,Mistyped year',
+      'M-2,1,2026-02-28,2026.02,6310,6.00,,As it should be',
+      'M-2,2,2026-02-28,2026.02,1520,,6.00,As it should be',
+      'M-3,1,2026-12-31,2026.13,6310,7.00,,Adjusted at the end',
+      'M-3,2,2026-12-31,2026.13,1520,,7.00,Adjusted at the end',
+    ].join('\n'),
+    { kind: 'lines', entity: 'ONE' },
+  );
+  const lines = async (query: string) =>
+    readLines(fresh.ctx, fresh.owner, readQuery(linesShape, new URLSearchParams(`entity=ONE&${query}&limit=50`)));
+  const { rows, oneAccount } = await lines('from=2026.02&to=2026.13&accounts=6310');
+  const mine = rows.filter((r) => r.entry.startsWith('M-'));
+  expect(mine.map((r) => [r.entry, r.outsidePeriod ?? false])).toEqual([
+    ['M-2', false],
+    ['M-3', false],
+    ['M-1', true],
+  ]);
+  // The account is said on each line unless all are of one.
+  expect([oneAccount, (await lines('accounts=type expense, 1520')).oneAccount]).toEqual([true, false]);
+});

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { PartOfLines } from '@/contracts/bodies';
 import { wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
-import { periodText } from '@/core/calendar';
+import { periodText, yearOf } from '@/core/calendar';
 import { outOfOrder } from '@/core/ledgerOrder';
 import { isSort, SORTS } from '@/core/lineFields';
 import { add, exponentOf, formatAmount, type Minor, perUnit } from '@/core/money';
@@ -257,11 +257,20 @@ export function shownLine(
     })),
     extra: line.extra ?? {},
     load: line.load,
+    ...(isOutsidePeriod(line, asked) ? { outsidePeriod: true } : {}),
     otherSide: ranked
       .slice(0, 3)
       .map((o) => ({ account: o.account, name: named(o.account), amount: text(o.amount), exact: o.exact })),
     otherSideMore: Math.max(0, ranked.length - 3),
   };
+}
+
+/** Whether a line is dated outside of the period that its source gave it; what adjusts a year is dated at its end. */
+function isOutsidePeriod(line: StoredLine, { books }: ResolvedFigure): boolean {
+  const calendar = books.find((e) => e.entity.code === line.entity)?.calendar;
+  const period = calendar?.periodsOf(yearOf(line.period)).find((p) => p.ordinal === line.period);
+  if (!period || period.adjustment) return false;
+  return line.postingDate < period.from || line.postingDate > period.to;
 }
 
 function unitPriceOf(line: StoredLine, digits: number): string | null {

@@ -202,7 +202,7 @@ function presentTrialBalance(sheet: TrialBalanceSheet) {
           ok: proof.ok,
         }
       : null,
-    ...(countIn(whole) === 0 && rows.length === 0 ? { empty: explainEmpty(asked) } : {}),
+    ...(countIn(whole) === 0 ? { empty: explainEmpty(asked) } : {}),
   };
 }
 

@@ -160,7 +160,12 @@ export async function statementSheet(
       accounts: g.accounts,
       says: said(g, asked.digits),
     })),
-    empty: [...window.values()].every((b) => b.count === 0 && b.closing === 0) ? explainEmpty(asked) : null,
+    // A result is of the window alone; what stands at its end may have come before.
+    empty: [...window.values()].every(
+      (b) => b.count === 0 && (measureOf(outline.kind) === 'movement' || b.closing === 0),
+    )
+      ? explainEmpty(asked)
+      : null,
   };
 }
 

@@ -37,6 +37,8 @@ export const lineRowSchema = z.strictObject({
   extra: z.record(z.string(), z.string()),
   /** By its date it is where by its number it does not. */
   outOfOrder: z.boolean().optional(),
+  /** Its date is not in the period that it was booked in. */
+  outsidePeriod: z.boolean().optional(),
   dims: z.array(
     z.strictObject({
       dimension: z.string(),

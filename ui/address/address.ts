@@ -51,6 +51,7 @@ export interface Screen {
 
 const OPTIONS = [
   'zero',
+  'level',
   'tree',
   'retained',
   'sort',

@@ -5,11 +5,12 @@ import { useSearchParams } from 'next/navigation';
 import type { ReactNode } from 'react';
 import type { OneDocument } from '@/contracts/answers/documents';
 import { dateText } from '@/core/sentence';
+import { exactly } from '@/core/values';
 import { amountText, countText } from '../amounts';
 import { DOCUMENT_TABS, Failure, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
 import { useAnswer } from '../query/hooks';
-import { documentPath, linesOfDocument, openDocumentsPath } from './address';
+import { documentPath, linesOfDocument, linesOfEntry, openDocumentsPath } from './address';
 
 /** More lines than this are read in the ledger. */
 const LINES_SHOWN = 12;
@@ -203,32 +204,45 @@ function ChainLink({ data, at }: { data: OneDocument; at: number }) {
   );
 }
 
-/** The lines that bear the document's number; each leads to the ledger, and from there to its entry. */
+/**
+ * The lines that bear the document's number, or those of the entry that does, as a payment's often are; they lead to the
+ * ledger, and from there to their entry.
+ */
 function Booked({ data }: { data: OneDocument }) {
-  const asked = new URLSearchParams({
-    entity: data.entity,
-    window: 'everything',
-    status: 'all',
-    document: data.number,
-    limit: String(LINES_SHOWN),
-  });
-  const { data: page } = useAnswer('GET /lines', asked);
+  const asked = (by: 'document' | 'entry'): URLSearchParams =>
+    new URLSearchParams({
+      entity: data.entity,
+      window: 'everything',
+      status: 'all',
+      [by]: exactly(data.number),
+      limit: String(LINES_SHOWN),
+    });
+  const lines = useAnswer('GET /lines', asked('document')).data;
+  const entry = useAnswer('GET /lines', lines?.totals.count === 0 ? asked('entry') : null).data;
+  const byEntry = lines?.totals.count === 0;
+  const page = byEntry ? entry : lines;
   return (
     <section>
       <h3 className="mb-1 flex items-baseline gap-4 font-semibold">
         In the ledger
         {page && page.totals.count > 0 && (
-          <Link href={linesOfDocument(data.entity, data.number)} className={`font-normal ${LINK}`}>
+          <Link
+            href={byEntry ? linesOfEntry(data.entity, data.number) : linesOfDocument(data.entity, data.number)}
+            className={`font-normal ${LINK}`}
+          >
             {page.totals.count > LINES_SHOWN ? `all ${countText(page.totals.count)} lines` : 'open these lines'}
           </Link>
         )}
       </h3>
       {page && page.totals.count === 0 && (
-        <p className="text-soft">No line bears its number: it was not booked, or under another one.</p>
+        <p className="text-soft">No line and no entry bears its number: it was not booked, or under another one.</p>
+      )}
+      {byEntry && page && page.totals.count > 0 && (
+        <p className="mb-1 text-soft">The entry bears its number; its lines name no document.</p>
       )}
       {page && page.rows.length > 0 && (
         <Table
-          label="Lines that bear its number"
+          label={byEntry ? 'Lines of the entry that bears its number' : 'Lines that bear its number'}
           fixed
           columns={[
             { label: 'Entry', width: 'w-[130px]' },

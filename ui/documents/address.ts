@@ -1,3 +1,5 @@
+import { exactly } from '@/core/values';
+
 /** Where a document is shown. */
 export const documentPath = (entity: string, number: string): string =>
   `/documents/${encodeURIComponent(number)}?${new URLSearchParams({ entity })}`;
@@ -10,4 +12,8 @@ export function openDocumentsPath(address: URLSearchParams, account: string): st
 
 /** The lines that a document was booked in, whatever the period. */
 export const linesOfDocument = (entity: string, number: string): string =>
-  `/lines?${new URLSearchParams({ entity, window: 'everything', document: number })}`;
+  `/lines?${new URLSearchParams({ entity, window: 'everything', document: exactly(number) })}`;
+
+/** The lines of the entry that bears a document's number. */
+export const linesOfEntry = (entity: string, number: string): string =>
+  `/lines?${new URLSearchParams({ entity, window: 'everything', entry: exactly(number) })}`;

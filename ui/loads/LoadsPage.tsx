@@ -6,7 +6,7 @@ import type { Inspection, Load } from '@/contracts/answers/loads';
 import { countText } from '../amounts';
 import { LOAD_TABS, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
-import { useLoads } from '../query/hooks';
+import { useEntities, useLoads } from '../query/hooks';
 import { useMe } from '../shell/Providers';
 import { BringIn } from './BringIn';
 import { LoadDetail } from './LoadDetail';
@@ -25,6 +25,7 @@ const COLUMNS = [
 export function LoadsPage() {
   const { role } = useMe();
   const loads = useLoads();
+  const isLoaded = (useEntities().data?.newestLoad ?? 0) > 0;
   const router = useRouter();
   const asked = Number(useSearchParams().get('load')) || null;
   const [file, setFile] = useState<Inspection | null>(null);
@@ -73,7 +74,12 @@ export function LoadsPage() {
               </Tr>
             ))}
           </Table>
-          {loads.data?.rows.length === 0 && (
+          {loads.data?.rows.length === 0 && isLoaded && (
+            <p className="mt-3 text-soft">
+              Loads are shown to those who see a company whole; what you see of the books came by loads of others.
+            </p>
+          )}
+          {loads.data?.rows.length === 0 && !isLoaded && (
             <p className="mt-3 text-soft">
               Nothing has been loaded yet. Begin with the dimensions, then the chart of accounts of each company, then
               its journal lines. An audit file brings its own chart.

@@ -74,6 +74,11 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
   const last = Math.max(yearOf(reach?.lastPeriod ?? 2612), first);
   const periods = Array.from({ length: last - first + 1 }, (_, i) => cal.periodsOf(first + i)).flat();
   const latest = periodText(reach?.lastPosted ?? periods[0]?.ordinal ?? 2601);
+  // Dates begin as the window that is shown: the last day with a line may be a mistyped one.
+  const dayOf = (name: 'from' | 'to'): string => {
+    const ordinal = parsePeriod(scope.get(name) ?? '') ?? reach?.lastPosted;
+    return periods.find((p) => p.ordinal === ordinal)?.[name] ?? '';
+  };
   const submit = (event: FormEvent<HTMLFormElement>): void => {
     event.preventDefault();
     const form = new FormData(event.currentTarget);
@@ -104,11 +109,7 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
         type="date"
         name={name}
         required
-        defaultValue={
-          /^\d{4}-/.test(scope.get(name) ?? '')
-            ? (scope.get(name) ?? '')
-            : (reach?.[name === 'from' ? 'firstDay' : 'lastDay'] ?? '')
-        }
+        defaultValue={/^\d{4}-/.test(scope.get(name) ?? '') ? (scope.get(name) ?? '') : dayOf(name)}
         className="field w-full"
       />
     </label>

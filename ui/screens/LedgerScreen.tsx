@@ -80,7 +80,7 @@ function LinesLedger(props: ScreenProps) {
       },
       parts: head?.parts ?? [],
       load: head?.load,
-      ...(head?.empty && !/[1-9]/.test(head.opening) ? { empty: head.empty } : {}),
+      ...(head?.empty ? { empty: head.empty } : {}),
       tie: part ? null : proofOf(ending, 'ties to its last line'),
       stale: false,
       loading,

@@ -10,16 +10,31 @@ export function Nothing({ empty, screen }: { empty: Empty; screen: Screen }) {
       <p className="font-book text-[18px] font-semibold">Nothing here</p>
       <p className="mt-2 max-w-[64ch]">{empty.reason}</p>
       {empty.instead && (
-        <StepLink
-          to={changed(screen, Object.fromEntries(Object.entries(empty.instead).map(([k, v]) => [k, [v]])))}
-          className="button mt-4"
-        >
+        <StepLink to={insteadOf(empty.instead, screen)} className="button mt-4">
           {empty.label}
         </StepLink>
       )}
     </div>
   );
 }
+
+/** Why a sheet that has rows, such as an opening balance, has no lines in its window. */
+export const NoLines = ({ empty, screen }: { empty: Empty; screen: Screen }) => (
+  <p className="mb-1.5 flex flex-wrap items-baseline gap-x-3 text-[13px]">
+    {empty.reason}
+    {empty.instead && (
+      <StepLink
+        to={insteadOf(empty.instead, screen)}
+        className="underline decoration-rule underline-offset-4 hover:decoration-ink"
+      >
+        {empty.label}
+      </StepLink>
+    )}
+  </p>
+);
+
+const insteadOf = (instead: Record<string, string>, screen: Screen): Screen =>
+  changed(screen, Object.fromEntries(Object.entries(instead).map(([name, value]) => [name, [value]])));
 
 /** Why a sheet cannot be shown, and what would help. */
 export function Failure({ error, screen }: { error: Error; screen: Screen }) {

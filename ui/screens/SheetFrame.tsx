@@ -24,7 +24,7 @@ import { useGridState } from '../sheet/useGridState';
 import { useOpened } from '../sheet/useOpened';
 import { useKeys } from '../shell/keys';
 import { NewerData } from './NewerData';
-import { Failure, Nothing } from './NoSheet';
+import { Failure, NoLines, Nothing } from './NoSheet';
 import { splitSheet } from './steps';
 import { useSheetAt } from './useSheetAt';
 import { useSiblings } from './useSiblings';
@@ -176,6 +176,7 @@ export function SheetFrame({
             <Nothing empty={model.empty} screen={screen} />
           ) : (
             <div ref={sheetBox} className="flex min-h-0 flex-1 flex-col">
+              {model.empty && <NoLines empty={model.empty} screen={screen} />}
               <Grid
                 label={model.label}
                 columns={model.columns}

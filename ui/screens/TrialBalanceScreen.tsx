@@ -1,7 +1,8 @@
 'use client';
 
-import { useMemo } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { scopeAt } from '../address/address';
+import { recall } from '../address/memory';
 import { useAnswer, useEntities } from '../query/hooks';
 import type { SheetModel } from '../sheet/model';
 import { proofOf } from '../sheet/proof';
@@ -85,9 +86,22 @@ export function TrialBalanceScreen(props: ScreenProps) {
     replace({ ...screen, options: { ...screen.options, [name]: value } });
   const headings = (data?.rows ?? []).filter((r) => r.heading);
   const deepest = headings.reduce((most, r) => Math.max(most, r.depth + 1), 0);
-  /** Folds all headings below a level, counted from one; 0 opens all. */
-  const toLevel = (level: number): void =>
-    fold(level === 0 ? [] : headings.filter((r) => r.depth >= level - 1).map((r) => r.account));
+  /** The headings at a level, counted from one, and below it. */
+  const below = (level: number): string[] => headings.filter((r) => r.depth >= level - 1).map((r) => r.account);
+  /** Folds all headings below a level, which stays in the address; 0 opens all. */
+  const toLevel = (level: number): void => {
+    fold(level === 0 ? [] : below(level));
+    const { level: _former, ...options } = screen.options;
+    replace({ ...screen, options: level === 0 ? options : { ...options, level: String(level) } });
+  };
+  const asked = Number(screen.options.level ?? 0);
+  const isFolded = useRef(false);
+  useEffect(() => {
+    // Coming back to a sheet finds it as it was left; from a link it is folded as the address says.
+    if (isFolded.current || !data) return;
+    isFolded.current = true;
+    if (asked > 0 && recall(memoryKey).folded === undefined) fold(below(asked));
+  });
   const level =
     folded.size === 0
       ? 0

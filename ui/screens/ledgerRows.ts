@@ -167,7 +167,8 @@ function fieldCell(line: LineRow, field: LineField): Cell {
   return field.holds === 'amount' ? amountCell(value) : value;
 }
 
-const tagsOf = ({ status, kind }: LineRow): string[] => [
+const tagsOf = ({ status, kind, outsidePeriod }: LineRow): string[] => [
+  ...(outsidePeriod ? ['dated outside its period'] : []),
   ...(status === 'unposted' ? ['not posted'] : []),
   ...(kind === 'normal' ? [] : [kind]),
 ];

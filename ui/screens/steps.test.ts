@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import type { LineRow } from '@/contracts/answers/lines';
-import type { TrialBalance } from '@/contracts/answers/sheets';
+import type { SplitSheet, TrialBalance } from '@/contracts/answers/sheets';
 import type { Statement } from '@/contracts/answers/statements';
 import { readScreen } from '../address/address';
 import {
@@ -8,6 +8,7 @@ import {
   incomeStatementOf,
   positionOf,
   splitSheet,
+  splitStep,
   statementParams,
   statementStep,
   trialBalanceParams,
@@ -157,4 +158,26 @@ test('a split that was typed takes the place of what was said, and keeps what wa
 test('a line leads to its entry', () => {
   const step = entryStep({ id: '9', entry: 'PI-1', entryId: 'e9', description: 'Fuel' } as LineRow);
   expect(step).toMatchObject({ view: 'entry', entry: 'e9', label: 'PI-1 Fuel', row: '9' });
+});
+
+test('a step says which measure was traced where its column does not: beside others, and on statements', () => {
+  const beside = balanceSheet({ columns: [{ key: 'window', scope: {} }] });
+  expect(trialBalanceStep(balanceRow(), 'window', beside, 'movement').measure).toBe('movement');
+  expect(trialBalanceStep(balanceRow(), 'window', beside).measure).toBe('closing');
+  expect(trialBalanceStep(balanceRow(), 'debit', balanceSheet()).measure).toBeUndefined();
+  const split = { ...head, compared: [{ key: 'window', label: 'This window', scope: {} }] } as unknown as SplitSheet;
+  const vessel = {
+    member: 'MAREN',
+    name: 'Maren',
+    refine: { 'dim.vessel': 'MAREN' },
+  } as unknown as SplitSheet['rows'][number];
+  const cell = { put: {}, oneAccount: false };
+  expect(splitStep(vessel, 'window', split, { ...cell, comparing: 'closing' }).measure).toBe('closing');
+  expect(splitStep(vessel, 'closing', { ...split, compared: undefined } as SplitSheet, cell).measure).toBeUndefined();
+  const cash = row({ refine: { opposite: ['4110'] }, measure: 'allotted' });
+  expect(statementStep(cash, 'window', statement('cashflow'))?.measure).toBe('allotted');
+  const opening = { key: 'opening', label: 'Opening', scope: { accounts: 'type equity' }, measure: 'opening' };
+  expect(statementStep(row({ measure: 'movement' }), 'opening', statement('position', [opening]))?.measure).toBe(
+    'opening',
+  );
 });

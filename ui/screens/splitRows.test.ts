@@ -179,6 +179,26 @@ test('more income or less expense is favourable; a variance has no lines; what i
   expect(statementColumns(statement, 'thousands')[0]?.label).toBe('Income statement, thousands');
 });
 
+test('with dealings taken out rows are of outsiders, and what does not cancel is of the companies', () => {
+  const [window, ...others] = statement.columns;
+  const outsiders = { 'dim.partner': ['~not:KSF', '~not:STL'] };
+  const group = { ...statement, columns: [{ ...window, scope: outsiders }, ...others] } as unknown as Statement;
+  const view = { opened: new Set<string>(), scale: 'exact', labels: undefined, marks: new Map() } as const;
+  const of = (refine: object) =>
+    statementRow(
+      { key: 'x', label: 'X', kind: 'accounts', depth: 0, sign: 'debit', values: {}, refine } as never,
+      group,
+      view,
+    );
+  const fuel = of({ accounts: '6210' });
+  expect([fuel.put, fuel.figureAt?.('window')?.put]).toEqual(
+    Array.from({ length: 2 }, () => ({ accounts: ['6210'], 'dim.partner': outsiders['dim.partner'] })),
+  );
+  const pair = of({ accounts: 'type income, type expense', 'dim.partner': ['KSF', 'STL'] });
+  for (const put of [pair.put, pair.figureAt?.('window')?.put, pair.step('window')?.put])
+    expect(put).toEqual({ accounts: ['type income, type expense'], 'dim.partner': ['KSF', 'STL'] });
+});
+
 test('guards are one mark: all hold, or how many do not', () => {
   const guards = (...ok: boolean[]) => guardsProof(ok.map((o) => ({ ok: o })) as unknown as Statement['guards']);
   expect(guards(true, true)).toEqual({ ok: true, says: 'guards hold' });

@@ -75,11 +75,11 @@ export function statementRow(row: Row, data: Statement, view: StatementView): Sh
       ),
     },
     subject: row.refine && ofAccounts && row.key !== 'intercompany' ? figureSubject(subject) : null,
-    put: row.refine && asPut(row.refine),
+    put: row.refine && asPut({ ...data.columns.find((c) => c.key === 'window')?.scope, ...row.refine }),
     figureAt: (column) =>
       row.refine && ofAccounts
         ? cellFigure(
-            data.columns,
+            columnsFor(row, data.columns),
             column,
             data.address,
             asPut(row.refine),
@@ -91,6 +91,13 @@ export function statementRow(row: Row, data: Statement, view: StatementView): Sh
     say: (column) => sayOf(data, row, column),
   };
 }
+
+/** The columns as a row asks them: where both say the same of the lines, such as with whom they were, the row does. */
+const columnsFor = (row: Row, columns: Statement['columns']): Statement['columns'] =>
+  columns.map((column) => ({
+    ...column,
+    scope: Object.fromEntries(Object.entries(column.scope).filter(([name]) => !(name in (row.refine ?? {})))),
+  }));
 
 const linksOf = (href: string | null): { name: string; href: string }[] =>
   href === null ? [] : [{ name: 'Income statement of the year so far', href }];

@@ -92,7 +92,9 @@ export const monthText = (month: string): string => `${MONTHS[Number(month.slice
 const found = (cal: Calendar, of: Ordinal): Period | undefined =>
   cal.periodsOf(yearOf(of)).find((p) => p.ordinal === of);
 
-const MONTHS = 'January February March April May June July August September October November December'.split(' ');
+export const MONTHS = 'January February March April May June July August September October November December'.split(
+  ' ',
+);
 const STATUS_TEXT = {
   posted: 'posted lines',
   all: 'posted and unposted lines',

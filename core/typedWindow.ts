@@ -1,6 +1,7 @@
 import { type Calendar, CalendarError, type Ordinal, parsePeriod, yearOf } from './calendar';
 import { type DateText, firstOfMonth, isDate, lastOfMonth } from './dates';
 import type { Window } from './figure';
+import { MONTHS } from './sentence';
 
 /** Windows as people type them, and which lines count; method.md §2 says what the named ones mean. */
 
@@ -10,7 +11,6 @@ export interface TypedWindow {
   periods?: Ordinal[];
 }
 
-const MONTHS = 'january february march april may june july august september october november december'.split(' ');
 /** Quarters of a fiscal year of twelve periods. */
 const QUARTER = 3;
 
@@ -93,10 +93,7 @@ function quarterOf(quarter: number, of: string, cal: Calendar, latest: Ordinal):
 /** A calendar month: the period that it is, or its days where periods are something else. */
 function monthOf(text: string, cal: Calendar, latest: Ordinal): TypedWindow | null {
   const [, word = '', said] = /^([a-z]{3,9})\.?(?: (\d{4}|last year|this year))?$/.exec(text) ?? [];
-  const month =
-    word === ''
-      ? -1
-      : MONTHS.findIndex((m) => m === word || m.slice(0, 3) === word || (word === 'sept' && m === 'september'));
+  const month = monthNamed(word);
   if (month < 0) return null;
   const end = cal.period(latest).to;
   const endYear = Number(end.slice(0, 4));
@@ -107,10 +104,16 @@ function monthOf(text: string, cal: Calendar, latest: Ordinal): TypedWindow | nu
   return period.from === from && period.to === to ? spanOf(period.ordinal, period.ordinal) : daysOf(from, to);
 }
 
+/** Which month a word names, whole or by its first letters, counted from 0; -1 for none. */
+const monthNamed = (word: string): number =>
+  MONTHS.map((m) => m.toLowerCase()).findIndex(
+    (m) => m === word || m.slice(0, 3) === word || (word === 'sept' && m === 'september'),
+  );
+
 function dayOf(text: string): TypedWindow | null {
   if (isDate(text)) return daysOf(text, text);
   const [, day = '', word = '', year = ''] = /^(\d{1,2})\.? ([a-z]{3,9})\.? (\d{4})$/.exec(text) ?? [];
-  const month = MONTHS.findIndex((m) => word !== '' && (m === word || m.slice(0, 3) === word));
+  const month = monthNamed(word);
   const date = `${year}-${String(month + 1).padStart(2, '0')}-${day.padStart(2, '0')}`;
   return month >= 0 && isDate(date) ? daysOf(date, date) : null;
 }

@@ -100,6 +100,15 @@ test('a ledger comes in the order of any column, up and down; what has nothing t
   await expect(inOrder('colour')).rejects.toThrow(/there is no order “colour”; it is one of date, amount/);
 });
 
+test('what the parts of all lines come to is worked out for the first page, and said on every one', async () => {
+  const parts = '&opposite=1520&part=allotted';
+  const first = await asking(/chosen as materialized/, () => page(parts));
+  expect(first.times).toBe(1);
+  expect(first.answer.rows.map((r) => r.part)).toEqual(['1.00', '1.00', '1.00']);
+  const next = await asking(/chosen as materialized/, () => page(`${parts}&after=${first.answer.next}`));
+  expect([next.times, next.answer.part]).toEqual([0, first.answer.part]);
+});
+
 test('a line that is dated outside of the period it was booked in says so; what adjusts a year does not', async () => {
   await loadText(
     fresh,

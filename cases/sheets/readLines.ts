@@ -24,11 +24,13 @@ import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import { seesWhole, type Viewer } from '../asking/viewer';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
-import { ledgerTotal } from '../balances/ledgerTotal';
+import { ledgerTotal, sharedByPages } from '../balances/ledgerTotal';
 import { partOfAllLines, partOfEach } from './partsOfLines';
 
 /** In another order than the ledger's the running balance is worked out line by line; beyond this it is left out. */
 const RUNNING_MAX = 200_000;
+
+const ledgerPart = sharedByPages(partOfAllLines);
 
 /** A question that was weighed, and where it is asked. */
 type Asked = Awaited<ReturnType<ResolvedFigure['ask']>>;
@@ -53,7 +55,8 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
   const cursor = params.after === undefined ? null : readCursor(params.after);
   if (cursor && params.at !== undefined) throw wrong('at', 'give after or at, not both');
   const start = cursor?.index ?? params.at ?? 0;
-  const found = await ledgerTotal(ctx, asked, start === 0 ? 'first' : 'later');
+  const pageIs = start === 0 ? 'first' : 'later';
+  const found = await ledgerTotal(ctx, asked, pageIs);
   const carries = carriesOpening(asked.figure, asked, params.openings);
   const whole = carries ? found : withoutOpening(found);
   const page =
@@ -66,7 +69,7 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
     ? await otherSides(lines, page.lines)
     : new Map();
   const partOf = params.part && partOfEach(asked, params.part);
-  const part = params.part && (await partOfAllLines(ctx, asked, params.part));
+  const part = params.part && (await ledgerPart(ctx, asked, pageIs, params.part));
   const odd = inLedgerOrder ? outOfOrder(page.lines.map((line) => line.entry)) : [];
   const end = start + page.lines.length;
   // Where lines are missing from the store the end comes before the count says so.

@@ -1,14 +1,20 @@
-import type { Traced } from '@/contracts/bodies';
+import type { Measure, Traced } from '@/contracts/bodies';
 import { type Screen, scopeAt } from './address';
 
-/** What of a figure is in a column of a sheet that shows its own balances. */
-const IN_COLUMN: Record<string, Traced> = {
+/** Which measure of a figure is in a column. */
+export const MEASURE: Record<string, Measure> = {
   opening: 'opening',
   debit: 'debit',
   credit: 'credit',
   closing: 'closing',
   movement: 'movement',
+  balance: 'closing',
   yearToDate: 'movement',
+};
+
+/** The same where a column is traced, of the year so far and of one side too. */
+const IN_COLUMN: Record<string, Traced> = {
+  ...MEASURE,
   yearDebit: 'debit',
   yearCredit: 'credit',
   openingDebit: 'opening',
@@ -27,7 +33,7 @@ export function measureAt(screen: Screen, depth: number): Traced {
   if (step.measure) return step.measure;
   const before = measureAt(screen, depth - 1);
   // The running balance of a ledger that begins at nothing is what moved so far.
-  if (step.column === 'balance') return beginsAtNothing(before) ? before : 'closing';
+  if (step.column === 'balance' && beginsAtNothing(before)) return before;
   return IN_COLUMN[step.column] ?? before;
 }
 

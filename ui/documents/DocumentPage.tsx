@@ -218,8 +218,8 @@ function Booked({ data }: { data: OneDocument }) {
       limit: String(LINES_SHOWN),
     });
   const lines = useAnswer('GET /lines', asked('document')).data;
-  const entry = useAnswer('GET /lines', lines?.totals.count === 0 ? asked('entry') : null).data;
   const byEntry = lines?.totals.count === 0;
+  const entry = useAnswer('GET /lines', byEntry ? asked('entry') : null).data;
   const page = byEntry ? entry : lines;
   return (
     <section>

@@ -3,17 +3,6 @@ import { entryOnScreen, subjectText } from '@/contracts/subject';
 import { backTo, changedScope, readScreen, type Screen, type Step, scopeAt, screenPath } from '../address/address';
 import { measureAt } from '../address/measures';
 
-/** Which measure of a figure is in a column. */
-export const MEASURE: Record<string, Measure> = {
-  opening: 'opening',
-  debit: 'debit',
-  credit: 'credit',
-  closing: 'closing',
-  movement: 'movement',
-  balance: 'closing',
-  yearToDate: 'movement',
-};
-
 const FIRST = { lines: 'Lines', 'trial-balance': 'Trial balance', statements: 'Statement' } as const;
 const STATEMENTS: Record<string, string> = {
   income: 'Income statement',

@@ -172,10 +172,7 @@ function accountOf({ row, values }: FileRecord, problems: Problems): AccountReco
       type === 'asset' || type === 'expense' ? 'debit' : 'credit',
     ) as string,
     flow: oneOf('flow', FLOWS, null),
-    groups: (text('group') ?? '')
-      .split(';')
-      .map((g) => g.trim())
-      .filter(Boolean),
+    groups: listed(text('group')),
     classification: text('classification'),
     currency,
     created_at: created,
@@ -223,6 +220,13 @@ export const keptBy = <Value>(
   ...Object.fromEntries(Object.entries(before).filter(([key]) => !(prefix + key in values))),
   ...now,
 });
+
+/** “Fixed; Office” as a list. */
+export const listed = (text: string | null): string[] =>
+  (text ?? '')
+    .split(';')
+    .map((part) => part.trim())
+    .filter(Boolean);
 
 /** `name:nb` = Diesel → { nb: "Diesel" } */
 export function prefixed(values: { [column: string]: string }, prefix: string): { [key: string]: string } {

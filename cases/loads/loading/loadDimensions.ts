@@ -4,7 +4,7 @@ import { readRecords } from '@/exchange/readRecords';
 import { type ChartMember, type MemberRecord, readMembers, upsertDimension, upsertMembers } from '@/store/charts';
 import type { Db } from '@/store/db';
 import { openSlot } from '@/store/layers';
-import { inCircle, keptBy, prefixed } from './loadAccounts';
+import { inCircle, keptBy, listed, prefixed } from './loadAccounts';
 import type { LoadJob } from './loadJob';
 
 /** How many dimensions the line table has room for. */
@@ -65,13 +65,7 @@ export async function loadDimensions(db: Db, job: LoadJob, problems: Problems): 
         parent: of('parent'),
         valid_from: of('valid_from'),
         valid_to: of('valid_to'),
-        groups:
-          'group' in values
-            ? (text('group') ?? '')
-                .split(';')
-                .map((g) => g.trim())
-                .filter(Boolean)
-            : (known?.groups ?? []),
+        groups: 'group' in values ? listed(text('group')) : (known?.groups ?? []),
       },
     });
   }

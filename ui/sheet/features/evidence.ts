@@ -1,5 +1,5 @@
+import { MEASURE } from '../../address/measures';
 import { amountText, countText } from '../../amounts';
-import { MEASURE } from '../../keptThreads/way';
 import { columnWord } from '../columnWord';
 import type { SheetAt, SheetFeature } from './feature';
 

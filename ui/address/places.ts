@@ -1,4 +1,17 @@
-import { type Origin, readScreen, scopeAt } from './address';
+import { type Origin, readScreen, type Screen, scopeAt } from './address';
+
+const NAMES: Record<Origin, string> = { lines: 'Lines', 'trial-balance': 'Trial balance', statements: 'Statement' };
+const STATEMENTS: Record<string, string> = {
+  income: 'Income statement',
+  balance: 'Balance sheet',
+  cashflow: 'Cash flow',
+  position: 'Position',
+  tax: 'Tax return',
+};
+
+/** What the first sheet of a thread is called. */
+export const firstSheet = ({ origin, options }: Screen): string =>
+  (origin === 'statements' && STATEMENTS[options.statement ?? 'income']) || NAMES[origin];
 
 const ORIGINS: readonly Origin[] = ['trial-balance', 'statements', 'lines'];
 const originOf = (path: string): Origin | undefined => ORIGINS.find((origin) => path === `/${origin}`);

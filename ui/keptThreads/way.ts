@@ -2,14 +2,7 @@ import { MEASURES, type Measure } from '@/contracts/bodies';
 import { entryOnScreen, subjectText } from '@/contracts/subject';
 import { backTo, changedScope, readScreen, type Screen, type Step, scopeAt, screenPath } from '../address/address';
 import { measureAt } from '../address/measures';
-
-const FIRST = { lines: 'Lines', 'trial-balance': 'Trial balance', statements: 'Statement' } as const;
-const STATEMENTS: Record<string, string> = {
-  income: 'Income statement',
-  balance: 'Balance sheet',
-  cashflow: 'Cash flow',
-  position: 'Position',
-};
+import { firstSheet } from '../address/places';
 
 /** What a thread keeps of one step. */
 export interface WayStep {
@@ -24,12 +17,13 @@ export interface WayStep {
 /** The way to a screen, from its first sheet on, as it is kept. */
 export function wayOf(whole: Screen): WayStep[] {
   const screen = unkept(whole);
-  const first =
-    screen.origin === 'statements'
-      ? (STATEMENTS[screen.options.statement ?? 'income'] ?? FIRST.statements)
-      : FIRST[screen.origin];
   return [
-    { address: screenPath(backTo(screen, 0)), label: first, view: 'sheet', subject: wholeFigure(scopeAt(screen, 0)) },
+    {
+      address: screenPath(backTo(screen, 0)),
+      label: firstSheet(screen),
+      view: 'sheet',
+      subject: wholeFigure(scopeAt(screen, 0)),
+    },
     ...screen.steps.map((step, i): WayStep => {
       const isEntry = step.view === 'entry';
       return {
@@ -86,12 +80,12 @@ export function replayedAddress(address: string, put: Record<string, string[]>):
   const screen = screenOf(address);
   const scope = new URLSearchParams(screen.scope);
   changedScope(scope, put);
+  const replaced = (held: Record<string, string[]>): Record<string, string[]> =>
+    Object.fromEntries(Object.entries(held).map(([name, values]) => [name, put[name] ?? values]));
   const steps = screen.steps.map((s) => ({
     ...s,
-    put: Object.fromEntries(Object.entries(s.put).map(([name, values]) => [name, put[name] ?? values])),
-    ...(s.only
-      ? { only: Object.fromEntries(Object.entries(s.only).map(([name, values]) => [name, put[name] ?? values])) }
-      : {}),
+    put: replaced(s.put),
+    ...(s.only ? { only: replaced(s.only) } : {}),
   }));
   return screenPath({ ...screen, scope, steps });
 }

@@ -7,6 +7,7 @@ import { accountCell, amountCell, amountCells, type Cell, comparedCell } from '.
 import { cellFigure } from '../sheet/cellFigure';
 import type { Column } from '../sheet/gridModel';
 import type { SheetRow } from '../sheet/model';
+import { capital } from './ledgerColumns';
 import { trialBalanceStep } from './steps';
 
 const AMOUNT = 'minmax(96px, 110px)';
@@ -57,8 +58,6 @@ export function columnsOf(data: TrialBalance | undefined, sides: boolean): Colum
 
 /** The column of a scheme’s codes. */
 export const codeColumn = (scheme: string): string => `code:${scheme}`;
-
-const capital = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);
 
 /** Balances in two columns, as many a trial balance is printed. */
 const SIDES: Column[] = [

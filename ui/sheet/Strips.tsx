@@ -6,6 +6,7 @@ import type { Tie } from '@/contracts/answers/head';
 import { type Measure, PARTS_OF_LINES } from '@/contracts/bodies';
 import { backTo, carriedUp, type Screen, scopeAt, splitWords } from '../address/address';
 import { ledgerScope, measureAt } from '../address/measures';
+import { firstSheet } from '../address/places';
 import { StepLink } from '../address/StepLink';
 import { amountText } from '../amounts';
 import { useAnswer, useEntities } from '../query/hooks';
@@ -87,21 +88,8 @@ function Folded({ screen, depths }: { screen: Screen; depths: number[] }) {
   );
 }
 
-const ORIGIN = { lines: 'Lines', 'trial-balance': 'Trial balance', statements: 'Statement' } as const;
-const STATEMENTS: Record<string, string> = {
-  income: 'Income statement',
-  balance: 'Balance sheet',
-  cashflow: 'Cash flow',
-  position: 'Position',
-  tax: 'Tax return',
-};
-
 const labelOf = (screen: Screen, depth: number): string =>
-  depth > 0
-    ? (screen.steps[depth - 1]?.label ?? '')
-    : screen.origin === 'statements'
-      ? (STATEMENTS[screen.options.statement ?? 'income'] ?? ORIGIN.statements)
-      : ORIGIN[screen.origin];
+  depth > 0 ? (screen.steps[depth - 1]?.label ?? '') : firstSheet(screen);
 
 /** Whether figures of the thread are in different currencies. */
 const inSeveral = ({ scope, steps }: Screen): boolean => scope.has('in') || steps.some((s) => 'in' in s.put);

@@ -32,6 +32,10 @@ export type DateOrder = (typeof DATE_ORDERS)[number];
 export const readingSchema = z.strictObject({
   encoding: z.enum(ENCODINGS).optional(),
   delimiter: z.enum([',', ';', '\t', '|']).optional(),
+  quotes: z
+    .enum(['around fields', 'letters'])
+    .optional()
+    .describe('Whether a quotation mark encloses a field, as in CSV, or is a letter like any other'),
   decimal: z.enum(['.', ',']).optional().describe('The decimal mark of amounts'),
   dates: z.enum(DATE_ORDERS).optional().describe('Order of day, month and year in dates'),
   sheet: z.string().max(200).optional().describe('Name of the sheet of a workbook; the first if absent'),

@@ -11,13 +11,15 @@ import {
   NONE,
   type Window,
 } from '@/core/figure';
-import { LINE_KINDS } from '@/core/ledger';
+import { LINE_KINDS, type LineKind } from '@/core/ledger';
 import { AmountFormatError, AmountRangeError, formatAmount, parseAmount } from '@/core/money';
 import { PATTERN_MAX } from '@/core/pattern';
 import { parseSelection, SelectionError, selectionText } from '@/core/selection';
 import { compareDecimals, isPattern, type Range, rangeOf } from '@/core/values';
 import { wrong } from './problem';
 
+/** Before a value: all but it. */
+const NOT = '~not:';
 /** As long as a text of a line may be that is asked for by its whole. */
 const VALUE_MAX = 1_000;
 const value = z
@@ -79,6 +81,7 @@ export const scopeShape = {
   partnerEntity: many.optional(),
   reversalOf: many.optional().describe('Number of the entry that is taken back'),
   attachment: many.optional().describe('Name of the file that came with the line'),
+  reconciled: many.optional().describe('What the line was ticked off with; ~none for lines that are still open'),
   line: many
     .optional()
     .describe('Number of the line in its entry: 3, 1..9, 10.. or ..9; ~none and ~not: as with values'),
@@ -101,7 +104,10 @@ export const scopeShape = {
     .optional()
     .describe('ISO 8601 week'),
   day: z.array(dateWritten).max(400).optional(),
-  kind: z.array(z.enum(LINE_KINDS)).optional(),
+  kind: z
+    .array(z.enum([...LINE_KINDS, ...LINE_KINDS.map((k) => `${NOT}${k}` as const)]))
+    .optional()
+    .describe('Kinds of lines; ~not: before any of these for all but it'),
   load: z.coerce.number().int().min(0).max(2_147_483_646).optional().describe('As of a past load'),
   heavy: z
     .enum(['run'])
@@ -180,7 +186,12 @@ export function clausesOf(params: ScopeParams, digits: number): Clause[] {
     if (any.length > 0) clauses.push({ on, any: ranges(any) });
     if (none.length > 0) clauses.push({ on, any: ranges(none), not: true });
   }
-  if (params.kind) clauses.push({ on: 'kind', any: params.kind });
+  if (params.kind) {
+    const wanted: readonly string[] = params.kind.filter((k) => !k.startsWith(NOT));
+    const without: readonly string[] = params.kind;
+    const any = (wanted.length > 0 ? wanted : LINE_KINDS).filter((k) => !without.includes(`${NOT}${k}`)) as LineKind[];
+    clauses.push({ on: 'kind', any });
+  }
   if (params.period) clauses.push({ on: 'period', any: params.period.map((p) => parsePeriod(p) as Ordinal) });
   if (params.month) clauses.push({ on: 'month', any: params.month });
   if (params.week) clauses.push({ on: 'week', any: params.week });
@@ -195,7 +206,6 @@ export function clausesOf(params: ScopeParams, digits: number): Clause[] {
 }
 
 /** What a value begins with that lines are not to have. */
-const NOT = '~not:';
 /** Values that lines must have one of, and those that they may have none of. */
 const sided = (values: readonly string[]): [any: string[], none: string[]] => [
   values.filter((v) => !v.startsWith(NOT)),

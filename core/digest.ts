@@ -5,7 +5,8 @@ import type { Minor } from './money';
 
 /**
  * What a digest looks at, by its version, in canonical order. A version is never changed: a digest that was kept is
- * proved by its own. The second looks at everything that a line has.
+ * proved by its own. The second looks at everything that a line had then, the third at
+ * everything that it has.
  */
 const FIRST = [
   'entity',
@@ -32,18 +33,21 @@ const FIRST = [
 
 export type ContentField = Exclude<(typeof LINE_FIELDS)[number]['name'], 'unitPrice'>;
 
-const lookedAt = LINE_FIELDS.filter((f): f is (typeof LINE_FIELDS)[number] & LineField => f.digest !== null).map(
-  (f) => f.name as ContentField,
-);
-const LATER = lookedAt.filter((name) => !(FIRST as readonly string[]).includes(name)).sort();
+/** What the versions up to one look at beyond the first. */
+const later = (version: DigestVersion): ContentField[] =>
+  LINE_FIELDS.filter((f: LineField) => f.digest !== null && f.digest <= version)
+    .map((f) => f.name as ContentField)
+    .filter((name) => !(FIRST as readonly string[]).includes(name))
+    .sort();
 
 export const DIGEST_FIELDS: Readonly<Record<DigestVersion, readonly ContentField[]>> = {
   1: FIRST,
-  2: [...FIRST, ...LATER],
+  2: [...FIRST, ...later(2)],
+  3: [...FIRST, ...later(3)],
 };
-export type DigestVersion = 1 | 2;
+export type DigestVersion = 1 | 2 | 3;
 /** The version under which digests are made. */
-export const DIGEST_VERSION: DigestVersion = 2;
+export const DIGEST_VERSION: DigestVersion = 3;
 
 /** A line as a digest and a comparison of loads see it. */
 export type LineContent = Record<ContentField, string | number | null>;

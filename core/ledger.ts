@@ -18,7 +18,7 @@ export interface Account {
   groups: readonly string[];
 }
 
-export const LINE_KINDS = ['normal', 'opening', 'adjustment', 'closing', 'reversal'] as const;
+export const LINE_KINDS = ['normal', 'opening', 'adjustment', 'closing', 'reversal', 'revaluation'] as const;
 export type LineKind = (typeof LINE_KINDS)[number];
 export type LineStatus = 'posted' | 'unposted';
 
@@ -60,6 +60,8 @@ export interface Line {
   reversalOf: string | null;
   /** Name of the file that came with the line. */
   attachment: string | null;
+  /** What it was ticked off with, such as a bank statement; null while it is open. */
+  reconciled: string | null;
   /** A decimal. */
   quantity: string | null;
   /** In minor units of the transaction currency. */

@@ -24,7 +24,7 @@ export interface LineField {
   /** Its column in files of ours; null where files say it in another way. */
   file: string | null;
   /** The version of the digest that first looks at it; null: none does. */
-  digest: 1 | 2 | null;
+  digest: 1 | 2 | 3 | null;
 }
 
 const field = <Name extends string, Filter extends LineField['filter']>(
@@ -188,6 +188,14 @@ export const LINE_FIELDS = [
     'value',
     { clause: 'with the file', split: 'File', word: 'file' },
     { digest: 2 },
+  ),
+  field(
+    'reconciled',
+    'reconciled',
+    'extra',
+    'value',
+    { clause: 'reconciled', split: 'Reconciled', word: 'reconciliation' },
+    { digest: 3 },
   ),
   field('entry', 'entry_number', 'line', 'value', { clause: 'entry', split: 'Entry' }, { file: 'entry', digest: 1 }),
   field(

@@ -1,7 +1,8 @@
 import { type Calendar, type Ordinal, type Period, periodText, yearOf } from './calendar';
 import type { DateText } from './dates';
 import type { Clause, Figure, MemberPick, Window } from './figure';
-import { lineField } from './lineFields';
+import { LINE_KINDS } from './ledger';
+import { type Attribute, lineField } from './lineFields';
 import { formatAmount } from './money';
 import { selectionText } from './selection';
 import { oneValue, type Range, rangeOf, type ValueTest } from './values';
@@ -158,6 +159,18 @@ function clauseText(clause: Clause, names: SentenceNames): SentencePart {
       };
     case 'text':
       return { control: 'text', text: `descriptions with “${clause.contains}”` };
+    case 'kind': {
+      const without = LINE_KINDS.filter((k) => !clause.any.includes(k));
+      const text =
+        without.length < clause.any.length
+          ? `without lines of kind ${listed(without, 'or')}`
+          : `lines of kind ${listed(clause.any, 'or')}`;
+      return { control: 'kind', text };
+    }
+    case 'reconciled':
+      if (clause.any.length === 1 && clause.any[0] === null)
+        return { control: 'reconciled', text: clause.not ? 'reconciled lines' : 'lines not yet reconciled' };
+      return said(clause);
     case 'period':
       return { control: 'period', text: `period ${listed(clause.any.map(periodText), 'or')}` };
     case 'month':
@@ -177,14 +190,15 @@ function clauseText(clause: Clause, names: SentenceNames): SentencePart {
       return { control: clause.on, text: `${clause.not ? 'not ' : ''}${clauseWord(clause.on)} ${listed(said, 'or')}` };
     }
     default:
-      return {
-        control: clause.on,
-        text: `${'not' in clause && clause.not ? 'not ' : ''}${clauseWord(clause.on)} ${listed(
-          clause.any.map((v) => (v === null ? 'none' : wantedText(v))),
-          'or',
-        )}`,
-      };
+      return said(clause);
   }
+}
+
+/** A clause by its word and the values that it asks for. */
+function said(clause: Extract<Clause, { on: Attribute }>): SentencePart {
+  const values = clause.any.map((v) => (v === null ? 'none' : wantedText(v)));
+  const not = 'not' in clause && clause.not ? 'not ' : '';
+  return { control: clause.on, text: `${not}${clauseWord(clause.on)} ${listed(values, 'or')}` };
 }
 
 function wantedText(wanted: ValueTest): string {

@@ -1,3 +1,5 @@
+import { lastOfMonth } from '@/core/dates';
+
 /** A journal entry of the demo world, before it is written as rows of a file. Amounts in minor units, debit positive. */
 export interface DemoEntry {
   entity: 'KSF' | 'STL' | 'NHS';
@@ -9,7 +11,7 @@ export interface DemoEntry {
   postedBy: string;
   enteredAt?: string;
   status?: 'posted' | 'unposted';
-  kind?: 'normal' | 'opening' | 'adjustment' | 'reversal';
+  kind?: 'normal' | 'opening' | 'adjustment' | 'reversal' | 'revaluation';
   /** Period number and fiscal year, where the source gives them. */
   period?: [number: number, year: number];
   document?: string;
@@ -63,6 +65,7 @@ export const COLUMNS = [
   'reversal_of',
   'source',
   'kind',
+  'reconciled',
   'dim:costcentre',
   'dim:vessel',
   'dim:route',
@@ -120,6 +123,7 @@ export function rowsOf(entry: DemoEntry): string {
       entry.reversalOf,
       SOURCES[entry.postedBy] ?? 'Head office',
       entry.kind,
+      reconciledWith(entry, line),
       dims.costcentre,
       dims.vessel,
       dims.route,
@@ -130,6 +134,18 @@ export function rowsOf(entry: DemoEntry): string {
     rows += `${cells.map(cell).join(',')}\n`;
   });
   return rows;
+}
+
+/** Bank accounts are reconciled with the statement of each month up to this one. */
+const RECONCILED_TO = '2026-08';
+
+/** The bank statement that a line was ticked off with. What was paid on the last two days of a month is on the next. */
+function reconciledWith({ date, status }: DemoEntry, { account }: DemoLine): string | undefined {
+  if (!/^152/.test(account) || status === 'unposted') return undefined;
+  const [year, month] = [Number(date.slice(0, 4)), Number(date.slice(5, 7))];
+  const late = lastOfMonth(year, month).slice(8) <= String(Number(date.slice(8)) + 1).padStart(2, '0');
+  const on = late ? new Date(Date.UTC(year, month, 1)).toISOString().slice(0, 7) : date.slice(0, 7);
+  return on > RECONCILED_TO ? undefined : `BS-${on}`;
 }
 
 const money = (minor: number): string =>

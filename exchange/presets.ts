@@ -29,14 +29,15 @@ function present(
 
 /**
  * The accounting entries file of the French tax procedures (Livre des procédures fiscales, art. A47 A-1): 18 columns,
- * amounts with a decimal comma, dates YYYYMMDD, either Debit and Credit or Montant and Sens.
+ * amounts with a decimal comma, dates YYYYMMDD, either Debit and Credit or Montant and Sens. Its fields are divided by
+ * the delimiter alone: a quotation mark is part of a text.
  */
 const FEC: Preset = {
   format: 'fec',
   kind: 'lines',
   signature: ['JournalCode', 'EcritureNum', 'EcritureDate', 'CompteNum', 'EcritureLib'],
   mapping: (header) => ({
-    reading: { dates: 'ymd' },
+    reading: { dates: 'ymd', quotes: 'letters' },
     columns: present(header, {
       entry: ['JournalCode', 'EcritureNum'],
       journal: 'JournalCode',
@@ -53,6 +54,7 @@ const FEC: Preset = {
       amount: 'Montant',
       side: 'Sens',
       entered_at: 'ValidDate',
+      reconciled: 'EcritureLet',
       currency_amount: 'Montantdevise',
       currency: 'Idevise',
     }),

@@ -92,7 +92,7 @@ async function lookAt(file: DeliveredFile): Promise<Recognition> {
       ? await headOfJson(source)
       : format === 'saft'
         ? NO_HEAD
-        : await headOf(source, format, reading, columns);
+        : await headOfTable(source, format, reading, columns);
   const preset = file.mapping?.columns ? null : presetOf(header, file.kind);
   if (file.format === 'fec' || file.format === 'ads') {
     if (preset?.format !== file.format)
@@ -174,6 +174,19 @@ async function headOf(source: Source, format: Format, reading: Reading, columns:
   const head = rows[at];
   if (!head) throw new UnreadableFile(`there is no row ${reading.headerRow} to take the column names from`);
   return { headerRow: head.row, header: head.cells.map((h) => h.trim()), sample: rows.slice(at + 1) };
+}
+
+/**
+ * The same for layouts that are known by their column names to have no quotes around fields. A file of such a layout
+ * whose very header is in quotes was written by somebody who did not keep to it, and is read as CSV.
+ */
+async function headOfTable(source: Source, format: Format, reading: Reading, columns: Columns) {
+  if (format !== 'csv' || reading.quotes !== undefined) return headOf(source, format, reading, columns);
+  const found = await headOf(source, format, { ...reading, quotes: 'letters' }, columns);
+  if (presetOf(found.header)?.mapping(found.header).reading?.quotes !== 'letters')
+    return headOf(source, format, reading, columns);
+  reading.quotes = 'letters';
+  return found;
 }
 
 /** The first row that could name as many columns as the rows below it have. */

@@ -55,6 +55,7 @@ export async function* textRows(
   const parser = parse({
     delimiter,
     relax_column_count: true,
+    quote: reading.quotes === 'letters' ? false : '"',
     relax_quotes: false,
     bom: true,
     max_record_size: RECORD_MAX,

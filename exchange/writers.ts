@@ -126,11 +126,17 @@ const FEC_COLUMNS = [
   'Idevise',
 ];
 
-/** The French accounting entries file (art. A47 A-1): 18 columns, tabs, dates YYYYMMDD, decimal comma. */
+const FEC_AMOUNTS = ['Debit', 'Credit', 'Montantdevise'];
+
+/**
+ * The French accounting entries file (art. A47 A-1): 18 columns, dates YYYYMMDD, decimal comma, divided by tabs alone. It
+ * has no quotes around fields, so that a tab or a line break within a text becomes a space.
+ */
 export function writeFec({ records }: Table): Readable {
-  const rows = async function* (): AsyncGenerator<Written> {
+  const rows = async function* (): AsyncGenerator<string> {
+    yield `${FEC_COLUMNS.join('\t')}\r\n`;
     for await (const r of records) {
-      yield {
+      const row: Written = {
         JournalCode: r.journal,
         JournalLib: r.journal,
         EcritureNum: r.entry,
@@ -144,16 +150,19 @@ export function writeFec({ records }: Table): Readable {
         EcritureLib: r.description,
         Debit: comma(r.debit) || '0,00',
         Credit: comma(r.credit) || '0,00',
+        EcritureLet: r.reconciled,
         ValidDate: compact(r.entered_at),
         Montantdevise: comma(r.currency_amount),
         Idevise: r.currency,
       };
+      const cells = FEC_COLUMNS.map((c) => {
+        const text = (row[c] ?? '').replace(/\s+/g, ' ');
+        return FEC_AMOUNTS.includes(c) ? text : guardedCell(text);
+      });
+      yield `${cells.join('\t')}\r\n`;
     }
   };
-  return writeCsv(
-    { columns: FEC_COLUMNS, kind: { ...LINE_COLUMNS, amounts: ['Debit', 'Credit', 'Montantdevise'] }, records: rows() },
-    '\t',
-  );
+  return Readable.from(rows());
 }
 
 const ADS_COLUMNS = [

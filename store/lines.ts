@@ -308,7 +308,15 @@ function extrasOf(extra: Record<string, string> | null): Record<Extra, string | 
   >;
 }
 
-type Extra = 'documentType' | 'taxCode' | 'taxAmount' | 'dueDate' | 'documentDate' | 'partnerEntity' | 'attachment';
+type Extra =
+  | 'documentType'
+  | 'taxCode'
+  | 'taxAmount'
+  | 'dueDate'
+  | 'documentDate'
+  | 'partnerEntity'
+  | 'attachment'
+  | 'reconciled';
 
 /** Names of all counterparties by code. */
 export const counterpartyNames = async (db: Db): Promise<Map<string, string>> =>

@@ -53,6 +53,7 @@ const TEXTS = [
   'tax_code',
   'tax_amount',
   'attachment',
+  'reconciled',
 ];
 
 /** Reads the file for what its rows have in common. @returns null if some cell may have to be read otherwise */

@@ -131,6 +131,7 @@ export function randomLedger(
           partnerEntity: null,
           reversalOf: null,
           attachment: null,
+          reconciled: null,
           quantity: null,
           currencyAmount: null,
           taxAmount: null,
@@ -170,6 +171,7 @@ export function randomLedger(
         ...(measured ? { quantity: roll.pick(['12', '3.5', '-2', '0', '0.007']) } : {}),
         ...(foreign ? { currencyAmount: roll.whole(-90_000, 90_000) } : {}),
         ...(roll.chance(0.2) ? { taxAmount: roll.pick(['4.50', '-20', '0.05']) } : {}),
+        ...(roll.chance(0.3) ? { reconciled: roll.pick(['BS-1', 'BS-2']) } : {}),
         ...(roll.chance(0.2) ? { attachment: roll.pick(['scan.pdf', 'what?.pdf', 'a..b.png']) } : {}),
       });
       const parts: Partial<Line>[] = [

@@ -59,10 +59,13 @@ export function* bank(books: Books, month: Month): Generator<DemoEntry> {
     'bank',
   );
   const difference = books.random.whole(-240_000, 240_000);
-  const revaluation = books.manual('KSF', month.last, 'Revaluation of kroner owed', [
-    { account: '8512', amount: difference },
-    { account: '2122', amount: -difference, dims: { partner: 'NHS' } },
-  ]);
+  const revaluation = {
+    ...books.manual('KSF', month.last, 'Revaluation of kroner owed', [
+      { account: '8512', amount: difference },
+      { account: '2122', amount: -difference, dims: { partner: 'NHS' } },
+    ]),
+    kind: 'revaluation' as const,
+  };
   yield revaluation;
   const next = addDays(month.last, 1);
   if (next <= LAST_DAY) {

@@ -63,6 +63,18 @@ export function ReadingFields({ seen, onChange }: { seen: ReadableFile; onChange
           </select>
         </Labelled>
       )}
+      {reading.delimiter && (
+        <Labelled label="Quotation marks">
+          <select
+            value={reading.quotes ?? 'around fields'}
+            onChange={(event) => onChange({ quotes: event.target.value as Reading['quotes'] })}
+            className="field"
+          >
+            <option>around fields</option>
+            <option value="letters">letters of a text</option>
+          </select>
+        </Labelled>
+      )}
       <Asked
         label="Dates"
         words={DATES}

@@ -28,6 +28,7 @@ export async function quickLines(stage: Stage, job: LoadJob): Promise<boolean> {
     found?.shape === 'text' &&
     found.strict &&
     found.headerRow === 1 &&
+    found.reading.quotes !== 'letters' &&
     found.dates.value === 'ymd' &&
     found.decimal.value === '.' &&
     found.decimal.doubt !== 'ask';

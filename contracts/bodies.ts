@@ -109,6 +109,12 @@ const loadOptions = {
     .enum(['openings', 'check'])
     .optional()
     .describe('What a trial balance is: openings of a ledger without lines, or a check of its balances'),
+  emptyCells: z
+    .enum(['ask', 'clear', 'keep'])
+    .optional()
+    .describe(
+      'What empty cells of a table of accounts, members or parties do to what is known: ask refuses the load and lists what it would take away',
+    ),
   ifStatedDiffers: z
     .enum(['refuse', 'load'])
     .optional()

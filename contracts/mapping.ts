@@ -16,9 +16,10 @@ export const LOAD_KINDS = [
   'calendar',
   'holdings',
   'tax-codes',
+  'parties',
 ] as unknown as readonly [
   ...['lines', 'accounts', 'dimensions', 'budgets', 'commitments', 'documents', 'rates'],
-  ...['trial-balance', 'calendar', 'holdings', 'tax-codes'],
+  ...['trial-balance', 'calendar', 'holdings', 'tax-codes', 'parties'],
 ];
 export type LoadKind = (typeof LOAD_KINDS)[number];
 

@@ -97,6 +97,10 @@ export const routes = {
     body: bodies.memberNameSchema,
     answer: nothing,
   },
+  'GET /parties': {
+    summary: 'Customers, suppliers and other parties, and which may be one and the same',
+    answer: answers.partiesSchema,
+  },
   'GET /calendars': { summary: 'Fiscal years and periods, and what they hold', answer: answers.calendarsSchema },
   'GET /holdings': {
     summary: 'Bank accounts and cash boxes with their ledger balances',

@@ -10,6 +10,7 @@ import { demoChart } from './chart';
 import { demoDimensions } from './dimensions';
 import { demoDocuments } from './documents';
 import { COLUMNS, type DemoEntry, rowsOf } from './entry';
+import { demoParties, PARTY_HEADER } from './parties';
 import { RESTATED, restated } from './restate';
 import { writeScans } from './scans';
 import { demoWorld } from './world/demoWorld';
@@ -92,6 +93,9 @@ export async function writeRestatement(folder: string): Promise<string> {
   await pipeline(Readable.from(textOf(restated(demoWorld()))), createWriteStream(path));
   return path;
 }
+
+/** Customers and suppliers as a file. */
+export const partiesFile = (): string => csv([PARTY_HEADER, ...demoParties(demoWorld())]);
 
 /** What a krone is worth in pounds: the closing rate of each month's end and the month's average, made up. */
 export function ratesFile(): string {

@@ -19,6 +19,7 @@ import {
   budgetFile,
   commitmentsFile,
   holdingsFile,
+  partiesFile,
   ratesFile,
   taxCodesFile,
   writeDemoFiles,
@@ -162,6 +163,9 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
       await writeFile(rates, ratesFile());
       await must(loadFile(ctx, owner, rates, { kind: 'rates' }));
       await must(loadFile(ctx, owner, await writeDocuments(folder), { kind: 'documents', entity: 'KSF' }));
+      const parties = join(folder, 'customers-and-suppliers.csv');
+      await writeFile(parties, partiesFile());
+      await must(loadFile(ctx, owner, parties, { kind: 'parties' }));
       const taxCodes = join(folder, 'tax-codes.csv');
       await writeFile(taxCodes, taxCodesFile());
       await must(loadFile(ctx, owner, taxCodes, { kind: 'tax-codes' }));

@@ -20,6 +20,7 @@ const SECTIONS: Partial<{ [kind in LoadKind]: readonly string[] }> = {
   accounts: ['Account'],
   dimensions: ['AnalysisTypeTableEntry'],
   documents: ['Invoice', 'Payment'],
+  parties: ['Customer', 'Supplier'],
 };
 
 /** Longest path of open elements that an honest file has. */
@@ -38,7 +39,6 @@ export interface SaftStated {
   debit: string | null;
   credit: string | null;
   balances: { account: string; opening: string | null; closing: string | null }[];
-  parties: { code: string; name: string }[];
 }
 
 /** Records of one kind. @throws UnreadableFile */
@@ -52,7 +52,7 @@ export async function* saftRecords(
   if (!wanted) throw new UnreadableFile(`a standard audit file holds no ${kind}`);
   let row = 0;
   for await (const { node, path, context } of elements(source, reading, wanted, options)) {
-    if (kind === 'accounts' && path.includes('GeneralLedgerEntries')) return;
+    if ((kind === 'accounts' || kind === 'parties') && path.includes('GeneralLedgerEntries')) return;
     if (kind === 'lines' && !path.includes('GeneralLedgerEntries')) continue;
     row += 1;
     const values =
@@ -62,15 +62,17 @@ export async function* saftRecords(
           ? accountOf(node)
           : kind === 'dimensions'
             ? memberOf(node)
-            : documentOf(node);
+            : kind === 'parties'
+              ? partyOf(node)
+              : documentOf(node);
     if (values) yield { row, values };
   }
 }
 
-/** Totals and balances that the file states, and the names of its customers and suppliers. */
+/** Totals and balances that the file states. */
 export async function saftStated(source: Source, reading: Reading): Promise<SaftStated> {
-  const stated: SaftStated = { entries: null, debit: null, credit: null, balances: [], parties: [] };
-  const wanted = ['Account', 'Customer', 'Supplier', 'NumberOfEntries', 'TotalDebit', 'TotalCredit'];
+  const stated: SaftStated = { entries: null, debit: null, credit: null, balances: [] };
+  const wanted = ['Account', 'NumberOfEntries', 'TotalDebit', 'TotalCredit'];
   for await (const { node, path } of elements(source, reading, wanted, {})) {
     const inLedger = path[path.length - 1] === 'GeneralLedgerEntries';
     if (node.name === 'NumberOfEntries' && inLedger) stated.entries = Number(node.text);
@@ -94,9 +96,6 @@ export async function saftStated(source: Source, reading: Reading): Promise<Saft
         opening: side('Opening'),
         closing: side('Closing'),
       });
-    } else if (node.name === 'Customer' || node.name === 'Supplier') {
-      const code = textOf(node, 'CustomerID') ?? textOf(node, 'SupplierID') ?? textOf(node, 'RegistrationNumber');
-      if (code) stated.parties.push({ code, name: textOf(node, 'Name') ?? textOf(node, 'CompanyName') ?? code });
     } else if (path.includes('GeneralLedgerEntries')) return stated;
   }
   return stated;
@@ -295,6 +294,33 @@ function memberOf(node: Node): FileRecord['values'] | null {
   }
   return values;
 }
+
+function partyOf(node: Node): FileRecord['values'] | null {
+  const code = textOf(node, 'CustomerID') ?? textOf(node, 'SupplierID') ?? textOf(node, 'RegistrationNumber');
+  if (!code) return null;
+  const values: FileRecord['values'] = {
+    code,
+    name: textOf(node, 'Name') ?? textOf(node, 'CompanyName') ?? code,
+    kind: node.name.toLowerCase(),
+  };
+  for (const [field, element] of PARTY_ELEMENTS) {
+    const text = textOf(node, element);
+    if (text && values[field] === undefined) values[field] = text;
+  }
+  return values;
+}
+
+/** Which element gives which field; of two for the same field the first that is there. */
+const PARTY_ELEMENTS = [
+  ['address', 'StreetName'],
+  ['address', 'AddressDetail'],
+  ['postal_code', 'PostalCode'],
+  ['city', 'City'],
+  ['country', 'Country'],
+  ['bank_account', 'IBANNumber'],
+  ['bank_account', 'BankAccountNumber'],
+  ['tax_number', 'TaxRegistrationNumber'],
+] as const;
 
 function documentOf(node: Node): FileRecord['values'] | null {
   const payment = node.name === 'Payment';

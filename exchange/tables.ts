@@ -188,6 +188,26 @@ export const TAX_CODE_COLUMNS: Columns = {
   amounts: [],
 };
 
+export const PARTY_COLUMNS: Columns = {
+  required: ['code'],
+  known: [
+    'code',
+    'name',
+    'kind',
+    'group',
+    'address',
+    'postal_code',
+    'city',
+    'country',
+    'bank_account',
+    'tax_number',
+    'status',
+  ],
+  prefixes: [],
+  dates: [],
+  amounts: [],
+};
+
 export const COLUMNS: Record<LoadKind, Columns> = {
   lines: LINE_COLUMNS,
   accounts: ACCOUNT_COLUMNS,
@@ -200,6 +220,7 @@ export const COLUMNS: Record<LoadKind, Columns> = {
   calendar: CALENDAR_COLUMNS,
   holdings: HOLDING_COLUMNS,
   'tax-codes': TAX_CODE_COLUMNS,
+  parties: PARTY_COLUMNS,
 };
 
 export const isKnown = (columns: Columns, name: string): boolean =>

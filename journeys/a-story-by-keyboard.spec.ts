@@ -74,7 +74,7 @@ test('story 5: what stands in suspense was posted by one cashier, in small round
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('b');
   await expect(beside).toBeHidden();
-  await splitBy(page, 'Who posted');
+  await splitBy(page, 'Posted by');
   await expect(page.getByRole('row', { name: /cashier07/ })).toBeVisible();
   await expect(page.getByText('✓ ties').last()).toBeVisible();
   await page.keyboard.press('Enter');
@@ -267,7 +267,7 @@ test('a sentence is kept by name, shared, and opens its place; columns and kept 
   await other.close();
   // Nobody else's day begins with it.
   await page.getByRole('button', { name: 'Kept', exact: true }).click();
-  await page.getByRole('button', { name: 'take away', exact: true }).click();
+  await page.getByRole('button', { name: 'remove', exact: true }).click();
   await expect(page.getByRole('link', { name: /Upkeep, year to date/ })).toBeHidden();
 });
 

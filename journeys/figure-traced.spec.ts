@@ -167,7 +167,7 @@ test('an empty window says why and leads to where data is; a clause is added by 
   await page.getByRole('button', { name: 'Set' }).click();
   await expect(page.getByTestId('scope')).toContainText(/only accounts 6\*\s*×?\s*and\s+vessel Tern/);
   await expect(page.getByText('✓ ties')).toBeVisible();
-  await page.getByRole('button', { name: 'Take away: accounts 6*' }).click();
+  await page.getByRole('button', { name: 'Remove: accounts 6*' }).click();
   await expect(page.getByTestId('scope')).toContainText('only vessel Tern');
   // Accounts, months and parties by name are understood as what they are; a value that no line has is asked about first.
   const typed = async (words: string, meant: RegExp): Promise<void> => {
@@ -183,7 +183,7 @@ test('an empty window says why and leads to where data is; a clause is added by 
   await expect(page).toHaveURL(/from=2027.04&to=2027.06/);
   await typed('sound hydraulics', /^counterparty Sound Hydraulics, S-404$/);
   await expect(page.getByTestId('scope')).toContainText('counterparty S-404');
-  await page.getByRole('button', { name: 'Take away: counterparty S-404' }).click();
+  await page.getByRole('button', { name: 'Remove: counterparty S-404' }).click();
   await typed('counterparty Hydraulics Inc', /^counterparty Hydraulics Inc$/);
   await expect(page.getByText('No line of this window has that.')).toBeVisible();
   await accessible(page);
@@ -221,7 +221,7 @@ test('any column is asked for by its name, by bounds, or from the list of what t
   await expect(page.getByText(/^takes \d+ lines of this window$/)).not.toHaveText(`takes ${kept} lines of this window`);
   await page.getByRole('button', { name: 'Set', exact: true }).click();
   await expect(scope).toContainText('not quantity from 20000');
-  await page.getByRole('button', { name: 'Take away: not quantity from 20000' }).click();
+  await page.getByRole('button', { name: 'Remove: not quantity from 20000' }).click();
   // Who raised the entries, ticked in the list of those that the scope has.
   await page.keyboard.press('/');
   await page.keyboard.type('a source');

@@ -87,7 +87,7 @@ test('somebody is added by a link, comes in, sees to their own password and toke
   await page.getByRole('button', { name: 'Conclude it' }).click();
   await expect(page.getByText('Closed to changes until you open it again')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Rename' })).toBeHidden();
-  await expect(page.getByRole('button', { name: 'Take away' })).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Remove' })).toBeHidden();
   await page.getByRole('button', { name: 'Open it again' }).click();
   await expect(page.getByRole('button', { name: 'Rename' })).toBeVisible();
 });

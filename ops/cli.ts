@@ -100,6 +100,7 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
       unknownAccounts: { type: 'string' },
       use: { type: 'string' },
       ifStatedDiffers: { type: 'string' },
+      emptyCells: { type: 'string' },
     } as const;
     const { values, positionals } = parseArgs({ args, options, allowPositionals: true });
     const [file] = positionals;

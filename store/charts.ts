@@ -77,6 +77,28 @@ export async function accountsWithLines(db: Db, entities: number[]): Promise<Set
   return new Set(rows.map((r) => r.account));
 }
 
+/** A change of an account's status by a load. */
+export interface StatusChange {
+  load: number;
+  entity: number;
+  code: string;
+  was: string;
+  status: string;
+}
+
+export async function noteStatuses(db: Db, changes: readonly StatusChange[]): Promise<void> {
+  for (let at = 0; at < changes.length; at += BATCH_ROWS)
+    await db('account_status').insert(changes.slice(at, at + BATCH_ROWS));
+}
+
+/** Changes of the status of accounts, oldest first. */
+export const statusChanges = (db: Db, entities: readonly number[]): Promise<(StatusChange & { at: Date })[]> =>
+  rowsOf(
+    db,
+    'select load, entity, code, was, status, at from account_status where entity = any(?::smallint[]) order by id',
+    [entities as number[]],
+  );
+
 export interface MemberRecord {
   code: string;
   name: string;

@@ -20,8 +20,9 @@ export interface DocumentRow {
 export const documentsNumbered = (db: Db, entities: number[], numbers: string[]): Promise<DocumentRow[]> =>
   rowsOf(
     db,
-    `select d.entity, d.number, d.type, d.date, d.due_date, d.currency, d.amount, d.description, d.load, d.account, c.code as counterparty_code, c.name as counterparty_name
+    `select d.entity, d.number, d.type, d.date, d.due_date, d.currency, d.amount, d.description, d.load, coalesce(d.account, k.account) as account, c.code as counterparty_code, c.name as counterparty_name
      from document d left join counterparty c on c.id = d.counterparty
+     left join document_control k on k.entity = d.entity and k.number = d.number
      where d.entity = any(?::smallint[]) and d.number = any(?::text[]) and d.replaced_by = ${NEVER}`,
     [entities, numbers],
   );
@@ -49,25 +50,56 @@ export const itemsOn = (db: Db, { entity, accounts, at, asOf, counterparties, li
     db,
     `with applied as (
        select l.source, l.target, l.applied, o.number is not null as here
-       from document_link l left join (select distinct number from document where entity = ? and account is not null) o on o.number = l.target
+       from document_link l left join (select distinct number from document where entity = ? and account is not null
+         union select number from document_control where entity = ?) o on o.number = l.target
        where l.entity = ? and l.load <= ? and l.replaced_by > ? and l.date <= ?),
      settled as (select source, sum(applied)::bigint as settled, sum(applied) filter (where here)::bigint as settled_here from applied group by 1),
      settles as (select target, sum(applied)::bigint as settles from applied group by 1)
-     select d.number, d.type, d.date, d.due_date, d.currency, d.amount, d.description, d.load, d.account, c.code as counterparty_code,
+     select d.number, d.type, d.date, d.due_date, d.currency, d.amount, d.description, d.load, coalesce(d.account, k.account) as account, c.code as counterparty_code,
        c.name as counterparty_name, coalesce(s.settled, 0) as settled, coalesce(s.settled_here, 0) as settled_here, coalesce(t.settles, 0) as settles
      from document d left join counterparty c on c.id = d.counterparty
+     left join document_control k on k.entity = d.entity and k.number = d.number
      left join settled s on s.source = d.number left join settles t on t.target = d.number
-     where d.entity = ? and d.account = any(?::integer[]) and d.date <= ? and d.load <= ? and d.replaced_by > ?
+     where d.entity = ? and coalesce(d.account, k.account) = any(?::integer[]) and d.date <= ? and d.load <= ? and d.replaced_by > ?
        and (?::text[] is null or c.code = any(?::text[])) order by d.date, d.number limit ?`,
-    [entity, entity, asOf, asOf, at, entity, accounts, at, asOf, asOf, counterparties, counterparties, limit],
+    [entity, entity, entity, asOf, asOf, at, entity, accounts, at, asOf, asOf, counterparties, counterparties, limit],
   );
 
 /** Accounts that documents are on. */
 export const controlAccounts = (db: Db): Promise<{ entity: number; account: number }[]> =>
   rowsOf(
     db,
-    `select distinct entity, account from document where account is not null and replaced_by = ${NEVER} order by 1, 2`,
+    `select entity, account from document where account is not null and replaced_by = ${NEVER}
+     union select entity, account from document_control order by 1, 2`,
   );
+
+/**
+ * Finds the control account of documents that do not say it: the balance sheet account on which the lines that bear their
+ * number come to their amount. Of several the one on which most documents are.
+ * @param load only documents, or only lines, that this load brought
+ */
+export const findControlAccounts = async (db: Db, load: number): Promise<void> => {
+  await rowsOf(
+    db,
+    `with lacking as (
+       select d.entity, d.number, d.amount, d.load from document d
+       where d.account is null and d.replaced_by = ${NEVER}
+         and not exists (select 1 from document_control k where k.entity = d.entity and k.number = d.number)),
+     sums as (
+       select l.entity, l.document as number, l.account, abs(sum(l.amount)) as amount
+       from line l join account a on a.id = l.account and a.type in ('asset', 'liability')
+       where l.replaced_by = ${NEVER} and l.document is not null and exists (select 1 from lacking)
+         and (l.load = ? or exists (select 1 from lacking where load = ?))
+       group by 1, 2, 3),
+     fitting as (
+       select s.entity, s.number, s.account, count(*) over (partition by s.entity, s.account) as others
+       from lacking d join sums s on s.entity = d.entity and s.number = d.number and s.amount = d.amount)
+     insert into document_control (entity, number, account)
+     select distinct on (entity, number) entity, number, account from fitting order by entity, number, others desc, account
+     on conflict (entity, number) do update set account = excluded.account`,
+    [load, load],
+  );
+};
 
 /** Other documents to which the same file is attached. */
 export const sharingFile = (

@@ -25,6 +25,7 @@ export interface StoredLine extends LineContent {
   entryDescription: string;
   journal: string | null;
   counterparty: string | null;
+  counterpartyName: string | null;
   postedBy: string | null;
   document: string | null;
   currency: string | null;
@@ -224,15 +225,17 @@ interface EntryHead {
 async function decode(db: Db, question: Question, rows: RawLine[]): Promise<StoredLine[]> {
   if (rows.length === 0) return [];
   const { catalogue } = question;
-  const codes = async (table: string, ids: number[]): Promise<Map<number, string>> => {
+  const codes = async (table: string, ids: number[], column = 'code'): Promise<Map<number, string>> => {
     const wanted = [...new Set(ids)].filter((id) => id !== 0);
     if (wanted.length === 0) return new Map();
-    const found = await rowsOf<{ id: number; code: string }>(db, `select id, code from ${table} where id = any(?)`, [
-      wanted,
-    ]);
+    const found = await rowsOf<{ id: number; code: string }>(
+      db,
+      `select id, ${column} as code from ${table} where id = any(?)`,
+      [wanted],
+    );
     return new Map(found.map((r) => [r.id, r.code]));
   };
-  const [heads, journals, counterparties, users] = await Promise.all([
+  const [heads, journals, counterparties, users, names] = await Promise.all([
     rowsOf<EntryHead>(
       db,
       'select id, description, entered_at, approved_by, reversal_of, source from entry where id = any(?)',
@@ -249,6 +252,11 @@ async function decode(db: Db, question: Question, rows: RawLine[]): Promise<Stor
     codes(
       'ledger_user',
       rows.map((r) => r.posted_by),
+    ),
+    codes(
+      'counterparty',
+      rows.map((r) => r.counterparty),
+      'name',
     ),
   ]);
   const headOf = new Map(heads.map((h) => [h.id, h]));
@@ -284,6 +292,7 @@ async function decode(db: Db, question: Question, rows: RawLine[]): Promise<Stor
       entryDescription: head?.description ?? '',
       journal: journals.get(r.journal) ?? null,
       counterparty: counterparties.get(r.counterparty) ?? null,
+      counterpartyName: names.get(r.counterparty) ?? null,
       postedBy: users.get(r.posted_by) ?? null,
       document: r.document,
       dims: JSON.stringify(Object.entries(members).sort(([a], [b]) => (a < b ? -1 : 1))),

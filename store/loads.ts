@@ -41,6 +41,8 @@ export interface LoadOptions {
   /** What a trial balance is used as, where the person said so. */
   use?: 'openings' | 'check';
   ifStatedDiffers?: 'load';
+  /** What empty cells do to what is known; asked where absent. */
+  emptyCells?: 'clear' | 'keep';
   /** The connection that delivered it, and the place in its feed after it. */
   connection?: { id: number; cursor: string };
 }

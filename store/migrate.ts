@@ -16,6 +16,7 @@ import * as safety from './migrations/0013_safety';
 import * as resultsInOrder from './migrations/0014_results_in_order';
 import * as steps from './migrations/0015_steps';
 import * as evidence from './migrations/0016_evidence';
+import * as parties from './migrations/0017_parties';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -36,6 +37,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0014_results_in_order': resultsInOrder,
   '0015_steps': steps,
   '0016_evidence': evidence,
+  '0017_parties': parties,
 };
 
 /**

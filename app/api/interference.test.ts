@@ -194,6 +194,7 @@ const TRIED: Record<RouteName, Tried> = {
     ),
     bodies: [{ name: 'x', language: null }],
   },
+  'GET /parties': {},
   'GET /calendars': {},
   'GET /holdings': { queries: scopeOnly },
   'PUT /holdings': { bodies: [{ entity: 'ONE', number: 'B1', name: 'x', kind: 'cash', account: '1000' }] },

@@ -6,7 +6,7 @@ import { formatAmount } from '@/core/money';
 import { similarNames } from '@/core/similarNames';
 import { inTreeOrder } from '@/core/tree';
 import { touchCatalogue } from '@/store/catalogue';
-import { renameAccount } from '@/store/charts';
+import { renameAccount, statusChanges } from '@/store/charts';
 import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { resolveFigure } from '../asking/resolveFigure';
@@ -20,7 +20,11 @@ export async function readAccounts(ctx: Context, viewer: Viewer, scope: ScopePar
   const asked = await resolveFigure(ctx, viewer, scope);
   const [entity] = asked.entities;
   if (!entity || asked.entities.length !== 1) throw wrong('entity', 'a chart belongs to one entity; name one');
-  const [chart, balances] = await Promise.all([seenAccounts(ctx, viewer, entity), balancesByAccount(ctx, asked)]);
+  const [chart, balances, changes] = await Promise.all([
+    seenAccounts(ctx, viewer, entity),
+    balancesByAccount(ctx, asked),
+    statusChanges(ctx.read, [entity.id]),
+  ]);
   const similar = alikeOf(chart.filter((a) => a.posting));
   const languages = languagesOf(chart);
   const rows = inTreeOrder(chart, (a) => a.posting).map(({ row: a, depth, beneath }): ChartRow => {
@@ -38,6 +42,9 @@ export async function readAccounts(ctx: Context, viewer: Viewer, scope: ScopePar
       parent: a.parent,
       posting: a.posting,
       status: a.status,
+      statusHistory: changes
+        .filter((c) => c.code === a.code)
+        .map(({ load, was, status, at }) => ({ load, was, status, at: at.toISOString() })),
       normal: a.normal,
       flow: a.flow,
       groups: a.groups,

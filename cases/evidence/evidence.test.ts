@@ -47,7 +47,7 @@ test('a pin says that its line was restated where only its tax code, approver, d
   const kept = await pin(ctx, owner, { subject: SUBJECT, measure: 'movement', address: '/x', label: 'Pump' });
   const figure = { subject: 'figure:entity=ONE&from=2027.01&to=2027.01&accounts=6310', measure: 'closing' as const };
   const whole = await pin(ctx, owner, { ...figure, address: '/x', label: 'Repairs' });
-  expect(kept).toMatchObject({ state: 'fresh', digestVersion: 2 });
+  expect(kept).toMatchObject({ state: 'fresh', digestVersion: 3 });
   await lines(restated, '2027.01');
   await runJobsHere(ctx);
   for (const { id } of [kept, whole]) {

@@ -136,6 +136,7 @@ function kindOf(found: Recognition): LoadKind {
   if (has('entry', 'account')) return 'lines';
   if (has('code', 'type')) return 'accounts';
   if (has('dimension', 'code')) return 'dimensions';
+  if (has('code', 'name') && (has('address') || has('bank_account') || has('tax_number'))) return 'parties';
   if (has('version', 'account')) return 'budgets';
   if (has('from', 'to', 'rate')) return 'rates';
   if (has('year', 'number', 'from')) return 'calendar';

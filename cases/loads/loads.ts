@@ -59,6 +59,7 @@ export async function queueLoad(
       ...options,
       ...(fields.unknownAccounts === 'create' ? { unknownAccounts: 'create' as const } : {}),
       ...(fields.use ? { use: fields.use } : {}),
+      ...(fields.emptyCells === 'clear' || fields.emptyCells === 'keep' ? { emptyCells: fields.emptyCells } : {}),
       ...(fields.ifStatedDiffers === 'load' ? { ifStatedDiffers: 'load' as const } : {}),
     },
     mapping,

@@ -237,6 +237,7 @@ export function shownLine(
     journal: line.journal,
     document: line.document,
     counterparty: line.counterparty,
+    counterpartyName: line.counterpartyName,
     postedBy: line.postedBy,
     enteredAt: line.enteredAt,
     approvedBy: line.approvedBy,

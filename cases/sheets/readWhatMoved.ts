@@ -108,8 +108,8 @@ function splitsOf({ figure, known, entities }: ResolvedFigure): { by: string; na
     ...(entities.length > 1 ? [{ by: 'entity', name: 'Entity' }] : []),
     { by: 'counterparty', name: 'Counterparty' },
     { by: 'journal', name: 'Journal' },
-    { by: 'postedBy', name: 'Who posted' },
-    { by: 'size', name: 'Size of line' },
+    { by: 'postedBy', name: 'Posted by' },
+    { by: 'size', name: 'Amount band' },
   ];
   const dims = [...known.catalogue.dimensions.values()].map((d) => ({ by: `dim:${d.code}`, name: d.name }));
   const said = new Set(figure.where.flatMap((c) => ('dim' in c ? [`dim:${c.dim}`] : [])));

@@ -52,6 +52,8 @@ export const chartRowSchema = z.strictObject({
   parent: z.string().nullable(),
   posting: z.boolean(),
   status: z.string(),
+  /** Changes of the status that loads made, oldest first. */
+  statusHistory: z.array(z.strictObject({ load: z.number(), was: z.string(), status: z.string(), at: z.string() })),
   normal: z.string(),
   flow: z.string().nullable(),
   groups: z.array(z.string()),
@@ -114,6 +116,8 @@ export const dimensionsSchema = z.strictObject({
   ),
 });
 
+export type Dimensions = z.infer<typeof dimensionsSchema>;
+
 export const holdingSchema = z.strictObject({
   entity: z.string(),
   number: z.string(),
@@ -130,6 +134,28 @@ export const holdingSchema = z.strictObject({
   withheld: z.string().nullable(),
 });
 export type Holding = z.infer<typeof holdingSchema>;
+
+export const partySchema = z.strictObject({
+  code: z.string(),
+  name: z.string(),
+  /** Null of one that only lines and documents have named. */
+  kind: z.enum(['customer', 'supplier', 'both', 'employee', 'other']).nullable(),
+  groups: z.array(z.string()),
+  address: z.string(),
+  postalCode: z.string(),
+  city: z.string(),
+  country: z.string(),
+  bankAccount: z.string(),
+  taxNumber: z.string(),
+  status: z.enum(['active', 'inactive', 'suspended']),
+  /** Codes of others with the same bank account, the same tax number, and nearly the same name. */
+  sameBank: z.array(z.string()),
+  sameTax: z.array(z.string()),
+  nearName: z.array(z.string()),
+});
+export type Party = z.infer<typeof partySchema>;
+/** withheld: bank accounts and tax numbers are not shown to who sees a part of the books. */
+export const partiesSchema = z.strictObject({ withheld: z.boolean(), rows: z.array(partySchema) });
 
 export const calendarsSchema = z.strictObject({
   today: z.string(),

@@ -20,6 +20,7 @@ export const lineRowSchema = z.strictObject({
   journal: z.string().nullable(),
   document: z.string().nullable(),
   counterparty: z.string().nullable(),
+  counterpartyName: z.string().nullable(),
   postedBy: z.string().nullable(),
   enteredAt: z.string().nullable(),
   status: z.string(),

@@ -1,62 +1,64 @@
 'use client';
 
 import Link from 'next/link';
-import { useDeferredValue, useMemo, useState } from 'react';
+import { useState } from 'react';
 import type { Chart, ChartRow } from '@/contracts/answers/charts';
+import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
+import { ListFilters } from '../parts/ListFilters';
+import type { ListAttribute } from '../parts/listing';
 import { ACCOUNT_TABS, Failure, Labelled, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
+import { useListing } from '../parts/useListing';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 import { ScopeSentence } from '../scope/ScopeSentence';
 import { usePageScope } from '../scope/usePageScope';
 import { NameCell } from './NameCell';
 
-/** Attributes that the chart is limited by, each with the values that occur. */
-const FILTERS: { key: string; label: string; of(row: ChartRow): readonly string[] }[] = [
+/** The status of an account; one that was inactive or suspended before is told from those that always were active. */
+const statusOf = (r: ChartRow): string =>
+  r.status === 'active' && r.statusHistory.length > 0 ? 're-activated' : r.status;
+
+/** Attributes that the chart is limited and put in order by. */
+const ATTRIBUTES: ListAttribute<ChartRow>[] = [
+  { key: 'account', label: 'Account', of: (r) => [r.account], unlimited: true },
+  { key: 'name', label: 'Name', of: (r) => [r.name], unlimited: true },
   { key: 'type', label: 'Type', of: (r) => [r.type] },
   { key: 'statement', label: 'Statement', of: (r) => [r.statement] },
   { key: 'level', label: 'Level', of: (r) => [String(r.depth + 1)] },
   { key: 'posting', label: 'Takes lines', of: (r) => [r.posting ? 'posting' : 'heading'] },
-  { key: 'status', label: 'Status', of: (r) => [r.status] },
+  { key: 'status', label: 'Status', of: (r) => [statusOf(r)] },
   { key: 'group', label: 'Group', of: (r) => r.groups },
   { key: 'classification', label: 'Classification', of: (r) => (r.classification ? [r.classification] : []) },
   { key: 'flow', label: 'Cash flow', of: (r) => (r.flow ? [r.flow] : []) },
   { key: 'currency', label: 'Currency', of: (r) => (r.currency ? [r.currency] : []) },
   { key: 'rule', label: 'Dimension rule', of: (r) => Object.entries(r.dims).map(([dim, rule]) => `${dim} ${rule}`) },
+  { key: 'createdAt', label: 'Added on', of: (r) => (r.createdAt ? [r.createdAt.slice(0, 10)] : []), unlimited: true },
   { key: 'createdBy', label: 'Added by', of: (r) => (r.createdBy ? [r.createdBy] : []) },
+  {
+    key: 'names',
+    label: 'Names',
+    of: (r) => [
+      ...(r.missing.length > 0 ? ['one is missing'] : []),
+      ...(r.similar.length > 0 ? ['alike to others'] : []),
+    ],
+  },
+  { key: 'balance', label: 'Balance', of: (r) => [r.closing], order: (r) => Number(r.closing), unlimited: true },
 ];
+
+const NONE: readonly ChartRow[] = [];
+const textOf = (r: ChartRow): string => `${r.account} ${r.name} ${Object.values(r.names).join(' ')}`;
 
 /** The chart of accounts as a tree or a list, with every attribute, limited by any of them; balances trace. */
 export function ChartPage() {
   const { scope, asked, change } = usePageScope('/accounts');
   const { data, error, isPlaceholderData } = useAnswer('GET /accounts', asked);
-  const [chosen, setChosen] = useState<Record<string, string>>({});
-  const [asTree, setAsTree] = useState(true);
-  const [only, setOnly] = useState<'all' | 'missing' | 'similar'>('all');
-  const [created, setCreated] = useState({ from: '', to: '' });
-  const [text, setText] = useState('');
-  const wanted = useDeferredValue(text.trim().toLowerCase());
+  const list = useListing(data?.rows ?? NONE, ATTRIBUTES, textOf);
+  const { rows } = list;
+  // Rows in another order are no tree.
+  const asTree = list.order === '';
   const [open, setOpen] = useState<string | null>(null);
-  const rows = useMemo(() => {
-    const found = (data?.rows ?? []).filter((r) => {
-      if (wanted && !`${r.account} ${r.name} ${Object.values(r.names).join(' ')}`.toLowerCase().includes(wanted))
-        return false;
-      if (only === 'missing' && r.missing.length === 0) return false;
-      if (only === 'similar' && r.similar.length === 0) return false;
-      if (created.from && !(r.createdAt !== null && r.createdAt >= created.from)) return false;
-      if (created.to && !(r.createdAt !== null && r.createdAt.slice(0, 10) <= created.to)) return false;
-      return FILTERS.every((f) => !chosen[f.key] || f.of(r).includes(chosen[f.key] as string));
-    });
-    return asTree ? found : [...found].sort((a, b) => (a.account < b.account ? -1 : 1));
-  }, [data, chosen, only, created, wanted, asTree]);
-  const offers = useMemo(
-    () =>
-      FILTERS.map((f) => ({ ...f, values: [...new Set((data?.rows ?? []).flatMap((r) => f.of(r)))].sort() })).filter(
-        (f) => f.values.length > 1 || chosen[f.key],
-      ),
-    [data, chosen],
-  );
   const name = useChange(
     ({ account, language, name: to }: { account: string; language: string | null; name: string }) =>
       ask('PUT /accounts/{code}', {
@@ -66,80 +68,39 @@ export function ChartPage() {
     ['/accounts', '/trial-balance', '/entities'],
   );
   const languages = data?.languages ?? [];
-  const missing = (data?.rows ?? []).filter((r) => r.missing.length > 0).length;
-  const similar = (data?.rows ?? []).filter((r) => r.similar.length > 0).length;
   return (
     <>
       {data && <ScopeSentence parts={data.parts} scope={scope} onChange={change} stale={isPlaceholderData} />}
       <Place title="Accounts" tabs={ACCOUNT_TABS} here="/accounts">
-        <div className="mb-3 flex flex-wrap items-end gap-x-3 gap-y-2">
-          <Labelled label="Find">
-            <input
-              value={text}
-              onChange={(event) => setText(event.target.value)}
-              placeholder="Code or name"
-              className="field w-[150px]"
-            />
-          </Labelled>
-          {offers.map((f) => (
-            <Labelled key={f.key} label={f.label}>
-              <select
-                value={chosen[f.key] ?? ''}
-                onChange={(event) => setChosen({ ...chosen, [f.key]: event.target.value })}
-                className="field max-w-[140px]"
-              >
-                <option value="">any</option>
-                {f.values.map((v) => (
-                  <option key={v}>{v}</option>
-                ))}
-              </select>
-            </Labelled>
-          ))}
-          {data?.rows.some((r) => r.createdAt) && (
-            <>
-              <Labelled label="Added from">
-                <input
-                  type="date"
-                  value={created.from}
-                  onChange={(event) => setCreated({ ...created, from: event.target.value })}
-                  className="field w-[138px]"
-                />
-              </Labelled>
-              <Labelled label="Added to">
-                <input
-                  type="date"
-                  value={created.to}
-                  onChange={(event) => setCreated({ ...created, to: event.target.value })}
-                  className="field w-[138px]"
-                />
-              </Labelled>
-            </>
-          )}
-          <Labelled label="Show">
-            <select value={only} onChange={(event) => setOnly(event.target.value as typeof only)} className="field">
-              <option value="all">all</option>
-              <option value="missing">a name is missing ({missing})</option>
-              <option value="similar">names are alike ({similar})</option>
+        <ListFilters list={list} placeholder="Code or name" noun="accounts">
+          <Labelled label="In order of">
+            <select
+              value={list.order}
+              onChange={(event) => list.setOrder(event.target.value)}
+              className="field max-w-[140px]"
+            >
+              <option value="">the tree</option>
+              {ATTRIBUTES.filter((a) => a.key !== 'names').map((a) => (
+                <option key={a.key} value={a.key}>
+                  {a.label.toLowerCase()}
+                </option>
+              ))}
+              {list.order.startsWith('-') && <option value={list.order}>{list.order.slice(1)}, downwards</option>}
             </select>
           </Labelled>
-          <label className="flex h-8 items-center gap-1.5">
-            <input type="checkbox" checked={asTree} onChange={(event) => setAsTree(event.target.checked)} /> as a tree
-          </label>
-          <p className="ml-auto pb-1.5 text-soft">
-            {countText(rows.length)} of {countText(data?.rows.length ?? 0)} accounts
-          </p>
-        </div>
+        </ListFilters>
         <Failure error={error ?? name.error} />
-        {data && rows.length === 0 && <p className="text-soft">No account is like that. Take a limit away.</p>}
+        {data && rows.length === 0 && <p className="text-soft">No account is like that. Remove a limit.</p>}
         {rows.length > 0 && (
           <Table
             label="Chart of accounts"
+            list={list}
             columns={[
-              { label: 'Account' },
+              { label: 'Account', orders: 'account' },
               ...languages.map((l) => ({ label: `Name (${l})` })),
-              { label: 'Type', width: 'w-20' },
-              { label: 'Attributes' },
-              { label: `Balance, ${data?.currency}`, right: true, width: 'w-36' },
+              { label: 'Type', width: 'w-20', orders: 'type' },
+              { label: 'Attributes', orders: 'group' },
+              { label: `Balance, ${data?.currency}`, right: true, width: 'w-36', orders: 'balance' },
             ]}
           >
             {rows.map((r) => (
@@ -162,7 +123,7 @@ export function ChartPage() {
                         onKeep={(to) => name.mutateAsync({ account: r.account, language: null, name: to })}
                       />
                     </span>
-                    {r.status !== 'active' && <span className="text-warn">{r.status}</span>}
+                    {statusOf(r) !== 'active' && <span className="text-warn">{statusOf(r)}</span>}
                   </span>
                   {open === r.account && <Attributes row={r} />}
                 </Td>
@@ -240,6 +201,10 @@ function Attributes({ row: r }: { row: ChartRow }) {
     ['Classification', r.classification],
     ['Currency', r.currency],
     ['Added', [r.createdAt, r.createdBy].filter(Boolean).join(' by ') || null],
+    [
+      'Status before',
+      r.statusHistory.map((h) => `${h.was} until ${dateText(h.at.slice(0, 10))} (load ${h.load})`).join('; ') || null,
+    ],
     ['Names like it', r.similar.join(', ') || null],
   ];
   return (

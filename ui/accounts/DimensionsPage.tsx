@@ -1,22 +1,48 @@
 'use client';
 
 import Link from 'next/link';
-import { useState } from 'react';
+import { useSearchParams } from 'next/navigation';
+import type { Dimensions } from '@/contracts/answers/charts';
 import { amountText, countText } from '../amounts';
+import { ListFilters } from '../parts/ListFilters';
+import type { ListAttribute } from '../parts/listing';
 import { ACCOUNT_TABS, Failure, Labelled, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
+import { useListing } from '../parts/useListing';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 import { ScopeSentence } from '../scope/ScopeSentence';
 import { usePageScope } from '../scope/usePageScope';
 import { NameCell } from './NameCell';
 
+type MemberRow = Dimensions['dimensions'][number]['rows'][number];
+
+const ATTRIBUTES: ListAttribute<MemberRow>[] = [
+  { key: 'code', label: 'Code', of: (r) => [r.code], unlimited: true },
+  { key: 'level', label: 'Level', of: (r) => [String(r.depth + 1)] },
+  { key: 'group', label: 'Group', of: (r) => r.groups },
+  { key: 'lines', label: 'Lines', of: (r) => [r.count > 0 ? 'with lines' : 'without lines'] },
+  { key: 'valid', label: 'Valid', of: (r) => (r.validFrom || r.validTo ? [r.validFrom ?? ''] : []), unlimited: true },
+  { key: 'count', label: 'Number of lines', of: () => [], order: (r) => r.count, unlimited: true },
+  { key: 'debit', label: 'Debit', of: () => [], order: (r) => Number(r.debit), unlimited: true },
+  { key: 'credit', label: 'Credit', of: () => [], order: (r) => Number(r.credit), unlimited: true },
+  { key: 'movement', label: 'Movement', of: () => [], order: (r) => Number(r.movement), unlimited: true },
+];
+
+const NONE: readonly MemberRow[] = [];
+const textOf = (r: MemberRow): string => `${r.code} ${r.name} ${Object.values(r.names).join(' ')}`;
+
 /** Every dimension as a tree, each member with its lines and movement; a click reads the trial balance of it. */
 export function DimensionsPage() {
   const { scope, asked, change } = usePageScope('/accounts/dimensions');
   const { data, error, isPlaceholderData } = useAnswer('GET /dimensions', asked);
-  const [chosen, setChosen] = useState<string | null>(null);
-  const [held, setHeld] = useState(false);
+  const params = useSearchParams();
+  const chosen = params.get('~dimension');
+  const setChosen = (code: string): void => {
+    const to = new URLSearchParams(params);
+    to.set('~dimension', code);
+    window.history.replaceState(null, '', `?${to}`);
+  };
   const name = useChange(
     ({
       dimension,
@@ -36,7 +62,9 @@ export function DimensionsPage() {
     ['/dimensions', '/entities', '/sheets'],
   );
   const shown = data?.dimensions.find((d) => d.code === chosen) ?? data?.dimensions[0];
-  const rows = (shown?.rows ?? []).filter((r) => !held || r.count > 0);
+  const list = useListing(shown?.rows ?? NONE, ATTRIBUTES, textOf);
+  const { rows } = list;
+  const asTree = list.order === '';
   const traceOf = (code: string): string => {
     const to = new URLSearchParams(data?.address);
     to.set(`dim.${shown?.code}`, code);
@@ -52,7 +80,7 @@ export function DimensionsPage() {
         )}
         {shown && (
           <>
-            <div className="mb-3 flex items-end gap-4">
+            <ListFilters list={list} placeholder="Code or name" noun="members">
               <Labelled label="Dimension">
                 <select value={shown.code} onChange={(event) => setChosen(event.target.value)} className="field">
                   {data?.dimensions.map((d) => (
@@ -62,30 +90,24 @@ export function DimensionsPage() {
                   ))}
                 </select>
               </Labelled>
-              <label className="flex h-8 items-center gap-1.5">
-                <input type="checkbox" checked={held} onChange={(event) => setHeld(event.target.checked)} /> only
-                members with lines
-              </label>
-              <p className="ml-auto pb-1.5 text-soft">
-                {countText(rows.length)} of {countText(shown.rows.length)} members
-              </p>
-            </div>
+            </ListFilters>
             <Table
               label={shown.name}
+              list={list}
               columns={[
-                { label: shown.name },
+                { label: shown.name, orders: 'code' },
                 ...shown.languages.map((l) => ({ label: `Name (${l})` })),
-                { label: 'Valid', width: 'w-48' },
-                { label: 'Lines', right: true, width: 'w-20' },
-                { label: 'Debit', right: true, width: 'w-32' },
-                { label: 'Credit', right: true, width: 'w-32' },
-                { label: `Movement, ${data?.currency}`, right: true, width: 'w-36' },
+                { label: 'Valid', width: 'w-48', orders: 'valid' },
+                { label: 'Lines', right: true, width: 'w-20', orders: 'count' },
+                { label: 'Debit', right: true, width: 'w-32', orders: 'debit' },
+                { label: 'Credit', right: true, width: 'w-32', orders: 'credit' },
+                { label: `Movement, ${data?.currency}`, right: true, width: 'w-36', orders: 'movement' },
               ]}
             >
               {rows.map((r) => (
                 <Tr key={r.code}>
                   <Td>
-                    <span className="flex gap-2" style={{ paddingLeft: r.depth * 14 }}>
+                    <span className="flex gap-2" style={asTree ? { paddingLeft: r.depth * 14 } : undefined}>
                       <span className="text-soft">{r.code}</span>
                       <NameCell
                         label={`Name of ${r.code}`}

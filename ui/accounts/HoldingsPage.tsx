@@ -6,28 +6,46 @@ import type { Holding } from '@/contracts/answers/charts';
 import type { BodySent } from '@/contracts/routes';
 import { amountText } from '../amounts';
 import { textIn } from '../parts/fields';
+import { ListFilters } from '../parts/ListFilters';
+import type { ListAttribute } from '../parts/listing';
 import { ACCOUNT_TABS, Failure, Labelled, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
+import { useListing } from '../parts/useListing';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useEntities } from '../query/hooks';
+import { usePageScope } from '../scope/usePageScope';
 import { useMe } from '../shell/Providers';
+
+const ATTRIBUTES: ListAttribute<Holding>[] = [
+  { key: 'number', label: 'Number', of: (h) => [h.number], unlimited: true },
+  { key: 'name', label: 'Name', of: (h) => [h.name], unlimited: true },
+  { key: 'kind', label: 'Kind', of: (h) => [h.kind === 'bank' ? 'bank account' : 'cash box'] },
+  { key: 'bank', label: 'At the bank', of: (h) => [h.bankAccount ?? h.takes], unlimited: true },
+  { key: 'currency', label: 'Currency', of: (h) => [h.currency] },
+  { key: 'account', label: 'Ledger account', of: (h) => [h.account], unlimited: true },
+  { key: 'balance', label: 'Balance', of: () => [], order: (h) => Number(h.balance ?? 0), unlimited: true },
+];
+
+const NONE: readonly Holding[] = [];
+const textOf = (h: Holding): string => [h.number, h.name, h.bankAccount, h.account, h.accountName].join(' ');
 
 /** The register of bank accounts and cash boxes, each with the ledger account that it is tied to and its balance. */
 export function HoldingsPage() {
   const { role } = useMe();
   const { data: known } = useEntities();
-  const [entity, setEntity] = useState<string | null>(null);
-  const of = entity ?? known?.entities[0]?.code ?? null;
-  const { data, error } = useAnswer('GET /holdings', of ? new URLSearchParams({ entity: of }) : null);
+  const { scope, asked, change } = usePageScope('/accounts/holdings');
+  const of = scope.get('entity');
+  const { data, error } = useAnswer('GET /holdings', asked);
+  const list = useListing(data?.rows ?? NONE, ATTRIBUTES, textOf);
   const remove = useChange(
     (h: Holding) => ask('DELETE /holdings/{entity}/{number}', { path: { entity: h.entity, number: h.number } }),
     ['/holdings'],
   );
   return (
     <Place title="Accounts" tabs={ACCOUNT_TABS} here="/accounts/holdings">
-      <div className="mb-3">
+      <ListFilters list={list} placeholder="Name or number" noun="accounts and boxes">
         <Labelled label="Books">
-          <select value={of ?? ''} onChange={(event) => setEntity(event.target.value)} className="field">
+          <select value={of ?? ''} onChange={(event) => change({ entity: [event.target.value] })} className="field">
             {known?.entities.map((e) => (
               <option key={e.code} value={e.code}>
                 {e.code} {e.name}
@@ -35,10 +53,10 @@ export function HoldingsPage() {
             ))}
           </select>
         </Labelled>
-      </div>
+      </ListFilters>
       <Failure error={error ?? remove.error} />
       {(['bank', 'cash'] as const).map((kind) => {
-        const rows = data?.rows.filter((h) => h.kind === kind) ?? [];
+        const rows = list.rows.filter((h) => h.kind === kind);
         return (
           <section key={kind} className="mb-5">
             <h2 className="mb-1 font-book text-[18px] font-semibold">
@@ -52,13 +70,14 @@ export function HoldingsPage() {
             {rows.length > 0 && (
               <Table
                 label={kind === 'bank' ? 'Bank accounts' : 'Cash boxes'}
+                list={list}
                 columns={[
-                  { label: 'Number', width: 'w-24' },
-                  { label: 'Name' },
-                  { label: kind === 'bank' ? 'At the bank' : 'Used for', width: 'w-56' },
-                  { label: 'Currency', width: 'w-20' },
-                  { label: 'Ledger account' },
-                  { label: 'Balance', right: true, width: 'w-40' },
+                  { label: 'Number', width: 'w-24', orders: 'number' },
+                  { label: 'Name', orders: 'name' },
+                  { label: kind === 'bank' ? 'At the bank' : 'Used for', width: 'w-56', orders: 'bank' },
+                  { label: 'Currency', width: 'w-20', orders: 'currency' },
+                  { label: 'Ledger account', orders: 'account' },
+                  { label: 'Balance', right: true, width: 'w-40', orders: 'balance' },
                   { label: '', width: 'w-24' },
                 ]}
               >

@@ -14,7 +14,7 @@ export const SPLIT_NAMES: Readonly<Record<string, string>> = {
   week: 'Week',
   day: 'Day',
   kind: 'Kind of line',
-  size: 'Size of line',
+  size: 'Amount band',
   ...Object.fromEntries(ATTRIBUTES.map((name) => [name, lineField(name).split ?? name])),
 };
 

@@ -90,7 +90,7 @@ export function ThreadPage({ id }: { id: number }) {
                     router.push('/threads');
                   }}
                 >
-                  Take away
+                  Remove
                 </button>
               </>
             )}

@@ -13,6 +13,9 @@ import { FORMAT_WORDS, KIND_WORDS, SHARED_KINDS } from './kinds';
 import { PreviewEntries } from './PreviewEntries';
 import { ReadingFields } from './ReadingFields';
 
+/** Kinds of tables that change what is known column by column. */
+const CHANGED_BY_COLUMN: readonly LoadKind[] = ['accounts', 'dimensions', 'parties'];
+
 /** What is decided about a file before it is loaded; each change is looked at anew. */
 interface LoadForm {
   kind: LoadKind;
@@ -66,6 +69,7 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
       ...(mapping ? { mapping } : {}),
       ...(wanted.unknownAccounts ? { unknownAccounts: 'create' as const } : {}),
       ...(text('replaces') ? { replaces: text('replaces') } : {}),
+      ...(text('emptyCells') ? { emptyCells: text('emptyCells') as 'ask' | 'clear' | 'keep' } : {}),
       ...(text('use') ? { use: text('use') as 'openings' | 'check' } : {}),
     });
     onDone(id);
@@ -148,6 +152,15 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
               <option value="">openings if there are no lines, else a check</option>
               <option value="openings">openings</option>
               <option value="check">a check of the balances</option>
+            </select>
+          </Labelled>
+        )}
+        {CHANGED_BY_COLUMN.includes(wanted.kind) && (
+          <Labelled label="Empty cells">
+            <select name="emptyCells" className="field">
+              <option value="ask">list what they would remove, load nothing</option>
+              <option value="keep">keep what is known</option>
+              <option value="clear">remove what is known</option>
             </select>
           </Labelled>
         )}

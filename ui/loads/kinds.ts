@@ -13,6 +13,7 @@ export const KIND_WORDS: Record<LoadKind, string> = {
   calendar: 'list of fiscal periods',
   holdings: 'bank accounts and cash boxes',
   'tax-codes': 'tax codes and their boxes',
+  parties: 'customers and suppliers',
 };
 
 export const FORMAT_WORDS: Record<string, string> = {
@@ -26,4 +27,4 @@ export const FORMAT_WORDS: Record<string, string> = {
 };
 
 /** Kinds that belong to no single company. */
-export const SHARED_KINDS: readonly LoadKind[] = ['dimensions', 'rates'];
+export const SHARED_KINDS: readonly LoadKind[] = ['dimensions', 'rates', 'parties'];

@@ -83,7 +83,7 @@ export function WhatMovedPanel({ scope, label, measure, onMember, onSplit, onClo
                   <span className="block text-[12px] leading-[14px] text-soft">
                     {d.concentration === 0
                       ? 'nothing moved'
-                      : `${d.concentration} of ${d.members} ${d.members === 1 ? 'member makes' : 'make'} four fifths`}
+                      : `${d.concentration} of ${d.members} ${d.members === 1 ? 'member makes' : 'make'} 80 %`}
                   </span>
                 </button>
               </li>

@@ -16,6 +16,7 @@ export const LOAD_TABS: readonly Tab[] = [
 export const ACCOUNT_TABS: readonly Tab[] = [
   { href: '/accounts', name: 'Chart' },
   { href: '/accounts/dimensions', name: 'Dimensions' },
+  { href: '/accounts/parties', name: 'Customers and suppliers' },
   { href: '/accounts/holdings', name: 'Bank and cash' },
   { href: '/accounts/calendars', name: 'Calendars' },
 ];

@@ -1,10 +1,13 @@
 import type { ReactNode } from 'react';
+import type { Ordering } from './useListing';
 
 export interface Column {
   label: string;
   /** Tailwind width; the rest share what is left. */
   width?: string;
   right?: boolean;
+  /** The attribute that the list is put in order by from this head. */
+  orders?: string;
 }
 
 /** A plain table as all pages beside the sheets have it. Its first cell is in from the rule. */
@@ -13,11 +16,13 @@ export function Table({
   columns,
   children,
   fixed = false,
+  list,
 }: {
   label: string;
   columns: readonly Column[];
   children: ReactNode;
   fixed?: boolean;
+  list?: Ordering;
 }) {
   return (
     <table className={`w-full border border-rule bg-sheet ${fixed ? 'table-fixed' : ''}`}>
@@ -29,8 +34,21 @@ export function Table({
               key={c.label}
               scope="col"
               className={`px-2 py-1 font-normal first:pl-3 last:pr-3 ${c.width ?? ''} ${c.right ? 'text-right' : ''}`}
+              aria-sort={c.orders === undefined || !list ? undefined : ORDERS[wayOf(list, c.orders)]}
             >
-              {c.label}
+              {c.orders === undefined || !list ? (
+                c.label
+              ) : (
+                <button
+                  type="button"
+                  onClick={() => list.orderBy(c.orders as string)}
+                  title={`Put in order by ${c.label.toLowerCase()}: up, down, as it came`}
+                  className="cursor-pointer hover:text-ink"
+                >
+                  {c.label}
+                  {ARROWS[wayOf(list, c.orders)]}
+                </button>
+              )}
             </th>
           ))}
         </tr>
@@ -39,6 +57,11 @@ export function Table({
     </table>
   );
 }
+
+const wayOf = ({ order }: Ordering, key: string): 'up' | 'down' | 'none' =>
+  order === key ? 'up' : order === `-${key}` ? 'down' : 'none';
+const ORDERS = { up: 'ascending', down: 'descending', none: 'none' } as const;
+const ARROWS = { up: ' ↑', down: ' ↓', none: '' } as const;
 
 export const Tr = ({ children, chosen = false }: { children: ReactNode; chosen?: boolean }) => (
   <tr className={`border-b border-hair align-top ${chosen ? 'bg-chosen' : ''}`}>{children}</tr>

@@ -60,7 +60,7 @@ export function GrantFields({ grant, onChange }: { grant: Grant; onChange(grant:
                   (grant.members[dim] ?? []).filter((c) => c !== code),
                 )
               }
-              aria-label={`Take away: ${name}`}
+              aria-label={`Remove: ${name}`}
               className="key h-[30px]"
             >
               {name} ×

@@ -63,7 +63,7 @@ export function PersonDetail({ person, onGone }: { person: Person; onGone(): voi
                 remove.mutate(undefined, { onSuccess: onGone });
             }}
           >
-            Take away
+            Remove
           </button>
         </span>
         <Failure error={change.error ?? remove.error ?? reset.error} />

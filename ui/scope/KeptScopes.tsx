@@ -163,7 +163,7 @@ function List({ title, rows, onGone }: { title: string; rows: KeptScope[]; onGon
                     className="min-h-6 cursor-pointer hover:text-ink"
                     onClick={() => drop.mutate(row.id)}
                   >
-                    take away
+                    remove
                   </button>
                 </>
               ) : (

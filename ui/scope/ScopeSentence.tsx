@@ -61,7 +61,7 @@ export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding,
             {part.removable && (
               <button
                 type="button"
-                aria-label={`Take away: ${part.text}`}
+                aria-label={`Remove: ${part.text}`}
                 onClick={() => apply({ [control]: [] })}
                 className="ml-1 cursor-pointer text-faint hover:text-ink"
               >

@@ -2,6 +2,7 @@
 
 import { useRouter, useSearchParams } from 'next/navigation';
 import { changedScope } from '../address/address';
+import { isOfList } from '../parts/listing';
 import { useEntities } from '../query/hooks';
 import type { ScopeChange } from './clauseProps';
 
@@ -13,6 +14,8 @@ export function usePageScope(path: string) {
   const entity = params.get('entity') ?? data?.entities[0]?.code;
   const scope = new URLSearchParams(params);
   if (entity) scope.set('entity', entity);
+  const ofList = [...scope].filter(([name]) => isOfList(name));
+  for (const [name] of ofList) scope.delete(name);
   return {
     scope,
     asked: entity ? scope : null,
@@ -20,6 +23,7 @@ export function usePageScope(path: string) {
       const next = new URLSearchParams(scope);
       // A chart belongs to one company.
       changedScope(next, put.entity ? { ...put, entity: put.entity.slice(-1) } : put);
+      for (const [name, value] of ofList) next.append(name, value);
       router.replace(`${path}?${next}`, { scroll: false });
     },
   };

@@ -14,6 +14,7 @@ import { accountCell, amountCell } from '../sheet/cell';
 import type { Column } from '../sheet/gridModel';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { proofOf } from '../sheet/proof';
+import { partyText } from './ledgerRows';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
 
 const COLUMNS: Column[] = [
@@ -63,12 +64,14 @@ function Head({ entry }: { entry: Entry }) {
     ['Date', dateText(entry.date)],
     ['Period', `${entry.period} ${entry.periodName}`],
     ['Journal', entry.journal],
+    ['Counterparty', [...new Set(entry.lines.flatMap((l) => (l.counterparty ? [partyText(l)] : [])))].join(', ')],
     ['Posted by', entry.postedBy],
     [
-      'Entered',
+      'Entered on',
       entry.enteredAt && (/^\d{4}-\d\d-\d\d$/.test(entry.enteredAt) ? dateText(entry.enteredAt) : entry.enteredAt),
     ],
-    ['Reverses', entry.reversalOf],
+    ['Approved by', entry.lines[0]?.approvedBy],
+    ['Reversal of', entry.reversalOf],
     ['Source', entry.source],
     [
       'Document',

@@ -154,7 +154,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
             kinds={[
               ['bars', 'Bars'],
               ['parts', 'Parts of the whole'],
-              ...(ofTime || crossed ? ([['course', 'Course']] as [Picture, string][]) : []),
+              ...(ofTime || crossed ? ([['course', 'Trend']] as [Picture, string][]) : []),
             ]}
             tie={model.tie}
             onKind={draw}

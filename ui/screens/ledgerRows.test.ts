@@ -24,6 +24,7 @@ const line: LineRow = {
   entryDescription: 'Bunkers, July',
   journal: 'AP',
   document: 'INV-*',
+  counterpartyName: 'Somebody',
   counterparty: 'OIL',
   postedBy: 'mhald',
   enteredAt: '2026-07-10 08:00:00+00',

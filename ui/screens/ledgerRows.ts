@@ -101,7 +101,7 @@ export function lineRow(line: LineRow, currency: string): SheetRow {
         `Period ${line.period}`,
         line.journal && `journal ${line.journal}`,
         line.document && `document ${line.document}`,
-        line.counterparty && `with ${line.counterparty}`,
+        line.counterparty && `with ${partyText(line)}`,
         line.postedBy && `posted by ${line.postedBy}`,
         dims,
         line.entryDescription !== line.description && `“${line.entryDescription}”`,
@@ -140,6 +140,13 @@ function onlyOf(line: LineRow, column: string): Record<string, string[]> | null 
   };
 }
 
+/** A party by code and name, where it has one beside its code. */
+const partyCell = (code: string, name: string | null): Cell =>
+  name === null || name === code ? code : accountCell(code, name);
+
+export const partyText = ({ counterparty, counterpartyName }: LineRow): string =>
+  [counterparty, counterpartyName === counterparty ? null : counterpartyName].filter(Boolean).join(' ');
+
 /** What a line has in a field, as it came. */
 function held(line: LineRow, { name, column, stored }: LineField): string | null {
   if (name === 'postingDate') return line.date;
@@ -151,6 +158,8 @@ function held(line: LineRow, { name, column, stored }: LineField): string | null
 function fieldCell(line: LineRow, field: LineField): Cell {
   const value = held(line, field);
   switch (field.name) {
+    case 'counterparty':
+      return line.counterparty && partyCell(line.counterparty, line.counterpartyName);
     case 'account':
       return accountCell(line.account, line.accountName);
     case 'entry':

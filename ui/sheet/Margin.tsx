@@ -126,7 +126,7 @@ function NoteCard({ note }: { note: Note }) {
             onClick={takeAway}
             className="ml-2 cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink"
           >
-            take away
+            remove
           </button>
         )}
       </p>

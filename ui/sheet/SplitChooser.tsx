@@ -78,8 +78,7 @@ export function SplitChooser({
             >
               <strong className="font-semibold">{telling.name}</strong>{' '}
               <span className="text-soft">
-                tells most: {telling.concentration} of {telling.members} make four fifths of the change on the year
-                before
+                tells most: {telling.concentration} of {telling.members} make 80 % of the change on the year before
               </span>
             </button>
           )}

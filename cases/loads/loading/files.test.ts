@@ -4,7 +4,6 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { statementShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
-import { readChart, readMembers } from '@/store/charts';
 import { addEntity } from '../../charts/entities';
 import { pin, showPin } from '../../evidence/pins';
 import { runJobsHere } from '../../jobs/runJob';
@@ -550,38 +549,4 @@ test('the Printing Plus cycle gives the published trial balances', async () => {
   const sheet = await statement('balance');
   expect(sheet['Total assets']).toBe(sheet['Total liabilities and equity']);
   expect(sheet).toMatchObject({ 'Retained earnings': '4565.00', 'Result of the year so far': '0.00' });
-});
-
-test('a table with some of the columns changes those alone, and an empty cell empties', async () => {
-  const chart = async () => (await readChart(fresh.ctx.read, 1)).find((a) => a.code === '6000');
-  const of = { kind: 'accounts' as const, entity: 'ONE' };
-  await load(
-    'full',
-    [
-      'code,name,name:fr,type,status,group,created_at,created_by,code:statutory,dim:vessel',
-      '6000,Overheads,Frais,expense,inactive,Fixed;Office,2026-01-05,dana,610,required',
-    ],
-    of,
-  );
-  const before = await chart();
-  expect(before).toMatchObject({ status: 'inactive', groups: ['Fixed', 'Office'], created_by: 'dana' });
-  await load('partial', ['code,name,type', '6000,Overheads and more,expense'], of);
-  expect(await chart()).toEqual({ ...before, name: 'Overheads and more' });
-  await load('emptied', ['code,name,type,group,name:fr', '6000,Overheads and more,expense,,'], of);
-  expect(await chart()).toEqual({ ...before, name: 'Overheads and more', groups: [], names: {} });
-
-  const member = async () => (await readMembers(fresh.ctx.read)).find((m) => m.code === 'GULL');
-  await load(
-    'fleet',
-    [
-      'dimension,code,name,parent,valid_from,group,name:fr',
-      'ship,BIRDS,Birds,,,,',
-      'ship,GULL,Gull,BIRDS,2026-01-01,Old,Goéland',
-    ],
-    { kind: 'dimensions' },
-  );
-  const gull = await member();
-  expect(gull).toMatchObject({ parent: 'BIRDS', groups: ['Old'] });
-  await load('names', ['dimension,code,name', 'ship,GULL,The Gull'], { kind: 'dimensions' });
-  expect(await member()).toEqual({ ...gull, name: 'The Gull' });
 });

@@ -6,10 +6,19 @@ import type { FileRecord } from '@/exchange/fileRecord';
 import type { Problems } from '@/exchange/problem';
 import { readRecords } from '@/exchange/readRecords';
 import type { CatalogueEntity } from '@/store/catalogue';
-import { type AccountRecord, accountsWithLines, type ChartAccount, readChart, upsertAccounts } from '@/store/charts';
+import {
+  type AccountRecord,
+  accountsWithLines,
+  type ChartAccount,
+  noteStatuses,
+  readChart,
+  upsertAccounts,
+} from '@/store/charts';
 import type { Db } from '@/store/db';
+import { emptyCells } from './emptyCells';
 import type { LoadJob } from './loadJob';
 import { typeOf } from './loadMasterFiles';
+import { listed } from './values';
 
 const FLOWS = ['operating', 'investing', 'financing', 'cash'] as const;
 const STATUSES = ['active', 'inactive', 'suspended'] as const;
@@ -42,19 +51,22 @@ export async function loadAccounts(db: Db, job: LoadJob, problems: Problems): Pr
     if (said === '' && job.file.format === 'saft')
       record.values.type = typeOf(record.values, record.values.code ?? '', 'saft');
     const entity = entityOf(record, job, problems);
+    if (!entity) continue;
+    const chart = known.get(entity.id) ?? new Map((await readChart(db, entity.id)).map((a) => [a.code, a]));
+    known.set(entity.id, chart);
+    const before = chart.get((record.values.code ?? '').trim());
+    if (before) emptyCells(record, (column) => heldOf(before, column), job, problems);
     const account = accountOf(record, problems);
-    if (!entity || !account) continue;
+    if (!account) continue;
     const key = `${entity.code}|${account.code}`;
     const first = seen.get(key);
     if (first !== undefined)
       problems.add(record.row, 'code', account.code, `account ${account.code} stands twice, first in row ${first}`);
     seen.set(key, record.row);
-    const chart = known.get(entity.id) ?? new Map((await readChart(db, entity.id)).map((a) => [a.code, a]));
-    known.set(entity.id, chart);
     found.push({
       row: record.row,
       entity,
-      account: kept({ ...account, entity: entity.id }, chart.get(account.code), record.values),
+      account: kept({ ...account, entity: entity.id }, before, record.values),
       postingSaid: (record.values.posting ?? '') !== '',
     });
   }
@@ -101,11 +113,18 @@ export async function loadAccounts(db: Db, job: LoadJob, problems: Problems): Pr
     if (!account.posting)
       problems.add(row, 'posting', 'no', `account ${account.code} has lines; it cannot become a heading`);
   }
-  if (problems.count === 0)
-    await upsertAccounts(
-      db,
-      found.map((f) => f.account),
-    );
+  if (problems.count > 0) return found.length;
+  await upsertAccounts(
+    db,
+    found.map((f) => f.account),
+  );
+  const changed = found.flatMap(({ entity, account }) => {
+    const was = known.get(entity.id)?.get(account.code)?.status;
+    return was === undefined || was === account.status
+      ? []
+      : [{ load: job.id, entity: entity.id, code: account.code, was, status: account.status }];
+  });
+  await noteStatuses(db, changed);
   return found.length;
 }
 
@@ -182,6 +201,22 @@ function accountOf({ row, values }: FileRecord, problems: Problems): AccountReco
   };
 }
 
+/** What is known of an account under a column of a file, as text; what every account has unless it is said is nothing. */
+function heldOf(account: ChartAccount, column: string): string {
+  const [prefix, key] = column.split(/:(.*)/s);
+  if (key !== undefined) {
+    const by = { name: account.names, code: account.codes, dim: account.dim_rules }[prefix as string];
+    return (by as Record<string, string> | undefined)?.[key] ?? '';
+  }
+  if (column === 'group') return account.groups.join('; ');
+  if (column === 'status') return account.status === 'active' ? '' : account.status;
+  if (column === 'normal') return account.normal === usualSide(account.type) ? '' : account.normal;
+  const field = BY_COLUMN[column];
+  return field === undefined ? '' : String(account[field] ?? '');
+}
+
+const usualSide = (type: AccountType): string => (type === 'asset' || type === 'expense' ? 'debit' : 'credit');
+
 /** Attributes of an account by the column that they are in. */
 const BY_COLUMN: { [column: string]: keyof AccountRecord } = {
   parent: 'parent',
@@ -220,13 +255,6 @@ export const keptBy = <Value>(
   ...Object.fromEntries(Object.entries(before).filter(([key]) => !(prefix + key in values))),
   ...now,
 });
-
-/** “Fixed; Office” as a list. */
-export const listed = (text: string | null): string[] =>
-  (text ?? '')
-    .split(';')
-    .map((part) => part.trim())
-    .filter(Boolean);
 
 /** `name:nb` = Diesel → { nb: "Diesel" } */
 export function prefixed(values: { [column: string]: string }, prefix: string): { [key: string]: string } {

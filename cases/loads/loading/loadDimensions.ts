@@ -4,8 +4,10 @@ import { readRecords } from '@/exchange/readRecords';
 import { type ChartMember, type MemberRecord, readMembers, upsertDimension, upsertMembers } from '@/store/charts';
 import type { Db } from '@/store/db';
 import { openSlot } from '@/store/layers';
-import { inCircle, keptBy, listed, prefixed } from './loadAccounts';
+import { emptyCells } from './emptyCells';
+import { inCircle, keptBy, prefixed } from './loadAccounts';
 import type { LoadJob } from './loadJob';
+import { listed } from './values';
 
 /** How many dimensions the line table has room for. */
 const SLOTS = 8;
@@ -22,7 +24,8 @@ export async function loadDimensions(db: Db, job: LoadJob, problems: Problems): 
   const idOf = new Map([...job.catalogue.dimensions.values()].map((d) => [d.code, d.id]));
   for (const member of await readMembers(db)) before.set(`${member.dimension}|${member.code}`, member);
   let rows = 0;
-  for await (const { row, values } of readRecords(job.file, problems, job.reading)) {
+  for await (const record of readRecords(job.file, problems, job.reading)) {
+    const { row, values } = record;
     rows += 1;
     job.onRow();
     const text = (column: string): string | null => (values[column] ?? '').trim() || null;
@@ -43,6 +46,8 @@ export async function loadDimensions(db: Db, job: LoadJob, problems: Problems): 
       names.set(dimension, name ?? dimension);
       continue;
     }
+    const known = before.get(`${idOf.get(dimension)}|${code}`);
+    if (known) emptyCells(record, (column) => heldOf(known, column), job, problems);
     if (code.startsWith('~')) problems.add(row, 'code', code, 'a member code does not begin with ~');
     for (const column of ['valid_from', 'valid_to']) {
       const date = text(column);
@@ -53,7 +58,6 @@ export async function loadDimensions(db: Db, job: LoadJob, problems: Problems): 
     seen.set(`${dimension}|${code}`, row);
     const list = members.get(dimension) ?? [];
     members.set(dimension, list);
-    const known = before.get(`${idOf.get(dimension)}|${code}`);
     const of = (column: 'parent' | 'valid_from' | 'valid_to'): string | null =>
       column in values ? text(column) : (known?.[column] ?? null);
     list.push({
@@ -108,4 +112,11 @@ export async function loadDimensions(db: Db, job: LoadJob, problems: Problems): 
     );
   }
   return rows;
+}
+
+/** What is known of a member under a column of a file, as text. */
+function heldOf(member: ChartMember, column: string): string {
+  if (column.startsWith('name:')) return member.names[column.slice('name:'.length)] ?? '';
+  if (column === 'group') return member.groups.join('; ');
+  return column === 'parent' || column === 'valid_from' || column === 'valid_to' ? (member[column] ?? '') : '';
 }

@@ -22,4 +22,6 @@ export interface LoadJob {
   /** The same for several rows at once. */
   onRows(rows: number): void;
   createAccounts: boolean;
+  /** What empty cells of a table do to what is known already. */
+  emptyCells: 'ask' | 'clear' | 'keep';
 }

@@ -11,15 +11,20 @@ import type { Db } from '@/store/db';
 import { balancesAt, balancesBefore, type CheckRow, periodsWithLines } from '@/store/deliveries';
 import { openSlot } from '@/store/layers';
 import { periodsOfLoad } from '@/store/loads';
+import { type PartyRecord, readParties, upsertParties } from '@/store/parties';
 import type { Stage } from '@/store/stage';
 import type { LoadJob } from './loadJob';
+import { newParty, PARTY_TEXTS } from './loadParties';
 import { openingLine } from './openings';
 
 /**
  * What a standard audit file brings beside its lines: accounts and analysis members that are not there yet are added
  * (known ones stay as they are), and what it states of itself is read for comparison.
  */
-export async function loadMasterFiles(db: Db, job: LoadJob): Promise<SaftStated> {
+export async function loadMasterFiles(
+  db: Db,
+  job: LoadJob,
+): Promise<SaftStated & { parties: ReadonlyMap<string, string> }> {
   const unread = new Problems();
   if (job.entity) {
     const fresh: AccountRecord[] = [];
@@ -67,7 +72,31 @@ export async function loadMasterFiles(db: Db, job: LoadJob): Promise<SaftStated>
     await upsertMembers(db, id, rows);
   }
   const { source, reading } = await recognise(job.file);
-  return saftStated(source, reading);
+  return { ...(await saftStated(source, reading)), parties: await partiesOf(db, job) };
+}
+
+/** Adds the customers and suppliers that the file has and nobody knew. @returns the names of all of them by code */
+async function partiesOf(db: Db, job: LoadJob): Promise<Map<string, string>> {
+  const found = new Map<string, PartyRecord>();
+  for await (const { values } of readRecords({ ...job.file, kind: 'parties' }, new Problems())) {
+    const { code = '', name = '', country = '', ...rest } = values;
+    const own = found.get(code);
+    const kind = values.kind === 'supplier' ? 'supplier' : 'customer';
+    found.set(code, {
+      ...newParty(code, name),
+      ...own,
+      ...Object.fromEntries(PARTY_TEXTS.flatMap((c) => (rest[c] ? [[c, rest[c]]] : []))),
+      country: /^[A-Z]{2}$/.test(country) ? country : (own?.country ?? ''),
+      kind: own && own.kind !== kind ? 'both' : kind,
+    });
+  }
+  const before = new Map((await readParties(db, [...found.keys()])).map((p) => [p.code, p]));
+  await upsertParties(
+    db,
+    // One that lines have named before has a name, and nothing else.
+    [...found.values()].filter((p) => (before.get(p.code)?.kind ?? null) === null),
+  );
+  return new Map([...found.values()].map((p) => [p.code, p.name]));
 }
 
 /** An account as it is made where a file brings it without a chart. */

@@ -23,7 +23,7 @@ import {
   slotColumns,
   upsertHoldings,
 } from '@/store/deliveries';
-import { replaceLinks } from '@/store/documents';
+import { findControlAccounts, replaceLinks } from '@/store/documents';
 import { idOfCode } from '@/store/staging';
 import { holdingOf } from '../../charts/holdingOf';
 import { Fields } from './fields';
@@ -268,6 +268,7 @@ export async function loadDocuments(
   const replaced = await replaceSame(db, 'document', job.id, ['entity', 'number']);
   await replaceLinks(db, job.id);
   await replaceSame(db, 'attachment', job.id, ['entity', 'document', 'name']);
+  await findControlAccounts(db, job.id);
   return { lines, replaced };
 }
 

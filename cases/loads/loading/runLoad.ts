@@ -12,6 +12,7 @@ import { type AccountRecord, insertReserved, reserveAccountId } from '@/store/ch
 import { advance, failed } from '@/store/connections';
 import type { Db } from '@/store/db';
 import { keepChecks } from '@/store/deliveries';
+import { findControlAccounts } from '@/store/documents';
 import { endJobsOf } from '@/store/jobs';
 import { layStaged, replacePeriods } from '@/store/layers';
 import {
@@ -56,6 +57,7 @@ import {
   loadRates,
   loadTaxCodes,
 } from './loadOthers';
+import { loadParties } from './loadParties';
 import { loadTrialBalance } from './loadTrialBalance';
 import { quickLines } from './quickLines';
 
@@ -163,6 +165,8 @@ async function loadWithin(
       return finish(trx, load, { lines: await loadAccounts(trx, job, problems), entries: 0 }, 0);
     case 'dimensions':
       return finish(trx, load, { lines: await loadDimensions(trx, job, problems), entries: 0 }, 0);
+    case 'parties':
+      return finish(trx, load, { lines: await loadParties(trx, job, problems), entries: 0 }, 0);
     case 'trial-balance':
       return finish(trx, load, await loadTrialBalance(trx, stage, job, problems, load.options.use), 0);
     default: {
@@ -173,7 +177,7 @@ async function loadWithin(
 }
 
 function other(
-  kind: Exclude<LoadKind, 'lines' | 'accounts' | 'dimensions' | 'trial-balance'>,
+  kind: Exclude<LoadKind, 'lines' | 'accounts' | 'dimensions' | 'parties' | 'trial-balance'>,
   trx: Db,
   job: LoadJob,
   problems: Problems,
@@ -219,7 +223,7 @@ async function loadLedger(
       job,
       problems,
       job.createAccounts ? accountMaker(job, created) : null,
-      new Map(stated?.parties.map((p) => [p.code, p.name])),
+      stated?.parties ?? new Map(),
     );
   const totals = stated ? await statedTotals(stage, job, stated) : [];
   for (const { what, stated: said, found } of totals) {
@@ -240,6 +244,7 @@ async function loadLedger(
   const laying = (share: number): void =>
     void noteProgress(job.outside, load.id, { progress: READING_SHARE + (1 - READING_SHARE) * share }).catch(() => {});
   const counts = await layStaged(trx, job.outside, stage, load.id, laying);
+  await findControlAccounts(trx, load.id);
   if (stated) await keepChecks(trx, load.id, [...totals, ...(await statedBalances(trx, job, stated, openings))]);
   await finish(trx, load, counts, replaced);
 }
@@ -297,6 +302,7 @@ async function jobOf(trx: Db, outside: Knex, load: LoadRow, files: string, probl
     onRow: watch.onRow,
     onRows: watch.onRows,
     createAccounts: load.options.unknownAccounts === 'create',
+    emptyCells: load.options.emptyCells ?? 'ask',
   };
 }
 
@@ -322,7 +328,7 @@ async function lookAhead(job: LoadJob, load: LoadRow): Promise<void> {
   const found = await recognise(job.file);
   job.file.format = found.format;
   if (load.format !== found.format) await updateLoad(job.outside, load.id, { format: found.format });
-  if (found.format === 'saft' && !job.entity && load.kind !== 'dimensions')
+  if (found.format === 'saft' && !job.entity && load.kind !== 'dimensions' && load.kind !== 'parties')
     throw new UnreadableFile('name the entity whose audit file this is, and send it again');
   if (!load.mapping?.name) return;
   const { member: _member, ...reading } = load.mapping.reading ?? {};

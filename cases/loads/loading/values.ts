@@ -7,3 +7,10 @@ export type Fault = (column: string, message: string) => void;
 
 /** What a cell says, without the spaces around it. */
 export const text = (values: Values, column: string): string => (values[column] ?? '').trim();
+
+/** “Fixed; Office” as a list. */
+export const listed = (text: string | null): string[] =>
+  (text ?? '')
+    .split(';')
+    .map((part) => part.trim())
+    .filter(Boolean);

@@ -31,7 +31,7 @@ export function Course({ rows, wide, besides, onTrace }: Drawing) {
   return (
     <>
       {/* biome-ignore lint/a11y/useSemanticElements: a drawing cannot be a fieldset */}
-      <svg width={wide} height={HIGH} role="group" aria-label="Course over time; Enter traces a bar">
+      <svg width={wide} height={HIGH} role="group" aria-label="Trend over time; Enter traces a bar">
         <Levels y={y} wide={wide} />
         {rows.map((row, i) => {
           const bar = Math.min(BAR_MAX, x.bandwidth());

@@ -34,7 +34,7 @@ export function Courses({ rows, columns, wide, onTrace }: Drawing & { columns: s
   return (
     <>
       {/* biome-ignore lint/a11y/useSemanticElements: a drawing cannot be a fieldset */}
-      <svg width={wide} height={HIGH} role="group" aria-label="Course of the largest rows; Enter traces a point">
+      <svg width={wide} height={HIGH} role="group" aria-label="Trend of the largest rows; Enter traces a point">
         <Levels y={y} wide={right + 24} />
         {columns.map((name, i) =>
           i % each === 0 ? (

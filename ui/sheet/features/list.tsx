@@ -20,7 +20,7 @@ const OF_SCREENS: [string, string][] = [
   [',  .', 'the unit before and the next one, where the sheet is of one unit'],
   ['d', 'draw a split: its rows as bars, as parts of the whole, over time'],
   ['c', 'columns to compare with: other windows, budgets, changes'],
-  ['r', 'read again in place, when a newer load has come'],
+  ['r', 'refresh in place, when a newer load has come'],
 ];
 
 const keysList: SheetFeature = {

@@ -127,7 +127,15 @@ test('a reader of two cost centres sees them and nothing else, along every way t
   await expect(readOtherSide(ctx, col, scope(`${window}&accounts=6310`))).rejects.toThrow(part);
   await expect(readTotals(ctx, col, scope(`${window}&opposite=1510`))).rejects.toThrow(part);
   await expect(readStatement(ctx, col, 'cashflow', scope(window))).rejects.toThrow(part);
-  await expect(readStatement(ctx, col, 'position', scope(window))).rejects.toThrow(part);
+  // A position is of what they may see: the same as the owner's narrowed to it.
+  const held = await readStatement(ctx, col, 'position', { ...scope(window), by: 'dim:vessel' });
+  const same = await readStatement(ctx, owner, 'position', {
+    ...scope(`${window}&dim.costcentre=DECK&dim.costcentre=ENG`),
+    by: 'dim:vessel',
+  });
+  expect(held.rows.map((r) => r.values)).toEqual(same.rows.map((r) => r.values));
+  expect(held.rows.length).toBeGreaterThan(2);
+  expect(held.guards.every((g) => g.ok)).toBe(true);
   await expect(readStatement(ctx, col, 'income', { ...scope(window), eliminated: 'yes' })).rejects.toThrow(part);
   await expect(compareLoads(ctx, col, { from: 5, to: 7, limit: 1, at: 0 })).rejects.toThrow(part);
   await expect(readDocument(ctx, col, 'NS-20631', {})).rejects.toThrow(part);

@@ -209,7 +209,7 @@ export const newStepSchema = z.strictObject({
   /** The address of its screen. */
   address: ownAddress,
   label: z.string().min(1).max(300),
-  view: z.enum(['sheet', 'split', 'lines', 'entry']),
+  view: z.enum(['sheet', 'split', 'lines', 'entry', 'document', 'orders', 'statement']),
   /** What a split is by. */
   by: z.string().max(200).optional(),
   /** figure:<address>; of an entry, entry:<id>. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { DUE } from '@/core/columns';
 import { isDate } from '@/core/dates';
 import { SORTS } from '@/core/lineFields';
 import { PARTS_OF_LINES } from './bodies';
@@ -154,6 +155,11 @@ export const exportShape = {
   ...scopeShape,
   what: z.enum(['lines', 'accounts', 'dimensions']).default('lines'),
   format: z.enum(EXPORT_FORMATS).default('csv'),
+};
+
+export const openOrdersShape = {
+  ...scopeShape,
+  due: z.enum(DUE).default('now').describe('When orders fall due: up to the end of the window, after it, or whenever'),
 };
 
 export const openDocumentsShape = {

@@ -128,6 +128,11 @@ export const routes = {
     query: questions.openDocumentsShape,
     answer: answers.openDocumentsSchema,
   },
+  'GET /commitments': {
+    summary: 'Open orders behind a committed amount',
+    query: questions.openOrdersShape,
+    answer: answers.openOrdersSchema,
+  },
   'GET /documents/{id}': {
     summary: 'A document, its chain, its open balance after each event',
     query: questions.documentShape,

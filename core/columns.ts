@@ -15,6 +15,8 @@ export type Column =
   /** Any other window, by periods or dates. */
   | { key: string; is: 'span'; window: Window }
   | { key: string; is: 'budget'; version: string; of: 'window' | 'ytd' }
+  /** Open orders that fall due up to the end of the window, or after it. */
+  | { key: string; is: 'orders'; of: Due }
   | { key: string; is: 'change' | 'change%' | 'variance'; of: string; base: string }
   | { key: string; is: 'share'; of: string }
   /** The window in another currency. */
@@ -28,6 +30,16 @@ export type Column =
 
 export const PARTS = ['unposted', 'adjustments'] as const;
 export type Part = (typeof PARTS)[number];
+/** When open orders fall due: up to the end of a window, after it, or whenever. */
+export const DUE = ['now', 'later', 'all'] as const;
+export type Due = (typeof DUE)[number];
+const ORDERS: Record<string, Due> = { committed: 'now', 'committed-later': 'later', 'committed-all': 'all' };
+const ORDERS_LABEL: Record<Due, string> = {
+  now: 'Committed now',
+  later: 'Committed later',
+  all: 'Committed now and later',
+};
+
 const PART_LABEL: Record<Part, string> = { unposted: 'Unposted', adjustments: 'Adjustment entries' };
 
 /** A column of one’s own has no more terms than a reader can follow. */
@@ -43,6 +55,8 @@ export function readColumn(text: string): Column {
   if (comparison) return { key: text, is: 'comparison', of: comparison };
   const part = PARTS.find((p) => p === text);
   if (part) return { key: text, is: 'part', of: part };
+  const orders = ORDERS[text];
+  if (orders) return { key: text, is: 'orders', of: orders };
   if (text.startsWith('own|')) return readOwn(text);
   const [word = '', ...rest] = text.split(':');
   const of = rest.join(':');
@@ -61,7 +75,7 @@ export function readColumn(text: string): Column {
   if (word === 'variance' && of) return { key: text, is: 'variance', of: 'window', base: `budget:${of}` };
   if (word === 'variance-ytd' && of) return { key: text, is: 'variance', of: 'ytd', base: `budget-ytd:${of}` };
   throw new ColumnError(
-    `“${text}” is no column; columns are ${COMPARISONS.join(', ')}, budget:<version>, budget-ytd:<version>, change:<column>, change%:<column>, variance:<version>, share, share:<column>, ${PARTS.join(', ')}, ${STATISTICS.join(', ')} (each also of another window, as quantity:year-before), own|<name>|+<column>|-<column>, own|<name>|<column>|/|<column>, in:<currency>, over:<from>..<to>`,
+    `“${text}” is no column; columns are ${COMPARISONS.join(', ')}, budget:<version>, budget-ytd:<version>, change:<column>, change%:<column>, variance:<version>, share, share:<column>, ${PARTS.join(', ')}, ${Object.keys(ORDERS).join(', ')}, ${STATISTICS.join(', ')} (each also of another window, as quantity:year-before), own|<name>|+<column>|-<column>, own|<name>|<column>|/|<column>, in:<currency>, over:<from>..<to>`,
   );
 }
 
@@ -146,6 +160,8 @@ export function columnLabel(column: Column): string {
       return `Variance from ${lower(column.base)}`;
     case 'part':
       return PART_LABEL[column.of];
+    case 'orders':
+      return ORDERS_LABEL[column.of];
     case 'records':
       return column.in === 'window' ? STATISTIC_LABEL[column.of] : `${STATISTIC_LABEL[column.of]}, ${lower(column.in)}`;
     case 'own':
@@ -187,6 +203,12 @@ export function columnHint(column: Column, shareRow: string | null): string {
       return 'The difference over the second; empty where there was nothing before.';
     case 'variance':
       return 'Actual less budget. More income or less expense is favourable.';
+    case 'orders':
+      return {
+        now: 'Open orders that fall due up to the end of the window.',
+        later: 'Open orders that fall due after the window.',
+        all: 'All open orders, whenever they fall due.',
+      }[column.of];
     case 'part':
       return column.of === 'unposted'
         ? 'What is entered for the window but not yet posted.'

@@ -1,3 +1,4 @@
+import type { Balance } from './balances';
 import { add, type Minor } from './money';
 
 /** The position of a fund or a project (method.md §9), all amounts as a budget holder reads them: what there is, positive. */
@@ -52,6 +53,27 @@ export function addToPosition(
     if (lies === 'window') p.spentNow = add(p.spentNow, amount);
   }
   refreshDerived(p);
+}
+
+/** What of the year's sums was in the window; they are in the year already. */
+export function addToWindow(p: Position, type: 'income' | 'expense' | 'equity', amount: Minor): void {
+  if (type === 'income') p.receivedNow = add(p.receivedNow, 0 - amount);
+  else if (type === 'expense') p.spentNow = add(p.spentNow, amount);
+}
+
+/** The position of an account of cash: debits are what it received, credits what it paid. */
+export function cashPosition(year: Balance, window: Balance, committed: Minor, later: Minor): Position {
+  const p = {
+    ...emptyPosition(),
+    opening: year.opening,
+    received: year.debit,
+    spent: year.credit,
+    receivedNow: window.debit,
+    spentNow: window.credit,
+  };
+  addCommitment(p, committed, false);
+  addCommitment(p, later, true);
+  return p;
 }
 
 export function addCommitment(p: Position, amount: Minor, later: boolean): void {

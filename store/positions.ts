@@ -1,6 +1,6 @@
 import type { AccountType } from '@/core/ledger';
 import { KIND, STATUS } from './codes';
-import { type Db, NEVER, rowsOf } from './db';
+import { type Db, rowsOf } from './db';
 
 export interface MemberSum {
   member: number;
@@ -44,18 +44,4 @@ export const equityByDay = (
      where a.entity = ? and a.type = 'equity' and l.period <= ? and l.load <= ? and l.replaced_by > ?
        ${status === 'all' ? '' : `and l.status = ${STATUS[status]}`} group by 1, 2, 3, 4, 5`,
     [entity, to, asOf, asOf],
-  );
-
-/** Open commitments by member and period in which they fall due. */
-export const commitmentsByMember = (
-  db: Db,
-  entity: number,
-  slot: number,
-  asOf: number,
-): Promise<{ member: number; period: number; amount: number }[]> =>
-  rowsOf(
-    db,
-    `select d${Number(slot)} as member, period, sum(amount)::bigint as amount from commitment
-     where entity = ? and load <= ? and replaced_by > ? and replaced_by <= ${NEVER} group by 1, 2`,
-    [entity, asOf, asOf],
   );

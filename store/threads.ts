@@ -19,7 +19,7 @@ export interface StepRow {
   parent: number | null;
   address: string;
   label: string;
-  view: 'sheet' | 'split' | 'lines' | 'entry';
+  view: 'sheet' | 'split' | 'lines' | 'entry' | 'document' | 'orders' | 'statement';
   split_by: string | null;
   subject: string;
   entities: string[];

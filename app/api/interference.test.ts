@@ -195,6 +195,7 @@ const TRIED: Record<RouteName, Tried> = {
     bodies: [{ name: 'x', language: null }],
   },
   'GET /parties': {},
+  'GET /commitments': { queries: over('&due=all', '&due=later') },
   'GET /calendars': {},
   'GET /holdings': { queries: scopeOnly },
   'PUT /holdings': { bodies: [{ entity: 'ONE', number: 'B1', name: 'x', kind: 'cash', account: '1000' }] },
@@ -227,6 +228,10 @@ const TRIED: Record<RouteName, Tried> = {
       ...scopeOnly,
       '?entity=ONE&window=everything&open=all',
       '?entity=ONE&window=everything&across=dim:costcentre&column=budget:Plan',
+      '?entity=ONE&window=everything&column=committed-all&column=committed',
+      '?entity=ONE&from=2027.01&to=2027.03&by=dim:vessel',
+      '?entity=ONE&from=2027.01&to=2027.03&by=dim:costcentre',
+      '?entity=ONE&from=2027.01&to=2027.03&by=account',
     ],
   },
   'GET /statements/{code}/outline': {

@@ -1,16 +1,19 @@
 import { wrong } from '@/contracts/problem';
 import type { Balance } from '@/core/balances';
 import { CalendarError, type calendar } from '@/core/calendar';
-import { type Column, ColumnError, columnLabel, type Part, readColumn, withBases } from '@/core/columns';
+import { type Column, ColumnError, columnLabel, type Due, type Part, readColumn, withBases } from '@/core/columns';
 import { comparedWindow } from '@/core/comparisons';
 import type { Figure, Window } from '@/core/figure';
 import { currencyText, windowText } from '@/core/sentence';
+import type { SplitQuestion } from '@/core/split';
 import type { CatalogueAccount } from '@/store/catalogue';
+import type { Db } from '@/store/db';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { balancesByAccount, mergedChart } from './accountBalances';
 import { differenceAccount } from './addedAccounts';
-import { planOf } from './plannedBalances';
+import { ordersOf } from './orderedBalances';
+import { type Plan, planOf } from './plannedBalances';
 import { hasDifference } from './translation';
 
 /** One column with the balances that its values are made of; null where it cannot be said, or is made of others. */
@@ -92,6 +95,7 @@ function inCalendar(cal: ReturnType<typeof calendar>, window: Window): Window | 
 export type ColumnQuestion =
   | { is: 'figure'; figure: Figure; own: ResolvedFigure; title: string }
   | { is: 'plan'; figure: Figure; version: string; title: string }
+  | { is: 'orders'; figure: Figure; due: Due; title: string }
   | { is: 'nothing'; title: string };
 
 /** @param counted the figure of a column narrowed to what counts, such as without closing entries */
@@ -131,10 +135,22 @@ export function questionOfColumn(
         ? { is: 'plan', figure: { ...asked.figure, window }, version, title: version }
         : { is: 'nothing', title: version };
     }
+    case 'orders':
+      return { is: 'orders', figure: asked.figure, due: column.of, title: '' };
     default:
       return { is: 'nothing', title: '' };
   }
 }
+
+/** What is beside the books for a column: what was planned, or ordered and not yet delivered. */
+export const besideBooks = (
+  db: Db,
+  asked: ResolvedFigure,
+  question: Extract<ColumnQuestion, { is: 'plan' | 'orders' }>,
+  shape: Pick<SplitQuestion, 'splits' | 'trees'>,
+  measure: 'closing' | 'movement',
+): Promise<Plan> =>
+  question.is === 'plan' ? planOf(db, asked, question, shape, measure) : ordersOf(db, asked, question, shape);
 
 /** A part is what it adds within the window, whatever of its kind was there before. */
 export const countedIn = (column: Column, balance: Balance): Balance =>
@@ -159,8 +175,10 @@ async function balancesOfColumn(
         ...(column.is === 'currency' ? { digits: question.own.digits } : {}),
       };
     }
-    case 'plan': {
-      const plan = await planOf(ctx.read, asked, question, { splits: [{ by: 'account' }], trees: new Map() }, measure);
+    case 'plan':
+    case 'orders': {
+      const byAccount = { splits: [{ by: 'account' as const }], trees: new Map() };
+      const plan = await besideBooks(ctx.read, asked, question, byAccount, measure);
       return {
         ...head,
         title: plan.lacks ?? question.title,

@@ -13,8 +13,7 @@ import { recordSums, TooManyRowsError } from '@/store/balances';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { figureBalance, mergedChart } from './accountBalances';
-import { type ColumnQuestion, columnsAsked, countedIn, questionOfColumn } from './comparedColumns';
-import { planOf } from './plannedBalances';
+import { besideBooks, type ColumnQuestion, columnsAsked, countedIn, questionOfColumn } from './comparedColumns';
 import { chartTree, splitParts, translates } from './splitParts';
 
 export type Measure = 'closing' | 'movement';
@@ -146,8 +145,9 @@ async function wholeUnder(
       const { own } = question;
       return { key, digits: own.digits, value: countedIn(column, await figureBalance(ctx, own))[measure] };
     }
-    case 'plan': {
-      const { whole } = await planOf(ctx.read, asked, question, { splits: [], trees: new Map() }, measure);
+    case 'plan':
+    case 'orders': {
+      const { whole } = await besideBooks(ctx.read, asked, question, { splits: [], trees: new Map() }, measure);
       return { key, digits: asked.digits, value: whole };
     }
     default:
@@ -228,7 +228,7 @@ async function sheetOfColumn(
   };
   const question = questionOfColumn(asked, column);
   const { title } = question;
-  if (question.is === 'plan')
+  if (question.is === 'plan' || question.is === 'orders')
     return { ...none, title, ...(await budgeted(ctx, asked, column, question, splits, measure)) };
   if (question.is === 'nothing') return { ...none, title };
   const { figure, own } = question;
@@ -265,7 +265,7 @@ async function budgeted(
   ctx: Context,
   asked: ResolvedFigure,
   column: Column,
-  question: Extract<ColumnQuestion, { is: 'plan' }>,
+  question: Extract<ColumnQuestion, { is: 'plan' | 'orders' }>,
   splits: Split[],
   measure: Measure,
 ): Promise<Partial<ColumnSheet>> {
@@ -274,8 +274,8 @@ async function budgeted(
   const trees = new Map([...asked.known.catalogue.trees, [CHART, chartTree(asked)]]);
   // Its whole is asked for by itself, so that its rows can be held against it.
   const [plan, { whole }] = await Promise.all([
-    planOf(ctx.read, asked, question, { splits, trees }, measure),
-    planOf(ctx.read, asked, question, { splits: [], trees }, measure),
+    besideBooks(ctx.read, asked, question, { splits, trees }, measure),
+    besideBooks(ctx.read, asked, question, { splits: [], trees }, measure),
   ]);
   const sheet = plan.leaves && splitOfBalances(plan.leaves, { splits, across: null, trees });
   return {

@@ -31,7 +31,7 @@ interface PlanAsked {
   version: string;
 }
 
-const unknown = (lacks: string): Plan => ({
+export const unknown = (lacks: string): Plan => ({
   leaves: null,
   whole: null,
   knows: () => false,
@@ -137,7 +137,11 @@ export async function planOf(
 const NAMED_MAX = 3;
 
 /** What is planned, as a balance. */
-const plannedBalance = (amount: Minor): Leaf['balance'] => ({ ...emptyBalance(), movement: amount, closing: amount });
+export const plannedBalance = (amount: Minor): Leaf['balance'] => ({
+  ...emptyBalance(),
+  movement: amount,
+  closing: amount,
+});
 
 const yearSoFar = (cal: Calendar, window: Window): Window => comparedWindow(cal, window, 'ytd') ?? window;
 
@@ -149,7 +153,7 @@ function periodsOf(cal: Calendar, window: Window): { from: number; to: number } 
 }
 
 /** The members that a figure is narrowed to, by the slot of their dimension; null for a clause that no budget knows. */
-function narrowedTo(figure: Figure, asked: ResolvedFigure): Map<number, number[]> | null {
+export function narrowedTo(figure: Figure, asked: ResolvedFigure): Map<number, number[]> | null {
   const members = new Map<number, number[]>();
   for (const clause of figure.where) {
     if (clause.on !== 'dim' || clause.not) return null;
@@ -167,7 +171,7 @@ function narrowedTo(figure: Figure, asked: ResolvedFigure): Map<number, number[]
 }
 
 /** What a budget is grouped by for a split that no account is in by itself; null where no budget knows. */
-function columnOf(split: Split, asked: ResolvedFigure): PlannedColumn | null {
+export function columnOf(split: Split, asked: ResolvedFigure): PlannedColumn | null {
   switch (split.by) {
     case 'period':
       return 'period';

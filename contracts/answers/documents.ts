@@ -14,6 +14,42 @@ export const documentHeadSchema = z.strictObject({
   description: z.string(),
 });
 
+export const openOrderSchema = z.strictObject({
+  entity: z.string(),
+  number: z.string(),
+  line: z.number(),
+  date: z.string(),
+  dueDate: z.string().nullable(),
+  /** Falls due after the window. */
+  later: z.boolean(),
+  account: z.string(),
+  accountName: z.string(),
+  counterparty: z.string().nullable(),
+  counterpartyName: z.string().nullable(),
+  description: z.string(),
+  dims: z.array(
+    z.strictObject({ dimension: z.string(), dimensionName: z.string(), code: z.string(), name: z.string() }),
+  ),
+  ordered: z.string().nullable(),
+  /** Ordered less open. */
+  delivered: z.string().nullable(),
+  open: z.string(),
+  load: z.number(),
+});
+export type OpenOrder = z.infer<typeof openOrderSchema>;
+
+export const openOrdersSchema = z.strictObject({
+  sentence: z.string(),
+  parts: z.array(sentencePartSchema),
+  address: z.string(),
+  currency: z.string(),
+  load: z.number(),
+  rows: z.array(openOrderSchema),
+  total: z.strictObject({ orders: z.number(), open: z.string() }),
+  /** The orders of the list against their sum, which is asked for apart. */
+  tie: tieSchema.nullable(),
+});
+
 export const openDocumentsSchema = z.strictObject({
   sentence: z.string(),
   entity: z.string(),

@@ -30,7 +30,7 @@ export const threadStepSchema = z.strictObject({
   parent: z.number().nullable(),
   address: z.string(),
   label: z.string(),
-  view: z.enum(['sheet', 'split', 'lines', 'entry']),
+  view: z.enum(['sheet', 'split', 'lines', 'entry', 'document', 'orders', 'statement']),
   by: z.string().nullable(),
   measure: z.string().nullable(),
   note: z.string(),

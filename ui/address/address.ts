@@ -9,9 +9,12 @@ import { splitName } from './splitNames';
  */
 export type Origin = 'trial-balance' | 'statements' | 'lines';
 
+/** What a step leads to: rows of a split, lines, an entry, a document, open orders, another statement. */
+export const VIEWS = ['split', 'lines', 'entry', 'document', 'orders', 'statement'] as const;
+
 export interface Step {
-  view: 'split' | 'lines' | 'entry';
-  /** What a split is by, the outermost first, with | between. */
+  view: (typeof VIEWS)[number];
+  /** What a split is by, the outermost first, with | between; when open orders fall due. */
   by?: string;
   /** What is on the columns of a split. */
   across?: string;
@@ -25,8 +28,10 @@ export interface Step {
   picture?: string;
   /** What a row of its ledger stands for, where that is not a line. */
   runs?: string;
-  /** Id of the entry shown. */
+  /** Id of the entry shown, or number of the document. */
   entry?: string;
+  /** How a statement is shown: which one, with which columns, opened how far. */
+  options?: Record<string, string>;
   /** What was traced, in words. */
   label: string;
   /** Row and column of the sheet above from which the step was taken. */
@@ -118,6 +123,24 @@ export function scopeAt({ scope, steps }: Screen, depth: number): URLSearchParam
   return found;
 }
 
+/** What asks for the open orders that a step leads to. */
+export function ordersAsked(screen: Screen, depth: number): URLSearchParams {
+  const asked = scopeAt(screen, depth);
+  asked.set('due', screen.steps[depth - 1]?.by ?? 'now');
+  return asked;
+}
+
+/** How the sheet after so many steps is shown. */
+export const optionsAt = ({ options, steps }: Screen, depth: number): Record<string, string> =>
+  depth === 0 ? options : (steps[depth - 1]?.options ?? {});
+
+/** The screen with its last sheet shown in another way. */
+export function withOptions(screen: Screen, options: Record<string, string>): Screen {
+  const depth = screen.steps.length;
+  if (depth === 0) return { ...screen, options };
+  return { ...screen, steps: screen.steps.map((s, i) => (i === depth - 1 ? { ...s, options } : s)) };
+}
+
 /** Puts parameters in place of those of the same name; a named window gives way to ends. */
 export function changedScope(scope: URLSearchParams, put: Record<string, string[]>): void {
   if ('from' in put || 'to' in put) scope.delete('window');
@@ -206,6 +229,13 @@ export function allBut(scope: URLSearchParams, put: Record<string, string[]>): R
 /** Clauses that can ask for all but what they name. */
 const TURNED: readonly string[] = [...ATTRIBUTES, ...LINE_NUMBERS];
 
+/** A step that is about whole books: the clauses of the sheets above are put away, whose books and when stay. */
+export function ofWholeBooks(screen: Screen, step: Step): Step {
+  const names = new Set(scopeAt(screen, screen.steps.length).keys());
+  const cleared = [...names].filter((n) => !FRAME.includes(n)).map((n): [string, string[]] => [n, []]);
+  return { ...step, put: { ...Object.fromEntries(cleared), ...step.put } };
+}
+
 /** The screen as it was after fewer steps. */
 export const backTo = (screen: Screen, depth: number): Screen => ({
   ...screen,
@@ -281,6 +311,7 @@ function writeStep({
   picture,
   runs,
   entry,
+  options,
   label,
   row,
   column,
@@ -297,8 +328,11 @@ function writeStep({
   if (picture) params.set('~p', picture);
   if (runs) params.set('~n', runs);
   if (entry) params.set('~e', entry);
+  if (options) params.set('~z', new URLSearchParams(options).toString());
   if (measure) params.set('~w', measure);
-  for (const [name, values] of Object.entries(put)) for (const value of values) params.append(name, value);
+  // What is put away is written as nothing, so that it is not forgotten.
+  for (const [name, values] of Object.entries(put))
+    for (const value of values.length > 0 ? values : ['']) params.append(name, value);
   for (const [name, values] of Object.entries(only ?? {}))
     for (const value of values) params.append(ONLY + name, value);
   return params.toString();
@@ -316,6 +350,7 @@ function readStep(text: string): Step {
   const by = params.get('~b');
   const across = params.get('~x');
   const entry = params.get('~e');
+  const options = params.get('~z');
   const runs = params.get('~n');
   const open = params.get('~o');
   const columns = params.get('~k');
@@ -323,7 +358,7 @@ function readStep(text: string): Step {
   const picture = params.get('~p');
   const measure = TRACED.find((m) => m === params.get('~w'));
   return {
-    view: view === 'entry' || view === 'lines' ? view : 'split',
+    view: VIEWS.find((v) => v === view) ?? 'split',
     ...(by ? { by } : {}),
     ...(across ? { across } : {}),
     ...(open ? { open } : {}),
@@ -332,6 +367,7 @@ function readStep(text: string): Step {
     ...(picture ? { picture } : {}),
     ...(runs ? { runs } : {}),
     ...(entry ? { entry } : {}),
+    ...(options === null ? {} : { options: Object.fromEntries(new URLSearchParams(options)) }),
     ...(measure ? { measure } : {}),
     label: params.get('~l') ?? '',
     row: params.get('~r') ?? '',

@@ -31,6 +31,7 @@ export function measureAt(screen: Screen, depth: number): Traced {
   const step = screen.steps[depth - 1];
   if (!step) return screen.origin === 'statements' && screen.options.statement !== 'balance' ? 'movement' : 'closing';
   if (step.measure) return step.measure;
+  if (step.view === 'statement') return step.options?.statement === 'balance' ? 'closing' : 'movement';
   const before = measureAt(screen, depth - 1);
   // The running balance of a ledger that begins at nothing is what moved so far.
   if (step.column === 'balance' && beginsAtNothing(before)) return before;

@@ -24,12 +24,13 @@ export function DocumentPage({ number }: { number: string }) {
   return (
     <Place title="Documents" tabs={DOCUMENT_TABS} here="/documents">
       <Failure error={error} />
-      {data && <Shown data={data} />}
+      {data && <DocumentShown data={data} />}
     </Place>
   );
 }
 
-function Shown({ data }: { data: OneDocument }) {
+/** What a document is, its chain, its lines and its picture. */
+export function DocumentShown({ data }: { data: OneDocument }) {
   const facts: [string, ReactNode][] = [
     ['Date', dateText(data.date)],
     ['Due', data.dueDate && dateText(data.dueDate)],

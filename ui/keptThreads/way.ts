@@ -8,7 +8,7 @@ import { firstSheet } from '../address/places';
 export interface WayStep {
   address: string;
   label: string;
-  view: 'sheet' | 'split' | 'lines' | 'entry';
+  view: 'sheet' | Step['view'];
   by?: string;
   subject: string;
   measure?: Measure;
@@ -32,7 +32,7 @@ export function wayOf(whole: Screen): WayStep[] {
         view: step.view,
         ...(step.by ? { by: step.by } : {}),
         subject: isEntry ? entryOnScreen(step.entry ?? '') : wholeFigure(scopeAt(screen, i + 1)),
-        ...(isEntry ? {} : { measure: measureOf(screen, i + 1) }),
+        ...(step.view === 'split' || step.view === 'lines' ? { measure: measureOf(screen, i + 1) } : {}),
       };
     }),
   ];
@@ -69,7 +69,7 @@ export function asIn(
   address: string,
   from: Pick<Step, 'label' | 'row' | 'column' | 'put'>,
 ): Screen | null {
-  const steps = screenOf(address).steps.filter((s) => s.view !== 'entry');
+  const steps = screenOf(address).steps.filter((s) => s.view === 'split' || s.view === 'lines');
   const first = steps[0];
   if (!first || steps.every((s) => s.view === 'lines')) return null;
   return { ...screen, steps: [...screen.steps, { ...first, ...from }, ...steps.slice(1)] };

@@ -20,6 +20,13 @@ const COMPARED: [string, string][] = [
   ['adjustments', 'Adjustment entries of the window'],
 ];
 
+/** Open orders, where the books have plans and orders beside them. */
+const ORDERED: [string, string][] = [
+  ['committed', 'Open orders due in the window or before'],
+  ['committed-later', 'Open orders due later'],
+  ['own|Available|-window|-committed|-committed-later', 'What is left after open orders'],
+];
+
 /** What is told of the lines behind each row, in a split. */
 const OF_LINES: [string, string][] = [
   ['lines', 'How many lines'],
@@ -110,7 +117,16 @@ function Columns({ plansOf, ofLines = false, sharesOf, chosen, currency, onChang
   const spans = ticked
     .filter((key) => key.startsWith('over:') || key.includes(':over:'))
     .map((key): [string, string] => [key, columnLabel(readColumn(key))]);
-  const all = [...COMPARED, ...shares, ...(ofLines ? OF_LINES : []), ...budgets, ...currencies, ...spans, ...own];
+  const all = [
+    ...COMPARED,
+    ...shares,
+    ...(ofLines ? OF_LINES : []),
+    ...budgets,
+    ...(plansOf.length > 0 ? ORDERED : []),
+    ...currencies,
+    ...spans,
+    ...own,
+  ];
   return (
     <>
       <fieldset>

@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useMemo } from 'react';
 import type { Entities } from '@/contracts/answers/charts';
 import type { Statement } from '@/contracts/answers/statements';
-import { scopeAt } from '../address/address';
+import { optionsAt, scopeAt, withOptions } from '../address/address';
 import { splitChoices } from '../address/splitNames';
 import { useAnswer, useEntities } from '../query/hooks';
 import type { SheetModel } from '../sheet/model';
@@ -15,29 +15,36 @@ import { ColumnsChoice } from './ColumnsChoice';
 import { Pick } from './Pick';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
 import { guardsProof, statementColumns, statementRow } from './statementRows';
-import { statementOf, statementParams } from './steps';
+import { statementOf, statementParams, yearStartIn } from './steps';
 import { UnitChoice } from './UnitChoice';
 import { scaleOf, ViewChoice } from './ViewChoice';
 
 /** A statement: rows of an outline, columns of the scope, guards always in view; every figure traces. */
 export function StatementScreen(props: ScreenProps) {
   const { screen, replace } = props;
-  const code = statementOf(screen);
-  const { data, error, isPlaceholderData, isPending } = useAnswer('GET /statements/{code}', statementParams(screen), {
-    code,
-  });
-  const entity = scopeAt(screen, 0).get('entity') ?? '';
+  const depth = screen.steps.length;
+  const options = optionsAt(screen, depth);
+  const code = statementOf(screen, depth);
+  const { data, error, isPlaceholderData, isPending } = useAnswer(
+    'GET /statements/{code}',
+    statementParams(screen, depth),
+    {
+      code,
+    },
+  );
+  const scope = useMemo(() => scopeAt(screen, depth), [screen, depth]);
+  const entity = scope.get('entity') ?? '';
+  const entities = useEntities();
   const list = useAnswer('GET /statements', new URLSearchParams({ entity }));
-  const several = scopeAt(screen, 0).getAll('entity').length > 1;
-  const open = screen.options.open ?? '';
+  const several = scope.getAll('entity').length > 1;
+  const open = options.open ?? '';
   const set = (name: string, value: string): void => {
-    const { [name]: _former, ...rest } = screen.options;
-    replace({ ...screen, options: value === '' ? rest : { ...rest, [name]: value } });
+    const { [name]: _former, ...rest } = options;
+    replace(withOptions(screen, value === '' ? rest : { ...rest, [name]: value }));
   };
-  const scale = scaleOf(screen.options);
+  const scale = scaleOf(options);
   /** Whether its rows are those of an outline that anybody can change. */
   const outlined = data?.kind === 'income' || data?.kind === 'balance';
-  const scope = useMemo(() => scopeAt(screen, 0), [screen]);
   const marks = useMarks(scope, code);
   const opened = useMemo(() => new Set(open.split(',').filter(Boolean)), [open]);
 
@@ -49,9 +56,11 @@ export function StatementScreen(props: ScreenProps) {
     },
   };
 
+  const yearStart = data && yearStartIn(entities.data, entity, new URLSearchParams(data.address).get('to'));
+
   const model = useMemo((): SheetModel => {
     const rows = data?.rows ?? [];
-    const view = { opened, scale, labels: screen.options.labels, marks };
+    const view = { opened, scale, labels: options.labels, marks, yearStart };
     const keys = new Map(rows.map((r, i) => [r.key, i]));
     return {
       label: data?.name ?? 'Statement',
@@ -69,7 +78,7 @@ export function StatementScreen(props: ScreenProps) {
       loading: isPending,
       error,
     };
-  }, [data, opened, marks, scale, screen.options.labels, isPlaceholderData, isPending, error]);
+  }, [data, opened, marks, scale, options.labels, yearStart, isPlaceholderData, isPending, error]);
 
   return (
     <SheetFrame
@@ -83,7 +92,7 @@ export function StatementScreen(props: ScreenProps) {
           <Choice
             label="Statement"
             value={code}
-            onChange={(v) => replace({ ...screen, options: { ...screen.options, statement: v } })}
+            onChange={(v) => set('statement', v)}
             choices={(list.data?.rows ?? []).map((s): [string, string] => [s.code, s.name])}
           />
           {data?.kind === 'position' && <ByDimension value={data.by ?? ''} onChange={(v) => set('by', v)} />}
@@ -93,11 +102,11 @@ export function StatementScreen(props: ScreenProps) {
                 currency={data.currency}
                 plansOf={scope.getAll('entity')}
                 sharesOf="the base row"
-                chosen={(screen.options.columns ?? '').split(',').filter(Boolean)}
+                chosen={(options.columns ?? '').split(',').filter(Boolean)}
                 onChange={(keys) => set('columns', keys.join(','))}
               />
               <UnitChoice screen={screen} go={props.go} />
-              <SideBySide value={screen.options.across ?? ''} onChange={(v) => set('across', v)} />
+              <SideBySide value={options.across ?? ''} onChange={(v) => set('across', v)} />
               <Choice
                 label="Rows"
                 value={opened.has('all') ? 'all' : ''}
@@ -110,7 +119,7 @@ export function StatementScreen(props: ScreenProps) {
               {several && (
                 <Choice
                   label="Group"
-                  value={screen.options.eliminated ?? ''}
+                  value={options.eliminated ?? ''}
                   onChange={(v) => set('eliminated', v)}
                   choices={[
                     ['', 'added up'],
@@ -121,7 +130,7 @@ export function StatementScreen(props: ScreenProps) {
               {!several && (list.data?.schemes.length ?? 0) > 0 && (
                 <Choice
                   label="By"
-                  value={screen.options.scheme ?? ''}
+                  value={options.scheme ?? ''}
                   onChange={(v) => set('scheme', v)}
                   choices={[
                     ['', 'house rows'],
@@ -131,7 +140,7 @@ export function StatementScreen(props: ScreenProps) {
               )}
             </>
           )}
-          {data && <ViewChoice options={screen.options} languages={data.languages ?? []} onChange={set} />}
+          {data && <ViewChoice options={options} languages={data.languages ?? []} onChange={set} />}
           {data && outlined && (
             <Link
               href={`/statements/budgets?entity=${entity}`}
@@ -178,7 +187,10 @@ function ByDimension({ value, onChange }: { value: string; onChange(value: strin
     <Pick
       label="Of each"
       value={value}
-      choices={dimensionChoices(useEntities().data).filter(([by]) => !by.includes('@'))}
+      choices={[
+        ...dimensionChoices(useEntities().data).filter(([by]) => !by.includes('@')),
+        ['account', 'cash account'],
+      ]}
       onChange={onChange}
     />
   );

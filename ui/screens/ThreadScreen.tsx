@@ -3,8 +3,10 @@
 import { useEffect } from 'react';
 import { type Origin, readScreen } from '../address/address';
 import { useEntities, useKeptScopes } from '../query/hooks';
+import { DocumentScreen } from './DocumentScreen';
 import { EntryScreen } from './EntryScreen';
 import { LedgerScreen } from './LedgerScreen';
+import { OrdersScreen } from './OrdersScreen';
 import { SplitScreen } from './SplitScreen';
 import { StatementScreen } from './StatementScreen';
 import { TrialBalanceScreen } from './TrialBalanceScreen';
@@ -45,6 +47,12 @@ export function ThreadScreen({ origin }: { origin: Origin }) {
       return <LedgerScreen key={key} {...props} />;
     case 'entry':
       return <EntryScreen key={key} {...props} id={step.entry ?? ''} />;
+    case 'document':
+      return <DocumentScreen key={key} {...props} number={step.entry ?? ''} />;
+    case 'orders':
+      return <OrdersScreen key={key} {...props} />;
+    case 'statement':
+      return <StatementScreen key={`${key}${step.options?.statement ?? ''}`} {...props} />;
   }
 }
 

@@ -4,11 +4,10 @@ import type { LineField } from '@/core/lineFields';
 import { dateText } from '@/core/sentence';
 import { exactly } from '@/core/values';
 import { amountText } from '../amounts';
-import { documentPath } from '../documents/address';
 import { accountCell, amountCell, type Cell } from '../sheet/cell';
 import type { SheetRow } from '../sheet/model';
 import { COLUMN_FIELDS, columnOf } from './ledgerColumns';
-import { entryStep, positionOf } from './steps';
+import { documentStep, entryStep, positionStep } from './steps';
 
 /** Dimensions whose members have a position: what they received, spent, and have left. */
 const POSITIONED = /fund|project/i;
@@ -90,10 +89,10 @@ export function lineRow(line: LineRow, currency: string): SheetRow {
       ? { party: { entity: line.entity, code: line.counterparty, account: line.account, date: line.date } }
       : {}),
     links: [
-      ...(line.document ? [{ name: `Document ${line.document}`, href: documentPath(line.entity, line.document) }] : []),
+      ...(line.document ? [{ name: `Document ${line.document}`, step: documentStep(line.entity, line.document) }] : []),
       ...line.dims
         .filter((d) => POSITIONED.test(d.dimension))
-        .map((d) => ({ name: `Position of ${d.name}`, href: positionOf(line.entity, d.dimension, line.period) })),
+        .map((d) => ({ name: `Position of ${d.name}`, step: positionStep(line, d), whole: true })),
     ],
     step: () => step,
     say: () =>

@@ -5,9 +5,9 @@ import type { Scale } from '../amounts';
 import { accountCell, comparedCell, type Verdict } from '../sheet/cell';
 import { cellFigure } from '../sheet/cellFigure';
 import type { Column } from '../sheet/gridModel';
-import type { SheetRow } from '../sheet/model';
+import type { SheetLink, SheetRow } from '../sheet/model';
 import type { Proof } from '../sheet/proof';
-import { incomeStatementOf, statementStep } from './steps';
+import { incomeStatementStep, statementStep } from './steps';
 
 const AMOUNT = 'minmax(104px, 130px)';
 const PERCENT = 'minmax(76px, 96px)';
@@ -21,6 +21,8 @@ export interface StatementView {
   scale: Scale;
   labels: string | undefined;
   marks: ReadonlyMap<string, string[]>;
+  /** Where the fiscal year of the window's end begins, as the scope says it. */
+  yearStart: string | undefined;
 }
 
 /** The columns of a statement; a position leaves out what nobody has, such as adjustments. */
@@ -86,7 +88,10 @@ export function statementRow(row: Row, data: Statement, view: StatementView): Sh
             data.kind === 'balance' ? 'closing' : 'movement',
           )
         : undefined,
-    links: data.kind === 'balance' && row.kind === 'result' ? linksOf(incomeStatementOf(address)) : undefined,
+    links:
+      data.kind === 'balance' && row.kind === 'result'
+        ? linksOf(incomeStatementStep(address, view.yearStart))
+        : undefined,
     step: (column) => statementStep(row, column === 'caption' ? 'window' : column, data),
     say: (column) => sayOf(data, row, column),
   };
@@ -99,8 +104,8 @@ const columnsFor = (row: Row, columns: Statement['columns']): Statement['columns
     scope: Object.fromEntries(Object.entries(column.scope).filter(([name]) => !(name in (row.refine ?? {})))),
   }));
 
-const linksOf = (href: string | null): { name: string; href: string }[] =>
-  href === null ? [] : [{ name: 'Income statement of the year so far', href }];
+const linksOf = (step: ReturnType<typeof incomeStatementStep>): SheetLink[] =>
+  step === null ? [] : [{ name: step.label, step }];
 
 /** Favourable is more income or less expense (method.md §9). */
 function verdictOf(data: Statement, row: Row, key: string): Verdict | null {

@@ -2,18 +2,20 @@ import { expect, test } from 'vitest';
 import type { LineRow } from '@/contracts/answers/lines';
 import type { SplitSheet, TrialBalance } from '@/contracts/answers/sheets';
 import type { Statement } from '@/contracts/answers/statements';
-import { readScreen } from '../address/address';
+import { ofWholeBooks, readScreen, type Step, screenPath, traced } from '../address/address';
 import {
+  documentStep,
   entryStep,
-  incomeStatementOf,
-  positionOf,
+  incomeStatementStep,
+  positionStep,
   splitSheet,
   splitStep,
+  statementOf,
   statementParams,
   statementStep,
   trialBalanceParams,
   trialBalanceStep,
-  yearStartOf,
+  yearStartIn,
 } from './steps';
 
 const head = {
@@ -38,6 +40,7 @@ test('the address of a screen says what it asks, and nothing of how it looks', (
   );
   const statement = statementParams(
     readScreen('statements', new URLSearchParams('entity=KSF&open=fuel,crew&across=period&amounts=thousands')),
+    0,
   );
   expect([statement.getAll('open'), statement.get('across'), statement.has('amounts')]).toEqual([
     ['fuel', 'crew'],
@@ -128,20 +131,34 @@ test('a row of a statement opens to its accounts, an account to its lines, what 
     label: 'Cash, current',
     measure: 'closing',
   });
-  expect(statementStep(row({}), 'committed', position)).toBeNull();
+  expect(statementStep(row({}), 'committed', position)).toMatchObject({ view: 'orders', by: 'now' });
+  expect(statementStep(row({}), 'available', position)).toBeNull();
 });
 
-test('from the result to the income statement of the year, from a member to its position; by date to neither', () => {
-  expect(incomeStatementOf(new URLSearchParams('entity=KSF&dim.costcentre=OPS&from=2027.04&to=2027.06'))).toBe(
-    '/statements?entity=KSF&dim.costcentre=OPS&from=2027.01&to=2027.06&statement=income',
-  );
-  expect(incomeStatementOf(new URLSearchParams('entity=KSF&to=2026-09-30'))).toBeNull();
-  expect([yearStartOf('2027.06'), yearStartOf('2026-09-30'), yearStartOf(null)]).toEqual([
-    '2027.01',
-    undefined,
-    undefined,
-  ]);
-  expect(positionOf('KSF', 'fund', '2027.03')).toContain('from=2027.01&to=2027.03&statement=position&by=dim:fund');
+test('from the result to the income statement of the year, from a line to a position and its document, as steps', () => {
+  const address = new URLSearchParams('entity=KSF&dim.costcentre=OPS&from=2027.04&to=2027.06');
+  const books = { entities: [{ code: 'KSF', calendar: { kind: 'monthly', start: '04', adjustmentPeriods: 1 } }] };
+  const starts = ['2027.06', '2026-09-30', null].map((to) => yearStartIn(books as never, 'KSF', to));
+  expect(starts).toEqual(['2027.01', '2026-04-01', undefined]);
+  const screen = readScreen('statements', new URLSearchParams(`${address}&statement=balance`));
+  const down = traced(screen, {
+    ...(incomeStatementStep(address, starts[0]) as Step),
+    row: 'result',
+    column: 'window',
+  });
+  // It is the same scope over the year so far, and the address says all of it.
+  const read = readScreen('statements', new URLSearchParams(screenPath(down).split('?')[1]));
+  expect(read).toEqual(down);
+  expect(statementParams(read, 1).toString()).toBe('entity=KSF&dim.costcentre=OPS&from=2027.01&to=2027.06');
+  expect([statementOf(read, 0), statementOf(read, 1)]).toEqual(['balance', 'income']);
+  const line = { entity: 'KSF', period: '2027.03' };
+  const dim = { dimension: 'fund', dimensionName: 'Fund', code: 'F1', name: 'Fund one' };
+  const fund = ofWholeBooks(read, { ...positionStep(line, dim), row: 'x', column: 'y' });
+  // A position is of whole books: the cost centre does not hold there, and is there again above.
+  const there = traced(read, fund);
+  const again = readScreen('statements', new URLSearchParams(screenPath(there).split('?')[1]));
+  expect(statementParams(again, 2).toString()).toBe('entity=KSF&from=2027.01&to=2027.03&by=dim%3Afund');
+  expect(documentStep('KSF', 'INV-7')).toMatchObject({ view: 'document', entry: 'INV-7' });
 });
 
 test('a split that was typed takes the place of what was said, and keeps what was not', () => {

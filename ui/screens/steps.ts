@@ -1,8 +1,11 @@
+import type { Entities } from '@/contracts/answers/charts';
 import type { SheetHead } from '@/contracts/answers/head';
 import type { LineRow } from '@/contracts/answers/lines';
 import type { SplitSheet, TrialBalance } from '@/contracts/answers/sheets';
 import type { Statement } from '@/contracts/answers/statements';
-import { asPut, type Screen, type Step, scopeAt, traced } from '../address/address';
+import { calendar } from '@/core/calendar';
+import { isDate } from '@/core/dates';
+import { asPut, optionsAt, type Screen, type Step, scopeAt, traced } from '../address/address';
 import type { SplitPhrase } from '../scope/understood';
 
 /** What the trial balance is asked, from the address. */
@@ -63,6 +66,14 @@ export function trialBalanceStep(
 ): Step {
   const scope = new URLSearchParams(sheet.address);
   const yearStart = yearStartOf(scope.get('to'));
+  const due = DUE_OF[column];
+  if (due)
+    return ordersStep(
+      due,
+      row.heading ? row.name : `${row.account} ${row.name}`,
+      { accounts: [row.selection ?? row.account] },
+      { row: row.account, column },
+    );
   const compared: Compared | undefined = sheet.columns?.find((c) => c.key === column);
   const put: Record<string, string[]> = { accounts: [row.selection ?? row.account], ...asPut(compared?.scope ?? {}) };
   const to = scope.get('to');
@@ -86,6 +97,8 @@ export function splitStep(
   sheet: SplitSheet,
   cell: { put: Record<string, string[]>; oneAccount: boolean; comparing?: 'closing' | 'movement' },
 ): Step {
+  const due = DUE_OF[column];
+  if (due) return ordersStep(due, row.name, asPut(row.refine), { row: row.member, column });
   const compared = sheet.compared?.find((c) => c.key === column);
   const put = compared ? asPut(row.scopes?.[column] ?? { ...row.refine, ...compared.scope }) : cell.put;
   const label = compared && compared.key !== 'window' ? `${row.name}, ${compared.label.toLowerCase()}` : row.name;
@@ -131,42 +144,94 @@ export const entryStep = (line: LineRow): Step => ({
 });
 
 /** What a statement is asked, from the address. */
-export function statementParams(screen: Screen): URLSearchParams {
-  const params = scopeAt(screen, 0);
-  for (const column of (screen.options.columns ?? '').split(',').filter(Boolean)) params.append('column', column);
-  for (const key of (screen.options.open ?? '').split(',').filter(Boolean)) params.append('open', key);
+export function statementParams(screen: Screen, depth: number): URLSearchParams {
+  const params = scopeAt(screen, depth);
+  const options = optionsAt(screen, depth);
+  for (const column of (options.columns ?? '').split(',').filter(Boolean)) params.append('column', column);
+  for (const key of (options.open ?? '').split(',').filter(Boolean)) params.append('open', key);
   for (const name of ['across', 'scheme', 'eliminated', 'by', 'lang'] as const)
-    if (screen.options[name]) params.set(name, screen.options[name]);
+    if (options[name]) params.set(name, options[name]);
   return params;
 }
-
-const WINDOW = ['from', 'to', 'window', 'period'];
-
-/** A scope over other periods, with all that narrows it. */
-const over = (scope: URLSearchParams, from: string, to: string): URLSearchParams =>
-  new URLSearchParams([...[...scope].filter(([name]) => !WINDOW.includes(name)), ['from', from], ['to', to]]);
 
 /** "2027.06" → "2027.01"; undefined for what is no period: by date the server's own answer is left as it is. */
 export const yearStartOf = (to: string | null): string | undefined =>
   to && /^\d{4}\.\d\d$/.test(to) ? `${to.slice(0, 4)}.01` : undefined;
 
-/** From the result on the balance sheet to the income statement of the same year so far; null where the window is not of periods. */
-export function incomeStatementOf(address: URLSearchParams): string | null {
+/** From the result on the balance sheet to the income statement of the same year so far; null where the year is not known. */
+export function incomeStatementStep(
+  address: URLSearchParams,
+  yearStart: string | undefined,
+): Omit<Step, 'row' | 'column'> | null {
   const to = address.get('to');
-  const from = yearStartOf(to);
-  return to && from ? `/statements?${over(address, from, to)}&statement=income` : null;
+  if (!to || !yearStart) return null;
+  return {
+    view: 'statement',
+    label: 'Income statement of the year so far',
+    measure: 'movement',
+    put: { from: [yearStart], to: [to] },
+    options: { statement: 'income' },
+  };
 }
 
-/** From a member that has a position, such as a fund or a project, to the positions of its kind in a period's year. */
-export const positionOf = (entity: string, dimension: string, period: string): string =>
-  `/statements?${over(new URLSearchParams({ entity }), yearStartOf(period) ?? period, period)}&statement=position&by=dim:${dimension}`;
+/** From a line to the positions of the kind of a member that it names, such as a fund or a project, in its year. */
+export function positionStep(
+  { entity, period }: Pick<LineRow, 'entity' | 'period'>,
+  { dimension, dimensionName }: LineRow['dims'][number],
+): Omit<Step, 'row' | 'column'> {
+  return {
+    view: 'statement',
+    label: `Position by ${dimensionName.toLowerCase()}`,
+    measure: 'movement',
+    put: { entity: [entity], from: [yearStartOf(period) ?? period], to: [period] },
+    options: { statement: 'position', by: `dim:${dimension}` },
+  };
+}
+
+/** From a line to the document that it was booked from. */
+export const documentStep = (entity: string, number: string): Omit<Step, 'row' | 'column'> => ({
+  view: 'document',
+  entry: number,
+  label: number,
+  put: { entity: [entity] },
+});
+
+/** To the open orders behind a committed amount. */
+const ordersStep = (
+  due: string,
+  label: string,
+  put: Record<string, string[]>,
+  at: { row: string; column: string },
+): Step => ({ view: 'orders', by: due, label, put, ...at });
+
+/** When the orders of a column fall due. */
+const DUE_OF: Record<string, string> = {
+  committed: 'now',
+  committedLater: 'later',
+  'committed-later': 'later',
+  'committed-all': 'all',
+};
+
+/** Where the fiscal year begins that a window ends in, by period or by date, in the books of a company. */
+export function yearStartIn(entities: Entities | undefined, entity: string, to: string | null): string | undefined {
+  const own = entities?.entities.find((e) => e.code === entity);
+  if (to === null || !isDate(to) || !own) return yearStartOf(to);
+  const periods = calendar(own.calendar);
+  return periods.periodsOf(periods.periodAt(to).year)[0]?.from;
+}
 
 /** Which statement the address is of. */
-export const statementOf = (screen: Screen): string => screen.options.statement ?? 'income';
+export const statementOf = (screen: Screen, depth: number): string => optionsAt(screen, depth).statement ?? 'income';
 
 /** Tracing a row leads to its accounts, an account to its lines, under the window of the column. */
 export function statementStep(row: Statement['rows'][number], column: string, statement: Statement): Step | null {
   if (!row.refine) return null;
+  const due = DUE_OF[column];
+  if (due)
+    return ordersStep(due, row.account ? `${row.account} ${row.label}` : row.label, asPut(row.refine), {
+      row: row.key,
+      column,
+    });
   const shown = statement.columns.find((c) => c.key === column) ?? statement.columns[0];
   // A column that is made of others, or that was planned, has no lines of its own.
   if (

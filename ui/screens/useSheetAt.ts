@@ -3,7 +3,7 @@
 import { type RefObject, useMemo } from 'react';
 import { toast } from 'sonner';
 import type { BodySent } from '@/contracts/routes';
-import { changedScope, type Screen, type Step, scopeAt, screenPath, traced } from '../address/address';
+import { changedScope, ofWholeBooks, type Screen, type Step, scopeAt, screenPath, traced } from '../address/address';
 import { MEASURE } from '../address/measures';
 import { remember } from '../address/memory';
 import { ask } from '../query/client';
@@ -91,6 +91,12 @@ export function useSheetAt(on: On): SheetAt & { trace(at: Focus, newTab: boolean
       remember(memoryKey, { row: from.key, at: at.row, column: key });
       if (newTab) window.open(screenPath(traced(screen, to)), '_blank');
       else go(traced(screen, to));
+    },
+    follow: ({ step: to, whole }) => {
+      if (!row) return;
+      remember(memoryKey, { row: row.key, at: focus.row, column });
+      const taken = { ...to, row: row.key, column };
+      go(traced(screen, whole ? ofWholeBooks(screen, taken) : taken));
     },
     linesOf: (more, name) =>
       row?.put && step({ view: 'lines', label: `${row.label}, ${name}`, put: { ...row.put, ...more } }),

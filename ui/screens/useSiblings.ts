@@ -13,9 +13,10 @@ export function useSiblings(screen: Screen, go: (to: Screen) => void) {
   const above = screen.steps[depth - 2];
   const fromBalance = step !== undefined && depth === 1 && screen.origin === 'trial-balance';
   const fromSplit = above?.view === 'split';
-  const fromStatement = step !== undefined && depth === 1 && screen.origin === 'statements';
-  const statement = useAnswer('GET /statements/{code}', fromStatement ? statementParams(screen) : null, {
-    code: statementOf(screen),
+  const fromStatement =
+    step !== undefined && (above ? above.view === 'statement' : depth === 1 && screen.origin === 'statements');
+  const statement = useAnswer('GET /statements/{code}', fromStatement ? statementParams(screen, depth - 1) : null, {
+    code: statementOf(screen, depth - 1),
   });
   const balance = useAnswer('GET /trial-balance', fromBalance ? trialBalanceParams(screen) : null);
   const split = useAnswer('GET /sheets', fromSplit ? rowsOf(scopeAt(screen, depth - 1), above) : null);

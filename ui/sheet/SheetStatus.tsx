@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { countText } from '../amounts';
 import { KeepThread } from '../keptThreads/KeepThread';
 import { columnName } from './columnWord';
@@ -37,13 +36,14 @@ export function SheetStatus({ at }: { at: SheetAt }) {
           <ProofMark proof={model.tie} />
           {!several &&
             row?.links?.map((link) => (
-              <Link
-                key={link.href}
-                href={link.href}
-                className="underline decoration-rule underline-offset-2 hover:text-ink"
+              <button
+                key={link.name}
+                type="button"
+                onClick={() => at.follow(link)}
+                className="cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink"
               >
                 {link.name}
-              </Link>
+              </button>
             ))}
           {several?.together && (
             <button

@@ -4,7 +4,7 @@ import { Popover } from 'radix-ui';
 import type { Entities } from '@/contracts/answers/charts';
 import type { Tie } from '@/contracts/answers/head';
 import { type Measure, PARTS_OF_LINES } from '@/contracts/bodies';
-import { backTo, carriedUp, type Screen, scopeAt, splitWords } from '../address/address';
+import { backTo, carriedUp, ordersAsked, type Screen, scopeAt, splitWords } from '../address/address';
 import { ledgerScope, measureAt } from '../address/measures';
 import { firstSheet } from '../address/places';
 import { StepLink } from '../address/StepLink';
@@ -98,8 +98,8 @@ const inSeveral = ({ scope, steps }: Screen): boolean => scope.has('in') || step
 function kindOf(screen: Screen, depth: number, dimensions?: Entities['dimensions']): string {
   const step = screen.steps[depth - 1];
   if (!step) return '';
-  if (step.view === 'lines') return 'lines';
-  if (step.view === 'entry') return 'entry';
+  if (step.view === 'orders') return 'open orders';
+  if (step.view !== 'split') return step.view;
   return splitWords(step.by ?? '', step.across, dimensions);
 }
 
@@ -118,8 +118,14 @@ function useFigureAt(
   for (const column of compared?.columns ?? []) asked.append('column', column);
   if (compared) asked.set('compare', compared.compare);
   const isEntry = step?.view === 'entry';
+  // A document and another statement are no one figure.
+  const isFigure = step === undefined || step.view === 'split' || step.view === 'lines';
   // What a whole sheet comes to is no figure of the thread.
-  const totals = useAnswer('GET /totals', isEntry || depth <= 0 || wait ? null : asked).data;
+  const totals = useAnswer('GET /totals', !isFigure || depth <= 0 || wait ? null : asked).data;
+  const orders = useAnswer(
+    'GET /commitments',
+    isOrders(screen, depth) && !wait ? ordersAsked(screen, depth) : null,
+  ).data;
   const entry = useAnswer('GET /entries/{id}', isEntry && !wait ? new URLSearchParams() : null, {
     id: step?.entry ?? '',
   }).data;
@@ -128,16 +134,20 @@ function useFigureAt(
     totals,
     measure,
     // What proves whole lines proves no part of them.
-    tie: part ? null : (totals?.tie ?? null),
-    currency: totals?.currency ?? null,
+    tie: part ? null : (totals?.tie ?? orders?.tie ?? null),
+    currency: totals?.currency ?? orders?.currency ?? null,
     value: isEntry
       ? (line?.amount ?? null)
-      : totals
-        ? ((part ? totals.part : totals.total[measure as Measure]) ?? null)
-        : null,
+      : orders
+        ? orders.total.open
+        : totals
+          ? ((part ? totals.part : totals.total[measure as Measure]) ?? null)
+          : null,
     of: line ? `of ${amountText(entry?.totals.debit ?? '0')}` : '',
   };
 }
+
+const isOrders = (screen: Screen, depth: number): boolean => screen.steps[depth - 1]?.view === 'orders';
 
 function Strip({
   screen,
@@ -183,9 +193,13 @@ function Strip({
   const label = labelOf(screen, depth);
   const said = [
     kindOf(screen, depth, entities?.dimensions),
-    depth > 0 && figure.value !== null && figure.measure !== measureAt(screen, screen.steps.length) && figure.measure,
+    depth > 0 &&
+      !isOrders(screen, depth) &&
+      figure.value !== null &&
+      figure.measure !== measureAt(screen, screen.steps.length) &&
+      figure.measure,
     figure.currency && inSeveral(screen) && `in ${figure.currency}`,
-    depth > 1 && figure.measure === above.measure && figure.currency === above.currency
+    depth > 1 && !isOrders(screen, depth) && figure.measure === above.measure && figure.currency === above.currency
       ? shareText(figure.value, above.value)
       : null,
     figure.of,

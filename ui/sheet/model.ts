@@ -19,6 +19,14 @@ export interface Party {
   date: string;
 }
 
+/** Another sheet that a row leads to. */
+export interface SheetLink {
+  name: string;
+  step: Omit<Step, 'row' | 'column'>;
+  /** It is of whole books: the clauses of the thread do not hold there. */
+  whole?: boolean;
+}
+
 /** A row of any sheet: what it shows, what it is about, and where it leads. */
 export interface SheetRow extends GridRow {
   /** What it is called, in a sentence. */
@@ -38,8 +46,8 @@ export interface SheetRow extends GridRow {
   figureAt?(column: string): CellFigure | null | undefined;
   /** The party of a line, whose usual accounts can be told. */
   party?: Party | undefined;
-  /** Other sheets that the row leads to. */
-  links?: { name: string; href: string }[] | undefined;
+  /** Other sheets that the row leads to, as further steps of the thread. */
+  links?: SheetLink[] | undefined;
   /** The step that tracing from a column takes; null where the row cannot be opened further. */
   step(column: string): Step | null;
   /** What exactly a figure of it is. */

@@ -11,7 +11,7 @@ import { amountOf, figureOf, paramsOf } from './stepFigure';
 /** A thread's figures, once for every member of a dimension (or entity) in which anything was booked, new members included. */
 export async function fanOut(ctx: Context, viewer: Viewer, id: number, by: string) {
   const { thread, steps } = await seen(ctx, viewer, id);
-  const figures = steps.filter((k) => k.measure !== null && k.view !== 'entry');
+  const figures = steps.filter((k) => k.measure !== null);
   if (figures.length === 0) throw new ProblemError(422, 'This thread has no step with a figure yet; trace one first');
   const { catalogue } = await known(ctx.read);
   const parents = new Set<string>();

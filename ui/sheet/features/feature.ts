@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import type { Measure } from '@/contracts/bodies';
 import type { Screen, Step } from '../../address/address';
 import type { Me } from '../../shell/Providers';
-import type { SheetModel, SheetRow } from '../model';
+import type { SheetLink, SheetModel, SheetRow } from '../model';
 import type { severalRows } from '../severalRows';
 
 /** What a feature sees of the sheet that it is on, and what it may do there. */
@@ -32,6 +32,8 @@ export interface SheetAt {
   go(to: Screen): void;
   /** Takes a step from the focused row, which has the focus again on the way back. */
   step(step: Omit<Step, 'row' | 'column'>): void;
+  /** Follows a link of the focused row, which has the focus again on the way back. */
+  follow(link: SheetLink): void;
   /** To the lines of a part of the focused figure. */
   linesOf(more: Record<string, string[]>, name: string): void;
   focusRow(at: number): void;

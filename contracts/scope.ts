@@ -38,8 +38,10 @@ export const WINDOWS = [
   'latest-period',
   'current-period',
   'last-period',
+  'previous-month',
   'year-to-date',
   'last-year',
+  'last-year-end',
   'trailing-12',
   'everything',
 ] as const;
@@ -56,6 +58,12 @@ export const scopeShape = {
   from: z.union([periodWritten, dateWritten]).optional().describe('First period (2027.01) or date (2026-04-01)'),
   to: z.union([periodWritten, dateWritten]).optional().describe('Last period or date; alone: everything up to it'),
   window: z.enum(WINDOWS).optional().describe('A named window, instead of from and to'),
+  goesOn: z
+    .enum(['yes'])
+    .optional()
+    .describe(
+      'yes: a named window up to today has its period in it, lines or not; else it ends with the last that has',
+    ),
   adjustments: z.enum(['with', 'without']).optional().describe('Adjustment periods of the years touched; default with'),
   status: z.enum(['posted', 'all', 'unposted']).optional().describe('Which lines count; default posted'),
   journal: many.optional(),

@@ -8,7 +8,7 @@ import { exactly, oneValue, type Range, type ValueTest, valuePicked } from './va
 
 /** A window of time: whole fiscal periods (each entity by its own calendar) or dates; both ends inclusive. */
 export type Window =
-  | { by: 'period'; from: Ordinal; to: Ordinal; fromFirst?: boolean }
+  | { by: 'period'; from: Ordinal; to: Ordinal; fromFirst?: boolean; endsAtLines?: true }
   | { by: 'date'; from: DateText; to: DateText; fromFirst?: boolean };
 
 /** One choice on a dimension: a member with all below it, the member alone, or no member at all. */

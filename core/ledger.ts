@@ -16,6 +16,9 @@ export interface Account {
   /** Only posting accounts take lines; headings total what is beneath them. */
   posting: boolean;
   groups: readonly string[];
+  classification?: string | null;
+  /** Cash-flow activity. */
+  flow?: string | null;
 }
 
 export const LINE_KINDS = ['normal', 'opening', 'adjustment', 'closing', 'reversal', 'revaluation'] as const;

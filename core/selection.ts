@@ -3,7 +3,7 @@ import { collapsed, PATTERN_MAX, patternOf } from './pattern';
 
 /**
  * Account selections as a person says them (method.md §5):
- * `4000 to 4999, 52*, type expense, group Vessel running, except 5210`.
+ * `4000 to 4999, 52*, type expense, group Vessel running, classification Current, cash flow operating, except 5210`.
  * Everything after `except` is taken away. Naming a heading names all beneath it.
  */
 export type Pick =
@@ -11,7 +11,10 @@ export type Pick =
   | { is: 'range'; from: string; to: string }
   | { is: 'pattern'; pattern: string }
   | { is: 'type'; type: AccountType }
-  | { is: 'group'; group: string };
+  | { is: 'group'; group: string }
+  | { is: 'classification'; classification: string }
+  /** Cash-flow activity of the account; `cash` for cash itself. */
+  | { is: 'flow'; flow: string };
 
 export interface Selection {
   take: Pick[];
@@ -92,6 +95,10 @@ function parsePick(part: string): Pick {
     if (!known) throw new SelectionError(word, `“${word}” is no account type`, nearest(word, ACCOUNT_TYPES));
     return { is: 'type', type: known };
   }
+  const classification = /^classification\s+(.+)$/i.exec(part);
+  if (classification) return { is: 'classification', classification: (classification[1] as string).trim() };
+  const flow = /^(?:cash flow|flow)\s+(.+)$/i.exec(part);
+  if (flow) return { is: 'flow', flow: (flow[1] as string).trim().toLowerCase() };
   const group = /^group\s+(.+)$/i.exec(part);
   if (group) return { is: 'group', group: (group[1] as string).trim() };
   if (/[*?]/.test(part)) {
@@ -126,6 +133,10 @@ function pickText(pick: Pick): string {
       return `type ${pick.type}`;
     case 'group':
       return `group ${pick.group}`;
+    case 'classification':
+      return `classification ${pick.classification}`;
+    case 'flow':
+      return `cash flow ${pick.flow}`;
   }
 }
 
@@ -169,19 +180,31 @@ function* codesOf(pick: Pick, index: ChartIndex): Iterable<string> {
     case 'type':
       for (const a of index.chart) if (a.posting && a.type === pick.type) yield a.code;
       return;
-    case 'group': {
-      const wanted = pick.group.toLowerCase();
-      const groups = new Set(index.chart.flatMap((a) => a.groups));
-      if (![...groups].some((g) => g.toLowerCase() === wanted)) {
-        throw new SelectionError(
-          pick.group,
-          `no account is in a group “${pick.group}”`,
-          nearest(pick.group, [...groups]),
-        );
-      }
-      for (const a of index.chart) if (a.posting && a.groups.some((g) => g.toLowerCase() === wanted)) yield a.code;
-    }
+    case 'group':
+      yield* withWord(pick.group, 'no account is in a group', index, (a) => a.groups);
+      return;
+    case 'classification':
+      yield* withWord(pick.classification, 'no account has the classification', index, (a) =>
+        a.classification ? [a.classification] : [],
+      );
+      return;
+    case 'flow':
+      yield* withWord(pick.flow, 'no account is of the cash-flow activity', index, (a) => (a.flow ? [a.flow] : []));
   }
+}
+
+/** Posting accounts that have a word among theirs, in any case. @throws SelectionError where none has */
+function* withWord(
+  word: string,
+  none: string,
+  { chart }: ChartIndex,
+  of: (account: Account) => readonly string[],
+): Iterable<string> {
+  const wanted = word.toLowerCase();
+  const known = new Set(chart.flatMap((a) => of(a)));
+  if (![...known].some((w) => w.toLowerCase() === wanted))
+    throw new SelectionError(word, `${none} “${word}”`, nearest(word, [...known]));
+  for (const a of chart) if (a.posting && of(a).some((w) => w.toLowerCase() === wanted)) yield a.code;
 }
 
 function* postingBeneath(account: Account, index: ChartIndex, seen = new Set<string>()): Iterable<string> {

@@ -33,7 +33,10 @@ export function sentenceOf(figure: Figure, names: SentenceNames): SentencePart[]
   const parts: SentencePart[] = [
     { text: listed(figure.entities.map(names.entity)), control: 'entity' },
     { text: ', ' },
-    { text: windowText(figure.window, names.calendar), control: 'window' },
+    {
+      text: `${windowText(figure.window, names.calendar)}${endsAtLines(figure) ? ', the last with lines' : ''}`,
+      control: 'window',
+    },
     { text: ', ' },
     { text: STATUS_TEXT[figure.status], control: 'status' },
     { text: ', ' },
@@ -51,6 +54,9 @@ export function sentenceOf(figure: Figure, names: SentenceNames): SentencePart[]
   });
   return parts;
 }
+
+/** The window would go on to today, where nothing is booked yet. */
+const endsAtLines = ({ window }: Figure): boolean => window.by === 'period' && window.endsAtLines === true;
 
 /** Periods as months where they are months: "April to September 2026 (periods 1 to 6)". */
 export function windowText(window: Window, cal: Calendar): string {

@@ -17,10 +17,25 @@ const named = (name: string, today: string, cal = april) => NAMED_WINDOWS[name]?
 test('named windows are whole periods by the calendar and the day', () => {
   expect(named('current-period', '2026-10-05')).toEqual({ from: 2707, to: 2707 });
   expect(named('last-period', '2026-10-05')).toEqual({ from: 2706, to: 2706 });
-  expect(named('year-to-date', '2026-10-05')).toEqual({ from: 2701, to: 2707 });
+  expect(named('previous-month', '2026-10-05')).toEqual({ from: 2706, to: 2706 });
+  expect(named('previous-month', '2026-04-01')).toEqual({ from: 2612, to: 2612 });
+  expect(named('last-year-end', '2026-10-05')).toEqual({ from: 2501, to: 2613, fromFirst: true });
   expect(named('last-year', '2026-10-05')).toEqual({ from: 2601, to: 2613 }); // with its adjustment period
   expect(named('latest-period', '2026-10-05')).toEqual({ from: 2706, to: 2706 });
   expect(named('everything', '2026-10-05')).toEqual({ from: 2501, to: 2706, fromFirst: true });
+});
+
+test('a window up to today ends with the last period that has lines, says so, and can be told to go on', () => {
+  expect(named('year-to-date', '2026-10-05')).toEqual({ from: 2701, to: 2706, endsAtLines: true });
+  expect(named('trailing-12', '2026-10-05')).toEqual({ from: 2607, to: 2706, endsAtLines: true });
+  const goesOn = (name: string) => NAMED_WINDOWS[name]?.(april, '2026-10-05', extent, true);
+  expect(goesOn('year-to-date')).toEqual({ from: 2701, to: 2707 });
+  // A new year in which nothing is booked yet: the year so far is the one that has lines.
+  expect(NAMED_WINDOWS['year-to-date']?.(april, '2027-04-10', extent)).toEqual({
+    from: 2701,
+    to: 2706,
+    endsAtLines: true,
+  });
 });
 
 test('they pass over the turn of a year without its adjustment period', () => {

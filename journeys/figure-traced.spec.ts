@@ -233,12 +233,12 @@ test('any column is asked for by its name, by bounds, or from the list of what t
   await expect(page.getByText(`takes ${listed} lines of this window`)).toBeVisible();
   await accessible(page);
   await page.getByRole('button', { name: 'Set', exact: true }).click();
-  await expect(scope).toContainText('raised by Head office');
+  await expect(scope).toContainText('source Head office');
   await expect(page.getByText(`${listed} lines`)).toBeVisible();
   // A cell's own text, whatever it holds, and nothing else.
   await page.getByRole('gridcell', { name: /Reversal of JE-KSF-00374/ }).click();
   await page.keyboard.press('e');
-  await expect(scope).toContainText('line text Reversal of JE-KSF-00374');
+  await expect(scope).toContainText('description Reversal of JE-KSF-00374');
 });
 
 test('a ledger of many lines scrolls to its end without losing its balance, and splits tie', async ({ page }) => {

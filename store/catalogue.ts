@@ -52,7 +52,7 @@ export async function readCatalogue(db: Db): Promise<Catalogue> {
   const entities = await rowsOf<EntityRow>(db, 'select * from entity order by code');
   const accounts = await rowsOf<AccountRow>(
     db,
-    `select id, entity, code, name, names, type, parent, posting, groups, status, normal, flow, codes, dim_rules from account
+    `select id, entity, code, name, names, type, parent, posting, groups, classification, status, normal, flow, codes, dim_rules from account
      order by entity, code collate "C"`,
   );
   const dimensions = await rowsOf<{ id: number; code: string; name: string; slot: number }>(
@@ -137,6 +137,7 @@ interface AccountRow {
   parent: string | null;
   posting: boolean;
   groups: string[];
+  classification: string | null;
   status: string;
   normal: string;
   flow: string | null;

@@ -96,7 +96,7 @@ function windowOf(params: ScopeParams, entities: CatalogueEntity[], { extents }:
       const named = NAMED_WINDOWS[params.window ?? 'latest-period'] as (typeof NAMED_WINDOWS)[string];
       const everyLast = Math.max(...mine.map((e) => e.lastPeriod));
       const extent = { first, last: params.window === 'everything' ? everyLast : last };
-      return { by: 'period', ...named(cal, today, extent) };
+      return { by: 'period', ...named(cal, today, extent, params.goesOn === 'yes') };
     }
     if (ends.by === 'period') {
       const from = ends.from === null ? first : (parsePeriod(ends.from) as Ordinal);

@@ -22,6 +22,9 @@ const VIEW: Record<ThreadStep['view'], string> = {
   split: 'split',
   lines: 'lines',
   entry: 'entry',
+  document: 'document',
+  orders: 'open orders',
+  statement: 'statement',
 };
 
 /** A saved thread: its map, its steps with figures then and now, and the same steps walked again. */

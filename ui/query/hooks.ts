@@ -1,7 +1,7 @@
 'use client';
 
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { PathOf, RouteName } from '@/contracts/routes';
+import { keepPreviousData, useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { AnswerOf, PathOf, RouteName } from '@/contracts/routes';
 import { ask, pathTo } from './client';
 
 /** A route that is asked, and changes nothing. */
@@ -21,6 +21,31 @@ export function useAnswer<Name extends Asked>(
     enabled: params !== null,
   });
 }
+
+/**
+ * The same question of several parameters, each with each of several paths; those answers that are there, in order. The
+ * list is the same one until an answer changes.
+ */
+export function useAnswers<Name extends Asked>(
+  name: Name,
+  params: readonly URLSearchParams[],
+  ...[paths]: keyof PathOf<Name> extends never ? [] : [paths: readonly Record<keyof PathOf<Name>, string | number>[]]
+): AnswerOf<Name>[] {
+  const places = paths ?? [undefined];
+  return useQueries({
+    queries: places.flatMap((path) =>
+      params.map((asked) => ({
+        queryKey: [pathTo(name, path as never), asked.toString()],
+        queryFn: ({ signal }: { signal: AbortSignal }) => ask(name, { query: asked, signal, path } as never),
+        staleTime: 60_000,
+      })),
+    ),
+    combine: here,
+  }) as AnswerOf<Name>[];
+}
+
+/** Answers that have come. Kept apart, so that it is the same function every time. */
+const here = (results: readonly { data?: unknown }[]): unknown[] => results.flatMap(({ data }) => data ?? []);
 
 export const useEntities = () =>
   useQuery({ queryKey: ['/entities'], queryFn: () => ask('GET /entities'), staleTime: 30_000 });

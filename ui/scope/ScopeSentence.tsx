@@ -2,6 +2,7 @@
 
 import { type KeyboardEvent, type ReactNode, useEffect, useMemo, useState } from 'react';
 import type { SentencePart } from '@/contracts/answers/head';
+import { isGuess, type Reading, type SplitPhrase, understood } from '@/core/typedClause';
 import { plainAmount } from '@/core/writtenAmounts';
 import { splitChoices } from '../address/splitNames';
 import { decimalMark } from '../amounts';
@@ -11,7 +12,6 @@ import type { ScopeChange } from './clauseProps';
 import { clauseChoices, SAYABLE } from './clauses';
 import { CurrencyEditor, EntityEditor, StatusEditor, WindowEditor } from './editors';
 import { SentencePopover } from './SentencePopover';
-import { isGuess, type Reading, type SplitPhrase, understood } from './understood';
 import { useCountOfClause } from './useCountOfClause';
 import { timeOf, useTypedAbout } from './useTypedAbout';
 
@@ -194,7 +194,7 @@ function TypedClause({
   const chart = useAnswer('GET /trial-balance', everything);
   const plain = (text: string): string => plainAmount(text, decimalMark());
   const splits = onSplit ? splitChoices(data?.dimensions) : [];
-  const { chart: selectable, parties } = useTypedAbout(scope, words);
+  const { chart: selectable, parties, captions } = useTypedAbout(scope, words);
   const time = useMemo(() => timeOf(data, scope), [data, scope]);
   const readings = understood(words, {
     clauses: clauseChoices(data),
@@ -202,6 +202,8 @@ function TypedClause({
     accounts: chart.data?.rows ?? [],
     chart: selectable,
     parties,
+    captions,
+    companies: data?.entities ?? [],
     time,
     plain,
     splits,

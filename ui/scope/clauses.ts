@@ -1,6 +1,6 @@
 import type { Entities } from '@/contracts/answers/charts';
 import { ATTRIBUTES, LINE_NUMBERS } from '@/core/figure';
-import type { Sayable } from './understood';
+import type { Sayable } from '@/core/typedClause';
 
 /** What a clause is about, in the words of the scope. */
 export interface ClauseWords {

@@ -1,10 +1,11 @@
 'use client';
 
 import { useMemo } from 'react';
-import type { Entities } from '@/contracts/answers/charts';
+import type { Chart, Entities } from '@/contracts/answers/charts';
 import { type Calendar, calendar, type Ordinal } from '@/core/calendar';
 import { ACCOUNT_TYPES, type Account } from '@/core/ledger';
-import { useAnswer } from '../query/hooks';
+import type { Known } from '@/core/typedClause';
+import { useAnswer, useAnswers } from '../query/hooks';
 import { useDebounced } from '../query/useDebounced';
 import { PAUSE_MS } from './useCountOfClause';
 
@@ -12,13 +13,18 @@ import { PAUSE_MS } from './useCountOfClause';
 const LETTERS_LEAST = 2;
 
 /** What typed words may be about beside names of accounts and members: the chart of the company, and its counterparties. */
-export function useTypedAbout(
-  scope: URLSearchParams,
-  words: string,
-): { chart: Account[]; parties: { code: string; name: string }[] } {
-  const [entity, another] = scope.getAll('entity');
-  const isOne = entity !== undefined && another === undefined;
-  const chart = useAnswer('GET /accounts', isOne ? new URLSearchParams({ entity }) : null);
+export function useTypedAbout(scope: URLSearchParams, words: string): Pick<Known, 'chart' | 'parties' | 'captions'> {
+  const entities = useMemo(() => scope.getAll('entity'), [scope]);
+  const charts = useAnswers(
+    'GET /accounts',
+    useMemo(() => entities.map((entity) => new URLSearchParams({ entity })), [entities]),
+  );
+  const [entity] = entities;
+  const outlines = useAnswers(
+    'GET /statements/{code}',
+    useMemo(() => (entity === undefined ? [] : [new URLSearchParams({ entity })]), [entity]),
+    STATEMENTS.map((code) => ({ code })),
+  );
   const looks = useDebounced(words.trim().length >= LETTERS_LEAST, PAUSE_MS);
   const parties = useAnswer(
     'GET /sheets',
@@ -31,14 +37,15 @@ export function useTypedAbout(
     }, [scope, looks]),
   );
   return {
-    chart: useMemo(
+    chart: useMemo(() => mergedCharts(charts), [charts]),
+    captions: useMemo(
       () =>
-        (chart.data?.rows ?? []).flatMap((row) => {
-          const type = ACCOUNT_TYPES.find((t) => t === row.type);
-          const { account, name, parent, posting, groups } = row;
-          return type ? [{ code: account, name, type, parent, posting, groups }] : [];
-        }),
-      [chart.data],
+        outlines.flatMap(({ rows }) =>
+          rows.flatMap(({ label, refine, account }) =>
+            typeof refine?.accounts === 'string' && account === null ? [{ label, accounts: refine.accounts }] : [],
+          ),
+        ),
+      [outlines],
     ),
     parties: useMemo(
       () =>
@@ -48,6 +55,19 @@ export function useTypedAbout(
       [parties.data],
     ),
   };
+}
+
+const STATEMENTS = ['income', 'balance'];
+
+/** The accounts of several companies, each code once. */
+function mergedCharts(charts: readonly Chart[]): Account[] {
+  const found = new Map<string, Account>();
+  for (const row of charts.flatMap((c) => c.rows)) {
+    const type = ACCOUNT_TYPES.find((t) => t === row.type);
+    const { account: code, name, parent, posting, groups, classification, flow } = row;
+    if (type && !found.has(code)) found.set(code, { code, name, type, parent, posting, groups, classification, flow });
+  }
+  return [...found.values()];
 }
 
 /** The calendar and the latest period of the first company that is asked about. */

@@ -5,8 +5,8 @@ import type { SplitSheet, TrialBalance } from '@/contracts/answers/sheets';
 import type { Statement } from '@/contracts/answers/statements';
 import { calendar } from '@/core/calendar';
 import { isDate } from '@/core/dates';
+import type { SplitPhrase } from '@/core/typedClause';
 import { asPut, optionsAt, type Screen, type Step, scopeAt, traced } from '../address/address';
-import type { SplitPhrase } from '../scope/understood';
 
 /** What the trial balance is asked, from the address. */
 export function trialBalanceParams(screen: Screen): URLSearchParams {

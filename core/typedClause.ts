@@ -1,11 +1,9 @@
-import type { Entities } from '@/contracts/answers/charts';
-import { type Calendar, type Ordinal, periodText } from '@/core/calendar';
-import type { Account } from '@/core/ledger';
-import { accountsIn, parseSelection, SelectionError, selectionText } from '@/core/selection';
-import { windowText } from '@/core/sentence';
-import { typedStatus, typedWindow } from '@/core/typedWindow';
-import { exactly } from '@/core/values';
-import type { ScopeChange } from './clauseProps';
+import { type Calendar, type Ordinal, periodText } from './calendar';
+import { type Account, LINE_KINDS } from './ledger';
+import { accountsIn, parseSelection, SelectionError, selectionText } from './selection';
+import { windowText } from './sentence';
+import { typedStatus, typedWindow } from './typedWindow';
+import { exactly } from './values';
 
 /** A reading of what was typed: what it would put into the scope, or which clause it opens. */
 export interface Reading {
@@ -13,7 +11,7 @@ export interface Reading {
   /** What it is, before its name. */
   kind: string;
   name: string;
-  put?: ScopeChange;
+  put?: Record<string, string[]>;
   opens?: string;
   /** By what the sheet is to be split; what is absent stays as it is. */
   split?: SplitPhrase;
@@ -38,19 +36,32 @@ export interface Sayable {
 
 const EACH_MAX = 8;
 const AMOUNT = String.raw`([\d][\d\s.,']*)`;
-const OVER = new RegExp(`^(?:over|above|from|at least)\\s+${AMOUNT}$`, 'i');
-const UNDER = new RegExp(`^(?:under|below|up to|at most)\\s+${AMOUNT}$`, 'i');
-const BETWEEN = new RegExp(`^between\\s+${AMOUNT}\\s+and\\s+${AMOUNT}$`, 'i');
+const OVER = new RegExp(`^(?:amounts? )?(?:over|above|from|at least|more than|>=?)\\s*${AMOUNT}$`, 'i');
+const UNDER = new RegExp(`^(?:amounts? )?(?:under|below|up to|at most|less than|<=?)\\s*${AMOUNT}$`, 'i');
+const BETWEEN = new RegExp(`^(?:amounts? )?between\\s+${AMOUNT}\\s+and\\s+${AMOUNT}$`, 'i');
+/** An amount by itself has decimals: a whole number is rather an account. */
+const EXACTLY = new RegExp(`^(?:(?:amounts?|exactly|=)\\s*(?:of\\s+)?${AMOUNT}|([\\d][\\d\\s.,']*[.,]\\d{2}))$`, 'i');
+
+/** A dimension with the members that can be asked for. */
+interface TypedDimension {
+  code: string;
+  name: string;
+  members: readonly { code: string; name: string }[];
+}
 
 /** What is known of the books when words are typed. */
 export interface Known {
   clauses: readonly { name: string; label: string }[];
-  dimensions: Entities['dimensions'];
+  dimensions: readonly TypedDimension[];
   accounts: readonly { account: string; name: string }[];
   /** Counterparties of the scope, where they are at hand. */
   parties?: readonly { code: string; name: string }[];
   /** The chart that selections of accounts are taken from; empty where it is not at hand. */
   chart?: readonly Account[];
+  /** Companies, with the currencies of their books. */
+  companies?: readonly { code: string; name: string; currency: string }[];
+  /** Rows of statements, with the accounts that each takes. */
+  captions?: readonly { label: string; accounts: string }[];
   /** The calendar by which windows are said, and the latest period with lines. */
   time?: { calendar: Calendar; latest: Ordinal } | undefined;
   /** Turns an amount as it is typed here into a decimal. */
@@ -67,9 +78,21 @@ export interface Known {
  */
 export function understood(
   words: string,
-  { clauses, dimensions, accounts, parties = [], chart = [], time, plain, splits = [], sayable = [] }: Known,
+  {
+    clauses,
+    dimensions,
+    accounts,
+    parties = [],
+    chart = [],
+    companies = [],
+    captions = [],
+    time,
+    plain,
+    splits = [],
+    sayable = [],
+  }: Known,
 ): Reading[] {
-  const typed = words.trim();
+  const typed = words.trim().replace(/^only\s+(?=\S)/i, '');
   const split = splits.length > 0 ? readSplits(typed, splits) : null;
   if (split) return split;
   const opens = (list: typeof clauses): Reading[] =>
@@ -112,18 +135,34 @@ export function understood(
     name: p.name === p.code ? p.code : `${p.name}, ${p.code}`,
     put: { counterparty: [exactly(p.code)] },
   }));
-  const named = [...inChart, ...members, ...trading]
+  const ofCompanies = best(companies).map((c) => ({
+    at: c.at,
+    key: `company:${c.code}`,
+    kind: 'company',
+    name: `${c.code} ${c.name}`,
+    put: { entity: [c.code] },
+  }));
+  const ofCaptions = best(captions.map((c) => ({ ...c, code: c.accounts, name: c.label }))).map((c) => ({
+    at: c.at,
+    key: `caption:${c.name}`,
+    kind: 'accounts of the row',
+    name: c.name,
+    put: { accounts: [c.accounts] },
+  }));
+  const named = [...inChart, ...members, ...trading, ...ofCompanies, ...ofCaptions]
     .sort((a, b) => a.at - b.at)
     .map(({ at: _at, ...reading }) => reading);
   const description: Reading = { key: 'text', kind: 'descriptions with', name: `“${typed}”`, put: { text: [typed] } };
   return [
-    ...amounts,
     ...readStatus(typed),
+    ...readPhrase(typed, companies),
     ...(time ? readWindow(typed, time) : []),
+    ...amounts,
     ...readSelection(typed, chart),
     ...readSaid(typed, sayable, plain),
     ...named,
     ...opens(clauses.filter((c) => c.label.toLowerCase().includes(wanted))),
+    ...readNumber(typed, named.length > 0),
     description,
   ];
 }
@@ -146,6 +185,81 @@ function readWindow(typed: string, { calendar, latest }: NonNullable<Known['time
   return [{ key: 'window', kind: 'window', name, put: { window: [], from: [from], to: [to], period: texts } }];
 }
 
+const WINDOW_PHRASES: [phrase: RegExp, window: string, said: string][] = [
+  [/^(?:ytd|year to date|this year so far|the year so far)$/i, 'year-to-date', 'year to date'],
+  [/^(?:latest|last) period with lines$|^latest period$/i, 'latest-period', 'latest period with lines'],
+  [/^(?:current|this) period$/i, 'current-period', 'current period'],
+  [/^(?:last|last closed|previous) period$/i, 'last-period', 'last closed period'],
+  [/^(?:previous|last) month$/i, 'previous-month', 'previous month'],
+  [/^last (?:fiscal )?year end$|^end of last (?:fiscal )?year$/i, 'last-year-end', 'as at the last fiscal year end'],
+  [
+    /^trailing (?:12|twelve)(?: periods| months)?$|^last (?:12|twelve) (?:periods|months)$/i,
+    'trailing-12',
+    'trailing twelve periods',
+  ],
+  [/^(?:everything|all periods|all dates|whenever)$/i, 'everything', 'everything, whatever its date'],
+];
+
+/** Kinds of lines by the words for several of them. */
+const KIND_WORDS: Record<string, string> = {
+  opening: 'opening',
+  openings: 'opening',
+  'opening entries': 'opening',
+  adjustments: 'adjustment',
+  'adjustment entries': 'adjustment',
+  'closing entries': 'closing',
+  reversals: 'reversal',
+  'reversal entries': 'reversal',
+  revaluation: 'revaluation',
+  revaluations: 'revaluation',
+  ...Object.fromEntries(LINE_KINDS.map((kind) => [`kind ${kind}`, kind])),
+};
+
+/** What has words of its own: named windows, reconciled lines, kinds of lines, adjustment periods, a currency, a load. */
+function readPhrase(typed: string, companies: NonNullable<Known['companies']>): Reading[] {
+  const words = typed.toLowerCase().replace(/\s+/g, ' ');
+  const [, window, said] = WINDOW_PHRASES.find(([phrase]) => phrase.test(words)) ?? [];
+  if (window) {
+    const put = { window: [window], from: [], to: [], period: [] };
+    return [{ key: 'named', kind: 'window', name: said as string, put }];
+  }
+  if (/^(?:not |not yet |un)reconciled(?: lines)?$|^reconciled (?:no|none)$|^(?:only )?open lines$/.test(words))
+    return [{ key: 'reconciled', kind: 'lines', name: 'not yet reconciled', put: { reconciled: ['~none'] } }];
+  if (/^reconciled(?: lines| yes)?$/.test(words))
+    return [{ key: 'reconciled', kind: 'lines', name: 'that are reconciled', put: { reconciled: ['~not:~none'] } }];
+  const [, adjustments] = /^(with|without) adjustment(?: period)?s?$/.exec(words) ?? [];
+  if (adjustments)
+    return [{ key: 'adjustments', kind: adjustments, name: 'adjustment periods', put: { adjustments: [adjustments] } }];
+  const [, without, kindWord = ''] = /^(?:(without|no|not|except) |only )?(.+?)(?: only)?$/.exec(words) ?? [];
+  const kind = KIND_WORDS[kindWord];
+  if (kind)
+    return [
+      {
+        key: 'kind',
+        kind: without ? 'without lines of kind' : 'lines of kind',
+        name: kind,
+        put: { kind: [`${without ? '~not:' : ''}${kind}`] },
+      },
+    ];
+  const [, currency = ''] = /^(?:in|shown in) ([a-z]{3})$/.exec(words) ?? [];
+  if (companies.some((c) => c.currency === currency.toUpperCase()))
+    return [{ key: 'in', kind: 'shown in', name: currency.toUpperCase(), put: { in: [currency.toUpperCase()] } }];
+  const [, load] = /^(?:as of )?load (\d+)$/.exec(words) ?? [];
+  return load ? [{ key: 'load', kind: 'as of load', name: load, put: { load: [load] } }] : [];
+}
+
+/** A number by itself may be that of an entry or of a document; in capitals too, as most of them are. */
+function readNumber(typed: string, isNamed: boolean): Reading[] {
+  if (isNamed || !/\d/.test(typed) || /\s/.test(typed) || /[*?]/.test(typed)) return [];
+  const values = [...new Set([typed, typed.toUpperCase()])].map(exactly);
+  return ['entry', 'document'].map((name) => ({
+    key: `said:${name}`,
+    kind: name,
+    name: typed,
+    put: { [name]: values },
+  }));
+}
+
 /** Words of the trade for types of accounts together. */
 const STATEMENTS: Record<string, string> = {
   'income statement': 'type income, type expense',
@@ -155,10 +269,14 @@ const STATEMENTS: Record<string, string> = {
 
 /** “62*”, “6300 to 6399”, “type expense”, “group Vessel running, except 6210”: only where the chart has such accounts. */
 function readSelection(typed: string, chart: readonly Account[]): Reading[] {
-  const said = STATEMENTS[typed.toLowerCase()];
+  const said = STATEMENTS[typed.toLowerCase()] ?? /^accounts?\s+(.+\sto\s.+)$/i.exec(typed)?.[1];
   const text =
     said ?? (/^(?:assets?|liability|liabilities|equity|income|expenses?)$/i.test(typed) ? `type ${typed}` : typed);
-  if (text === typed && !/\sto\s|[*?,;]|^(?:type|group|all|except)\s/i.test(typed)) return [];
+  if (
+    text === typed &&
+    !/\sto\s|[*?,;]|^(?:type|group|classification|cash flow|flow|all|except|accounts?)\s/i.test(typed)
+  )
+    return [];
   try {
     const selection = parseSelection(text.replace(/liabilities$/i, 'liability'));
     const { size } = accountsIn(selection, chart);
@@ -180,6 +298,12 @@ function readAmounts(typed: string, plain: (text: string) => string): Reading[] 
   if (between) {
     const put = { min: [amount(between[1])], max: [amount(between[2])] };
     return [{ key: 'between', kind: 'amounts', name: `from ${between[1]} to ${between[2]}`, put }];
+  }
+  const exact = EXACTLY.exec(typed);
+  const whole = exact?.[1] ?? exact?.[2];
+  if (whole) {
+    const at = amount(whole);
+    return [{ key: 'exact', kind: 'amounts of', name: `exactly ${whole.trim()}`, put: { min: [at], max: [at] } }];
   }
   return [];
 }

@@ -12,6 +12,7 @@ import { amountCell } from '../sheet/cell';
 import type { Column } from '../sheet/gridModel';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { proofOf } from '../sheet/proof';
+import { wholeRow } from '../sheet/wholeRow';
 import { OPENING, openingRow, rolledRow } from './ledgerRows';
 import { RunsChoice } from './RunsChoice';
 import type { Groups, Runs } from './runs';
@@ -81,6 +82,13 @@ export function CondensedLedger({ runs, ...props }: ScreenProps & { runs: Exclud
           `${countText(row.count)} ${row.count === 1 ? 'line' : 'lines'}, ${amountText(row.movement)} together.`,
       };
     };
+    const total = data && {
+      label: `Closing balance, ${countText(listed.length)} ${listed.length === 1 ? runs : MANY[runs]}, in ${data.currency}`,
+      count: countText(data.total.count),
+      debit: amountCell(data.total.debit),
+      credit: amountCell(data.total.credit),
+      balance: amountCell(data.total.closing),
+    };
     return {
       label: `Lines by ${runs}`,
       columns: columnsOf(runs),
@@ -88,13 +96,8 @@ export function CondensedLedger({ runs, ...props }: ScreenProps & { runs: Exclud
       rowAt,
       indexOf: (key) =>
         key === OPENING ? 0 : listed.findIndex(({ row, day: of }) => `${of} ${row.member}` === key) + 1,
-      total: data && {
-        label: `Closing balance, ${countText(listed.length)} ${listed.length === 1 ? runs : MANY[runs]}, in ${data.currency}`,
-        count: countText(data.total.count),
-        debit: amountCell(data.total.debit),
-        credit: amountCell(data.total.credit),
-        balance: amountCell(data.total.closing),
-      },
+      total,
+      whole: data && total && wholeRow(total, data.address, { view: 'split', by: 'account' }),
       parts: data?.parts ?? [],
       load: data?.load,
       empty: data?.empty,

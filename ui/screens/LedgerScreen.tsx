@@ -11,6 +11,7 @@ import { amountCell } from '../sheet/cell';
 import type { Column } from '../sheet/gridModel';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { proofOf } from '../sheet/proof';
+import { wholeRow } from '../sheet/wholeRow';
 import { CondensedLedger } from './CondensedLedger';
 import { ledgerColumns } from './ledgerColumns';
 import { lineRow, OPENING, openingRow, rolledRow } from './ledgerRows';
@@ -59,6 +60,13 @@ function LinesLedger(props: ScreenProps) {
       const line = rows.get(index - lead);
       return line && lineRow(line, head?.currency ?? '');
     };
+    const total = head && {
+      label: `${part ? '' : lead === 0 ? 'Movement, ' : 'Closing balance, '}${countText(count)} ${count === 1 ? 'line' : 'lines'}, in ${head.currency}`,
+      debit: amountCell(head.totals.debit),
+      credit: amountCell(head.totals.credit),
+      balance: amountCell(head.closing),
+      ...(part ? { part: head.part === null ? 'too many to add up' : amountCell(head.part ?? '') } : {}),
+    };
     return {
       label: 'Lines',
       columns,
@@ -71,13 +79,9 @@ function LinesLedger(props: ScreenProps) {
         for (const [i, row] of rows) if (row.id === key) return i + lead;
         return -1;
       },
-      total: head && {
-        label: `${part ? '' : lead === 0 ? 'Movement, ' : 'Closing balance, '}${countText(count)} ${count === 1 ? 'line' : 'lines'}, in ${head.currency}`,
-        debit: amountCell(head.totals.debit),
-        credit: amountCell(head.totals.credit),
-        balance: amountCell(head.closing),
-        ...(part ? { part: head.part === null ? 'too many to add up' : amountCell(head.part ?? '') } : {}),
-      },
+      total,
+      whole:
+        head && total && wholeRow(total, head.address, { view: 'split', by: head.oneAccount ? 'period' : 'account' }),
       parts: head?.parts ?? [],
       load: head?.load,
       ...(head?.empty ? { empty: head.empty } : {}),

@@ -9,6 +9,7 @@ import { useEntities } from '../query/hooks';
 import { amountCell } from '../sheet/cell';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { proofOf } from '../sheet/proof';
+import { wholeRow } from '../sheet/wholeRow';
 import { ledgerColumns } from './ledgerColumns';
 import { lineRow, openingRow, rolledRow } from './ledgerRows';
 import { RunsChoice } from './RunsChoice';
@@ -42,6 +43,12 @@ export function SectionedLedger({ by, ...props }: ScreenProps & { by: string }) 
         return { ...rolledRow(section.roll, section.closing), key: `${section.member}~roll` };
       return closingOf(section);
     };
+    const total = head && {
+      label: `${countText(sections.length)} ${sections.length === 1 ? 'group' : 'groups'}, ${countText(head.total.count)} lines, in ${head.currency}`,
+      debit: amountCell(head.total.debit),
+      credit: amountCell(head.total.credit),
+      balance: amountCell(head.total.closing),
+    };
     return {
       label: `Lines by ${named.toLowerCase()}`,
       columns,
@@ -49,12 +56,8 @@ export function SectionedLedger({ by, ...props }: ScreenProps & { by: string }) 
       rowAt,
       loaded: [],
       indexOf: (key) => sections.find((s) => key === s.member || key.startsWith(`${s.member}~`))?.start ?? -1,
-      total: head && {
-        label: `${countText(sections.length)} ${sections.length === 1 ? 'group' : 'groups'}, ${countText(head.total.count)} lines, in ${head.currency}`,
-        debit: amountCell(head.total.debit),
-        credit: amountCell(head.total.credit),
-        balance: amountCell(head.total.closing),
-      },
+      total,
+      whole: head && total && wholeRow(total, head.address, { view: 'split', by: 'account' }),
       parts: head?.parts ?? [],
       load: head?.load,
       empty: head?.empty,

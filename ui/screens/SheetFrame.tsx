@@ -65,7 +65,7 @@ export function SheetFrame({
   below,
 }: Props) {
   const { table, columns, layout, arrange, known, chosen, choose } = useGridState(sheet, given.columns, folding);
-  const model = useMemo(() => ({ ...given, columns }), [given, columns]);
+  const model = useMemo(() => withWhole({ ...given, columns }), [given, columns]);
   const scope = useMemo(() => scopeAt(screen, screen.steps.length), [screen]);
   const grid = useRef<GridHandle>(null);
   const { focus, setFocus, scrolled } = useFocus(model, memoryKey, grid);
@@ -184,6 +184,7 @@ export function SheetFrame({
                 count={model.count}
                 rowAt={(index) => decorated(model.rowAt(index), marked.get(index))}
                 total={model.total}
+                totalFocusable={model.whole !== undefined}
                 focus={focus}
                 onFocus={setFocus}
                 chosen={chosen}
@@ -233,5 +234,12 @@ export function SheetFrame({
     </>
   );
 }
+
+/** The total is the row below the last, for all that looks at the focused one. */
+const withWhole = (model: SheetModel): SheetModel => ({
+  ...model,
+  rowAt: (index) => (index === model.count && model.count > 0 ? model.whole : model.rowAt(index)),
+  indexOf: (key) => (key === model.whole?.key ? model.count : model.indexOf(key)),
+});
 
 const NO_ROWS: ReadonlySet<number> = new Set();

@@ -10,6 +10,7 @@ import { useAnswer, useEntities } from '../query/hooks';
 import type { SheetModel } from '../sheet/model';
 import { proofOf } from '../sheet/proof';
 import { useFolding } from '../sheet/useFolding';
+import { wholeRow } from '../sheet/wholeRow';
 import { useKeys } from '../shell/keys';
 import { Choice } from './Choice';
 import { ColumnsChoice } from './ColumnsChoice';
@@ -79,6 +80,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       rowAt: (index) => rowAt?.(index),
       indexOf: (key) => keys.get(key) ?? -1,
       total: data && splitTotal(data, measure),
+      whole: data && wholeRow(splitTotal(data, measure), data.address, { view: 'lines' }),
       parts: data?.parts ?? [],
       load: data?.load,
       translated: data?.translated,

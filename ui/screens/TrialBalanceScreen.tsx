@@ -8,6 +8,7 @@ import type { SheetModel } from '../sheet/model';
 import { proofOf } from '../sheet/proof';
 import { useFolding } from '../sheet/useFolding';
 import { useMarks } from '../sheet/useMarks';
+import { wholeRow } from '../sheet/wholeRow';
 import { Choice } from './Choice';
 import { ColumnsChoice } from './ColumnsChoice';
 import { Pick } from './Pick';
@@ -57,6 +58,9 @@ export function TrialBalanceScreen(props: ScreenProps) {
       indexOf: (key) => keys.get(key) ?? -1,
       standingOut: listed.flatMap((l, i) => (!('part' in l) && marks.has(l.row.account) ? [i] : [])),
       total: data && trialBalanceTotal(data, view, scaleWord(screen.options)),
+      whole:
+        data &&
+        wholeRow(trialBalanceTotal(data, view, scaleWord(screen.options)), data.address, { view: 'split', by: 'type' }),
       parts: data?.parts ?? [],
       load: data?.load,
       translated: data?.translated,

@@ -162,7 +162,7 @@ const statementRowOf = (sign: 'debit' | 'credit', variance: string, more: object
       ...more,
     } as unknown as Statement['rows'][number],
     statement,
-    { opened: new Set(), scale: 'exact', labels: undefined, marks: new Map() },
+    { opened: new Set(), scale: 'exact', labels: undefined, marks: new Map(), yearStart: undefined },
   );
 
 test('more income or less expense is favourable; a variance has no lines; what is kept is the row’s own figure', () => {
@@ -183,7 +183,13 @@ test('with dealings taken out rows are of outsiders, and what does not cancel is
   const [window, ...others] = statement.columns;
   const outsiders = { 'dim.partner': ['~not:KSF', '~not:STL'] };
   const group = { ...statement, columns: [{ ...window, scope: outsiders }, ...others] } as unknown as Statement;
-  const view = { opened: new Set<string>(), scale: 'exact', labels: undefined, marks: new Map() } as const;
+  const view = {
+    opened: new Set<string>(),
+    scale: 'exact',
+    labels: undefined,
+    marks: new Map(),
+    yearStart: undefined,
+  } as const;
   const of = (refine: object) =>
     statementRow(
       { key: 'x', label: 'X', kind: 'accounts', depth: 0, sign: 'debit', values: {}, refine } as never,

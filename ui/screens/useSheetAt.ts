@@ -1,5 +1,6 @@
 'use client';
 
+import { useRouter } from 'next/navigation';
 import { type RefObject, useMemo } from 'react';
 import { toast } from 'sonner';
 import type { BodySent } from '@/contracts/routes';
@@ -40,6 +41,7 @@ const NOTHING_BENEATH = 'Nothing lies beneath this cell: it is planned, ordered,
 export function useSheetAt(on: On): SheetAt & { trace(at: Focus, newTab: boolean): void } {
   const { screen, memoryKey, model, focus, chosen, opened, siblings, go } = on;
   const me = useMe();
+  const router = useRouter();
   const depth = screen.steps.length;
   const focused = model.rowAt(focus.row);
   const column = model.columns[focus.column]?.key ?? '';
@@ -92,11 +94,12 @@ export function useSheetAt(on: On): SheetAt & { trace(at: Focus, newTab: boolean
       if (newTab) window.open(screenPath(traced(screen, to)), '_blank');
       else go(traced(screen, to));
     },
-    follow: ({ step: to, whole }) => {
+    follow: (link) => {
       if (!row) return;
       remember(memoryKey, { row: row.key, at: focus.row, column });
-      const taken = { ...to, row: row.key, column };
-      go(traced(screen, whole ? ofWholeBooks(screen, taken) : taken));
+      if ('href' in link) return void router.push(link.href);
+      const taken = { ...link.step, row: row.key, column };
+      go(traced(screen, link.whole ? ofWholeBooks(screen, taken) : taken));
     },
     linesOf: (more, name) =>
       row?.put && step({ view: 'lines', label: `${row.label}, ${name}`, put: { ...row.put, ...more } }),

@@ -1,7 +1,15 @@
 'use client';
 
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, useCallback, useEffect, useImperativeHandle, useRef, useState } from 'react';
+import {
+  type KeyboardEvent,
+  type ReactNode,
+  useCallback,
+  useEffect,
+  useImperativeHandle,
+  useRef,
+  useState,
+} from 'react';
 import { CellView } from './CellView';
 import type { Cell } from './cell';
 import { Head } from './GridHead';
@@ -27,6 +35,8 @@ interface Props {
   rowAt(index: number): GridRow | undefined;
   /** Amounts by column, and under `label` what they are the total of. */
   total?: Record<string, Cell> | undefined;
+  /** Whether the total takes the focus, as the row below the last. */
+  totalFocusable?: boolean;
   focus: Focus;
   onFocus(focus: Focus): void;
   onTrace?(focus: Focus, newTab: boolean): void;
@@ -60,6 +70,7 @@ export function Grid({
   count,
   rowAt,
   total,
+  totalFocusable = false,
   focus,
   onFocus,
   onTrace,
@@ -103,12 +114,14 @@ export function Grid({
   // The focused cell may only come to be drawn after scrolling to it.
   useEffect(() => {
     if (!takeFocus.current) return;
-    const cell = scroller.current?.querySelector<HTMLElement>(`[data-cell="${focus.row}:${focus.column}"]`);
+    const within = focus.row === count && focus.column < spannedBy(columns) ? 0 : focus.column;
+    const cell = scroller.current?.querySelector<HTMLElement>(`[data-cell="${focus.row}:${within}"]`);
     if (!cell) return;
     takeFocus.current = false;
     cell.focus({ preventScroll: true });
   });
 
+  const rowsToFocus = count + (total && totalFocusable && count > 0 ? 1 : 0);
   // Where a choice of several rows began.
   const anchor = useRef(focus.row);
   // Where the focus was put from outside, such as by a search, a choice begins anew.
@@ -118,20 +131,21 @@ export function Grid({
     anchor.current = focus.row;
   }
   const choose = (row: number, way: 'from anchor' | 'toggle'): void => {
-    const [low, high] = [Math.min(anchor.current, row), Math.max(anchor.current, row)];
+    // The total is no row to be chosen with others.
+    const [low, high] = [Math.min(anchor.current, row, count - 1), Math.min(count - 1, Math.max(anchor.current, row))];
     const next = way === 'toggle' ? new Set(chosen) : new Set(between(low, high));
     if (way === 'toggle' && !next.delete(row)) next.add(row);
     onChoose?.(next);
   };
   const move = (row: number, column: number, stretch = false): void => {
-    const there = Math.max(0, Math.min(count - 1, row));
+    const there = Math.max(0, Math.min(rowsToFocus - 1, row));
     const to = {
-      row: edits?.rowFrom(there, count) ?? there,
+      row: edits?.rowFrom(there, rowsToFocus) ?? there,
       column: Math.max(0, Math.min(columns.length - 1, column)),
     };
     takeFocus.current = true;
     placed.current = to.row;
-    rows.scrollToIndex(to.row, { align: 'auto' });
+    rows.scrollToIndex(Math.min(to.row, count - 1), { align: 'auto' });
     onFocus(to);
     edits?.focused(to, stretch);
     if (stretch) choose(to.row, 'from anchor');
@@ -144,7 +158,7 @@ export function Grid({
     const { folded } = rowAt(focus.row) ?? {};
     const act = gridAct(event, {
       focus,
-      rows: count,
+      rows: rowsToFocus,
       columns: columns.length,
       folded: onFold ? folded : null,
       ofCells: edits !== undefined,
@@ -173,7 +187,7 @@ export function Grid({
       : roomy.map((width) => width.replace(/\d+px/g, (px) => `${Math.floor(Number.parseInt(px, 10) * zoom)}px`))
   ).join(' ');
   // The label of the total takes the place of all that is before the first amount.
-  const labelled = columns.findIndex((c) => c.amount);
+  const spanned = spannedBy(columns);
   const height = rows.getTotalSize();
 
   return (
@@ -267,7 +281,7 @@ export function Grid({
                         }
                       }}
                       onDoubleClick={() => (edits ? edits.begin(cell) : onTrace?.(cell, false))}
-                      className={`group/cell flex min-w-0 cursor-default items-center leading-[27px] outline-none ${c.amount ? 'justify-end pr-2 pl-1' : 'px-1.5'} ${edits?.isChosen(cell) ? 'bg-chosen' : ''} ${focused ? 'shadow-[inset_0_0_0_2px_var(--ink)]' : ''} ${heading && i === 0 ? 'font-book text-[15px] font-semibold' : ''}`}
+                      className={`group/cell flex min-w-0 cursor-default items-center leading-[27px] outline-none ${c.amount ? 'justify-end pr-2 pl-1' : 'px-1.5'} ${edits?.isChosen(cell) ? 'bg-chosen' : ''} ${focused ? 'shadow-[inset_0_0_0_2px_var(--ink)]' : ''} ${heading && i === 0 ? 'font-book text-[15px] font-semibold' : ''} ${c.key === traced ? THREADED : ''}`}
                       style={i === 0 ? { paddingLeft: indentOf(row) } : undefined}
                     >
                       {i === 0 && row?.marks && <Marks marks={row.marks} />}
@@ -304,29 +318,87 @@ export function Grid({
           // biome-ignore lint/a11y/useSemanticElements: see above
           <div
             role="row"
+            onKeyDown={onKey}
             aria-rowindex={count + 2}
             tabIndex={-1}
             className="sticky bottom-0 z-10 grid border-b-[3px] border-double border-ink bg-sheet px-1.5 font-semibold"
             style={{ gridTemplateColumns: template, minWidth }}
           >
-            {/* biome-ignore lint/a11y/useSemanticElements: see above */}
-            <div
-              role="gridcell"
-              tabIndex={-1}
-              className="truncate pl-1.5 leading-[28px]"
-              style={{ gridColumn: `span ${labelled < 0 ? columns.length : Math.max(1, labelled)}` }}
+            <TotalCell
+              at={{ row: count, column: 0 }}
+              span={spanned}
+              focused={focus.row === count && focus.column < spanned}
+              onFocus={totalFocusable ? onFocus : undefined}
+              onTrace={onTrace}
             >
               <CellView cell={total.label} amount={false} />
-            </div>
-            {(labelled < 0 ? [] : columns.slice(Math.max(1, labelled))).map((c) => (
-              // biome-ignore lint/a11y/useSemanticElements: see above
-              <div key={c.key} role="gridcell" tabIndex={-1} className="truncate pr-2 text-right leading-[28px]">
+            </TotalCell>
+            {columns.slice(spanned).map((c, i) => (
+              <TotalCell
+                key={c.key}
+                at={{ row: count, column: spanned + i }}
+                focused={focus.row === count && focus.column === spanned + i}
+                amount
+                thread={c.key === traced}
+                onFocus={totalFocusable ? onFocus : undefined}
+                onTrace={onTrace}
+              >
                 {c.amount && <CellView cell={total[c.key]} amount />}
-              </div>
+              </TotalCell>
             ))}
           </div>
         )}
       </div>
+    </div>
+  );
+}
+
+/** How many columns the label of the total is over: all before the first amount. */
+function spannedBy(columns: readonly Column[]): number {
+  const labelled = columns.findIndex((c) => c.amount);
+  return labelled < 0 ? columns.length : Math.max(1, labelled);
+}
+
+/** The red thread through the column in which the traced figure is the sum of the rows. */
+const THREADED =
+  'relative before:absolute before:inset-y-[-1px] before:left-[3px] before:w-[2px] before:bg-thread before:content-[""]';
+
+/** A cell of the total: its label, or an amount. */
+function TotalCell({
+  at,
+  span = 1,
+  focused,
+  amount = false,
+  thread = false,
+  onFocus,
+  onTrace,
+  children,
+}: {
+  at: Focus;
+  span?: number;
+  focused: boolean;
+  amount?: boolean;
+  thread?: boolean;
+  onFocus: ((at: Focus) => void) | undefined;
+  onTrace: ((at: Focus, newTab: boolean) => void) | undefined;
+  children: ReactNode;
+}) {
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: see above
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the row takes the keys of all cells
+    <div
+      role="gridcell"
+      data-cell={`${at.row}:${at.column}`}
+      tabIndex={focused && onFocus ? 0 : -1}
+      onClick={(event) => {
+        event.currentTarget.focus({ preventScroll: true });
+        onFocus?.(at);
+      }}
+      onDoubleClick={() => onFocus && onTrace?.(at, false)}
+      className={`truncate leading-[28px] outline-none ${amount ? 'pr-2 text-right' : 'pl-1.5'} ${focused && onFocus ? 'shadow-[inset_0_0_0_2px_var(--ink)]' : ''} ${thread ? THREADED : ''}`}
+      style={span > 1 ? { gridColumn: `span ${span}` } : undefined}
+    >
+      {children}
     </div>
   );
 }

@@ -19,13 +19,15 @@ export interface Party {
   date: string;
 }
 
-/** Another sheet that a row leads to. */
-export interface SheetLink {
-  name: string;
-  step: Omit<Step, 'row' | 'column'>;
-  /** It is of whole books: the clauses of the thread do not hold there. */
-  whole?: boolean;
-}
+/** Another sheet that a row leads to, as a further step of the thread; or a place that is no sheet. */
+export type SheetLink =
+  | {
+      name: string;
+      step: Omit<Step, 'row' | 'column'>;
+      /** It is of whole books: the clauses of the thread do not hold there. */
+      whole?: boolean;
+    }
+  | { name: string; href: string };
 
 /** A row of any sheet: what it shows, what it is about, and where it leads. */
 export interface SheetRow extends GridRow {
@@ -68,6 +70,8 @@ export interface SheetModel {
   /** Index of a row by its key, where all rows are at hand. */
   indexOf(key: string): number;
   total?: Record<string, Cell> | undefined;
+  /** The total as a row below the others, where it can be traced and split. */
+  whole?: SheetRow | undefined;
   parts: SentencePart[];
   /** Columns to compare with, and what they compare: the strips have them too. */
   compared?: Compared | undefined;

@@ -26,7 +26,7 @@ export function useFocus(model: SheetModel, memoryKey: string, grid: RefObject<G
     const { row: key, at = -1 } = memory.current;
     const found = key ? model.indexOf(key) : -1;
     // Deep in a ledger the row itself may not be there yet; where it was is known.
-    const row = found >= 0 ? found : at < model.count ? at : -1;
+    const row = found >= 0 ? found : at < rowsToFocus(model) ? at : -1;
     const column = model.columns.findIndex((c) => c.key === memory.current.column);
     if (row >= 0) setFocus({ row, column: column >= 0 ? column : own });
     if (row >= 0 && memory.current.scroll === undefined) grid.current?.scrollTo(row);
@@ -39,7 +39,7 @@ export function useFocus(model: SheetModel, memoryKey: string, grid: RefObject<G
   return {
     // A row or a column that had the focus may have gone since.
     focus: {
-      row: Math.max(0, Math.min(asked?.row ?? firstRow(model, own), model.count - 1)),
+      row: Math.max(0, Math.min(asked?.row ?? firstRow(model, own), rowsToFocus(model) - 1)),
       column: Math.min(asked?.column ?? own, model.columns.length - 1),
     },
     setFocus,
@@ -47,6 +47,9 @@ export function useFocus(model: SheetModel, memoryKey: string, grid: RefObject<G
     scrolled: memory.current.scroll,
   };
 }
+
+/** The total below the rows takes the focus too, where it can be traced. */
+const rowsToFocus = ({ count, whole }: SheetModel): number => count + (whole && count > 0 ? 1 : 0);
 
 /** The first row with anything in a column: a caption that has only its words is no place to begin. */
 export function firstRow(model: Pick<SheetModel, 'rowAt' | 'count' | 'columns'>, column: number): number {

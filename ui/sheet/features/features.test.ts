@@ -40,7 +40,6 @@ function sheetOf(more: Partial<SheetAt> = {}): SheetAt & { opened: Set<string> }
     siblings: { go: vi.fn() },
     go: vi.fn(),
     step: vi.fn(),
-    follow: () => {},
     follow: vi.fn(),
     linesOf: vi.fn(),
     focusRow: vi.fn(),

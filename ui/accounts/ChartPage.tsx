@@ -8,6 +8,7 @@ import { amountText, countText } from '../amounts';
 import { ListFilters } from '../parts/ListFilters';
 import type { ListAttribute } from '../parts/listing';
 import { ACCOUNT_TABS, Failure, Labelled, Place } from '../parts/Place';
+import { Select } from '../parts/Select';
 import { Table, Td, Tr } from '../parts/Table';
 import { useListing } from '../parts/useListing';
 import { ask } from '../query/client';
@@ -74,7 +75,7 @@ export function ChartPage() {
       <Place title="Accounts" tabs={ACCOUNT_TABS} here="/accounts">
         <ListFilters list={list} placeholder="Code or name" noun="accounts">
           <Labelled label="In order of">
-            <select
+            <Select
               value={list.order}
               onChange={(event) => list.setOrder(event.target.value)}
               className="field max-w-[140px]"
@@ -86,7 +87,7 @@ export function ChartPage() {
                 </option>
               ))}
               {list.order.startsWith('-') && <option value={list.order}>{list.order.slice(1)}, downwards</option>}
-            </select>
+            </Select>
           </Labelled>
         </ListFilters>
         <Failure error={error ?? name.error} />

@@ -7,6 +7,7 @@ import { amountText, countText } from '../amounts';
 import { ListFilters } from '../parts/ListFilters';
 import type { ListAttribute } from '../parts/listing';
 import { ACCOUNT_TABS, Failure, Labelled, Place } from '../parts/Place';
+import { Select } from '../parts/Select';
 import { Table, Td, Tr } from '../parts/Table';
 import { useListing } from '../parts/useListing';
 import { ask } from '../query/client';
@@ -82,13 +83,13 @@ export function DimensionsPage() {
           <>
             <ListFilters list={list} placeholder="Code or name" noun="members">
               <Labelled label="Dimension">
-                <select value={shown.code} onChange={(event) => setChosen(event.target.value)} className="field">
+                <Select value={shown.code} onChange={(event) => setChosen(event.target.value)} className="field">
                   {data?.dimensions.map((d) => (
                     <option key={d.code} value={d.code}>
                       {d.name}
                     </option>
                   ))}
-                </select>
+                </Select>
               </Labelled>
             </ListFilters>
             <Table

@@ -9,6 +9,7 @@ import { textIn } from '../parts/fields';
 import { ListFilters } from '../parts/ListFilters';
 import type { ListAttribute } from '../parts/listing';
 import { ACCOUNT_TABS, Failure, Labelled, Place } from '../parts/Place';
+import { Select } from '../parts/Select';
 import { Table, Td, Tr } from '../parts/Table';
 import { useListing } from '../parts/useListing';
 import { ask } from '../query/client';
@@ -45,13 +46,13 @@ export function HoldingsPage() {
     <Place title="Accounts" tabs={ACCOUNT_TABS} here="/accounts/holdings">
       <ListFilters list={list} placeholder="Name or number" noun="accounts and boxes">
         <Labelled label="Books">
-          <select value={of ?? ''} onChange={(event) => change({ entity: [event.target.value] })} className="field">
+          <Select value={of ?? ''} onChange={(event) => change({ entity: [event.target.value] })} className="field">
             {known?.entities.map((e) => (
               <option key={e.code} value={e.code}>
                 {e.code} {e.name}
               </option>
             ))}
-          </select>
+          </Select>
         </Labelled>
       </ListFilters>
       <Failure error={error ?? remove.error} />
@@ -159,10 +160,10 @@ function Add({ entity }: { entity: string }) {
   return (
     <form onSubmit={submit} className="flex flex-wrap items-end gap-3 border border-rule bg-sheet p-3">
       <Labelled label="Kind">
-        <select value={kind} onChange={(event) => setKind(event.target.value as 'bank' | 'cash')} className="field">
+        <Select value={kind} onChange={(event) => setKind(event.target.value as 'bank' | 'cash')} className="field">
           <option value="bank">bank account</option>
           <option value="cash">cash box</option>
-        </select>
+        </Select>
       </Labelled>
       <Labelled label="Number">
         <input name="number" required maxLength={40} className="field w-[90px]" />
@@ -176,11 +177,11 @@ function Add({ entity }: { entity: string }) {
         </Labelled>
       ) : (
         <Labelled label="Used for">
-          <select name="takes" className="field">
+          <Select name="takes" className="field">
             <option value="both">receipts and payments</option>
             <option value="receipts">receipts</option>
             <option value="payments">payments</option>
-          </select>
+          </Select>
         </Labelled>
       )}
       <Labelled label="Currency">

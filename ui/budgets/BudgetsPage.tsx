@@ -5,8 +5,9 @@ import { type FormEvent, useState } from 'react';
 import type { BudgetAnswer, BudgetList } from '@/contracts/answers/budgets';
 import type { BodySent } from '@/contracts/routes';
 import { momentText } from '../amounts';
-import { MemberOptions } from '../parts/MemberOptions';
+import { memberOptions } from '../parts/memberOptions';
 import { Failure, Labelled, Place, STATEMENT_TABS } from '../parts/Place';
+import { Select } from '../parts/Select';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useEntities } from '../query/hooks';
 import { Pick } from '../screens/Pick';
@@ -123,7 +124,7 @@ function UnitPick({ sheet, onChange }: { sheet: BudgetAnswer; onChange(unit: str
   return (
     <label className="flex items-baseline gap-2 whitespace-nowrap">
       <span className="text-faint">Set for</span>
-      <select
+      <Select
         value={here}
         onChange={(event) => onChange(event.target.value.split('|').filter(Boolean))}
         className="max-w-[220px] cursor-pointer border-b border-rule bg-transparent"
@@ -135,8 +136,8 @@ function UnitPick({ sheet, onChange }: { sheet: BudgetAnswer; onChange(unit: str
             </option>
           ))}
         </optgroup>
-        <MemberOptions dimensions={others} />
-      </select>
+        {memberOptions(others)}
+      </Select>
     </label>
   );
 }
@@ -181,14 +182,14 @@ function NewVersion({
         />
       </Labelled>
       <Labelled label="Begin with">
-        <select name="from" className="field">
+        <Select name="from" className="field">
           <option value="">nothing</option>
           {list.rows.map((r, i) => (
             <option key={`${r.version}/${r.year}`} value={i}>
               {r.version}, {r.year}
             </option>
           ))}
-        </select>
+        </Select>
       </Labelled>
       <button type="submit" className="button-main" disabled={copy.isPending || waits !== null}>
         {waits ? 'Copying …' : 'Begin'}

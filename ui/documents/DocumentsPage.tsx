@@ -6,6 +6,7 @@ import type { OpenDocuments } from '@/contracts/answers/documents';
 import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
 import { DOCUMENT_TABS, Failure, Labelled, Place } from '../parts/Place';
+import { Select } from '../parts/Select';
 import { Table, Td, Tr } from '../parts/Table';
 import { useAnswer } from '../query/hooks';
 import { ScopeSentence } from '../scope/ScopeSentence';
@@ -43,7 +44,7 @@ export function DocumentsPage() {
       <Place title="Documents" tabs={DOCUMENT_TABS} here="/documents">
         <div className="mb-3 flex flex-wrap items-end gap-x-3 gap-y-2">
           <Labelled label="Control account">
-            <select
+            <Select
               value={scope.get('accounts') ?? ''}
               onChange={(event) => change({ accounts: event.target.value ? [event.target.value] : [] })}
               className="field"
@@ -54,27 +55,27 @@ export function DocumentsPage() {
                   {c.account} {c.name}
                 </option>
               ))}
-            </select>
+            </Select>
           </Labelled>
           <Labelled label="Show">
-            <select
+            <Select
               value={scope.get('open') ?? 'yes'}
               onChange={(event) => change({ open: [event.target.value] })}
               className="field"
             >
               <option value="yes">what is open</option>
               <option value="all">settled ones too</option>
-            </select>
+            </Select>
           </Labelled>
           <Labelled label="Age by">
-            <select
+            <Select
               value={scope.get('aged') ?? 'due'}
               onChange={(event) => change({ aged: [event.target.value] })}
               className="field"
             >
               <option value="due">due date</option>
               <option value="document">date of the document</option>
-            </select>
+            </Select>
           </Labelled>
           <Labelled label="Find">
             <input

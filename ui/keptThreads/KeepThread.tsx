@@ -6,6 +6,7 @@ import { type FormEvent, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { type Screen, screenPath } from '../address/address';
 import { Failure, Labelled } from '../parts/Place';
+import { Select } from '../parts/Select';
 import { ask } from '../query/client';
 import { useChange, useThread, useThreads } from '../query/hooks';
 import { useMe } from '../shell/Providers';
@@ -94,14 +95,14 @@ function KeepDialog({ screen, onClose }: { screen: Screen; onClose(): void }) {
           <form onSubmit={submit} className="flex flex-col gap-3">
             {open.length > 0 && (
               <Labelled label="In" wide>
-                <select value={into} onChange={(event) => setInto(event.target.value)} className="field w-full">
+                <Select value={into} onChange={(event) => setInto(event.target.value)} className="field w-full">
                   <option value="">a new thread</option>
                   {open.map((t) => (
                     <option key={t.id} value={t.id}>
                       {t.name}, of {t.by}
                     </option>
                   ))}
-                </select>
+                </Select>
               </Labelled>
             )}
             {!into && (

@@ -2,8 +2,9 @@
 
 import type { Entities } from '@/contracts/answers/charts';
 import { calendar, periodText, yearOf } from '@/core/calendar';
-import { MemberOptions } from '../parts/MemberOptions';
+import { memberOptions } from '../parts/memberOptions';
 import { Labelled } from '../parts/Place';
+import { Select } from '../parts/Select';
 import { useEntities, useLoads } from '../query/hooks';
 
 /** The periods of a company in which anything was booked, as 2027.06. */
@@ -46,7 +47,7 @@ export function ReplayForm({
       <Labelled label="Walk it again for periods">
         <span className="flex gap-1">
           {(['from', 'to'] as const).map((end) => (
-            <select
+            <Select
               key={end}
               aria-label={end === 'from' ? 'From period' : 'To period'}
               value={params.get(end) ?? ''}
@@ -64,32 +65,32 @@ export function ReplayForm({
               {choices.map((p) => (
                 <option key={p}>{p}</option>
               ))}
-            </select>
+            </Select>
           ))}
         </span>
       </Labelled>
       <Labelled label="in the books of">
-        <select value={params.get('entity') ?? ''} onChange={(e) => set({ entity: e.target.value })} className="field">
+        <Select value={params.get('entity') ?? ''} onChange={(e) => set({ entity: e.target.value })} className="field">
           <option value="">as kept</option>
           {data?.entities.map((e) => (
             <option key={e.code} value={e.code}>
               {e.name}
             </option>
           ))}
-        </select>
+        </Select>
       </Labelled>
       <Labelled label="for">
-        <select
+        <Select
           value={params.get('member') ?? ''}
           onChange={(e) => set({ member: e.target.value })}
           className="field max-w-[200px]"
         >
           <option value="">as kept</option>
-          <MemberOptions dimensions={data?.dimensions ?? []} />
-        </select>
+          {memberOptions(data?.dimensions ?? [])}
+        </Select>
       </Labelled>
       <Labelled label="as of">
-        <select
+        <Select
           value={params.get('load') ?? ''}
           onChange={(e) => set({ load: e.target.value })}
           className="field max-w-[180px]"
@@ -102,10 +103,10 @@ export function ReplayForm({
                 load {l.id}, {l.file}
               </option>
             ))}
-        </select>
+        </Select>
       </Labelled>
       <Labelled label="or once for every">
-        <select
+        <Select
           value={params.get('by') ?? ''}
           onChange={(e) => onChange(new URLSearchParams(e.target.value ? { by: e.target.value } : {}))}
           className="field"
@@ -116,7 +117,7 @@ export function ReplayForm({
               {d.name.toLowerCase()}
             </option>
           ))}
-        </select>
+        </Select>
       </Labelled>
       {params.toString() !== '' && (
         <button type="button" className="button" onClick={() => onChange(new URLSearchParams())}>

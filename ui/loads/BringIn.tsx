@@ -6,6 +6,7 @@ import { LOAD_KINDS, type LoadKind, type Mapping, type Reading } from '@/contrac
 import type { BodySent } from '@/contracts/routes';
 import { countText } from '../amounts';
 import { Failure, Labelled } from '../parts/Place';
+import { Select } from '../parts/Select';
 import { ask } from '../query/client';
 import { useChange, useEntities } from '../query/hooks';
 import { ColumnTable } from './ColumnTable';
@@ -100,7 +101,7 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
       </p>
       <div className="flex flex-wrap items-end gap-3 border border-rule bg-sheet p-3">
         <Labelled label="It holds">
-          <select
+          <Select
             value={wanted.kind}
             onChange={(event) => change({ kind: event.target.value as LoadKind, mapping: null })}
             className="field"
@@ -110,11 +111,11 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
                 {KIND_WORDS[kind]}
               </option>
             ))}
-          </select>
+          </Select>
         </Labelled>
         {!SHARED_KINDS.includes(wanted.kind) && (
           <Labelled label="Books">
-            <select
+            <Select
               value={wanted.entity}
               onChange={(event) => change({ entity: event.target.value })}
               className="field"
@@ -125,7 +126,7 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
                   {e.code} {e.name}
                 </option>
               ))}
-            </select>
+            </Select>
           </Labelled>
         )}
         {table && <ReadingFields seen={table} onChange={setReading} />}
@@ -148,20 +149,20 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
         )}
         {wanted.kind === 'trial-balance' && (
           <Labelled label="Used as">
-            <select name="use" className="field">
+            <Select name="use" className="field">
               <option value="">openings if there are no lines, else a check</option>
               <option value="openings">openings</option>
               <option value="check">a check of the balances</option>
-            </select>
+            </Select>
           </Labelled>
         )}
         {CHANGED_BY_COLUMN.includes(wanted.kind) && (
           <Labelled label="Empty cells">
-            <select name="emptyCells" className="field">
+            <Select name="emptyCells" className="field">
               <option value="ask">list what they would remove, load nothing</option>
               <option value="keep">keep what is known</option>
               <option value="clear">remove what is known</option>
-            </select>
+            </Select>
           </Labelled>
         )}
         {!own && table && (

@@ -3,6 +3,7 @@
 import type { Entities } from '@/contracts/answers/charts';
 import type { ReadableFile } from '@/contracts/answers/loads';
 import type { Mapping } from '@/contracts/mapping';
+import { Select } from '../parts/Select';
 
 interface Props {
   seen: ReadableFile;
@@ -65,7 +66,7 @@ export function ColumnTable({ seen, own, mapping, dimensions, onChange }: Props)
                 const field = fieldOf(name);
                 return (
                   <th key={name} scope="col" className="min-w-[120px] px-2 pt-2 pb-1 font-normal first:pl-3">
-                    <select
+                    <Select
                       aria-label={`Column ${name} is`}
                       value={field}
                       onChange={(event) => put(name, event.target.value)}
@@ -85,7 +86,7 @@ export function ColumnTable({ seen, own, mapping, dimensions, onChange }: Props)
                       {field !== '' &&
                         !seen.fields.known.includes(field) &&
                         !dimensions.some((d) => `dim:${d.code}` === field) && <option value={field}>{field}</option>}
-                    </select>
+                    </Select>
                     <span className="mt-1 block truncate text-[12.5px] text-soft" title={name}>
                       {name}
                       {!own && field !== '' && guessed.get(name)?.field === field && (

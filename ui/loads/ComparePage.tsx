@@ -5,6 +5,7 @@ import { useRouter, useSearchParams } from 'next/navigation';
 import type { Comparison } from '@/contracts/answers/loads';
 import { amountText, countText } from '../amounts';
 import { Failure, Labelled, LOAD_TABS, Place } from '../parts/Place';
+import { Select } from '../parts/Select';
 import { Table, Td, Tr } from '../parts/Table';
 import { useAnswer, useLoads } from '../query/hooks';
 
@@ -42,23 +43,23 @@ export function ComparePage() {
     <Place title="Loads" tabs={LOAD_TABS} here="/loads/compare">
       <div className="mb-4 flex flex-wrap items-end gap-3">
         <Labelled label="From">
-          <select value={from} onChange={(event) => go({ from: Number(event.target.value), at: 0 })} className="field">
+          <Select value={from} onChange={(event) => go({ from: Number(event.target.value), at: 0 })} className="field">
             <option value={0}>before any load</option>
             {done.map((l) => (
               <option key={l.id} value={l.id} disabled={l.id >= to}>
                 load {l.id}, {l.file}
               </option>
             ))}
-          </select>
+          </Select>
         </Labelled>
         <Labelled label="To">
-          <select value={to} onChange={(event) => go({ to: Number(event.target.value), at: 0 })} className="field">
+          <Select value={to} onChange={(event) => go({ to: Number(event.target.value), at: 0 })} className="field">
             {done.map((l) => (
               <option key={l.id} value={l.id}>
                 load {l.id}, {l.file}
               </option>
             ))}
-          </select>
+          </Select>
         </Labelled>
         {data && (
           <p className="pb-1">

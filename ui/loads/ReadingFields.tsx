@@ -3,6 +3,7 @@
 import type { ReadableFile, Recognised } from '@/contracts/answers/loads';
 import { ENCODINGS, type Reading } from '@/contracts/mapping';
 import { Labelled } from '../parts/Place';
+import { Select } from '../parts/Select';
 
 const DATES: Record<string, string> = { ymd: 'year, month, day', dmy: 'day, month, year', mdy: 'month, day, year' };
 const DELIMITERS: Record<string, string> = { ',': 'comma', ';': 'semicolon', '\t': 'tab', '|': 'bar' };
@@ -14,7 +15,7 @@ export function ReadingFields({ seen, onChange }: { seen: ReadableFile; onChange
     <>
       {seen.members.length > 1 && (
         <Labelled label="File in the zip">
-          <select
+          <Select
             value={reading.member}
             onChange={(event) => onChange({ member: event.target.value })}
             className="field max-w-[220px]"
@@ -22,21 +23,21 @@ export function ReadingFields({ seen, onChange }: { seen: ReadableFile; onChange
             {seen.members.map((name) => (
               <option key={name}>{name}</option>
             ))}
-          </select>
+          </Select>
         </Labelled>
       )}
       {seen.sheets.length > 1 && (
         <Labelled label="Sheet">
-          <select value={reading.sheet} onChange={(event) => onChange({ sheet: event.target.value })} className="field">
+          <Select value={reading.sheet} onChange={(event) => onChange({ sheet: event.target.value })} className="field">
             {seen.sheets.map((name) => (
               <option key={name}>{name}</option>
             ))}
-          </select>
+          </Select>
         </Labelled>
       )}
       {recognised.encoding && (
         <Labelled label="Encoding">
-          <select
+          <Select
             value={reading.encoding}
             onChange={(event) => onChange({ encoding: event.target.value as Reading['encoding'] })}
             className="field"
@@ -45,12 +46,12 @@ export function ReadingFields({ seen, onChange }: { seen: ReadableFile; onChange
             {ENCODINGS.map((name) => (
               <option key={name}>{name}</option>
             ))}
-          </select>
+          </Select>
         </Labelled>
       )}
       {reading.delimiter && (
         <Labelled label="Divided by">
-          <select
+          <Select
             value={reading.delimiter}
             onChange={(event) => onChange({ delimiter: event.target.value as Reading['delimiter'] })}
             className="field"
@@ -60,19 +61,19 @@ export function ReadingFields({ seen, onChange }: { seen: ReadableFile; onChange
                 {word}
               </option>
             ))}
-          </select>
+          </Select>
         </Labelled>
       )}
       {reading.delimiter && (
         <Labelled label="Quotation marks">
-          <select
+          <Select
             value={reading.quotes ?? 'around fields'}
             onChange={(event) => onChange({ quotes: event.target.value as Reading['quotes'] })}
             className="field"
           >
             <option>around fields</option>
             <option value="letters">letters of a text</option>
-          </select>
+          </Select>
         </Labelled>
       )}
       <Asked
@@ -120,7 +121,7 @@ function Asked({
   const asks = recognised.doubt === 'ask';
   return (
     <Labelled label={asks ? `${label}: please say` : label}>
-      <select
+      <Select
         value={asks ? '' : recognised.value}
         onChange={(event) => onChange(event.target.value)}
         className={`field ${asks ? 'border-warn' : ''}`}
@@ -133,7 +134,7 @@ function Asked({
             {word}
           </option>
         ))}
-      </select>
+      </Select>
     </Labelled>
   );
 }

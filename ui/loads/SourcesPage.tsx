@@ -7,6 +7,7 @@ import type { BodySent } from '@/contracts/routes';
 import { momentText } from '../amounts';
 import { textIn } from '../parts/fields';
 import { Failure, Labelled, LOAD_TABS, Place } from '../parts/Place';
+import { Select } from '../parts/Select';
 import { Table, Td, Tr } from '../parts/Table';
 import { ask } from '../query/client';
 import { useChange, useConnections, useEntities } from '../query/hooks';
@@ -143,14 +144,14 @@ function Connect() {
         <input name="url" type="url" required placeholder="http://ledger.example/entries" className="field w-[320px]" />
       </Labelled>
       <Labelled label="Books">
-        <select name="entity" className="field">
+        <Select name="entity" className="field">
           <option value="">as the source says</option>
           {data?.entities.map((e) => (
             <option key={e.code} value={e.code}>
               {e.code}
             </option>
           ))}
-        </select>
+        </Select>
       </Labelled>
       <Labelled label="Every … minutes">
         <input name="every" type="number" min={1} max={10080} placeholder="by hand" className="field w-[110px]" />

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import type { WhatMoved } from '@/contracts/answers/sheets';
 import { asPut } from '../address/address';
 import { amountText } from '../amounts';
+import { Select } from '../parts/Select';
 import { useAnswer } from '../query/hooks';
 import { TieMark } from '../sheet/Strips';
 import { Panel } from './Panel';
@@ -50,7 +51,7 @@ export function WhatMovedPanel({ scope, label, measure, onMember, onSplit, onClo
           )}
           <label className="flex items-baseline gap-1 text-soft">
             against
-            <select
+            <Select
               value={against}
               onChange={(event) => setAgainst(event.target.value)}
               className="cursor-pointer bg-transparent underline decoration-rule"
@@ -60,7 +61,7 @@ export function WhatMovedPanel({ scope, label, measure, onMember, onSplit, onClo
                   {name}
                 </option>
               ))}
-            </select>
+            </Select>
           </label>
           {data && <TieMark tie={data.tie} />}
         </>

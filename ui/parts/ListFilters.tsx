@@ -2,6 +2,7 @@
 
 import { countText } from '../amounts';
 import { Labelled } from './Place';
+import { Select } from './Select';
 import type { useListing } from './useListing';
 
 /** What is above a list: where to find in it, what it is limited to, how many rows that leaves. */
@@ -30,7 +31,7 @@ export function ListFilters({
       </Labelled>
       {list.offers.map((f) => (
         <Labelled key={f.key} label={f.label}>
-          <select
+          <Select
             value={list.chosen[f.key] ?? ''}
             onChange={(event) => list.choose(f.key, event.target.value)}
             className="field max-w-[140px]"
@@ -39,7 +40,7 @@ export function ListFilters({
             {f.values.map((v) => (
               <option key={v}>{v}</option>
             ))}
-          </select>
+          </Select>
         </Labelled>
       ))}
       {children}

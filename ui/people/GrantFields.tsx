@@ -2,7 +2,8 @@
 
 import type { Entities } from '@/contracts/answers/charts';
 import type { Grant } from '@/contracts/answers/people';
-import { MemberOptions } from '../parts/MemberOptions';
+import { memberOptions } from '../parts/memberOptions';
+import { Select } from '../parts/Select';
 import { useEntities } from '../query/hooks';
 
 /** What somebody sees: companies, members with all beneath them, accounts. Nothing chosen: all of it. */
@@ -36,7 +37,7 @@ export function GrantFields({ grant, onChange }: { grant: Grant; onChange(grant:
       <div className="flex w-full flex-wrap items-end gap-3">
         <label>
           <span className="mb-1 block text-[12.5px] text-soft">And of these, with all beneath them</span>
-          <select
+          <Select
             value=""
             onChange={(event) => {
               const [dim = '', code = ''] = event.target.value.split(/:(.*)/);
@@ -45,8 +46,8 @@ export function GrantFields({ grant, onChange }: { grant: Grant; onChange(grant:
             className="field w-[210px]"
           >
             <option value="">{picks.length === 0 ? 'every cost centre, project …' : 'one more …'}</option>
-            <MemberOptions dimensions={data?.dimensions ?? []} />
-          </select>
+            {memberOptions(data?.dimensions ?? [])}
+          </Select>
         </label>
         {picks.map(([dim, code]) => {
           const name = memberName(dim, code, data?.dimensions ?? []);

@@ -3,6 +3,7 @@
 import type { Grant } from '@/contracts/answers/people';
 import type { Role } from '@/contracts/roles';
 import { Labelled } from '../parts/Place';
+import { Select } from '../parts/Select';
 import { GrantFields } from './GrantFields';
 import { ROLES } from './grant';
 
@@ -21,11 +22,11 @@ export function RoleFields({
   return (
     <>
       <Labelled label="Role">
-        <select value={role} onChange={(event) => onRole(event.target.value as Role)} className="field">
+        <Select value={role} onChange={(event) => onRole(event.target.value as Role)} className="field">
           {ROLES.map((r) => (
             <option key={r}>{r}</option>
           ))}
-        </select>
+        </Select>
       </Labelled>
       {role !== 'owner' && <GrantFields grant={grant} onChange={onGrant} />}
     </>

@@ -3,6 +3,7 @@
 import { type FormEvent, useState } from 'react';
 import { calendar, parsePeriod, periodText, yearOf } from '@/core/calendar';
 import { periodName } from '@/core/sentence';
+import { Select } from '../parts/Select';
 import { useEntities } from '../query/hooks';
 import type { ScopeChange } from './clauseProps';
 
@@ -89,7 +90,7 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
   const period = (name: 'from' | 'to', label: string) => (
     <label className="block flex-1">
       <span className="mb-1 block text-soft">{label}</span>
-      <select
+      <Select
         name={name}
         defaultValue={parsePeriod(scope.get(name) ?? '') === null ? latest : (scope.get(name) ?? '')}
         className="field w-full"
@@ -99,7 +100,7 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
             {periodText(p.ordinal)} {p.adjustment ? 'adjustments' : periodName(p)}
           </option>
         ))}
-      </select>
+      </Select>
     </label>
   );
   const date = (name: 'from' | 'to', label: string) => (

@@ -1,10 +1,10 @@
 'use client';
 
-import { Popover } from 'radix-ui';
 import { type ReactNode, useState } from 'react';
 import { columnLabel, readColumn } from '@/core/columns';
+import { Select } from '../parts/Select';
 import { useAnswer, useEntities } from '../query/hooks';
-import { useKeys } from '../shell/keys';
+import type { ViewPart } from './ViewSentence';
 
 const COMPARED: [string, string][] = [
   ['ytd', 'Year to date'],
@@ -39,30 +39,26 @@ const OF_LINES: [string, string][] = [
   ['largest', 'Largest line'],
 ];
 
-/** Which columns are beside the window. They are kept when rows are opened further, since they are in the address. */
-export function ColumnsChoice(props: Props) {
-  const { chosen } = props;
-  const [open, setOpen] = useState(false);
-  useKeys({ c: () => setOpen(true) });
-  return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="cursor-pointer whitespace-nowrap hover:text-ink">
-        <span className="text-faint">Columns</span>{' '}
-        <span className="underline decoration-faint underline-offset-4">
-          {chosen.length === 0 ? 'this window' : `this window and ${chosen.length} more`}
-        </span>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={6}
-          className="panel max-h-[80vh] w-[320px] overflow-auto p-3 text-[14px]"
-        >
-          <Columns {...props} />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
-  );
+/** So many columns are named in the sentence. */
+const NAMED_MAX = 2;
+
+/**
+ * Which columns are beside the window, as a part of the sentence of how a sheet is shown. They are kept when rows are
+ * opened further, since they are in the address.
+ */
+export const columnsPart = (props: Props): ViewPart => ({
+  key: 'columns',
+  label: 'Columns',
+  phrase: columnsPhrase(props.chosen),
+  content: <Columns {...props} />,
+  opensBy: 'c',
+});
+
+function columnsPhrase(chosen: readonly string[]): string {
+  const labels = chosen.map((key) => columnLabel(readColumn(key)));
+  const small = labels.map((label) => label.charAt(0).toLowerCase() + label.slice(1));
+  if (small.length === 0) return 'the window alone';
+  return small.length <= NAMED_MAX ? `beside ${small.join(' and ')}` : `beside ${small.length} other columns`;
 }
 
 interface Props {
@@ -270,13 +266,13 @@ function ownColumn(form: FormData): string[] {
 
 function OwnColumn({ choices, onAdd }: { choices: [string, string][]; onAdd(keys: string[]): void }) {
   const pick = (name: string, label: string, options: [string, string][]) => (
-    <select name={name} aria-label={label} className="field w-full">
+    <Select name={name} aria-label={label} className="field w-full">
       {options.map(([key, text]) => (
         <option key={key} value={key}>
           {text}
         </option>
       ))}
-    </select>
+    </Select>
   );
   return (
     <AddColumns name="A column of your own" read={ownColumn} onAdd={onAdd}>

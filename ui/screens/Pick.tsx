@@ -1,5 +1,7 @@
 'use client';
 
+import { Select } from '../parts/Select';
+
 /** One of several words beside its label, among the tools of a sheet. */
 export function Pick({
   label,
@@ -13,19 +15,15 @@ export function Pick({
   onChange(value: string): void;
 }) {
   return (
-    <label className="flex items-baseline gap-2 whitespace-nowrap">
+    <label className="flex items-baseline gap-1.5 whitespace-nowrap">
       <span className="text-faint">{label}</span>
-      <select
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-        className="max-w-[124px] cursor-pointer border-b border-rule bg-transparent text-ink"
-      >
+      <Select look="word" value={value} onChange={(event) => onChange(event.target.value)} className="max-w-[150px]">
         {choices.map(([key, name]) => (
           <option key={key} value={key}>
             {name}
           </option>
         ))}
-      </select>
+      </Select>
     </label>
   );
 }

@@ -3,15 +3,14 @@
 import { openingsOf } from '../address/measures';
 import { splitChoices } from '../address/splitNames';
 import { useEntities } from '../query/hooks';
-import { Choice } from './Choice';
-import { Pick } from './Pick';
 import { type Groups, isGroups, RUNS, runsOf, withRuns } from './runs';
 import type { ScreenProps } from './SheetFrame';
+import { ViewSentence } from './ViewSentence';
 
 const OPENINGS: [string, string][] = [
-  ['all', 'carried'],
-  ['permanent', 'balance sheet only'],
-  ['none', 'left out'],
+  ['all', 'opening balances carried'],
+  ['permanent', 'those of the balance sheet carried'],
+  ['none', 'no opening balances'],
 ];
 
 /** A line each makes no group. */
@@ -22,35 +21,32 @@ export function RunsChoice({ screen, replace }: ScreenProps) {
   const { data } = useEntities();
   const runs = runsOf(screen);
   const groups: [string, string][] = [
-    ['', 'none'],
+    ['', 'in no groups'],
     ...splitChoices(data?.dimensions).flatMap(([by, name]): [string, string][] =>
-      APART.includes(by) ? [] : [[`by:${by}`, name.toLowerCase()]],
+      APART.includes(by) ? [] : [[`by:${by}`, `in groups by ${name.toLowerCase()}`]],
     ),
   ];
   return (
-    <>
-      <Choice
-        label="Rows"
-        value={isGroups(runs) ? 'line' : runs}
-        onChange={(value) => replace(withRuns(screen, RUNS.find(([key]) => key === value)?.[0] ?? 'line'))}
-        choices={RUNS.map(([key, name]): [string, string] => [key, name])}
-      />
-      <Pick
-        label="Opening balances"
-        value={openingsOf(screen)}
-        choices={OPENINGS}
-        onChange={(value) => {
-          const { openings: _former, ...options } = screen.options;
-          const usual = { ...screen, options };
-          replace(value === openingsOf(usual) ? usual : { ...screen, options: { ...options, openings: value } });
-        }}
-      />
-      <Pick
-        label="Groups"
-        value={isGroups(runs) ? runs : ''}
-        choices={groups}
-        onChange={(value) => replace(withRuns(screen, (value as Groups) || 'line'))}
-      />
-    </>
+    <ViewSentence
+      parts={[
+        {
+          ...{ key: 'runs', label: 'Rows', value: isGroups(runs) ? 'line' : runs },
+          onChange: (value) => replace(withRuns(screen, RUNS.find(([key]) => key === value)?.[0] ?? 'line')),
+          choices: RUNS.map(([key]): [string, string] => [key, `${key} by ${key}`]),
+        },
+        {
+          ...{ key: 'groups', label: 'Groups', value: isGroups(runs) ? runs : '', choices: groups, usual: '' },
+          onChange: (value) => replace(withRuns(screen, (value as Groups) || 'line')),
+        },
+        {
+          ...{ key: 'openings', label: 'Opening balances', value: openingsOf(screen), choices: OPENINGS },
+          onChange: (value) => {
+            const { openings: _former, ...options } = screen.options;
+            const usual = { ...screen, options };
+            replace(value === openingsOf(usual) ? usual : { ...screen, options: { ...options, openings: value } });
+          },
+        },
+      ]}
+    />
   );
 }

@@ -22,6 +22,7 @@ import { useFocus } from '../sheet/useFocus';
 import { type Folding, turned } from '../sheet/useFolding';
 import { useGridState } from '../sheet/useGridState';
 import { useOpened } from '../sheet/useOpened';
+import { widestOf } from '../sheet/width';
 import { useKeys } from '../shell/keys';
 import { NewerData } from './NewerData';
 import { Failure, NoLines, Nothing } from './NoSheet';
@@ -66,6 +67,7 @@ export function SheetFrame({
 }: Props) {
   const { table, columns, layout, arrange, known, chosen, choose } = useGridState(sheet, given.columns, folding);
   const model = useMemo(() => withWhole({ ...given, columns }), [given, columns]);
+  const widest = useMemo(() => widestOf(columns), [columns]);
   const scope = useMemo(() => scopeAt(screen, screen.steps.length), [screen]);
   const grid = useRef<GridHandle>(null);
   const { focus, setFocus, scrolled } = useFocus(model, memoryKey, grid);
@@ -146,7 +148,7 @@ export function SheetFrame({
       <NewerData load={model.load} fixed={scope.has('load')} />
       <div className="flex min-h-0 flex-1 pr-[14px] pl-[26px]">
         <div className="relative flex min-w-0 flex-1 flex-col">
-          <div className="border-x border-transparent">
+          <div className="border-x border-transparent" style={{ maxWidth: widest }}>
             <Strips
               screen={screen}
               columns={model.columns}
@@ -175,7 +177,7 @@ export function SheetFrame({
           ) : model.empty && model.count === 0 ? (
             <Nothing empty={model.empty} screen={screen} />
           ) : (
-            <div ref={sheetBox} className="flex min-h-0 flex-1 flex-col">
+            <div ref={sheetBox} className="flex min-h-0 flex-1 flex-col" style={{ maxWidth: widest }}>
               {model.empty && <NoLines empty={model.empty} screen={screen} />}
               <Grid
                 label={model.label}

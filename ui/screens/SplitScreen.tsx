@@ -12,8 +12,7 @@ import { proofOf } from '../sheet/proof';
 import { useFolding } from '../sheet/useFolding';
 import { wholeRow } from '../sheet/wholeRow';
 import { useKeys } from '../shell/keys';
-import { Choice } from './Choice';
-import { ColumnsChoice } from './ColumnsChoice';
+import { columnsPart } from './ColumnsChoice';
 import { type CrosstabShape, CrosstabTools } from './CrosstabTools';
 import { comparedColumns } from './comparedSplit';
 import { drawnRows, heldAgainst } from './drawnSplit';
@@ -21,6 +20,7 @@ import { type ScreenProps, SheetFrame } from './SheetFrame';
 import type { Shading } from './shading';
 import { COLUMNS, crossColumns, TIME, unfolded } from './splitColumns';
 import { splitRows, splitTotal } from './splitRows';
+import { ViewSentence } from './ViewSentence';
 
 /** A figure broken down: by one thing or by several nested in place, and by another across the columns. */
 export function SplitScreen(props: ScreenProps & { by: string }) {
@@ -185,23 +185,26 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
             onShading={setShading}
           />
           {!across && (
-            <ColumnsChoice
-              plansOf={scopeAt(screen, screen.steps.length).getAll('entity')}
-              ofLines
-              sharesOf="the whole"
-              chosen={compared}
-              currency={data?.currency ?? ''}
-              onChange={(keys) => setStep({ columns: keys.join(',') })}
-            />
-          )}
-          {data?.compared && closes && (
-            <Choice
-              label="Compares"
-              value={comparing}
-              onChange={(v) => setStep({ compare: v })}
-              choices={[
-                ['movement', 'movement'],
-                ['closing', 'closing'],
+            <ViewSentence
+              parts={[
+                columnsPart({
+                  plansOf: scopeAt(screen, screen.steps.length).getAll('entity'),
+                  ofLines: true,
+                  sharesOf: 'the whole',
+                  chosen: compared,
+                  currency: data?.currency ?? '',
+                  onChange: (keys) => setStep({ columns: keys.join(',') }),
+                }),
+                data?.compared && closes
+                  ? {
+                      ...{ key: 'compare', label: 'Compares', value: comparing, usual: 'movement' },
+                      onChange: (v) => setStep({ compare: v }),
+                      choices: [
+                        ['movement', 'of movements'],
+                        ['closing', 'of closing balances'],
+                      ],
+                    }
+                  : null,
               ]}
             />
           )}

@@ -11,13 +11,13 @@ import type { SheetModel } from '../sheet/model';
 import { type Folding, namedAfter } from '../sheet/useFolding';
 import { useMarks } from '../sheet/useMarks';
 import { Choice } from './Choice';
-import { ColumnsChoice } from './ColumnsChoice';
-import { Pick } from './Pick';
+import { columnsPart } from './ColumnsChoice';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
 import { guardsProof, statementColumns, statementRow } from './statementRows';
 import { statementOf, statementParams, yearStartIn } from './steps';
 import { UnitChoice } from './UnitChoice';
-import { scaleOf, ViewChoice } from './ViewChoice';
+import { type ViewPart, ViewSentence } from './ViewSentence';
+import { scaleOf, viewParts } from './viewParts';
 
 /** A statement: rows of an outline, columns of the scope, guards always in view; every figure traces. */
 export function StatementScreen(props: ScreenProps) {
@@ -80,6 +80,53 @@ export function StatementScreen(props: ScreenProps) {
     };
   }, [data, opened, marks, scale, options.labels, yearStart, isPlaceholderData, isPending, error]);
 
+  const outlinedParts: (ViewPart | null)[] = [
+    {
+      ...{ key: 'rows', label: 'Rows', value: opened.has('all') ? 'all' : '', onChange: (v) => set('open', v) },
+      choices: [
+        ['', 'by captions'],
+        ['all', 'by accounts'],
+      ],
+    },
+    !several && (list.data?.schemes.length ?? 0) > 0
+      ? {
+          ...{ key: 'scheme', label: 'Outline', value: options.scheme ?? '', usual: '' },
+          onChange: (v) => set('scheme', v),
+          choices: [
+            ['', 'in house rows'],
+            ...(list.data?.schemes ?? []).map((s): [string, string] => [s, `in ${s} codes`]),
+          ],
+        }
+      : null,
+    columnsPart({
+      currency: data?.currency ?? '',
+      plansOf: scope.getAll('entity'),
+      sharesOf: 'the base row',
+      chosen: (options.columns ?? '').split(',').filter(Boolean),
+      onChange: (keys) => set('columns', keys.join(',')),
+    }),
+    {
+      ...{ key: 'across', label: 'Side by side', value: options.across ?? '', usual: '' },
+      onChange: (v) => set('across', v),
+      choices: [
+        ['', 'nothing side by side'],
+        ['period', 'periods side by side'],
+        ['entity', 'companies side by side'],
+        ...dimensionChoices(entities.data).map(([by, name]): [string, string] => [by, `side by side by ${name}`]),
+      ],
+    },
+    several
+      ? {
+          ...{ key: 'eliminated', label: 'Group', value: options.eliminated ?? '' },
+          onChange: (v) => set('eliminated', v),
+          choices: [
+            ['', 'companies added up'],
+            ['yes', 'dealings within the group eliminated'],
+          ],
+        }
+      : null,
+  ];
+
   return (
     <SheetFrame
       {...props}
@@ -95,52 +142,26 @@ export function StatementScreen(props: ScreenProps) {
             onChange={(v) => set('statement', v)}
             choices={(list.data?.rows ?? []).map((s): [string, string] => [s.code, s.name])}
           />
-          {data?.kind === 'position' && <ByDimension value={data.by ?? ''} onChange={(v) => set('by', v)} />}
-          {data && outlined && (
-            <>
-              <ColumnsChoice
-                currency={data.currency}
-                plansOf={scope.getAll('entity')}
-                sharesOf="the base row"
-                chosen={(options.columns ?? '').split(',').filter(Boolean)}
-                onChange={(keys) => set('columns', keys.join(','))}
-              />
-              <UnitChoice screen={screen} go={props.go} />
-              <SideBySide value={options.across ?? ''} onChange={(v) => set('across', v)} />
-              <Choice
-                label="Rows"
-                value={opened.has('all') ? 'all' : ''}
-                onChange={(v) => set('open', v)}
-                choices={[
-                  ['', 'captions'],
-                  ['all', 'accounts'],
-                ]}
-              />
-              {several && (
-                <Choice
-                  label="Group"
-                  value={options.eliminated ?? ''}
-                  onChange={(v) => set('eliminated', v)}
-                  choices={[
-                    ['', 'added up'],
-                    ['yes', 'eliminated'],
-                  ]}
-                />
-              )}
-              {!several && (list.data?.schemes.length ?? 0) > 0 && (
-                <Choice
-                  label="By"
-                  value={options.scheme ?? ''}
-                  onChange={(v) => set('scheme', v)}
-                  choices={[
-                    ['', 'house rows'],
-                    ...(list.data?.schemes ?? []).map((s): [string, string] => [s, `${s} codes`]),
-                  ]}
-                />
-              )}
-            </>
+          {data && (
+            <ViewSentence
+              parts={[
+                data.kind === 'position'
+                  ? {
+                      ...{ key: 'by', label: 'Of each', value: data.by ?? '', onChange: (v: string) => set('by', v) },
+                      choices: [
+                        ...dimensionChoices(entities.data).flatMap(([by, name]): [string, string][] =>
+                          by.includes('@') ? [] : [[by, `of each ${name}`]],
+                        ),
+                        ['account', 'of each cash account'],
+                      ],
+                    }
+                  : null,
+                ...(outlined ? outlinedParts : []),
+                ...viewParts(options, data.languages ?? [], set),
+              ]}
+            />
           )}
-          {data && <ViewChoice options={options} languages={data.languages ?? []} onChange={set} />}
+          {data && outlined && <UnitChoice screen={screen} go={props.go} />}
           {data && outlined && (
             <Link
               href={`/statements/budgets?entity=${entity}`}
@@ -179,32 +200,6 @@ function Guards({ guards }: { guards: Statement['guards'] }) {
       )}
     </div>
   );
-}
-
-/** The dimension whose members a position is of. */
-function ByDimension({ value, onChange }: { value: string; onChange(value: string): void }) {
-  return (
-    <Pick
-      label="Of each"
-      value={value}
-      choices={[
-        ...dimensionChoices(useEntities().data).filter(([by]) => !by.includes('@')),
-        ['account', 'cash account'],
-      ]}
-      onChange={onChange}
-    />
-  );
-}
-
-/** Members of one split side by side. */
-function SideBySide({ value, onChange }: { value: string; onChange(value: string): void }) {
-  const choices: [string, string][] = [
-    ['', 'nothing'],
-    ['period', 'periods'],
-    ['entity', 'companies'],
-    ...dimensionChoices(useEntities().data),
-  ];
-  return <Pick label="Side by side" value={value} choices={choices} onChange={onChange} />;
 }
 
 /** Dimensions, with the levels of those that have several. */

@@ -9,14 +9,13 @@ import { proofOf } from '../sheet/proof';
 import { useFolding } from '../sheet/useFolding';
 import { useMarks } from '../sheet/useMarks';
 import { wholeRow } from '../sheet/wholeRow';
-import { Choice } from './Choice';
-import { ColumnsChoice } from './ColumnsChoice';
-import { Pick } from './Pick';
+import { columnsPart } from './ColumnsChoice';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
 import { trialBalanceParams } from './steps';
 import { columnsOf, rowsOf, trialBalanceRow, trialBalanceTotal } from './trialBalanceRows';
 import { UnitChoice } from './UnitChoice';
-import { scaleOf, scaleWord, ViewChoice } from './ViewChoice';
+import { ViewSentence } from './ViewSentence';
+import { scaleOf, scaleWord, viewParts } from './viewParts';
 
 /** Accounts that documents are on, of the one company that is asked about. */
 function useControls(scope: URLSearchParams): ReadonlySet<string> {
@@ -118,62 +117,60 @@ export function TrialBalanceScreen(props: ScreenProps) {
       folding={folding}
       tools={
         <>
-          <Choice
-            label="Accounts"
-            value={zero}
-            onChange={(v) => set('zero', v)}
-            choices={[
-              ['hide', 'with a balance'],
-              ['moved', 'that moved'],
-              ['active', 'active ones'],
-              ['show', 'all'],
-            ]}
-          />
-          <Choice
-            label="As"
-            value={byName ? 'name' : tree === 'yes' && screen.options.scheme ? screen.options.scheme : tree}
-            onChange={(v) => replace({ ...screen, options: listedAs(screen.options, v) })}
-            choices={[
-              ['yes', 'tree'],
-              ['no', 'list'],
-              ['name', 'list by name'],
-              ...(data?.schemes ?? []).map((s): [string, string] => [s, `by ${s} codes`]),
+          <ViewSentence
+            parts={[
+              {
+                ...{ key: 'as', label: 'Rows' },
+                value: byName ? 'name' : tree === 'yes' && screen.options.scheme ? screen.options.scheme : tree,
+                onChange: (v) => replace({ ...screen, options: listedAs(screen.options, v) }),
+                choices: [
+                  ['yes', 'as a tree'],
+                  ['no', 'as a list'],
+                  ['name', 'as a list by name'],
+                  ...(data?.schemes ?? []).map((s): [string, string] => [s, `by ${s} codes`]),
+                ],
+              },
+              {
+                ...{ key: 'zero', label: 'Which accounts', value: zero, onChange: (v) => set('zero', v) },
+                choices: [
+                  ['hide', 'of accounts with a balance'],
+                  ['moved', 'of accounts that moved'],
+                  ['active', 'of active accounts'],
+                  ['show', 'of all accounts'],
+                ],
+              },
+              tree === 'yes' && deepest > 0
+                ? {
+                    ...{ key: 'level', label: 'Levels', value: String(level), usual: '0' },
+                    onChange: (v) => toLevel(Number(v)),
+                    choices: [
+                      ['0', 'to the last level'],
+                      ...Array.from({ length: deepest }, (_, i): [string, string] => [
+                        String(i + 1),
+                        `to level ${i + 1}`,
+                      ]),
+                    ],
+                  }
+                : null,
+              {
+                ...{ key: 'retained', label: 'Retained earnings', value: retained, usual: 'one' },
+                onChange: (v) => set('retained', v),
+                choices: [
+                  ['one', 'retained earnings as one'],
+                  ['parts', 'retained earnings in parts'],
+                ],
+              },
+              columnsPart({
+                plansOf: [],
+                sharesOf: null,
+                chosen,
+                currency: data?.currency ?? '',
+                onChange: (keys) => set('columns', keys.join(',')),
+              }),
+              ...viewParts(screen.options, data?.languages ?? [], set, !data?.columns),
             ]}
           />
           <UnitChoice screen={screen} go={props.go} />
-          <ColumnsChoice
-            plansOf={[]}
-            sharesOf={null}
-            chosen={chosen}
-            currency={data?.currency ?? ''}
-            onChange={(keys) => set('columns', keys.join(','))}
-          />
-          <Choice
-            label="Retained earnings"
-            value={retained}
-            onChange={(v) => set('retained', v)}
-            choices={[
-              ['one', 'as one'],
-              ['parts', 'in parts'],
-            ]}
-          />
-          <ViewChoice
-            options={screen.options}
-            languages={data?.languages ?? []}
-            sides={!data?.columns}
-            onChange={set}
-          />
-          {tree === 'yes' && deepest > 0 && (
-            <Pick
-              label="to level"
-              value={String(level)}
-              onChange={(v) => toLevel(Number(v))}
-              choices={[
-                ['0', 'all'],
-                ...Array.from({ length: deepest }, (_, i): [string, string] => [String(i + 1), String(i + 1)]),
-              ]}
-            />
-          )}
         </>
       }
     />

@@ -420,8 +420,8 @@ const leastOf = (width: string): number => Number(/(\d+)px/.exec(width)?.[1] ?? 
 
 const mostOf = (width: string): number => Number(/(\d+)px\)?$/.exec(width)?.[1] ?? leastOf(width));
 
-/** Smaller than this nobody reads it. */
-const LEAST_ZOOM = 0.64;
+/** Smaller than 12 of 14 pixels nobody reads it; a sheet that is wider still scrolls sideways. */
+const LEAST_ZOOM = 12 / 14;
 
 /** How far a row's name is set in: beneath the name of what can be folded, not beneath its arrow. */
 function indentOf(row: GridRow | undefined): number {

@@ -1,11 +1,13 @@
 'use client';
 
 import { Dialog } from 'radix-ui';
+import { Fragment, type KeyboardEvent, useState } from 'react';
 import { type Screen, traced } from '../address/address';
 import { splitChoices } from '../address/splitNames';
 import { asIn } from '../keptThreads/way';
 import { useAnswer, useEntities, useThreads } from '../query/hooks';
 import type { SheetRow } from './model';
+import { listedSplits, recentSplits, rememberSplit } from './splitList';
 
 /** The saved threads that were gone on with last. */
 const WAYS_MAX = 6;
@@ -13,7 +15,9 @@ const WAYS_MAX = 6;
 /** Splits that the server translates: by company, and by what the chart tells. */
 const isTranslated = (by: string): boolean => by === 'entity' || by === 'type' || by.startsWith('account');
 
-/** By what to break the focused figure down. */
+const intoView = (option: HTMLElement | null): void => option?.scrollIntoView({ block: 'nearest' });
+
+/** By what to break the focused figure down: typed into, in groups, with those that tell most of the figure. */
 export function SplitChooser({
   row,
   column,
@@ -36,7 +40,6 @@ export function SplitChooser({
   const { data } = useEntities();
   const threads = useThreads();
   const weighed = useAnswer('GET /what-moved', scope);
-  const [telling] = weighed.isPlaceholderData ? [] : (weighed.data?.dimensions ?? []);
   const ways = (threads.data?.rows ?? []).flatMap((t) => {
     const to =
       t.address && row.put ? asIn(screen, t.address, { label: row.label, row: row.key, column, put: row.put }) : null;
@@ -46,7 +49,12 @@ export function SplitChooser({
   // Books in several currencies have to be told apart before anything else can be.
   const apart = translated && scope.getAll('entity').length !== 1;
   const choices = apart ? all.filter(([by]) => isTranslated(by)) : all;
+  const telling = weighed.isPlaceholderData ? [] : (weighed.data?.dimensions ?? []);
+  const [words, setWords] = useState('');
+  const [at, setAt] = useState(0);
+  const found = listedSplits(choices, words, recentSplits(), telling);
   const split = (by: string): void => {
+    rememberSplit(by);
     onClose();
     const put = row.put ?? {};
     // What is not translated is asked in the currency of the company's own books.
@@ -61,6 +69,16 @@ export function SplitChooser({
       }),
     );
   };
+  const onKey = (event: KeyboardEvent): void => {
+    const act: Record<string, () => void> = {
+      ArrowDown: () => setAt(Math.min(found.length - 1, at + 1)),
+      ArrowUp: () => setAt(Math.max(0, at - 1)),
+      Enter: () => found[at] && split(found[at].by),
+    };
+    if (!act[event.key]) return;
+    event.preventDefault();
+    act[event.key]?.();
+  };
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
@@ -70,31 +88,48 @@ export function SplitChooser({
           aria-describedby={undefined}
         >
           <Dialog.Title className="mb-3 font-book text-[18px] font-semibold">Split {row.label} by</Dialog.Title>
-          {telling && telling.members > 1 && (
-            <button
-              type="button"
-              className="mb-2 block w-full cursor-pointer border border-rule px-2 py-1 text-left hover:bg-chosen focus:bg-chosen"
-              onClick={() => split(telling.by)}
-            >
-              <strong className="font-semibold">{telling.name}</strong>{' '}
-              <span className="text-soft">
-                tells most: {telling.concentration} of {telling.members} make 80 % of the change on the year before
-              </span>
-            </button>
-          )}
-          <ul className="grid grid-cols-2">
-            {choices.map(([by, name]) => (
-              <li key={by}>
-                <button
-                  type="button"
-                  className="block w-full cursor-pointer px-2 py-1 text-left hover:bg-chosen focus:bg-chosen"
+          <input
+            autoFocus
+            role="combobox"
+            aria-expanded
+            aria-controls="splits"
+            aria-activedescendant={found[at] ? `split-${at}` : undefined}
+            aria-label="Split by"
+            autoComplete="off"
+            value={words}
+            onChange={(event) => {
+              setWords(event.target.value);
+              setAt(0);
+            }}
+            onKeyDown={onKey}
+            placeholder="Vessel, counterparty, month …"
+            className="field mb-2 w-full"
+          />
+          <div role="listbox" id="splits" aria-label="Splits" className="max-h-[52vh] overflow-auto">
+            {found.map(({ by, name, group, tells }, i) => (
+              <Fragment key={`${group}/${by}`}>
+                {group !== found[i - 1]?.group && (
+                  <p className="mt-2 mb-0.5 px-2 text-[12.5px] text-faint" aria-hidden>
+                    {group}
+                  </p>
+                )}
+                {/* biome-ignore lint/a11y/useFocusableInteractive: the field above keeps the focus and names the option */}
+                {/* biome-ignore lint/a11y/useKeyWithClickEvents: see above */}
+                <div
+                  id={`split-${i}`}
+                  role="option"
+                  aria-selected={i === at}
+                  ref={i === at ? intoView : undefined}
                   onClick={() => split(by)}
+                  className={`flex cursor-pointer items-baseline gap-3 px-2 py-[3px] hover:bg-chosen ${i === at ? 'bg-chosen' : ''}`}
                 >
-                  {name}
-                </button>
-              </li>
+                  <span>{name}</span>
+                  {tells && <span className="ml-auto text-[12.5px] text-soft">{tells}</span>}
+                </div>
+              </Fragment>
             ))}
-          </ul>
+            {found.length === 0 && <p className="px-2 text-soft">Nothing to split by is called that.</p>}
+          </div>
           {apart && (
             <p className="mt-3 text-soft">
               These books are in several currencies: by anything else once they are split by entity.

@@ -7,6 +7,7 @@ import type { KeptOutline } from '@/contracts/answers/statements';
 import type { Outline, OutlineRow } from '@/core/statement';
 import { momentText } from '../amounts';
 import { Failure, Labelled, Place } from '../parts/Place';
+import { Select } from '../parts/Select';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 import { ProblemAnswer } from '../query/problemAnswer';
@@ -108,7 +109,7 @@ function Editor({ kept }: { kept: KeptOutline }) {
     <div className="grid grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)] gap-6">
       <section aria-label="Rows">
         <div className="mb-2 flex flex-wrap items-center gap-2">
-          <select
+          <Select
             aria-label="Add a row"
             value=""
             onChange={(event) => add(event.target.value as OutlineRow['is'])}
@@ -121,7 +122,7 @@ function Editor({ kept }: { kept: KeptOutline }) {
                 {label}
               </option>
             ))}
-          </select>
+          </Select>
           <button type="button" className="button" disabled={past.length === 0} onClick={undo}>
             Undo
           </button>
@@ -229,7 +230,7 @@ function Editor({ kept }: { kept: KeptOutline }) {
             />
           </Labelled>
           <Labelled label="Shares are taken of">
-            <select
+            <Select
               value={outline.shareOf ?? ''}
               onChange={(event) => {
                 const { shareOf: _former, ...rest } = outline;
@@ -245,7 +246,7 @@ function Editor({ kept }: { kept: KeptOutline }) {
                     {r.label}
                   </option>
                 ))}
-            </select>
+            </Select>
           </Labelled>
           <button type="button" className="button" onClick={copy}>
             Make it a copy

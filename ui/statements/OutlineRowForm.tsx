@@ -2,6 +2,7 @@
 
 import type { OutlineRow } from '@/core/statement';
 import { Labelled } from '../parts/Place';
+import { Select } from '../parts/Select';
 import type { Takes } from './useTakes';
 
 interface Props {
@@ -25,7 +26,7 @@ export function OutlineRowForm({ row, rows, takes, onChange }: Props) {
           />
         </Labelled>
         <Labelled label="Stands in">
-          <select
+          <Select
             value={row.depth}
             onChange={(event) => onChange({ ...row, depth: Number(event.target.value) })}
             className="field"
@@ -35,11 +36,11 @@ export function OutlineRowForm({ row, rows, takes, onChange }: Props) {
                 {d === 0 ? 'not at all' : `${d} ${d === 1 ? 'step' : 'steps'}`}
               </option>
             ))}
-          </select>
+          </Select>
         </Labelled>
         {'emphasis' in row || row.is === 'formula' || row.is === 'result' ? (
           <Labelled label="Shown as">
-            <select
+            <Select
               value={('emphasis' in row && row.emphasis) || ''}
               onChange={(event) => {
                 const { emphasis: _former, ...rest } = row as Extract<OutlineRow, { is: 'formula' }>;
@@ -50,19 +51,19 @@ export function OutlineRowForm({ row, rows, takes, onChange }: Props) {
               <option value="">a plain row</option>
               <option value="subtotal">a subtotal</option>
               <option value="total">a total</option>
-            </select>
+            </Select>
           </Labelled>
         ) : null}
         {row.is === 'accounts' && (
           <Labelled label="Positive when">
-            <select
+            <Select
               value={row.sign}
               onChange={(event) => onChange({ ...row, sign: event.target.value as 'debit' | 'credit' })}
               className="field"
             >
               <option value="debit">debit (assets, expense)</option>
               <option value="credit">credit (income, liabilities, equity)</option>
-            </select>
+            </Select>
           </Labelled>
         )}
       </div>
@@ -107,7 +108,7 @@ export function OutlineRowForm({ row, rows, takes, onChange }: Props) {
               const times = row.terms.find((t) => t.row === r.key)?.times ?? 0;
               return (
                 <li key={r.key} className="flex items-center gap-3 px-2 py-[2px]">
-                  <select
+                  <Select
                     aria-label={`${r.label} counts`}
                     value={times}
                     onChange={(event) => {
@@ -120,7 +121,7 @@ export function OutlineRowForm({ row, rows, takes, onChange }: Props) {
                     <option value={0}>–</option>
                     <option value={1}>plus</option>
                     <option value={-1}>less</option>
-                  </select>
+                  </Select>
                   {r.label}
                 </li>
               );
@@ -132,7 +133,7 @@ export function OutlineRowForm({ row, rows, takes, onChange }: Props) {
         <div className="mt-3 flex flex-wrap items-end gap-3">
           {(['over', 'under'] as const).map((name) => (
             <Labelled key={name} label={name === 'over' ? 'This row' : 'over this one'}>
-              <select
+              <Select
                 value={row[name]}
                 onChange={(event) => onChange({ ...row, [name]: event.target.value })}
                 className="field"
@@ -142,7 +143,7 @@ export function OutlineRowForm({ row, rows, takes, onChange }: Props) {
                     {r.label}
                   </option>
                 ))}
-              </select>
+              </Select>
             </Labelled>
           ))}
         </div>

@@ -1,7 +1,7 @@
 import type { Entities } from '@/contracts/answers/charts';
 
 /** Members of every dimension, for a select: each as dimension:member. */
-export const MemberOptions = ({ dimensions }: { dimensions: Entities['dimensions'] }) =>
+export const memberOptions = (dimensions: Entities['dimensions']) =>
   dimensions.map((d) => (
     <optgroup key={d.code} label={d.name}>
       {d.members.map((m) => (

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { isDate } from '@/core/dates';
+import { ACCOUNT_TYPES } from '@/core/ledger';
 import { ASKED_TOGETHER, TOGETHER_MAX } from './askedTogether';
 import { FORMATS, LOAD_KINDS, mappingSchema } from './mapping';
 import { ownPathOf } from './ownPath';
@@ -147,6 +148,69 @@ export const inspectionFieldsSchema = z.strictObject({
   unknownAccounts: z.enum(['create', 'refuse']).optional(),
 });
 
+export const proposalFieldsSchema = z.strictObject({
+  name: z.string().min(1).max(200),
+  mapping: mappingSchema.optional(),
+});
+
+/** A ledger made of one file of lines: what was proposed, as it was corrected. */
+export const beginLedgerSchema = z.strictObject({
+  file: z.string().regex(/^[0-9a-f]{64}$/),
+  name: z.string().min(1).max(200).describe('What the file is called'),
+  companies: z
+    .array(
+      z.strictObject({
+        code: newEntitySchema.shape.code,
+        name: z.string().trim().min(1).max(200),
+        inFile: z.string().optional(),
+      }),
+    )
+    .min(1)
+    .max(50),
+  inFile: z.array(z.string()).default([]).describe('Companies that the lines name'),
+  currency: newEntitySchema.shape.currency,
+  yearStart: z.number().int().min(1).max(12).describe('Month in which the fiscal year begins'),
+  adjustments: z.number().int().min(0).max(4).default(0),
+  yearEnd: z.enum(['derived', 'booked']).default('derived'),
+  retained: z.string().min(1).max(40).nullable().describe('Account of retained earnings; null: one is added'),
+  accounts: z
+    .array(
+      z.strictObject({
+        code: z.string().min(1).max(60),
+        name: z.string().min(1).max(300),
+        type: z.enum(ACCOUNT_TYPES),
+      }),
+    )
+    .min(1)
+    .max(20_000),
+  dimensions: z
+    .array(
+      z.strictObject({
+        column: z.string().min(1).max(200),
+        code: z.string().regex(/^[A-Za-z][A-Za-z0-9_-]{0,30}$/, 'a code has letters, digits, - and _, a letter first'),
+        name: z.string().min(1).max(100),
+        members: z.array(z.string().min(1).max(200)).max(2_000),
+      }),
+    )
+    .max(8)
+    .default([]),
+  mapping: mappingSchema.nullable(),
+  guesses: z
+    .array(z.strictObject({ key: z.string().min(1).max(120), says: z.string().min(1).max(400) }))
+    .max(500)
+    .default([])
+    .describe('What was guessed, to be confirmed later'),
+});
+export const confirmGuessesSchema = z.strictObject({
+  key: z.string().optional().describe('What is confirmed; all of it where it is absent'),
+});
+export const firstOwnerSchema = z.strictObject({
+  code: z.string().min(1).max(100).describe('The one-time code that the start command prints'),
+  name: z.string().trim().min(1).max(100),
+  email: z.email().max(200),
+  password,
+});
+
 export type NewLoadFields = z.infer<typeof newLoadSchema>;
 
 export const newNoteSchema = z.strictObject({
@@ -236,6 +300,31 @@ export const stepChangeSchema = z.strictObject({
 
 const decimal = z.string().regex(/^\d{1,13}(\.\d{1,4})?$/, 'write an amount as 50000 or 50000.00');
 
+const signed = z.string().regex(/^-?\d{1,13}(\.\d{1,4})?$/, 'write an amount as 50000 or -50000.00');
+const conditionName = z.string().trim().min(1, 'say what it means').max(80);
+
+/** A condition of one's own: lines that a scope's clauses ask for, or accounts whose balance is within limits. */
+const conditionSchema = z.discriminatedUnion('on', [
+  z.strictObject({
+    on: z.literal('lines'),
+    name: conditionName,
+    query: z
+      .string()
+      .min(1, 'say which lines')
+      .max(2_000)
+      .describe('Clauses of a scope, such as min=5000&postedBy=mhald'),
+  }),
+  z.strictObject({
+    on: z.literal('accounts'),
+    name: conditionName,
+    accounts: z.string().min(1).max(2_000).describe('An account selection, such as 15*'),
+    measure: z.enum(['closing', 'movement']),
+    least: signed.nullable().describe('Debit is positive'),
+    most: signed.nullable(),
+  }),
+]);
+const CONDITIONS_MAX = 30;
+
 /** Which rows a sheet marks; null switches a rule off. Amounts are in the currency of the sheet. */
 export const markRulesSchema = z.strictObject({
   change: z.strictObject({ amount: decimal, percent: z.number().int().min(0).max(10_000) }).nullable(),
@@ -243,6 +332,7 @@ export const markRulesSchema = z.strictObject({
   silent: z.strictObject({ periods: z.number().int().min(1).max(24) }).nullable(),
   material: decimal.nullable(),
   share: z.strictObject({ points: z.number().min(0.1).max(100) }).nullable(),
+  own: z.array(conditionSchema).max(CONDITIONS_MAX).default([]).describe('Conditions of the workspace’s own'),
 });
 
 export const signInSchema = z.strictObject({ email: z.string().max(200), password: z.string().max(200) });
@@ -322,7 +412,7 @@ const fiscalYear = z.number().int().min(1900).max(2200);
 /** A year of a large chart has so many cells; more than this is brought in as a file. */
 const CELLS_MAX = 3_500;
 
-/** Cells of a budget as they were written; amounts are debit positive, an empty one takes the cell away. */
+/** Cells of a budget as they were written; amounts are debit positive, an empty one removes the cell. */
 export const budgetEditSchema = z.strictObject({
   entity: z.string(),
   year: fiscalYear,

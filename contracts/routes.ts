@@ -64,6 +64,23 @@ export const routes = {
     body: bodies.inspectionFieldsSchema,
     answer: answers.inspectionSchema,
   },
+  'POST /files/{digest}/proposal': {
+    summary: 'What a ledger could be made of this one file of lines',
+    body: bodies.proposalFieldsSchema,
+    answer: answers.ledgerProposalSchema,
+  },
+  'POST /ledgers': {
+    summary: 'Begin a ledger with one file of lines: companies, charts, dimensions and the lines',
+    body: bodies.beginLedgerSchema,
+    status: 202,
+    answer: answers.begunLedgerSchema,
+  },
+  'GET /guesses': { summary: 'What was guessed and nobody has confirmed yet', answer: answers.guessesSchema },
+  'PUT /guesses/{entity}': {
+    summary: 'Confirm what was guessed of a company',
+    body: bodies.confirmGuessesSchema,
+    answer: nothing,
+  },
   'GET /mappings': { summary: 'Column mappings kept by name', answer: answers.mappingsSchema },
   'GET /schemas/{kind}': { summary: 'JSON Schema of a record of that kind', answer: z.unknown() },
   'GET /loads/{id}': { summary: 'One load: progress, totals, problems', answer: answers.loadSchema },
@@ -121,7 +138,7 @@ export const routes = {
     body: bodies.connectionChangeSchema,
     answer: answers.connectionsSchema,
   },
-  'DELETE /connections/{id}': { summary: 'Take a connection away', answer: nothing },
+  'DELETE /connections/{id}': { summary: 'Remove a connection', answer: nothing },
   'POST /connections/{id}/pull': { summary: 'Pull what is new', status: 202, answer: answers.connectionsSchema },
   'GET /documents': {
     summary: 'Documents of control accounts: what is open, how old, and the tie to the ledger',
@@ -165,7 +182,7 @@ export const routes = {
     answer: answers.outlineVersionSchema,
   },
   'DELETE /statements/{code}/outline': {
-    summary: 'Take an outline away',
+    summary: 'Remove an outline',
     query: questions.outlineShape,
     answer: nothing,
   },
@@ -257,7 +274,7 @@ export const routes = {
     body: bodies.keptScopeChangeSchema,
     answer: answers.keptScopeSchema,
   },
-  'DELETE /scopes/{id}': { summary: 'Take a sentence away', answer: nothing },
+  'DELETE /scopes/{id}': { summary: 'Remove a sentence', answer: nothing },
   'GET /budgets': {
     summary: 'Versions of budgets of some entities by fiscal year',
     query: questions.budgetsShape,
@@ -286,7 +303,7 @@ export const routes = {
     answer: answers.notesSchema,
   },
   'POST /notes': { summary: 'Write a note', body: bodies.newNoteSchema, status: 201, answer: answers.noteSchema },
-  'DELETE /notes/{id}': { summary: 'Take a note away', answer: nothing },
+  'DELETE /notes/{id}': { summary: 'Remove a note', answer: nothing },
   'PUT /notes/{id}': { summary: 'Bring a note back', answer: nothing },
   'GET /pins': { summary: 'Pins, fresh or drifted', query: questions.evidenceShape, answer: answers.pinsSchema },
   'POST /pins': {
@@ -296,7 +313,7 @@ export const routes = {
     answer: answers.pinSchema,
   },
   'GET /pins/{id}': { summary: 'One pin with what moved since', answer: answers.pinSchema },
-  'DELETE /pins/{id}': { summary: 'Take a pin away', answer: nothing },
+  'DELETE /pins/{id}': { summary: 'Remove a pin', answer: nothing },
   'GET /threads': { summary: 'Saved threads', answer: answers.threadsSchema },
   'POST /threads': {
     summary: 'Save a thread',
@@ -313,7 +330,7 @@ export const routes = {
     body: bodies.threadChangeSchema,
     answer: answers.savedThreadSchema,
   },
-  'DELETE /threads/{id}': { summary: 'Take a thread away', answer: nothing },
+  'DELETE /threads/{id}': { summary: 'Remove a thread', answer: nothing },
   'POST /threads/{id}/steps': {
     summary: 'Add a way; what it shares with the thread is not added twice',
     body: bodies.moreStepsSchema,
@@ -325,7 +342,7 @@ export const routes = {
     answer: answers.savedThreadSchema,
   },
   'DELETE /threads/{id}/steps/{step}': {
-    summary: 'Take a step away, with all below it',
+    summary: 'Remove a step, with all below it',
     answer: answers.savedThreadSchema,
   },
   'GET /threads/{id}/replay': {
@@ -350,7 +367,7 @@ export const routes = {
     body: bodies.personChangeSchema,
     answer: answers.personSchema,
   },
-  'DELETE /people/{id}': { summary: 'Take a person away; what they wrote stays theirs', answer: nothing },
+  'DELETE /people/{id}': { summary: 'Remove a person; what they wrote stays theirs', answer: nothing },
   'POST /people/{id}/reset': {
     summary: 'A link with which the person chooses a new password, once',
     status: 201,
@@ -375,6 +392,11 @@ export const routes = {
   'DELETE /people/{id}/tokens': { summary: 'Revoke all tokens', answer: answers.tokensSchema },
   'DELETE /people/{id}/tokens/{token}': { summary: 'Revoke a token', answer: answers.tokensSchema },
   'PUT /password': { summary: 'Change one’s own password', body: bodies.passwordChangeSchema, answer: nothing },
+  'POST /first-owner': {
+    summary: 'Make the first owner of an installation that has nobody, by the code that the start command prints',
+    body: bodies.firstOwnerSchema,
+    answer: answers.okSchema,
+  },
   'POST /password': {
     summary: 'Choose a password by a link that an owner made',
     body: bodies.resetSchema,

@@ -142,7 +142,12 @@ const stands = (ledger: Ledger, line: Line, accounts: readonly string[]): boolea
       o.entity === line.entity && o.entry === line.entry && o.amount * line.amount < 0 && accounts.includes(o.account),
   );
 
-function satisfies(line: Line, clause: Exclude<Clause, { on: 'opposite' }>, trees: ReadonlyMap<string, Tree>): boolean {
+/** Whether a line meets a clause; whether it has an account on its other side is asked of its entry. */
+export function satisfies(
+  line: Line,
+  clause: Exclude<Clause, { on: 'opposite' }>,
+  trees: ReadonlyMap<string, Tree>,
+): boolean {
   switch (clause.on) {
     case 'dim':
       return (

@@ -1,4 +1,4 @@
-import { add, type Minor } from './money';
+import { add, type Minor, parseAmount } from './money';
 
 /** Which rows a sheet marks as standing out (method.md §11); null switches a rule off. */
 export interface MarkRules {
@@ -40,3 +40,11 @@ export const fellSilent = (count: number, before: readonly number[], periods: nu
 /** Whether two shares, in millionths, lie so many percentage points apart. */
 export const outOfLine = (share: number | null, usual: number | null, points: number): boolean =>
   share !== null && usual !== null && Math.abs(share - usual) >= points * 10_000;
+
+/** Whether a balance is within the limits of a condition of one's own, which are written as decimals; debit is positive. */
+export const meets = (
+  { least, most }: { least: string | null; most: string | null },
+  value: Minor,
+  digits: number,
+): boolean =>
+  (least === null || value >= parseAmount(least, digits)) && (most === null || value <= parseAmount(most, digits));

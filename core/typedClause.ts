@@ -15,6 +15,8 @@ export interface Reading {
   opens?: string;
   /** By what the sheet is to be split; what is absent stays as it is. */
   split?: SplitPhrase;
+  /** Where no line has it, the next reading is what was meant. */
+  orNext?: true;
 }
 
 /** Whether a reading asks for words as they were typed, which may be those of no line. */

@@ -101,6 +101,22 @@ export async function saftStated(source: Source, reading: Reading): Promise<Saft
   return stated;
 }
 
+/** Whose books an audit file holds, as its header says. */
+export async function saftCompany(
+  source: Source,
+  reading: Reading,
+): Promise<{ code: string | null; name: string | null; currency: string | null }> {
+  for await (const { node } of elements(source, reading, ['Header'], {})) {
+    const company = childOf(node, 'Company');
+    return {
+      code: own(company, 'RegistrationNumber') ?? own(node, 'CompanyID'),
+      name: own(company, 'Name') ?? own(node, 'CompanyName'),
+      currency: own(node, 'DefaultCurrencyCode'),
+    };
+  }
+  return { code: null, name: null, currency: null };
+}
+
 /** What is around a line: its journal and its transaction. */
 interface Context {
   journal: string | null;

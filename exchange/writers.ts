@@ -16,7 +16,7 @@ export interface Table {
 /** What makes a spreadsheet program run a cell (OWASP, CSV injection), after any marks that guard it already. */
 const RUNS = /^'*[=+\-@\t\r]/;
 
-/** A text cell that no program runs; reading takes the mark away again. */
+/** A text cell that no program runs; reading removes the mark again. */
 export const guardedCell = (text: string): string => (RUNS.test(text) ? `'${text}` : text);
 /** The inverse of guarding. */
 export const unguardedCell = (text: string): string => (text.startsWith("'") && RUNS.test(text) ? text.slice(1) : text);

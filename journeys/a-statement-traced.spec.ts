@@ -9,7 +9,7 @@ test('from the income statement, up by a sixth, down to the invoice booked twice
   await expect(page.getByRole('grid', { name: 'Income statement' })).toBeVisible();
   await expect(page.getByRole('status', { name: 'Guards' })).toContainText('✓ the result is that of the trial balance');
 
-  await page.getByRole('button', { name: /Columns/ }).click();
+  await page.getByRole('button', { name: /^Columns:/ }).click();
   await page.getByLabel('The same window a year before').check();
   await page.getByLabel('Change from a year before, %').check();
   await page.getByLabel('Share of the base row, %').check();
@@ -74,7 +74,8 @@ test('columns beside a statement stay beside what a row of it is broken down int
   await page.keyboard.press('d');
   await page.getByRole('gridcell', { name: '820,400.00' }).click();
   await page.keyboard.press('s');
-  await page.getByRole('button', { name: 'Cost centre', exact: true }).click();
+  await page.getByRole('combobox', { name: 'Split by' }).fill('Cost centre');
+  await page.keyboard.press('Enter');
   await expect(page.getByRole('grid', { name: 'Split by cost centre' })).toBeVisible();
   await expect(page.getByRole('columnheader', { name: 'Change from year before' })).toBeVisible();
   await page.keyboard.press('c');

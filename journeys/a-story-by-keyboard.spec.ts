@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { accessible, appUrl, signIn } from './app';
+import { accessible, appUrl, choose, showIt, signIn } from './app';
 import { counting, underAMinute } from './effort';
 
 // Stories of the demo world from a first sheet to the lines, by keyboard alone, as docs/guide.md tells them.
@@ -28,8 +28,9 @@ async function to(page: Page, words: string): Promise<void> {
 
 async function splitBy(page: Page, name: string): Promise<void> {
   await page.keyboard.press('s');
-  const choice = page.getByRole('dialog').getByRole('button', { name, exact: true });
-  await choice.focus();
+  await expect(page.getByRole('combobox', { name: 'Split by' })).toBeFocused();
+  await page.keyboard.type(name);
+  await expect(page.getByRole('option', { selected: true })).toContainText(name);
   await page.keyboard.press('Enter');
   await expect(page.getByRole('grid', { name: `Split by ${name.toLowerCase()}` })).toBeVisible();
 }
@@ -115,7 +116,7 @@ test('story 12: pay steps up in one cost centre, with as many people at a higher
   await page.keyboard.press('ArrowLeft');
   await page.keyboard.press('ArrowLeft');
   await page.keyboard.press('w');
-  await page.getByLabel('against').selectOption('window-before');
+  await choose(page, 'against', 'window-before');
   const moved = page.getByRole('region', { name: 'What moved' });
   await expect(moved).toContainText('4,276.89');
   await moved.getByRole('button', { name: /Cost centre/ }).click();
@@ -148,7 +149,7 @@ test('story 13: one route earned little in one week; the days show a storm, not 
   await open(page, '/trial-balance?entity=KSF&from=2026-01-26&to=2026-03-01&tree=no&accounts=41*');
   for (let i = 0; i < 6; i++) await page.keyboard.press('Shift+ArrowDown');
   await splitBy(page, 'Route');
-  await page.getByLabel('across').selectOption('week');
+  await choose(page, 'across', 'week');
   const skarvoy = page.getByRole('row', { name: /Harrowick–Skarvoy/ });
   await expect(skarvoy).toContainText('(2,342.09)');
   await to(page, 'Harrowick–Skarvoy');
@@ -157,7 +158,7 @@ test('story 13: one route earned little in one week; the days show a storm, not 
   for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
-  await page.getByRole('button', { name: 'days', exact: true }).click();
+  await showIt(page, 'day by day');
   await expect(page.getByRole('grid', { name: 'Lines by day' })).toBeVisible();
   await expect(page.getByRole('row', { name: /9 Feb 2026/ })).toBeVisible();
   await expect(page.getByText('1 day,')).toBeVisible();
@@ -243,7 +244,8 @@ test('a sentence is kept by name, shared, and opens its place; columns and kept 
   // Broken down and kept with that, at hand among the places from now on; another's sentence as well.
   await colleague.getByRole('gridcell', { name: /6310\s*Repairs and spares/ }).click();
   await colleague.keyboard.press('s');
-  await colleague.getByRole('button', { name: 'Vessel', exact: true }).click();
+  await colleague.getByRole('combobox', { name: 'Split by' }).fill('Vessel');
+  await colleague.keyboard.press('Enter');
   await expect(colleague.getByRole('grid', { name: 'Split by vessel' })).toBeVisible();
   await colleague.getByRole('button', { name: 'Kept', exact: true }).click();
   await colleague.getByLabel('Keep this sentence as').fill('Repairs by vessel');
@@ -278,7 +280,7 @@ test('story 1: from a control account to its open documents, and from a line to 
   await counting(page);
   await open(page, '/trial-balance?entity=KSF&to=2027.06&tree=no');
   await to(page, 'Freight customers');
-  await page.getByRole('link', { name: 'Open documents' }).click();
+  await page.getByRole('button', { name: 'Open documents' }).click();
   await expect(page.getByText('documents and ledger agree')).toBeVisible();
   await page.getByRole('button', { name: '31–60 days' }).click();
   await expect(page.getByRole('link', { name: 'FC-00019' })).toBeVisible();
@@ -287,7 +289,7 @@ test('story 1: from a control account to its open documents, and from a line to 
   // The docking invoice: its line leads to the document, the document to its order and to its double.
   await open(page, '/lines?entity=KSF&accounts=6320&from=2027.04&to=2027.04&dim.project=LINK-BRE');
   await to(page, 'Stage 3');
-  await page.getByRole('link', { name: 'Document NS-2063I' }).click();
+  await page.getByRole('button', { name: 'Document NS-2063I' }).click();
   await expect(page.getByText('It names no document before it')).toBeVisible();
   await page.getByRole('link', { name: 'NS-20631', exact: true }).click();
   await expect(page.getByRole('heading', { name: /Maren docking/ })).toBeVisible();
@@ -297,7 +299,7 @@ test('story 1: from a control account to its open documents, and from a line to 
   await page.goBack();
   await page.getByRole('link', { name: 'open these lines' }).click();
   await expect(cell(page, 'PI-KSF-90631')).toBeVisible();
-  await page.getByLabel('Groups').selectOption('by:counterparty');
+  await showIt(page, 'in groups by counterparty');
   await expect(cell(page, 'Nordholm Slip AS, opening')).toBeVisible();
   await underAMinute(page, 1);
   // A payment is found by the entry that bears its number.

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { accessible, appUrl, signIn } from './app';
+import { accessible, appUrl, choose, signIn } from './app';
 
 test('what moved, a crosstab, a thread kept, walked again for another year, and fanned out', async ({ page }) => {
   await signIn(page, 'tomas');
@@ -44,13 +44,13 @@ test('what moved, a crosstab, a thread kept, walked again for another year, and 
   await expect(page.getByRole('columnheader', { name: 'July 2026' })).toBeVisible();
   await expect(page.locator('footer').getByText('✓ ties')).toBeVisible();
   // One column in weeks while the others stay, and as it was.
-  await page.getByLabel('open column').selectOption({ label: 'July 2026' });
+  await choose(page, 'open column', { label: 'July 2026' });
   await expect(page.getByRole('columnheader', { name: 'July 2026, all' })).toBeVisible();
   await expect(page.getByRole('columnheader', { name: /week 27 of 2026/ })).toBeVisible();
   await expect(page.locator('footer').getByText('✓ ties')).toBeVisible();
   await page.getByRole('button', { name: 'by change' }).click();
   await accessible(page);
-  await page.getByLabel('open column').selectOption({ label: 'none' });
+  await choose(page, 'open column', { label: 'none' });
   await page.getByRole('button', { name: 'by size' }).click();
   await accessible(page);
   await page.getByRole('button', { name: 'Fold all' }).click();
@@ -85,11 +85,11 @@ test('what moved, a crosstab, a thread kept, walked again for another year, and 
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(steps).toContainText('The same invoice as PI-KSF-90631');
 
-  await page.getByLabel('From period').selectOption('2026.04');
-  await page.getByLabel('To period').selectOption('2026.06');
+  await choose(page, 'From period', '2026.04');
+  await choose(page, 'To period', '2026.06');
   await expect(steps.getByRole('columnheader', { name: 'Walked again' })).toBeVisible();
   await expect(steps).toContainText('new: Dry-docking Tern 2025');
-  await page.getByLabel('or once for every').selectOption('dim:vessel');
+  await choose(page, 'or once for every', 'dim:vessel');
   const fanned = page.getByRole('table', { name: 'Once for every member' });
   await expect(fanned.getByRole('row', { name: /Maren/ })).toBeVisible();
   await expect(fanned).toContainText('✓ ties');
@@ -140,12 +140,12 @@ test('rows that stand out are walked by a key, by rules that an owner sets; a st
 
   // A column of one's own, and balances in two columns that agree.
   await page.goto(`${appUrl()}/statements?entity=KSF&from=2027.04&to=2027.06`);
-  await page.getByRole('button', { name: /^Columns/ }).click();
+  await page.getByRole('button', { name: /^Columns:/ }).click();
   await page.getByLabel('Year to date', { exact: true }).check();
   await page.getByRole('button', { name: 'A column of your own' }).click();
   await page.getByLabel('What the column is called').fill('Before the window');
-  await page.getByLabel('First column').selectOption('ytd');
-  await page.getByLabel('Second column').selectOption('window');
+  await choose(page, 'First column', 'ytd');
+  await choose(page, 'Second column', 'window');
   await page.getByRole('button', { name: 'Add the column' }).click();
   await expect(page.getByRole('columnheader', { name: 'Before the window' })).toBeVisible();
   await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2027.04&to=2027.06&sides=two`);

@@ -45,3 +45,21 @@ export async function accessible(page: Page): Promise<void> {
     ),
   ).toEqual([]);
 }
+
+/** Chooses one of several by its value, or by what it is called. */
+export async function choose(page: Page, label: string, wanted: string | { label: string }): Promise<void> {
+  await page.getByLabel(label).click();
+  await (typeof wanted === 'string'
+    ? page.locator(`[role=option][data-value="${wanted}"]`)
+    : page.getByRole('option', { name: wanted.label, exact: true })
+  ).click();
+  await expect(page.getByRole('listbox')).toBeHidden();
+}
+
+/** Shows the sheet in one of the ways behind the last word of its second sentence. */
+export async function showIt(page: Page, way: string): Promise<void> {
+  await page.getByRole('button', { name: 'All ways to show it' }).click();
+  await page.getByRole('radio', { name: way, exact: true }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('radio')).toHaveCount(0);
+}

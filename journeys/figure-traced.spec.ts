@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { accessible, appUrl, fileOf, signIn } from './app';
+import { accessible, appUrl, choose, fileOf, showIt, signIn } from './app';
 
 test('from the trial balance to a pinned line, shared by link, and drifting after a restating load', async ({
   page,
@@ -246,7 +246,7 @@ test('a ledger of many lines scrolls to its end without losing its balance, and 
   await page.goto(`${appUrl()}/lines?entity=KSF&window=everything`);
   await expect(page.getByRole('gridcell', { name: 'Opening balance' })).toBeVisible();
   await page.goto(`${appUrl()}/lines?entity=KSF&accounts=1520&from=2027.05&to=2027.06`);
-  await page.getByLabel('Opening balances').selectOption('left out');
+  await showIt(page, 'no opening balances');
   await expect(page.getByRole('columnheader', { name: 'Running' })).toBeVisible();
   await expect(page.getByRole('gridcell', { name: 'Opening balance' })).toBeHidden();
   await expect(page).toHaveURL(/openings=none/);
@@ -261,7 +261,8 @@ test('a ledger of many lines scrolls to its end without losing its balance, and 
   await scrollTo(page, '6210');
   await page.getByRole('gridcell', { name: '6210 Marine diesel' }).click();
   await page.keyboard.press('s');
-  await page.getByRole('button', { name: 'Vessel', exact: true }).click();
+  await page.getByRole('combobox', { name: 'Split by' }).fill('Vessel');
+  await page.keyboard.press('Enter');
   await expect(page.getByRole('grid', { name: 'Split by vessel' })).toBeVisible();
   await expect(page.locator('[role=gridcell][tabindex="0"]')).toBeFocused();
   await page.keyboard.press('Enter');
@@ -344,7 +345,7 @@ test('the API refuses what it does not know, says where, and describes itself', 
 
 async function upload(page: Page, file: string): Promise<void> {
   await page.locator('input[type=file]').setInputFiles(file);
-  await page.getByLabel('Books').selectOption('KSF');
+  await choose(page, 'Books', 'KSF');
   await page.getByLabel('Replaces periods').fill('2027.04');
   await page.getByRole('button', { name: 'Load the file' }).click();
 }

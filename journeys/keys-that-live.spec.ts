@@ -56,7 +56,8 @@ test('a clause typed from the sheet leaves the keyboard on it, and the sheets ab
   await expect(focused(page)).toBeVisible();
   const above = await page.getByText(/^\d+ accounts, in GBP$/).textContent();
   await page.keyboard.press('s');
-  await page.getByRole('button', { name: 'Counterparty', exact: true }).click();
+  await page.getByRole('combobox', { name: 'Split by' }).fill('Counterparty');
+  await page.keyboard.press('Enter');
   await expect(page.getByRole('grid', { name: 'Split by counterparty' })).toBeVisible();
   await expect(focused(page)).toBeVisible();
   await page.keyboard.press('/');

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { accessible, appUrl, signIn } from './app';
+import { accessible, appUrl, choose, signIn } from './app';
 
 test('somebody is added by a link, comes in, sees to their own password and tokens, is suspended, and all of it is on record', async ({
   browser,
@@ -10,9 +10,9 @@ test('somebody is added by a link, comes in, sees to their own password and toke
   await accessible(page);
   await page.getByLabel('Name').fill('Kai Strand');
   await page.getByLabel('E-mail').fill('kai.strand@kestrel.example');
-  await page.getByLabel('Role').selectOption('reader');
+  await choose(page, 'Role', 'reader');
   await page.getByLabel('KSF').check();
-  await page.getByLabel('And of these, with all beneath them').selectOption('costcentre:DECK');
+  await choose(page, 'And of these, with all beneath them', 'costcentre:DECK');
   await page.getByRole('button', { name: 'Add the person' }).click();
   const link = await page.getByLabel('Link for Kai Strand').inputValue();
   await expect(page.getByRole('row', { name: /Kai Strand/ })).toContainText('KSF; only cost centre');

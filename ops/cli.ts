@@ -3,6 +3,7 @@ import { stdin, stdout } from 'node:process';
 import { createInterface } from 'node:readline/promises';
 import { parseArgs } from 'node:util';
 import { loadFile } from '@/cases/loads/loading/runLoads';
+import { offerFirstOwner } from '@/cases/people/firstOwner';
 import { PASSWORD_LEAST } from '@/cases/people/passwords';
 import { addPerson } from '@/cases/people/people';
 import { ownerOf } from '@/cases/people/signIn';
@@ -13,7 +14,6 @@ import { demoFeedDay, demoFeedEntry } from '@/demo/feed';
 import { seedDemo } from '@/demo/seed';
 import { startLedgerFeed } from '@/standins/ledgerFeed';
 import { rowsOf } from '@/store/db';
-import { countPeople } from '@/store/people';
 import { build } from './build';
 import { openInstallation, startApp, startWorker } from './installation';
 import { SetupError } from './postgres';
@@ -154,7 +154,6 @@ async function serve(demo: boolean): Promise<void> {
   const feed = demo ? await startFeed() : null;
   try {
     installation.server?.watch(say);
-    const people = await countPeople(installation.ctx.work);
     const [loads] = await rowsOf<{ n: number }>(installation.ctx.work, 'select count(*)::integer as n from entity');
     const signIns = demo ? await seedDemo(installation.ctx, (loads?.n ?? 0) === 0, say, FEED_URL) : [];
     const app = await startApp(installation.env, PORT, { say });
@@ -162,7 +161,8 @@ async function serve(demo: boolean): Promise<void> {
     for (const { name, role, email, password } of signIns)
       say(`  ${name.padEnd(12)} ${role.padEnd(9)} ${email}  ${password}`);
     if (feed) say(`  A source ledger to pull from (stand-in) is at ${new URL('/', feed.url).href}`);
-    if (!demo && people === 0) say('There is nobody yet: make the owner with ./just-thread owner EMAIL --name "…"');
+    const code = demo ? null : await offerFirstOwner(installation.ctx);
+    if (code) say(`Nobody is here yet. Open this once, to be its owner: ${app.url}/welcome#${code}`);
     say('Ctrl-C stops it.');
     await stopAsked;
     say('\nStopping: what is under way comes to its end …');

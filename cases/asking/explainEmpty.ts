@@ -46,12 +46,12 @@ export function explainEmpty(asked: ResolvedFigure): Emptiness {
   const status = figure.status === 'all' ? '' : `${figure.status} `;
   if (wholeTime)
     return {
-      reason: `No ${status}lines of any period meet every clause of the scope. Take a clause away.`,
+      reason: `No ${status}lines of any period meet every clause of the scope. Remove a clause.`,
       instead: null,
       label: null,
     };
   return {
-    reason: `No ${status}lines in ${said} meet every clause of the scope. Take a clause away, or widen the window.`,
+    reason: `No ${status}lines in ${said} meet every clause of the scope. Remove a clause, or widen the window.`,
     instead: { from: periodText(first), to: periodText(last) },
     label: 'Look at all periods',
   };

@@ -28,13 +28,10 @@ export async function eliminatedBalances(
   if (asked.figure.accounts !== null)
     throw wrong(
       'eliminated',
-      'dealings within the group are taken out of the whole ledger; take the account selection away',
+      'dealings within the group are taken out of the whole ledger; remove the account selection',
     );
   if (asked.figure.where.length > 0)
-    throw wrong(
-      'eliminated',
-      'dealings within the group are taken out of the whole ledger; take the other clauses away',
-    );
+    throw wrong('eliminated', 'dealings within the group are taken out of the whole ledger; remove the other clauses');
   return takenOut(asked, await read(asked.eliminating(false)), asked.entities, read);
 }
 

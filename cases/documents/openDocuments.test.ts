@@ -61,6 +61,17 @@ test('what is owed to us and what we owe stand apart, each account held against 
     ]);
   }
   expect(found.tie.offBy).toBe(found.accounts[3]?.tie.offBy);
+  // Each party by age, with edges of one's own: together they are the account, band by band.
+  const byParty = await ask('to=2027.06&edges=10,45');
+  expect(byParty.bands.map((b) => b.name)).toHaveLength(4);
+  for (const account of byParty.accounts) {
+    const own = byParty.parties.filter((p) => p.account === account.account);
+    expect(account.bands.map((_, i) => own.reduce((sum, p) => sum + cents(p.bands[i] as string), 0n))).toEqual(
+      account.bands.map(cents),
+    );
+    expect(own.map((p) => Number(p.open))).toEqual(own.map((p) => Number(p.open)).sort((a, b) => b - a));
+  }
+  expect(byParty.parties.filter((p) => p.account === '1310').length).toBeGreaterThan(3);
 });
 
 test('story 1: both copies of the stage invoice have the very same scan, and only one of them has an order', async () => {

@@ -4,6 +4,7 @@ import { yearOf } from '@/core/calendar';
 import { add, exponentOf, formatAmount, furthestOff, type Minor } from '@/core/money';
 import { AGE_EDGES, ageBand, bandNames, daysPast, type OpenItem, openOf } from '@/core/openItems';
 import { parseSelection } from '@/core/selection';
+import { oneValue } from '@/core/values';
 import type { CatalogueAccount } from '@/store/catalogue';
 import { type ItemRow, itemsOn } from '@/store/documents';
 import type { Context } from '../asking/context';
@@ -40,7 +41,7 @@ export async function openDocuments(
   if (other)
     throw wrong(
       other.on === 'dim' ? `dim.${other.dim}` : other.on,
-      'documents are narrowed by account and counterparty only; take this clause away',
+      'documents are narrowed by account and counterparty only; remove this clause',
     );
   if (status !== 'posted') throw wrong('status', 'documents are held against posted lines; ask for posted');
   const at = lastDay(asked);
@@ -53,7 +54,8 @@ export async function openDocuments(
     at,
     asOf: asked.asOf,
     limit: ITEMS_MAX + 1,
-    counterparties: party?.on === 'counterparty' ? (party.any as string[]) : null,
+    counterparties:
+      party?.on === 'counterparty' ? party.any.flatMap((v) => (v === null ? [] : [oneValue(v) ?? v])) : null,
   });
   if (found.length > ITEMS_MAX)
     throw wrong('accounts', `there are more than ${ITEMS_MAX} documents; name one account or a counterparty`);
@@ -116,6 +118,7 @@ export async function openDocuments(
         tie: { ok: difference === 0, offBy: text(difference) },
       };
     }),
+    parties: aging.flatMap((a) => partiesOf(a, asked)),
     total: { documents: shown.length, open: text(sum), inOtherCurrencies: items.length - own.length },
     ledger: text(balance),
     tie: { ok: off === 0, offBy: text(off) },
@@ -123,6 +126,8 @@ export async function openDocuments(
 }
 
 interface Aged {
+  /** The same of each party, by code; an empty code where a document names none. */
+  parties: Map<string, { name: string | null; bands: Minor[] }>;
   account: string;
   name: string;
   owed: 'to us' | 'by us';
@@ -136,16 +141,23 @@ async function ageOf(
   ctx: Context,
   asked: ResolvedFigure,
   { code, name, type }: CatalogueAccount,
-  documents: { items: { item: OpenItem; open: Minor }[]; bandOf(item: OpenItem): number; bands: number },
+  documents: { items: { row: ItemRow; item: OpenItem; open: Minor }[]; bandOf(item: OpenItem): number; bands: number },
 ): Promise<Aged> {
-  const bands: Minor[] = Array.from({ length: documents.bands }, () => 0);
-  for (const { item, open } of documents.items) {
+  const none = (): Minor[] => Array.from({ length: documents.bands }, () => 0);
+  const bands = none();
+  const parties: Aged['parties'] = new Map();
+  for (const { row, item, open } of documents.items) {
     const band = documents.bandOf(item);
     bands[band] = add(bands[band] ?? 0, open);
+    const code = row.counterparty_code ?? '';
+    const party = parties.get(code) ?? { name: row.counterparty_name, bands: none() };
+    parties.set(code, party);
+    party.bands[band] = add(party.bands[band] ?? 0, open);
   }
   const owed = type === 'asset' ? 'to us' : 'by us';
   const { closing } = await figureTotal(ctx, asked.narrowed({ accounts: parseSelection(code) }));
   return {
+    parties,
     account: code,
     name,
     owed,
@@ -154,6 +166,20 @@ async function ageOf(
     ledger: owed === 'by us' ? 0 - closing : closing,
   };
 }
+
+/** What is open of each party on a control account by age, most of it first; parties of whom nothing is open are left out. */
+const partiesOf = ({ account, parties }: Aged, { digits }: ResolvedFigure) =>
+  [...parties]
+    .map(([code, { name, bands }]) => ({ code, name, bands, open: bands.reduce(add, 0) }))
+    .filter(({ bands }) => bands.some((open) => open !== 0))
+    .sort((a, b) => b.open - a.open || (a.code < b.code ? -1 : 1))
+    .map(({ code, name, bands, open }) => ({
+      account,
+      code,
+      name,
+      bands: bands.map((amount) => formatAmount(amount, digits)),
+      open: formatAmount(open, digits),
+    }));
 
 const itemOf = (row: ItemRow): OpenItem => ({
   type: row.type,

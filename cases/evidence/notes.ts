@@ -33,7 +33,7 @@ export async function listNotes(ctx: Context, viewer: Viewer, params: EvidencePa
 export async function removeNote(ctx: Context, viewer: Viewer, id: number): Promise<void> {
   const row = await readEvidence(ctx.write, 'note', id);
   if (!row || !(await maySeeSubject(ctx, viewer, row))) throw notFound(`Note ${id}`);
-  if (row.person !== viewer.id) throw forbidden(`Only ${row.name} can take this note away`);
+  if (row.person !== viewer.id) throw forbidden(`Only ${row.name} can remove this note`);
   await onRecord(ctx, viewer, async (trx, record) => {
     await removeEvidence(trx, 'note', id);
     await record('took a note away', row.subject, { note: id });

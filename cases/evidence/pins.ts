@@ -50,7 +50,7 @@ export async function showPin(ctx: Context, viewer: Viewer, id: number) {
 /** Takes one's own pin away; the record keeps it. */
 export async function removePin(ctx: Context, viewer: Viewer, id: number): Promise<void> {
   const row = await pinRow(ctx, viewer, id);
-  if (row.person !== viewer.id) throw forbidden(`Only ${row.name} can take this pin away`);
+  if (row.person !== viewer.id) throw forbidden(`Only ${row.name} can remove this pin`);
   await onRecord(ctx, viewer, async (trx, record) => {
     await removeEvidence(trx, 'pin', id);
     await record('took a pin away', row.subject, { pin: id });

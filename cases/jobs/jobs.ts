@@ -11,15 +11,16 @@ import { seenPage } from './seenPage';
  * Long work is not done by whoever answers requests: it is written down as a job, in the transaction of what asked for it,
  * and taken up by a worker. Everybody sees of it one row of one kind.
  */
-export type JobKind = 'look' | 'question' | 'load' | 'pull' | 'seal' | 'drift';
+export type JobKind = 'look' | 'propose' | 'question' | 'load' | 'pull' | 'seal' | 'drift';
 
 /** Somebody waits in front of the screen for looks and for questions; neither waits for the other, nor for loads. */
 export const LANES = ['quick', 'questions', 'long'] as const;
 export type Lane = (typeof LANES)[number];
-export const laneOf = (kind: JobKind): Lane => (kind === 'look' ? 'quick' : kind === 'question' ? 'questions' : 'long');
+export const laneOf = (kind: JobKind): Lane =>
+  kind === 'look' ? 'quick' : kind === 'question' || kind === 'propose' ? 'questions' : 'long';
 
 /** What one person asks is theirs, and an owner's to see. */
-const OWN: readonly string[] = ['look', 'question'] satisfies JobKind[];
+const OWN: readonly string[] = ['look', 'propose', 'question'] satisfies JobKind[];
 
 /** Loads come to count in the order in which they were sent. */
 const queueOf = ({ kind, subject }: NewJob): string | null =>

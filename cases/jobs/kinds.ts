@@ -4,6 +4,7 @@ import { keepDrifts } from '../evidence/drift';
 import { pullConnection, pullPutAside } from '../loads/connections';
 import { lookAtFile } from '../loads/inspectFile';
 import { runLoadsUpTo } from '../loads/loading/runLoads';
+import { proposeAtLength } from '../loads/proposeLedger';
 import { sealLoad } from '../loads/sealLoad';
 import type { JobKind } from './jobs';
 import { answerAtLength } from './longQuestions';
@@ -36,6 +37,11 @@ export const KINDS: Record<JobKind, Kind> = {
     run: lookAtFile,
     // Somebody waits for it, and it reads a sample.
     limits: () => ({ memoryBytes: 700 * MB, timeMs: 8 * SECOND }),
+  },
+  propose: {
+    run: proposeAtLength,
+    // Somebody waits for it, and it reads the whole file once.
+    limits: (bytes) => ({ memoryBytes: 1_000 * MB, timeMs: 30 * SECOND + bytes / 10 }),
   },
   question: {
     run: answerAtLength,

@@ -141,7 +141,7 @@ async function addPull(
 }
 
 export async function removeConnection(ctx: Context, viewer: Viewer, id: number): Promise<void> {
-  require(viewer, 'owner', 'take a connection away');
+  require(viewer, 'owner', 'remove a connection');
   await seenConnection(ctx, viewer, id);
   await onRecord(ctx, viewer, async (trx, record) => {
     if ((await deleteConnection(trx, id)) === 0) throw notFound(`Connection ${id}`);

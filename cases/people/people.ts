@@ -107,7 +107,7 @@ export async function changePerson(
   };
   const after = { ...before, ...given(grant) };
   if (person.id === viewer.id && (after.role !== 'owner' || !active))
-    throw new ProblemError(409, 'Another owner takes your own rights away, not you');
+    throw new ProblemError(409, 'Another owner removes your own rights, not you');
   await checkGrant(ctx, after);
   await onRecord(ctx, viewer, async (trx, record) => {
     await store.updatePerson(trx, person.id, {
@@ -127,11 +127,11 @@ export async function changePerson(
 const given = <T extends object>(change: T): Partial<T> =>
   Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined)) as Partial<T>;
 
-/** Takes a person away: they may come in no longer, and what they wrote stays theirs. */
+/** Removes a person: they may come in no longer, and what they wrote stays theirs. */
 export async function removePerson(ctx: Context, viewer: Viewer, id: string | undefined): Promise<void> {
-  require(viewer, 'owner', 'take people away');
+  require(viewer, 'owner', 'remove people');
   const person = await personMeant(ctx, viewer, id);
-  if (person.id === viewer.id) throw new ProblemError(409, 'Another owner takes you away, not you yourself');
+  if (person.id === viewer.id) throw new ProblemError(409, 'Another owner removes you, not you yourself');
   await onRecord(ctx, viewer, async (trx, record) => {
     await store.removePerson(trx, person.id);
     await mustHaveOwner(trx);

@@ -1,13 +1,15 @@
 import type { z } from 'zod';
 import type { markRulesSchema } from '@/contracts/bodies';
-import type { ScopeParams } from '@/contracts/scope';
+import { ProblemError, wrong } from '@/contracts/problem';
+import { clausesOf, readQuery, type ScopeParams, scopeShape, selectionOf } from '@/contracts/scope';
 import { emptyBalance } from '@/core/balances';
 import { neighbour, type Ordinal } from '@/core/calendar';
 import { readColumn } from '@/core/columns';
 import type { Figure } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
-import { changedBeyond, fellSilent, type MarkRule, type MarkRules, onWrongSide, outOfLine } from '@/core/marks';
+import { changedBeyond, fellSilent, type MarkRule, type MarkRules, meets, onWrongSide, outOfLine } from '@/core/marks';
 import { add, type Minor, parseAmount } from '@/core/money';
+import { accountsIn, parseSelection, SelectionError } from '@/core/selection';
 import type { Value } from '@/core/sheet';
 import { type Piece, pieceTexts, sentence } from '@/core/spoken';
 import { keepSetting, readSetting } from '@/store/settings';
@@ -31,14 +33,21 @@ const USUAL: Rules = {
   silent: { periods: 6 },
   material: null,
   share: { points: 2 },
+  own: [],
 };
 const NAME = 'marks';
 
 export const readMarkRules = async (ctx: Context): Promise<Rules> =>
-  (await readSetting<Rules>(ctx.read, NAME)) ?? USUAL;
+  // What was kept before there were conditions of one's own has none.
+  ({ ...USUAL, ...(await readSetting<Rules>(ctx.read, NAME)) });
+
+/** The rules with their amounts in the currency of what is asked. */
+export const rulesOf = async (ctx: Context, { digits }: Pick<ResolvedFigure, 'digits'>) =>
+  inMinor(await readMarkRules(ctx), digits);
 
 export async function setMarkRules(ctx: Context, viewer: Viewer, rules: Rules): Promise<Rules> {
   require(viewer, 'owner', 'set what is marked');
+  for (const [i, condition] of rules.own.entries()) checkCondition(condition, i);
   await onRecord(ctx, viewer, async (trx, record) => {
     await keepSetting(trx, NAME, rules, viewer.name);
     await record('set what is marked', 'settings', rules);
@@ -46,8 +55,27 @@ export async function setMarkRules(ctx: Context, viewer: Viewer, rules: Rules): 
   return rules;
 }
 
+/** @throws ProblemError naming the condition that cannot be understood */
+function checkCondition(condition: Rules['own'][number], at: number): void {
+  const path = `own.${at}.${condition.on === 'lines' ? 'query' : 'accounts'}`;
+  try {
+    if (condition.on === 'accounts') selectionOf(condition);
+    else {
+      const params = readQuery(scopeShape, new URLSearchParams(condition.query));
+      selectionOf(params);
+      // Amounts are held against books of whatever currency; two decimals serve to read them.
+      clausesOf(params, 2);
+    }
+  } catch (error) {
+    if (error instanceof ProblemError) throw wrong(path, error.errors?.[0]?.message ?? error.message);
+    throw error;
+  }
+  if (condition.on === 'accounts' && condition.least === null && condition.most === null)
+    throw wrong(path, 'say at least or at most how much');
+}
+
 interface Mark {
-  rule: MarkRule;
+  rule: MarkRule | 'own';
   says: Piece[];
 }
 
@@ -61,7 +89,7 @@ export async function readMarks(
   { statement, ...scope }: ScopeParams & { statement?: string | undefined },
 ) {
   const asked = await resolveFigure(ctx, viewer, scope, { translates: true });
-  const rules = inMinor(await readMarkRules(ctx), asked.digits);
+  const rules = await rulesOf(ctx, asked);
   const accounts = await accountMarks(ctx, asked, rules);
   const marked =
     statement === undefined ? accounts : await statementMarks(ctx, viewer, asked, rules, accounts, statement, scope);
@@ -73,7 +101,7 @@ export async function readMarks(
   };
 }
 
-function inMinor(rules: Rules, digits: number): MarkRules {
+function inMinor(rules: Rules, digits: number): MarkRules & Pick<Rules, 'own'> {
   const minor = (text: string): number => parseAmount(text, digits);
   return {
     ...rules,
@@ -82,7 +110,11 @@ function inMinor(rules: Rules, digits: number): MarkRules {
   };
 }
 
-async function accountMarks(ctx: Context, asked: ResolvedFigure, rules: MarkRules): Promise<Map<string, Mark[]>> {
+async function accountMarks(
+  ctx: Context,
+  asked: ResolvedFigure,
+  rules: MarkRules & Pick<Rules, 'own'>,
+): Promise<Map<string, Mark[]>> {
   const chart = mergedChart(asked);
   const [columns, history] = await Promise.all([
     columnBalances(ctx, asked, [readColumn('year-before')], 'closing'),
@@ -90,6 +122,9 @@ async function accountMarks(ctx: Context, asked: ResolvedFigure, rules: MarkRule
   ]);
   const of = (key: string) => columns.find((c) => c.column.key === key)?.balances;
   const [window, yearBefore] = [of('window'), of('year-before')];
+  const conditions = rules.own.flatMap((own) =>
+    own.on === 'accounts' ? [{ ...own, accounts: selected(own.accounts, chart) }] : [],
+  );
   const found = new Map<string, Mark[]>();
   for (const account of chart) {
     if (!account.posting) continue;
@@ -124,9 +159,25 @@ async function accountMarks(ctx: Context, asked: ResolvedFigure, rules: MarkRule
         says: sentence`${account.code} ${account.name} is above ${{ amount: rules.material }}`,
       });
     }
+    for (const { name, measure: of, accounts, ...limits } of conditions)
+      if (accounts.has(account.code) && meets(limits, now[of], asked.digits))
+        marks.push({
+          rule: 'own',
+          says: sentence`${account.code} ${account.name}: ${name} (${{ amount: now[of] }})`,
+        });
     if (marks.length > 0) found.set(account.code, marks);
   }
   return found;
+}
+
+/** The accounts of a condition; none where the chart does not have what it names. */
+function selected(text: string, chart: Parameters<typeof accountsIn>[1]): Set<string> {
+  try {
+    return accountsIn(parseSelection(text), chart);
+  } catch (error) {
+    if (error instanceof SelectionError) return new Set();
+    throw error;
+  }
 }
 
 /** By size, whichever side: a cost and an income that rise both rise. */

@@ -1,8 +1,9 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { marksShape, overTimeShape, whatMovedShape } from '@/contracts/questions';
+import { linesShape, marksShape, overTimeShape, whatMovedShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoInstallation, type Fresh } from '@/ops/fresh';
 import { readMarkRules, readMarks, setMarkRules } from './marks';
+import { readLines } from './readLines';
 import { readOverTime } from './readOverTime';
 import { readTotals } from './readTotals';
 import { readWhatMoved } from './readWhatMoved';
@@ -87,6 +88,7 @@ test('the rules are the workspace’s: an owner sets them, nobody else, and a ru
     silent: { periods: 2 },
     material: '40000000.00',
     share: null,
+    own: [],
   });
   expect(await marks('from=2027.06&to=2027.06&accounts=1*')).toEqual([
     {
@@ -94,5 +96,51 @@ test('the rules are the workspace’s: an owner sets them, nobody else, and a ru
       marks: [{ rule: 'material', says: [expect.stringMatching(/is above $/), { amount: '40000000.00' }] }],
     },
   ]);
+  await setMarkRules(ctx, owner, rules);
+});
+
+test('lines above materiality and lines and accounts that meet a condition of one’s own are marked, wherever they stand', async () => {
+  const { ctx, owner } = fresh;
+  const rules = await readMarkRules(ctx);
+  await setMarkRules(ctx, owner, {
+    ...{ change: null, wrongSide: false, silent: null, share: null },
+    material: '20000',
+    own: [
+      { on: 'lines', name: 'large and bought by one person', query: 'min=9000&postedBy=mhald&accounts=63*' },
+      { on: 'lines', name: 'on a vessel in dock', query: 'dim.vessel=MAREN&text=dry' },
+      { on: 'accounts', name: 'much money', accounts: '15*', measure: 'closing', least: '1000000', most: null },
+      {
+        on: 'accounts',
+        name: 'owed too much',
+        accounts: 'type liability',
+        measure: 'closing',
+        least: null,
+        most: '-5000000',
+      },
+    ],
+  });
+  const page = await readLines(
+    ctx,
+    owner,
+    readQuery(linesShape, new URLSearchParams('entity=KSF&accounts=6310&from=2027.04&to=2027.06&limit=200')),
+  );
+  for (const line of page.rows) {
+    const size = Math.abs(Number(line.amount));
+    const expected = [
+      ...(size >= 20_000 ? [expect.stringMatching(/above materiality/)] : []),
+      ...(size >= 9_000 && line.postedBy === 'mhald' ? ['large and bought by one person'] : []),
+    ];
+    expect([line.id, line.standsOut ?? []]).toEqual([line.id, expected]);
+  }
+  expect(page.rows.filter((l) => l.standsOut).length).toBeGreaterThan(3);
+  expect(page.rows.filter((l) => !l.standsOut).length).toBeGreaterThan(3);
+  const own = (await marks('from=2027.06&to=2027.06')).flatMap((r) =>
+    r.marks.flatMap((m) => (m.rule === 'own' ? [[r.row, String(m.says[0])]] : [])),
+  );
+  expect(own.some(([row, says]) => row === '1520' && says?.includes('much money'))).toBe(true);
+  expect(own.some(([row, says]) => row === '2410' && says?.includes('owed too much'))).toBe(true);
+  // What cannot be understood is refused when it is set, with its place.
+  const bad = { ...rules, own: [{ on: 'lines' as const, name: 'x', query: 'min=much' }] };
+  await expect(setMarkRules(ctx, owner, bad)).rejects.toMatchObject({ errors: [{ path: 'own.0.query' }] });
   await setMarkRules(ctx, owner, rules);
 });

@@ -25,6 +25,7 @@ import { resolveFigure } from '../asking/resolveFigure';
 import { seesWhole, type Viewer } from '../asking/viewer';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
 import { ledgerTotal, sharedByPages } from '../balances/ledgerTotal';
+import { lineMarker } from './lineMarks';
 import { partOfAllLines, partOfEach } from './partsOfLines';
 
 /** In another order than the ledger's the running balance is worked out line by line; beyond this it is left out. */
@@ -71,6 +72,7 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
   const partOf = params.part && partOfEach(asked, params.part);
   const part = params.part && (await ledgerPart(ctx, asked, pageIs, params.part));
   const odd = inLedgerOrder ? outOfOrder(page.lines.map((line) => line.entry)) : [];
+  const marked = await lineMarker(ctx, asked);
   const end = start + page.lines.length;
   // Where lines are missing from the store the end comes before the count says so.
   const ended = end >= whole.count || page.lines.length < params.limit;
@@ -99,6 +101,7 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
       ...shownLine(line, asked, page.running[i] ?? null, others.get(line.id) ?? []),
       ...(partOf ? { part: shownPart(partOf({ ...line, others: others.get(line.id) ?? [] }), text) } : {}),
       ...(odd[i] ? { outOfOrder: true } : {}),
+      ...standsOut(marked(line, others.get(line.id) ?? [])),
     })),
     ...(ended && inLedgerOrder
       ? { tie: lastTie(asked, whole, page.running.at(-1) ?? (start === 0 ? whole.opening : null)) }
@@ -114,6 +117,8 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
     ...(whole.count === 0 ? { empty: explainEmpty(asked) } : {}),
   };
 }
+
+const standsOut = (reasons: string[]): { standsOut?: string[] } => (reasons.length > 0 ? { standsOut: reasons } : {});
 
 const shownPart = (part: Minor | null, text: (amount: Minor) => string): string | null =>
   part === null ? null : text(part);

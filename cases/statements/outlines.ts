@@ -216,7 +216,7 @@ export async function keepOutline(
   });
 }
 
-/** Takes an outline away; a usual one is then as the chart makes it again. Its versions stay. */
+/** Removes an outline; a usual one is then as the chart makes it again. Its versions stay. */
 export async function removeOutline(
   ctx: Context,
   viewer: Viewer,

@@ -90,6 +90,16 @@ export const openDocumentsSchema = z.strictObject({
       tie: tieSchema,
     }),
   ),
+  /** The same of each party on each control account, most open first. */
+  parties: z.array(
+    z.strictObject({
+      account: z.string(),
+      code: z.string(),
+      name: z.string().nullable(),
+      bands: z.array(z.string()),
+      open: z.string(),
+    }),
+  ),
   total: z.strictObject({
     documents: z.number(),
     open: z.string(),

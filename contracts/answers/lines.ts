@@ -38,6 +38,8 @@ export const lineRowSchema = z.strictObject({
   extra: z.record(z.string(), z.string()),
   /** By its date it is where by its number it does not. */
   outOfOrder: z.boolean().optional(),
+  /** Why it stands out by the rules of the workspace. */
+  standsOut: z.array(z.string()).optional(),
   /** Its date is not in the period that it was booked in. */
   outsidePeriod: z.boolean().optional(),
   dims: z.array(

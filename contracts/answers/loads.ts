@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ACCOUNT_TYPES } from '@/core/ledger';
 import { FORMATS, LOAD_KINDS, mappingSchema, readingSchema } from '../mapping';
 
 export const loadSchema = z.strictObject({
@@ -331,3 +332,40 @@ export const loadListSchema = z.strictObject({ rows: z.array(loadSchema), next: 
 export const connectionsSchema = z.strictObject({ rows: z.array(connectionSchema) });
 export const mappingsSchema = z.strictObject({ rows: z.array(keptMappingSchema) });
 export const newestSchema = z.strictObject({ load: z.number() });
+
+/** What a ledger could be made of that has nothing but one file of lines. */
+export const ledgerProposalSchema = z.strictObject({
+  digest: z.string(),
+  /** Lines that were read; `partly`: there are more. */
+  rows: z.number(),
+  partly: z.boolean(),
+  companies: z.array(z.strictObject({ code: z.string(), name: z.string(), taken: z.boolean() })),
+  /** Codes of companies that the lines name; empty where they name none. */
+  inFile: z.array(z.string()),
+  currency: z.strictObject({ code: z.string(), why: z.string() }),
+  yearStart: z.strictObject({ month: z.number(), why: z.string() }),
+  adjustments: z.number(),
+  first: z.string(),
+  last: z.string(),
+  accounts: z.array(
+    z.strictObject({
+      code: z.string(),
+      name: z.string(),
+      type: z.enum(ACCOUNT_TYPES),
+      why: z.enum(['file', 'name', 'class', 'sides']),
+    }),
+  ),
+  retained: z.string().nullable(),
+  dimensions: z.array(
+    z.strictObject({ column: z.string(), code: z.string(), name: z.string(), members: z.array(z.string()) }),
+  ),
+  mapping: mappingSchema.nullable(),
+  /** How many things are wrong in the rows that were read. */
+  problems: z.number(),
+});
+export type LedgerProposal = z.infer<typeof ledgerProposalSchema>;
+
+export const begunLedgerSchema = z.strictObject({ loads: z.array(z.number()) });
+export const guessesSchema = z.strictObject({
+  rows: z.array(z.strictObject({ entity: z.string(), key: z.string(), says: z.string() })),
+});

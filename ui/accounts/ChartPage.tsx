@@ -15,6 +15,7 @@ import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 import { ScopeSentence } from '../scope/ScopeSentence';
 import { usePageScope } from '../scope/usePageScope';
+import { Guesses } from './Guesses';
 import { NameCell } from './NameCell';
 
 /** The status of an account; one that was inactive or suspended before is told from those that always were active. */
@@ -73,6 +74,7 @@ export function ChartPage() {
     <>
       {data && <ScopeSentence parts={data.parts} scope={scope} onChange={change} stale={isPlaceholderData} />}
       <Place title="Accounts" tabs={ACCOUNT_TABS} here="/accounts">
+        {data && <Guesses entity={data.entity} />}
         <ListFilters list={list} placeholder="Code or name" noun="accounts">
           <Labelled label="In order of">
             <Select

@@ -2,14 +2,17 @@
 
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
-import type { ReactNode } from 'react';
+import { createContext, type ReactNode, useContext } from 'react';
 import type { OneDocument } from '@/contracts/answers/documents';
 import { dateText } from '@/core/sentence';
 import { exactly } from '@/core/values';
+import { ofWholeBooks, type Screen, traced } from '../address/address';
+import { StepLink } from '../address/StepLink';
 import { amountText, countText } from '../amounts';
 import { DOCUMENT_TABS, Failure, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
 import { useAnswer } from '../query/hooks';
+import { documentStep } from '../screens/steps';
 import { documentPath, linesOfDocument, linesOfEntry, openDocumentsPath } from './address';
 
 /** More lines than this are read in the ledger. */
@@ -30,7 +33,7 @@ export function DocumentPage({ number }: { number: string }) {
 }
 
 /** What a document is, its chain, its lines and its picture. */
-export function DocumentShown({ data }: { data: OneDocument }) {
+export function DocumentShown({ data, screen = null }: { data: OneDocument; screen?: Screen | null }) {
   const facts: [string, ReactNode][] = [
     ['Date', dateText(data.date)],
     ['Due', data.dueDate && dateText(data.dueDate)],
@@ -51,84 +54,131 @@ export function DocumentShown({ data }: { data: OneDocument }) {
     ['Load', data.load],
   ];
   return (
-    <div className="flex flex-wrap items-start gap-6">
-      <div className="min-w-[480px] flex-1">
-        <h2 className="font-book text-[19px] leading-6 font-semibold">
-          {data.number} <span className="font-normal">{data.description}</span>
-        </h2>
-        <p className="text-soft">{data.type}</p>
-        <dl className="mt-2 mb-5 flex flex-wrap gap-x-6 gap-y-1">
-          {facts.map(([name, value]) =>
-            value === null ? null : (
-              <div key={name} className="flex gap-1.5">
-                <dt className="text-soft">{name}</dt>
-                <dd>{value}</dd>
-              </div>
-            ),
+    <Here value={{ entity: data.entity, number: data.number, screen }}>
+      <div className="flex flex-wrap items-start gap-6">
+        <div className="min-w-[480px] flex-1">
+          <h2 className="font-book text-[19px] leading-6 font-semibold">
+            {data.number} <span className="font-normal">{data.description}</span>
+          </h2>
+          <p className="text-soft">{data.type}</p>
+          <dl className="mt-2 mb-5 flex flex-wrap gap-x-6 gap-y-1">
+            {facts.map(([name, value]) =>
+              value === null ? null : (
+                <div key={name} className="flex gap-1.5">
+                  <dt className="text-soft">{name}</dt>
+                  <dd>{value}</dd>
+                </div>
+              ),
+            )}
+          </dl>
+          <Applied
+            title={data.settling ? 'What it was applied to' : 'What it goes back to'}
+            none={
+              data.settling ? 'It was applied to no document.' : 'It names no document before it, such as an order.'
+            }
+            rows={data.settles}
+            of={data}
+            left={data.settling ? 'Not applied yet' : null}
+          />
+          <Applied
+            title="What came of it"
+            none={
+              data.settling
+                ? 'No document was made of it, such as a deposit.'
+                : 'No document was applied to it: nothing is paid, credited or billed of it.'
+            }
+            rows={data.events.slice(1)}
+            of={data}
+            left="Open after it"
+          />
+          {data.chain.documents.length > 2 && (
+            <p className="mb-5 text-soft">
+              Its chain has {countText(data.chain.documents.length)} documents:{' '}
+              {data.chain.documents.map((d, i) => (
+                <ChainLink key={d.number} data={data} at={i} />
+              ))}
+            </p>
           )}
-        </dl>
-        <Applied
-          title={data.settling ? 'What it was applied to' : 'What it goes back to'}
-          none={data.settling ? 'It was applied to no document.' : 'It names no document before it, such as an order.'}
-          rows={data.settles}
-          of={data}
-          left={data.settling ? 'Not applied yet' : null}
-        />
-        <Applied
-          title="What came of it"
-          none={
-            data.settling
-              ? 'No document was made of it, such as a deposit.'
-              : 'No document was applied to it: nothing is paid, credited or billed of it.'
-          }
-          rows={data.events.slice(1)}
-          of={data}
-          left="Open after it"
-        />
-        {data.chain.documents.length > 2 && (
-          <p className="mb-5 text-soft">
-            Its chain has {countText(data.chain.documents.length)} documents:{' '}
-            {data.chain.documents.map((d, i) => (
-              <ChainLink key={d.number} data={data} at={i} />
-            ))}
-          </p>
-        )}
-        <Booked data={data} />
-      </div>
-      {data.attachments.length > 0 && (
-        <div className="w-[400px] shrink-0">
-          {data.attachments.map((file) => (
-            <figure key={file.digest} className="mb-5">
-              <figcaption className="mb-1 flex items-baseline justify-between gap-3 text-[12.5px] text-soft">
-                <span className="truncate">{file.name}</span>
-                <a href={`/api/v1/attachments/${file.digest}`} className={LINK}>
-                  save
-                </a>
-              </figcaption>
-              <iframe
-                title={file.name}
-                src={`/api/v1/attachments/${file.digest}?show=yes#toolbar=0&view=FitH`}
-                className="h-[560px] w-full border border-rule bg-sheet"
-              />
-              {file.alsoOn.length > 0 && (
-                <p className="mt-1 text-warn">
-                  ! The very same file is attached to{' '}
-                  {file.alsoOn.map((other) => (
-                    <Link
-                      key={other}
-                      href={documentPath(data.entity, other)}
-                      className="mr-2 underline underline-offset-2"
-                    >
-                      {other}
-                    </Link>
-                  ))}
-                </p>
-              )}
-            </figure>
-          ))}
+          <Booked data={data} />
         </div>
-      )}
-    </div>
+        {data.attachments.length > 0 && (
+          <div className="w-[400px] shrink-0">
+            {data.attachments.map((file) => (
+              <figure key={file.digest} className="mb-5">
+                <figcaption className="mb-1 flex items-baseline justify-between gap-3 text-[12.5px] text-soft">
+                  <span className="truncate">{file.name}</span>
+                  <a href={`/api/v1/attachments/${file.digest}`} className={LINK}>
+                    save
+                  </a>
+                </figcaption>
+                <iframe
+                  title={file.name}
+                  src={`/api/v1/attachments/${file.digest}?show=yes#toolbar=0&view=FitH`}
+                  className="h-[560px] w-full border border-rule bg-sheet"
+                />
+                {file.alsoOn.length > 0 && (
+                  <p className="mt-1 text-warn">
+                    ! The very same file is attached to{' '}
+                    {file.alsoOn.map((other) => (
+                      <DocumentLink key={other} number={other} className="mr-2 underline underline-offset-2">
+                        {other}
+                      </DocumentLink>
+                    ))}
+                  </p>
+                )}
+              </figure>
+            ))}
+          </div>
+        )}
+      </div>
+    </Here>
+  );
+}
+
+/** Which document is shown, and the thread that it is a step of, if any: what it leads to goes on with it. */
+const Here = createContext<{ entity: string; number: string; screen: Screen | null }>({
+  ...{ entity: '', number: '', screen: null },
+});
+
+/** To another document: a further step of the thread, or its page. */
+function DocumentLink({ number, className, children }: { number: string; className: string; children: ReactNode }) {
+  const { entity, screen } = useContext(Here);
+  if (!screen)
+    return (
+      <Link href={documentPath(entity, number)} className={className}>
+        {children}
+      </Link>
+    );
+  const step = { ...documentStep(entity, number), row: '', column: '' };
+  return (
+    <StepLink to={traced(screen, step)} className={className}>
+      {children}
+    </StepLink>
+  );
+}
+
+/** To the lines that bear the document's number, or to those of the entry that does. */
+function LinesLink({ byEntry, className, children }: { byEntry: boolean; className: string; children: ReactNode }) {
+  const { entity, number, screen } = useContext(Here);
+  const href = byEntry ? linesOfEntry(entity, number) : linesOfDocument(entity, number);
+  if (!screen)
+    return (
+      <Link href={href} className={className}>
+        {children}
+      </Link>
+    );
+  const put = {
+    entity: [entity],
+    window: ['everything'],
+    from: [],
+    to: [],
+    [byEntry ? 'entry' : 'document']: [exactly(number)],
+  };
+  const step = { view: 'lines' as const, label: `Lines of ${number}`, row: '', column: '', put };
+  return (
+    <StepLink to={traced(screen, ofWholeBooks(screen, step))} className={className}>
+      {children}
+    </StepLink>
   );
 }
 
@@ -170,9 +220,9 @@ function Applied({
           {rows.map((r) => (
             <Tr key={`${r.document}/${r.date}/${r.open}`}>
               <Td cut title={r.document}>
-                <Link href={documentPath(of.entity, r.document)} className={LINK}>
+                <DocumentLink number={r.document} className={LINK}>
                   {r.document}
-                </Link>
+                </DocumentLink>
               </Td>
               <Td cut title={known.get(r.document)?.description}>
                 {known.get(r.document)?.type ?? 'not loaded'}{' '}
@@ -197,9 +247,9 @@ function ChainLink({ data, at }: { data: OneDocument; at: number }) {
       {d.number === data.number ? (
         <strong className="text-ink">{d.number}</strong>
       ) : (
-        <Link href={documentPath(data.entity, d.number)} className={LINK}>
+        <DocumentLink number={d.number} className={LINK}>
           {d.number}
-        </Link>
+        </DocumentLink>
       )}
     </>
   );
@@ -227,12 +277,9 @@ function Booked({ data }: { data: OneDocument }) {
       <h3 className="mb-1 flex items-baseline gap-4 font-semibold">
         In the ledger
         {page && page.totals.count > 0 && (
-          <Link
-            href={byEntry ? linesOfEntry(data.entity, data.number) : linesOfDocument(data.entity, data.number)}
-            className={`font-normal ${LINK}`}
-          >
+          <LinesLink byEntry={byEntry} className={`font-normal ${LINK}`}>
             {page.totals.count > LINES_SHOWN ? `all ${countText(page.totals.count)} lines` : 'open these lines'}
-          </Link>
+          </LinesLink>
         )}
       </h3>
       {page && page.totals.count === 0 && (

@@ -1,13 +1,17 @@
 'use client';
 
 import Link from 'next/link';
-import { useDeferredValue, useMemo, useState } from 'react';
+import { useState } from 'react';
 import type { OpenDocuments } from '@/contracts/answers/documents';
 import { dateText } from '@/core/sentence';
+import { exactly } from '@/core/values';
 import { amountText, countText } from '../amounts';
+import { ListFilters } from '../parts/ListFilters';
+import type { ListAttribute } from '../parts/listing';
 import { DOCUMENT_TABS, Failure, Labelled, Place } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { Table, Td, Tr } from '../parts/Table';
+import { useListing } from '../parts/useListing';
 import { useAnswer } from '../query/hooks';
 import { ScopeSentence } from '../scope/ScopeSentence';
 import { usePageScope } from '../scope/usePageScope';
@@ -17,32 +21,102 @@ import { documentPath } from './address';
 /** So many rows are drawn at once; the rest on request. */
 const ROWS_FIRST = 300;
 
+type Row = OpenDocuments['rows'][number];
+
+const ATTRIBUTES: ListAttribute<Row>[] = [
+  { key: 'number', label: 'Document', of: (r) => [r.number], unlimited: true },
+  { key: 'type', label: 'Type', of: (r) => [r.type] },
+  { key: 'date', label: 'Date', of: (r) => [r.date], unlimited: true },
+  { key: 'due', label: 'Due', of: (r) => (r.dueDate ? [r.dueDate] : []), unlimited: true },
+  { key: 'party', label: 'With', of: (r) => [r.counterpartyName ?? r.counterparty ?? ''], unlimited: true },
+  { key: 'description', label: 'Description', of: (r) => [r.description], unlimited: true },
+  { key: 'band', label: 'Age', of: (r) => [String(r.band)], unlimited: true },
+  { key: 'past', label: 'Days past', of: () => [], order: (r) => r.daysPast, unlimited: true },
+  { key: 'amount', label: 'Amount', of: () => [], order: (r) => Number(r.amount), unlimited: true },
+  { key: 'open', label: 'Open', of: () => [], order: (r) => Number(r.open), unlimited: true },
+];
+const NONE: readonly Row[] = [];
+const textOf = (r: Row): string =>
+  [r.number, r.type, r.counterparty, r.counterpartyName, r.description].filter(Boolean).join(' ');
+
+/** Up to how many days past each band of age goes, typed with commas and set by Enter or by leaving the field. */
+function Edges({ value, onChange }: { value: string; onChange(edges: string): void }) {
+  return (
+    <input
+      key={value}
+      defaultValue={value}
+      placeholder="30, 60, 90, 120"
+      className="field w-[130px]"
+      onBlur={(event) =>
+        event.target.value.replace(/\s/g, '') !== value && onChange(event.target.value.replace(/\s/g, ''))
+      }
+      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+    />
+  );
+}
+
+/** What each customer or supplier owes or is owed, by age. */
+function ByParty({ data, onChoose }: { data: OpenDocuments; onChoose(code: string): void }) {
+  const several = data.accounts.length > 1;
+  return (
+    <Table
+      label="Customers and suppliers by age"
+      columns={[
+        { label: 'With' },
+        ...(several ? [{ label: 'Account', width: 'w-20' }] : []),
+        ...data.bands.map((band) => ({ label: band.name, right: true })),
+        { label: `Open, ${data.currency}`, right: true },
+      ]}
+    >
+      {data.parties.map((p) => (
+        <Tr key={`${p.account}/${p.code}`}>
+          <Td>
+            {p.code === '' ? (
+              <span className="text-faint">no party named</span>
+            ) : (
+              <button
+                type="button"
+                onClick={() => onChoose(p.code)}
+                className="cursor-pointer text-left underline decoration-rule underline-offset-4 hover:decoration-ink"
+              >
+                {[p.code, p.name === p.code ? null : p.name].filter(Boolean).join(' ')}
+              </button>
+            )}
+          </Td>
+          {several && <Td>{p.account}</Td>}
+          {p.bands.map((open, i) => (
+            <Td key={data.bands[i]?.name} right>
+              {amountText(open)}
+            </Td>
+          ))}
+          <Td right>
+            <strong className="font-semibold">{amountText(p.open)}</strong>
+          </Td>
+        </Tr>
+      ))}
+    </Table>
+  );
+}
+
 /** The documents of a control account: what is open of each, how old it is, and whether they add up to the ledger. */
 export function DocumentsPage() {
   const { scope, asked, change } = usePageScope('/documents');
   const { data, error, isPlaceholderData } = useAnswer('GET /documents', asked);
-  const [text, setText] = useState('');
-  const [band, setBand] = useState<number | null>(null);
+  const list = useListing(data?.rows ?? NONE, ATTRIBUTES, textOf);
+  const { rows } = list;
+  const band = list.chosen.band === undefined || list.chosen.band === '' ? null : Number(list.chosen.band);
+  const byParty = list.chosen.rows === 'parties';
   const [all, setAll] = useState(false);
-  const wanted = useDeferredValue(text.trim().toLowerCase());
-  const rows = useMemo(
-    () =>
-      (data?.rows ?? []).filter(
-        (r) =>
-          (band === null || r.band === band) &&
-          (!wanted ||
-            `${r.number} ${r.type} ${r.counterparty ?? ''} ${r.counterpartyName ?? ''} ${r.description}`
-              .toLowerCase()
-              .includes(wanted)),
-      ),
-    [data, band, wanted],
-  );
   const ledger = new URLSearchParams(data?.address ?? '');
   return (
     <>
       {data && <ScopeSentence parts={data.parts} scope={scope} onChange={change} stale={isPlaceholderData} />}
       <Place title="Documents" tabs={DOCUMENT_TABS} here="/documents">
-        <div className="mb-3 flex flex-wrap items-end gap-x-3 gap-y-2">
+        <ListFilters
+          list={list}
+          placeholder="Number, party, words"
+          noun={`documents${data ? `, at ${dateText(data.at)}` : ''}`}
+        >
           <Labelled label="Control account">
             <Select
               value={scope.get('accounts') ?? ''}
@@ -77,19 +151,16 @@ export function DocumentsPage() {
               <option value="document">date of the document</option>
             </Select>
           </Labelled>
-          <Labelled label="Find">
-            <input
-              value={text}
-              onChange={(event) => setText(event.target.value)}
-              placeholder="Number, party, words"
-              className="field w-[190px]"
-            />
+          <Labelled label="Days past, up to">
+            <Edges value={scope.get('edges') ?? ''} onChange={(edges) => change({ edges: edges ? [edges] : [] })} />
           </Labelled>
-          <p className="ml-auto pb-1.5 text-soft">
-            {countText(rows.length)} of {countText(data?.rows.length ?? 0)} documents
-            {data ? `, at ${dateText(data.at)}` : ''}
-          </p>
-        </div>
+          <Labelled label="Rows">
+            <Select value={byParty ? 'parties' : ''} onChange={(event) => list.choose('rows', event.target.value)}>
+              <option value="">documents</option>
+              <option value="parties">customers and suppliers</option>
+            </Select>
+          </Labelled>
+        </ListFilters>
         <Failure error={error} />
         {!data && !error && <p className="text-soft">Adding up the documents …</p>}
         {data && data.controls.length === 0 && (
@@ -103,7 +174,7 @@ export function DocumentsPage() {
             {data.accounts.length > 1 ? (
               <Accounts data={data} onChoose={(account) => change({ accounts: [account] })} />
             ) : (
-              <Bands data={data} chosen={band} onChoose={setBand} />
+              <Bands data={data} chosen={band} onChoose={(to) => list.choose('band', to === null ? '' : String(to))} />
             )}
             {data.accounts.length === 1 && (
               <p className="mb-3 flex flex-wrap gap-x-5 text-soft">
@@ -126,26 +197,27 @@ export function DocumentsPage() {
                 )}
               </p>
             )}
-            {rows.length === 0 ? (
+            {byParty ? (
+              <ByParty data={data} onChoose={(code) => change({ counterparty: [exactly(code)] })} />
+            ) : rows.length === 0 ? (
               <p className="text-soft">
-                {data.rows.length === 0
-                  ? 'Nothing is open at that day.'
-                  : 'No document is like that. Take a limit away.'}
+                {data.rows.length === 0 ? 'Nothing is open at that day.' : 'No document is like that. Remove a limit.'}
               </p>
             ) : (
               <Table
                 label="Documents"
                 fixed
+                list={list}
                 columns={[
-                  { label: 'Document', width: 'w-[150px]' },
-                  { label: 'Type', width: 'w-[100px]' },
-                  { label: 'Date', width: 'w-[100px]' },
-                  { label: 'Due', width: 'w-[100px]' },
-                  { label: 'With' },
-                  { label: 'Description' },
-                  { label: 'Days past', width: 'w-[76px]', right: true },
-                  { label: `Amount, ${data.currency}`, width: 'w-[120px]', right: true },
-                  { label: 'Open', width: 'w-[120px]', right: true },
+                  { label: 'Document', width: 'w-[150px]', orders: 'number' },
+                  { label: 'Type', width: 'w-[100px]', orders: 'type' },
+                  { label: 'Date', width: 'w-[100px]', orders: 'date' },
+                  { label: 'Due', width: 'w-[100px]', orders: 'due' },
+                  { label: 'With', orders: 'party' },
+                  { label: 'Description', orders: 'description' },
+                  { label: 'Days past', width: 'w-[76px]', right: true, orders: 'past' },
+                  { label: `Amount, ${data.currency}`, width: 'w-[120px]', right: true, orders: 'amount' },
+                  { label: 'Open', width: 'w-[120px]', right: true, orders: 'open' },
                 ]}
               >
                 {rows.slice(0, all ? undefined : ROWS_FIRST).map((r) => (

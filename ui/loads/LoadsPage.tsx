@@ -47,7 +47,7 @@ export function LoadsPage() {
   return (
     <Place title="Loads" tabs={LOAD_TABS} here="/loads">
       {role !== 'reader' && <PickFile onLooked={setFile} />}
-      <div className="mt-5 grid grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)] gap-6">
+      <div className="mt-5 grid gap-6 min-[1180px]:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
         <section aria-label="All loads">
           <Table label="Loads" columns={COLUMNS} fixed>
             {loads.data?.rows.map((load) => (

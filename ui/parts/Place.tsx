@@ -8,6 +8,7 @@ export interface Tab {
 
 export const LOAD_TABS: readonly Tab[] = [
   { href: '/loads', name: 'Deliveries' },
+  { href: '/loads/begin', name: 'Begin a ledger' },
   { href: '/loads/compare', name: 'Compare two' },
   { href: '/loads/sources', name: 'Sources' },
   { href: '/loads/work', name: 'Work under way' },

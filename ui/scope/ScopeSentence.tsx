@@ -27,10 +27,13 @@ interface Props {
   onSplit?(split: SplitPhrase): void;
   /** What is after the sentence. */
   kept?: ReactNode;
+  /** It is no heading of the page, but a field of a form. */
+  inForm?: boolean;
 }
 
 /** The scope as prose; every underlined part is a control, every clause can be taken away. */
-export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding, onSplit, kept }: Props) {
+export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding, onSplit, kept, inForm }: Props) {
+  const Sentence = inForm ? 'p' : 'h1';
   const [open, setOpen] = useState<string | null>(null);
   const apply = (put: ScopeChange): void => {
     setOpen(null);
@@ -38,9 +41,9 @@ export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding,
     onChange(put);
   };
   return (
-    <h1
-      className="min-h-[54px] px-[26px] pt-4 pb-2 font-book text-[19px] leading-[27px] font-normal text-soft"
-      data-testid="scope"
+    <Sentence
+      className={`${inForm ? 'mb-2' : 'min-h-[54px] px-[26px] pt-4 pb-2'} font-book text-[19px] leading-[27px] font-normal text-soft`}
+      data-testid={inForm ? undefined : 'scope'}
     >
       {parts.map((part, i) => {
         const { control } = part;
@@ -89,7 +92,7 @@ export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding,
       )}
       {kept}
       {stale && <span className="ml-3 font-sans text-[12.5px] text-faint">updating …</span>}
-    </h1>
+    </Sentence>
   );
 }
 
@@ -221,7 +224,13 @@ function TypedClause({
   };
   const asked = wanted !== null && wanted === current?.key;
   useEffect(() => {
-    if (asked && counted.isKnown && !counted.isNone) take(current);
+    if (!asked || !counted.isKnown) return;
+    if (!counted.isNone) return take(current);
+    // A number that no entry has may be that of a document, or stand in a description.
+    const next = current?.orNext ? readings[at + 1] : undefined;
+    if (!next) return;
+    setAt(at + 1);
+    setWanted(next.key);
   });
   const choose = (reading: Reading | undefined): void => {
     // A second Enter asks for it all the same.

@@ -57,7 +57,7 @@ export function DocumentScreen({ screen, number, go }: ScreenProps & { number: s
         className="min-h-0 flex-1 overflow-auto px-[26px] pt-3 pb-6 outline-none"
       >
         <Failure error={error} />
-        {data && <DocumentShown data={data} />}
+        {data && <DocumentShown data={data} screen={screen} />}
       </main>
       <StatusLine
         title={`Document ${number}.`}

@@ -1,8 +1,10 @@
 'use client';
 
+import Link from 'next/link';
 import { useEffect } from 'react';
 import { type Origin, readScreen } from '../address/address';
 import { useEntities, useKeptScopes } from '../query/hooks';
+import { useMe } from '../shell/Providers';
 import { DocumentScreen } from './DocumentScreen';
 import { EntryScreen } from './EntryScreen';
 import { LedgerScreen } from './LedgerScreen';
@@ -57,13 +59,25 @@ export function ThreadScreen({ origin }: { origin: Origin }) {
 }
 
 function NoEntities() {
+  const { role } = useMe();
   return (
     <div className="p-10">
       <h1 className="font-book text-[22px] font-semibold">No books yet</h1>
-      <p className="mt-2 max-w-[60ch] text-soft">
-        There is no company that you may see. The owner adds one through the API, then loads its chart of accounts and
-        its journal lines on the Loads page; the README says how.
-      </p>
+      {role === 'owner' ? (
+        <>
+          <p className="mt-2 mb-4 max-w-[60ch] text-soft">
+            One file of journal lines makes a ledger: the company, its chart of accounts, its fiscal year and its
+            dimensions are proposed from it, and you correct what was guessed wrong.
+          </p>
+          <Link href="/loads/begin" className="button-main">
+            Bring in a ledger
+          </Link>
+        </>
+      ) : (
+        <p className="mt-2 max-w-[60ch] text-soft">
+          There is no company that you may see. An owner brings in a ledger, or grants you one that is here.
+        </p>
+      )}
     </div>
   );
 }

@@ -23,7 +23,7 @@ const FIRST = [
 const ALWAYS = ['postingDate', 'entry', 'account', 'description'];
 
 const WIDTHS: Record<string, string> = {
-  entry: 'minmax(90px, 0.5fr)',
+  entry: 'minmax(118px, 0.5fr)',
   account: 'minmax(90px, 0.8fr)',
   counterparty: 'minmax(90px, 0.8fr)',
   description: 'minmax(110px, 1.2fr)',

@@ -65,6 +65,7 @@ export function lineRow(line: LineRow, currency: string): SheetRow {
     key: line.id,
     label: `${line.entry} line ${line.line}`,
     opens: true,
+    standsOut: line.standsOut,
     cells: {
       ...Object.fromEntries(COLUMN_FIELDS.map((field) => [columnOf(field), fieldCell(line, field)])),
       ...Object.fromEntries(line.dims.map((d) => [`dim:${d.dimension}`, d.name])),

@@ -9,6 +9,7 @@ import { Failure, Place, SETTINGS_TABS } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/Providers';
+import { OwnConditions } from './OwnConditions';
 
 type Rules = z.infer<typeof markRulesSchema>;
 
@@ -45,6 +46,7 @@ function RulesForm({ rules }: { rules: Rules }) {
         silent: on.silent ? { periods: Number(text('periods')) } : null,
         material: on.material ? text('material') : null,
         share: on.share ? { points: Number(text('points')) } : null,
+        own: rules.own,
       })
       .then(
         () => toast('Kept. Every sheet is marked by these rules from now on.'),
@@ -75,53 +77,56 @@ function RulesForm({ rules }: { rules: Rules }) {
     />
   );
   return (
-    <form onSubmit={submit} className="max-w-[860px]">
-      <p className="mb-2 text-soft">
-        A row that one of these fits gets an amber ! with its reason; m walks from one to the next. Amounts are in the
-        currency of the sheet.
-        {!owner && ' Only an owner changes them.'}
-      </p>
-      <ul className="border-t border-rule">
-        {rule(
-          'change',
-          <>
-            <label htmlFor="change">It changed against a year before</label> by at least{' '}
-            {field('amount', 'Amount of the change', rules.change?.amount ?? '50000')} and at least{' '}
-            {field('percent', 'Percent of the change', rules.change?.percent ?? 25, 'w-[64px]')} %
-          </>,
+    <div className="max-w-[860px]">
+      <form onSubmit={submit}>
+        <p className="mb-2 text-soft">
+          A row that one of these fits gets an amber ! with its reason; m walks from one to the next. Amounts are in the
+          currency of the sheet.
+          {!owner && ' Only an owner changes them.'}
+        </p>
+        <ul className="border-t border-rule">
+          {rule(
+            'change',
+            <>
+              <label htmlFor="change">It changed against a year before</label> by at least{' '}
+              {field('amount', 'Amount of the change', rules.change?.amount ?? '50000')} and at least{' '}
+              {field('percent', 'Percent of the change', rules.change?.percent ?? 25, 'w-[64px]')} %
+            </>,
+          )}
+          {rule(
+            'wrongSide',
+            <label htmlFor="wrongSide">Its balance lies on the side that is unusual for the account</label>,
+          )}
+          {rule(
+            'silent',
+            <>
+              <label htmlFor="silent">Nothing was booked on an income or expense account</label>, though each of the
+              {field('periods', 'Periods before', rules.silent?.periods ?? 6, 'w-[64px]')} periods before had some
+            </>,
+          )}
+          {rule(
+            'material',
+            <>
+              <label htmlFor="material">It is above materiality</label>,{' '}
+              {field('material', 'Materiality', rules.material ?? '250000')}
+            </>,
+          )}
+          {rule(
+            'share',
+            <>
+              <label htmlFor="share">Its share of revenue is out of line</label> with the year to date by
+              {field('points', 'Percentage points', rules.share?.points ?? 2, 'w-[64px]')} percentage points or more
+            </>,
+          )}
+        </ul>
+        <Failure error={keep.error} />
+        {owner && (
+          <button type="submit" className="button-main mt-4" disabled={keep.isPending}>
+            Keep
+          </button>
         )}
-        {rule(
-          'wrongSide',
-          <label htmlFor="wrongSide">Its balance lies on the side that is unusual for the account</label>,
-        )}
-        {rule(
-          'silent',
-          <>
-            <label htmlFor="silent">Nothing was booked on an income or expense account</label>, though each of the
-            {field('periods', 'Periods before', rules.silent?.periods ?? 6, 'w-[64px]')} periods before had some
-          </>,
-        )}
-        {rule(
-          'material',
-          <>
-            <label htmlFor="material">It is above materiality</label>,{' '}
-            {field('material', 'Materiality', rules.material ?? '250000')}
-          </>,
-        )}
-        {rule(
-          'share',
-          <>
-            <label htmlFor="share">Its share of revenue is out of line</label> with the year to date by
-            {field('points', 'Percentage points', rules.share?.points ?? 2, 'w-[64px]')} percentage points or more
-          </>,
-        )}
-      </ul>
-      <Failure error={keep.error} />
-      {owner && (
-        <button type="submit" className="button-main mt-4" disabled={keep.isPending}>
-          Keep
-        </button>
-      )}
-    </form>
+      </form>
+      <OwnConditions own={rules.own} disabled={!owner} onChange={(own) => keep.mutate({ ...rules, own })} />
+    </div>
   );
 }

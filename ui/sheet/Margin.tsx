@@ -111,7 +111,7 @@ function NoteCard({ note }: { note: Note }) {
   const remove = useChange((id: number) => ask('DELETE /notes/{id}', { path: { id } }), ['/notes']);
   const takeAway = async (): Promise<void> => {
     await remove.mutateAsync(note.id);
-    toast('Note taken away', { action: { label: 'Undo', onClick: () => restore.mutate(note.id) } });
+    toast('Note removed', { action: { label: 'Undo', onClick: () => restore.mutate(note.id) } });
   };
   return (
     <article className={INK[note.ink]}>

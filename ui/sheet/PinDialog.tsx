@@ -97,7 +97,7 @@ export function PinDialog({ pin, onClose }: { pin: Pin; onClose(): void }) {
                   onClose();
                 }}
               >
-                Take the pin away
+                Remove the pin
               </button>
             )}
           </div>

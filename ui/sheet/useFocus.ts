@@ -39,7 +39,7 @@ export function useFocus(model: SheetModel, memoryKey: string, grid: RefObject<G
   return {
     // A row or a column that had the focus may have gone since.
     focus: {
-      row: Math.max(0, Math.min(asked?.row ?? firstRow(model, own), rowsToFocus(model) - 1)),
+      row: within(asked?.row ?? firstRow(model, own), model),
       column: Math.min(asked?.column ?? own, model.columns.length - 1),
     },
     setFocus,
@@ -47,6 +47,10 @@ export function useFocus(model: SheetModel, memoryKey: string, grid: RefObject<G
     scrolled: memory.current.scroll,
   };
 }
+
+/** A row that has the focus still; the last one where it went, and the total only where that was meant. */
+const within = (row: number, model: SheetModel): number =>
+  Math.max(0, row > model.count ? model.count - 1 : Math.min(row, rowsToFocus(model) - 1));
 
 /** The total below the rows takes the focus too, where it can be traced. */
 const rowsToFocus = ({ count, whole }: SheetModel): number => count + (whole && count > 0 ? 1 : 0);

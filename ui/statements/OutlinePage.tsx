@@ -261,7 +261,7 @@ function Editor({ kept }: { kept: KeptOutline }) {
           <ul>
             {kept.versions.map((v) => (
               <li key={v.version} className="border-b border-hair py-1">
-                {v.version}: {v.removed ? 'taken away' : 'kept'} by {v.by}, {momentText(v.at)}
+                {v.version}: {v.removed ? 'removed' : 'kept'} by {v.by}, {momentText(v.at)}
               </li>
             ))}
           </ul>

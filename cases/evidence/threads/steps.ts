@@ -40,13 +40,13 @@ export async function changeStep(
   return showThread(ctx, viewer, id);
 }
 
-/** Takes a dead end away: a step of one's own with all that was traced from it, as long as that is one's own as well. */
+/** Removes a dead end: a step of one's own with all that was traced from it, as long as that is one's own as well. */
 export async function removeStep(ctx: Context, viewer: Viewer, id: number, step: number) {
   require(viewer, 'preparer', 'shorten a thread');
   const { thread, steps } = await stepOf(ctx, viewer, id, step);
   mustBeOpen(thread);
   if (steps.filter((k) => k.parent === null).length === 1 && steps.find((k) => k.id === step)?.parent === null) {
-    throw new ProblemError(409, 'A thread keeps its first sheet; take the whole thread away instead');
+    throw new ProblemError(409, 'A thread keeps its first sheet; remove the whole thread instead');
   }
   const other = [step, ...below(step, steps)]
     .map((k) => steps.find((row) => row.id === k) as StepRow)

@@ -284,3 +284,12 @@ test('a hundred inputs and more are in the table, and text is always the last ch
     expect(new Set(readings.map((r) => r.key)).size).toBe(readings.length);
   }
 });
+
+test('a number by itself is asked for as an entry, else as a document, else in descriptions', () => {
+  const readings = understood('ne-12', everything);
+  expect(readings.map((r) => [r.key, r.orNext ?? false])).toEqual([
+    ['said:entry', true],
+    ['said:document', true],
+    ['text', false],
+  ]);
+});

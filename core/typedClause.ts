@@ -255,9 +255,7 @@ function readNumber(typed: string, isNamed: boolean): Reading[] {
   if (isNamed || !/\d/.test(typed) || /\s/.test(typed) || /[*?]/.test(typed)) return [];
   const values = [...new Set([typed, typed.toUpperCase()])].map(exactly);
   return ['entry', 'document'].map((name) => ({
-    key: `said:${name}`,
-    kind: name,
-    name: typed,
+    ...{ key: `said:${name}`, kind: name, name: typed, orNext: true as const },
     put: { [name]: values },
   }));
 }

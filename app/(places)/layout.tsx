@@ -9,7 +9,7 @@ export default async function PlacesLayout({ children }: { children: ReactNode }
   if (!viewer) return <SendToSignIn />;
   return (
     <Providers viewer={{ name: viewer.name, role: viewer.role }}>
-      <div className="flex h-screen overflow-hidden">
+      <div className="flex h-full overflow-hidden">
         <Rail name={viewer.name} role={viewer.role} />
         <main className="flex min-w-0 flex-1 flex-col">{children}</main>
       </div>

@@ -43,6 +43,7 @@ export async function listEntities(ctx: Context, viewer: Viewer) {
   const { catalogue, extents, newest, controls } = await known(ctx.read);
   const whole = seesWhole(viewer);
   return {
+    today: ctx.today(),
     entities: [...catalogue.entities.values()]
       .filter((e) => maySee(viewer, e.code))
       .map(({ id, accountOf, code, name, names, currency, calendar, yearEnd, retainedEarnings }) => ({

@@ -3,6 +3,8 @@ import { calendarSchema, newEntitySchema } from '../bodies';
 import { sentencePartSchema } from './head';
 
 export const entitiesSchema = z.strictObject({
+  /** The day by which named windows are told. */
+  today: z.string(),
   entities: z.array(
     z.strictObject({
       code: z.string(),

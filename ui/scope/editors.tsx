@@ -1,8 +1,9 @@
 'use client';
 
 import { type FormEvent, useState } from 'react';
-import { calendar, parsePeriod, periodText, yearOf } from '@/core/calendar';
-import { periodName } from '@/core/sentence';
+import { CalendarError, calendar, parsePeriod, periodText, yearOf } from '@/core/calendar';
+import { periodName, windowText } from '@/core/sentence';
+import { NAMED_WINDOWS } from '@/core/windows';
 import { Select } from '../parts/Select';
 import { useEntities } from '../query/hooks';
 import type { ScopeChange } from './clauseProps';
@@ -53,9 +54,12 @@ export function EntityEditor({ scope, onApply }: EditorProps) {
 
 const NAMED: [string, string][] = [
   ['latest-period', 'Latest period with lines'],
+  ['current-period', 'Current period'],
   ['last-period', 'Last closed period'],
+  ['previous-month', 'Previous month'],
   ['year-to-date', 'Year to date'],
   ['last-year', 'Last fiscal year'],
+  ['last-year-end', 'As at the last fiscal year end'],
   ['trailing-12', 'Trailing twelve periods'],
   ['everything', 'Everything, whatever its date'],
 ];
@@ -68,9 +72,22 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
   const [kind, setKind] = useState<'period' | 'date' | 'asOf'>(
     byDate ? (scope.get('from') ? 'date' : 'asOf') : 'period',
   );
+  const [goesOn, setGoesOn] = useState(scope.get('goesOn') === 'yes');
   if (!entity) return null;
   const cal = calendar(entity.calendar);
   const reach = entity.reach;
+  /** What a named window means today. */
+  const meaningOf = (name: string): string => {
+    const of = NAMED_WINDOWS[name];
+    if (!of || !reach || !data) return '';
+    try {
+      const extent = { first: reach.firstPeriod, last: reach.lastPosted };
+      return windowText({ by: 'period', ...of(cal, data.today, extent, goesOn) }, cal).replace(/ \(.*\)$/, '');
+    } catch (error) {
+      if (error instanceof CalendarError) return 'not in the calendar';
+      throw error;
+    }
+  };
   const first = yearOf(reach?.firstPeriod ?? 2601);
   const last = Math.max(yearOf(reach?.lastPeriod ?? 2612), first);
   const periods = Array.from({ length: last - first + 1 }, (_, i) => cal.periodsOf(first + i)).flat();
@@ -122,14 +139,19 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
           <li key={name}>
             <button
               type="button"
-              onClick={() => onApply({ window: [name], from: [], to: [] })}
-              className="block w-full cursor-pointer px-2 py-[3px] text-left hover:bg-chosen focus:bg-chosen"
+              onClick={() => onApply({ window: [name], from: [], to: [], goesOn: goesOn ? ['yes'] : [] })}
+              className="flex w-full cursor-pointer items-baseline gap-3 px-2 py-[3px] text-left hover:bg-chosen focus:bg-chosen"
             >
-              {label}
+              <span className="shrink-0">{label}</span>
+              <span className="ml-auto truncate text-[12.5px] text-faint">{meaningOf(name)}</span>
             </button>
           </li>
         ))}
       </ul>
+      <label className="mb-3 flex items-baseline gap-2 text-[12.5px] text-soft">
+        <input type="checkbox" checked={goesOn} onChange={(event) => setGoesOn(event.target.checked)} />
+        up to today, though its period has no lines yet
+      </label>
       <form onSubmit={submit}>
         <fieldset className="mb-2 flex gap-4">
           <legend className="sr-only">Kind of window</legend>

@@ -206,6 +206,7 @@ export function SheetFrame({
                 onMove={(key, to) => table.setColumnOrder((order) => reordered(order, key, to))}
                 handle={grid}
                 stale={model.stale}
+                loading={model.loading}
               />
             </div>
           )}

@@ -58,6 +58,8 @@ interface Props {
   onMove?(column: string, to: string): void;
   handle?: React.Ref<GridHandle>;
   stale?: boolean;
+  /** Its rows are still awaited. */
+  loading?: boolean;
   /** Makes its cells ones that are written in. */
   editing?: Editing;
 }
@@ -87,9 +89,15 @@ export function Grid({
   onMove,
   handle,
   stale,
+  loading = false,
   editing,
 }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
+  const whole = useRef<HTMLDivElement>(null);
+  // Until there is a cell to have the keyboard, the sheet has it.
+  useEffect(() => {
+    if (loading && document.activeElement === document.body) whole.current?.focus({ preventScroll: true });
+  }, [loading]);
   const takeFocus = useRef(false);
   const rows = useVirtualizer({
     count,
@@ -197,8 +205,10 @@ export function Grid({
       aria-label={label}
       aria-rowcount={count + 2}
       aria-colcount={columns.length}
-      aria-busy={stale}
-      className="flex min-h-0 flex-1 flex-col border border-rule bg-sheet"
+      aria-busy={stale || loading}
+      ref={whole}
+      tabIndex={-1}
+      className="flex min-h-0 flex-1 flex-col border border-rule bg-sheet outline-none"
       style={zoom === 1 ? undefined : { fontSize: 14 * zoom }}
     >
       <div
@@ -314,6 +324,7 @@ export function Grid({
             );
           })}
         </div>
+        {loading && count === 0 && <p className="px-3 py-2 text-soft">Reading …</p>}
         {total && (
           // biome-ignore lint/a11y/useSemanticElements: see above
           <div

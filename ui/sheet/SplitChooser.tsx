@@ -1,7 +1,7 @@
 'use client';
 
 import { Dialog } from 'radix-ui';
-import { Fragment, type KeyboardEvent, useState } from 'react';
+import { Fragment, type KeyboardEvent, useEffect, useState } from 'react';
 import { type Screen, traced } from '../address/address';
 import { splitChoices } from '../address/splitNames';
 import { asIn } from '../keptThreads/way';
@@ -11,6 +11,9 @@ import { listedSplits, recentSplits, rememberSplit } from './splitList';
 
 /** The saved threads that were gone on with last. */
 const WAYS_MAX = 6;
+
+/** How long the chooser stands open before it is asked which splits tell most. */
+const WEIGHED_AFTER_MS = 600;
 
 /** Splits that the server translates: by company, and by what the chart tells. */
 const isTranslated = (by: string): boolean => by === 'entity' || by === 'type' || by.startsWith('account');
@@ -39,7 +42,13 @@ export function SplitChooser({
 }) {
   const { data } = useEntities();
   const threads = useThreads();
-  const weighed = useAnswer('GET /what-moved', scope);
+  // Weighing every split takes long: whoever knows what they want has chosen by then.
+  const [stays, setStays] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setStays(true), WEIGHED_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, []);
+  const weighed = useAnswer('GET /what-moved', stays ? scope : null);
   const ways = (threads.data?.rows ?? []).flatMap((t) => {
     const to =
       t.address && row.put ? asIn(screen, t.address, { label: row.label, row: row.key, column, put: row.put }) : null;

@@ -6,6 +6,9 @@ import { cellText } from './cell';
 import type { Focus, GridHandle } from './gridModel';
 import type { SheetModel, SheetRow } from './model';
 
+/** By then the rows of a sheet are drawn. */
+const DRAWN_AFTER_MS = 150;
+
 /** Columns that are the sheet's own amount: the focus begins on the last of them. */
 const OWN_AMOUNT = ['closing', 'balance', 'debit', 'window'];
 
@@ -34,12 +37,23 @@ export function useFocus(model: SheetModel, memoryKey: string, grid: RefObject<G
   });
   // The cell that had the keyboard may have gone with its row: another takes it, else no key would do anything.
   useEffect(() => {
-    if (returned.current && !model.loading && model.count > 0 && document.activeElement === document.body) focusCell();
+    if (returned.current && !model.loading && model.count > 0 && nothingHasIt()) focusCell();
   }, [model]);
+  const at = within(asked?.row ?? firstRow(model, own), model);
+  // A row that is not drawn cannot have the keyboard: where the sheet was left scrolled elsewhere it is scrolled to.
+  useEffect(() => {
+    if (model.loading || model.count === 0) return;
+    const timer = setTimeout(() => {
+      if (!nothingHasIt() || document.querySelector('[role=gridcell][tabindex="0"]')) return;
+      grid.current?.scrollTo(Math.min(at, model.count - 1));
+      focusCell();
+    }, DRAWN_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [model, at, grid]);
   return {
     // A row or a column that had the focus may have gone since.
     focus: {
-      row: within(asked?.row ?? firstRow(model, own), model),
+      row: at,
       column: Math.min(asked?.column ?? own, model.columns.length - 1),
     },
     setFocus,
@@ -47,6 +61,10 @@ export function useFocus(model: SheetModel, memoryKey: string, grid: RefObject<G
     scrolled: memory.current.scroll,
   };
 }
+
+/** Nothing has the keyboard, or only the sheet as a whole, which had it while it was read. */
+const nothingHasIt = (): boolean =>
+  document.activeElement === document.body || document.activeElement?.getAttribute('role') === 'grid';
 
 /** A row that has the focus still; the last one where it went, and the total only where that was meant. */
 const within = (row: number, model: SheetModel): number =>

@@ -4,6 +4,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useState } from 'react';
 import { Toaster } from 'sonner';
 import type { Role } from '@/contracts/roles';
+import { Help } from '../help/Help';
 
 export interface Me {
   name: string;
@@ -21,7 +22,7 @@ export function Providers({ viewer, children }: { viewer: Me; children: ReactNod
   return (
     <MeContext value={viewer}>
       <QueryClientProvider client={client}>
-        {children}
+        <Help>{children}</Help>
         <Toaster position="bottom-center" toastOptions={{ className: 'panel !font-sans' }} />
       </QueryClientProvider>
     </MeContext>

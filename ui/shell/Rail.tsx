@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { usePathname, useSearchParams } from 'next/navigation';
 import { placeWith } from '../address/places';
+import { useHelp } from '../help/Help';
 import { ask } from '../query/client';
 import { useKeptScopes } from '../query/hooks';
 import { keptPath } from '../scope/KeptScopes';
@@ -20,6 +21,7 @@ const PLACES = [
 
 /** The places, at the left edge of every screen. */
 export function Rail({ name, role }: { name: string; role: string }) {
+  const help = useHelp();
   const path = usePathname();
   const params = useSearchParams();
   const { data } = useKeptScopes();
@@ -72,6 +74,14 @@ export function Rail({ name, role }: { name: string; role: string }) {
         </section>
       )}
       <div className="mt-auto pr-3 text-[12.5px] leading-4 text-faint">
+        <button
+          type="button"
+          onClick={help}
+          title="What can be done here (F1)"
+          className="mb-2 cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink"
+        >
+          Help
+        </button>
         <p>
           <Link href="/settings/you" className="hover:text-ink">
             {name}

@@ -1,0 +1,132 @@
+/** A short page of help: what a place is for, and what can be done there. */
+export interface HelpPage {
+  title: string;
+  /** What it is for. */
+  says: string;
+  /** What can be done, each with how. */
+  points: readonly [what: string, how: string][];
+}
+
+const SHEET: HelpPage['points'] = [
+  ['Trace a figure', 'Enter, or a double click. Backspace goes back up, to the cell that was left.'],
+  [
+    'Narrow what is shown',
+    '/ and type: an account, 6300 to 6399, July, over 5000, a party, not reconciled. Each clause has a ×.',
+  ],
+  ['Break it down', 's and type: vessel, counterparty, month. The first ones offered tell most of the figure.'],
+  ['Compare', 'c puts other windows, a budget, open orders and changes beside it.'],
+  ['Ask why', 'w: what moved it. g: over time. o: the other side of its entries.'],
+  ['Write it down', 'n: a note in the margin. p: a pin, which says when a later load changes the figure.'],
+  ['Change how it is shown', 'The second sentence, above the sheet; … has all of it. Arrange sets the columns.'],
+];
+
+/** Pages by the beginning of the address; the longest that fits counts. */
+const PAGES: Record<string, HelpPage> = {
+  '/trial-balance': {
+    title: 'Trial balance',
+    says: 'Every account with its opening balance, what moved and how it closes. Debits equal credits, and the mark below says so.',
+    points: SHEET,
+  },
+  '/statements': {
+    title: 'Statements',
+    says: 'Income statement, balance sheet, cash flow, positions and tax return, made of the accounts by an outline. The guards above hold all the time: no account in two rows, none in none.',
+    points: [
+      ...SHEET,
+      ['Open a row to its accounts', 'Space on the row, or “by accounts” in the second sentence.'],
+      ['Change the rows', 'Outline, on the right: captions, selections, formulas, in versions.'],
+    ],
+  },
+  '/statements/budgets': {
+    title: 'Budgets',
+    says: 'Plans by account, month and any dimension, in versions. What is kept is a delivery like any other.',
+    points: [
+      ['Write', 'Type in a cell, or paste from a spreadsheet. Control+Z takes it back.'],
+      ['Compare', 'A plan stands beside the actual by c on a statement or a split.'],
+    ],
+  },
+  '/lines': {
+    title: 'Lines',
+    says: 'Journal lines in the order of their dates with a running balance. The lines of a movement begin with its first line.',
+    points: [
+      ...SHEET,
+      ['Only what this cell says', 'e; x is all but that.'],
+      ['Another order', 'A click on a column’s head; Shift adds a further one.'],
+      ['Days, weeks, groups', 'The second sentence: line by line, day by day, in groups by account.'],
+    ],
+  },
+  '/accounts': {
+    title: 'Accounts',
+    says: 'The chart of accounts with every attribute, and what else the books are made of.',
+    points: [
+      ['Limit and order', 'The choices above the list, and the heads of its columns; the address keeps both.'],
+      ['Mend a name', 'Click on it. Codes never change.'],
+      ['Change many', 'A table of accounts under Loads changes the columns that it has.'],
+    ],
+  },
+  '/accounts/parties': {
+    title: 'Customers and suppliers',
+    says: 'Parties with addresses, bank accounts and tax numbers, shared by all companies.',
+    points: [
+      ['Find doubled ones', 'Perhaps doubled: the same bank account, the same tax number, nearly the same name.'],
+      ['See their lines', 'Click on the name.'],
+      ['Bring them in', 'A table of them under Loads: code, name, and what else is known.'],
+    ],
+  },
+  '/documents': {
+    title: 'Documents',
+    says: 'The documents of a control account with what is open of each, by age, and whether they add up to the ledger.',
+    points: [
+      ['By customer', 'Rows: customers and suppliers.'],
+      ['Other bands of age', 'Days past, up to: 15, 45, 90.'],
+      ['A document itself', 'Click on its number: its chain, its lines, its picture.'],
+    ],
+  },
+  '/threads': {
+    title: 'Threads',
+    says: 'Ways down that somebody kept, with their figures then and now.',
+    points: [
+      ['Keep one', 'Keep this thread, in the last line of any sheet.'],
+      ['Walk it again', 'For other periods, another company, another unit, an earlier load.'],
+      ['Once for every member', 'Each vessel, each cost centre, tied to the whole.'],
+    ],
+  },
+  '/loads': {
+    title: 'Loads',
+    says: 'Everything that came in, in the order in which it counts. A load is all or nothing.',
+    points: [
+      ['Bring a file in', 'Choose or drop it. You see what it would become before anything is loaded.'],
+      ['Why a load was refused', 'Click on it: row, column, value and remedy of every problem.'],
+      ['What a delivery changed', 'Compare two.'],
+    ],
+  },
+  '/loads/begin': {
+    title: 'Begin a ledger',
+    says: 'One file of journal lines is enough. Company, fiscal year, accounts with types and dimensions are proposed from it.',
+    points: [
+      [
+        'Correct what is wrong',
+        'Every proposal says what it was taken from. Look at those taken from the side of lines first.',
+      ],
+      ['Later', 'What was guessed is listed in Accounts until somebody says that it is right.'],
+    ],
+  },
+  '/settings': {
+    title: 'Settings',
+    says: 'Who may come in and see what, what stands out, where entries are found, and the record of who did what.',
+    points: [
+      [
+        'Limit a person',
+        'To companies, to members of dimensions with all beneath them, to accounts. Every figure keeps to it.',
+      ],
+      ['What stands out', 'Rules and conditions of your own; a row or line that meets one is marked with the reason.'],
+    ],
+  },
+};
+
+/** The page for an address. */
+export function helpFor(path: string): HelpPage {
+  const [found] = Object.keys(PAGES)
+    .filter((start) => path === start || path.startsWith(`${start}/`))
+    .sort((a, b) => b.length - a.length);
+  return PAGES[found ?? '/trial-balance'] as HelpPage;
+}

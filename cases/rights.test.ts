@@ -119,6 +119,8 @@ test('a reader of two cost centres sees them and nothing else, along every way t
   const whole = await readEntry(ctx, owner, line?.entryId as string, {});
   expect([entry.lines.length + entry.outside, whole.outside]).toEqual([whole.lines.length, 0]);
   expect(entry.outside).toBeGreaterThan(0);
+  // Documents are of whole books: an entry leads to none that the reader would be refused.
+  expect([entry.documents, whole.documents].map((of) => of.map((d) => d.opens))).toEqual([[false], [true]]);
   // Half an entry is not said to balance.
   expect([entry.tie, whole.tie]).toEqual([null, { ok: true, offBy: '0.00' }]);
   for (const l of entry.lines) expect(l.dims.find((d) => d.dimension === 'costcentre')?.code).toMatch(/^(DK|EN)-/);
@@ -154,6 +156,26 @@ test('a reader of two cost centres sees them and nothing else, along every way t
   const [mine, more] = [await pinned('&dim.costcentre=DECK'), await pinned('')];
   expect((await listPins(ctx, col, { entity: ['KSF'], limit: 100 })).rows.map((p) => p.id)).toEqual([mine]);
   await expect(showPin(ctx, col, more)).rejects.toThrow(GONE);
+});
+
+test('an audit file of a part says that it is one, and names customers and suppliers as what they are', async () => {
+  const { ctx } = fresh;
+  const file = async (viewer: Viewer): Promise<string> => {
+    const { stream } = await exportData(ctx, viewer, {
+      ...scope('entity=KSF&from=2027.04&to=2027.04'),
+      what: 'lines',
+      format: 'saft',
+    });
+    return (await stream.toArray()).join('');
+  };
+  const [whole, part] = [await file(fresh.owner), await file(col)];
+  expect(part).toMatch(/<HeaderComment>A part of the books/);
+  expect(whole).not.toContain('HeaderComment');
+  // S-404 Sound Hydraulics is a supplier by its record, C-106 a customer.
+  expect(whole).toContain('<Supplier><SupplierID>S-404</SupplierID><Name>Sound Hydraulics');
+  expect(whole).not.toMatch(/<CustomerID>S-/);
+  expect(whole).toMatch(/<Customer><CustomerID>C-/);
+  expect(whole).not.toMatch(/<SupplierID>C-/);
 });
 
 test('a reader changes nothing; a preparer connects no source; a load is cancelled by who began it or an owner', async () => {

@@ -235,7 +235,7 @@ test('the trial balance by statutory codes has the same total, each heading taki
       .map((r) => r.account)
       .sort(),
   ).toEqual(house.rows.map((r) => r.account).sort());
-  const crew = codes.rows.find((r) => r.name === 'statutory 70');
+  const crew = codes.rows.find((r) => r.name === '70 Pay of crews');
   const taken = await tb(`tree=no&accounts=${crew?.selection}`);
   expect([crew?.opening, crew?.movement, crew?.closing]).toEqual([
     taken.totals.opening,

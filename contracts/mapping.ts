@@ -17,9 +17,10 @@ export const LOAD_KINDS = [
   'holdings',
   'tax-codes',
   'parties',
+  'schemes',
 ] as unknown as readonly [
   ...['lines', 'accounts', 'dimensions', 'budgets', 'commitments', 'documents', 'rates'],
-  ...['trial-balance', 'calendar', 'holdings', 'tax-codes', 'parties'],
+  ...['trial-balance', 'calendar', 'holdings', 'tax-codes', 'parties', 'schemes'],
 ];
 export type LoadKind = (typeof LOAD_KINDS)[number];
 

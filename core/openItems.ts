@@ -17,7 +17,7 @@ export interface OpenItem {
 }
 
 /** Documents that settle others and are on the other side of a control account until they have done so. */
-const SETTLING = /payment|receipt|credit|deposit|refund/i;
+export const SETTLING = /payment|receipt|credit|deposit|refund/i;
 
 export const isSettling = (type: string): boolean => SETTLING.test(type);
 

@@ -210,44 +210,108 @@ export function outlineFaults(outline: Outline, chart: readonly Account[]): { ro
 
 /**
  * A sensible outline from account types and tree: a row for each heading under the topmost ones, what is under none
- * of them in a row of its own, subtotals by type.
+ * of them in a row of its own, subtotals by type. An income statement has a gross profit where headings are called the
+ * cost of what was sold, and an operating result where some are of finance or of tax on the result (IAS 1.82 and 1.85
+ * name the lines; where they stand is common practice).
  */
 export function usualOutline(kind: 'income' | 'balance', chart: readonly Account[]): Outline {
   const rows: OutlineRow[] = [];
-  const section = (type: AccountType, caption: string, sign: Sign, total: string): void => {
-    const heads = headsOf(type, chart);
-    rows.push({ key: `head-${type}`, label: caption, is: 'caption', depth: 0 });
-    for (const head of heads)
-      rows.push({
-        key: `${type}-${head.key}`,
-        label: head.label,
-        is: 'accounts',
-        depth: 1,
-        accounts: head.accounts,
-        sign,
-      });
-    const terms = heads.map((head): Term => ({ row: `${type}-${head.key}`, times: 1 }));
-    rows.push({ key: `total-${type}`, label: total, is: 'formula', depth: 0, terms, emphasis: 'subtotal' });
+  const part = (caption: string, key: string, total: string | null, parts: readonly [AccountType, Head][]): void => {
+    rows.push({ key: `head-${key}`, label: caption, is: 'caption', depth: 0 });
+    const terms = parts.map(([type, head]): Term => ({ row: `${type}-${head.key}`, times: 1 }));
+    for (const [type, { key, label, accounts }] of parts)
+      rows.push({ key: `${type}-${key}`, label, is: 'accounts', depth: 1, accounts, sign: SIGNS[type] });
+    if (total !== null)
+      rows.push({ key: `total-${key}`, label: total, is: 'formula', depth: 0, terms, emphasis: 'subtotal' });
   };
+  const section = (type: AccountType, caption: string, total: string): void =>
+    part(
+      caption,
+      type,
+      total,
+      headsOf(type, chart).map((head): [AccountType, Head] => [type, head]),
+    );
   if (kind === 'income') {
-    section('income', 'Income', 'credit', 'Total income');
-    section('expense', 'Expenses', 'debit', 'Total expenses');
+    incomeRows(chart, part, (key, label, terms) =>
+      rows.push({ key, label, is: 'formula', depth: 0, terms, emphasis: 'subtotal' }),
+    );
     rows.push({ key: 'result', label: 'Result', is: 'result', depth: 0, emphasis: 'total' });
     return { code: 'income', name: 'Income statement', kind, rows, shareOf: 'total-income' };
   }
-  section('asset', 'Assets', 'debit', 'Total assets');
-  section('liability', 'Liabilities', 'credit', 'Total liabilities');
-  section('equity', 'Equity', 'credit', 'Equity before the result');
+  section('asset', 'Assets', 'Total assets');
+  section('liability', 'Liabilities', 'Total liabilities');
+  section('equity', 'Equity', 'Equity before the result');
   rows.push({ key: 'result', label: 'Result of the year so far', is: 'result', depth: 1 });
   const terms: Term[] = ['total-liability', 'total-equity', 'result'].map((row) => ({ row, times: 1 }));
   rows.push({ key: 'total', label: 'Total liabilities and equity', is: 'formula', depth: 0, terms, emphasis: 'total' });
   return { code: 'balance', name: 'Balance sheet', kind, rows, shareOf: 'total-asset' };
 }
 
+const SIGNS: Record<AccountType, Sign> = {
+  asset: 'debit',
+  expense: 'debit',
+  liability: 'credit',
+  equity: 'credit',
+  income: 'credit',
+};
+
+const COST_OF_SALES = /\bcosts? of (sales|goods sold|revenue|turnover)\b|^direct costs?$/i;
+const FINANCE = /^financ(e|ial|ing)( costs?| expenses?| income| items?)?$|^interest\b/i;
+const TAX_ON_RESULT =
+  /^(income|corporation|corporate) tax(es)?\b|^tax(es|ation)?( on (income|profits?|ordinary activities|the result))?$/i;
+
+/** Income, cost of sales, other expenses, then what is not of operations; as many subtotals as there are such parts. */
+function incomeRows(
+  chart: readonly Account[],
+  part: (caption: string, key: string, total: string | null, parts: readonly [AccountType, Head][]) => void,
+  subtotal: (key: string, label: string, terms: Term[]) => void,
+): void {
+  const byCode = new Map(chart.map((a) => [a.code, a]));
+  const ofFinance = ({ label, codes }: Head): boolean =>
+    FINANCE.test(label) || codes.every((code) => byCode.get(code)?.flow === 'financing');
+  const places = (['income', 'expense'] as const).flatMap((type) =>
+    headsOf(type, chart).map((head) => ({
+      head: [type, head] as [AccountType, Head],
+      place:
+        // An account under no heading is told apart by nobody: it stays with its type.
+        byCode.get(head.key)?.posting !== false
+          ? type
+          : type === 'expense' && COST_OF_SALES.test(head.label)
+            ? 'cost'
+            : ofFinance(head) || TAX_ON_RESULT.test(head.label)
+              ? 'below'
+              : type,
+    })),
+  );
+  // Where nothing else is left of income or of expenses there is nothing to tell apart.
+  const apart = (['income', 'expense'] as const).every((type) => places.some((p) => p.place === type));
+  const of = (place: string): [AccountType, Head][] =>
+    places.flatMap((p) => ((apart ? p.place : p.head[0]) === place ? [p.head] : []));
+  const [cost, below] = [of('cost'), of('below')];
+  part('Income', 'income', 'Total income', of('income'));
+  if (cost.length > 0) {
+    part('Cost of sales', 'cost', 'Total cost of sales', cost);
+    subtotal('gross', 'Gross profit', [
+      { row: 'total-income', times: 1 },
+      { row: 'total-cost', times: -1 },
+    ]);
+  }
+  const total = below.length > 0 ? 'Operating expenses' : cost.length > 0 ? 'Total other expenses' : 'Total expenses';
+  part('Expenses', 'expense', total, of('expense'));
+  if (below.length === 0) return;
+  subtotal('operating', 'Operating result', [
+    { row: cost.length > 0 ? 'gross' : 'total-income', times: 1 },
+    { row: 'total-expense', times: -1 },
+  ]);
+  part('Finance and tax', 'below', null, below);
+}
+
 interface Head {
   key: string;
   label: string;
   accounts: string;
+  /** The accounts that lie beneath it. */
+  codes: readonly string[];
 }
 
 /** More rows than this in a section say less than their headings do. */
@@ -285,11 +349,11 @@ function headsOf(type: AccountType, chart: readonly Account[]): Head[] {
       const head = byCode.get(code) as Account;
       // A heading that holds accounts of several types is taken account by account.
       const all = accountsIn({ take: [{ is: 'code', code }], except: [] }, chart);
-      return { key: code, label: head.name, accounts: all.size === codes.length ? code : codes.join(', ') };
+      return { key: code, label: head.name, accounts: all.size === codes.length ? code : codes.join(', '), codes };
     });
   const loose = groups.get('') ?? [];
   if (loose.length === 0) return heads;
   if (heads.length > 0 || loose.length > ROWS_MOST)
-    return [...heads, { key: 'other', label: 'Other', accounts: loose.join(', ') }];
-  return loose.map((code) => ({ key: code, label: byCode.get(code)?.name ?? code, accounts: code }));
+    return [...heads, { key: 'other', label: 'Other', accounts: loose.join(', '), codes: loose }];
+  return loose.map((code) => ({ key: code, label: byCode.get(code)?.name ?? code, accounts: code, codes: [code] }));
 }

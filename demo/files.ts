@@ -171,6 +171,46 @@ export const taxCodesFile = (): string =>
     ['NHS', 'P20', 'Purchases', '20', 'Box 2, tax on purchases', 'Box 5, purchases without tax'],
   ]);
 
+/** What the codes of the group's made-up statutory scheme are called. */
+export const schemesFile = (): string =>
+  csv([
+    ['scheme', 'code', 'name', 'name:nb'],
+    ...SCHEME.map(([code = '', name = '', norwegian = '']) => ['statutory', code, name, norwegian]),
+  ]);
+
+const SCHEME = [
+  ['41', 'Carriage of passengers and vehicles', 'Transport av passasjerer og kjøretøy'],
+  ['42', 'Carriage of goods', 'Transport av gods'],
+  ['43', 'Public grants', 'Offentlige tilskudd'],
+  ['45', 'Terminal services', 'Terminaltjenester'],
+  ['46', 'Yard services', 'Verkstedtjenester'],
+  ['44', 'Other operating income', 'Annen driftsinntekt'],
+  ['65', 'Goods consumed', 'Vareforbruk'],
+  ['62', 'Fuel', 'Drivstoff'],
+  ['70', 'Pay of crews', 'Lønn til mannskap'],
+  ['71', 'Pay ashore', 'Lønn på land'],
+  ['73', 'Other costs of people', 'Andre personalkostnader'],
+  ['83', 'Depreciation', 'Avskrivninger'],
+  ['63', 'Upkeep', 'Vedlikehold'],
+  ['64', 'Harbour dues', 'Havneavgifter'],
+  ['66', 'Premises', 'Lokaler'],
+  ['81', 'Insurance', 'Forsikring'],
+  ['82', 'Administration', 'Administrasjon'],
+  ['84', 'Leases', 'Leie'],
+  ['85', 'Net finance costs', 'Netto finanskostnader'],
+  ['11', 'Vessels, quays and equipment', 'Skip, kaier og utstyr'],
+  ['12', 'Stocks', 'Lager'],
+  ['13', 'Receivables', 'Fordringer'],
+  ['14', 'Prepayments', 'Forskuddsbetalinger'],
+  ['15', 'Cash and bank', 'Kontanter og bank'],
+  ['21', 'Trade payables', 'Leverandørgjeld'],
+  ['22', 'Accruals and income received ahead', 'Påløpt og forskuddsmottatt'],
+  ['23', 'Taxes and payroll owed', 'Skyldige avgifter og lønn'],
+  ['24', 'Borrowings and leases', 'Lån og leieforpliktelser'],
+  ['29', 'Not yet settled', 'Ikke avklart'],
+  ['31', 'Capital and reserves', 'Kapital og reserver'],
+] as const;
+
 /** Banks and tills, with the ledger accounts that they are tied to. */
 export function holdingsFile(): string {
   const bank = (entity: string, number: string, name: string, account: string, own: string, currency = '') => [

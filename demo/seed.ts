@@ -21,6 +21,7 @@ import {
   holdingsFile,
   partiesFile,
   ratesFile,
+  schemesFile,
   taxCodesFile,
   writeDemoFiles,
   writeDocuments,
@@ -169,6 +170,9 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
       const taxCodes = join(folder, 'tax-codes.csv');
       await writeFile(taxCodes, taxCodesFile());
       await must(loadFile(ctx, owner, taxCodes, { kind: 'tax-codes' }));
+      const schemes = join(folder, 'statutory-captions.csv');
+      await writeFile(schemes, schemesFile());
+      await must(loadFile(ctx, owner, schemes, { kind: 'schemes' }));
     } finally {
       await rm(folder, { recursive: true, force: true });
     }

@@ -228,6 +228,7 @@ const LISTS = [
   'periods',
   'holdings',
   'tax-codes',
+  'schemes',
   'rows',
 ];
 

@@ -1,6 +1,8 @@
 import { Readable } from 'node:stream';
 import type { Written } from './writers';
 
+export type PartySide = 'Customer' | 'Supplier';
+
 /** What the head of an audit file says of the books. */
 export interface SaftHead {
   company: { code: string; name: string; currency: string };
@@ -8,7 +10,11 @@ export interface SaftHead {
   to: string;
   created: string;
   accounts: { code: string; name: string; type: string; opening: string; closing: string; standard: string | null }[];
-  parties: { code: string; name: string }[];
+  parties: { code: string; name: string; as: PartySide }[];
+  /** Whether a party is named as a customer or as a supplier on a line of an account. */
+  sideOf(party: string, account: string): PartySide;
+  /** What the file leaves out, in words; null of whole books. */
+  comment: string | null;
   analysis: { type: string; typeName: string; code: string; name: string }[];
   totals: { entries: number; debit: string; credit: string };
 }
@@ -62,6 +68,7 @@ async function* parts(head: SaftHead, records: AsyncIterable<Written>): AsyncGen
         element('SelectionStartDate', head.from) + element('SelectionEndDate', head.to),
         true,
       ),
+      element('HeaderComment', head.comment),
     ].join(''),
     true,
   );
@@ -78,11 +85,12 @@ async function* parts(head: SaftHead, records: AsyncIterable<Written>): AsyncGen
     yield `${element('Account', content.join(''), true)}\n`;
   }
   yield '</GeneralLedgerAccounts>\n';
-  if (head.parties.length > 0) {
-    yield '<Customers>\n';
-    for (const p of head.parties)
-      yield `${element('Customer', element('CustomerID', p.code) + element('Name', p.name), true)}\n`;
-    yield '</Customers>\n';
+  for (const as of ['Customer', 'Supplier'] as const) {
+    const listed = head.parties.filter((p) => p.as === as);
+    if (listed.length === 0) continue;
+    yield `<${as}s>\n`;
+    for (const p of listed) yield `${element(as, element(`${as}ID`, p.code) + element('Name', p.name), true)}\n`;
+    yield `</${as}s>\n`;
   }
   if (head.analysis.length > 0) {
     yield '<AnalysisTypeTable>\n';
@@ -115,7 +123,7 @@ async function* parts(head: SaftHead, records: AsyncIterable<Written>): AsyncGen
       yield `<Transaction>${transactionOf(r)}`;
       open = key;
     }
-    yield lineOf(r);
+    yield lineOf(r, head);
   }
   if (open !== '') yield '</Transaction>\n';
   yield `${journal === null ? '' : '</Journal>\n'}</GeneralLedgerEntries>\n</AuditFile>\n`;
@@ -131,7 +139,7 @@ const transactionOf = (r: Written): string =>
   element('SystemEntryDate', r.entered_at) +
   element('GLPostingDate', r.date);
 
-function lineOf(r: Written): string {
+function lineOf(r: Written, head: SaftHead): string {
   const dims = Object.entries(r)
     .filter(([name, value]) => name.startsWith('dim:') && value)
     .map(([name, value]) =>
@@ -147,7 +155,7 @@ function lineOf(r: Written): string {
     element('AccountID', r.account),
     ...dims,
     element('SourceDocumentID', r.document),
-    element('CustomerID', r.counterparty),
+    r.counterparty ? element(`${head.sideOf(r.counterparty, r.account ?? '')}ID`, r.counterparty) : '',
     element('Description', r.description),
     element(isDebit ? 'DebitAmount' : 'CreditAmount', element('Amount', isDebit ? r.debit : r.credit) + foreign, true),
     element('Quantity', r.quantity),

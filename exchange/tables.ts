@@ -188,6 +188,14 @@ export const TAX_CODE_COLUMNS: Columns = {
   amounts: [],
 };
 
+export const SCHEME_COLUMNS: Columns = {
+  required: ['scheme', 'code', 'name'],
+  known: ['scheme', 'code', 'name'],
+  prefixes: ['name:'],
+  dates: [],
+  amounts: [],
+};
+
 export const PARTY_COLUMNS: Columns = {
   required: ['code'],
   known: [
@@ -221,6 +229,7 @@ export const COLUMNS: Record<LoadKind, Columns> = {
   holdings: HOLDING_COLUMNS,
   'tax-codes': TAX_CODE_COLUMNS,
   parties: PARTY_COLUMNS,
+  schemes: SCHEME_COLUMNS,
 };
 
 export const isKnown = (columns: Columns, name: string): boolean =>

@@ -102,7 +102,7 @@ test('story 8: intercompany dues that do not cancel, from the group’s statemen
   await page.keyboard.press('Enter');
   await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
   await only(page, 'HD-2026-03', 'HD-2026-03');
-  await expect(scope(page)).toContainText('descriptions with “HD-2026-03”');
+  await expect(scope(page)).toContainText('document HD-2026-03');
   await expect(page.getByRole('grid', { name: 'Lines' })).toContainText('HD-2026-03');
   await underAMinute(page);
 });

@@ -115,8 +115,15 @@ test('whatever is no route, or is sent to one, is answered as a problem', async 
 });
 
 const FILLED = (path: string): string => `/api/v1${path.replaceAll(/\{\w+\}/g, '1')}`;
-/** Routes that answer whoever asks: whether it is there, what it is, and coming in. */
-const OPEN = ['get /health', 'get /openapi.json', 'post /session', 'delete /session', 'post /password'];
+/** Routes that answer whoever asks: whether it is there, what it is, and coming in, which the first owner does by a code. */
+const OPEN = [
+  'get /health',
+  'get /openapi.json',
+  'post /session',
+  'delete /session',
+  'post /password',
+  'post /first-owner',
+];
 
 test('no route answers a stranger, and none takes a change from a foreign page', async () => {
   const cookie = await cookieOf('ines');

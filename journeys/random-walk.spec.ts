@@ -76,7 +76,7 @@ async function act(page: Page, roll: (sides: number) => number): Promise<string>
   if (way < 18) {
     const name = pick(SPLITS);
     await page.keyboard.press('s');
-    const field = page.getByRole('combobox', { name: 'Split by' });
+    const field = page.getByRole('dialog').getByRole('combobox', { name: 'Split by' });
     if (!(await field.isVisible({ timeout: 500 }).catch(() => false))) return 's, which splits nothing here';
     await field.fill(name);
     await page.keyboard.press('Enter');

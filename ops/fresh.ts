@@ -68,8 +68,11 @@ async function loadTemplate(template: string, kept: string): Promise<void> {
     return;
   }
   const loading = await withOwner(template, home, TODAY);
-  await seedDemo(loading.ctx, true, () => {});
-  await Promise.all([closeContext(loading.ctx), loading.superuser.destroy()]);
+  try {
+    await seedDemo(loading.ctx, true, () => {});
+  } finally {
+    await Promise.all([closeContext(loading.ctx), loading.superuser.destroy()]);
+  }
   // Only what is whole bears the name.
   renameSync(home, kept);
 }

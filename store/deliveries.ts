@@ -2,7 +2,15 @@ import type { Knex } from 'knex';
 import { type Db, NEVER, rowsOf } from './db';
 
 /** Layers of what comes beside lines. A newer load replaces rows and keeps them, so that earlier answers can be had again. */
-export type DeliveryTable = 'budget' | 'commitment' | 'document' | 'document_link' | 'attachment' | 'rate' | 'tax_code';
+export type DeliveryTable =
+  | 'budget'
+  | 'commitment'
+  | 'document'
+  | 'document_link'
+  | 'attachment'
+  | 'rate'
+  | 'tax_code'
+  | 'scheme_caption';
 
 const BATCH_ROWS = 500;
 

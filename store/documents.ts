@@ -1,3 +1,4 @@
+import { SETTLING } from '@/core/openItems';
 import { type Db, NEVER, rowsOf } from './db';
 
 export interface DocumentRow {
@@ -75,29 +76,33 @@ export const controlAccounts = (db: Db): Promise<{ entity: number; account: numb
 
 /**
  * Finds the control account of documents that do not say it: the balance sheet account on which the lines that bear their
- * number come to their amount. Of several the one on which most documents are.
- * @param load only documents, or only lines, that this load brought
+ * number come to their amount. Of several the one on which most documents are. An account of cash controls nothing, and
+ * what came in or went out at once, as a grant with its letter, was never owed.
+ * @param brought whether the load brought the documents, which are held against all lines, or lines, which alone are looked at
  */
-export const findControlAccounts = async (db: Db, load: number): Promise<void> => {
+export const findControlAccounts = async (db: Db, load: number, brought: 'documents' | 'lines'): Promise<void> => {
   await rowsOf(
     db,
     `with lacking as (
-       select d.entity, d.number, d.amount, d.load from document d
+       select d.entity, d.number, d.amount, d.load, d.type ~* ? as settles from document d
        where d.account is null and d.replaced_by = ${NEVER}
          and not exists (select 1 from document_control k where k.entity = d.entity and k.number = d.number)),
      sums as (
-       select l.entity, l.document as number, l.account, abs(sum(l.amount)) as amount
+       select l.entity, l.document as number, l.account, abs(sum(l.amount)) as amount,
+         bool_or(a.flow = 'cash' or exists (select 1 from holding h where h.entity = a.entity and h.account = a.code)) as cash
        from line l join account a on a.id = l.account and a.type in ('asset', 'liability')
        where l.replaced_by = ${NEVER} and l.document is not null and exists (select 1 from lacking)
-         and (l.load = ? or exists (select 1 from lacking where load = ?))
+         and ${brought === 'lines' ? 'l.entry in (select id from entry where load = ?)' : 'exists (select 1 from lacking where load = ?)'}
        group by 1, 2, 3),
      fitting as (
        select s.entity, s.number, s.account, count(*) over (partition by s.entity, s.account) as others
-       from lacking d join sums s on s.entity = d.entity and s.number = d.number and s.amount = d.amount)
+       from lacking d join sums s on s.entity = d.entity and s.number = d.number and s.amount = d.amount
+       where s.cash is not true and (d.settles or not exists (
+         select 1 from sums c where c.entity = d.entity and c.number = d.number and c.cash and c.amount = d.amount)))
      insert into document_control (entity, number, account)
      select distinct on (entity, number) entity, number, account from fitting order by entity, number, others desc, account
      on conflict (entity, number) do update set account = excluded.account`,
-    [load, load],
+    [SETTLING.source, load],
   );
 };
 

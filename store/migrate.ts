@@ -17,6 +17,7 @@ import * as resultsInOrder from './migrations/0014_results_in_order';
 import * as steps from './migrations/0015_steps';
 import * as evidence from './migrations/0016_evidence';
 import * as parties from './migrations/0017_parties';
+import * as schemeCaptions from './migrations/0018_scheme_captions';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -38,6 +39,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0015_steps': steps,
   '0016_evidence': evidence,
   '0017_parties': parties,
+  '0018_scheme_captions': schemeCaptions,
 };
 
 /**

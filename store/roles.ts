@@ -33,6 +33,7 @@ const BOOKS = [
   'attachment',
   'rate',
   'tax_code',
+  'scheme_caption',
   'load_problem',
   'load_total',
   'load_check',

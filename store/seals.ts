@@ -41,6 +41,7 @@ const SEALED = {
   'attachment/1': { table: 'attachment', order: 'id', columns: 'id, entity, document, name, digest, bytes' },
   'rate/1': { table: 'rate', order: 'id', columns: 'id, date, from_currency, to_currency, kind, rate' },
   'tax_code/1': { table: 'tax_code', order: 'id', columns: 'id, entity, code, name, rate, box, net_box' },
+  'scheme_caption/1': { table: 'scheme_caption', order: 'id', columns: 'id, scheme, code, name, names' },
 } as const;
 export type Sealed = keyof typeof SEALED;
 export const SEALED_KINDS = Object.keys(SEALED) as Sealed[];

@@ -1,5 +1,6 @@
 import { inTreeOrder } from '@/core/tree';
 import type { CatalogueAccount } from '@/store/catalogue';
+import type { SchemeCaption } from '@/store/schemes';
 
 /** An account or a heading in the order of a trial balance. */
 export interface ListedAccount {
@@ -13,17 +14,39 @@ export interface ListedAccount {
 /** What headings by a scheme's codes are called among accounts; a code that no chart can have. */
 const SCHEME = '~scheme:';
 
-/** Accounts under the codes of a scheme, each code a heading with its subtotal; those without one come last. */
-function schemeOrder(chart: CatalogueAccount[], scheme: string): ListedAccount[] {
+/** A statutory scheme with what was loaded of its captions. */
+export interface Scheme {
+  scheme: string;
+  captions: ReadonlyMap<string, SchemeCaption>;
+}
+
+/** Accounts by their codes of a scheme, in the order of its captions, other codes after them; those without one come last. */
+export function underCodes(accounts: readonly CatalogueAccount[], { scheme, captions }: Scheme) {
   const groups = new Map<string, CatalogueAccount[]>();
-  for (const a of chart.filter((x) => x.posting)) {
+  for (const a of accounts) {
     const code = a.codes[scheme] ?? '';
     groups.set(code, [...(groups.get(code) ?? []), a]);
   }
-  const order = [...groups].sort(([a], [b]) => (a === '' ? 1 : b === '' ? -1 : a < b ? -1 : 1));
-  return order.flatMap(([code, accounts]): ListedAccount[] => {
-    const name = code === '' ? `without a ${scheme} code` : `${scheme} ${code}`;
-    const heading = { ...(accounts[0] as CatalogueAccount), code: `${SCHEME}${code}`, name, names: {}, posting: false };
+  const order = [...captions.keys()];
+  const placeOf = (code: string): number => {
+    const at = order.indexOf(code);
+    return code === '' ? Number.POSITIVE_INFINITY : at === -1 ? order.length : at;
+  };
+  return [...groups]
+    .sort(([a], [b]) => placeOf(a) - placeOf(b) || (a < b ? -1 : 1))
+    .map(([code, accounts]) => {
+      const caption = captions.get(code);
+      const name = code === '' ? `without a ${scheme} code` : caption ? `${code} ${caption.name}` : `${scheme} ${code}`;
+      const spoken = Object.entries(caption?.names ?? {}).map(([lang, said]) => [lang, `${code} ${said}`]);
+      return { code, name, names: Object.fromEntries(spoken) as Record<string, string>, accounts };
+    });
+}
+
+/** Accounts under the codes of a scheme, each code a heading with its subtotal; those without one come last. */
+function schemeOrder(chart: CatalogueAccount[], { scheme, captions }: Scheme): ListedAccount[] {
+  const posting = chart.filter((a) => a.posting);
+  return underCodes(posting, { scheme, captions }).flatMap(({ code, name, names, accounts }): ListedAccount[] => {
+    const heading = { ...(accounts[0] as CatalogueAccount), code: `${SCHEME}${code}`, name, names, posting: false };
     return [
       { account: heading, depth: 0, beneath: accounts.map((a) => a.code) },
       ...accounts.map((account) => ({ account, depth: 1, beneath: [account.code] })),
@@ -44,9 +67,9 @@ const postingOrder = (chart: CatalogueAccount[]): ListedAccount[] =>
   chart.filter((a) => a.posting).map((account) => ({ account, depth: 0, beneath: [account.code] }));
 
 /** Accounts in the order that is asked for: flat, in the tree of the chart, or under the codes of a scheme. */
-export function listedAccounts(chart: CatalogueAccount[], tree: boolean, scheme: string | undefined): ListedAccount[] {
+export function listedAccounts(chart: CatalogueAccount[], tree: boolean, scheme: Scheme | null): ListedAccount[] {
   if (!tree) return postingOrder(chart);
-  return scheme === undefined ? treeOrder(chart) : schemeOrder(chart, scheme);
+  return scheme === null ? treeOrder(chart) : schemeOrder(chart, scheme);
 }
 
 /** Whether a heading is a scheme's code, which no selection of accounts can name. */

@@ -8,17 +8,18 @@ import { calendar, numberOf, type Ordinal, yearOf } from '@/core/calendar';
 import { languagesOf } from '@/core/ledger';
 import { LINE_FIELDS, type LineField } from '@/core/lineFields';
 import { add, exponentOf, formatAmount } from '@/core/money';
-import { type SaftHead, writeSaft } from '@/exchange/saftWriter';
+import { type PartySide, type SaftHead, writeSaft } from '@/exchange/saftWriter';
 import { ACCOUNT_COLUMNS, DIMENSION_COLUMNS, LINE_COLUMNS } from '@/exchange/tables';
 import { type Table, type Written, writeAds, writeCsv, writeFec, writeJson, writeXlsx } from '@/exchange/writers';
 import { counterpartyNames, type StoredLine } from '@/store/lines';
+import { readParties } from '@/store/parties';
 import type { Head } from '@/store/record';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
-import { knownMembers } from '../asking/viewer';
+import { knownMembers, seesWhole } from '../asking/viewer';
 import { balancesByAccount } from '../balances/accountBalances';
 import { linesOfFigure } from '../balances/linesOfFigure';
 import { seenAccounts, seenMembers } from '../charts/seenChart';
@@ -223,13 +224,22 @@ async function saftHead(ctx: Context, asked: ResolvedFigure): Promise<SaftHead> 
   const balances = await balancesByAccount(ctx, asked);
   let [entries, debit, credit] = [0, 0, 0];
   const seen = new Set<string>();
-  const parties = new Set<string>();
+  const kinds = new Map((await readParties(ctx.read)).map((p) => [p.code, p.kind]));
+  // Whoever is no one thing by its own record is what the account of the line says: what is owed to us and what is
+  // earned is of a customer.
+  const sideOf = (party: string, account: string): PartySide => {
+    const kind = kinds.get(party);
+    if (kind === 'customer' || kind === 'supplier') return kind === 'customer' ? 'Customer' : 'Supplier';
+    const type = entity.accounts.get(account)?.type;
+    return type === 'asset' || type === 'income' ? 'Customer' : 'Supplier';
+  };
+  const parties: Record<PartySide, Set<string>> = { Customer: new Set(), Supplier: new Set() };
   // Openings that are lines are written as lines; the stated opening is what is before them.
   const opened = new Map<string, number>();
   for await (const l of allLines(ctx, asked)) {
     if (!seen.has(l.entry)) entries += 1;
     seen.add(l.entry);
-    if (l.counterparty !== null) parties.add(l.counterparty);
+    if (l.counterparty !== null) parties[sideOf(l.counterparty, l.account)].add(l.counterparty);
     if (l.kind === 'opening') opened.set(l.account, (opened.get(l.account) ?? 0) + l.amount);
     if (l.side === 'debit') debit += l.amount;
     else credit -= l.amount;
@@ -255,7 +265,13 @@ async function saftHead(ctx: Context, asked: ResolvedFigure): Promise<SaftHead> 
         closing: formatAmount(balance.closing, digits),
       };
     }),
-    parties: [...parties].map((code) => ({ code, name: names.get(code) ?? code })),
+    parties: (['Customer', 'Supplier'] as const).flatMap((as) =>
+      [...parties[as]].map((code) => ({ code, name: names.get(code) ?? code, as })),
+    ),
+    sideOf,
+    comment: seesWhole(asked.viewer)
+      ? null
+      : 'A part of the books: only lines that the person who made this file may see; totals and entries are of that part.',
     analysis: [...asked.known.catalogue.dimensions.values()].flatMap((d) => {
       const seen = knownMembers(asked.viewer, d.code, d.tree);
       return [...d.tree.values()]

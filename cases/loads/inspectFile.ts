@@ -135,6 +135,7 @@ function kindOf(found: Recognition): LoadKind {
   const has = (...names: string[]): boolean => names.every((n) => found.header.includes(n));
   if (has('entry', 'account')) return 'lines';
   if (has('code', 'type')) return 'accounts';
+  if (has('scheme', 'code')) return 'schemes';
   if (has('dimension', 'code')) return 'dimensions';
   if (has('code', 'name') && (has('address') || has('bank_account') || has('tax_number'))) return 'parties';
   if (has('version', 'account')) return 'budgets';

@@ -4,6 +4,7 @@ import { formatAmount, sum } from '@/core/money';
 import { otherSide } from '@/core/otherSide';
 import { periodName } from '@/core/sentence';
 import { NEVER } from '@/store/db';
+import { documentsNumbered } from '@/store/documents';
 import { type EntryHead, findEntry } from '@/store/entries';
 import { linesOfEntries } from '@/store/lines';
 import type { Context } from '../asking/context';
@@ -53,6 +54,8 @@ export async function readEntry(ctx: Context, viewer: Viewer, id: string, params
   const total = sum(lines.map((l) => l.amount));
   const debit = sum(shown.filter((l) => l.side === 'debit').map((l) => l.amount));
   const credit = -sum(shown.filter((l) => l.side === 'credit').map((l) => l.amount));
+  const numbers = [...new Set(shown.flatMap((l) => (l.document === null ? [] : [l.document])))];
+  const held = new Set((whole ? await documentsNumbered(ctx.read, [entity.id], numbers) : []).map((d) => d.number));
   return {
     id: entryKey(head.id),
     entity: entity.code,
@@ -84,8 +87,10 @@ export async function readEntry(ctx: Context, viewer: Viewer, id: string, params
     },
     // Of a part of an entry nothing says that its sides are equal.
     tie: shown.length < lines.length ? null : { ok: total === 0, offBy: formatAmount(total, asked.digits) },
-    documents: [...new Set(shown.map((l) => l.document).filter((d) => d !== null))].map((number) => ({
+    documents: numbers.map((number) => ({
       number,
+      /** Whether it was loaded and the viewer may open it. */
+      opens: held.has(number),
       type: shown.find((l) => l.document === number)?.extra?.document_type ?? null,
       date: shown.find((l) => l.document === number)?.extra?.document_date ?? null,
     })),

@@ -8,6 +8,7 @@ import { amountIn, amountOf, type Cells, cellsOf, countIn, type Proof, type Shee
 import { yearToDate } from '@/core/windows';
 import { firstOff, resultsByYear } from '@/store/balances';
 import type { CatalogueAccount } from '@/store/catalogue';
+import { captionsOf } from '@/store/schemes';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
 import { headOf, printerOf, shownCells, shownColumns } from '../asking/present';
@@ -87,7 +88,11 @@ async function trialBalance(ctx: Context, viewer: Viewer, params: TrialBalancePa
   const posting = chart.filter((a) => a.posting);
   const everyCode = posting.map((a) => a.code);
   const sum = sumOf(accounts, everyCode);
-  const rows = listedAccounts(chart, params.tree === 'yes', params.scheme).flatMap((listed): TrialBalanceRow[] => {
+  const scheme =
+    params.scheme === undefined
+      ? null
+      : { scheme: params.scheme, captions: await captionsOf(ctx.read, params.scheme, asked.asOf) };
+  const rows = listedAccounts(chart, params.tree === 'yes', scheme).flatMap((listed): TrialBalanceRow[] => {
     const { account, depth, beneath } = listed;
     const balance = sumOf(accounts, beneath);
     const year = toDate && sumOf(toDate, beneath);

@@ -9,6 +9,7 @@ import { hasTaxCodes } from '@/store/taxes';
 import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { maySee, require, requireBooks, type Viewer } from '../asking/viewer';
+import { type Scheme, underCodes } from '../balances/listedAccounts';
 
 /** Every entity has these at once, made from its chart, until somebody makes them their own. */
 export const USUAL = ['income', 'balance', 'cashflow'] as const;
@@ -47,7 +48,12 @@ export async function outlinesOf(
 }
 
 /** A statement by a statutory scheme: one row a code, in the order of the codes, beside the house outline. */
-export function schemeOutline(kind: 'income' | 'balance', scheme: string, chart: readonly CatalogueAccount[]): Outline {
+export function schemeOutline(
+  kind: 'income' | 'balance',
+  of: Scheme,
+  chart: readonly CatalogueAccount[],
+  lang?: string,
+): Outline {
   const mine = chart.filter((a) => a.posting && (kind === 'balance') !== isTemporary(a.type));
   const rows: OutlineRow[] = [];
   const keys: string[] = [];
@@ -63,22 +69,21 @@ export function schemeOutline(kind: 'income' | 'balance', scheme: string, chart:
           ['equity', 'credit', 'Equity'],
         ];
   for (const [type, sign, caption] of sections) {
-    const groups = new Map<string, string[]>();
-    for (const a of mine.filter((x) => x.type === type)) {
-      const code = a.codes[scheme] ?? '';
-      groups.set(code, [...(groups.get(code) ?? []), a.code]);
-    }
-    if (groups.size === 0) continue;
+    const groups = underCodes(
+      mine.filter((x) => x.type === type),
+      of,
+    );
+    if (groups.length === 0) continue;
     rows.push({ key: `head-${type}`, label: caption, is: 'caption', depth: 0 });
     const terms = [];
-    for (const [code, accounts] of [...groups].sort(([a], [b]) => (a === '' ? 1 : b === '' ? -1 : a < b ? -1 : 1))) {
+    for (const { code, name, names, accounts } of groups) {
       const key = `${type}-${code || 'none'}`;
       rows.push({
         key,
-        label: code ? `${scheme} ${code}` : `without a ${scheme} code`,
+        label: (lang && names[lang]) || name,
         is: 'accounts',
         depth: 1,
-        accounts: accounts.join(', '),
+        accounts: accounts.map((a) => a.code).join(', '),
         sign,
       });
       terms.push({ row: key, times: 1 as const });
@@ -113,7 +118,7 @@ export function schemeOutline(kind: 'income' | 'balance', scheme: string, chart:
   }
   return {
     code: kind,
-    name: `${kind === 'income' ? 'Income statement' : 'Balance sheet'} by ${scheme} codes`,
+    name: `${kind === 'income' ? 'Income statement' : 'Balance sheet'} by ${of.scheme} codes`,
     kind,
     rows,
     shareOf: kind === 'income' ? 'total-income' : 'total-asset',

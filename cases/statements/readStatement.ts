@@ -7,6 +7,7 @@ import type { Figure } from '@/core/figure';
 import { LINE_KINDS, languagesOf } from '@/core/ledger';
 import { isNothing, type Value } from '@/core/sheet';
 import { accountsOf, type Guard, guardsOf, measureOf, natural, type Outline, type OutlineRow } from '@/core/statement';
+import { captionIn } from '@/core/statementWords';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
@@ -42,13 +43,31 @@ export async function readStatement(ctx: Context, viewer: Viewer, code: string, 
   return presentStatement(asked, await statementSheet(ctx, viewer, asked, code, params));
 }
 
+type HowStated = Omit<StatementParams, keyof ScopeParams> & Pick<ScopeParams, 'heavy'>;
+
 /** The same before it is printed. */
 export async function statementSheet(
   ctx: Context,
   viewer: Viewer,
   asked: ResolvedFigure,
   code: string,
-  params: Omit<StatementParams, keyof ScopeParams> & Pick<ScopeParams, 'heavy'>,
+  params: HowStated,
+): Promise<StatementSheet> {
+  const sheet = await sheetOf(ctx, viewer, asked, code, params);
+  const { lang } = params;
+  if (lang === undefined) return sheet;
+  // A row that bears the name of an account or a heading is in the chart's own words, a caption in the application's.
+  const named = new Map(asked.entities.flatMap((e) => e.chart.map((a) => [a.name, a.names[lang] ?? null])));
+  const said = (text: string): string => named.get(text) ?? captionIn(lang, text);
+  return { ...sheet, name: said(sheet.name), rows: sheet.rows.map((r) => ({ ...r, label: said(r.label) })) };
+}
+
+async function sheetOf(
+  ctx: Context,
+  viewer: Viewer,
+  asked: ResolvedFigure,
+  code: string,
+  params: HowStated,
 ): Promise<StatementSheet> {
   const [entity] = asked.entities;
   if (!entity) throw notFound(`Statement ${code}`);
@@ -56,7 +75,7 @@ export async function statementSheet(
   if (code === 'position') return position(ctx, viewer, asked, params.by);
   const columns = columnsAsked(params.column ?? []);
   const { chart, differs } = chartOf(asked, columns);
-  const outline = await outlineOf(ctx, asked, code, params.scheme, chart, differs);
+  const outline = await outlineOf(ctx, asked, code, params, { chart, differs });
   if (outline.kind === 'cashflow') {
     requireWhole(viewer, 'The cash flow is');
     return cashFlow(ctx, asked, outline).catch((error: unknown) => {
@@ -115,7 +134,7 @@ export async function statementSheet(
     const measure = measureOf(outline.kind);
     const inside = accounts.map((a) => ({
       key: `${row.key}/${a.code}`,
-      label: (params.lang && a.names[params.lang]) || a.name,
+      label: a.name,
       kind: 'account',
       depth: row.depth + 1,
       emphasis: undefined,

@@ -1,6 +1,7 @@
 import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { type Outline, OutlineError, type OutlineRow, usualOutline } from '@/core/statement';
 import type { CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
+import { captionsOf } from '@/store/schemes';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { DIFFERENCE, UNCANCELLED } from '../balances/addedAccounts';
@@ -10,15 +11,14 @@ export async function outlineOf(
   ctx: Context,
   asked: ResolvedFigure,
   code: string,
-  scheme: string | undefined,
-  chart: CatalogueAccount[],
-  differs: boolean,
+  { scheme, lang }: { scheme?: string | undefined; lang?: string | undefined },
+  { chart, differs }: { chart: CatalogueAccount[]; differs: boolean },
 ): Promise<Outline> {
   if (scheme !== undefined) {
     if (code !== 'income' && code !== 'balance')
       throw wrong('scheme', 'only the income statement and the balance sheet are read by a scheme');
     if (!chart.some((a) => a.codes[scheme])) throw wrong('scheme', `no account has a code of a scheme “${scheme}”`);
-    return schemeOutline(code, scheme, chart);
+    return schemeOutline(code, { scheme, captions: await captionsOf(ctx.read, scheme, asked.asOf) }, chart, lang);
   }
   const found = (await outlinesOf(ctx, asked.entities[0] as CatalogueEntity)).get(code);
   if (!found) throw notFound(`Statement ${code}`);

@@ -3,11 +3,21 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { linesShape, sheetShape, statementShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
+import { emptyBalance } from '@/core/balances';
 import { calendar } from '@/core/calendar';
 import { comparedWindow } from '@/core/comparisons';
 import { parseAmount } from '@/core/money';
-import { type Outline, OutlineError, outlineFaults, shareOf, usualOutline, valuesOf } from '@/core/statement';
+import {
+  accountsOf,
+  type Outline,
+  OutlineError,
+  outlineFaults,
+  shareOf,
+  usualOutline,
+  valuesOf,
+} from '@/core/statement';
 import { demoInstallation, type Fresh, freshInstallation } from '@/ops/fresh';
+import { known } from '../asking/context';
 import { addEntity } from '../charts/entities';
 import { loadFile } from '../loads/loading/runLoads';
 import { readLines } from '../sheets/readLines';
@@ -171,6 +181,19 @@ describe('the usual statements of a ledger', () => {
     const scheme = await statement('income', 'entity=KSF&from=2027.04&to=2027.06&scheme=statutory');
     expect(value(scheme, 'result')).toBe(value(house, 'result'));
     expect(scheme.guards.every((g) => g.ok)).toBe(true);
+    // Rows bear the captions that were loaded, in the order of the scheme and in its languages.
+    const labels = async (lang: string) =>
+      (await statement('income', `entity=KSF&from=2027.04&to=2027.06&scheme=statutory${lang}`)).rows
+        .filter((r) => r.kind === 'accounts')
+        .map((r) => r.label);
+    const [own, spoken] = [await labels(''), await labels('&lang=nb')];
+    expect(own.slice(0, 3)).toEqual([
+      '41 Carriage of passengers and vehicles',
+      '42 Carriage of goods',
+      '43 Public grants',
+    ]);
+    expect(own.indexOf('45 Terminal services')).toBeLessThan(own.indexOf('44 Other operating income'));
+    expect(spoken[1]).toBe('42 Transport av gods');
   });
 });
 
@@ -262,6 +285,73 @@ test('shares round half away from zero, nothing over nothing is empty, and an ou
       0,
     ),
   ).toThrow(OutlineError);
+});
+
+test('the income statement that comes by itself has a gross profit and an operating result where the headings let it', () => {
+  const head = (code: string, name: string, type: 'income' | 'expense') => ({
+    ...{ code, name, type, parent: null, posting: false, groups: [], flow: null },
+  });
+  const under = (parent: string, type: 'income' | 'expense', flow: string | null = null) => ({
+    ...{ code: `${parent}00`, name: `Account ${parent}00`, type, parent, posting: true, groups: [], flow },
+  });
+  const chart = [
+    ...[head('4', 'Sales', 'income'), under('4', 'income')],
+    ...[head('5', 'Cost of goods sold', 'expense'), under('5', 'expense')],
+    ...[head('6', 'Wages', 'expense'), under('6', 'expense')],
+    ...[head('7', 'Borrowing', 'expense'), under('7', 'expense', 'financing')],
+    ...[head('8', 'Interest received', 'income'), under('8', 'income')],
+    ...[head('9', 'Tax on profit', 'expense'), under('9', 'expense')],
+  ];
+  const outline = usualOutline('income', chart);
+  expect(outlineFaults(outline, chart)).toEqual([]);
+  const amounts = { '400': -1000, '500': 400, '600': 250, '700': 60, '800': -10, '900': 75 };
+  const balances = new Map(Object.entries(amounts).map(([code, movement]) => [code, { ...emptyBalance(), movement }]));
+  const values = valuesOf(outline, accountsOf(outline, chart), balances, -225);
+  const shown = outline.rows.map((r) => {
+    const value = values.get(r.key);
+    return [r.label, value?.is === 'amount' ? value.amount : null];
+  });
+  expect(shown).toEqual([
+    ['Income', 0],
+    ['Sales', 1000],
+    ['Total income', 1000],
+    ['Cost of sales', 0],
+    ['Cost of goods sold', 400],
+    ['Total cost of sales', 400],
+    ['Gross profit', 600],
+    ['Expenses', 0],
+    ['Wages', 250],
+    ['Operating expenses', 250],
+    ['Operating result', 350],
+    ['Finance and tax', 0],
+    ['Interest received', 10],
+    ['Borrowing', 60],
+    ['Tax on profit', 75],
+    ['Result', 225],
+  ]);
+});
+
+test('every caption that the application itself puts on a statement is said in the languages that it knows', async () => {
+  const { catalogue } = await known(fresh.ctx.read);
+  const named = new Map(
+    [...catalogue.entities.values()].flatMap((e) => e.chart.map((a) => [a.name, a.names] as const)),
+  );
+  for (const [code, query] of [
+    ['income', 'entity=KSF&entity=STL&eliminated=yes'],
+    ['balance', 'entity=KSF'],
+    ['balance', 'entity=KSF&entity=NHS&in=GBP'],
+    ['cashflow', 'entity=KSF'],
+  ] as const) {
+    const rows = async (lang: string | null) =>
+      (await statement(code, `${query}&from=2027.01&to=2027.06${lang ? `&lang=${lang}` : ''}`)).rows;
+    const [own, ...others] = await Promise.all([null, 'nb', 'de', 'fr'].map(rows));
+    for (const [i, row] of (own ?? []).entries()) {
+      const said = others.map((of) => of[i]?.label);
+      const names = named.get(row.label);
+      if (names) expect([row.label, said[0]]).toEqual([row.label, names.nb ?? row.label]);
+      else for (const label of said) expect(label).not.toBe(row.label);
+    }
+  }
 });
 
 test('windows to compare with follow the calendar: months, 53 weeks, adjustment periods, leap days', () => {

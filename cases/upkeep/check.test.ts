@@ -78,6 +78,11 @@ const TAMPERINGS: [found: string, change: string, back: string][] = [
   ],
   ['rate as loaded', 'update rate set rate = rate + 1', 'update rate set rate = rate - 1'],
   [
+    'scheme caption as loaded',
+    `update scheme_caption set name = name || ' too' where id = 1`,
+    `update scheme_caption set name = replace(name, ' too', '') where id = 1`,
+  ],
+  [
     'codes of ledger user',
     `update ledger_user set code = code || '2' where id = 1`,
     `update ledger_user set code = left(code, -1) where id = 1`,

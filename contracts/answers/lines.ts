@@ -120,6 +120,7 @@ export const entrySchema = z.strictObject({
   documents: z.array(
     z.strictObject({
       number: z.string(),
+      opens: z.boolean(),
       type: z.string().nullable(),
       date: z.string().nullable(),
     }),

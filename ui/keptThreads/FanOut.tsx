@@ -15,8 +15,9 @@ export function FanOut({ id, by }: { id: number; by: string }) {
   return (
     <Table
       label="Once for every member"
+      narrow
       columns={[
-        { label: 'Member' },
+        { label: 'Member', width: 'min-w-[260px]' },
         ...data.columns.map((c) => ({ label: `${c.label}, ${c.measure}`, right: true, width: 'w-[150px]' })),
       ]}
     >

@@ -1,4 +1,5 @@
 import type { ReadableFile } from '@/contracts/answers/loads';
+import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
 import { Table, Td, Tr } from '../parts/Table';
 
@@ -40,7 +41,7 @@ export function PreviewEntries({ preview }: { preview: NonNullable<ReadableFile[
                 <Td>
                   {i === 0 && (
                     <>
-                      <b>{entry.entry}</b> <span className="text-faint">{entry.date}</span>{' '}
+                      <b>{entry.entry}</b> <span className="text-faint">{dateText(entry.date)}</span>{' '}
                       <span className={entry.balances ? '' : 'text-warn'}>{entry.balances ? '✓' : '≠'}</span>
                     </>
                   )}

@@ -14,6 +14,7 @@ export const KIND_WORDS: Record<LoadKind, string> = {
   holdings: 'bank accounts and cash boxes',
   'tax-codes': 'tax codes and their boxes',
   parties: 'customers and suppliers',
+  schemes: 'captions of a statutory scheme',
 };
 
 export const FORMAT_WORDS: Record<string, string> = {
@@ -27,4 +28,4 @@ export const FORMAT_WORDS: Record<string, string> = {
 };
 
 /** Kinds that belong to no single company. */
-export const SHARED_KINDS: readonly LoadKind[] = ['dimensions', 'rates', 'parties'];
+export const SHARED_KINDS: readonly LoadKind[] = ['dimensions', 'rates', 'parties', 'schemes'];

@@ -16,16 +16,19 @@ export function Table({
   columns,
   children,
   fixed = false,
+  narrow = false,
   list,
 }: {
   label: string;
   columns: readonly Column[];
   children: ReactNode;
   fixed?: boolean;
+  /** As wide as its columns need, so that a name and its figure stand close together. */
+  narrow?: boolean;
   list?: Ordering;
 }) {
   return (
-    <table className={`w-full border border-rule bg-sheet ${fixed ? 'table-fixed' : ''}`}>
+    <table className={`${narrow ? 'w-auto' : 'w-full'} border border-rule bg-sheet ${fixed ? 'table-fixed' : ''}`}>
       <caption className="sr-only">{label}</caption>
       <thead>
         <tr className="border-b-[1.5px] border-ink text-left text-[12.5px] text-soft">

@@ -64,14 +64,15 @@ const NAMED: [string, string][] = [
   ['everything', 'Everything, whatever its date'],
 ];
 
-/** Whole periods, dates, one date, or a named window. */
+/** Whole periods in a row, single ones, dates, one date, or a named window. */
 export function WindowEditor({ scope, onApply }: EditorProps) {
   const { data } = useEntities();
   const entity = data?.entities.find((e) => e.code === scope.get('entity')) ?? data?.entities[0];
   const byDate = /^\d{4}-/.test(scope.get('from') ?? scope.get('to') ?? '');
-  const [kind, setKind] = useState<'period' | 'date' | 'asOf'>(
-    byDate ? (scope.get('from') ? 'date' : 'asOf') : 'period',
+  const [kind, setKind] = useState<'period' | 'single' | 'date' | 'asOf'>(
+    scope.has('period') ? 'single' : byDate ? (scope.get('from') ? 'date' : 'asOf') : 'period',
   );
+  const [single, setSingle] = useState(() => new Set(scope.getAll('period')));
   const [goesOn, setGoesOn] = useState(scope.get('goesOn') === 'yes');
   if (!entity) return null;
   const cal = calendar(entity.calendar);
@@ -99,10 +100,18 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
   };
   const submit = (event: FormEvent<HTMLFormElement>): void => {
     event.preventDefault();
+    if (kind === 'single') {
+      const chosen = periods.map((p) => periodText(p.ordinal)).filter((p) => single.has(p));
+      const [first = latest, last = first] = [chosen[0], chosen.at(-1)];
+      // Periods that follow on each other need no list.
+      const between = periods.filter((p) => periodText(p.ordinal) >= first && periodText(p.ordinal) <= last);
+      onApply({ from: [first], to: [last], window: [], period: between.length === chosen.length ? [] : chosen });
+      return;
+    }
     const form = new FormData(event.currentTarget);
     const from = String(form.get('from') ?? '');
     const to = String(form.get('to') ?? '');
-    onApply({ from: kind === 'asOf' ? [] : [from], to: [to], window: [] });
+    onApply({ from: kind === 'asOf' ? [] : [from], to: [to], window: [], period: [] });
   };
   const period = (name: 'from' | 'to', label: string) => (
     <label className="block flex-1">
@@ -139,7 +148,7 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
           <li key={name}>
             <button
               type="button"
-              onClick={() => onApply({ window: [name], from: [], to: [], goesOn: goesOn ? ['yes'] : [] })}
+              onClick={() => onApply({ window: [name], from: [], to: [], period: [], goesOn: goesOn ? ['yes'] : [] })}
               className="flex w-full cursor-pointer items-baseline gap-3 px-2 py-[3px] text-left hover:bg-chosen focus:bg-chosen"
             >
               <span className="shrink-0">{label}</span>
@@ -153,11 +162,12 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
         up to today, though its period has no lines yet
       </label>
       <form onSubmit={submit}>
-        <fieldset className="mb-2 flex gap-4">
+        <fieldset className="mb-2 flex flex-wrap gap-x-4">
           <legend className="sr-only">Kind of window</legend>
           {(
             [
               ['period', 'Periods'],
+              ['single', 'Single periods'],
               ['date', 'Dates'],
               ['asOf', 'As at a date'],
             ] as const
@@ -167,13 +177,37 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
             </label>
           ))}
         </fieldset>
+        {kind === 'single' && (
+          <ul aria-label="Single periods" className="grid max-h-[210px] grid-cols-2 gap-x-3 overflow-auto">
+            {periods.map((p) => {
+              const code = periodText(p.ordinal);
+              return (
+                <li key={code}>
+                  <label className="flex items-baseline gap-2 py-[2px] whitespace-nowrap">
+                    <input
+                      type="checkbox"
+                      checked={single.has(code)}
+                      onChange={(event) => {
+                        const next = new Set(single);
+                        if (event.target.checked) next.add(code);
+                        else next.delete(code);
+                        setSingle(next);
+                      }}
+                    />
+                    {code} {p.adjustment ? 'adjustments' : periodName(p)}
+                  </label>
+                </li>
+              );
+            })}
+          </ul>
+        )}
         <div className="flex gap-3">
           {kind === 'period' && period('from', 'From')}
           {kind === 'period' && period('to', 'To')}
           {kind === 'date' && date('from', 'From')}
-          {kind !== 'period' && date('to', kind === 'date' ? 'To' : 'Balances up to and with')}
+          {(kind === 'date' || kind === 'asOf') && date('to', kind === 'date' ? 'To' : 'Balances up to and with')}
         </div>
-        <button type="submit" className="button-main mt-3">
+        <button type="submit" disabled={kind === 'single' && single.size === 0} className="button-main mt-3">
           Set the window
         </button>
       </form>

@@ -80,12 +80,16 @@ function Head({ entry }: { entry: Entry }) {
             <span key={d.number}>
               {i > 0 && ', '}
               {d.type ?? 'document'}{' '}
-              <Link
-                href={documentPath(entry.entity, d.number)}
-                className="underline decoration-rule underline-offset-4 hover:decoration-ink"
-              >
-                {d.number}
-              </Link>
+              {d.opens ? (
+                <Link
+                  href={documentPath(entry.entity, d.number)}
+                  className="underline decoration-rule underline-offset-4 hover:decoration-ink"
+                >
+                  {d.number}
+                </Link>
+              ) : (
+                d.number
+              )}
               {d.date ? ` of ${dateText(d.date)}` : ''}
             </span>
           ))

@@ -58,7 +58,7 @@ function LinesLedger(props: ScreenProps) {
       if (index < lead) return head && openingRow(head.opening, head.address, head.carries);
       if (rolled && index === count + lead) return rolledRow(head.roll, head.closing);
       const line = rows.get(index - lead);
-      return line && lineRow(line, head?.currency ?? '');
+      return line && lineRow(line, head ?? { currency: '', parts: [] });
     };
     const total = head && {
       label: `${part ? '' : lead === 0 ? 'Movement, ' : 'Closing balance, '}${countText(count)} ${count === 1 ? 'line' : 'lines'}, in ${head.currency}`,

@@ -37,7 +37,7 @@ export function SectionedLedger({ by, ...props }: ScreenProps & { by: string }) 
       if (at === 0) return headingOf(section, head.address);
       if (at <= section.count) {
         const line = lineAt(section, at - 1);
-        return line && lineRow(line, head.currency);
+        return line && lineRow(line, head);
       }
       if (section.rolls && at === section.count + 1)
         return { ...rolledRow(section.roll, section.closing), key: `${section.member}~roll` };

@@ -59,7 +59,7 @@ test('whatever a clause can ask of a line is a column of its ledger, and every c
     expect(keys).toContain(name);
     expect(CLAUSES[name]?.label).toEqual(expect.any(String));
   }
-  const row = lineRow(line, 'GBP');
+  const row = lineRow(line, { currency: 'GBP', parts: [] });
   const text = Object.fromEntries(keys.map((key) => [key, cellText(row.cells[key])]));
   expect(text).toMatchObject({
     date: '9 Jul 2026',
@@ -79,6 +79,12 @@ test('whatever a clause can ask of a line is a column of its ledger, and every c
     attachment: '',
   });
   expect(row.cells.entry).toMatchObject({ sign: 'out of order' });
+  // Who sees a part of the books is not led to documents, which are of whole books.
+  expect(row.links?.map((l) => l.name)).toContain(`Document ${line.document}`);
+  const part = { text: 'cost centre Deck', control: 'dim.costcentre', granted: true };
+  expect(lineRow(line, { currency: 'GBP', parts: [part] }).links?.map((l) => l.name)).not.toContain(
+    `Document ${line.document}`,
+  );
 });
 
 test('the account is left out of a ledger of one; tax is in sight where it is asked for', () => {
@@ -89,7 +95,7 @@ test('the account is left out of a ledger of one; tax is in sight where it is as
 });
 
 test('a cell narrows the scope to lines that have the same, whatever its value is made of', () => {
-  const { only } = lineRow(line, 'GBP');
+  const { only } = lineRow(line, { currency: 'GBP', parts: [] });
   const narrowed = (column: string) => only?.(column);
   expect(narrowed('date')).toEqual({ day: ['2026-07-09'] });
   expect(narrowed('account')).toEqual({ accounts: ['6210'] });

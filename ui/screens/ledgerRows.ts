@@ -1,3 +1,4 @@
+import type { SentencePart } from '@/contracts/answers/head';
 import type { LineRow } from '@/contracts/answers/lines';
 import { lineSubject } from '@/contracts/subject';
 import type { LineField } from '@/core/lineFields';
@@ -52,7 +53,10 @@ export const rolledRow = (roll: string, closing: string): SheetRow => ({
   say: () => 'Income and expense begin each fiscal year at nothing.',
 });
 
-export function lineRow(line: LineRow, currency: string): SheetRow {
+export function lineRow(
+  line: LineRow,
+  { currency, parts }: { currency: string; parts: readonly SentencePart[] },
+): SheetRow {
   const [first] = line.otherSide;
   const step = entryStep(line);
   const dims = line.dims.map((d) => `${d.dimensionName.toLowerCase()} ${d.name}`).join(', ');
@@ -90,7 +94,10 @@ export function lineRow(line: LineRow, currency: string): SheetRow {
       ? { party: { entity: line.entity, code: line.counterparty, account: line.account, date: line.date } }
       : {}),
     links: [
-      ...(line.document ? [{ name: `Document ${line.document}`, step: documentStep(line.entity, line.document) }] : []),
+      // Documents are of whole books; who sees a part of them is not led to a refusal.
+      ...(line.document && !parts.some((p) => p.granted)
+        ? [{ name: `Document ${line.document}`, step: documentStep(line.entity, line.document) }]
+        : []),
       ...line.dims
         .filter((d) => POSITIONED.test(d.dimension))
         .map((d) => ({ name: `Position of ${d.name}`, step: positionStep(line, d), whole: true })),

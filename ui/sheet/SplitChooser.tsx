@@ -5,11 +5,12 @@ import { Fragment, type KeyboardEvent, useEffect, useState } from 'react';
 import { type Screen, traced } from '../address/address';
 import { splitChoices } from '../address/splitNames';
 import { asIn } from '../keptThreads/way';
-import { useAnswer, useEntities, useThreads } from '../query/hooks';
+import { useAnswer, useEntities, useKeptScopes, useThreads } from '../query/hooks';
+import { keptPath } from '../scope/KeptScopes';
 import type { SheetRow } from './model';
-import { listedSplits, recentSplits, rememberSplit } from './splitList';
+import { isCalled, listedSplits, recentSplits, rememberSplit } from './splitList';
 
-/** The saved threads that were gone on with last. */
+/** So many kept ways stand below the splits; typed words find the rest. */
 const WAYS_MAX = 6;
 
 /** How long the chooser stands open before it is asked which splits tell most. */
@@ -42,6 +43,7 @@ export function SplitChooser({
 }) {
   const { data } = useEntities();
   const threads = useThreads();
+  const sentences = useKeptScopes();
   // Weighing every split takes long: whoever knows what they want has chosen by then.
   const [stays, setStays] = useState(false);
   useEffect(() => {
@@ -49,10 +51,16 @@ export function SplitChooser({
     return () => clearTimeout(timer);
   }, []);
   const weighed = useAnswer('GET /what-moved', stays ? scope : null);
-  const ways = (threads.data?.rows ?? []).flatMap((t) => {
-    const to =
-      t.address && row.put ? asIn(screen, t.address, { label: row.label, row: row.key, column, put: row.put }) : null;
-    return to ? [{ ...t, to }] : [];
+  // A breakdown that was kept, in a thread or with a sentence, is taken by every figure: of the row, in its own window.
+  const kept = [
+    ...(threads.data?.rows ?? []).flatMap((t) =>
+      t.address ? [{ name: t.name, address: t.address, of: 'thread' }] : [],
+    ),
+    ...(sentences.data?.rows ?? []).map((s) => ({ name: s.name, address: keptPath(s), of: 'sentence' })),
+  ];
+  const ways = kept.flatMap(({ name, address, of }) => {
+    const to = row.put ? asIn(screen, address, { label: row.label, row: row.key, column, put: row.put }) : null;
+    return to ? [{ name, of, to }] : [];
   });
   const all = splitChoices(data?.dimensions);
   // Books in several currencies have to be told apart before anything else can be.
@@ -61,7 +69,6 @@ export function SplitChooser({
   const telling = weighed.isPlaceholderData ? [] : (weighed.data?.dimensions ?? []);
   const [words, setWords] = useState('');
   const [at, setAt] = useState(0);
-  const found = listedSplits(choices, words, recentSplits(), telling);
   const split = (by: string): void => {
     rememberSplit(by);
     onClose();
@@ -78,11 +85,24 @@ export function SplitChooser({
       }),
     );
   };
+  const found: { name: string; group: string; tells: string | null; take(): void }[] = [
+    ...listedSplits(choices, words, recentSplits(), telling).map((s) => ({ ...s, take: () => split(s.by) })),
+    ...ways
+      .filter((w) => isCalled(w.name, words))
+      .slice(0, WAYS_MAX)
+      .map(({ name, of, to }) => ({
+        ...{ name, group: 'Trace it as in what was kept', tells: of },
+        take: () => {
+          onClose();
+          onChosen(to);
+        },
+      })),
+  ];
   const onKey = (event: KeyboardEvent): void => {
     const act: Record<string, () => void> = {
       ArrowDown: () => setAt(Math.min(found.length - 1, at + 1)),
       ArrowUp: () => setAt(Math.max(0, at - 1)),
-      Enter: () => found[at] && split(found[at].by),
+      Enter: () => found[at]?.take(),
     };
     if (!act[event.key]) return;
     event.preventDefault();
@@ -115,8 +135,9 @@ export function SplitChooser({
             className="field mb-2 w-full"
           />
           <div role="listbox" id="splits" aria-label="Splits" className="max-h-[52vh] overflow-auto">
-            {found.map(({ by, name, group, tells }, i) => (
-              <Fragment key={`${group}/${by}`}>
+            {found.map(({ name, group, tells, take }, i) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: two kept ways may have one name
+              <Fragment key={`${group}/${name}/${i}`}>
                 {group !== found[i - 1]?.group && (
                   <p className="mt-2 mb-0.5 px-2 text-[12.5px] text-faint" aria-hidden>
                     {group}
@@ -129,11 +150,11 @@ export function SplitChooser({
                   role="option"
                   aria-selected={i === at}
                   ref={i === at ? intoView : undefined}
-                  onClick={() => split(by)}
+                  onClick={take}
                   className={`flex cursor-pointer items-baseline gap-3 px-2 py-[3px] hover:bg-chosen ${i === at ? 'bg-chosen' : ''}`}
                 >
-                  <span>{name}</span>
-                  {tells && <span className="ml-auto text-[12.5px] text-soft">{tells}</span>}
+                  <span className="min-w-0 truncate">{name}</span>
+                  {tells && <span className="ml-auto shrink-0 text-[12.5px] text-soft">{tells}</span>}
                 </div>
               </Fragment>
             ))}
@@ -143,27 +164,6 @@ export function SplitChooser({
             <p className="mt-3 text-soft">
               These books are in several currencies: by anything else once they are split by entity.
             </p>
-          )}
-          {ways.length > 0 && (
-            <>
-              <h3 className="mt-4 mb-1 text-[12.5px] text-soft">Or trace it as in a saved thread</h3>
-              <ul>
-                {ways.slice(0, WAYS_MAX).map((t) => (
-                  <li key={t.id}>
-                    <button
-                      type="button"
-                      className="block w-full cursor-pointer truncate px-2 py-1 text-left hover:bg-chosen focus:bg-chosen"
-                      onClick={() => {
-                        onClose();
-                        onChosen(t.to);
-                      }}
-                    >
-                      {t.name}
-                    </button>
-                  </li>
-                ))}
-              </ul>
-            </>
           )}
         </Dialog.Content>
       </Dialog.Portal>

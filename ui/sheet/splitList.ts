@@ -40,10 +40,7 @@ export function listedSplits(
   recent: readonly string[],
   telling: readonly Telling[],
 ): ListedSplit[] {
-  const wanted = words
-    .trim()
-    .toLowerCase()
-    .replace(/^by\s+/, '');
+  const wanted = wantedIn(words);
   const tellsOf = (by: string): string | null => {
     const of = telling.find((t) => t.by === by && t.members > 1);
     return of ? `${of.concentration} of ${of.members} make 80 %` : null;
@@ -52,18 +49,9 @@ export function listedSplits(
     choices.flatMap(([key, name]) => (key === by ? [{ by, name, group, tells: tellsOf(by) }] : []));
   const all = ORDER.flatMap((group) => choices.flatMap(([by]) => (groupOf(by) === group ? listed(by, group) : [])));
   if (wanted !== '') {
-    const fits = (name: string): number =>
-      name.toLowerCase().startsWith(wanted)
-        ? 0
-        : name
-              .toLowerCase()
-              .split(/[\s,]+/)
-              .some((w) => w.startsWith(wanted))
-          ? 1
-          : 2;
     // The closest name is the first, whatever group it is in.
     return all
-      .map((split, at) => ({ split, at, fit: fits(split.name) }))
+      .map((split, at) => ({ split, at, fit: fitOf(split.name, wanted) }))
       .filter(({ fit }) => fit < 2)
       .sort((a, b) => a.fit - b.fit || a.split.name.length - b.split.name.length || a.at - b.at)
       .map(({ split }) => ({ ...split, group: 'Called so' }));
@@ -76,6 +64,22 @@ export function listedSplits(
     ...all,
   ];
 }
+
+const wantedIn = (words: string): string =>
+  words
+    .trim()
+    .toLowerCase()
+    .replace(/^by\s+/, '');
+
+/** 0 for a name that begins so, 1 for one that has a word beginning so, 2 for others. */
+const fitOf = (name: string, wanted: string): number => {
+  const lower = name.toLowerCase();
+  if (lower.startsWith(wanted)) return 0;
+  return lower.split(/[\s,]+/).some((w) => w.startsWith(wanted)) ? 1 : 2;
+};
+
+/** Whether a name is among those that typed words narrow to. */
+export const isCalled = (name: string, words: string): boolean => fitOf(name, wantedIn(words)) < 2;
 
 /** What figures were split by last in this browser, the latest first. */
 export function recentSplits(): string[] {

@@ -268,7 +268,7 @@ export async function loadDocuments(
   const replaced = await replaceSame(db, 'document', job.id, ['entity', 'number']);
   await replaceLinks(db, job.id);
   await replaceSame(db, 'attachment', job.id, ['entity', 'document', 'name']);
-  await findControlAccounts(db, job.id);
+  await findControlAccounts(db, job.id, 'documents');
   return { lines, replaced };
 }
 
@@ -334,6 +334,30 @@ export async function loadTaxCodes(db: Db, job: LoadJob, problems: Problems): Pr
   });
   await writer.flush();
   return { lines, replaced: problems.count === 0 ? await replaceSame(db, 'tax_code', job.id, ['entity', 'code']) : 0 };
+}
+
+/** What the codes of a statutory scheme are called. A code given again replaces the former. */
+export async function loadSchemes(db: Db, job: LoadJob, problems: Problems): Promise<Laid> {
+  const writer = rowWriter(db, 'scheme_caption');
+  const seen = new Map<string, number>();
+  const lines = await each(job, problems, 'captions', async ({ row, values }, fault) => {
+    const [scheme, code] = [needed(values, 'scheme', fault), needed(values, 'code', fault)];
+    const name = needed(values, 'name', fault);
+    if (!scheme || !code || !name) return null;
+    const key = JSON.stringify([scheme, code]);
+    const first = seen.get(key);
+    if (first !== undefined) fault('code', `code ${code} of ${scheme} stands twice, first in row ${first}`);
+    seen.set(key, row);
+    const names = Object.fromEntries(
+      Object.entries(values).flatMap(([column, said]) =>
+        column.startsWith('name:') && said ? [[column.slice('name:'.length), said]] : [],
+      ),
+    );
+    return () => writer.add({ load: job.id, scheme, code, name, names: JSON.stringify(names) });
+  });
+  await writer.flush();
+  const replaced = problems.count === 0 ? await replaceSame(db, 'scheme_caption', job.id, ['scheme', 'code']) : 0;
+  return { lines, replaced };
 }
 
 /** The register of bank accounts and cash boxes, each with the ledger account that it is tied to. */

@@ -139,6 +139,7 @@ test('documents that do not say their control account are on the one where their
     'ONE,D-1,invoice,2026-05-05,120.00',
     'ONE,D-2,invoice,2026-05-05,80.00',
     'ONE,D-3,invoice,2026-05-05,60.00',
+    'ONE,G-1,grant letter,2026-05-06,40.00',
   ];
   // Two of them are booked before the documents come, one after.
   await load(
@@ -147,7 +148,10 @@ test('documents that do not say their control account are on the one where their
     {},
   );
   await load('papers', documents, { kind: 'documents' });
-  await load('later', [head, ...bought('D-3', '50.00', '10.00', '60.00')], {});
+  // A grant comes with its letter: what was received at once is nobody's debt, on no account.
+  await load('bank', ['code,name,type,flow', '1520,Bank,asset,cash'], { kind: 'accounts', entity: 'ONE' });
+  const granted = ['ONE,G-1,1,2026-05-06,1520,40.00,,Grant,G-1,', 'ONE,G-1,2,2026-05-06,2710,,40.00,Grant,G-1,'];
+  await load('later', [head, ...bought('D-3', '50.00', '10.00', '60.00'), ...granted], {});
   const found = await openDocuments(fresh.ctx, fresh.owner, {
     ...scope('entity=ONE&accounts=2400&window=everything'),
     open: 'yes',
@@ -159,4 +163,10 @@ test('documents that do not say their control account are on the one where their
     ['D-3', '2400'],
   ]);
   expect(found.tie).toEqual({ ok: true, offBy: '0.00' });
+  const all = await openDocuments(fresh.ctx, fresh.owner, {
+    ...scope('entity=ONE&window=everything'),
+    open: 'yes',
+    aged: 'due',
+  });
+  expect(all.accounts.map((a) => a.account)).toEqual(['2400']);
 });

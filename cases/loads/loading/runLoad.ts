@@ -55,6 +55,7 @@ import {
   loadDocuments,
   loadHoldings,
   loadRates,
+  loadSchemes,
   loadTaxCodes,
 } from './loadOthers';
 import { loadParties } from './loadParties';
@@ -198,6 +199,8 @@ function other(
       return loadHoldings(trx, job, problems);
     case 'tax-codes':
       return loadTaxCodes(trx, job, problems);
+    case 'schemes':
+      return loadSchemes(trx, job, problems);
   }
 }
 
@@ -244,7 +247,7 @@ async function loadLedger(
   const laying = (share: number): void =>
     void noteProgress(job.outside, load.id, { progress: READING_SHARE + (1 - READING_SHARE) * share }).catch(() => {});
   const counts = await layStaged(trx, job.outside, stage, load.id, laying);
-  await findControlAccounts(trx, load.id);
+  await findControlAccounts(trx, load.id, 'lines');
   if (stated) await keepChecks(trx, load.id, [...totals, ...(await statedBalances(trx, job, stated, openings))]);
   await finish(trx, load, counts, replaced);
 }

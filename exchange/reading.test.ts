@@ -1,3 +1,5 @@
+import { Readable } from 'node:stream';
+import ExcelJS from 'exceljs';
 import fc from 'fast-check';
 import iconv from 'iconv-lite';
 import { describe, expect, test } from 'vitest';
@@ -8,7 +10,8 @@ import { plainDate, recogniseDates, recogniseDecimal } from './dialect';
 import { recogniseEncoding } from './encoding';
 import { guessColumns } from './guess';
 import { presetOf } from './presets';
-import { recogniseDelimiter } from './rows';
+import { recogniseDelimiter, sheetNames, workbookRows } from './rows';
+import type { Source } from './source';
 import { guardedCell, unguardedCell } from './writers';
 
 describe('amounts', () => {
@@ -164,4 +167,21 @@ test('columns are guessed by the trade’s words in several languages, and by wh
     kind: 'lines',
   });
   expect(presetOf(['entry', 'account'])).toBeNull();
+});
+
+test('a workbook whose list of sheets was not seen at first is read anew; one that never has it is cut off', async () => {
+  const book = new ExcelJS.Workbook();
+  book.addWorksheet('Journal').addRow(['Voucher', 'Amount']);
+  const whole = Buffer.from(await book.xlsx.writeBuffer());
+  // The list of sheets is the last part: without it the bytes still end where a part does.
+  const cut = whole.subarray(0, whole.indexOf('xl/workbook.xml') - 30);
+  const given = (...contents: Buffer[]): Source => ({
+    ...{ head: whole, whole: true, container: 'workbook', members: [], member: null },
+    stream: async () => Readable.from([contents.shift() ?? cut]),
+  });
+  expect(await sheetNames(given(cut, whole))).toEqual(['Journal']);
+  const rows: string[][] = [];
+  for await (const { cells } of workbookRows(given(cut, cut, whole), {})) rows.push(cells);
+  expect(rows).toEqual([['Voucher', 'Amount']]);
+  await expect(sheetNames(given())).rejects.toThrow(/is cut off, its list of sheets is missing/);
 });

@@ -86,11 +86,39 @@ export async function* textRows(
 /** Names of the sheets of a workbook. */
 export async function sheetNames(source: Source): Promise<string[]> {
   const names: string[] = [];
-  for await (const sheet of await workbook(source)) {
+  for await (const sheet of sheetsOf(source)) {
     names.push((sheet as unknown as { name: string }).name);
     for await (const _row of sheet) break;
   }
   return names;
+}
+
+/** So many times a workbook is read before it is said to be cut off. */
+const READS_MAX = 3;
+
+/**
+ * The sheets of a workbook. The reader beneath sometimes takes the end of the bytes for the end of the archive while the
+ * last part of it, the list of sheets, is still to come. Nothing has been given out by then, so it is read anew.
+ * @throws UnreadableFile where the list of sheets is never there
+ */
+async function* sheetsOf(
+  source: Source,
+  onBytes?: (bytes: number) => void,
+): AsyncGenerator<ExcelJS.stream.xlsx.WorksheetReader> {
+  for (let reads = 1; ; reads += 1) {
+    let given = false;
+    try {
+      for await (const sheet of await workbook(source, onBytes)) {
+        given = true;
+        yield sheet;
+      }
+      return;
+    } catch (error) {
+      if (given || !(error instanceof TypeError)) throw error;
+      if (reads === READS_MAX)
+        throw new UnreadableFile('the workbook is cut off, its list of sheets is missing; save it as .xlsx again');
+    }
+  }
 }
 
 async function workbook(
@@ -114,7 +142,7 @@ export async function* workbookRows(
 ): AsyncGenerator<Row> {
   let found = false;
   try {
-    for await (const sheet of await workbook(source, onBytes)) {
+    for await (const sheet of sheetsOf(source, onBytes)) {
       const { name } = sheet as unknown as { name: string };
       const wanted: boolean = !found && (reading.sheet === undefined || reading.sheet === name);
       for await (const row of sheet) {

@@ -36,7 +36,14 @@ const CLAUSES = ['over 500', 'type expense', 'deck', 'up to 90,000', 'without ad
 
 /** Waits until nothing is under way, and says where the keyboard is. */
 async function settled(page: Page): Promise<string> {
-  await page.waitForFunction(() => !document.querySelector('[aria-busy=true]'), undefined, { timeout: 15_000 });
+  // A sentence that is updating still says what it said.
+  await page.waitForFunction(
+    () =>
+      !document.querySelector('[aria-busy=true]') &&
+      !/updating …/.test(document.querySelector('h1')?.textContent ?? ''),
+    undefined,
+    { timeout: 15_000 },
+  );
   await page
     .waitForFunction(() => document.activeElement !== document.body, undefined, { timeout: 6_000 })
     .catch(() => {});

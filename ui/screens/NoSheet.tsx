@@ -11,7 +11,12 @@ const takesKeyboard = (place: HTMLElement | null): void => {
 /** Why a sheet has no rows, and where there are some. */
 export function Nothing({ empty, screen }: { empty: Empty; screen: Screen }) {
   return (
-    <div ref={takesKeyboard} tabIndex={-1} className="flex-1 border border-rule bg-sheet p-8 outline-none">
+    <div
+      ref={takesKeyboard}
+      data-stands-in
+      tabIndex={-1}
+      className="flex-1 border border-rule bg-sheet p-8 outline-none"
+    >
       <p className="font-book text-[18px] font-semibold">Nothing here</p>
       <p className="mt-2 max-w-[64ch]">{empty.reason}</p>
       {empty.instead && (
@@ -46,7 +51,13 @@ export function Failure({ error, screen }: { error: Error; screen: Screen }) {
   if (error instanceof ProblemAnswer && error.kind === 'urn:just-thread:heavy')
     return <Heavy problem={error} screen={screen} />;
   return (
-    <div ref={takesKeyboard} tabIndex={-1} role="alert" className="flex-1 border border-rule bg-sheet p-8 outline-none">
+    <div
+      ref={takesKeyboard}
+      data-stands-in
+      tabIndex={-1}
+      role="alert"
+      className="flex-1 border border-rule bg-sheet p-8 outline-none"
+    >
       <p className="font-book text-[18px] font-semibold">This cannot be shown</p>
       <p className="mt-2 max-w-[64ch] text-warn">{error.message}</p>
       <StepLink
@@ -66,7 +77,13 @@ export function Failure({ error, screen }: { error: Error; screen: Screen }) {
 /** A question that takes long is asked about before it is run, with what would make it light. */
 function Heavy({ problem, screen }: { problem: ProblemAnswer; screen: Screen }) {
   return (
-    <div ref={takesKeyboard} tabIndex={-1} role="alert" className="flex-1 border border-rule bg-sheet p-8 outline-none">
+    <div
+      ref={takesKeyboard}
+      data-stands-in
+      tabIndex={-1}
+      role="alert"
+      className="flex-1 border border-rule bg-sheet p-8 outline-none"
+    >
       <p className="font-book text-[18px] font-semibold">This takes a while</p>
       <p className="mt-2 max-w-[64ch]">{problem.title}. Quicker would be:</p>
       <ul className="mt-3 flex flex-col items-start gap-2">

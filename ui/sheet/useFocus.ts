@@ -8,6 +8,8 @@ import type { SheetModel, SheetRow } from './model';
 
 /** By then the rows of a sheet are drawn. */
 const DRAWN_AFTER_MS = 150;
+/** So often it is looked whether the sheet has the keyboard; then it is left to whoever scrolls. */
+const LOOKS_MAX = 20;
 
 /** Columns that are the sheet's own amount: the focus begins on the last of them. */
 const OWN_AMOUNT = ['closing', 'balance', 'debit', 'window'];
@@ -43,12 +45,16 @@ export function useFocus(model: SheetModel, memoryKey: string, grid: RefObject<G
   // A row that is not drawn cannot have the keyboard: where the sheet was left scrolled elsewhere it is scrolled to.
   useEffect(() => {
     if (model.loading || model.count === 0) return;
-    const timer = setTimeout(() => {
-      if (!nothingHasIt() || document.querySelector('[role=gridcell][tabindex="0"]')) return;
-      grid.current?.scrollTo(Math.min(at, model.count - 1));
+    let looks = 0;
+    // Rows are drawn when they come into sight, of which nothing tells: it is looked again until something has it.
+    const timer = setInterval(() => {
+      looks += 1;
+      if (!nothingHasIt() || looks > LOOKS_MAX) return clearInterval(timer);
+      if (!document.querySelector('[role=gridcell][tabindex="0"]'))
+        grid.current?.scrollTo(Math.min(at, model.count - 1));
       focusCell();
     }, DRAWN_AFTER_MS);
-    return () => clearTimeout(timer);
+    return () => clearInterval(timer);
   }, [model, at, grid]);
   return {
     // A row or a column that had the focus may have gone since.
@@ -90,5 +96,7 @@ export const focusCell = (): void =>
     if (document.activeElement?.closest('input, textarea, select')) return;
     // A button that is pressed and works on has no focus, and what is open would close if the sheet took it.
     if (document.querySelector('[role=dialog], [role=menu], [role=listbox]')) return;
-    document.querySelector<HTMLElement>('[role=gridcell][tabindex="0"]')?.focus({ preventScroll: true });
+    const cell = document.querySelector<HTMLElement>('[role=gridcell][tabindex="0"]');
+    // Where there is no sheet, what stands in its place has the keyboard.
+    (cell ?? document.querySelector<HTMLElement>('[data-stands-in]'))?.focus({ preventScroll: true });
   });

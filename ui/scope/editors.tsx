@@ -178,7 +178,7 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
           ))}
         </fieldset>
         {kind === 'single' && (
-          <ul aria-label="Single periods" className="grid max-h-[210px] grid-cols-2 gap-x-3 overflow-auto">
+          <ul aria-label="Single periods" className="grid max-h-[140px] grid-cols-2 gap-x-3 overflow-auto">
             {periods.map((p) => {
               const code = periodText(p.ordinal);
               return (

@@ -2,6 +2,7 @@
 
 import { Select as Primitive } from 'radix-ui';
 import { Children, Fragment, isValidElement, type ReactNode } from 'react';
+import { isCharacter } from '../shell/keys';
 
 interface Props {
   value?: string | number | undefined;
@@ -53,6 +54,10 @@ export function Select({
         {...aria}
         title={title}
         data-value={value === undefined ? undefined : shown}
+        // In a sentence beside a sheet a letter is a key of the sheet: it must not choose another one unseen.
+        onKeyDown={(event) => {
+          if (look === 'word' && isCharacter(event.key)) event.preventDefault();
+        }}
         className={`${look === 'field' ? 'field inline-flex items-center justify-between gap-1.5 text-left' : 'inline-flex max-w-[180px] cursor-pointer items-baseline border-b border-rule text-ink hover:border-ink'} ${className}`}
       >
         <span className="truncate">

@@ -9,7 +9,9 @@ const LAST_WAIT_MS = 30_000;
 const SOUND_MS = 60_000;
 /** A process that was asked to stop and has not by then is ended. */
 const STOP_MS = 35_000;
-const READY_MS = 60_000;
+/** A start that takes longer than this, even on a machine with much else to do, hangs. */
+const READY_MS = 120_000;
+const STARTS_MAX = 2;
 
 export interface Kept {
   /** The process as it is now; another one after it died. */
@@ -25,6 +27,8 @@ export interface Program {
   env: NodeJS.ProcessEnv;
 }
 
+class LateError extends SetupError {}
+
 function started({ file, args = [], env }: Program): { child: ChildProcess; ready: Promise<void> } {
   const child = fork(fileURLToPath(new URL(file, import.meta.url)), args, {
     execArgv: ['--import', 'tsx'],
@@ -38,10 +42,11 @@ function started({ file, args = [], env }: Program): { child: ChildProcess; read
     process.stderr.write(chunk);
   });
   const ready = new Promise<void>((resolve, reject) => {
-    const late = setTimeout(
-      () => reject(new SetupError(`it did not start within ${READY_MS / 1000} seconds:\n${said}`)),
-      READY_MS,
-    );
+    const late = setTimeout(() => {
+      reject(new LateError(`it did not start within ${READY_MS / 1000} seconds:\n${said}`));
+      // What hangs holds its port and its connections until it is ended.
+      child.kill('SIGKILL');
+    }, READY_MS);
     child.once('message', () => resolve(clearTimeout(late)));
     child.once('exit', (code, signal) => {
       clearTimeout(late);
@@ -53,10 +58,11 @@ function started({ file, args = [], env }: Program): { child: ChildProcess; read
 
 /**
  * Starts a program, waits until it is ready, and starts it again whenever it dies, saying so.
- * @throws SetupError if it does not start at all
+ * @throws SetupError if it does not start at all; a start that hangs is ended and tried once more before
  */
 export async function keepRunning(program: Program, say: (text: string) => void): Promise<Kept> {
-  let stopping = false;
+  // Only what was ready once is started again by itself; until then whoever waits for it hears of it.
+  let keeping = false;
   let wait = FIRST_WAIT_MS;
   let timer: NodeJS.Timeout | null = null;
   let current: ChildProcess | null = null;
@@ -66,7 +72,7 @@ export async function keepRunning(program: Program, say: (text: string) => void)
     const from = Date.now();
     child.once('exit', (code, signal) => {
       current = null;
-      if (stopping) return;
+      if (!keeping) return;
       if (Date.now() - from > SOUND_MS) wait = FIRST_WAIT_MS;
       say(`${program.name} stopped by itself (${signal ?? `exit ${code}`}); it is started again in ${wait / 1000} s`);
       timer = setTimeout(() => void begin().catch(() => {}), wait);
@@ -74,17 +80,19 @@ export async function keepRunning(program: Program, say: (text: string) => void)
     });
     await ready;
   };
-  try {
-    await begin();
-  } catch (error) {
-    stopping = true;
-    if (timer) clearTimeout(timer);
-    throw new SetupError(`${program.name}: ${(error as Error).message}`);
+  for (let tries = 1; !keeping; tries++) {
+    try {
+      await begin();
+      keeping = true;
+    } catch (error) {
+      if (tries === STARTS_MAX || !(error instanceof LateError))
+        throw new SetupError(`${program.name}: ${(error as Error).message}`);
+    }
   }
   return {
     process: () => current,
     async stop() {
-      stopping = true;
+      keeping = false;
       if (timer) clearTimeout(timer);
       const child = current;
       if (!child || child.exitCode !== null) return;

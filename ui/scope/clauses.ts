@@ -111,7 +111,7 @@ export const valuesWritten = (text: string, name: string): string[] =>
       part
         .replace(/^(?:not|all but)\s+/i, '~not:')
         .replace(/(^|:)exactly\s+/i, '$1~is:')
-        .replace(/(^|:)none$/i, '$1~none'),
+        .replace(/^(~not:)?none$/i, '$1~none'),
     );
 
 export const valuesShown = (values: readonly string[], name: string): string =>

@@ -222,6 +222,12 @@ export const newNoteSchema = z.strictObject({
   body: z.string().trim().min(1, 'write something').max(4_000),
 });
 
+/** What a step leads to: rows of a split, lines, an entry, a document, open orders, another statement. */
+export const STEP_VIEWS = ['split', 'lines', 'entry', 'document', 'orders', 'statement'] as const;
+/** What a kept step is seen as; the first is a whole sheet. */
+export const KEPT_VIEWS = ['sheet', ...STEP_VIEWS] as const;
+export type KeptView = (typeof KEPT_VIEWS)[number];
+
 export const MEASURES = ['opening', 'debit', 'credit', 'movement', 'roll', 'closing'] as const;
 export type Measure = (typeof MEASURES)[number];
 
@@ -273,7 +279,7 @@ export const newStepSchema = z.strictObject({
   /** The address of its screen. */
   address: ownAddress,
   label: z.string().min(1).max(300),
-  view: z.enum(['sheet', 'split', 'lines', 'entry', 'document', 'orders', 'statement']),
+  view: z.enum(KEPT_VIEWS),
   /** What a split is by. */
   by: z.string().max(200).optional(),
   /** figure:<address>; of an entry, entry:<id>. */

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { isDate } from '@/core/dates';
-import { ACCOUNT_TYPES, LINE_KINDS } from '@/core/ledger';
+import { ACCOUNT_TYPES, LINE_KINDS, STATUSES } from '@/core/ledger';
 import { LINE_FIELDS, type LineField } from '@/core/lineFields';
 
 const date = z.string().refine(isDate).meta({ format: 'date' });
@@ -49,7 +49,7 @@ const RECORDS = {
     type: z.enum(ACCOUNT_TYPES),
     parent: text.optional(),
     posting: z.enum(['yes', 'no']).optional(),
-    status: z.enum(['active', 'inactive', 'suspended']).optional(),
+    status: z.enum(STATUSES).optional(),
     normal: z.enum(['debit', 'credit']).optional(),
     flow: z.enum(['operating', 'investing', 'financing', 'cash']).optional(),
     group: text.optional(),

@@ -18,7 +18,7 @@ import { parseSelection, SelectionError, selectionText } from '@/core/selection'
 import { compareDecimals, isPattern, type Range, rangeOf } from '@/core/values';
 import { wrong } from './problem';
 
-/** Before a value: all but it. */
+/** What a value begins with that lines are not to have. */
 const NOT = '~not:';
 /** As long as a text of a line may be that is asked for by its whole. */
 const VALUE_MAX = 1_000;
@@ -195,10 +195,9 @@ export function clausesOf(params: ScopeParams, digits: number): Clause[] {
     if (none.length > 0) clauses.push({ on, any: ranges(none), not: true });
   }
   if (params.kind) {
-    const wanted: readonly string[] = params.kind.filter((k) => !k.startsWith(NOT));
-    const without: readonly string[] = params.kind;
-    const any = (wanted.length > 0 ? wanted : LINE_KINDS).filter((k) => !without.includes(`${NOT}${k}`)) as LineKind[];
-    clauses.push({ on: 'kind', any });
+    const [any, none] = sided(params.kind);
+    const kinds = (any.length > 0 ? any : LINE_KINDS).filter((k) => !none.includes(k)) as LineKind[];
+    clauses.push({ on: 'kind', any: kinds });
   }
   if (params.period) clauses.push({ on: 'period', any: params.period.map((p) => parsePeriod(p) as Ordinal) });
   if (params.month) clauses.push({ on: 'month', any: params.month });
@@ -213,7 +212,6 @@ export function clausesOf(params: ScopeParams, digits: number): Clause[] {
   return clauses;
 }
 
-/** What a value begins with that lines are not to have. */
 /** Values that lines must have one of, and those that they may have none of. */
 const sided = (values: readonly string[]): [any: string[], none: string[]] => [
   values.filter((v) => !v.startsWith(NOT)),

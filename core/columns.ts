@@ -33,7 +33,12 @@ export type Part = (typeof PARTS)[number];
 /** When open orders fall due: up to the end of a window, after it, or whenever. */
 export const DUE = ['now', 'later', 'all'] as const;
 export type Due = (typeof DUE)[number];
-const ORDERS: Record<string, Due> = { committed: 'now', 'committed-later': 'later', 'committed-all': 'all' };
+/** Which orders are in a column, by its key. */
+export const ORDERS: Readonly<Record<string, Due>> = {
+  committed: 'now',
+  'committed-later': 'later',
+  'committed-all': 'all',
+};
 const ORDERS_LABEL: Record<Due, string> = {
   now: 'Committed now',
   later: 'Committed later',

@@ -21,6 +21,16 @@ export interface Account {
   flow?: string | null;
 }
 
+/** What may be booked on, of an account or with a party. */
+export const STATUSES = ['active', 'inactive', 'suspended'] as const;
+
+/** The side on which accounts of a type usually stand (common practice). */
+export const usualSide = (type: AccountType): 'debit' | 'credit' =>
+  type === 'asset' || type === 'expense' ? 'debit' : 'credit';
+
+/** The line table has room for as many dimensions. */
+export const DIMENSIONS_MAX = 8;
+
 export const LINE_KINDS = ['normal', 'opening', 'adjustment', 'closing', 'reversal', 'revaluation'] as const;
 export type LineKind = (typeof LINE_KINDS)[number];
 export type LineStatus = 'posted' | 'unposted';

@@ -1,5 +1,7 @@
 import { similarNames } from './similarNames';
 
+export const PARTY_KINDS = ['customer', 'supplier', 'both', 'employee', 'other'] as const;
+
 /** What tells two parties apart, or does not. */
 export interface Identity {
   code: string;

@@ -1,4 +1,4 @@
-import type { AccountType } from './ledger';
+import { type AccountType, DIMENSIONS_MAX } from './ledger';
 
 /** What one file of lines says of an account. */
 export interface AccountFacts {
@@ -163,8 +163,6 @@ export interface ColumnFacts {
 const LINES_A_MEMBER = 3;
 /** Of the lines, this share has one. */
 const FILLED_SHARE = 0.02;
-/** There is room for as many dimensions. */
-export const DIMENSIONS_MAX = 8;
 
 /** The columns of a file that look like dimensions, those that most lines have first. */
 export const proposeDimensions = (
@@ -198,11 +196,13 @@ export function dimensionCode(name: string): string {
   return /^[a-z]/.test(plain) ? plain.slice(0, 20) : `d${plain.slice(0, 19)}`;
 }
 
+/** What a file is called, without what tells its format. */
+export const stemOf = (fileName: string): string => fileName.replace(/\.[A-Za-z0-9.]{1,8}$/, '');
+
 /** A code for a company made of the name of its file. */
 export const companyCode = (fileName: string): string =>
   (
-    fileName
-      .replace(/\.[A-Za-z0-9.]{1,8}$/, '')
+    stemOf(fileName)
       .normalize('NFKD')
       .toUpperCase()
       .match(/[A-Z0-9]+/g) ?? ['BOOKS']

@@ -193,6 +193,16 @@ function* codesOf(pick: Pick, index: ChartIndex): Iterable<string> {
   }
 }
 
+/** The same; none where the chart does not have what the selection names. */
+export function accountsAmong(selection: Selection, chart: readonly Account[]): Set<string> {
+  try {
+    return accountsIn(selection, chart);
+  } catch (error) {
+    if (error instanceof SelectionError) return new Set();
+    throw error;
+  }
+}
+
 /** Posting accounts that have a word among theirs, in any case. @throws SelectionError where none has */
 function* withWord(
   word: string,

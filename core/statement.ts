@@ -1,5 +1,5 @@
 import type { Balance } from './balances';
-import { type Account, type AccountType, isTemporary } from './ledger';
+import { type Account, type AccountType, isTemporary, usualSide } from './ledger';
 import { add, type Minor } from './money';
 import { accountsIn, parseSelection, SelectionError } from './selection';
 import type { Value } from './sheet';
@@ -216,28 +216,29 @@ export function outlineFaults(outline: Outline, chart: readonly Account[]): { ro
  */
 export function usualOutline(kind: 'income' | 'balance', chart: readonly Account[]): Outline {
   const rows: OutlineRow[] = [];
-  const part = (caption: string, key: string, total: string | null, parts: readonly [AccountType, Head][]): void => {
-    rows.push({ key: `head-${key}`, label: caption, is: 'caption', depth: 0 });
-    const terms = parts.map(([type, head]): Term => ({ row: `${type}-${head.key}`, times: 1 }));
-    for (const [type, { key, label, accounts }] of parts)
-      rows.push({ key: `${type}-${key}`, label, is: 'accounts', depth: 1, accounts, sign: SIGNS[type] });
-    if (total !== null)
-      rows.push({ key: `total-${key}`, label: total, is: 'formula', depth: 0, terms, emphasis: 'subtotal' });
+  const draw: Draw = {
+    part: (caption, key, parts) => {
+      rows.push({ key: `head-${key}`, label: caption, is: 'caption', depth: 0 });
+      for (const [type, head] of parts) {
+        const { label, accounts } = head;
+        rows.push({ key: rowOf(type, head), label, is: 'accounts', depth: 1, accounts, sign: usualSide(type) });
+      }
+    },
+    total: (key, label, terms) => {
+      rows.push({ key, label, is: 'formula', depth: 0, terms, emphasis: 'subtotal' });
+    },
   };
-  const section = (type: AccountType, caption: string, total: string): void =>
-    part(
-      caption,
-      type,
-      total,
-      headsOf(type, chart).map((head): [AccountType, Head] => [type, head]),
-    );
   if (kind === 'income') {
-    incomeRows(chart, part, (key, label, terms) =>
-      rows.push({ key, label, is: 'formula', depth: 0, terms, emphasis: 'subtotal' }),
-    );
+    drawIncome(chart, draw);
     rows.push({ key: 'result', label: 'Result', is: 'result', depth: 0, emphasis: 'total' });
     return { code: 'income', name: 'Income statement', kind, rows, shareOf: 'total-income' };
   }
+  const section = (type: AccountType, caption: string, total: string): void =>
+    drawSummed(
+      draw,
+      { caption, key: type, total },
+      headsOf(type, chart).map((head): TypedHead => [type, head]),
+    );
   section('asset', 'Assets', 'Total assets');
   section('liability', 'Liabilities', 'Total liabilities');
   section('equity', 'Equity', 'Equity before the result');
@@ -247,63 +248,73 @@ export function usualOutline(kind: 'income' | 'balance', chart: readonly Account
   return { code: 'balance', name: 'Balance sheet', kind, rows, shareOf: 'total-asset' };
 }
 
-const SIGNS: Record<AccountType, Sign> = {
-  asset: 'debit',
-  expense: 'debit',
-  liability: 'credit',
-  equity: 'credit',
-  income: 'credit',
-};
-
 const COST_OF_SALES = /\bcosts? of (sales|goods sold|revenue|turnover)\b|^direct costs?$/i;
 const FINANCE = /^financ(e|ial|ing)( costs?| expenses?| income| items?)?$|^interest\b/i;
 const TAX_ON_RESULT =
   /^(income|corporation|corporate) tax(es)?\b|^tax(es|ation)?( on (income|profits?|ordinary activities|the result))?$/i;
 
-/** Income, cost of sales, other expenses, then what is not of operations; as many subtotals as there are such parts. */
-function incomeRows(
-  chart: readonly Account[],
-  part: (caption: string, key: string, total: string | null, parts: readonly [AccountType, Head][]) => void,
-  subtotal: (key: string, label: string, terms: Term[]) => void,
+type TypedHead = [type: AccountType, head: Head];
+
+/** The parts that a usual outline is drawn of. */
+interface Draw {
+  /** A caption with a row for each head under it. */
+  part(caption: string, key: string, heads: readonly TypedHead[]): void;
+  total(key: string, label: string, terms: Term[]): void;
+}
+
+const rowOf = (type: AccountType, head: Head): string => `${type}-${head.key}`;
+
+/** A part with its sum below it. */
+function drawSummed(
+  draw: Draw,
+  { caption, key, total }: { caption: string; key: string; total: string },
+  heads: readonly TypedHead[],
 ): void {
+  draw.part(caption, key, heads);
+  draw.total(
+    `total-${key}`,
+    total,
+    heads.map(([type, head]): Term => ({ row: rowOf(type, head), times: 1 })),
+  );
+}
+
+/** Income, cost of sales, other expenses, then what is not of operations; as many subtotals as there are such parts. */
+function drawIncome(chart: readonly Account[], draw: Draw): void {
   const byCode = new Map(chart.map((a) => [a.code, a]));
   const ofFinance = ({ label, codes }: Head): boolean =>
     FINANCE.test(label) || codes.every((code) => byCode.get(code)?.flow === 'financing');
-  const places = (['income', 'expense'] as const).flatMap((type) =>
-    headsOf(type, chart).map((head) => ({
-      head: [type, head] as [AccountType, Head],
-      place:
-        // An account under no heading is told apart by nobody: it stays with its type.
-        byCode.get(head.key)?.posting !== false
-          ? type
-          : type === 'expense' && COST_OF_SALES.test(head.label)
-            ? 'cost'
-            : ofFinance(head) || TAX_ON_RESULT.test(head.label)
-              ? 'below'
-              : type,
-    })),
+  const placeOf = (type: 'income' | 'expense', head: Head): 'income' | 'expense' | 'cost' | 'below' => {
+    // An account under no heading is told apart by nobody: it stays with its type.
+    if (byCode.get(head.key)?.posting !== false) return type;
+    if (type === 'expense' && COST_OF_SALES.test(head.label)) return 'cost';
+    return ofFinance(head) || TAX_ON_RESULT.test(head.label) ? 'below' : type;
+  };
+  const placed = (['income', 'expense'] as const).flatMap((type) =>
+    headsOf(type, chart).map((head) => ({ head: [type, head] as TypedHead, type, place: placeOf(type, head) })),
   );
   // Where nothing else is left of income or of expenses there is nothing to tell apart.
-  const apart = (['income', 'expense'] as const).every((type) => places.some((p) => p.place === type));
-  const of = (place: string): [AccountType, Head][] =>
-    places.flatMap((p) => ((apart ? p.place : p.head[0]) === place ? [p.head] : []));
+  const apart = (['income', 'expense'] as const).every((type) => placed.some((p) => p.place === type));
+  const of = (place: string): TypedHead[] =>
+    placed.flatMap((p) => ((apart ? p.place : p.type) === place ? [p.head] : []));
   const [cost, below] = [of('cost'), of('below')];
-  part('Income', 'income', 'Total income', of('income'));
-  if (cost.length > 0) {
-    part('Cost of sales', 'cost', 'Total cost of sales', cost);
-    subtotal('gross', 'Gross profit', [
+  const withCost = cost.length > 0;
+  const withBelow = below.length > 0;
+  drawSummed(draw, { caption: 'Income', key: 'income', total: 'Total income' }, of('income'));
+  if (withCost) {
+    drawSummed(draw, { caption: 'Cost of sales', key: 'cost', total: 'Total cost of sales' }, cost);
+    draw.total('gross', 'Gross profit', [
       { row: 'total-income', times: 1 },
       { row: 'total-cost', times: -1 },
     ]);
   }
-  const total = below.length > 0 ? 'Operating expenses' : cost.length > 0 ? 'Total other expenses' : 'Total expenses';
-  part('Expenses', 'expense', total, of('expense'));
-  if (below.length === 0) return;
-  subtotal('operating', 'Operating result', [
-    { row: cost.length > 0 ? 'gross' : 'total-income', times: 1 },
+  const total = withBelow ? 'Operating expenses' : withCost ? 'Total other expenses' : 'Total expenses';
+  drawSummed(draw, { caption: 'Expenses', key: 'expense', total }, of('expense'));
+  if (!withBelow) return;
+  draw.total('operating', 'Operating result', [
+    { row: withCost ? 'gross' : 'total-income', times: 1 },
     { row: 'total-expense', times: -1 },
   ]);
-  part('Finance and tax', 'below', null, below);
+  draw.part('Finance and tax', 'below', below);
 }
 
 interface Head {

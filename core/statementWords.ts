@@ -1,84 +1,71 @@
 /**
- * The captions that the application itself puts on statements, in other languages, in the order of CAPTIONS. They are
- * usual words of the trade in each language, from memory, with no source; what a chart names is in the chart's own
- * words.
+ * The captions that the application itself puts on statements, with what they are in other languages: usual words of the
+ * trade in each, from memory, with no source. What a chart names is in the chart's own words.
  */
-const CAPTIONS = [
-  ...['Income statement', 'Balance sheet', 'Cash flow'],
-  ...['Income', 'Total income', 'Cost of sales', 'Total cost of sales', 'Gross profit'],
-  ...['Expenses', 'Total expenses', 'Total other expenses', 'Operating expenses', 'Operating result'],
-  ...['Finance and tax', 'Result'],
-  ...['Assets', 'Total assets', 'Liabilities', 'Total liabilities'],
-  ...[
-    'Equity',
+const CAPTIONS: readonly (readonly [english: string, norwegian: string, german: string, french: string])[] = [
+  ['Income statement', 'Resultatregnskap', 'Gewinn- und Verlustrechnung', 'Compte de résultat'],
+  ['Balance sheet', 'Balanse', 'Bilanz', 'Bilan'],
+  ['Cash flow', 'Kontantstrøm', 'Kapitalflussrechnung', 'Flux de trésorerie'],
+  ['Income', 'Inntekter', 'Erträge', 'Produits'],
+  ['Total income', 'Sum inntekter', 'Summe Erträge', 'Total des produits'],
+  ['Cost of sales', 'Varekostnad', 'Umsatzkosten', 'Coût des ventes'],
+  ['Total cost of sales', 'Sum varekostnad', 'Summe Umsatzkosten', 'Total du coût des ventes'],
+  ['Gross profit', 'Bruttofortjeneste', 'Bruttoergebnis', 'Marge brute'],
+  ['Expenses', 'Kostnader', 'Aufwendungen', 'Charges'],
+  ['Total expenses', 'Sum kostnader', 'Summe Aufwendungen', 'Total des charges'],
+  ['Total other expenses', 'Sum andre kostnader', 'Summe übrige Aufwendungen', 'Total des autres charges'],
+  ['Operating expenses', 'Driftskostnader', 'Betriebliche Aufwendungen', 'Charges d’exploitation'],
+  ['Operating result', 'Driftsresultat', 'Betriebsergebnis', 'Résultat d’exploitation'],
+  ['Finance and tax', 'Finans og skatt', 'Finanzen und Steuern', 'Éléments financiers et impôts'],
+  ['Result', 'Resultat', 'Ergebnis', 'Résultat'],
+  ['Assets', 'Eiendeler', 'Vermögenswerte', 'Actif'],
+  ['Total assets', 'Sum eiendeler', 'Summe Vermögenswerte', 'Total de l’actif'],
+  ['Liabilities', 'Gjeld', 'Schulden', 'Dettes'],
+  ['Total liabilities', 'Sum gjeld', 'Summe Schulden', 'Total des dettes'],
+  ['Equity', 'Egenkapital', 'Eigenkapital', 'Capitaux propres'],
+  [
     'Equity before the result',
-    'Total equity',
-    'Result of the year so far',
-    'Total liabilities and equity',
-  ],
-  ...['Other', 'Intercompany that does not cancel', 'Translation difference'],
-  ...['From operating activities', 'From investing activities', 'From financing activities', 'Not classified'],
-  ...['Change in cash', 'Cash at the beginning', 'Cash at the end', 'What exchange rates did'],
-] as const;
-
-const NORWEGIAN = [
-  ...['Resultatregnskap', 'Balanse', 'Kontantstrøm'],
-  ...['Inntekter', 'Sum inntekter', 'Varekostnad', 'Sum varekostnad', 'Bruttofortjeneste'],
-  ...['Kostnader', 'Sum kostnader', 'Sum andre kostnader', 'Driftskostnader', 'Driftsresultat'],
-  ...['Finans og skatt', 'Resultat'],
-  ...['Eiendeler', 'Sum eiendeler', 'Gjeld', 'Sum gjeld'],
-  ...[
-    'Egenkapital',
     'Egenkapital før resultatet',
-    'Sum egenkapital',
-    'Resultat hittil i år',
-    'Sum gjeld og egenkapital',
+    'Eigenkapital vor Ergebnis',
+    'Capitaux propres avant résultat',
   ],
-  ...['Annet', 'Konserninternt som ikke går opp', 'Omregningsdifferanse'],
-  ...['Fra driften', 'Fra investeringer', 'Fra finansiering', 'Ikke klassifisert'],
-  ...['Endring i kontanter', 'Kontanter ved begynnelsen', 'Kontanter ved slutten', 'Valutakurseffekt'],
+  ['Total equity', 'Sum egenkapital', 'Summe Eigenkapital', 'Total des capitaux propres'],
+  [
+    'Result of the year so far',
+    'Resultat hittil i år',
+    'Ergebnis des laufenden Jahres',
+    'Résultat de l’exercice en cours',
+  ],
+  [
+    'Total liabilities and equity',
+    'Sum gjeld og egenkapital',
+    'Summe Schulden und Eigenkapital',
+    'Total des dettes et des capitaux propres',
+  ],
+  ['Other', 'Annet', 'Sonstiges', 'Autres'],
+  [
+    'Intercompany that does not cancel',
+    'Konserninternt som ikke går opp',
+    'Konzerninternes, das nicht aufgeht',
+    'Intragroupe non soldé',
+  ],
+  ['Translation difference', 'Omregningsdifferanse', 'Währungsumrechnungsdifferenz', 'Écart de conversion'],
+  ['From operating activities', 'Fra driften', 'Aus betrieblicher Tätigkeit', 'Des activités d’exploitation'],
+  ['From investing activities', 'Fra investeringer', 'Aus Investitionstätigkeit', 'Des activités d’investissement'],
+  ['From financing activities', 'Fra finansiering', 'Aus Finanzierungstätigkeit', 'Des activités de financement'],
+  ['Not classified', 'Ikke klassifisert', 'Nicht zugeordnet', 'Non classé'],
+  ['Change in cash', 'Endring i kontanter', 'Veränderung der Zahlungsmittel', 'Variation de la trésorerie'],
+  ['Cash at the beginning', 'Kontanter ved begynnelsen', 'Zahlungsmittel am Anfang', 'Trésorerie à l’ouverture'],
+  ['Cash at the end', 'Kontanter ved slutten', 'Zahlungsmittel am Ende', 'Trésorerie à la clôture'],
+  ['What exchange rates did', 'Valutakurseffekt', 'Wechselkursbedingte Veränderung', 'Effet des taux de change'],
 ];
 
-const GERMAN = [
-  ...['Gewinn- und Verlustrechnung', 'Bilanz', 'Kapitalflussrechnung'],
-  ...['Erträge', 'Summe Erträge', 'Umsatzkosten', 'Summe Umsatzkosten', 'Bruttoergebnis'],
-  ...['Aufwendungen', 'Summe Aufwendungen', 'Summe übrige Aufwendungen'],
-  ...['Betriebliche Aufwendungen', 'Betriebsergebnis'],
-  ...['Finanzen und Steuern', 'Ergebnis'],
-  ...['Vermögenswerte', 'Summe Vermögenswerte', 'Schulden', 'Summe Schulden'],
-  ...['Eigenkapital', 'Eigenkapital vor Ergebnis', 'Summe Eigenkapital'],
-  ...['Ergebnis des laufenden Jahres', 'Summe Schulden und Eigenkapital'],
-  ...['Sonstiges', 'Konzerninternes, das nicht aufgeht', 'Währungsumrechnungsdifferenz'],
-  ...['Aus betrieblicher Tätigkeit', 'Aus Investitionstätigkeit', 'Aus Finanzierungstätigkeit', 'Nicht zugeordnet'],
-  ...['Veränderung der Zahlungsmittel', 'Zahlungsmittel am Anfang', 'Zahlungsmittel am Ende'],
-  ...['Wechselkursbedingte Veränderung'],
-];
-
-const FRENCH = [
-  ...['Compte de résultat', 'Bilan', 'Flux de trésorerie'],
-  ...['Produits', 'Total des produits', 'Coût des ventes', 'Total du coût des ventes', 'Marge brute'],
-  ...['Charges', 'Total des charges', 'Total des autres charges'],
-  ...['Charges d’exploitation', 'Résultat d’exploitation'],
-  ...['Éléments financiers et impôts', 'Résultat'],
-  ...['Actif', 'Total de l’actif', 'Dettes', 'Total des dettes'],
-  ...['Capitaux propres', 'Capitaux propres avant résultat', 'Total des capitaux propres'],
-  ...['Résultat de l’exercice en cours', 'Total des dettes et des capitaux propres'],
-  ...['Autres', 'Intragroupe non soldé', 'Écart de conversion'],
-  ...['Des activités d’exploitation', 'Des activités d’investissement', 'Des activités de financement', 'Non classé'],
-  ...['Variation de la trésorerie', 'Trésorerie à l’ouverture', 'Trésorerie à la clôture'],
-  ...['Effet des taux de change'],
-];
-
-const wordsOf = (said: readonly string[]): ReadonlyMap<string, string> =>
-  new Map(CAPTIONS.map((caption, i) => [caption, said[i] ?? caption]));
-
-/** By ISO 639 code. */
-const SPOKEN: ReadonlyMap<string, ReadonlyMap<string, string>> = new Map([
-  ['nb', wordsOf(NORWEGIAN)],
-  ['no', wordsOf(NORWEGIAN)],
-  ['de', wordsOf(GERMAN)],
-  ['fr', wordsOf(FRENCH)],
-]);
+/** In which place of a row a language is, by ISO 639 code. */
+const PLACES: Readonly<Record<string, 1 | 2 | 3>> = { nb: 1, no: 1, de: 2, fr: 3 };
 
 /** A caption in a language, or as it stands where that language or caption is not known. */
-export const captionIn = (language: string, caption: string): string => SPOKEN.get(language)?.get(caption) ?? caption;
+export function captionIn(language: string, caption: string): string {
+  const place = PLACES[language];
+  const said = CAPTIONS.find(([english]) => english === caption);
+  return place === undefined || said === undefined ? caption : said[place];
+}

@@ -14,6 +14,7 @@ import { loadFile } from '@/cases/loads/loading/runLoads';
 import { addPerson } from '@/cases/people/people';
 import { ownerOf } from '@/cases/people/signIn';
 import type { newPersonSchema } from '@/contracts/bodies';
+import type { LoadKind } from '@/contracts/mapping';
 import { countPeople, personByEmail } from '@/store/people';
 import {
   budgetFile,
@@ -132,6 +133,11 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
     for (const entity of ENTITIES)
       await addEntity(ctx, owner, { ...entity, calendar, yearEnd: 'derived', retainedEarnings: '3120' });
     const folder = await mkdtemp(join(tmpdir(), 'just-thread-demo-'));
+    const deliver = async (name: string, content: string, kind: LoadKind): Promise<void> => {
+      const path = join(folder, name);
+      await writeFile(path, content);
+      await must(loadFile(ctx, owner, path, { kind }));
+    };
     try {
       const files = await writeDemoFiles(folder);
       await must(loadFile(ctx, owner, files.dimensions, { kind: 'dimensions', format: 'csv' }));
@@ -139,11 +145,7 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
         await must(loadFile(ctx, owner, files.chart, { kind: 'accounts', format: 'csv', entity: code }));
       const { lines } = await must(loadFile(ctx, owner, files.lines, { kind: 'lines', format: 'csv' }));
       say(`  ${lines.toLocaleString('en')} journal lines`);
-      const holdings = join(folder, 'bank-and-cash.csv');
-      await writeFile(holdings, holdingsFile());
-      await must(loadFile(ctx, owner, holdings, { kind: 'holdings' }));
-      const plan = join(folder, 'plan-2027.csv');
-      await writeFile(plan, budgetFile());
+      await deliver('bank-and-cash.csv', holdingsFile(), 'holdings');
       // Story 14: two months come again; a pin that was set before drifts.
       const subject = 'figure:entity=KSF&accounts=6310&from=2027.05&to=2027.05';
       const address = '/trial-balance?entity=KSF&from=2027.05&to=2027.05&accounts=63*';
@@ -156,23 +158,13 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
           replaces: RESTATED.periods,
         }),
       );
-      await must(loadFile(ctx, owner, plan, { kind: 'budgets' }));
-      const orders = join(folder, 'open-orders.csv');
-      await writeFile(orders, commitmentsFile());
-      await must(loadFile(ctx, owner, orders, { kind: 'commitments' }));
-      const rates = join(folder, 'rates-nok-gbp.csv');
-      await writeFile(rates, ratesFile());
-      await must(loadFile(ctx, owner, rates, { kind: 'rates' }));
+      await deliver('plan-2027.csv', budgetFile(), 'budgets');
+      await deliver('open-orders.csv', commitmentsFile(), 'commitments');
+      await deliver('rates-nok-gbp.csv', ratesFile(), 'rates');
       await must(loadFile(ctx, owner, await writeDocuments(folder), { kind: 'documents', entity: 'KSF' }));
-      const parties = join(folder, 'customers-and-suppliers.csv');
-      await writeFile(parties, partiesFile());
-      await must(loadFile(ctx, owner, parties, { kind: 'parties' }));
-      const taxCodes = join(folder, 'tax-codes.csv');
-      await writeFile(taxCodes, taxCodesFile());
-      await must(loadFile(ctx, owner, taxCodes, { kind: 'tax-codes' }));
-      const schemes = join(folder, 'statutory-captions.csv');
-      await writeFile(schemes, schemesFile());
-      await must(loadFile(ctx, owner, schemes, { kind: 'schemes' }));
+      await deliver('customers-and-suppliers.csv', partiesFile(), 'parties');
+      await deliver('tax-codes.csv', taxCodesFile(), 'tax-codes');
+      await deliver('statutory-captions.csv', schemesFile(), 'schemes');
     } finally {
       await rm(folder, { recursive: true, force: true });
     }

@@ -130,15 +130,21 @@ async function installed(name: string, home: string, today: string, template: st
   };
 }
 
-/** Loads a table as it is written here; it must be right. */
-export async function loadText(
+/** Loads a file of that name, whatever becomes of it. */
+export function sendFile(
   { ctx, owner, env }: Fresh,
-  text: string,
+  name: string,
+  content: string | Buffer,
   fields: Parameters<typeof loadFile>[3],
-): Promise<void> {
-  const path = join(env.JUST_THREAD_HOME as string, `${fields.kind}.csv`);
-  writeFileSync(path, `${text}\n`);
-  const load = await loadFile(ctx, owner, path, fields);
+): ReturnType<typeof loadFile> {
+  const path = join(env.JUST_THREAD_HOME as string, name);
+  writeFileSync(path, content);
+  return loadFile(ctx, owner, path, fields);
+}
+
+/** Loads a table as it is written here; it must be right. */
+export async function loadText(fresh: Fresh, text: string, fields: Parameters<typeof loadFile>[3]): Promise<void> {
+  const load = await sendFile(fresh, `${fields.kind}.csv`, `${text}\n`, fields);
   if (load.status !== 'loaded')
     throw new Error(`the test's own ${fields.kind} were refused: ${load.problems[0]?.message ?? load.message}`);
 }

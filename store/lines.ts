@@ -225,38 +225,34 @@ interface EntryHead {
 async function decode(db: Db, question: Question, rows: RawLine[]): Promise<StoredLine[]> {
   if (rows.length === 0) return [];
   const { catalogue } = question;
-  const codes = async (table: string, ids: number[], column = 'code'): Promise<Map<number, string>> => {
+  const named = async <Row extends { id: number; code: string }>(
+    table: string,
+    ids: number[],
+    columns = 'id, code',
+  ): Promise<Map<number, Row>> => {
     const wanted = [...new Set(ids)].filter((id) => id !== 0);
     if (wanted.length === 0) return new Map();
-    const found = await rowsOf<{ id: number; code: string }>(
-      db,
-      `select id, ${column} as code from ${table} where id = any(?)`,
-      [wanted],
-    );
-    return new Map(found.map((r) => [r.id, r.code]));
+    const found = await rowsOf<Row>(db, `select ${columns} from ${table} where id = any(?)`, [wanted]);
+    return new Map(found.map((r) => [r.id, r]));
   };
-  const [heads, journals, counterparties, users, names] = await Promise.all([
+  const [heads, journals, counterparties, users] = await Promise.all([
     rowsOf<EntryHead>(
       db,
       'select id, description, entered_at, approved_by, reversal_of, source from entry where id = any(?)',
       [[...new Set(rows.map((r) => r.entry))]],
     ),
-    codes(
+    named(
       'journal',
       rows.map((r) => r.journal),
     ),
-    codes(
+    named<{ id: number; code: string; name: string }>(
       'counterparty',
       rows.map((r) => r.counterparty),
+      'id, code, name',
     ),
-    codes(
+    named(
       'ledger_user',
       rows.map((r) => r.posted_by),
-    ),
-    codes(
-      'counterparty',
-      rows.map((r) => r.counterparty),
-      'name',
     ),
   ]);
   const headOf = new Map(heads.map((h) => [h.id, h]));
@@ -290,10 +286,10 @@ async function decode(db: Db, question: Question, rows: RawLine[]): Promise<Stor
       unit: r.unit,
       description: r.description,
       entryDescription: head?.description ?? '',
-      journal: journals.get(r.journal) ?? null,
-      counterparty: counterparties.get(r.counterparty) ?? null,
-      counterpartyName: names.get(r.counterparty) ?? null,
-      postedBy: users.get(r.posted_by) ?? null,
+      journal: journals.get(r.journal)?.code ?? null,
+      counterparty: counterparties.get(r.counterparty)?.code ?? null,
+      counterpartyName: counterparties.get(r.counterparty)?.name ?? null,
+      postedBy: users.get(r.posted_by)?.code ?? null,
       document: r.document,
       dims: JSON.stringify(Object.entries(members).sort(([a], [b]) => (a < b ? -1 : 1))),
       members,
@@ -326,15 +322,6 @@ type Extra =
   | 'partnerEntity'
   | 'attachment'
   | 'reconciled';
-
-/** Names of all counterparties by code. */
-export const counterpartyNames = async (db: Db): Promise<Map<string, string>> =>
-  new Map(
-    (await rowsOf<{ code: string; name: string }>(db, 'select code, name from counterparty')).map((c) => [
-      c.code,
-      c.name,
-    ]),
-  );
 
 /** Whether any of those lines, of whatever load, bears on the figure. */
 export async function bearsOnAny(

@@ -1,6 +1,6 @@
+import type { STATUSES } from '@/core/ledger';
+import type { PARTY_KINDS } from '@/core/parties';
 import { type Db, rowsOf } from './db';
-
-export const PARTY_KINDS = ['customer', 'supplier', 'both', 'employee', 'other'] as const;
 
 /** A customer, supplier or other party with all that is known of it. */
 export interface PartyRecord {
@@ -15,7 +15,7 @@ export interface PartyRecord {
   country: string;
   bank_account: string;
   tax_number: string;
-  status: 'active' | 'inactive' | 'suspended';
+  status: (typeof STATUSES)[number];
 }
 
 const COLUMNS =

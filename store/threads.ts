@@ -1,4 +1,4 @@
-import type { Measure } from '@/contracts/bodies';
+import type { KeptView, Measure } from '@/contracts/bodies';
 import { type Db, rowsOf } from './db';
 
 export type ThreadState = 'open' | 'concluded';
@@ -19,7 +19,7 @@ export interface StepRow {
   parent: number | null;
   address: string;
   label: string;
-  view: 'sheet' | 'split' | 'lines' | 'entry' | 'document' | 'orders' | 'statement';
+  view: KeptView;
   split_by: string | null;
   subject: string;
   entities: string[];

@@ -1,6 +1,9 @@
+import { wrong } from '@/contracts/problem';
 import { inTreeOrder } from '@/core/tree';
 import type { CatalogueAccount } from '@/store/catalogue';
-import type { SchemeCaption } from '@/store/schemes';
+import { captionsOf, type SchemeCaption } from '@/store/schemes';
+import type { Context } from '../asking/context';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
 
 /** An account or a heading in the order of a trial balance. */
 export interface ListedAccount {
@@ -18,6 +21,17 @@ const SCHEME = '~scheme:';
 export interface Scheme {
   scheme: string;
   captions: ReadonlyMap<string, SchemeCaption>;
+}
+
+/** A scheme of a chart with its captions as of the figure's load. @throws ProblemError where no account has a code of it */
+export async function schemeOf(
+  ctx: Context,
+  { asOf }: Pick<ResolvedFigure, 'asOf'>,
+  chart: readonly CatalogueAccount[],
+  scheme: string,
+): Promise<Scheme> {
+  if (!chart.some((a) => a.codes[scheme])) throw wrong('scheme', `no account has a code of a scheme “${scheme}”`);
+  return { scheme, captions: await captionsOf(ctx.read, scheme, asOf) };
 }
 
 /** Accounts by their codes of a scheme, in the order of its captions, other codes after them; those without one come last. */

@@ -11,7 +11,7 @@ import { add, exponentOf, formatAmount } from '@/core/money';
 import { type PartySide, type SaftHead, writeSaft } from '@/exchange/saftWriter';
 import { ACCOUNT_COLUMNS, DIMENSION_COLUMNS, LINE_COLUMNS } from '@/exchange/tables';
 import { type Table, type Written, writeAds, writeCsv, writeFec, writeJson, writeXlsx } from '@/exchange/writers';
-import { counterpartyNames, type StoredLine } from '@/store/lines';
+import type { StoredLine } from '@/store/lines';
 import { readParties } from '@/store/parties';
 import type { Head } from '@/store/record';
 import type { Context } from '../asking/context';
@@ -109,9 +109,8 @@ async function lineTable(ctx: Context, asked: ResolvedFigure): Promise<Table> {
     ...LINE_COLUMNS.known.filter((c) => c !== 'amount' && c !== 'side' && c !== 'account_type'),
     ...dims,
   ];
-  const names = await counterpartyNames(ctx.read);
   const records = async function* (): AsyncGenerator<Written> {
-    for await (const line of allLines(ctx, asked)) yield recordOf(line, asked, names);
+    for await (const line of allLines(ctx, asked)) yield recordOf(line, asked);
   };
   return { columns, kind: LINE_COLUMNS, records: records() };
 }
@@ -120,7 +119,7 @@ async function lineTable(ctx: Context, asked: ResolvedFigure): Promise<Table> {
 export const allLines = (ctx: Context, asked: ResolvedFigure): AsyncGenerator<StoredLine> =>
   linesOfFigure(ctx.work, asked, { openings: true });
 
-function recordOf(l: StoredLine, asked: ResolvedFigure, names: ReadonlyMap<string, string>): Written {
+function recordOf(l: StoredLine, asked: ResolvedFigure): Written {
   const entity = asked.known.catalogue.entities.get(l.entity);
   const digits = exponentOf(entity?.currency ?? asked.currency);
   const amount = formatAmount(Math.abs(l.amount), digits);
@@ -143,7 +142,7 @@ function recordOf(l: StoredLine, asked: ResolvedFigure, names: ReadonlyMap<strin
     debit: l.side === 'debit' ? signed : '',
     credit: l.side === 'credit' ? signed : '',
     year: String(yearOf(l.period)),
-    counterparty_name: l.counterparty === null ? null : names.get(l.counterparty),
+    counterparty_name: l.counterpartyName,
     ...Object.fromEntries(Object.entries(l.members).map(([dim, code]) => [`dim:${dim}`, code])),
   };
 }
@@ -219,16 +218,15 @@ async function saftHead(ctx: Context, asked: ResolvedFigure): Promise<SaftHead> 
   const [entity] = asked.entities;
   if (!entity) throw wrong('entity', 'name an entity');
   const digits = exponentOf(entity.currency);
-  const names = await counterpartyNames(ctx.read);
   const chart = (await seenAccounts(ctx, asked.viewer, entity)).filter((a) => a.posting);
   const balances = await balancesByAccount(ctx, asked);
   let [entries, debit, credit] = [0, 0, 0];
   const seen = new Set<string>();
-  const kinds = new Map((await readParties(ctx.read)).map((p) => [p.code, p.kind]));
+  const known = new Map((await readParties(ctx.read)).map((p) => [p.code, p]));
   // Whoever is no one thing by its own record is what the account of the line says: what is owed to us and what is
   // earned is of a customer.
   const sideOf = (party: string, account: string): PartySide => {
-    const kind = kinds.get(party);
+    const kind = known.get(party)?.kind;
     if (kind === 'customer' || kind === 'supplier') return kind === 'customer' ? 'Customer' : 'Supplier';
     const type = entity.accounts.get(account)?.type;
     return type === 'asset' || type === 'income' ? 'Customer' : 'Supplier';
@@ -266,7 +264,7 @@ async function saftHead(ctx: Context, asked: ResolvedFigure): Promise<SaftHead> 
       };
     }),
     parties: (['Customer', 'Supplier'] as const).flatMap((as) =>
-      [...parties[as]].map((code) => ({ code, name: names.get(code) ?? code, as })),
+      [...parties[as]].map((code) => ({ code, name: known.get(code)?.name ?? code, as })),
     ),
     sideOf,
     comment: seesWhole(asked.viewer)

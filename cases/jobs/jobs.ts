@@ -103,6 +103,17 @@ const LOOK_EVERY_MS = 60;
 /** What takes long is looked for less often. */
 const LOOK_SLOWEST_MS = 500;
 
+/** Has something of no company in particular done by a worker for whoever waits in front of the screen. */
+export async function doneByWorker(
+  ctx: Context,
+  viewer: Viewer,
+  job: Pick<NewJob, 'subject' | 'label' | 'input'> & { kind: JobKind },
+  waitMs: number,
+): Promise<JobRow> {
+  const id = await ctx.write.transaction((trx) => addJob(trx, { ...begunBy(viewer), entities: null, ...job }));
+  return outcomeOf(ctx, id, waitMs);
+}
+
 /** Waits for a job of one's own to end. @throws ProblemError when it takes longer than one waits for */
 export async function outcomeOf(ctx: Context, id: number, waitMs: number): Promise<JobRow> {
   const until = Date.now() + waitMs;

@@ -2,7 +2,7 @@ import type { Inspection } from '@/contracts/answers/loads';
 import type { Format, LoadKind, Mapping } from '@/contracts/mapping';
 import type { Context } from '../asking/context';
 import { require, type Viewer } from '../asking/viewer';
-import { addJob, begunBy, outcomeOf, refusalOf } from '../jobs/jobs';
+import { doneByWorker, refusalOf } from '../jobs/jobs';
 import { ownFile } from './keptFiles';
 
 export interface InspectionFields {
@@ -27,17 +27,8 @@ export async function askLook(
 ): Promise<Inspection> {
   require(viewer, 'preparer', 'load data');
   const { digest } = await ownFile(ctx, viewer, file);
-  const id = await ctx.write.transaction((trx) =>
-    addJob(trx, {
-      ...begunBy(viewer),
-      kind: 'look',
-      subject: `file ${digest}`,
-      label: file.name,
-      entities: null,
-      input: { digest, wanted },
-    }),
-  );
-  const job = await outcomeOf(ctx, id, WAIT_MS);
+  const asked = { kind: 'look', subject: `file ${digest}`, label: file.name, input: { digest, wanted } } as const;
+  const job = await doneByWorker(ctx, viewer, asked, WAIT_MS);
   if (job.state === 'done') return job.result as Inspection;
   const refusal = refusalOf(job);
   if (refusal) throw refusal;

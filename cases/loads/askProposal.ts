@@ -3,7 +3,7 @@ import type { Mapping } from '@/contracts/mapping';
 import { wrong } from '@/contracts/problem';
 import type { Context } from '../asking/context';
 import { require, type Viewer } from '../asking/viewer';
-import { addJob, begunBy, outcomeOf, refusalOf } from '../jobs/jobs';
+import { doneByWorker, refusalOf } from '../jobs/jobs';
 import { ownFile } from './keptFiles';
 
 /** As long as one waits for a large file to be read once. */
@@ -18,17 +18,9 @@ export async function askProposal(
 ): Promise<LedgerProposal> {
   require(viewer, 'owner', 'begin a ledger');
   const file = await ownFile(ctx, viewer, { digest, name });
-  const id = await ctx.write.transaction((trx) =>
-    addJob(trx, {
-      ...begunBy(viewer),
-      kind: 'propose',
-      subject: `file ${file.digest}`,
-      label: name,
-      entities: null,
-      input: { digest: file.digest, name, mapping: mapping ?? null },
-    }),
-  );
-  const job = await outcomeOf(ctx, id, WAIT_MS);
+  const input = { digest: file.digest, name, mapping: mapping ?? null };
+  const asked = { kind: 'propose', subject: `file ${file.digest}`, label: name, input } as const;
+  const job = await doneByWorker(ctx, viewer, asked, WAIT_MS);
   if (job.state === 'done') return job.result as LedgerProposal;
   throw refusalOf(job) ?? wrong('file', job.message ?? 'nothing can be proposed of the file');
 }

@@ -29,13 +29,15 @@ const guessesOf = async (db: Db, entity: string): Promise<Guess[]> =>
 /** What was guessed of the companies that the viewer sees whole and nobody has confirmed yet. */
 export async function openGuesses(ctx: Context, viewer: Viewer) {
   const { catalogue } = await known(ctx.read);
-  const rows = [];
-  for (const code of catalogue.entities.keys()) {
-    if (!maySeeBooks(viewer, code)) continue;
-    for (const { key, says, confirmed } of await guessesOf(ctx.read, code))
-      if (confirmed === null) rows.push({ entity: code, key, says });
-  }
-  return { rows };
+  const seen = [...catalogue.entities.keys()].filter((entity) => maySeeBooks(viewer, entity));
+  const open = await Promise.all(
+    seen.map(async (entity) =>
+      (await guessesOf(ctx.read, entity)).flatMap(({ key, says, confirmed }) =>
+        confirmed === null ? [{ entity, key, says }] : [],
+      ),
+    ),
+  );
+  return { rows: open.flat() };
 }
 
 /** Says that what was guessed is right, or has been put right. @param key absent: all of them */

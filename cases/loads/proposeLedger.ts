@@ -4,17 +4,17 @@ import type { Mapping } from '@/contracts/mapping';
 import { wrong } from '@/contracts/problem';
 import type { ReadonlyDeep } from '@/contracts/routes';
 import { isDate, lastOfMonth } from '@/core/dates';
-import { ACCOUNT_TYPES, type AccountType, isTemporary } from '@/core/ledger';
+import { ACCOUNT_TYPES, type AccountType, DIMENSIONS_MAX, isTemporary } from '@/core/ledger';
 import { isCurrency } from '@/core/money';
 import {
   type AccountFacts,
   type ColumnFacts,
   companyCode,
-  DIMENSIONS_MAX,
   proposeAccounts,
   proposeDimensions,
   proposeRetained,
   proposeYearStart,
+  stemOf,
   type TimeFacts,
 } from '@/core/proposal';
 import { Problems } from '@/exchange/problem';
@@ -105,11 +105,7 @@ export async function proposeLedger(ctx: Context, { digest, name, mapping }: Pro
   }
 }
 
-const nameOf = (file: string): string =>
-  file
-    .replace(/\.[A-Za-z0-9.]{1,8}$/, '')
-    .replace(/[_-]+/g, ' ')
-    .trim() || 'Books';
+const nameOf = (file: string): string => stemOf(file).replace(/[_-]+/g, ' ').trim() || 'Books';
 
 /** The columns as they were recognised, written down, so that dimensions can be added to them. */
 function mappingOf(found: Recognition): Mapping | null {

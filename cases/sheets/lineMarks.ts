@@ -2,7 +2,7 @@ import { clausesOf, readQuery, scopeShape, selectionOf } from '@/contracts/scope
 import { satisfies } from '@/core/evaluate';
 import type { Clause } from '@/core/figure';
 import type { Line, LineKind } from '@/core/ledger';
-import { accountsIn, SelectionError } from '@/core/selection';
+import { accountsAmong } from '@/core/selection';
 import type { StoredLine } from '@/store/lines';
 import type { Context } from '../asking/context';
 import { everyAccount, type ResolvedFigure } from '../asking/resolvedFigure';
@@ -31,7 +31,9 @@ interface Condition {
 function conditionOf({ name, query }: { name: string; query: string }, asked: ResolvedFigure): Condition {
   const params = readQuery(scopeShape, new URLSearchParams(query));
   const clauses = clausesOf(params, asked.digits);
-  const accounts = accountsOf(params, asked);
+  const selection = selectionOf(params);
+  // A condition may name accounts that these books do not have: no line is on them.
+  const accounts = selection && accountsAmong(selection, everyAccount(asked.entities));
   const { trees } = asked.known.catalogue;
   const fits = (line: StoredLine, clause: Clause, others: readonly { account: string }[]): boolean =>
     clause.on === 'opposite'
@@ -42,18 +44,6 @@ function conditionOf({ name, query }: { name: string; query: string }, asked: Re
     holds: (line, others) =>
       (accounts === null || accounts.has(line.account)) && clauses.every((clause) => fits(line, clause, others)),
   };
-}
-
-/** A condition may name accounts that these books do not have: no line is on them. */
-function accountsOf(params: Parameters<typeof selectionOf>[0], asked: ResolvedFigure): Set<string> | null {
-  const selection = selectionOf(params);
-  if (selection === null) return null;
-  try {
-    return accountsIn(selection, everyAccount(asked.entities));
-  } catch (error) {
-    if (error instanceof SelectionError) return new Set();
-    throw error;
-  }
 }
 
 const asLine = ({ members, ...line }: StoredLine): Line =>

@@ -9,7 +9,7 @@ import type { Figure } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
 import { changedBeyond, fellSilent, type MarkRule, type MarkRules, meets, onWrongSide, outOfLine } from '@/core/marks';
 import { add, type Minor, parseAmount } from '@/core/money';
-import { accountsIn, parseSelection, SelectionError } from '@/core/selection';
+import { accountsAmong, parseSelection } from '@/core/selection';
 import type { Value } from '@/core/sheet';
 import { type Piece, pieceTexts, sentence } from '@/core/spoken';
 import { keepSetting, readSetting } from '@/store/settings';
@@ -123,7 +123,7 @@ async function accountMarks(
   const of = (key: string) => columns.find((c) => c.column.key === key)?.balances;
   const [window, yearBefore] = [of('window'), of('year-before')];
   const conditions = rules.own.flatMap((own) =>
-    own.on === 'accounts' ? [{ ...own, accounts: selected(own.accounts, chart) }] : [],
+    own.on === 'accounts' ? [{ ...own, accounts: accountsAmong(parseSelection(own.accounts), chart) }] : [],
   );
   const found = new Map<string, Mark[]>();
   for (const account of chart) {
@@ -168,16 +168,6 @@ async function accountMarks(
     if (marks.length > 0) found.set(account.code, marks);
   }
   return found;
-}
-
-/** The accounts of a condition; none where the chart does not have what it names. */
-function selected(text: string, chart: Parameters<typeof accountsIn>[1]): Set<string> {
-  try {
-    return accountsIn(parseSelection(text), chart);
-  } catch (error) {
-    if (error instanceof SelectionError) return new Set();
-    throw error;
-  }
 }
 
 /** By size, whichever side: a cost and an income that rise both rise. */

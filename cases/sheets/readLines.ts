@@ -57,7 +57,7 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
   if (cursor && params.at !== undefined) throw wrong('at', 'give after or at, not both');
   const start = cursor?.index ?? params.at ?? 0;
   const pageIs = start === 0 ? 'first' : 'later';
-  const found = await ledgerTotal(ctx, asked, pageIs);
+  const [found, marked] = await Promise.all([ledgerTotal(ctx, asked, pageIs), lineMarker(ctx, asked)]);
   const carries = carriesOpening(asked.figure, asked, params.openings);
   const whole = carries ? found : withoutOpening(found);
   const page =
@@ -72,7 +72,6 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
   const partOf = params.part && partOfEach(asked, params.part);
   const part = params.part && (await ledgerPart(ctx, asked, pageIs, params.part));
   const odd = inLedgerOrder ? outOfOrder(page.lines.map((line) => line.entry)) : [];
-  const marked = await lineMarker(ctx, asked);
   const end = start + page.lines.length;
   // Where lines are missing from the store the end comes before the count says so.
   const ended = end >= whole.count || page.lines.length < params.limit;

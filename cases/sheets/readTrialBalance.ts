@@ -1,4 +1,3 @@
-import { wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import { type Balance, emptyBalance, isEmpty } from '@/core/balances';
 import type { Figure } from '@/core/figure';
@@ -8,7 +7,6 @@ import { amountIn, amountOf, type Cells, cellsOf, countIn, type Proof, type Shee
 import { yearToDate } from '@/core/windows';
 import { firstOff, resultsByYear } from '@/store/balances';
 import type { CatalogueAccount } from '@/store/catalogue';
-import { captionsOf } from '@/store/schemes';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
 import { headOf, printerOf, shownCells, shownColumns } from '../asking/present';
@@ -18,7 +16,7 @@ import type { Viewer } from '../asking/viewer';
 import { balancesByAccount, figureTotal, sumOf } from '../balances/accountBalances';
 import { type ComparedAccounts, comparedAccounts } from '../balances/comparedAccounts';
 import { chartOf, columnsAsked } from '../balances/comparedColumns';
-import { isOfScheme, type ListedAccount, listedAccounts, schemesOf } from '../balances/listedAccounts';
+import { isOfScheme, type ListedAccount, listedAccounts, schemeOf, schemesOf } from '../balances/listedAccounts';
 import { isRetained, type RetainedPart, retainedParts } from '../balances/retainedParts';
 
 /** A trial balance before it is printed. */
@@ -83,15 +81,10 @@ async function trialBalance(ctx: Context, viewer: Viewer, params: TrialBalancePa
     ? await comparedAccounts(ctx, asked, params.column, params.compare ?? 'closing')
     : null;
   const { chart } = chartOf(asked, columnsAsked(params.column ?? []));
-  if (params.scheme !== undefined && !schemesOf(chart).includes(params.scheme))
-    throw wrong('scheme', `no account has a code of a scheme “${params.scheme}”`);
+  const scheme = params.scheme === undefined ? null : await schemeOf(ctx, asked, chart, params.scheme);
   const posting = chart.filter((a) => a.posting);
   const everyCode = posting.map((a) => a.code);
   const sum = sumOf(accounts, everyCode);
-  const scheme =
-    params.scheme === undefined
-      ? null
-      : { scheme: params.scheme, captions: await captionsOf(ctx.read, params.scheme, asked.asOf) };
   const rows = listedAccounts(chart, params.tree === 'yes', scheme).flatMap((listed): TrialBalanceRow[] => {
     const { account, depth, beneath } = listed;
     const balance = sumOf(accounts, beneath);

@@ -1,8 +1,8 @@
 import type { z } from 'zod';
 import type { outlineSchema } from '@/contracts/bodies';
 import { notFound, ProblemError, wrong } from '@/contracts/problem';
-import { type AccountType, isTemporary } from '@/core/ledger';
-import { type Outline, type OutlineRow, outlineFaults, type Sign, usualOutline } from '@/core/statement';
+import { type AccountType, isTemporary, usualSide } from '@/core/ledger';
+import { type Outline, type OutlineRow, outlineFaults, usualOutline } from '@/core/statement';
 import type { CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
 import { addVersion, newestOutlines, versionsOf } from '@/store/outlines';
 import { hasTaxCodes } from '@/store/taxes';
@@ -57,18 +57,19 @@ export function schemeOutline(
   const mine = chart.filter((a) => a.posting && (kind === 'balance') !== isTemporary(a.type));
   const rows: OutlineRow[] = [];
   const keys: string[] = [];
-  const sections: [AccountType, Sign, string][] =
+  const sections: [AccountType, string][] =
     kind === 'income'
       ? [
-          ['income', 'credit', 'Income'],
-          ['expense', 'debit', 'Expenses'],
+          ['income', 'Income'],
+          ['expense', 'Expenses'],
         ]
       : [
-          ['asset', 'debit', 'Assets'],
-          ['liability', 'credit', 'Liabilities'],
-          ['equity', 'credit', 'Equity'],
+          ['asset', 'Assets'],
+          ['liability', 'Liabilities'],
+          ['equity', 'Equity'],
         ];
-  for (const [type, sign, caption] of sections) {
+  for (const [type, caption] of sections) {
+    const sign = usualSide(type);
     const groups = underCodes(
       mine.filter((x) => x.type === type),
       of,

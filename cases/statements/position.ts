@@ -1,7 +1,6 @@
 import type { Traced } from '@/contracts/bodies';
 import { wrong } from '@/contracts/problem';
 import { readSplit } from '@/contracts/splits';
-import { emptyBalance } from '@/core/balances';
 import { calendar, type Ordinal, ordinal, periodText, yearOf } from '@/core/calendar';
 import type { Split, Window } from '@/core/figure';
 import { add, type Minor } from '@/core/money';
@@ -10,13 +9,11 @@ import {
   addPosition,
   addToPosition,
   addToWindow,
-  cashPosition,
   emptyPosition,
   type Position,
   type TimeOfSum,
 } from '@/core/position';
-import { accountsIn, parseSelection } from '@/core/selection';
-import { amountOf } from '@/core/sheet';
+import { parseSelection } from '@/core/selection';
 import { splitSums } from '@/store/balances';
 import type { PlannedColumn } from '@/store/budgets';
 import type { CatalogueDimension } from '@/store/catalogue';
@@ -24,26 +21,14 @@ import { commitmentSums } from '@/store/commitments';
 import { equityByDay, memberSumsUpTo } from '@/store/positions';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
-import { spokenAmount } from '../asking/spokenNumbers';
 import { requireWhole, type Viewer } from '../asking/viewer';
-import { balancesByAccount, figureTotal, mergedChart } from '../balances/accountBalances';
-import { lastDayOf, ordersOf } from '../balances/orderedBalances';
+import { figureTotal } from '../balances/accountBalances';
+import { lastDayOf } from '../balances/orderedBalances';
 import { narrowedTo } from '../balances/plannedBalances';
 import { ratesFor, translator, withoutRate } from '../balances/translation';
+import { positionOfAccounts } from './cashPosition';
+import { cellsOf, POSITION_COLUMNS, positionGuard, positionSheet, ROW, totalRow } from './positionSheet';
 import type { StatementRow, StatementSheet } from './sheet';
-
-const COLUMNS: { key: keyof Position; label: string; hint: string }[] = [
-  { key: 'opening', label: 'Opening', hint: 'What was there when the fiscal year began.' },
-  { key: 'adjustments', label: 'Adjustments', hint: 'What was booked directly on equity in the year.' },
-  { key: 'receivedNow', label: 'Received, window', hint: 'What came in in the window.' },
-  { key: 'received', label: 'Received, year', hint: 'What came in since the year began.' },
-  { key: 'spentNow', label: 'Spent, window', hint: 'What was spent in the window.' },
-  { key: 'spent', label: 'Spent, year', hint: 'What was spent since the year began.' },
-  { key: 'current', label: 'Current', hint: 'Opening and adjustments, with what came in, less what was spent.' },
-  { key: 'committed', label: 'Committed now', hint: 'Open orders that fall due up to the end of the window.' },
-  { key: 'committedLater', label: 'Committed later', hint: 'Open orders that fall due after it.' },
-  { key: 'available', label: 'Available', hint: 'What is left after open orders.' },
-];
 
 /** All that a position is made of. */
 const RESULTS = 'type income, type expense, type equity';
@@ -104,22 +89,14 @@ export async function position(
   const whole = emptyPosition();
   for (const p of own.values()) addPosition(whole, p);
   const rows: StatementRow[] = [];
-  const valuesOf = (p: Position): StatementRow['cells'] =>
-    Object.fromEntries(COLUMNS.map(({ key }) => [key, amountOf(p[key])]));
-  const shown = { sign: 'debit' as const, account: null, opens: false, emphasis: undefined };
   const walk = (under: string | null, depth: number): Position => {
     const sum = emptyPosition();
     for (const m of dimension.tree.values()) {
       if ((m.parent !== null && dimension.tree.has(m.parent) ? m.parent : null) !== under) continue;
       const row: StatementRow = {
-        key: m.code,
-        label: m.name,
-        kind: 'accounts',
-        depth,
-        ...shown,
+        ...{ ...ROW, key: m.code, label: m.name, kind: 'accounts', depth },
         cells: {},
         refine: { [`dim.${dimension.code}`]: m.code },
-        measure: 'movement',
       };
       const at = rows.push(row) - 1;
       const all = walk(m.code, depth + 1);
@@ -127,7 +104,7 @@ export async function position(
       addPosition(sum, all);
       // Only members that hold something.
       if (Object.values(all).every((v) => v === 0)) rows.splice(at);
-      else row.cells = valuesOf(all);
+      else row.cells = cellsOf(all);
     }
     return sum;
   };
@@ -135,27 +112,12 @@ export async function position(
   const none = own.get(0);
   if (none && Object.values(none).some((v) => v !== 0)) {
     rows.push({
-      key: '~none',
-      label: `no ${dimension.name.toLowerCase()}`,
-      kind: 'accounts',
-      depth: 0,
-      ...shown,
-      cells: valuesOf(none),
+      ...{ ...ROW, key: '~none', label: `no ${dimension.name.toLowerCase()}`, kind: 'accounts' },
+      cells: cellsOf(none),
       refine: { [`dim.${dimension.code}`]: '~none' },
-      measure: 'movement',
     });
   }
-  rows.push({
-    key: 'total',
-    label: 'Total',
-    kind: 'formula',
-    depth: 0,
-    ...shown,
-    emphasis: 'total',
-    cells: valuesOf(whole),
-    refine: {},
-    measure: 'movement',
-  });
+  rows.push(totalRow(whole, {}));
   const off = await offFromBooks(ctx, asked, whole);
   const window = figure.window as Extract<Window, { by: 'period' }>;
   const toDate = { from: periodText(ordinal(yearOf(window.to), 1)), to: periodText(window.to) };
@@ -168,27 +130,14 @@ export async function position(
     if (key === 'opening' || key === 'current') return { accounts: RESULTS, ...toDate };
     return {};
   };
-  return {
-    code: 'position',
-    name: `Position by ${dimension.name.toLowerCase()}`,
-    kind: 'position',
-    shareOf: null,
-    by: `dim:${dimension.code}`,
-    columns: COLUMNS.map(({ key, label, hint }) => ({
-      key,
-      label,
-      title: '',
-      hint,
-      unit: 'amount',
-      scope: scopeOf(key),
-      favourable: null,
-      ...(MEASURE_OF[key] ? { measure: MEASURE_OF[key] } : {}),
-    })),
+  return positionSheet(
+    { name: dimension.name.toLowerCase(), by: `dim:${dimension.code}` },
+    POSITION_COLUMNS.map((column) => ({ ...column, scope: scopeOf(column.key), measure: MEASURE_OF[column.key] })),
     rows,
-    whole: null,
-    proofs: off === null ? [] : [positionGuard(off, spokenAmount(off, digits))],
-    empty: null,
-  };
+    off === null
+      ? []
+      : [positionGuard(off, 'members', 'hold what income, expense and equity have come to in the books', digits)],
+  );
 }
 
 const positionIn = (own: Map<number, Position>, member: number): Position => {
@@ -273,101 +222,6 @@ async function translatedPositions(
 }
 
 /**
- * Each cash account with what was there when the year began, what was received and paid in the window and since then,
- * open orders on it, and what is left (method.md §9).
- */
-async function positionOfAccounts(ctx: Context, asked: ResolvedFigure): Promise<StatementSheet> {
-  if (asked.translates) throw wrong('in', 'a position of cash accounts is in the currency of the books');
-  const window = asked.figure.window as Extract<Window, { by: 'period' }>;
-  const chart = mergedChart(asked).filter((a) => a.posting);
-  const isCash = (a: { flow: string | null }): boolean => a.flow === 'cash';
-  const wanted = asked.figure.accounts ? accountsIn(asked.figure.accounts, chart) : null;
-  const accounts = chart.filter((a) => (wanted ? wanted.has(a.code) : isCash(a)));
-  const narrowed = asked.narrowed({
-    accounts: { take: accounts.map((a) => ({ is: 'code', code: a.code })), except: [] },
-  });
-  const year: Window = { by: 'period', from: ordinal(yearOf(window.to), 1), to: window.to };
-  const byAccount = { splits: [{ by: 'account' as const }], trees: new Map() };
-  const [soFar, now, due, later] = await Promise.all([
-    balancesByAccount(ctx, narrowed.narrowed({ window: year })),
-    balancesByAccount(ctx, narrowed),
-    ordersOf(ctx.read, narrowed, { figure: narrowed.figure, due: 'now' }, byAccount),
-    ordersOf(ctx.read, narrowed, { figure: narrowed.figure, due: 'later' }, byAccount),
-  ]);
-  const ordered = (plan: typeof due, code: string): Minor =>
-    (plan.leaves ?? []).reduce((sum, l) => (l.keys[0] === code ? add(sum, l.balance.movement) : sum), 0);
-  const whole = emptyPosition();
-  const rows: StatementRow[] = accounts.flatMap(({ code, name }) => {
-    const [y, w] = [soFar.get(code) ?? emptyBalance(), now.get(code) ?? emptyBalance()];
-    const p = cashPosition(y, w, ordered(due, code), ordered(later, code));
-    addPosition(whole, p);
-    if (Object.values(p).every((v) => v === 0)) return [];
-    return [
-      {
-        ...{ key: code, label: name, kind: 'account' as const, depth: 0, sign: 'debit' as const, account: code },
-        ...{ opens: false, emphasis: undefined, measure: 'movement' as const },
-        cells: Object.fromEntries(COLUMNS.map(({ key }) => [key, amountOf(p[key])])),
-        refine: { accounts: code },
-      },
-    ];
-  });
-  rows.push({
-    ...{ key: 'total', label: 'Total', kind: 'formula', depth: 0, sign: 'debit', account: null, opens: false },
-    emphasis: 'total',
-    cells: Object.fromEntries(COLUMNS.map(({ key }) => [key, amountOf(whole[key])])),
-    refine: { accounts: accounts.map((a) => a.code).join(', ') || '~nothing' },
-    measure: 'movement',
-  });
-  const { closing } = await figureTotal(ctx, narrowed);
-  const off = add(whole.current, -closing);
-  const toDate = { from: periodText(year.from as Ordinal), to: periodText(window.to) };
-  const scopes: Partial<Record<keyof Position, [Record<string, string>, Traced]>> = {
-    opening: [toDate, 'opening'],
-    received: [toDate, 'debit'],
-    spent: [toDate, 'credit'],
-    receivedNow: [{ to: toDate.to, from: periodText(window.from) }, 'debit'],
-    spentNow: [{ to: toDate.to, from: periodText(window.from) }, 'credit'],
-    current: [toDate, 'closing'],
-  };
-  return {
-    code: 'position',
-    name: 'Position by cash account',
-    kind: 'position',
-    shareOf: null,
-    by: 'account',
-    columns: COLUMNS.filter(({ key }) => key !== 'adjustments').map(({ key, label, hint }) => ({
-      ...{ key, label, title: '', hint: CASH_HINTS[key] ?? hint, unit: 'amount' as const, favourable: null },
-      scope: scopes[key]?.[0] ?? {},
-      ...(scopes[key] ? { measure: scopes[key][1] } : {}),
-    })),
-    rows,
-    whole: null,
-    proofs: [
-      {
-        guard: 'position',
-        ok: off === 0,
-        off,
-        accounts: [],
-        says:
-          off === 0
-            ? 'the accounts together hold what they come to in the books'
-            : `the accounts together differ from the books by ${spokenAmount(off, asked.digits)}`,
-      },
-    ],
-    empty: null,
-  };
-}
-
-/** What a column says of cash accounts, where it is another thing than of members. */
-const CASH_HINTS: Partial<Record<keyof Position, string>> = {
-  received: 'What was received since the year began: debits.',
-  receivedNow: 'What was received in the window. It is a part of the year’s, and not added again.',
-  spent: 'What was paid since the year began: credits.',
-  spentNow: 'What was paid in the window. It is a part of the year’s, and not added again.',
-  current: 'What was there when the year began, with what was received, less what was paid.',
-};
-
-/**
  * By how much the members' current balances together differ from the books: all that was ever booked on income, expense
  * and equity, asked of the sums by account and not of those by member. Null in another currency than the books'.
  */
@@ -378,14 +232,3 @@ async function offFromBooks(ctx: Context, asked: ResolvedFigure, members: Positi
   const booked = await figureTotal(ctx, results);
   return add(members.current, booked.closing);
 }
-
-const positionGuard = (off: Minor, text: string): StatementSheet['proofs'][number] => ({
-  guard: 'position',
-  ok: off === 0,
-  off,
-  accounts: [],
-  says:
-    off === 0
-      ? 'the members together hold what income, expense and equity have come to in the books'
-      : `the members together differ from the books by ${text}`,
-});

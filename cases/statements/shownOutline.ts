@@ -1,10 +1,10 @@
 import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { type Outline, OutlineError, type OutlineRow, usualOutline } from '@/core/statement';
 import type { CatalogueAccount, CatalogueEntity } from '@/store/catalogue';
-import { captionsOf } from '@/store/schemes';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { DIFFERENCE, UNCANCELLED } from '../balances/addedAccounts';
+import { schemeOf } from '../balances/listedAccounts';
 import { outlinesOf, schemeOutline } from './outlines';
 
 export async function outlineOf(
@@ -17,8 +17,7 @@ export async function outlineOf(
   if (scheme !== undefined) {
     if (code !== 'income' && code !== 'balance')
       throw wrong('scheme', 'only the income statement and the balance sheet are read by a scheme');
-    if (!chart.some((a) => a.codes[scheme])) throw wrong('scheme', `no account has a code of a scheme “${scheme}”`);
-    return schemeOutline(code, { scheme, captions: await captionsOf(ctx.read, scheme, asked.asOf) }, chart, lang);
+    return schemeOutline(code, await schemeOf(ctx, asked, chart, scheme), chart, lang);
   }
   const found = (await outlinesOf(ctx, asked.entities[0] as CatalogueEntity)).get(code);
   if (!found) throw notFound(`Statement ${code}`);

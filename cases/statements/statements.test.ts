@@ -1,5 +1,3 @@
-import { writeFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { linesShape, sheetShape, statementShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
@@ -16,10 +14,9 @@ import {
   usualOutline,
   valuesOf,
 } from '@/core/statement';
-import { demoInstallation, type Fresh, freshInstallation } from '@/ops/fresh';
+import { demoInstallation, type Fresh, freshInstallation, sendFile } from '@/ops/fresh';
 import { known } from '../asking/context';
 import { addEntity } from '../charts/entities';
-import { loadFile } from '../loads/loading/runLoads';
 import { readLines } from '../sheets/readLines';
 import { readSheet } from '../sheets/readSheet';
 import { readTotals } from '../sheets/readTotals';
@@ -395,9 +392,7 @@ describe('a group in several currencies', () => {
       });
     }
     const load = async (name: string, rows: string[], fields: object): Promise<void> => {
-      const path = join(group.env.JUST_THREAD_HOME as string, name);
-      writeFileSync(path, `${rows.join('\n')}\n`);
-      expect(await loadFile(group.ctx, group.owner, path, { kind: 'lines', ...fields })).toMatchObject({
+      expect(await sendFile(group, name, `${rows.join('\n')}\n`, { kind: 'lines', ...fields })).toMatchObject({
         status: 'loaded',
         problems: [],
       });

@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { STATUSES } from '@/core/ledger';
+import { PARTY_KINDS } from '@/core/parties';
 import { calendarSchema, newEntitySchema } from '../bodies';
 import { sentencePartSchema } from './head';
 
@@ -141,7 +143,7 @@ export const partySchema = z.strictObject({
   code: z.string(),
   name: z.string(),
   /** Null of one that only lines and documents have named. */
-  kind: z.enum(['customer', 'supplier', 'both', 'employee', 'other']).nullable(),
+  kind: z.enum(PARTY_KINDS).nullable(),
   groups: z.array(z.string()),
   address: z.string(),
   postalCode: z.string(),
@@ -149,7 +151,7 @@ export const partySchema = z.strictObject({
   country: z.string(),
   bankAccount: z.string(),
   taxNumber: z.string(),
-  status: z.enum(['active', 'inactive', 'suspended']),
+  status: z.enum(STATUSES),
   /** Codes of others with the same bank account, the same tax number, and nearly the same name. */
   sameBank: z.array(z.string()),
   sameTax: z.array(z.string()),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { KEPT_VIEWS } from '../bodies';
 import { tieSchema } from './head';
 
 export const threadHeadSchema = z.strictObject({
@@ -30,7 +31,7 @@ export const threadStepSchema = z.strictObject({
   parent: z.number().nullable(),
   address: z.string(),
   label: z.string(),
-  view: z.enum(['sheet', 'split', 'lines', 'entry', 'document', 'orders', 'statement']),
+  view: z.enum(KEPT_VIEWS),
   by: z.string().nullable(),
   measure: z.string().nullable(),
   note: z.string(),

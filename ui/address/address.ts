@@ -1,5 +1,5 @@
 import type { Entities } from '@/contracts/answers/charts';
-import { TRACED, type Traced } from '@/contracts/bodies';
+import { STEP_VIEWS, TRACED, type Traced } from '@/contracts/bodies';
 import { ATTRIBUTES, LINE_NUMBERS } from '@/core/figure';
 import { splitName } from './splitNames';
 
@@ -9,11 +9,8 @@ import { splitName } from './splitNames';
  */
 export type Origin = 'trial-balance' | 'statements' | 'lines';
 
-/** What a step leads to: rows of a split, lines, an entry, a document, open orders, another statement. */
-export const VIEWS = ['split', 'lines', 'entry', 'document', 'orders', 'statement'] as const;
-
 export interface Step {
-  view: (typeof VIEWS)[number];
+  view: (typeof STEP_VIEWS)[number];
   /** What a split is by, the outermost first, with | between; when open orders fall due. */
   by?: string;
   /** What is on the columns of a split. */
@@ -358,7 +355,7 @@ function readStep(text: string): Step {
   const picture = params.get('~p');
   const measure = TRACED.find((m) => m === params.get('~w'));
   return {
-    view: VIEWS.find((v) => v === view) ?? 'split',
+    view: STEP_VIEWS.find((v) => v === view) ?? 'split',
     ...(by ? { by } : {}),
     ...(across ? { across } : {}),
     ...(open ? { open } : {}),

@@ -1,10 +1,10 @@
 'use client';
 
 import Link from 'next/link';
-import { Dialog } from 'radix-ui';
 import { type FormEvent, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { type Screen, screenPath } from '../address/address';
+import { Modal, ModalClose } from '../parts/Modal';
 import { Failure, Labelled } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { ask } from '../query/client';
@@ -84,49 +84,40 @@ function KeepDialog({ screen, onClose }: { screen: Screen; onClose(): void }) {
     toast('Kept. Every further step is added to it.');
   };
   return (
-    <Dialog.Root open onOpenChange={(is) => !is && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/20" />
-        <Dialog.Content
-          className="panel fixed top-[16vh] left-1/2 w-[460px] -translate-x-1/2 p-6"
-          aria-describedby={undefined}
-        >
-          <Dialog.Title className="mb-3 font-book text-[19px] font-semibold">Keep this thread</Dialog.Title>
-          <form onSubmit={submit} className="flex flex-col gap-3">
-            {open.length > 0 && (
-              <Labelled label="In" wide>
-                <Select value={into} onChange={(event) => setInto(event.target.value)} className="field w-full">
-                  <option value="">a new thread</option>
-                  {open.map((t) => (
-                    <option key={t.id} value={t.id}>
-                      {t.name}, of {t.by}
-                    </option>
-                  ))}
-                </Select>
-              </Labelled>
-            )}
-            {!into && (
-              <Labelled label="Name" wide>
-                <input name="name" required maxLength={200} defaultValue={way.at(-1)?.label} className="field w-full" />
-              </Labelled>
-            )}
-            <ol className="text-[13px] text-soft">
-              {way.map((k, i) => (
-                <li key={k.address} style={{ paddingLeft: `${i * 12}px` }} className="truncate">
-                  {k.label}
-                </li>
+    <Modal title="Keep this thread" className="top-[16vh] w-[460px]" onClose={onClose}>
+      <form onSubmit={submit} className="flex flex-col gap-3">
+        {open.length > 0 && (
+          <Labelled label="In" wide>
+            <Select value={into} onChange={(event) => setInto(event.target.value)} className="field w-full">
+              <option value="">a new thread</option>
+              {open.map((t) => (
+                <option key={t.id} value={t.id}>
+                  {t.name}, of {t.by}
+                </option>
               ))}
-            </ol>
-            <Failure error={keep.error} />
-            <div className="flex gap-2">
-              <button type="submit" className="button-main" disabled={keep.isPending}>
-                Keep
-              </button>
-              <Dialog.Close className="button">Leave it</Dialog.Close>
-            </div>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+            </Select>
+          </Labelled>
+        )}
+        {!into && (
+          <Labelled label="Name" wide>
+            <input name="name" required maxLength={200} defaultValue={way.at(-1)?.label} className="field w-full" />
+          </Labelled>
+        )}
+        <ol className="text-[13px] text-soft">
+          {way.map((k, i) => (
+            <li key={k.address} style={{ paddingLeft: `${i * 12}px` }} className="truncate">
+              {k.label}
+            </li>
+          ))}
+        </ol>
+        <Failure error={keep.error} />
+        <div className="flex gap-2">
+          <button type="submit" className="button-main" disabled={keep.isPending}>
+            Keep
+          </button>
+          <ModalClose className="button">Leave it</ModalClose>
+        </div>
+      </form>
+    </Modal>
   );
 }

@@ -1,4 +1,4 @@
-import { MEASURES, type Measure } from '@/contracts/bodies';
+import { type KeptView, MEASURES, type Measure } from '@/contracts/bodies';
 import { entryOnScreen, subjectText } from '@/contracts/subject';
 import { backTo, changedScope, readScreen, type Screen, type Step, scopeAt, screenPath } from '../address/address';
 import { measureAt } from '../address/measures';
@@ -8,7 +8,7 @@ import { firstSheet } from '../address/places';
 export interface WayStep {
   address: string;
   label: string;
-  view: 'sheet' | Step['view'];
+  view: KeptView;
   by?: string;
   subject: string;
   measure?: Measure;

@@ -6,14 +6,10 @@ import { useLoads } from '../query/hooks';
 
 /** The loads of a ledger that is begun, one after the other; when all are done it is read. */
 export function BegunLoads({ loads, onDone }: { loads: readonly number[]; onDone(): void }) {
-  const { data, refetch } = useLoads();
+  const { data } = useLoads();
   const mine = (data?.rows ?? []).filter((l) => loads.includes(l.id)).sort((a, b) => a.id - b.id);
   const refused = mine.find((l) => l.status === 'refused');
   const isDone = mine.length === loads.length && mine.every((l) => l.status === 'loaded');
-  useEffect(() => {
-    const timer = setInterval(() => void refetch(), 700);
-    return () => clearInterval(timer);
-  }, [refetch]);
   useEffect(() => {
     if (isDone) onDone();
   });

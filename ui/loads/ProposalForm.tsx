@@ -9,6 +9,7 @@ import { countText } from '../amounts';
 import { Failure, Labelled } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { Table, Td, Tr } from '../parts/Table';
+import { toggled } from '../parts/toggled';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { guessesOf, WHY } from './proposalGuesses';
@@ -134,12 +135,7 @@ export function ProposalForm({
                   type="checkbox"
                   aria-label={`Column ${d.column} is a dimension`}
                   checked={dims.has(d.column)}
-                  onChange={(event) => {
-                    const next = new Set(dims);
-                    if (event.target.checked) next.add(d.column);
-                    else next.delete(d.column);
-                    setDims(next);
-                  }}
+                  onChange={(event) => setDims(toggled(dims, d.column, event.target.checked))}
                 />
                 <input
                   aria-label={`What ${d.column} is called`}

@@ -1,10 +1,11 @@
 'use client';
 
 import { type FormEvent, useState } from 'react';
-import { CalendarError, calendar, parsePeriod, periodText, yearOf } from '@/core/calendar';
+import { CalendarError, calendar, type Period, parsePeriod, periodText, yearOf } from '@/core/calendar';
 import { periodName, windowText } from '@/core/sentence';
 import { NAMED_WINDOWS } from '@/core/windows';
 import { Select } from '../parts/Select';
+import { toggled } from '../parts/toggled';
 import { useEntities } from '../query/hooks';
 import type { ScopeChange } from './clauseProps';
 
@@ -63,6 +64,8 @@ const NAMED: [string, string][] = [
   ['trailing-12', 'Trailing twelve periods'],
   ['everything', 'Everything, whatever its date'],
 ];
+
+const saidOf = (p: Period): string => `${periodText(p.ordinal)} ${p.adjustment ? 'adjustments' : periodName(p)}`;
 
 /** Whole periods in a row, single ones, dates, one date, or a named window. */
 export function WindowEditor({ scope, onApply }: EditorProps) {
@@ -123,7 +126,7 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
       >
         {periods.map((p) => (
           <option key={p.ordinal} value={periodText(p.ordinal)}>
-            {periodText(p.ordinal)} {p.adjustment ? 'adjustments' : periodName(p)}
+            {saidOf(p)}
           </option>
         ))}
       </Select>
@@ -187,14 +190,9 @@ export function WindowEditor({ scope, onApply }: EditorProps) {
                     <input
                       type="checkbox"
                       checked={single.has(code)}
-                      onChange={(event) => {
-                        const next = new Set(single);
-                        if (event.target.checked) next.add(code);
-                        else next.delete(code);
-                        setSingle(next);
-                      }}
+                      onChange={(event) => setSingle(toggled(single, code, event.target.checked))}
                     />
-                    {code} {p.adjustment ? 'adjustments' : periodName(p)}
+                    {saidOf(p)}
                   </label>
                 </li>
               );

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import type { Empty } from '@/contracts/answers/head';
 import { backTo, changed, type Screen } from '../address/address';
 import { StepLink } from '../address/StepLink';
@@ -8,23 +9,31 @@ const takesKeyboard = (place: HTMLElement | null): void => {
   if (document.activeElement === document.body) place?.focus({ preventScroll: true });
 };
 
+/** What stands in the place of a sheet. */
+const StandsIn = ({ title, alert = false, children }: { title: string; alert?: boolean; children: ReactNode }) => (
+  <div
+    ref={takesKeyboard}
+    data-stands-in
+    tabIndex={-1}
+    {...(alert ? { role: 'alert' } : {})}
+    className="flex-1 border border-rule bg-sheet p-8 outline-none"
+  >
+    <p className="font-book text-[18px] font-semibold">{title}</p>
+    {children}
+  </div>
+);
+
 /** Why a sheet has no rows, and where there are some. */
 export function Nothing({ empty, screen }: { empty: Empty; screen: Screen }) {
   return (
-    <div
-      ref={takesKeyboard}
-      data-stands-in
-      tabIndex={-1}
-      className="flex-1 border border-rule bg-sheet p-8 outline-none"
-    >
-      <p className="font-book text-[18px] font-semibold">Nothing here</p>
+    <StandsIn title="Nothing here">
       <p className="mt-2 max-w-[64ch]">{empty.reason}</p>
       {empty.instead && (
         <StepLink to={insteadOf(empty.instead, screen)} className="button mt-4">
           {empty.label}
         </StepLink>
       )}
-    </div>
+    </StandsIn>
   );
 }
 
@@ -51,14 +60,7 @@ export function Failure({ error, screen }: { error: Error; screen: Screen }) {
   if (error instanceof ProblemAnswer && error.kind === 'urn:just-thread:heavy')
     return <Heavy problem={error} screen={screen} />;
   return (
-    <div
-      ref={takesKeyboard}
-      data-stands-in
-      tabIndex={-1}
-      role="alert"
-      className="flex-1 border border-rule bg-sheet p-8 outline-none"
-    >
-      <p className="font-book text-[18px] font-semibold">This cannot be shown</p>
+    <StandsIn title="This cannot be shown" alert>
       <p className="mt-2 max-w-[64ch] text-warn">{error.message}</p>
       <StepLink
         to={
@@ -70,21 +72,14 @@ export function Failure({ error, screen }: { error: Error; screen: Screen }) {
       >
         {screen.steps.length > 0 ? 'Back up one step' : 'Begin again'}
       </StepLink>
-    </div>
+    </StandsIn>
   );
 }
 
 /** A question that takes long is asked about before it is run, with what would make it light. */
 function Heavy({ problem, screen }: { problem: ProblemAnswer; screen: Screen }) {
   return (
-    <div
-      ref={takesKeyboard}
-      data-stands-in
-      tabIndex={-1}
-      role="alert"
-      className="flex-1 border border-rule bg-sheet p-8 outline-none"
-    >
-      <p className="font-book text-[18px] font-semibold">This takes a while</p>
+    <StandsIn title="This takes a while" alert>
       <p className="mt-2 max-w-[64ch]">{problem.title}. Quicker would be:</p>
       <ul className="mt-3 flex flex-col items-start gap-2">
         {problem.errors.map((help) => (
@@ -105,6 +100,6 @@ function Heavy({ problem, screen }: { problem: ProblemAnswer; screen: Screen }) 
       <StepLink to={changed(screen, { heavy: ['run'] })} className="button mt-5">
         Read them all the same
       </StepLink>
-    </div>
+    </StandsIn>
   );
 }

@@ -65,6 +65,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
 
   const model = useMemo((): SheetModel => {
     const rowAt = data && splitRows(listed, data, { levels, across, folded, shading, measure, comparing, dimensions });
+    const total = data && splitTotal(data, measure);
     const keys = new Map(listed.map(({ key }, i) => [key, i]));
     return {
       label: `Split by ${title.toLowerCase()}`,
@@ -79,8 +80,8 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       count: listed.length,
       rowAt: (index) => rowAt?.(index),
       indexOf: (key) => keys.get(key) ?? -1,
-      total: data && splitTotal(data, measure),
-      whole: data && wholeRow(splitTotal(data, measure), data.address, { view: 'lines' }),
+      total,
+      whole: data && total && wholeRow(total, data.address, { view: 'lines' }),
       parts: data?.parts ?? [],
       load: data?.load,
       translated: data?.translated,

@@ -48,6 +48,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
 
   const model = useMemo((): SheetModel => {
     const view = { folded, scale, sides, labels: screen.options.labels, measure, marks, controls } as const;
+    const total = data && trialBalanceTotal(data, view, scaleWord(screen.options));
     const keys = new Map(listed.map((l, i) => ['part' in l ? l.key : l.row.account, i]));
     return {
       label: 'Trial balance',
@@ -56,10 +57,8 @@ export function TrialBalanceScreen(props: ScreenProps) {
       rowAt: (index) => listed[index] && data && trialBalanceRow(listed[index], data, view),
       indexOf: (key) => keys.get(key) ?? -1,
       standingOut: listed.flatMap((l, i) => (!('part' in l) && marks.has(l.row.account) ? [i] : [])),
-      total: data && trialBalanceTotal(data, view, scaleWord(screen.options)),
-      whole:
-        data &&
-        wholeRow(trialBalanceTotal(data, view, scaleWord(screen.options)), data.address, { view: 'split', by: 'type' }),
+      total,
+      whole: data && total && wholeRow(total, data.address, { view: 'split', by: 'type' }),
       parts: data?.parts ?? [],
       load: data?.load,
       translated: data?.translated,

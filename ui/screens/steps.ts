@@ -4,6 +4,7 @@ import type { LineRow } from '@/contracts/answers/lines';
 import type { SplitSheet, TrialBalance } from '@/contracts/answers/sheets';
 import type { Statement } from '@/contracts/answers/statements';
 import { calendar } from '@/core/calendar';
+import { type Due, ORDERS } from '@/core/columns';
 import { isDate } from '@/core/dates';
 import type { SplitPhrase } from '@/core/typedClause';
 import { asPut, optionsAt, type Screen, type Step, scopeAt, traced } from '../address/address';
@@ -198,19 +199,14 @@ export const documentStep = (entity: string, number: string): Omit<Step, 'row' |
 
 /** To the open orders behind a committed amount. */
 const ordersStep = (
-  due: string,
+  due: Due,
   label: string,
   put: Record<string, string[]>,
   at: { row: string; column: string },
 ): Step => ({ view: 'orders', by: due, label, put, ...at });
 
-/** When the orders of a column fall due. */
-const DUE_OF: Record<string, string> = {
-  committed: 'now',
-  committedLater: 'later',
-  'committed-later': 'later',
-  'committed-all': 'all',
-};
+/** When the orders of a column fall due; a position has them too. */
+const DUE_OF: Readonly<Record<string, Due>> = { ...ORDERS, committedLater: 'later' };
 
 /** Where the fiscal year begins that a window ends in, by period or by date, in the books of a company. */
 export function yearStartIn(entities: Entities | undefined, entity: string, to: string | null): string | undefined {

@@ -1,10 +1,10 @@
 'use client';
 
-import { Dialog } from 'radix-ui';
 import { Fragment, type KeyboardEvent, useEffect, useState } from 'react';
 import { type Screen, traced } from '../address/address';
 import { splitChoices } from '../address/splitNames';
 import { asIn } from '../keptThreads/way';
+import { Modal } from '../parts/Modal';
 import { useAnswer, useEntities, useKeptScopes, useThreads } from '../query/hooks';
 import { keptPath } from '../scope/KeptScopes';
 import type { SheetRow } from './model';
@@ -109,64 +109,55 @@ export function SplitChooser({
     act[event.key]?.();
   };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/20" />
-        <Dialog.Content
-          className="panel fixed top-[8vh] left-1/2 w-[420px] -translate-x-1/2 p-5"
-          aria-describedby={undefined}
-        >
-          <Dialog.Title className="mb-3 font-book text-[18px] font-semibold">Split {row.label} by</Dialog.Title>
-          <input
-            autoFocus
-            role="combobox"
-            aria-expanded
-            aria-controls="splits"
-            aria-activedescendant={found[at] ? `split-${at}` : undefined}
-            aria-label="Split by"
-            autoComplete="off"
-            value={words}
-            onChange={(event) => {
-              setWords(event.target.value);
-              setAt(0);
-            }}
-            onKeyDown={onKey}
-            placeholder="Vessel, counterparty, month …"
-            className="field mb-2 w-full"
-          />
-          <div role="listbox" id="splits" aria-label="Splits" className="max-h-[52vh] overflow-auto">
-            {found.map(({ name, group, tells, take }, i) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: two kept ways may have one name
-              <Fragment key={`${group}/${name}/${i}`}>
-                {group !== found[i - 1]?.group && (
-                  <p className="mt-2 mb-0.5 px-2 text-[12.5px] text-faint" aria-hidden>
-                    {group}
-                  </p>
-                )}
-                {/* biome-ignore lint/a11y/useFocusableInteractive: the field above keeps the focus and names the option */}
-                {/* biome-ignore lint/a11y/useKeyWithClickEvents: see above */}
-                <div
-                  id={`split-${i}`}
-                  role="option"
-                  aria-selected={i === at}
-                  ref={i === at ? intoView : undefined}
-                  onClick={take}
-                  className={`flex cursor-pointer items-baseline gap-3 px-2 py-[3px] hover:bg-chosen ${i === at ? 'bg-chosen' : ''}`}
-                >
-                  <span className="min-w-0 truncate">{name}</span>
-                  {tells && <span className="ml-auto shrink-0 text-[12.5px] text-soft">{tells}</span>}
-                </div>
-              </Fragment>
-            ))}
-            {found.length === 0 && <p className="px-2 text-soft">Nothing to split by is called that.</p>}
-          </div>
-          {apart && (
-            <p className="mt-3 text-soft">
-              These books are in several currencies: by anything else once they are split by entity.
-            </p>
-          )}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Modal title={<>Split {row.label} by</>} className="top-[8vh] w-[420px]" onClose={onClose}>
+      <input
+        autoFocus
+        role="combobox"
+        aria-expanded
+        aria-controls="splits"
+        aria-activedescendant={found[at] ? `split-${at}` : undefined}
+        aria-label="Split by"
+        autoComplete="off"
+        value={words}
+        onChange={(event) => {
+          setWords(event.target.value);
+          setAt(0);
+        }}
+        onKeyDown={onKey}
+        placeholder="Vessel, counterparty, month …"
+        className="field mb-2 w-full"
+      />
+      <div role="listbox" id="splits" aria-label="Splits" className="max-h-[52vh] overflow-auto">
+        {found.map(({ name, group, tells, take }, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: two kept ways may have one name
+          <Fragment key={`${group}/${name}/${i}`}>
+            {group !== found[i - 1]?.group && (
+              <p className="mt-2 mb-0.5 px-2 text-[12.5px] text-faint" aria-hidden>
+                {group}
+              </p>
+            )}
+            {/* biome-ignore lint/a11y/useFocusableInteractive: the field above keeps the focus and names the option */}
+            {/* biome-ignore lint/a11y/useKeyWithClickEvents: see above */}
+            <div
+              id={`split-${i}`}
+              role="option"
+              aria-selected={i === at}
+              ref={i === at ? intoView : undefined}
+              onClick={take}
+              className={`flex cursor-pointer items-baseline gap-3 px-2 py-[3px] hover:bg-chosen ${i === at ? 'bg-chosen' : ''}`}
+            >
+              <span className="min-w-0 truncate">{name}</span>
+              {tells && <span className="ml-auto shrink-0 text-[12.5px] text-soft">{tells}</span>}
+            </div>
+          </Fragment>
+        ))}
+        {found.length === 0 && <p className="px-2 text-soft">Nothing to split by is called that.</p>}
+      </div>
+      {apart && (
+        <p className="mt-3 text-soft">
+          These books are in several currencies: by anything else once they are split by entity.
+        </p>
+      )}
+    </Modal>
   );
 }

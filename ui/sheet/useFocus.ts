@@ -37,14 +37,12 @@ export function useFocus(model: SheetModel, memoryKey: string, grid: RefObject<G
     if (row >= 0 && memory.current.scroll === undefined) grid.current?.scrollTo(row);
     focusCell();
   });
-  // The cell that had the keyboard may have gone with its row: another takes it, else no key would do anything.
-  useEffect(() => {
-    if (returned.current && !model.loading && model.count > 0 && nothingHasIt()) focusCell();
-  }, [model]);
   const at = within(asked?.row ?? firstRow(model, own), model);
-  // A row that is not drawn cannot have the keyboard: where the sheet was left scrolled elsewhere it is scrolled to.
+  // The cell that had the keyboard may have gone with its row: another takes it, else no key would do anything. A row
+  // that is not drawn cannot have it: where the sheet was left scrolled elsewhere it is scrolled to.
   useEffect(() => {
     if (model.loading || model.count === 0) return;
+    if (nothingHasIt()) focusCell();
     let looks = 0;
     // Rows are drawn when they come into sight, of which nothing tells: it is looked again until something has it.
     const timer = setInterval(() => {

@@ -11,7 +11,7 @@ import { sourceLinkSchema } from '@/contracts/bodies';
 import { trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoFeedDay } from '@/demo/feed';
-import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { type Fresh, freshInstallation, sendFile } from '@/ops/fresh';
 import { type LedgerFeed, startLedgerFeed } from '@/standins/ledgerFeed';
 import { rowsOf } from '@/store/db';
 import { nameAccount, readAccounts } from '../../charts/accounts';
@@ -80,11 +80,8 @@ afterAll(async () => {
 });
 
 type Fields = Partial<Parameters<typeof loadFile>[3]>;
-async function load(name: string, content: string[], fields: Fields) {
-  const path = join(fresh.env.JUST_THREAD_HOME as string, name);
-  writeFileSync(path, `${content.join('\n')}\n`);
-  return loadFile(fresh.ctx, fresh.owner, path, { kind: 'lines', ...fields });
-}
+const load = (name: string, content: string[], fields: Fields) =>
+  sendFile(fresh, name, `${content.join('\n')}\n`, { kind: 'lines', ...fields });
 const scope = (query: string) => readQuery(scopeShape, new URLSearchParams(query));
 const closing = async (query: string): Promise<Record<string, string>> => {
   const answer = await readTrialBalance(

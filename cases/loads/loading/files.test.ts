@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { statementShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
-import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { type Fresh, freshInstallation, sendFile } from '@/ops/fresh';
 import { addEntity } from '../../charts/entities';
 import { pin, showPin } from '../../evidence/pins';
 import { runJobsHere } from '../../jobs/runJob';
@@ -14,7 +14,6 @@ import { readStatement } from '../../statements/readStatement';
 import { check } from '../../upkeep/check';
 import { keepFile } from '../keptFiles';
 import { queueLoad, showLoad } from '../loads';
-import { loadFile } from './runLoads';
 
 let fresh: Fresh;
 const HEADER = 'entry,line,date,account,debit,credit,description,dim:unit';
@@ -63,9 +62,8 @@ async function load(
     unknownAccounts?: 'create';
   },
 ) {
-  const path = join(fresh.env.JUST_THREAD_HOME as string, `${name.replace(/\W/g, '-')}.csv`);
-  writeFileSync(path, Buffer.isBuffer(content) ? content : `${content.join('\n')}\n`);
-  return loadFile(fresh.ctx, fresh.owner, path, { kind: 'lines', format: 'csv', ...fields });
+  const text = Buffer.isBuffer(content) ? content : `${content.join('\n')}\n`;
+  return sendFile(fresh, `${name.replace(/\W/g, '-')}.csv`, text, { kind: 'lines', format: 'csv', ...fields });
 }
 
 const balances = async (query: string) => {

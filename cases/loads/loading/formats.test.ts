@@ -1,4 +1,4 @@
-import { createWriteStream, readFileSync, writeFileSync } from 'node:fs';
+import { createWriteStream, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -10,7 +10,7 @@ import type { Mapping } from '@/contracts/mapping';
 import { linesShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { DIGEST_FIELDS, type LineContent, sha256Text } from '@/core/digest';
-import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { type Fresh, freshInstallation, sendFile } from '@/ops/fresh';
 import { resolveFigure } from '../../asking/resolveFigure';
 import { addEntity } from '../../charts/entities';
 import { allLines, type ExportFormat, exportData } from '../../exports/exportData';
@@ -67,11 +67,8 @@ async function prepared(): Promise<Fresh> {
 }
 
 type Fields = Partial<Parameters<typeof loadFile>[3]>;
-async function load(fresh: Fresh, name: string, content: string | Buffer, fields: Fields) {
-  const path = join(fresh.env.JUST_THREAD_HOME as string, name);
-  writeFileSync(path, content);
-  return loadFile(fresh.ctx, fresh.owner, path, { kind: 'lines', ...fields });
-}
+const load = (fresh: Fresh, name: string, content: string | Buffer, fields: Fields) =>
+  sendFile(fresh, name, content, { kind: 'lines', ...fields });
 
 const EVERYTHING = 'entity=ONE&window=everything&status=all';
 async function contentOf(fresh: Fresh): Promise<LineContent[]> {

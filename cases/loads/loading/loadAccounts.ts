@@ -1,5 +1,5 @@
 import { isDate } from '@/core/dates';
-import { ACCOUNT_TYPES, type AccountType } from '@/core/ledger';
+import { ACCOUNT_TYPES, type AccountType, STATUSES, usualSide } from '@/core/ledger';
 import { isCurrency } from '@/core/money';
 import { nearest } from '@/core/selection';
 import type { FileRecord } from '@/exchange/fileRecord';
@@ -21,7 +21,6 @@ import { typeOf } from './loadMasterFiles';
 import { listed } from './values';
 
 const FLOWS = ['operating', 'investing', 'financing', 'cash'] as const;
-const STATUSES = ['active', 'inactive', 'suspended'] as const;
 /** Other words of the trade for the five types. */
 const SAID: { [word: string]: AccountType } = {
   assets: 'asset',
@@ -185,11 +184,7 @@ function accountOf({ row, values }: FileRecord, problems: Problems): AccountReco
     parent: text('parent'),
     posting: posting === 'yes',
     status: oneOf('status', STATUSES, 'active') as string,
-    normal: oneOf(
-      'normal',
-      ['debit', 'credit'] as const,
-      type === 'asset' || type === 'expense' ? 'debit' : 'credit',
-    ) as string,
+    normal: oneOf('normal', ['debit', 'credit'] as const, usualSide(type as AccountType)) as string,
     flow: oneOf('flow', FLOWS, null),
     groups: listed(text('group')),
     classification: text('classification'),
@@ -214,8 +209,6 @@ function heldOf(account: ChartAccount, column: string): string {
   const field = BY_COLUMN[column];
   return field === undefined ? '' : String(account[field] ?? '');
 }
-
-const usualSide = (type: AccountType): string => (type === 'asset' || type === 'expense' ? 'debit' : 'credit');
 
 /** Attributes of an account by the column that they are in. */
 const BY_COLUMN: { [column: string]: keyof AccountRecord } = {

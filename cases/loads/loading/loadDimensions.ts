@@ -1,4 +1,5 @@
 import { isDate } from '@/core/dates';
+import { DIMENSIONS_MAX } from '@/core/ledger';
 import type { Problems } from '@/exchange/problem';
 import { readRecords } from '@/exchange/readRecords';
 import { type ChartMember, type MemberRecord, readMembers, upsertDimension, upsertMembers } from '@/store/charts';
@@ -8,9 +9,6 @@ import { emptyCells } from './emptyCells';
 import { inCircle, keptBy, prefixed } from './loadAccounts';
 import type { LoadJob } from './loadJob';
 import { listed } from './values';
-
-/** How many dimensions the line table has room for. */
-const SLOTS = 8;
 
 /**
  * Reads dimensions with their members, shared by all entities. A row without a code names the dimension itself.
@@ -93,12 +91,12 @@ export async function loadDimensions(db: Db, job: LoadJob, problems: Problems): 
     }
   }
   const fresh = [...new Set([...names.keys(), ...members.keys()])].filter((d) => !job.catalogue.dimensions.has(d));
-  if (job.catalogue.dimensions.size + fresh.length > SLOTS) {
+  if (job.catalogue.dimensions.size + fresh.length > DIMENSIONS_MAX) {
     problems.add(
       null,
       'dimension',
       fresh.join(', '),
-      `there is room for ${SLOTS} dimensions; ${job.catalogue.dimensions.size} are in use`,
+      `there is room for ${DIMENSIONS_MAX} dimensions; ${job.catalogue.dimensions.size} are in use`,
     );
   }
   if (problems.count > 0) return 0;

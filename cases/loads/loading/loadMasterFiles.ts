@@ -1,5 +1,5 @@
 import { calendar, periodText } from '@/core/calendar';
-import { ACCOUNT_TYPES, type AccountType } from '@/core/ledger';
+import { ACCOUNT_TYPES, type AccountType, usualSide } from '@/core/ledger';
 import { exponentOf, parseAmount } from '@/core/money';
 import { Problems } from '@/exchange/problem';
 import { readRecords } from '@/exchange/readRecords';
@@ -116,7 +116,7 @@ export const newAccount = (
   parent: null,
   posting: true,
   status: 'active',
-  normal: type === 'asset' || type === 'expense' ? 'debit' : 'credit',
+  normal: usualSide(type),
   flow: null,
   groups: [],
   classification: note,

@@ -27,6 +27,7 @@ import { findControlAccounts, replaceLinks } from '@/store/documents';
 import { idOfCode } from '@/store/staging';
 import { holdingOf } from '../../charts/holdingOf';
 import { Fields } from './fields';
+import { prefixed } from './loadAccounts';
 import type { LoadJob } from './loadJob';
 import { type Fault, text, type Values } from './values';
 
@@ -348,12 +349,7 @@ export async function loadSchemes(db: Db, job: LoadJob, problems: Problems): Pro
     const first = seen.get(key);
     if (first !== undefined) fault('code', `code ${code} of ${scheme} stands twice, first in row ${first}`);
     seen.set(key, row);
-    const names = Object.fromEntries(
-      Object.entries(values).flatMap(([column, said]) =>
-        column.startsWith('name:') && said ? [[column.slice('name:'.length), said]] : [],
-      ),
-    );
-    return () => writer.add({ load: job.id, scheme, code, name, names: JSON.stringify(names) });
+    return () => writer.add({ load: job.id, scheme, code, name, names: JSON.stringify(prefixed(values, 'name:')) });
   });
   await writer.flush();
   const replaced = problems.count === 0 ? await replaceSame(db, 'scheme_caption', job.id, ['scheme', 'code']) : 0;

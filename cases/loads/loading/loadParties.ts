@@ -1,15 +1,16 @@
+import { STATUSES } from '@/core/ledger';
+import { PARTY_KINDS } from '@/core/parties';
 import { nearest } from '@/core/selection';
 import type { FileRecord } from '@/exchange/fileRecord';
 import type { Problems } from '@/exchange/problem';
 import { readRecords } from '@/exchange/readRecords';
 import type { Db } from '@/store/db';
-import { PARTY_KINDS, type PartyRecord, readParties, upsertParties } from '@/store/parties';
+import { type PartyRecord, readParties, upsertParties } from '@/store/parties';
 import { emptyCells } from './emptyCells';
 import type { LoadJob } from './loadJob';
 import { listed } from './values';
 
 export const PARTY_TEXTS = ['address', 'postal_code', 'city', 'country', 'bank_account', 'tax_number'] as const;
-const STATUSES = ['active', 'inactive', 'suspended'] as const;
 
 /** What a party is before anything is known of it. */
 export const newParty = (code: string, name: string): PartyRecord => ({

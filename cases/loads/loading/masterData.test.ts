@@ -1,23 +1,17 @@
-import { writeFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { readQuery, scopeShape } from '@/contracts/scope';
-import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { type Fresh, freshInstallation, sendFile } from '@/ops/fresh';
 import { readChart, readMembers } from '@/store/charts';
 import { readAccounts } from '../../charts/accounts';
 import { addEntity } from '../../charts/entities';
 import { listParties } from '../../charts/parties';
 import { openDocuments } from '../../documents/openDocuments';
-import { loadFile } from './runLoads';
 
 let fresh: Fresh;
 const scope = (query: string) => readQuery(scopeShape, new URLSearchParams(query));
 
-async function load(name: string, content: string[], fields: Partial<Parameters<typeof loadFile>[3]>) {
-  const path = join(fresh.env.JUST_THREAD_HOME as string, `${name}.csv`);
-  writeFileSync(path, `${content.join('\n')}\n`);
-  return loadFile(fresh.ctx, fresh.owner, path, { kind: 'lines', ...fields });
-}
+const load = (name: string, content: string[], fields: Partial<Parameters<typeof sendFile>[3]>) =>
+  sendFile(fresh, `${name}.csv`, `${content.join('\n')}\n`, { kind: 'lines', ...fields });
 
 beforeAll(async () => {
   fresh = await freshInstallation();

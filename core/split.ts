@@ -94,6 +94,9 @@ export function splitOf(sums: readonly SplitSum[], question: SplitQuestion): Spl
   return found;
 }
 
+/** What is told by the account of a line. */
+export const isOfAccounts = ({ by }: Split): boolean => by === 'account' || by === 'heading' || by === 'type';
+
 /** A balance that was calculated by itself, with one raw key per split. */
 export interface Leaf {
   keys: (string | null)[];

@@ -172,7 +172,7 @@ test('the group in pounds: kroner translated, the difference in a row of its own
   await expect(page.getByText('✓ ties').last()).toBeVisible();
 });
 
-test('the group’s own figure is split by company, then by account, in pounds; its lines stand in the kroner of the books', async ({
+test('the group’s own figure is split by company, then by account, in pounds; its lines stand in kroner with their pounds beside', async ({
   page,
 }) => {
   await signIn(page, 'priya');
@@ -193,12 +193,16 @@ test('the group’s own figure is split by company, then by account, in pounds; 
   await page.keyboard.press('Enter');
   await expect(page.getByRole('grid', { name: 'Split by account' })).toBeVisible();
   await expect(page.getByTestId('scope')).toContainText('in British pounds');
-  // By anything else the books can be split once they are of one company, in its own currency.
   await page.keyboard.press('ArrowDown');
+  const account = page.getByRole('row').filter({ has: page.locator('[role=gridcell][tabindex="0"]') });
+  const traced = (await account.getByRole('gridcell').last().textContent())?.trim() ?? '';
   await page.keyboard.press('Enter');
   await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
-  await expect(page.getByTestId('scope')).toContainText('in Norwegian kroner');
-  await expect(page.getByRole('navigation', { name: 'Thread' })).toContainText('in GBP');
+  // The lines as they were booked, with what each is worth; the column that adds up is that of the figure.
+  await expect(page.getByRole('columnheader', { name: 'In GBP' })).toBeVisible();
+  const total = page.getByRole('row', { name: /lines?, in NOK/ });
+  await expect(total.getByRole('gridcell').last()).toHaveText(traced);
+  await expect(page.getByRole('navigation', { name: 'Thread' })).toContainText(traced);
   await expect(page.getByText(/✓ ties/).first()).toBeVisible();
   await accessible(page);
 });

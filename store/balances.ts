@@ -92,7 +92,7 @@ type RecordRow = Keyed &
   };
 
 /** Names in place of the raw keys of rows. */
-async function keyNames(
+export async function keyNames(
   db: Db,
   splits: readonly Split[],
   rows: readonly Keyed[],

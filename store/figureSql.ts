@@ -131,17 +131,18 @@ function adjustmentsOf(e: EntityQuestion): number[] {
 
 /**
  * Signed sums of an entity's lines up to the end of the window, by account and period, those of the window apart; by
- * day too where asked. Every clause of the figure holds, its selection of accounts does not.
+ * day and by the raw keys of splits too where asked. Every clause of the figure holds, its selection of accounts does not.
  * @param options.accounts ids; null: all
+ * @param options.splits of what a line itself has: its account and its company are told beside
  */
 export function sumsUpTo(
   question: Question,
   e: EntityQuestion,
-  options: { byDay: boolean; accounts: number[] | null },
+  { byDay, accounts, splits }: { byDay: boolean; accounts: number[] | null; splits: readonly Split[] },
 ): FigureSql {
   const { window } = question.figure;
   const byPeriod = window.by === 'period';
-  const source = sourceFor(question, options.byDay || !byPeriod ? [{ by: 'day' }] : []);
+  const source = sourceFor(question, [...splits, ...(byDay || !byPeriod ? [{ by: 'day' } as const] : [])]);
   const leg: Leg = { table: source, axis: byPeriod ? 'period' : 'day', cut: 'all' };
   const bindings: unknown[] = [];
   const bind: Bind = (value, type) => {
@@ -157,8 +158,8 @@ export function sumsUpTo(
     `${p} <= ${bind(window.to, type)}`,
     `s.load <= ${bind(question.asOf, 'integer')}`,
     ...(isLine ? [`s.replaced_by > ${bind(question.asOf, 'integer')}`] : []),
-    ...(options.accounts ? [`s.account = any(${bind(options.accounts, 'integer[]')})`] : []),
-    ...(source === 'balance_member' ? [`s.slot = ${Number(slotOf(question, []))}`] : []),
+    ...(accounts ? [`s.account = any(${bind(accounts, 'integer[]')})`] : []),
+    ...(source === 'balance_member' ? [`s.slot = ${Number(slotOf(question, splits))}`] : []),
     ...countedLines(question, leg, bind),
   ];
   const keys = [
@@ -167,10 +168,12 @@ export function sumsUpTo(
     's.period',
     `s.kind = ${KIND.opening}`,
     within,
-    ...(options.byDay ? ['s.day'] : []),
+    ...(byDay ? ['s.day'] : []),
+    ...splits.map((split) => keySql(split, leg, question)),
   ];
+  const named = splits.map((_, i) => `${keys[keys.length - splits.length + i]} as key${i}, `).join('');
   const sql = `
-    select s.account, ${keys[1]} as period, s.period as booked, ${keys[3]} as opening, ${within} as within, ${options.byDay ? 's.day,' : ''}
+    select s.account, ${keys[1]} as period, s.period as booked, ${keys[3]} as opening, ${within} as within, ${byDay ? 's.day,' : ''} ${named}
       sum(${isLine ? 's.amount' : 's.debit - s.credit'})::bigint as amount, ${isLine ? 'count(*)' : 'sum(s.count)'}::integer as count
     from ${source} s where ${where.join(' and ')} group by ${keys.map((_, i) => i + 1).join(', ')}`;
   return { sql, bindings, source };

@@ -72,6 +72,31 @@ export function currencySums(db: Db, question: Question): Promise<{ currency: st
   );
 }
 
+/** How many of a figure's lines are of each amount, by what the rate of a line depends on. */
+export async function amountsByDay(
+  db: Db,
+  question: Question,
+): Promise<{ entity: string; account: string; day: string; period: number; amount: number; lines: number }[]> {
+  const { sql, bindings } = linesFrom(question);
+  const rows = await rowsOf<{
+    entity: number;
+    account: number;
+    day: string;
+    period: number;
+    amount: number;
+    lines: number;
+  }>(
+    db,
+    `select s.entity, s.account, s.day, s.period, s.amount, count(*)::integer as lines ${sql} group by 1, 2, 3, 4, 5`,
+    bindings,
+  );
+  const entityOf = new Map([...question.catalogue.entities.values()].map((e) => [e.id, e]));
+  return rows.map((row) => {
+    const entity = entityOf.get(row.entity);
+    return { ...row, entity: entity?.code ?? '', account: entity?.accountOf.get(row.account)?.code ?? '' };
+  });
+}
+
 /** A page of a figure's lines in ledger order. Offsets count from the given day. @param options.openings see linesFrom */
 export async function ledgerPage(
   db: Db,

@@ -1,4 +1,6 @@
+import type { Split } from '@/core/figure';
 import type { Rate } from '@/core/translate';
+import { keyNames, TooManyRowsError } from './balances';
 import { type Db, rowsOf } from './db';
 import { sumsUpTo } from './figureSql';
 import type { EntityQuestion, Question } from './question';
@@ -22,21 +24,49 @@ export interface PeriodSum {
   within: boolean;
   amount: number;
   count: number;
+  /** One name for each of the splits that were asked for; null: none. */
+  keys: (string | null)[];
 }
 
-/** Signed sums of an entity by account and period up to the end of a question's window. */
-export function sumsByPeriod(db: Db, question: Question, entity: EntityQuestion): Promise<PeriodSum[]> {
-  const { sql, bindings } = sumsUpTo(question, entity, { byDay: false, accounts: null });
-  return rowsOf(db, sql, bindings);
-}
+/** More sums than this are translated in no sheet that anybody reads; the question is refused with a remedy. */
+const SUMS_MAX = 400_000;
+
+/**
+ * Signed sums of an entity by account and period up to the end of a question's window.
+ * @param splits of what a line itself has, see sumsUpTo
+ * @throws TooManyRowsError
+ */
+export const sumsByPeriod = (
+  db: Db,
+  question: Question,
+  entity: EntityQuestion,
+  splits: readonly Split[] = [],
+): Promise<PeriodSum[]> => sums(db, question, entity, splits, null);
 
 /** The same of some accounts by day: what is translated at the rate of the day that it came in. */
-export function sumsByDay(
+export const sumsByDay = (
   db: Db,
   question: Question,
   entity: EntityQuestion,
   accounts: number[],
-): Promise<(PeriodSum & { day: string })[]> {
-  const { sql, bindings } = sumsUpTo(question, entity, { byDay: true, accounts });
-  return rowsOf(db, sql, bindings);
+  splits: readonly Split[] = [],
+): Promise<(PeriodSum & { day: string })[]> =>
+  sums(db, question, entity, splits, accounts) as Promise<(PeriodSum & { day: string })[]>;
+
+async function sums(
+  db: Db,
+  question: Question,
+  entity: EntityQuestion,
+  splits: readonly Split[],
+  byDayOf: number[] | null,
+): Promise<PeriodSum[]> {
+  const { sql, bindings } = sumsUpTo(question, entity, { byDay: byDayOf !== null, accounts: byDayOf, splits });
+  const rows = await rowsOf<Omit<PeriodSum, 'keys'> & Record<`key${number}`, string | number | null>>(
+    db,
+    `${sql} limit ${SUMS_MAX + 1}`,
+    bindings,
+  );
+  if (rows.length > SUMS_MAX) throw new TooManyRowsError();
+  const names = await keyNames(db, splits, rows, question);
+  return rows.map((row) => ({ ...row, keys: names(row) }));
 }

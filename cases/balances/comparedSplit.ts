@@ -14,7 +14,7 @@ import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { figureBalance, mergedChart } from './accountBalances';
 import { besideBooks, type ColumnQuestion, columnsAsked, countedIn, questionOfColumn } from './comparedColumns';
-import { chartTree, splitParts, translates } from './splitParts';
+import { chartTree, splitParts } from './splitParts';
 
 export type Measure = 'closing' | 'movement';
 
@@ -237,8 +237,8 @@ async function sheetOfColumn(
   );
   if (splits.some((split, i) => isTime(split) && sheetKeyOf[i] === null))
     return { ...none, title: `${title}, which is not as long`, figure };
-  if (own.translates && !splits.every(translates))
-    return { ...none, title: 'only companies and accounts are translated', figure };
+  if (own.translates && splits.length > 1 && splits.some(isTime))
+    return { ...none, title: 'time is translated where rows are of nothing else', figure };
   const [sheet, whole] = await splitParts(ctx, own, splits, null);
   // A line dated outside its window has no matching period: it would appear in the row of another time.
   if (sheet.rows.some((row) => row.path.some((key, level) => sheetKeyOf[level]?.has(key) === false)))

@@ -1,21 +1,16 @@
 import { wrong } from '@/contracts/problem';
-import { addBalance, type Balance, emptyBalance } from '@/core/balances';
+import type { Balance } from '@/core/balances';
 import { calendar, yearOf } from '@/core/calendar';
 import { firstOfMonth } from '@/core/dates';
-import { NONE, refine, type Split, splitWhole } from '@/core/figure';
+import { refine, type Split, splitWhole } from '@/core/figure';
 import type { Tree } from '@/core/ledger';
-import { CHART, type SplitParts, type SplitQuestion, splitOf, splitOfBalances } from '@/core/split';
+import { CHART, type SplitParts, type SplitQuestion, splitOf } from '@/core/split';
 import { splitSums, TooManyRowsError } from '@/store/balances';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { knownMembers } from '../asking/viewer';
 import { figureTotal, mergedChart } from './accountBalances';
-import { translatedByEntity } from './translation';
-
-/** Splits whose members are translated by themselves: companies, and what the chart tells of an account. */
-export const translates = (split: Split): boolean => split.by === 'entity' || isOfAccounts(split);
-
-export const isOfAccounts = ({ by }: Split): boolean => by === 'account' || by === 'heading' || by === 'type';
+import { translatedSplit } from './translatedSplit';
 
 /** The figure that splits break down, where one of them looks inside a member alone. */
 export function wholeOf(outer: ResolvedFigure, splits: readonly Split[]): ResolvedFigure {
@@ -54,25 +49,6 @@ export async function splitOfSums(
     throw error;
   });
   return splitOf(sums, splitQuestionOf(asked, splits, across));
-}
-
-/** Books in several currencies, each company translated by itself (method.md §7); the whole is what the statements show. */
-async function translatedSplit(
-  ctx: Context,
-  asked: ResolvedFigure,
-  { splits, across, trees }: SplitQuestion,
-): Promise<[SplitParts, Balance]> {
-  const types = new Map(mergedChart(asked).map((a) => [a.code, a.type]));
-  const keyOf = ({ by }: Split, entity: string, account: string): string =>
-    by === 'entity' ? entity : by === 'type' ? (types.get(account) ?? NONE) : account;
-  const whole = emptyBalance();
-  const leaves = [...(await translatedByEntity(ctx, asked))].flatMap(([entity, balances]) =>
-    [...balances].map(([account, balance]) => {
-      addBalance(whole, balance);
-      return { keys: (across ? [...splits, across] : splits).map((s) => keyOf(s, entity, account)), balance };
-    }),
-  );
-  return [splitOfBalances(leaves, { splits, across, trees }), whole];
 }
 
 export function checkSplits(splits: Split[], { known, viewer }: ResolvedFigure): void {

@@ -2,11 +2,12 @@ import { wrong } from '@/contracts/problem';
 import { addBalance, type Balance, emptyBalance } from '@/core/balances';
 import { type Calendar, numberOf, type Ordinal, ordinal, yearOf } from '@/core/calendar';
 import { addDays } from '@/core/dates';
+import type { Split } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
 import { add, exponentOf, type Minor } from '@/core/money';
 import { MissingRateError, ratesOf, translated } from '@/core/translate';
 import type { EntityQuestion } from '@/store/question';
-import { ratesTo, sumsByDay, sumsByPeriod } from '@/store/rates';
+import { type PeriodSum, ratesTo, sumsByDay, sumsByPeriod } from '@/store/rates';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { DIFFERENCE } from './addedAccounts';
@@ -33,8 +34,8 @@ export async function translatedByEntity(
   const found = new Map<string, Map<string, Balance>>();
   try {
     for (const e of asked.books) {
-      const own = e.own === null ? null : new Set(e.own);
-      const balances = await ofEntity(ctx, asked, e, own, rates);
+      const [part] = await ofEntity(ctx, asked, e, rates, []);
+      const balances = part?.balances ?? new Map<string, Balance>();
       if (hasDifference(asked)) balances.set(DIFFERENCE, remainder([...balances.values()]));
       found.set(e.entity.code, balances);
     }
@@ -42,6 +43,34 @@ export async function translatedByEntity(
     throw withoutRate(error);
   }
   return found;
+}
+
+/** What of an entity falls under the same keys of splits: its translated balances, by account. */
+export interface TranslatedPart {
+  entity: string;
+  keys: (string | null)[];
+  balances: Map<string, Balance>;
+  /** How many amounts were rounded for each account: so many units may its parts differ from it together. */
+  rounded: Map<string, number>;
+}
+
+/**
+ * The same of each combination of what lines have, every part translated by itself.
+ * @param splits of what a line itself has: neither its company and account, nor time that has windows of its own
+ */
+export async function translatedParts(
+  ctx: Context,
+  asked: ResolvedFigure,
+  splits: readonly Split[],
+): Promise<TranslatedPart[]> {
+  const rates = await ratesFor(ctx, asked);
+  try {
+    const found: TranslatedPart[] = [];
+    for (const e of asked.books) found.push(...(await ofEntity(ctx, asked, e, rates, splits)));
+    return found;
+  } catch (error) {
+    throw withoutRate(error);
+  }
 }
 
 /** The same of all the companies together, by account. */
@@ -122,40 +151,71 @@ async function ofEntity(
   ctx: Context,
   asked: ResolvedFigure,
   asking: EntityQuestion,
-  own: ReadonlySet<number> | null,
   rates: ReturnType<typeof ratesOf>,
-): Promise<Map<string, Balance>> {
-  const { figure, currency } = asked;
+  splits: readonly Split[],
+): Promise<TranslatedPart[]> {
+  const { figure } = asked;
   // Each account by its periods, equity by its days.
-  const { db, question } = await asked.ask(ctx, [{ by: 'account' }, { by: 'period' }]);
-  const { entity, calendar: cal, firstYear, lastYear } = asking;
-  const { window } = figure;
-  const counts = (period: Ordinal): boolean =>
+  const { db, question } = await asked.ask(ctx, [{ by: 'account' }, { by: 'period' }, ...splits]);
+  const { entity, calendar: cal, firstYear } = asking;
+  const own = asking.own === null ? null : new Set(asking.own);
+  const takes = (id: number): boolean => own === null || own.has(id);
+  const counts = ({ booked }: PeriodSum): boolean =>
     figure.adjustments === 'with' ||
-    yearOf(period) < firstYear ||
-    !cal.periodsOf(yearOf(period)).some((p) => p.ordinal === period && p.adjustment);
-  const sums = (await sumsByPeriod(db, question, asking)).filter((s) => counts(s.booked));
+    yearOf(booked) < firstYear ||
+    !cal.periodsOf(yearOf(booked)).some((p) => p.ordinal === booked && p.adjustment);
+  const equity = entity.chart.filter((a) => a.posting && a.type === 'equity' && takes(a.id)).map((a) => a.id);
+  const groups = new Map<
+    string,
+    { keys: (string | null)[]; sums: PeriodSum[]; days: (PeriodSum & { day: string })[] }
+  >();
+  const groupOf = ({ keys }: PeriodSum) => {
+    const key = JSON.stringify(keys);
+    const held = groups.get(key) ?? { keys, sums: [], days: [] };
+    groups.set(key, held);
+    return held;
+  };
+  for (const sum of await sumsByPeriod(db, question, asking, splits)) if (counts(sum)) groupOf(sum).sums.push(sum);
+  for (const sum of await sumsByDay(db, question, asking, equity, splits)) if (counts(sum)) groupOf(sum).days.push(sum);
+  const worth = translator(rates, asking, asked.currency);
+  return [...groups.values()].map(({ keys, sums, days }) => ({
+    entity: entity.code,
+    keys,
+    ...balancesOf(sums, days, asked, asking, takes, worth),
+  }));
+}
+
+/** Balances by account of the sums of an entity, each at the rate that its account has. */
+function balancesOf(
+  sums: readonly PeriodSum[],
+  days: readonly (PeriodSum & { day: string })[],
+  { figure: { window } }: ResolvedFigure,
+  { entity, calendar: cal, firstYear, lastYear }: EntityQuestion,
+  takes: (account: number) => boolean,
+  { at, averaged }: ReturnType<typeof translator>,
+): Pick<TranslatedPart, 'balances' | 'rounded'> {
   const [first, last] =
     window.by === 'date'
       ? [window.from, window.to]
       : [cal.period(existing(cal, window.from)).from, cal.period(existing(cal, window.to)).to];
   const [atStart, atEnd] = [addDays(first, -1), last];
-  const { at, averaged } = translator(rates, asking, currency);
-  const found = new Map<string, Balance>();
+  const balances = new Map<string, Balance>();
+  const rounded = new Map<string, number>();
   const of = (code: string): Balance => {
-    const balance = found.get(code) ?? emptyBalance();
-    found.set(code, balance);
+    const balance = balances.get(code) ?? emptyBalance();
+    balances.set(code, balance);
+    rounded.set(code, (rounded.get(code) ?? 0) + 1);
     return balance;
   };
+  // Loaded openings of the window's first year are before it, as they are in the entity's own currency.
+  const isWithin = (s: PeriodSum): boolean => s.within && !(s.opening && yearOf(s.period) === firstYear);
   const monetary = new Map<string, { before: Minor; upTo: Minor }>();
-  const takes = (id: number): boolean => own === null || own.has(id);
   const retained = entity.accounts.get(entity.retainedEarnings);
   const keepsRetained = retained !== undefined && takes(retained.id);
   for (const s of sums) {
     const account = entity.accountOf.get(s.account);
     if (!account) continue;
-    // Loaded openings of the window's first year are before it, as they do in the entity's own currency.
-    const within = s.within && !(s.opening && yearOf(s.period) === firstYear);
+    const within = isWithin(s);
     if (isTemporary(account.type)) {
       const amount = averaged(s.amount, s.period);
       const ended = yearOf(s.period) < lastYear;
@@ -183,19 +243,14 @@ async function ofEntity(
     b.opening = at(before, atStart);
     b.movement = add(at(upTo, atEnd), 0 - b.opening);
   }
-  const equity = entity.chart.filter((a) => a.posting && a.type === 'equity' && takes(a.id));
-  const equityIds = equity.map((a) => a.id);
-  const days = await sumsByDay(db, question, asking, equityIds);
   for (const s of days) {
-    if (!counts(s.booked)) continue;
     const b = of(entity.accountOf.get(s.account)?.code ?? '');
     const amount = at(s.amount, s.day);
-    const within = s.within && !(s.opening && yearOf(s.period) === firstYear);
-    if (within) [b.movement, b.count] = [add(b.movement, amount), b.count + s.count];
+    if (isWithin(s)) [b.movement, b.count] = [add(b.movement, amount), b.count + s.count];
     else b.opening = add(b.opening, amount);
   }
-  for (const b of found.values()) withNetSides(b);
-  return found;
+  for (const b of balances.values()) withNetSides(b);
+  return { balances, rounded };
 }
 
 /** A period that an entity's calendar has, for its dates: a group is asked by the first company's periods. */
@@ -207,7 +262,7 @@ function existing(cal: Calendar, of: Ordinal): Ordinal {
 }
 
 /** Debits and credits of a translated movement are its net sides; what moves a balance by its rate is no posting. */
-function withNetSides(b: Balance): Balance {
+export function withNetSides(b: Balance): Balance {
   b.debit = b.movement > 0 ? b.movement : 0;
   b.credit = b.movement < 0 ? 0 - b.movement : 0;
   b.closing = add(add(b.opening, b.movement), b.roll);

@@ -27,11 +27,13 @@ import { carriesOpening, type Openings, withoutOpening } from '../balances/carri
 import { ledgerTotal, sharedByPages } from '../balances/ledgerTotal';
 import { lineMarker } from './lineMarks';
 import { partOfAllLines, partOfEach } from './partsOfLines';
+import { worthOfAll, worthOfEach } from './worthOfLines';
 
 /** In another order than the ledger's the running balance is worked out line by line; beyond this it is left out. */
 const RUNNING_MAX = 200_000;
 
 const ledgerPart = sharedByPages(partOfAllLines);
+const ledgerWorth = sharedByPages(worthOfAll);
 
 /** A question that was weighed, and where it is asked. */
 type Asked = Awaited<ReturnType<ResolvedFigure['ask']>>;
@@ -47,7 +49,14 @@ interface LinesParams extends ScopeParams {
 
 /** A page of the lines of a figure, with opening and closing balance and the running balance of every line. */
 export async function readLines(ctx: Context, viewer: Viewer, params: LinesParams) {
-  const asked = await resolveFigure(ctx, viewer, params);
+  const { in: wanted, ...own } = params;
+  const asked = await resolveFigure(ctx, viewer, own);
+  // Lines stand as they were booked; what they are worth in another currency stands beside.
+  const shown =
+    wanted === undefined || wanted === asked.currency
+      ? null
+      : await resolveFigure(ctx, viewer, params, { translates: true });
+  if (shown && params.part) throw wrong('part', 'parts of lines are in the currency of the books');
   const sorts = readSorts(params.sort);
   const inLedgerOrder = sorts[0]?.by === 'date' && !sorts[0].descending && sorts.length === 1;
   const { digits } = asked;
@@ -71,6 +80,8 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
     : new Map();
   const partOf = params.part && partOfEach(asked, params.part);
   const part = params.part && (await ledgerPart(ctx, asked, pageIs, params.part));
+  const worthOf = shown && (await worthOfEach(ctx, shown));
+  const worth = shown && (await ledgerWorth(ctx, shown, pageIs, found.count));
   const odd = inLedgerOrder ? outOfOrder(page.lines.map((line) => line.entry)) : [];
   const end = start + page.lines.length;
   // Where lines are missing from the store the end comes before the count says so.
@@ -78,9 +89,9 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
   const text = (amount: Minor): string => formatAmount(amount, digits);
   const last = page.lines[page.lines.length - 1];
   return {
-    sentence: asked.sentence,
-    parts: asked.parts,
-    address: asked.address,
+    sentence: (shown ?? asked).sentence,
+    parts: (shown ?? asked).parts,
+    address: (shown ?? asked).address,
     currency: asked.currency,
     load: asked.asOf,
     oneAccount: isOfOneAccount(asked),
@@ -95,10 +106,12 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
       movement: text(whole.movement),
     },
     ...(part === undefined ? {} : { part: part === null ? null : text(part) }),
+    ...(shown && worth ? { worth: shownWorth(shown, worth, carries) } : {}),
     at: start,
     rows: page.lines.map((line, i) => ({
       ...shownLine(line, asked, page.running[i] ?? null, others.get(line.id) ?? []),
       ...(partOf ? { part: shownPart(partOf({ ...line, others: others.get(line.id) ?? [] }), text) } : {}),
+      ...(shown && worthOf ? { worth: formatAmount(worthOf(line), shown.digits) } : {}),
       ...(odd[i] ? { outOfOrder: true } : {}),
       ...standsOut(marked(line, others.get(line.id) ?? [])),
     })),
@@ -121,6 +134,25 @@ const standsOut = (reasons: string[]): { standsOut?: string[] } => (reasons.leng
 
 const shownPart = (part: Minor | null, text: (amount: Minor) => string): string | null =>
   part === null ? null : text(part);
+
+/** What lines come to in another currency: every part of it, so that whoever adds them up comes to the closing. */
+function shownWorth(
+  { currency, digits }: ResolvedFigure,
+  { whole, lines }: Awaited<ReturnType<typeof worthOfAll>>,
+  carries: boolean,
+) {
+  const text = (amount: Minor): string => formatAmount(amount, digits);
+  const { opening, movement, roll, closing } = carries ? whole : withoutOpening(whole);
+  return {
+    currency,
+    opening: text(opening),
+    lines: lines === null ? null : text(lines),
+    byRates: lines === null ? null : text(add(movement, -lines)),
+    movement: text(movement),
+    roll: text(roll),
+    closing: text(closing),
+  };
+}
 
 /** Whether all lines are of one account, in whichever books they are. */
 function isOfOneAccount({ books }: ResolvedFigure): boolean {

@@ -22,7 +22,7 @@ export async function readOverTime(
   params: ScopeParams & { measure: 'movement' | 'closing'; periods: number },
 ) {
   const { measure, periods, ...scope } = params;
-  const asked = await resolveFigure(ctx, viewer, scope);
+  const asked = await resolveFigure(ctx, viewer, scope, { translates: true });
   const { digits, entities, known, sentence, currency, calendar: cal } = asked;
   const { window } = asked.figure;
   const ends =

@@ -17,7 +17,7 @@ import {
   type Sheet,
   type SheetRow,
 } from '@/core/sheet';
-import { pathKey, type SplitRow } from '@/core/split';
+import { isOfAccounts, pathKey, type SplitRow } from '@/core/split';
 import { currencySums } from '@/store/lines';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
@@ -30,7 +30,7 @@ import { mergedChart } from '../balances/accountBalances';
 import { differenceAccount } from '../balances/addedAccounts';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
 import { comparedSplit, type Measure } from '../balances/comparedSplit';
-import { checkSplits, isOfAccounts, splitParts, translates, wholeOf } from '../balances/splitParts';
+import { checkSplits, splitParts, wholeOf } from '../balances/splitParts';
 
 export interface SheetParams extends ScopeParams {
   by: string[];
@@ -51,10 +51,7 @@ export async function brokenDown(ctx: Context, viewer: Viewer, params: SheetPara
   const across = params.across === undefined ? null : readSplit(params.across, 'across');
   if (across && params.column)
     throw wrong('column', 'columns to compare with stand beside rows alone; leave out across, or these columns');
-  const all = across ? [...splits, across] : splits;
-  const asked = await resolveFigure(ctx, viewer, params, {
-    translates: params.open === undefined && all.every(translates),
-  });
+  const asked = await resolveFigure(ctx, viewer, params, { translates: params.open === undefined });
   const beside = params.column && { texts: params.column, measure: params.compare ?? 'movement' };
   const sheet = await splitFigure(ctx, asked, splits, across, {
     ...(beside ? { beside } : {}),

@@ -61,6 +61,8 @@ export const lineRowSchema = z.strictObject({
   otherSideMore: z.number(),
   /** The part of the line that was asked for. */
   part: z.string().nullable().optional(),
+  /** What it is worth in the currency that was asked for, where that is not the one of the books. */
+  worth: z.string().optional(),
 });
 export type LineRow = z.infer<typeof lineRowSchema>;
 
@@ -80,6 +82,22 @@ export const linesPageSchema = sheetHeadSchema.extend({
   }),
   /** What the parts of all lines come to, where a part was asked for; null where there are too many. */
   part: z.string().nullable().optional(),
+  /**
+   * What the lines are worth in the currency that was asked for, where that is not the one of the books: opening, lines,
+   * what rates and rounding did besides, and what years rolled over come to the closing. Null where there are too many lines
+   * to be added up one by one.
+   */
+  worth: z
+    .strictObject({
+      currency: z.string(),
+      opening: z.string(),
+      lines: z.string().nullable(),
+      byRates: z.string().nullable(),
+      movement: z.string(),
+      roll: z.string(),
+      closing: z.string(),
+    })
+    .optional(),
   at: z.number(),
   rows: z.array(lineRowSchema),
   /** At the end of a ledger; null where it has no running balances. */

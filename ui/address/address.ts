@@ -120,6 +120,13 @@ export function scopeAt({ scope, steps }: Screen, depth: number): URLSearchParam
   return found;
 }
 
+/** The same in the currency of the books, for what is told of lines as they were booked. */
+export function inBooks(scope: URLSearchParams): URLSearchParams {
+  const found = new URLSearchParams(scope);
+  found.delete('in');
+  return found;
+}
+
 /** What asks for the open orders that a step leads to. */
 export function ordersAsked(screen: Screen, depth: number): URLSearchParams {
   const asked = scopeAt(screen, depth);

@@ -1,5 +1,6 @@
 'use client';
 
+import { inBooks } from '../address/address';
 import { amountText } from '../amounts';
 import { useAnswer } from '../query/hooks';
 import { TieMark } from '../sheet/Strips';
@@ -16,13 +17,20 @@ interface Props {
 }
 
 export function OtherSidePanel({ scope, label, onAccount, onClose }: Props) {
-  const { data, error, isFetching } = useAnswer('GET /other-side', scope);
+  const { data, error, isFetching } = useAnswer('GET /other-side', inBooks(scope));
   return (
     <Panel
       title="Other side"
       label={label}
       onClose={onClose}
-      right={data && <TieMark tie={data.tie} what="ties to minus the movement" />}
+      right={
+        data && (
+          <>
+            <span className="text-soft">in {data.currency}, as booked</span>
+            <TieMark tie={data.tie} what="ties to minus the movement" />
+          </>
+        )
+      }
     >
       <div className={`px-3 ${isFetching ? 'opacity-60' : ''}`}>
         {error && <p className="py-2 text-warn">{error.message}</p>}

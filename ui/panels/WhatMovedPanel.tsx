@@ -3,7 +3,7 @@
 import { scaleBand, scaleLinear } from 'd3-scale';
 import { useState } from 'react';
 import type { WhatMoved } from '@/contracts/answers/sheets';
-import { asPut } from '../address/address';
+import { asPut, inBooks } from '../address/address';
 import { amountText } from '../amounts';
 import { Select } from '../parts/Select';
 import { useAnswer } from '../query/hooks';
@@ -31,7 +31,7 @@ interface Props {
 export function WhatMovedPanel({ scope, label, measure, onMember, onSplit, onClose }: Props) {
   const [against, setAgainst] = useState('year-before');
   const [by, setBy] = useState<string | null>(null);
-  const asked = new URLSearchParams(scope);
+  const asked = inBooks(scope);
   asked.set('measure', measure);
   asked.set('against', against);
   const { data, error, isFetching } = useAnswer('GET /what-moved', asked);

@@ -258,8 +258,7 @@ export function CurrencyEditor({ scope, onApply }: EditorProps) {
         </label>
       ))}
       <p className="mt-1 text-[12.5px] text-soft">
-        The trial balance, the statements and splits by company and account are translated at the loaded rates; lines
-        stand as they were booked.
+        Figures are translated at the loaded rates; lines stand as they were booked, with what each is worth beside.
       </p>
     </fieldset>
   );

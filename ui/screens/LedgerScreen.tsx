@@ -14,7 +14,7 @@ import { proofOf } from '../sheet/proof';
 import { wholeRow } from '../sheet/wholeRow';
 import { CondensedLedger } from './CondensedLedger';
 import { ledgerColumns } from './ledgerColumns';
-import { lineRow, OPENING, openingRow, rolledRow } from './ledgerRows';
+import { lineRow, OPENING, openingRow, ratesRow, rolledRow } from './ledgerRows';
 import { RunsChoice } from './RunsChoice';
 import { isGroups, runsOf } from './runs';
 import { SectionedLedger } from './SectionedLedger';
@@ -45,18 +45,28 @@ function LinesLedger(props: ScreenProps) {
   const { data: entities } = useEntities();
   const oneAccount = head?.oneAccount ?? false;
   const taxed = scope.has('taxCode');
+  const worthIn = head?.worth?.currency;
   const columns = useMemo(
-    (): Column[] => ledgerColumns({ oneAccount, taxed, part, running: lead === 0 }, entities?.dimensions ?? []),
-    [oneAccount, entities, taxed, part, lead],
+    (): Column[] =>
+      ledgerColumns({ oneAccount, taxed, part, running: lead === 0, worthIn }, entities?.dimensions ?? []),
+    [oneAccount, entities, taxed, part, lead, worthIn],
   );
 
   const model = useMemo((): SheetModel => {
     const count = head ? head.totals.count : 0;
     const rolled = head !== undefined && /[1-9]/.test(head.roll);
-    const extra = rolled ? 1 : 0;
+    const { worth } = head ?? {};
+    const byRates = worth?.byRates && /[1-9]/.test(worth.byRates) ? worth.byRates : null;
+    // What comes after the lines, before their total.
+    const after = head
+      ? [
+          ...(rolled ? [rolledRow(head.roll, head.closing, worth?.roll)] : []),
+          ...(byRates === null ? [] : [ratesRow(byRates)]),
+        ]
+      : [];
     const rowAt = (index: number): SheetRow | undefined => {
-      if (index < lead) return head && openingRow(head.opening, head.address, head.carries);
-      if (rolled && index === count + lead) return rolledRow(head.roll, head.closing);
+      if (index < lead) return head && openingRow(head.opening, head.address, head.carries, worth?.opening);
+      if (index >= count + lead) return after[index - count - lead];
       const line = rows.get(index - lead);
       return line && lineRow(line, head ?? { currency: '', parts: [] });
     };
@@ -66,12 +76,13 @@ function LinesLedger(props: ScreenProps) {
       credit: amountCell(head.totals.credit),
       balance: amountCell(head.closing),
       ...(part ? { part: head.part === null ? 'too many to add up' : amountCell(head.part ?? '') } : {}),
+      ...(worth ? { worth: amountCell(worth.closing) } : {}),
     };
     return {
       label: 'Lines',
       columns,
-      traced: part ? 'part' : measure === 'debit' || measure === 'credit' ? measure : 'balance',
-      count: head ? count + lead + extra : 0,
+      traced: part ? 'part' : worth ? 'worth' : measure === 'debit' || measure === 'credit' ? measure : 'balance',
+      count: head ? count + lead + after.length : 0,
       rowAt,
       loaded: [...rows.keys()].map((i) => i + lead),
       indexOf: (key) => {

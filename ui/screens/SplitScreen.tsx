@@ -84,7 +84,6 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       whole: data && total && wholeRow(total, data.address, { view: 'lines' }),
       parts: data?.parts ?? [],
       load: data?.load,
-      translated: data?.translated,
       empty: data?.empty,
       tie: proofOf(data?.tie),
       stale: isPlaceholderData,

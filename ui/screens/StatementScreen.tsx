@@ -71,7 +71,6 @@ export function StatementScreen(props: ScreenProps) {
       standingOut: rows.flatMap((r, i) => (marks.has(r.key) ? [i] : [])),
       parts: data?.parts ?? [],
       load: data?.load,
-      translated: data?.translated,
       empty: data?.empty,
       tie: data ? guardsProof(data.guards) : null,
       stale: isPlaceholderData,

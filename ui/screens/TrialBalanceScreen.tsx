@@ -61,7 +61,6 @@ export function TrialBalanceScreen(props: ScreenProps) {
       whole: data && total && wholeRow(total, data.address, { view: 'split', by: 'type' }),
       parts: data?.parts ?? [],
       load: data?.load,
-      translated: data?.translated,
       empty: data?.empty,
       tie: proofOf(data?.tie, data?.tie?.means === 'balances' ? 'debits equal credits' : 'ties'),
       stale: isPlaceholderData,

@@ -72,6 +72,8 @@ interface LedgerView {
   part?: PartOfLines | undefined;
   /** Balances run from nothing instead of from what was there. */
   running?: boolean;
+  /** Another currency than that of the books, in which lines are worth something. */
+  worthIn?: string | undefined;
 }
 
 const PARTS: Record<PartOfLines, Pick<Column, 'label' | 'hint'>> = {
@@ -84,7 +86,7 @@ const PARTS: Record<PartOfLines, Pick<Column, 'label' | 'hint'>> = {
 
 /** Every column of the ledger, from what a line has. */
 export function ledgerColumns(
-  { oneAccount, taxed, part, running }: LedgerView,
+  { oneAccount, taxed, part, running, worthIn }: LedgerView,
   dimensions: readonly { code: string; name: string }[],
 ): Column[] {
   const column = (field: LineField): Column => ({
@@ -117,5 +119,16 @@ export function ledgerColumns(
       ...(key === 'balance' && part ? { onRequest: true } : {}),
     })),
     ...(part ? [{ key: 'part', ...PARTS[part], width: AMOUNT_WIDTH, amount: true }] : []),
+    ...(worthIn
+      ? [
+          {
+            key: 'worth',
+            label: `In ${worthIn}`,
+            hint: 'Income and expense at the average rate of their period, all else at the rate of the day.',
+            width: AMOUNT_WIDTH,
+            amount: true,
+          },
+        ]
+      : []),
   ].map((c) => ({ ...c, sortable: isSort(c.key) }));
 }

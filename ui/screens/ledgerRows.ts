@@ -15,12 +15,19 @@ const POSITIONED = /fund|project/i;
 
 export const OPENING = '~opening';
 
-/** @param carries false where the ledger begins at nothing, whatever was there */
-export const openingRow = (amount: string, address: string, carries = true): SheetRow => ({
+/**
+ * @param carries false where the ledger begins at nothing, whatever was there
+ * @param worth the opening in another currency than that of the books
+ */
+export const openingRow = (amount: string, address: string, carries = true, worth?: string): SheetRow => ({
   key: OPENING,
   label: 'Opening',
   look: 'quiet',
-  cells: { description: carries ? 'Opening balance' : 'Opening balance not carried', balance: amountCell(amount) },
+  cells: {
+    description: carries ? 'Opening balance' : 'Opening balance not carried',
+    balance: amountCell(amount),
+    worth: amountCell(worth),
+  },
   subject: null,
   put: null,
   step: () => null,
@@ -37,7 +44,21 @@ function beginningOf(address: string): string {
   return from.includes('-') ? dateText(from) : `period ${from}`;
 }
 
-export const rolledRow = (roll: string, closing: string): SheetRow => ({
+/** What brings the worth of lines to the figure in another currency. */
+export const ratesRow = (amount: string): SheetRow => ({
+  key: '~rates',
+  label: 'By rates and rounding',
+  look: 'quiet',
+  cells: { description: 'By rates since, and rounding', worth: amountCell(amount) },
+  subject: null,
+  put: null,
+  step: () => null,
+  say: () =>
+    'A balance stands at the rate of the last day, its lines at the rates of their own days; each is rounded by itself.',
+});
+
+/** @param worth the same in another currency than that of the books */
+export const rolledRow = (roll: string, closing: string, worth?: string): SheetRow => ({
   key: '~roll',
   label: 'Rolled over at year ends',
   look: 'quiet',
@@ -46,6 +67,7 @@ export const rolledRow = (roll: string, closing: string): SheetRow => ({
     balance: amountCell(closing),
     debit: roll.startsWith('-') ? '–' : amountCell(roll),
     credit: roll.startsWith('-') ? amountCell(roll.slice(1)) : '–',
+    worth: amountCell(worth),
   },
   subject: null,
   put: null,
@@ -84,11 +106,16 @@ export function lineRow(
       credit: amountCell(line.credit),
       balance: amountCell(line.running),
       part: line.part === undefined ? null : amountCell(line.part),
+      worth: amountCell(line.worth),
     },
     subject: lineSubject(line),
     put: { accounts: [line.account], document: line.document ? [line.document] : [] },
     // Running balances are not added up; the lines' own amounts are.
-    amounts: { balance: line.amount, ...(line.part ? { part: line.part } : {}) },
+    amounts: {
+      balance: line.amount,
+      ...(line.part ? { part: line.part } : {}),
+      ...(line.worth ? { worth: line.worth } : {}),
+    },
     only: (column) => onlyOf(line, column),
     ...(line.counterparty
       ? { party: { entity: line.entity, code: line.counterparty, account: line.account, date: line.date } }

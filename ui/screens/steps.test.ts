@@ -77,8 +77,8 @@ test('books in other currencies are traced through each company in its own (meth
   const of = (address: string, row = balanceRow()) =>
     trialBalanceStep(row, 'closing', balanceSheet({ translated: true, address }));
   expect(of('entity=KSF&entity=NHS')).toMatchObject({ view: 'split', by: 'entity', put: { in: ['GBP'] } });
-  // One company and one account: lines, in the currency of its books.
-  expect(of('entity=NHS')).toMatchObject({ view: 'lines', put: { accounts: ['6310'], in: [''] } });
+  // One company and one account: its lines, with what they are worth beside.
+  expect(of('entity=NHS')).toMatchObject({ view: 'lines', put: { accounts: ['6310'], in: ['GBP'] } });
   expect(of('entity=NHS', balanceRow({ heading: true }))).toMatchObject({ view: 'split', by: 'account' });
   // The remainder of a translation has no lines; all accounts of the company explain it.
   expect(of('entity=NHS', balanceRow({ account: '~translation' }))).toMatchObject({
@@ -87,7 +87,7 @@ test('books in other currencies are traced through each company in its own (meth
     put: { accounts: [''], in: ['GBP'] },
   });
   const other = trialBalanceStep(balanceRow(), 'in:NOK', balanceSheet({ columns: [] }));
-  expect(other).toMatchObject({ view: 'lines', put: { in: [''] } });
+  expect(other).toMatchObject({ view: 'lines', put: { in: ['NOK'] } });
 });
 
 const statement = (kind: string, columns: object[] = []) =>

@@ -31,7 +31,7 @@ const DIFFERENCE = '~translation';
 
 /**
  * Books in several currencies are broken down by company first, then by account in the currency of the sheet; the lines
- * of a single account are in that of its books (method.md §7). Of the translation difference all accounts of the company
+ * of a single account have their worth in it beside (method.md §7). Of the translation difference all accounts of the company
  * are shown, of which it is the rest.
  */
 function throughBooks(
@@ -47,7 +47,7 @@ function throughBooks(
   if (accounts[0] === DIFFERENCE)
     return { ...bare, view: 'split', by: 'account', put: { ...step.put, accounts: [''], in: [currency] } };
   return oneAccount
-    ? { ...bare, view: 'lines', put: { ...step.put, in: [''] } }
+    ? { ...bare, view: 'lines', put: { ...step.put, in: [currency] } }
     : { ...bare, view: 'split', by: 'account', put: { ...step.put, in: [currency] } };
 }
 

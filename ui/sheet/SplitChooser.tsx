@@ -1,7 +1,7 @@
 'use client';
 
 import { Fragment, type KeyboardEvent, useEffect, useState } from 'react';
-import { type Screen, traced } from '../address/address';
+import { inBooks, type Screen, traced } from '../address/address';
 import { splitChoices } from '../address/splitNames';
 import { asIn } from '../keptThreads/way';
 import { Modal } from '../parts/Modal';
@@ -17,7 +17,6 @@ const WAYS_MAX = 6;
 const WEIGHED_AFTER_MS = 600;
 
 /** Splits that the server translates: by company, and by what the chart tells. */
-const isTranslated = (by: string): boolean => by === 'entity' || by === 'type' || by.startsWith('account');
 
 const intoView = (option: HTMLElement | null): void => option?.scrollIntoView({ block: 'nearest' });
 
@@ -27,7 +26,6 @@ export function SplitChooser({
   column,
   screen,
   scope,
-  translated,
   onChosen,
   onClose,
 }: {
@@ -36,8 +34,6 @@ export function SplitChooser({
   screen: Screen;
   /** What the row asks for. */
   scope: URLSearchParams;
-  /** Some of the books are in another currency than the sheet. */
-  translated: boolean;
   onChosen(to: Screen): void;
   onClose(): void;
 }) {
@@ -50,7 +46,7 @@ export function SplitChooser({
     const timer = setTimeout(() => setStays(true), WEIGHED_AFTER_MS);
     return () => clearTimeout(timer);
   }, []);
-  const weighed = useAnswer('GET /what-moved', stays ? scope : null);
+  const weighed = useAnswer('GET /what-moved', stays ? inBooks(scope) : null);
   // A breakdown that was kept, in a thread or with a sentence, is taken by every figure: of the row, in its own window.
   const kept = [
     ...(threads.data?.rows ?? []).flatMap((t) =>
@@ -62,18 +58,13 @@ export function SplitChooser({
     const to = row.put ? asIn(screen, address, { label: row.label, row: row.key, column, put: row.put }) : null;
     return to ? [{ name, of, to }] : [];
   });
-  const all = splitChoices(data?.dimensions);
-  // Books in several currencies have to be told apart before anything else can be.
-  const apart = translated && scope.getAll('entity').length !== 1;
-  const choices = apart ? all.filter(([by]) => isTranslated(by)) : all;
+  const choices = splitChoices(data?.dimensions);
   const telling = weighed.isPlaceholderData ? [] : (weighed.data?.dimensions ?? []);
   const [words, setWords] = useState('');
   const [at, setAt] = useState(0);
   const split = (by: string): void => {
     rememberSplit(by);
     onClose();
-    const put = row.put ?? {};
-    // What is not translated is asked in the currency of the company's own books.
     onChosen(
       traced(screen, {
         view: 'split',
@@ -81,7 +72,7 @@ export function SplitChooser({
         label: row.label,
         row: row.key,
         column,
-        put: translated && !isTranslated(by) ? { ...put, in: [''] } : put,
+        put: row.put ?? {},
       }),
     );
   };
@@ -153,11 +144,6 @@ export function SplitChooser({
         ))}
         {found.length === 0 && <p className="px-2 text-soft">Nothing to split by is called that.</p>}
       </div>
-      {apart && (
-        <p className="mt-3 text-soft">
-          These books are in several currencies: by anything else once they are split by entity.
-        </p>
-      )}
     </Modal>
   );
 }

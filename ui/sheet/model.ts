@@ -77,8 +77,6 @@ export interface SheetModel {
   compared?: Compared | undefined;
   /** Indices of the rows that stand out; absent where no rule looks at the sheet. */
   standingOut?: number[];
-  /** Some of the books are in another currency than the sheet. */
-  translated?: boolean | undefined;
   /** The load as of which it was read; absent until then. */
   load?: number | undefined;
   empty?: Empty | undefined;

@@ -21,7 +21,6 @@ export const split: SheetFeature = {
         column={s.column}
         screen={s.screen}
         scope={s.scopeOfRow}
-        translated={s.model.translated ?? false}
         onChosen={s.go}
         onClose={() => s.close('split')}
       />

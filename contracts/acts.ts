@@ -18,6 +18,7 @@ export const ACTS = [
   'disconnected a source',
   'ended sessions',
   'exported',
+  'had a cash basis kept',
   'kept a holding',
   'let a person in again',
   'load refused',

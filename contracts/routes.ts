@@ -43,6 +43,15 @@ export const routes = {
     status: 201,
     answer: answers.addedEntitySchema,
   },
+  'GET /entities/{code}/cash-basis': {
+    summary: 'Whether a company’s books are kept on the cash basis too, and which documents cannot be on it',
+    answer: answers.cashBasisSchema,
+  },
+  'POST /entities/{code}/cash-basis': {
+    summary: 'Have a company’s books kept on the cash basis too, from now on',
+    status: 202,
+    answer: answers.cashBasisAskedSchema,
+  },
   'GET /loads': { summary: 'Loads, newest first', query: questions.loadListShape, answer: answers.loadListSchema },
   'POST /loads': {
     summary: 'Load a file',

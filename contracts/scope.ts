@@ -66,6 +66,10 @@ export const scopeShape = {
     ),
   adjustments: z.enum(['with', 'without']).optional().describe('Adjustment periods of the years touched; default with'),
   status: z.enum(['posted', 'all', 'unposted']).optional().describe('Which lines count; default posted'),
+  accounting: z
+    .enum(['accrual', 'cash'])
+    .optional()
+    .describe('cash: what documents bear counts when they are settled, in proportion; default accrual, as booked'),
   journal: many.optional(),
   counterparty: many.optional(),
   postedBy: many.optional(),
@@ -275,6 +279,7 @@ export function paramsOf(figure: Figure, digits: number): URLSearchParams {
   set('to', [end(window.to)]);
   if (figure.adjustments === 'without') set('adjustments', ['without']);
   if (figure.status !== 'posted') set('status', [figure.status]);
+  if (figure.accounting) set('accounting', [figure.accounting]);
   for (const clause of [...figure.where].sort(byName)) {
     switch (clause.on) {
       case 'dim':

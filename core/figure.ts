@@ -44,6 +44,8 @@ export interface Figure {
   adjustments: 'with' | 'without';
   status: 'posted' | 'all' | 'unposted';
   where: Clause[];
+  /** Income and expense when they are settled, instead of when they are booked. */
+  accounting?: 'cash';
   /** Number of a past load to ask as of; null: the newest. */
   load: number | null;
 }

@@ -38,7 +38,7 @@ export function sentenceOf(figure: Figure, names: SentenceNames): SentencePart[]
       control: 'window',
     },
     { text: ', ' },
-    { text: STATUS_TEXT[figure.status], control: 'status' },
+    { text: `${STATUS_TEXT[figure.status]}${figure.accounting ? ' on the cash basis' : ''}`, control: 'status' },
     { text: ', ' },
     { text: `${figure.adjustments} adjustment periods`, control: 'adjustments' },
     { text: ', in ' },

@@ -6,7 +6,7 @@ import { keySql } from './clauseSql';
 import { kindOf } from './codes';
 import { type Db, rowsOf } from './db';
 import { lineLeg, linesFrom, type PartRow, partsFrom } from './figureSql';
-import type { Question } from './question';
+import { booksOf, type Question } from './question';
 
 /** More rows than this are no sheet that anybody reads; the question is refused with a remedy. */
 export const SUMS_MAX = 60_000;
@@ -168,7 +168,7 @@ export async function firstOff(db: Db, question: Question): Promise<number | nul
     db,
     `select load from ${table} where entity = any(?) and ${axis} <= ? group by load
      having sum(debit) <> sum(credit) order by load limit 1`,
-    [entities.map((e) => e.entity.id), figure.window.to],
+    [booksOf({ entities }), figure.window.to],
   );
   return row?.load ?? null;
 }

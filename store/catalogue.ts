@@ -1,5 +1,6 @@
 import type { CalendarSpec } from '@/core/calendar';
 import type { Account, AccountType, Tree } from '@/core/ledger';
+import { cashBooks } from './cashBasis';
 import { type Db, rowsOf } from './db';
 
 /** Charts, calendars and dimension trees: the names that questions are asked in. */
@@ -19,6 +20,8 @@ export interface CatalogueEntity {
   calendar: CalendarSpec;
   yearEnd: 'derived' | 'booked';
   retainedEarnings: string;
+  /** The further entries by which its books are on the cash basis; null where it keeps none. */
+  cash: { books: number; since: number } | null;
   chart: CatalogueAccount[];
   accounts: ReadonlyMap<string, CatalogueAccount>;
   accountOf: ReadonlyMap<number, CatalogueAccount>;
@@ -63,6 +66,7 @@ export async function readCatalogue(db: Db): Promise<Catalogue> {
     db,
     'select id, dimension, code, name, parent from member order by code collate "C"',
   );
+  const cash = new Map((await cashBooks(db)).map(({ entity, ...kept }) => [entity, kept]));
   const charts = new Map<number, CatalogueAccount[]>();
   for (const { dim_rules, entity, ...row } of accounts) {
     const account = { ...row, dimRules: dim_rules };
@@ -93,6 +97,7 @@ export async function readCatalogue(db: Db): Promise<Catalogue> {
             calendar: e.calendar,
             yearEnd: e.year_end,
             retainedEarnings: e.retained_earnings,
+            cash: cash.get(e.id) ?? null,
             chart,
             accounts: new Map(chart.map((a) => [a.code, a])),
             accountOf: new Map(chart.map((a) => [a.id, a])),
@@ -105,12 +110,16 @@ export async function readCatalogue(db: Db): Promise<Catalogue> {
   };
 }
 
+/** Companies by the numbers under which their lines are kept: their books, and their entries on the cash basis. */
+export const byBooks = ({ entities }: Catalogue): Map<number, CatalogueEntity> =>
+  new Map([...entities.values()].flatMap((e) => [[e.id, e] as const, ...(e.cash ? [[e.cash.books, e] as const] : [])]));
+
 /** The number of the newest load that counts, and a stamp that changes whenever the catalogue may have. */
 export async function newestLoad(db: Db): Promise<{ load: number; stamp: string }> {
   const [row] = await rowsOf<{ load: number; loads: number; entities: number; names: number }>(
     db,
     `select coalesce(max(id), 0) as load, count(*)::integer as loads,
-       (select coalesce(max(id), 0) from entity)::integer as entities, (select last_value from catalogue_stamp)::integer as names
+       (select coalesce(max(id), 0) from entity)::integer as entities, (select times from catalogue_change)::integer as names
      from load where status = 'loaded'`,
   );
   return { load: row?.load ?? 0, stamp: `${row?.load}/${row?.loads}/${row?.entities}/${row?.names}` };
@@ -145,5 +154,6 @@ interface AccountRow {
   dim_rules: Record<string, 'required' | 'optional' | 'forbidden'>;
 }
 
-/** Tells every process that names have changed without a load. */
-export const touchCatalogue = async (db: Db): Promise<void> => void (await db.raw("select nextval('catalogue_stamp')"));
+/** Tells every process that names have changed without a load, once the transaction in which they did is through. */
+export const touchCatalogue = async (db: Db): Promise<void> =>
+  void (await db.raw('update catalogue_change set times = times + 1'));

@@ -5,7 +5,7 @@ import { collapsed } from '@/core/pattern';
 import { bands } from '@/core/sizes';
 import { comparisonOf, isPattern, oneValue, type Range, rangeOf, type ValueTest } from '@/core/values';
 import { KIND } from './codes';
-import type { Leg, Question } from './question';
+import { booksOf, type Leg, type Question } from './question';
 
 /** The part of the translator (figureSql) that turns what a line is asked for, and split by, into SQL. */
 
@@ -132,7 +132,7 @@ export function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bi
       const ids = question.entities.flatMap((e) => clause.any.flatMap((code) => e.entity.accounts.get(code)?.id ?? []));
       const entries = (
         sign: string,
-      ): string => `s.entry in (select o.entry from line o where o.entity in (${question.entities.map((e) => Number(e.entity.id)).join(', ')})
+      ): string => `s.entry in (select o.entry from line o where o.entity in (${booksOf(question).join(', ')})
         and o.account = any(${bind(ids, 'integer[]')}) and o.amount ${sign} 0
         and o.load <= ${bind(question.asOf, 'integer')} and o.replaced_by > ${bind(question.asOf, 'integer')})`;
       return `((s.amount > 0 and ${entries('<')}) or (s.amount < 0 and ${entries('>')}))`;

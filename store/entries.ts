@@ -14,7 +14,7 @@ export async function findEntry(
   by: { id: number } | { entity: string; number: string; asOf: number },
 ): Promise<EntryHead | null> {
   const head =
-    'select e.id, n.code as entity, e.number, e.load, e.replaced_by from entry e join entity n on n.id = e.entity';
+    'select e.id, n.code as entity, e.number, e.load, e.replaced_by from entry e left join cash_books c on c.books = e.entity join entity n on n.id = coalesce(c.entity, e.entity)';
   const [found] =
     'id' in by
       ? await rowsOf<EntryHead>(db, `${head} where e.id = ?`, [by.id])

@@ -41,6 +41,7 @@ const catalogue: Catalogue = {
         currency: 'GBP',
         calendar: { kind: 'monthly', start: '01', adjustmentPeriods: 1 },
         yearEnd: 'derived',
+        cash: null,
         retainedEarnings: '3000',
         chart,
         accounts: new Map(chart.map((a) => [a.code, a])),

@@ -3,7 +3,7 @@ import { type Split, splitsWindow } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
 import { type Bind, clauseSql, dimensionOf, keySql } from './clauseSql';
 import { KIND, STATUS } from './codes';
-import type { EntityQuestion, Leg, Question, Source } from './question';
+import { booksOf, type EntityQuestion, type Leg, type Question, type Source } from './question';
 
 /**
  * The one translator of figures into SQL. A figure becomes a scope (constants per entity) and a source of
@@ -83,20 +83,30 @@ export function linesFrom(question: Question, options: { openings?: boolean } = 
     return `?::${type}`;
   };
   const leg = lineLeg(question);
-  const legs = question.entities.map(
-    (e) => `select s.* from line s where ${ownLines(e, question, leg, bind, options.openings ?? false).join(' and ')}`,
+  const legs = question.entities.flatMap((e) =>
+    e.books.map(
+      (books) =>
+        `select s.* from line s where ${ownLines(e, books, question, leg, bind, options.openings ?? false).join(' and ')}`,
+    ),
   );
   return { sql: `from (${legs.join(' union all ')}) s where true`, bindings, source: 'line' };
 }
 
-function ownLines(e: EntityQuestion, question: Question, leg: Leg, bind: Bind, openings: boolean): string[] {
+function ownLines(
+  e: EntityQuestion,
+  books: number,
+  question: Question,
+  leg: Leg,
+  bind: Bind,
+  openings: boolean,
+): string[] {
   const { figure, asOf } = question;
   const { window } = figure;
   const type = window.by === 'period' ? 'smallint' : 'date';
   const p = `s.${leg.axis}`;
   const nextYear = window.by === 'period' ? ordinal(e.firstYear + 1, 0) : startOfYear(e.calendar, e.firstYear + 1);
   const where = [
-    `s.entity = ${Number(e.entity.id)}`,
+    `s.entity = ${Number(books)}`,
     `${p} >= ${bind(window.from, type)}`,
     `${p} <= ${bind(window.to, type)}`,
     ...(openings ? [] : [`not (s.kind = ${KIND.opening} and ${p} < ${bind(nextYear, type)})`]),
@@ -154,7 +164,7 @@ export function sumsUpTo(
   const type = byPeriod ? 'smallint' : 'date';
   const within = `${p} >= ${bind(window.from, type)}`;
   const where = [
-    `s.entity = ${Number(e.entity.id)}`,
+    `s.entity in (${e.books.map(Number).join(', ')})`,
     `${p} <= ${bind(window.to, type)}`,
     `s.load <= ${bind(question.asOf, 'integer')}`,
     ...(isLine ? [`s.replaced_by > ${bind(question.asOf, 'integer')}`] : []),
@@ -260,7 +270,9 @@ function legSql(
   const { figure, asOf } = question;
   const isLine = leg.table === 'line';
   const p = `s.${leg.axis}`;
-  const scope = question.entities.map((e) => scopeRow(e, question, leg, bind)).join(', ');
+  const scope = question.entities
+    .flatMap((e) => e.books.map((books) => scopeRow(e, books, question, leg, bind)))
+    .join(', ');
   const sql = `
     select ${columns.length > 0 ? `${columns.join(', ')},` : ''}
       c.entity_code${isLine && columns[0] === 's.*' ? '' : ' as entity'}, a.temporary, ${figure.adjustments === 'without' && options.keepAdjusting ? 's.period = any(c.adjustments)' : 'false'} as adjusting,
@@ -277,7 +289,7 @@ function legSql(
     join ${leg.table} s on s.entity = c.entity_id
     join account a on a.id = s.account`;
   const where = [
-    `s.entity in (${question.entities.map((e) => Number(e.entity.id)).join(', ') || '-1'})`,
+    `s.entity in (${booksOf(question).join(', ') || '-1'})`,
     `${p} <= c.t`,
     '(c.all_own or s.account = any(c.own) or (c.retained and a.temporary))',
   ];
@@ -295,7 +307,7 @@ function legSql(
   return { sql: `${sql} where ${where.join(' and ')}`, bindings };
 }
 
-function scopeRow(e: EntityQuestion, question: Question, leg: Leg, bind: Bind): string {
+function scopeRow(e: EntityQuestion, books: number, question: Question, leg: Leg, bind: Bind): string {
   const { window } = question.figure;
   const byDay = leg.axis === 'day';
   const type = byDay ? 'date' : 'integer';
@@ -303,7 +315,7 @@ function scopeRow(e: EntityQuestion, question: Question, leg: Leg, bind: Bind): 
     byDay || typeof at === 'number' ? at : e.calendar.periodAt(at).ordinal;
   const yearStart = (year: number): number | string => (byDay ? startOfYear(e.calendar, year) : ordinal(year, 0));
   const cells = [
-    `${Number(e.entity.id)}::smallint`,
+    `${Number(books)}::smallint`,
     bind(e.entity.code, 'text'),
     bind(end(window.from), type),
     bind(end(window.to), type),

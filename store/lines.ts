@@ -1,5 +1,6 @@
 import type { LineContent } from '@/core/digest';
 import { EXTRA_FIELDS, type SortField } from '@/core/lineFields';
+import { byBooks } from './catalogue';
 import { sortSql } from './clauseSql';
 import { kindOf, statusOf } from './codes';
 import { type Db, rowsOf } from './db';
@@ -11,6 +12,8 @@ export interface StoredLine extends LineContent {
   id: string;
   entryId: number;
   entity: string;
+  /** Number under which it is kept. */
+  books: number;
   entry: string;
   line: number;
   account: string;
@@ -90,7 +93,7 @@ export async function amountsByDay(
     `select s.entity, s.account, s.day, s.period, s.amount, count(*)::integer as lines ${sql} group by 1, 2, 3, 4, 5`,
     bindings,
   );
-  const entityOf = new Map([...question.catalogue.entities.values()].map((e) => [e.id, e]));
+  const entityOf = byBooks(question.catalogue);
   return rows.map((row) => {
     const entity = entityOf.get(row.entity);
     return { ...row, entity: entity?.code ?? '', account: entity?.accountOf.get(row.account)?.code ?? '' };
@@ -281,7 +284,7 @@ async function decode(db: Db, question: Question, rows: RawLine[]): Promise<Stor
     ),
   ]);
   const headOf = new Map(heads.map((h) => [h.id, h]));
-  const entityOf = new Map([...catalogue.entities.values()].map((e) => [e.id, e]));
+  const entityOf = byBooks(catalogue);
   const dimensions = [...catalogue.dimensions.values()];
   return rows.map((r) => {
     const entity = entityOf.get(r.entity);
@@ -295,6 +298,7 @@ async function decode(db: Db, question: Question, rows: RawLine[]): Promise<Stor
       id: `${r.entry}-${r.line_no}`,
       entryId: r.entry,
       entity: entity?.code ?? '',
+      books: r.entity,
       entry: r.entry_number,
       line: r.line_no,
       account: entity?.accountOf.get(r.account)?.code ?? '',

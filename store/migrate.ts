@@ -18,6 +18,7 @@ import * as steps from './migrations/0015_steps';
 import * as evidence from './migrations/0016_evidence';
 import * as parties from './migrations/0017_parties';
 import * as schemeCaptions from './migrations/0018_scheme_captions';
+import * as cashBasis from './migrations/0019_cash_basis';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -40,6 +41,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0016_evidence': evidence,
   '0017_parties': parties,
   '0018_scheme_captions': schemeCaptions,
+  '0019_cash_basis': cashBasis,
 };
 
 /**

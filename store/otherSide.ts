@@ -34,7 +34,7 @@ export async function otherSideLines(db: Db, question: Question): Promise<EntryO
   const codeOf = new Map(
     question.entities.flatMap((e) => [...e.entity.accountOf].map(([id, a]) => [id, a.code] as const)),
   );
-  const entityOf = new Map(question.entities.map((e) => [e.entity.id, e.entity.code]));
+  const entityOf = new Map(question.entities.flatMap((e) => e.books.map((books) => [books, e.entity.code] as const)));
   const entries = new Map<number, EntryOfFigure>();
   for (const r of rows) {
     const entry = entries.get(r.entry) ?? {

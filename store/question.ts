@@ -16,6 +16,8 @@ export interface Question {
 
 export interface EntityQuestion {
   entity: CatalogueEntity;
+  /** Numbers under which its lines are kept: of its books, and on the cash basis of what is entered besides. */
+  books: number[];
   calendar: Calendar;
   /** Selected posting accounts; null: all of them. */
   own: number[] | null;
@@ -37,6 +39,7 @@ export function questionOf(figure: Figure, catalogue: Catalogue, asOf: number): 
     const codes = figure.accounts && selected(figure.accounts, entity);
     return {
       entity,
+      books: [entity.id, ...(figure.accounting === 'cash' && entity.cash ? [entity.cash.books] : [])],
       calendar: cal,
       own: codes && [...codes].map((c) => entity.accounts.get(c)?.id as number),
       retained: !codes || codes.has(entity.retainedEarnings),
@@ -47,6 +50,10 @@ export function questionOf(figure: Figure, catalogue: Catalogue, asOf: number): 
   });
   return { figure, catalogue, asOf, entities };
 }
+
+/** Numbers under which all lines of a question are kept. */
+export const booksOf = ({ entities }: { entities: readonly EntityQuestion[] }): number[] =>
+  entities.flatMap((e) => e.books.map(Number));
 
 /** Accounts of one entity that a selection takes; of a group, codes that only others have take nothing here. */
 function selected(accounts: Selection, entity: CatalogueEntity): Set<string> {

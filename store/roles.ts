@@ -34,6 +34,9 @@ const BOOKS = [
   'rate',
   'tax_code',
   'scheme_caption',
+  'cash_books',
+  'cash_entry',
+  'cash_gap',
   'load_problem',
   'load_total',
   'load_check',
@@ -66,7 +69,7 @@ const PEOPLE_WRITE = [
   'setting',
 ];
 /** What both write: the queue of loads, and what is around it. */
-const BOTH_WRITE = ['entity', 'load', 'mapping', 'connection', 'job', 'kept_file', 'pin_drift'];
+const BOTH_WRITE = ['entity', 'load', 'mapping', 'connection', 'job', 'kept_file', 'pin_drift', 'catalogue_change'];
 
 /** The address under which a role connects; its password is made of the given address's own and kept nowhere. */
 export function urlOf(role: RoleName, given: string): string {

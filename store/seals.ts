@@ -66,6 +66,10 @@ export interface Seal {
   digest: string;
 }
 
+/** Entries by which books are on the cash basis are worked out from what was loaded, and are no part of it. */
+const loadedOnly = (table: string): string =>
+  table === 'line' || table === 'entry' ? 'entity in (select id from entity)' : 'true';
+
 /** What the rows of a load come to; kinds of which it has none are left out. */
 export async function sealsOfLoad(db: Knex, load: number, onRows: (rows: number) => void): Promise<Seal[]> {
   const found: Seal[] = [];
@@ -73,7 +77,11 @@ export async function sealsOfLoad(db: Knex, load: number, onRows: (rows: number)
     const { table, order, columns } = SEALED[what];
     const where = table === 'line' ? await rangeOfEntries(db, load) : `load = ${Number(load)}`;
     if (where === null) continue;
-    const sums = await digests(db, `select load, ${columns} from ${table} where ${where} order by ${order}`, onRows);
+    const sums = await digests(
+      db,
+      `select load, ${columns} from ${table} where ${where} and ${loadedOnly(table)} order by ${order}`,
+      onRows,
+    );
     for (const [, { rows, hash }] of sums) found.push({ load, what, rows, digest: hash.digest('hex') });
   }
   for (const what of CODED_KINDS) {
@@ -110,7 +118,11 @@ export async function nowOf(
   onRows: (rows: number) => void,
 ): Promise<Map<number, { rows: number; digest: string }>> {
   const { table, order, columns } = SEALED[what];
-  const sums = await digests(db, `select load, ${columns} from ${table} order by ${order}`, onRows);
+  const sums = await digests(
+    db,
+    `select load, ${columns} from ${table} where ${loadedOnly(table)} order by ${order}`,
+    onRows,
+  );
   return new Map([...sums].map(([load, { rows, hash }]) => [load, { rows, digest: hash.digest('hex') }]));
 }
 

@@ -76,6 +76,9 @@ async function lay(fresh: Fresh, { word, amount, more }: Outside): Promise<void>
   });
   const { runJobsHere } = await import('@/cases/jobs/runJob');
   await runJobsHere(fresh.ctx);
+  const { askCashBasis } = await import('@/cases/documents/cashBasis');
+  await askCashBasis(fresh.ctx, fresh.owner, 'ONE');
+  await runJobsHere(fresh.ctx);
   const { writeNote } = await import('@/cases/evidence/notes');
   const { pin } = await import('@/cases/evidence/pins');
   const { saveThread } = await import('@/cases/evidence/threads/keep');
@@ -127,6 +130,7 @@ const SCOPES = [
   'entity=ONE&window=everything&journal=*',
   'entity=ONE&window=everything&load=5',
   'entity=ONE&window=everything&in=GBP',
+  'entity=ONE&window=everything&accounting=cash',
 ];
 /** Scopes in which a grant could be forgotten in a way of its own. */
 const TELLING = [1, 3, 7, 11, 13, 15].map((i) => SCOPES[i] as string);
@@ -163,6 +167,8 @@ const TRIED: Record<RouteName, Tried> = {
   'DELETE /session': { bodies: [] },
   'GET /entities': {},
   'POST /entities': { bodies: [] },
+  'GET /entities/{code}/cash-basis': { paths: each('code', ['ONE', 'TWO', 'NONE']) },
+  'POST /entities/{code}/cash-basis': { paths: each('code', ['TWO', 'NONE']), bodies: [{}] },
   'GET /loads': {},
   'POST /loads': { bodies: [] },
   'POST /files': { bodies: [] },

@@ -51,6 +51,7 @@ export async function resolveFigure(
       status: params.status ?? 'posted',
       where,
       load: params.load ?? null,
+      ...(params.accounting === 'cash' ? { accounting: cashBasisOf(entities, params.load ?? newest) } : {}),
     },
     names,
     currency,
@@ -59,6 +60,23 @@ export async function resolveFigure(
   for (const clause of where)
     if (clause.on === 'opposite') for (const code of clause.any) checkOpposite(code, entities);
   return asked;
+}
+
+/** @throws ProblemError for a company whose books were not on the cash basis yet */
+function cashBasisOf(entities: CatalogueEntity[], load: number): 'cash' {
+  for (const { code, cash } of entities) {
+    if (!cash)
+      throw wrong(
+        'accounting',
+        `${code} keeps no cash basis yet; have it kept where the sentence says which lines count`,
+      );
+    if (load < cash.since)
+      throw wrong(
+        'accounting',
+        `${code} keeps a cash basis since load ${cash.since}; ask as of that load or a later one`,
+      );
+  }
+  return 'cash';
 }
 
 function currencyOf(entities: CatalogueEntity[], wanted: string | undefined, translates: boolean): string {

@@ -172,6 +172,11 @@ export class ResolvedFigure {
   }
 }
 
+/** For what is told of the books as they are kept. @throws ProblemError on the cash basis */
+export function asBooked({ figure }: ResolvedFigure, what: string): void {
+  if (figure.accounting) throw wrong('accounting', `${what} is of the books as booked; ask on the accrual basis`);
+}
+
 export const hasPeriod = (e: CatalogueEntity, at: Ordinal): boolean =>
   calendar(e.calendar)
     .periodsOf(Math.floor(at / 100) + 2000)

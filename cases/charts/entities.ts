@@ -46,7 +46,7 @@ export async function listEntities(ctx: Context, viewer: Viewer) {
     today: ctx.today(),
     entities: [...catalogue.entities.values()]
       .filter((e) => maySee(viewer, e.code))
-      .map(({ id, accountOf, code, name, names, currency, calendar, yearEnd, retainedEarnings }) => ({
+      .map(({ id, accountOf, code, name, names, currency, calendar, yearEnd, retainedEarnings, cash }) => ({
         code,
         name,
         names,
@@ -56,6 +56,7 @@ export async function listEntities(ctx: Context, viewer: Viewer) {
         retainedEarnings,
         reach: extents.get(code) ?? null,
         /** Accounts that documents are on. */
+        cashSince: cash?.since ?? null,
         controls: whole ? (controls.get(id) ?? []).map((account) => accountOf.get(account)?.code ?? '') : [],
       })),
     dimensions: [...catalogue.dimensions.values()].map((d) => {

@@ -1,5 +1,6 @@
 import { loadSubject } from '@/store/loads';
 import type { Context } from '../asking/context';
+import { keepCashBasis } from '../documents/cashBasis';
 import { keepDrifts } from '../evidence/drift';
 import { pullConnection, pullPutAside } from '../loads/connections';
 import { lookAtFile } from '../loads/inspectFile';
@@ -64,6 +65,11 @@ export const KINDS: Record<JobKind, Kind> = {
   },
   drift: {
     run: ({ ctx, job, tell }) => keepDrifts(ctx, numberOf(job.subject), tell),
+    limits: () => ({ memoryBytes: 500 * MB, timeMs: 3_600 * SECOND }),
+  },
+  'cash basis': {
+    run: keepCashBasis,
+    waits: true,
     limits: () => ({ memoryBytes: 500 * MB, timeMs: 3_600 * SECOND }),
   },
   seal: {

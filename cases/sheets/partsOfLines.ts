@@ -58,6 +58,8 @@ function allotted(lines: readonly EntryLine[], chosen: ReadonlySet<string>, acco
 /** The accounts on the other side that a scope names; null where the tax is meant. */
 function accountsOpposite({ figure }: ResolvedFigure, part: PartOfLines): ReadonlySet<string> | null {
   if (part === 'tax') {
+    if (figure.accounting)
+      throw wrong('accounting', 'the tax on lines is of the books as booked; ask on the accrual basis');
     if (!figure.where.some((c) => c.on === 'taxCode'))
       throw wrong('part', 'the tax is of lines with a tax code; name one');
     return null;

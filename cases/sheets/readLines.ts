@@ -123,7 +123,7 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
         ? writeCursor({
             index: end,
             running: page.running[page.running.length - 1] ?? null,
-            key: inLedgerOrder ? keyOf(last, asked) : null,
+            key: inLedgerOrder ? keyOf(last) : null,
           })
         : null,
     ...(whole.count === 0 ? { empty: explainEmpty(asked) } : {}),
@@ -298,6 +298,7 @@ export function shownLine(
     extra: line.extra ?? {},
     load: line.load,
     ...(isOutsidePeriod(line, asked) ? { outsidePeriod: true } : {}),
+    ...(entities.some((e) => e.code === line.entity && e.id !== line.books) ? { onCashBasis: true } : {}),
     otherSide: ranked
       .slice(0, 3)
       .map((o) => ({ account: o.account, name: named(o.account), amount: text(o.amount), exact: o.exact })),
@@ -345,10 +346,10 @@ function readCursor(text: string): z.infer<typeof cursorShape> {
 const writeCursor = (cursor: z.infer<typeof cursorShape>): string =>
   Buffer.from(JSON.stringify(cursor)).toString('base64url');
 
-const keyOf = (line: StoredLine, { known }: ResolvedFigure): LedgerKey => ({
+const keyOf = (line: StoredLine): LedgerKey => ({
   day: line.day,
   entryNumber: line.entry,
-  entity: known.catalogue.entities.get(line.entity)?.id ?? 0,
+  entity: line.books,
   entry: line.entryId,
   line: line.line,
 });

@@ -7,7 +7,7 @@ import { add, type Minor } from '@/core/money';
 import { addPosition, cashPosition, emptyPosition, type Position } from '@/core/position';
 import { accountsIn } from '@/core/selection';
 import type { Context } from '../asking/context';
-import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { asBooked, type ResolvedFigure } from '../asking/resolvedFigure';
 import { balancesByAccount, figureTotal, mergedChart } from '../balances/accountBalances';
 import { ordersOf } from '../balances/orderedBalances';
 import { cellsOf, POSITION_COLUMNS, positionGuard, positionSheet, ROW, totalRow } from './positionSheet';
@@ -18,6 +18,7 @@ import type { StatementRow, StatementSheet } from './sheet';
  * open orders on it, and what is left (method.md §9).
  */
 export async function positionOfAccounts(ctx: Context, asked: ResolvedFigure): Promise<StatementSheet> {
+  asBooked(asked, 'A position');
   if (asked.translates) throw wrong('in', 'a position of cash accounts is in the currency of the books');
   const window = asked.figure.window as Extract<Window, { by: 'period' }>;
   const chart = mergedChart(asked).filter((a) => a.posting);

@@ -20,7 +20,7 @@ import type { CatalogueDimension } from '@/store/catalogue';
 import { commitmentSums } from '@/store/commitments';
 import { equityByDay, memberSumsUpTo } from '@/store/positions';
 import type { Context } from '../asking/context';
-import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { asBooked, type ResolvedFigure } from '../asking/resolvedFigure';
 import { requireWhole, type Viewer } from '../asking/viewer';
 import { figureTotal } from '../balances/accountBalances';
 import { lastDayOf } from '../balances/orderedBalances';
@@ -63,6 +63,7 @@ export async function position(
     );
   if (figure.accounts && viewer.accounts === null)
     throw wrong('accounts', 'a position by members is of all accounts; remove the accounts, or ask by=account');
+  asBooked(asked, 'A position');
   const own = asked.translates
     ? await translatedPositions(ctx, asked, dimension)
     : await bookedPositions(ctx, asked, dimension);

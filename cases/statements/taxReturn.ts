@@ -4,7 +4,7 @@ import { amountOf } from '@/core/sheet';
 import { type TaxCodeRow, taxCodesOf, taxSums } from '@/store/taxes';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
-import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { asBooked, type ResolvedFigure } from '../asking/resolvedFigure';
 import { spokenAmount } from '../asking/spokenNumbers';
 import { figureTotal } from '../balances/accountBalances';
 import type { StatementRow, StatementSheet } from './sheet';
@@ -24,6 +24,7 @@ interface Part {
  */
 export async function taxReturn(ctx: Context, asked: ResolvedFigure): Promise<StatementSheet> {
   const { digits, figure } = asked;
+  asBooked(asked, 'A tax return');
   if (asked.translates)
     throw wrong('in', 'a tax return is in the currency of the books; ask for companies of one currency, in it');
   const known = await taxCodesOf(

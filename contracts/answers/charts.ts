@@ -27,6 +27,8 @@ export const entitiesSchema = z.strictObject({
         .nullable(),
       /** Accounts that documents are on. */
       controls: z.array(z.string()),
+      /** The load as of which its books are on the cash basis first; null where they are not kept on it. */
+      cashSince: z.number().nullable(),
     }),
   ),
   dimensions: z.array(
@@ -45,6 +47,17 @@ export const entitiesSchema = z.strictObject({
   newestLoad: z.number(),
 });
 export type Entities = z.infer<typeof entitiesSchema>;
+
+export const cashBasisSchema = z.strictObject({
+  since: z.number().nullable(),
+  /** The job that works it out. */
+  job: z.number().nullable(),
+  /** Documents that cannot be on it, with why. */
+  rows: z.array(z.strictObject({ document: z.string(), reason: z.string() })),
+  /** There are more. */
+  more: z.boolean(),
+});
+export const cashBasisAskedSchema = z.strictObject({ job: z.number().nullable() });
 
 export const chartRowSchema = z.strictObject({
   account: z.string(),

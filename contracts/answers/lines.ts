@@ -40,6 +40,8 @@ export const lineRowSchema = z.strictObject({
   outOfOrder: z.boolean().optional(),
   /** Why it stands out by the rules of the workspace. */
   standsOut: z.array(z.string()).optional(),
+  /** It was not booked, but takes out or brings in on the cash basis what a document bears. */
+  onCashBasis: z.boolean().optional(),
   /** Its date is not in the period that it was booked in. */
   outsidePeriod: z.boolean().optional(),
   dims: z.array(

@@ -248,7 +248,22 @@ export const backTo = (screen: Screen, depth: number): Screen => ({
 });
 
 /** Whose books, when, and which lines count: what a whole thread is about. */
-const FRAME = ['entity', 'from', 'to', 'window', 'goesOn', 'period', 'status', 'adjustments', 'load', 'in', 'heavy'];
+const FRAME = [
+  ...[
+    'entity',
+    'from',
+    'to',
+    'window',
+    'goesOn',
+    'period',
+    'status',
+    'adjustments',
+    'accounting',
+    'load',
+    'in',
+    'heavy',
+  ],
+];
 
 /**
  * A part of the scope changed. A clause belongs to the sheet on which it is given, and those above stay as they were; whose

@@ -7,6 +7,7 @@ import { plainAmount } from '@/core/writtenAmounts';
 import { splitChoices } from '../address/splitNames';
 import { decimalMark } from '../amounts';
 import { useAnswer, useEntities } from '../query/hooks';
+import { AccountingEditor } from './AccountingEditor';
 import { ClauseEditor } from './ClauseEditor';
 import type { ScopeChange } from './clauseProps';
 import { clauseChoices, SAYABLE } from './clauses';
@@ -112,16 +113,19 @@ function Editor({
       return <WindowEditor scope={scope} onApply={onApply} />;
     case 'status':
       return (
-        <StatusEditor
-          title="Which lines count"
-          choices={[
-            ['posted', 'Posted lines'],
-            ['all', 'Posted and unposted lines'],
-            ['unposted', 'Unposted lines only'],
-          ]}
-          value={scope.get('status') ?? 'posted'}
-          onApply={(value) => onApply({ status: [value] })}
-        />
+        <>
+          <StatusEditor
+            title="Which lines count"
+            choices={[
+              ['posted', 'Posted lines'],
+              ['all', 'Posted and unposted lines'],
+              ['unposted', 'Unposted lines only'],
+            ]}
+            value={scope.get('status') ?? 'posted'}
+            onApply={(value) => onApply({ status: [value] })}
+          />
+          <AccountingEditor scope={scope} onApply={onApply} />
+        </>
       );
     case 'in':
       return <CurrencyEditor scope={scope} onApply={onApply} />;

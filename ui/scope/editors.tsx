@@ -7,12 +7,7 @@ import { NAMED_WINDOWS } from '@/core/windows';
 import { Select } from '../parts/Select';
 import { toggled } from '../parts/toggled';
 import { useEntities } from '../query/hooks';
-import type { ScopeChange } from './clauseProps';
-
-interface EditorProps {
-  scope: URLSearchParams;
-  onApply(put: ScopeChange): void;
-}
+import type { EditorProps } from './clauseProps';
 
 /** One company, or several of one currency. */
 export function EntityEditor({ scope, onApply }: EditorProps) {

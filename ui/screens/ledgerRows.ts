@@ -210,7 +210,8 @@ function fieldCell(line: LineRow, field: LineField): Cell {
   return field.holds === 'amount' ? amountCell(value) : value;
 }
 
-const tagsOf = ({ status, kind, outsidePeriod }: LineRow): string[] => [
+const tagsOf = ({ status, kind, outsidePeriod, onCashBasis }: LineRow): string[] => [
+  ...(onCashBasis ? ['cash basis'] : []),
   ...(outsidePeriod ? ['dated outside its period'] : []),
   ...(status === 'unposted' ? ['not posted'] : []),
   ...(kind === 'normal' ? [] : [kind]),

@@ -7,7 +7,8 @@ import { archiveMember, archiveNames } from '@/exchange/archive';
 import { Problems } from '@/exchange/problem';
 import { recognise } from '@/exchange/recognise';
 import { UnreadableFile } from '@/exchange/source';
-import { type CatalogueAccount, readCatalogue } from '@/store/catalogue';
+import { cashBooks } from '@/store/cashBasis';
+import { byBooks, type CatalogueAccount, readCatalogue } from '@/store/catalogue';
 import { type AccountRecord, insertReserved, reserveAccountId } from '@/store/charts';
 import { advance, failed } from '@/store/connections';
 import type { Db } from '@/store/db';
@@ -31,6 +32,7 @@ import { keepMapping } from '@/store/mappings';
 import { addToRecord } from '@/store/record';
 import { Stage } from '@/store/stage';
 import { connectionFault } from '../../asking/connectionFault';
+import { followOnCashBasis } from '../../documents/cashBasis';
 import { addJob } from '../../jobs/jobs';
 import { shapeOf } from '../fileShape';
 import { keepContent } from '../keepContent';
@@ -124,12 +126,14 @@ export async function runNextLoad(
   const done = await readLoad(db, waiting.id);
   if (done?.status === 'loaded' && done.kind === 'lines') {
     const catalogue = await readCatalogue(db);
-    await tidyAfterLoad(
-      db,
-      [...catalogue.entities.values()].map((e) => e.id),
-    );
+    await tidyAfterLoad(db, [...byBooks(catalogue).keys()]);
   }
   if (done?.status === 'loaded' && done.kind !== 'lines') await tidyBeside(db);
+  if (done?.status === 'loaded' && done.kind === 'documents')
+    await tidyAfterLoad(
+      db,
+      (await cashBooks(db)).map((kept) => kept.books),
+    );
   return waiting.id;
 }
 
@@ -353,6 +357,7 @@ async function finish(
   replaced: number,
 ): Promise<void> {
   await updateLoad(trx, load.id, { ...counts, replaced, status: 'loaded', progress: 1, finished_at: new Date() });
+  if (load.kind === 'lines' || load.kind === 'documents') await followOnCashBasis(trx, load.id);
   if (load.options.connection) await advance(trx, load.options.connection, load.id);
   await addToRecord(trx, {
     person: load.person,

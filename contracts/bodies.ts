@@ -373,13 +373,21 @@ export const connectionSchema = z.strictObject({
 export const connectionChangeSchema = z.strictObject({ privateAllowed: z.boolean() });
 
 const rowKey = z.string().regex(/^[\w~./-]{1,80}$/, 'a row key has letters, digits, . _ / and -');
-const labelled = { key: rowKey, label: z.string().trim().min(1).max(200), depth: z.number().int().min(0).max(8) };
+const label200 = z.string().trim().min(1).max(200);
+const inLanguages = z.record(z.string().regex(/^[a-z]{2,3}$/, 'a language is an ISO 639 code, such as nb'), label200);
+const labelled = {
+  key: rowKey,
+  label: label200,
+  names: inLanguages.optional().describe('The label in other languages'),
+  depth: z.number().int().min(0).max(8),
+};
 const emphasis = z.enum(['subtotal', 'total']).optional();
 
 /** An outline as it is written, exported and imported. */
 export const outlineSchema = z.strictObject({
   code: z.string().regex(/^[a-z0-9][a-z0-9-]{0,39}$/, 'a code has small letters, digits and -'),
-  name: z.string().trim().min(1).max(200),
+  name: label200,
+  names: inLanguages.optional(),
   kind: z.enum(['income', 'balance', 'cashflow', 'position']),
   rows: z
     .array(
@@ -390,6 +398,10 @@ export const outlineSchema = z.strictObject({
           is: z.literal('accounts'),
           accounts: z.string().min(1).max(8_000),
           sign: z.enum(['debit', 'credit']),
+          members: z
+            .record(z.string(), z.array(z.string().min(1).max(200)).min(1).max(200))
+            .optional()
+            .describe('Members of dimensions, as scope parameters have them: only what is booked on these'),
         }),
         z.strictObject({
           ...labelled,

@@ -8,15 +8,36 @@ import type { Value } from './sheet';
  * A statement is an outline of rows (method.md §6). Values inside are signed, debit positive; a row's sign turns them
  * into what a reader expects: income, liabilities and equity positive when credit (common practice).
  */
-export type OutlineRow =
-  | { key: string; label: string; is: 'caption'; depth: number }
-  | { key: string; label: string; is: 'accounts'; depth: number; accounts: string; sign: Sign }
-  /** Other rows added up or taken away, in natural sign: gross profit = revenue − cost. */
-  | { key: string; label: string; is: 'formula'; depth: number; terms: Term[]; emphasis?: Emphasis }
-  /** One row over another, as a share. */
-  | { key: string; label: string; is: 'ratio'; depth: number; over: string; under: string }
-  /** The result: of the window on an income statement, of the year so far on a balance sheet. */
-  | { key: string; label: string; is: 'result'; depth: number; emphasis?: Emphasis };
+export type OutlineRow = Labelled &
+  (
+    | { is: 'caption' }
+    /** @param members of dimensions, by their codes as a scope has them: the row takes only what is booked on these */
+    | { is: 'accounts'; accounts: string; sign: Sign; members?: Members }
+    /** Other rows added up or taken away, in natural sign: gross profit = revenue − cost. */
+    | { is: 'formula'; terms: Term[]; emphasis?: Emphasis }
+    /** One row over another, as a share. */
+    | { is: 'ratio'; over: string; under: string }
+    /** The result: of the window on an income statement, of the year so far on a balance sheet. */
+    | { is: 'result'; emphasis?: Emphasis }
+  );
+
+interface Labelled {
+  key: string;
+  label: string;
+  /** The label in other languages, by their codes (ISO 639). */
+  names?: Record<string, string>;
+  depth: number;
+}
+
+/** Members of dimensions, by dimension. */
+export type Members = Readonly<Record<string, string[]>>;
+
+/** The members that a row is of; null where it is of whole accounts. */
+export const membersOfRow = (row: OutlineRow): Members | null =>
+  row.is === 'accounts' && row.members && Object.keys(row.members).length > 0 ? row.members : null;
+
+/** Balances of rows that are of some members only, by the key of the row. */
+export type OwnBalances = ReadonlyMap<string, ReadonlyMap<string, Balance>>;
 
 /** debit: shown as booked; credit: turned, so that what is usually credit reads as positive. */
 export type Sign = 'debit' | 'credit';
@@ -31,6 +52,7 @@ export type StatementKind = 'income' | 'balance' | 'cashflow' | 'position';
 export interface Outline {
   code: string;
   name: string;
+  names?: Record<string, string>;
   kind: StatementKind;
   rows: OutlineRow[];
   /** The row that shares are taken of, such as total income. */
@@ -80,6 +102,7 @@ export function valuesOf(
   taken: ReadonlyMap<string, ReadonlySet<string>>,
   balances: ReadonlyMap<string, Balance>,
   result: Minor,
+  own: OwnBalances = new Map(),
 ): Map<string, Value> {
   const measure = measureOf(outline.kind);
   const rows = new Map(outline.rows.map((r) => [r.key, r]));
@@ -107,7 +130,8 @@ export function valuesOf(
         return { is: 'amount', amount: 0 };
       case 'accounts': {
         let sum = 0;
-        for (const code of taken.get(row.key) ?? []) sum = add(sum, balances.get(code)?.[measure] ?? 0);
+        const of = own.get(row.key) ?? balances;
+        for (const code of taken.get(row.key) ?? []) sum = add(sum, of.get(code)?.[measure] ?? 0);
         return { is: 'amount', amount: natural(sum, row.sign) };
       }
       case 'result':
@@ -145,7 +169,8 @@ export interface Guard {
 
 /**
  * What must hold of a statement, always shown: no account with a balance that no row takes, none that two rows take;
- * assets = liabilities + equity with the result; the result is that of the trial balance.
+ * assets = liabilities + equity with the result; the result is that of the trial balance. Of an account that rows take by
+ * members, what they take together is held against its balance.
  * @param whole whether the figure is a whole ledger, of which alone assets equal liabilities and equity
  */
 export function guardsOf(
@@ -155,20 +180,41 @@ export function guardsOf(
   chart: readonly Account[],
   result: Minor,
   whole: boolean,
+  own: OwnBalances = new Map(),
 ): Guard[] {
   const measure = measureOf(outline.kind);
   const times = new Map<string, number>();
-  for (const codes of taken.values()) for (const code of codes) times.set(code, (times.get(code) ?? 0) + 1);
+  /** What rows take of accounts that at least one takes by members. */
+  const byMembers = new Map<string, Minor>();
+  for (const [key, codes] of taken)
+    for (const code of codes) {
+      times.set(code, (times.get(code) ?? 0) + 1);
+      if (own.has(key)) byMembers.set(code, 0);
+    }
+  for (const [key, codes] of taken)
+    for (const code of codes) {
+      const held = byMembers.get(code);
+      if (held !== undefined) byMembers.set(code, add(held, (own.get(key) ?? balances).get(code)?.[measure] ?? 0));
+    }
   const of = (code: string): Minor => balances.get(code)?.[measure] ?? 0;
+  /** What no row takes of an account; more than is there where rows overlap. */
+  const left = (code: string): Minor => add(of(code), -(byMembers.get(code) ?? (times.has(code) ? of(code) : 0)));
+  const isOver = (code: string): boolean => byMembers.has(code) && left(code) !== 0 && left(code) > 0 !== of(code) > 0;
   const mine = chart.filter((a) => a.posting && belongs(outline.kind, a.type));
-  const missing = mine.filter((a) => !times.has(a.code) && of(a.code) !== 0).map((a) => a.code);
-  const twice = [...times].filter(([, n]) => n > 1).map(([code]) => code);
-  const sum = (codes: readonly string[]): Minor => codes.reduce((total, code) => add(total, of(code)), 0);
+  const missing = mine.filter((a) => left(a.code) !== 0 && !isOver(a.code)).map((a) => a.code);
+  const twice = [...times].filter(([code, n]) => (byMembers.has(code) ? isOver(code) : n > 1)).map(([code]) => code);
+  const total = (codes: readonly string[], amount: (code: string) => Minor): Minor =>
+    codes.reduce((sum, code) => add(sum, amount(code)), 0);
   const guards: Guard[] = [
-    { guard: 'missing', ok: missing.length === 0, amount: sum(missing), accounts: missing },
-    { guard: 'twice', ok: twice.length === 0, amount: sum(twice), accounts: twice },
+    { guard: 'missing', ok: missing.length === 0, amount: total(missing, left), accounts: missing },
+    {
+      guard: 'twice',
+      ok: twice.length === 0,
+      amount: total(twice, (code) => (byMembers.has(code) ? 0 - left(code) : of(code))),
+      accounts: twice,
+    },
   ];
-  const shown = [...times.keys()].reduce((total, code) => add(total, of(code)), 0);
+  const shown = total([...times.keys()], (code) => byMembers.get(code) ?? of(code));
   if (outline.kind === 'balance' && whole) {
     const off = add(shown, outline.rows.some((r) => r.is === 'result') ? result : 0);
     guards.push({ guard: 'balances', ok: off === 0, amount: off, accounts: [] });

@@ -10,6 +10,7 @@ import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { maySee, require, requireBooks, type Viewer } from '../asking/viewer';
 import { type Scheme, underCodes } from '../balances/listedAccounts';
+import { memberFaults } from './rowsOfMembers';
 
 /** Every entity has these at once, made from its chart, until somebody makes them their own. */
 export const USUAL = ['income', 'balance', 'cashflow'] as const;
@@ -195,7 +196,8 @@ export async function keepOutline(
     throw wrong('outline.code', `the outline is of “${wanted.outline.code}”, not of “${code}”`);
   if (wanted.outline.kind === 'cashflow')
     throw wrong('outline.kind', 'the cash flow follows the flow classes of the chart; change those');
-  const faults = outlineFaults(outline, entity.chart);
+  const { trees } = (await known(ctx.read)).catalogue;
+  const faults = [...outlineFaults(outline, entity.chart), ...memberFaults(outline, trees)];
   if (faults.length > 0) {
     throw new ProblemError(
       422,

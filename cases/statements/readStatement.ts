@@ -22,6 +22,7 @@ import { eliminatedOfCompany, partnerDimension, withOutsiders } from '../balance
 import { withoutRate } from '../balances/translation';
 import { cashFlow } from './cashFlow';
 import { position } from './position';
+import { checkMembers, isOfUnseenMembers, ownIn, rowsOfMembers, withMembers } from './rowsOfMembers';
 import { presentStatement, type StatementRow, type StatementSheet } from './sheet';
 import { outlineOf, understood } from './shownOutline';
 import { refineOf, resultOf, signOf, valuesIn } from './statementRows';
@@ -73,6 +74,7 @@ async function sheetOf(
   if (!entity) throw notFound(`Statement ${code}`);
   if (code === 'tax') return taxReturn(ctx, asked);
   if (code === 'position') return position(ctx, viewer, asked, params.by);
+  const { lang } = params;
   const columns = columnsAsked(params.column ?? []);
   const { chart, differs } = chartOf(asked, columns);
   const outline = await outlineOf(ctx, asked, code, params, { chart, differs });
@@ -83,15 +85,17 @@ async function sheetOf(
     });
   }
   const taken = understood(() => accountsOf(outline, chart));
-  const beside: ColumnBalances[] = [
-    ...(await columnBalances(ctx, asked, columns, measureOf(outline.kind), (figure) =>
-      forStatement(figure, asked, outline),
-    )),
-    ...(await across(ctx, asked, params.across)),
+  understood(() => checkMembers(outline, asked.known.catalogue.trees));
+  const columnsOf = async (of: ResolvedFigure): Promise<ColumnBalances[]> => [
+    ...(await columnBalances(ctx, of, columns, measureOf(outline.kind), (figure) => forStatement(figure, of, outline))),
+    ...(await across(ctx, of, params.across)),
   ];
+  const beside = await columnsOf(asked);
+  const ofMembers = await rowsOfMembers(asked, outline, columnsOf);
   const values = new Map<string, Map<string, Value>>();
   for (const { column, balances, knows } of beside)
-    if (balances) values.set(column.key, valuesIn(outline, taken, balances, chart, knows));
+    if (balances)
+      values.set(column.key, valuesIn(outline, taken, balances, chart, knows, ownIn(ofMembers, column.key)));
   const shown = beside.filter(
     ({ column }) =>
       column.is === 'window' ||
@@ -109,14 +113,16 @@ async function sheetOf(
     );
   const granted = grantedAccounts(viewer, chart);
   const isOutside = (row: OutlineRow): boolean =>
-    row.is === 'accounts' && granted !== null && ![...(taken.get(row.key) ?? [])].some((code) => granted.has(code));
+    row.is === 'accounts' &&
+    ((granted !== null && ![...(taken.get(row.key) ?? [])].some((code) => granted.has(code))) ||
+      isOfUnseenMembers(viewer, row, asked));
   const rows = outline.rows.flatMap((row): StatementRow[] => {
     // Its label is the name of what the viewer may not know of.
     if (isOutside(row)) return [];
     const caption = row.is === 'caption';
     const mine = {
       key: row.key,
-      label: row.label,
+      label: (lang && row.names?.[lang]) || row.label,
       kind: row.is as string,
       depth: row.depth,
       emphasis: 'emphasis' in row ? row.emphasis : undefined,
@@ -125,7 +131,10 @@ async function sheetOf(
       cells: caption
         ? Object.fromEntries(shown.map(({ column }) => [column.key, null]))
         : cells((key) => values.get(key)?.get(row.key)),
-      refine: asked.eliminates ? refineEliminated(asked, row, outline) : refineOf(row, outline),
+      refine: withMembers(
+        asked.eliminates ? refineEliminated(asked, row, outline) : refineOf(row, outline),
+        ofMembers.get(row.key),
+      ),
       opens: row.is === 'accounts' && (taken.get(row.key)?.size ?? 0) > 0,
       measure: row.is === 'ratio' ? null : measureOf(outline.kind),
     };
@@ -142,9 +151,9 @@ async function sheetOf(
       account: a.code,
       opens: false,
       measure,
-      refine: { accounts: a.code },
+      refine: withMembers({ accounts: a.code }, ofMembers.get(row.key)),
       cells: cells((key) => {
-        const { balances, knows } = beside.find((r) => r.column.key === key) ?? {};
+        const { balances, knows } = (ofMembers.get(row.key)?.beside ?? beside).find((r) => r.column.key === key) ?? {};
         return balances && knows?.([a.code])
           ? { is: 'amount', amount: natural(balances.get(a.code)?.[measure] ?? 0, row.sign) }
           : undefined;
@@ -153,13 +162,16 @@ async function sheetOf(
     return [mine, ...inside.filter((r) => Object.values(r.cells).some((v) => !isNothing(v)))];
   });
   const window = beside.find((r) => r.column.key === 'window')?.balances ?? new Map<string, Balance>();
-  const guards = guardsOf(outline, taken, window, chart, resultOf(outline, window, chart), isWhole(asked));
+  const own = new Map([...ownIn(ofMembers, 'window')].map(([key, { balances }]) => [key, balances]));
+  const guards = guardsOf(outline, taken, window, chart, resultOf(outline, window, chart), isWhole(asked), own);
   return {
     code,
-    name: outline.name,
+    name: (lang && outline.names?.[lang]) || outline.name,
     kind: outline.kind,
     shareOf: outline.shareOf ?? null,
-    languages: languagesOf(chart),
+    languages: [
+      ...new Set([...languagesOf(chart), ...[outline, ...outline.rows].flatMap((r) => Object.keys(r.names ?? {}))]),
+    ].sort(),
     columns: shown.map(({ column, label, title, figure, digits }) => ({
       digits,
       key: column.key,

@@ -3,7 +3,7 @@ import { isTemporary } from '@/core/ledger';
 import { add, type Minor } from '@/core/money';
 import { parseSelection } from '@/core/selection';
 import type { Value } from '@/core/sheet';
-import { measureOf, type Outline, type OutlineRow, valuesOf } from '@/core/statement';
+import { measureOf, membersOfRow, type Outline, type OutlineRow, valuesOf } from '@/core/statement';
 import type { CatalogueAccount } from '@/store/catalogue';
 import { understood } from './shownOutline';
 
@@ -28,8 +28,10 @@ export function valuesIn(
   balances: ReadonlyMap<string, Balance>,
   chart: CatalogueAccount[],
   knows: (accounts: readonly string[]) => boolean,
+  own: ReadonlyMap<string, { balances: ReadonlyMap<string, Balance>; knows: typeof knows }>,
 ): Map<string, Value> {
-  const values = understood(() => valuesOf(outline, taken, balances, resultOf(outline, balances, chart)));
+  const ofRows = new Map([...own].map(([key, { balances: of }]) => [key, of]));
+  const values = understood(() => valuesOf(outline, taken, balances, resultOf(outline, balances, chart), ofRows));
   const results = chart.filter((a) => a.posting && isTemporary(a.type)).map((a) => a.code);
   const accountsIn = (row: OutlineRow | undefined): readonly string[] => {
     switch (row?.is) {
@@ -43,7 +45,8 @@ export function valuesIn(
         return [];
     }
   };
-  for (const row of outline.rows) if (values.has(row.key) && !knows(accountsIn(row))) values.delete(row.key);
+  for (const row of outline.rows)
+    if (values.has(row.key) && !(own.get(row.key)?.knows ?? knows)(accountsIn(row))) values.delete(row.key);
   return values;
 }
 
@@ -54,8 +57,9 @@ export const signOf = (row: OutlineRow, outline: Outline): 'debit' | 'credit' =>
   return first && first !== row ? signOf(first, outline) : 'debit';
 };
 
-/** What asks for a row's accounts alone; null where a row has none of its own. */
+/** What asks for a row's accounts alone; null where a row has none of its own. The members that it is of are put beside. */
 export function refineOf(row: OutlineRow, outline: Outline): Record<string, string | string[]> | null {
+  if (row.is === 'accounts') return { accounts: row.accounts };
   const texts = selectionsOf(row, outline, new Set());
   if (texts === null || texts.length === 0) return null;
   const takes = texts.map((t) => parseSelection(t));
@@ -67,7 +71,8 @@ export function refineOf(row: OutlineRow, outline: Outline): Record<string, stri
 function selectionsOf(row: OutlineRow, outline: Outline, seen: Set<string>): string[] | null {
   if (seen.has(row.key)) return null;
   seen.add(row.key);
-  if (row.is === 'accounts') return [row.accounts];
+  // What is of some members of one row and of whole accounts in another is no one question.
+  if (row.is === 'accounts') return membersOfRow(row) ? null : [row.accounts];
   if (row.is === 'result') return ['type income, type expense'];
   if (row.is !== 'formula') return null;
   const found: string[] = [];

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { linesShape, sheetShape, statementShape, trialBalanceShape } from '@/contracts/questions';
-import { readQuery } from '@/contracts/scope';
+import { readQuery, scopeShape } from '@/contracts/scope';
 import { emptyBalance } from '@/core/balances';
 import { calendar } from '@/core/calendar';
 import { comparedWindow } from '@/core/comparisons';
@@ -18,6 +18,7 @@ import { demoInstallation, type Fresh } from '@/ops/fresh';
 import { known } from '../asking/context';
 import { readLines } from '../sheets/readLines';
 import { readSheet } from '../sheets/readSheet';
+import { readTotals } from '../sheets/readTotals';
 import { readTrialBalance } from '../sheets/readTrialBalance';
 import { keepOutline, listStatements, readOutline, removeOutline } from './outlines';
 import { readStatement } from './readStatement';
@@ -246,6 +247,76 @@ test('an outline is kept in versions, its guards catch what is missing and what 
     [2, true],
     [1, false],
   ]);
+});
+
+test('a row is of some members of a dimension, adds up to its account with the others, and traces to its own lines', async () => {
+  const scope = 'entity=KSF&from=2027.01&to=2027.06';
+  const split = await readSheet(
+    fresh.ctx,
+    fresh.owner,
+    readQuery(sheetShape, new URLSearchParams(`${scope}&accounts=6310&by=dim:costcentre@2`)),
+  );
+  const [first, second] = split.rows.map((r) => r.member);
+  const row = (key: string, members?: string[]): Outline['rows'][number] => ({
+    ...{ key, label: `Repairs ${key}`, is: 'accounts', depth: 1, accounts: '6310', sign: 'debit' },
+    ...(members ? { members: { costcentre: members } } : {}),
+    names: { nb: `Reparasjoner ${key}` },
+  });
+  const keep = (rows: Outline['rows']) =>
+    keepOutline(fresh.ctx, fresh.owner, 'repairs', {
+      entity: 'KSF',
+      outline: { code: 'repairs', name: 'Repairs', names: { nb: 'Reparasjoner' }, kind: 'income', rows } as never,
+    });
+  const others = split.rows.slice(1).map((r) => r.member);
+  await keep([
+    row('first', [first as string]),
+    row('others', others),
+    {
+      ...{ key: 'sum', label: 'All', is: 'formula', depth: 0 },
+      terms: [
+        { row: 'first', times: 1 },
+        { row: 'others', times: 1 },
+      ],
+    },
+  ]);
+  const query = `${scope}&column=year-before&open=first`;
+  const found = await statement('repairs', query);
+  expect(value(found, 'first')).toBe(split.rows[0]?.movement);
+  expect(value(found, 'sum')).toBe(split.total.movement);
+  expect(value(found, 'first/6310')).toBe(split.rows[0]?.movement);
+  // Both rows take the one account, each its part: that is not twice, and nothing of it is left out.
+  expect(found.guards.find((g) => g.guard === 'twice')?.ok).toBe(true);
+  expect(found.guards.find((g) => g.guard === 'missing')?.accounts).not.toContain('6310');
+  // What the row asks for is the row again, in the window of a column too; the sum of both is no one question.
+  const refine = found.rows.find((r) => r.key === 'first')?.refine as Record<string, string>;
+  expect(refine).toEqual({ accounts: '6310', 'dim.costcentre': first });
+  const before = found.columns.find((c) => c.key === 'year-before')?.scope as Record<string, string>;
+  const again = await readTotals(
+    fresh.ctx,
+    fresh.owner,
+    readQuery(scopeShape, new URLSearchParams({ entity: 'KSF', ...before, ...refine })),
+  );
+  expect(again.total.movement).toBe(value(found, 'first', 'year-before'));
+  expect(found.rows.find((r) => r.key === 'sum')?.refine).toBeNull();
+  // Within a scope that is narrower already both hold.
+  const narrow = await statement('repairs', `${scope}&dim.costcentre=${second}`);
+  expect([value(narrow, 'first'), value(narrow, 'others')]).toEqual(['0.00', split.rows[1]?.movement]);
+  // One part alone leaves the rest of the account in no row; the same twice is counted twice.
+  await keep([row('first', [first as string])]);
+  const part = (await statement('repairs', scope)).guards.find((g) => g.guard === 'missing');
+  expect(part?.accounts).toContain('6310');
+  await keep([row('whole'), row('first', [first as string])]);
+  expect((await statement('repairs', scope)).guards.find((g) => g.guard === 'twice')).toMatchObject({
+    ok: false,
+    accounts: ['6310'],
+    amount: split.rows[0]?.movement,
+  });
+  // In another language by the names that it has.
+  const norsk = await statement('repairs', `${scope}&lang=nb`);
+  expect([norsk.name, norsk.rows[0]?.label]).toEqual(['Reparasjoner', 'Reparasjoner whole']);
+  expect(norsk.languages).toContain('nb');
+  await expect(keep([row('first', ['NOBODY'])])).rejects.toThrow(/there is no costcentre “NOBODY”/);
+  await removeOutline(fresh.ctx, fresh.owner, 'repairs', { entity: 'KSF' });
 });
 
 test('shares round half away from zero, nothing over nothing is empty, and an outline without headings names its accounts', () => {

@@ -3,6 +3,8 @@
 import type { OutlineRow } from '@/core/statement';
 import { Labelled } from '../parts/Place';
 import { Select } from '../parts/Select';
+import { RowMembers } from './RowMembers';
+import { named, RowNames } from './RowNames';
 import type { Takes } from './useTakes';
 
 interface Props {
@@ -80,6 +82,7 @@ export function OutlineRowForm({ row, rows, takes, onChange }: Props) {
               aria-describedby="takes"
             />
           </Labelled>
+          <RowMembers row={row} onChange={onChange} />
           <div id="takes" role="status" className="mt-1 text-[13px]">
             {takes?.fault && <p className="text-warn">{takes.fault}</p>}
             {takes && !takes.fault && (
@@ -153,6 +156,7 @@ export function OutlineRowForm({ row, rows, takes, onChange }: Props) {
           Income less expense: of the window on an income statement, of the year so far on a balance sheet.
         </p>
       )}
+      <RowNames names={row.names ?? {}} label={row.label} onChange={(names) => onChange(named(row, names))} />
     </section>
   );
 }

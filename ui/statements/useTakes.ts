@@ -3,7 +3,7 @@
 import { useMemo } from 'react';
 import type { Account } from '@/core/ledger';
 import { accountsIn, parseSelection } from '@/core/selection';
-import { belongs, type Outline } from '@/core/statement';
+import { belongs, membersOfRow, type Outline } from '@/core/statement';
 import { useAnswer } from '../query/hooks';
 
 /** The accounts that a row takes, or why its selection cannot be read. */
@@ -37,7 +37,9 @@ export function useTakes(entity: string, outline: Outline) {
       try {
         const codes = [...accountsIn(parseSelection(row.accounts), chart)].sort();
         taken.set(row.key, { codes, fault: null });
-        for (const code of codes) times.set(code, (times.get(code) ?? 0) + 1);
+        // What rows take by members together is told by the statement itself, with its amounts.
+        const whole = membersOfRow(row) === null;
+        for (const code of codes) times.set(code, (times.get(code) ?? 0) + (whole ? 1 : 0));
       } catch (error) {
         taken.set(row.key, { codes: [], fault: (error as Error).message });
       }

@@ -206,3 +206,62 @@ test('the group’s own figure is split by company, then by account, in pounds; 
   await expect(page.getByText(/✓ ties/).first()).toBeVisible();
   await accessible(page);
 });
+
+test('every control of a sheet says what it does, on pointing at it and to who hears the page', async ({ page }) => {
+  await signIn(page, 'ines');
+  const split = new URLSearchParams({
+    '~v': 'split',
+    '~l': 'x',
+    '~r': '6310',
+    '~c': 'closing',
+    '~b': 'dim:vessel',
+    '~x': 'period',
+  });
+  split.set('accounts', '6310');
+  for (const [path, grid] of [
+    ['/trial-balance?entity=KSF&dim.costcentre=DECK', 'Trial balance'],
+    ['/statements?entity=KSF&statement=income', 'Income statement'],
+    ['/lines?entity=KSF&accounts=6310&text=repair', 'Lines'],
+    [`/trial-balance?entity=KSF&step=${encodeURIComponent(split.toString())}`, 'Split by vessel'],
+  ] as const) {
+    await page.goto(`${appUrl()}${path}`);
+    await expect(page.getByRole('grid', { name: grid })).toBeVisible();
+    await expect(page.locator('[role=gridcell][tabindex="0"]')).toBeFocused();
+    const silent = await page.evaluate(() =>
+      [...document.querySelectorAll<HTMLElement>('main button, main input, main select, main [role=combobox]')]
+        .filter((e) => e.offsetParent !== null && !e.title && !e.closest('[title]'))
+        .map((e) => e.textContent || e.getAttribute('aria-label') || e.outerHTML.slice(0, 80)),
+    );
+    expect([path, silent]).toEqual([path, []]);
+  }
+});
+
+test('a company’s books are kept on the cash basis too: the same statement, traced to what was settled', async ({
+  page,
+}) => {
+  await signIn(page, 'tomas');
+  await page.goto(`${appUrl()}/statements?entity=KSF&from=2027.01&to=2027.06&statement=income`);
+  const freight = page.getByRole('row', { name: /Freight/ });
+  await expect(freight).toBeVisible();
+  const accrual = await freight.getByRole('gridcell').nth(1).textContent();
+  await page.getByRole('button', { name: 'posted lines' }).click();
+  const cash = page.getByLabel('Cash: when it is settled');
+  await expect(cash).toBeDisabled();
+  await page.getByRole('button', { name: 'Keep one from now on' }).click();
+  // A worker works it out; nobody has to open anything again.
+  await expect(cash).toBeEnabled({ timeout: 60_000 });
+  await expect(page.getByText(/3 documents of Kestrel Sound Ferries Ltd cannot be on it/)).toBeVisible();
+  await accessible(page);
+  await cash.click();
+  await expect(page.getByTestId('scope')).toContainText('posted lines on the cash basis');
+  await expect(page.getByText('✓ guards hold')).toBeVisible();
+  await expect(freight.getByRole('gridcell').nth(1)).not.toHaveText(accrual ?? '');
+  const settled = (await freight.getByRole('gridcell').nth(1).textContent())?.trim() ?? '';
+  await freight.getByRole('gridcell').nth(1).click();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('navigation', { name: 'Thread' })).toContainText(settled.replace(/[()]/g, ''));
+  await page.keyboard.press('b');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('grid', { name: /Lines/ }).first()).toBeVisible();
+  await expect(page.getByText('cash basis', { exact: true }).first()).toBeVisible();
+});

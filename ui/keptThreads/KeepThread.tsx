@@ -50,7 +50,12 @@ export function KeepThread({ screen }: { screen: Screen }) {
   if (id) return thread.error ? <span className="text-warn">this thread is not there for you</span> : null;
   return (
     <>
-      <button type="button" onClick={() => setAsking(true)} className="cursor-pointer hover:text-ink">
+      <button
+        type="button"
+        onClick={() => setAsking(true)}
+        className="cursor-pointer hover:text-ink"
+        title="Keeps the way from the first sheet to here, to be walked again, shared and signed"
+      >
         Keep this thread
       </button>
       {asking && <KeepDialog screen={screen} onClose={() => setAsking(false)} />}

@@ -34,7 +34,10 @@ export function ColumnsPanel({ table, columns, layout, onChange }: Props) {
     table.setColumnOrder((order) => reordered(order, key, to ?? ''));
   return (
     <Popover.Root>
-      <Popover.Trigger className="cursor-pointer whitespace-nowrap hover:text-ink">
+      <Popover.Trigger
+        className="cursor-pointer whitespace-nowrap hover:text-ink"
+        title="Order, width and choice of columns, kept for you"
+      >
         <span className="underline decoration-faint underline-offset-4">Arrange</span>
         {hidden > 0 && <span className="text-faint">, {hidden} hidden</span>}
       </Popover.Trigger>

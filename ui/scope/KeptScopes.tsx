@@ -26,6 +26,7 @@ export function KeptScopes({ screen }: { screen: Screen }) {
       open={open}
       onOpen={setOpen}
       trigger="Kept"
+      hint="Keeps this question by name, and opens those that are kept"
       className="ml-3 align-middle font-sans text-[12.5px] text-faint underline decoration-rule underline-offset-4 hover:text-ink"
     >
       <KeepForm screen={screen} folders={[...new Set(rows.map((r) => r.folder))].filter(Boolean)} />

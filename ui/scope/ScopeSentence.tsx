@@ -6,6 +6,7 @@ import { isGuess, type Reading, type SplitPhrase, understood } from '@/core/type
 import { plainAmount } from '@/core/writtenAmounts';
 import { splitChoices } from '../address/splitNames';
 import { decimalMark } from '../amounts';
+import { partHint } from '../help/hints';
 import { useAnswer, useEntities } from '../query/hooks';
 import { AccountingEditor } from './AccountingEditor';
 import { ClauseEditor } from './ClauseEditor';
@@ -57,6 +58,7 @@ export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding,
               open={open === control}
               onOpen={(to) => setOpen(to ? control : null)}
               trigger={part.text}
+              hint={partHint(control)}
               className={`text-left text-ink ${part.removable || part.granted ? '' : 'underline decoration-faint decoration-1 underline-offset-[5px] hover:decoration-ink'}`}
             >
               <Editor control={control} scope={scope} onApply={apply} />
@@ -66,6 +68,7 @@ export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding,
               <button
                 type="button"
                 aria-label={`Remove: ${part.text}`}
+                title="Takes this clause away"
                 onClick={() => apply({ [control]: [] })}
                 className="ml-1 cursor-pointer text-faint hover:text-ink"
               >
@@ -165,6 +168,7 @@ function AddClause({ open, onOpen, scope, onApply, onSplit }: Adding) {
       }}
       trigger="/"
       label="Add a clause"
+      hint="Adds a clause, or splits the sheet, by what you type ( / )"
       className="key align-middle font-sans hover:text-ink"
     >
       {chosen === null ? (

@@ -11,11 +11,13 @@ interface Props {
   trigger: ReactNode;
   className: string;
   label?: string;
+  /** What it does, on pointing at it. */
+  hint: string;
   children: ReactNode;
 }
 
 /** What a part of the sentence opens. */
-export function SentencePopover({ open, onOpen, trigger, className, label, children }: Props) {
+export function SentencePopover({ open, onOpen, trigger, className, label, hint, children }: Props) {
   const openedFromGrid = useRef(false);
   const wasOpen = useRef(false);
   // What is opened takes the focus as soon as it is drawn; where it was before is known only now.
@@ -23,7 +25,7 @@ export function SentencePopover({ open, onOpen, trigger, className, label, child
   wasOpen.current = open;
   return (
     <Popover.Root open={open} onOpenChange={onOpen}>
-      <Popover.Trigger className={`cursor-pointer ${className}`} aria-label={label}>
+      <Popover.Trigger className={`cursor-pointer ${className}`} aria-label={label} title={hint}>
         {trigger}
       </Popover.Trigger>
       <Popover.Portal>

@@ -1,5 +1,7 @@
 'use client';
 
+import { wayHint } from '../help/hints';
+
 /** One of several ways to show something, as words beside each other. */
 export function Choice({
   label,
@@ -20,6 +22,7 @@ export function Choice({
           key={name}
           type="button"
           aria-pressed={value === name}
+          title={wayHint(label)}
           onClick={() => onChange(name)}
           className={`cursor-pointer ${value === name ? 'font-semibold text-ink underline decoration-1 underline-offset-4' : 'hover:text-ink'}`}
         >

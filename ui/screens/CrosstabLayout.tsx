@@ -88,7 +88,10 @@ export function CrosstabLayout({
   };
   return (
     <Popover.Root>
-      <Popover.Trigger className="cursor-pointer whitespace-nowrap underline decoration-faint underline-offset-4 hover:text-ink">
+      <Popover.Trigger
+        className="cursor-pointer whitespace-nowrap underline decoration-faint underline-offset-4 hover:text-ink"
+        title="What is in rows and what across, by dragging or by keys"
+      >
         Lay out
       </Popover.Trigger>
       <Popover.Portal>

@@ -1,5 +1,6 @@
 'use client';
 
+import { wayHint } from '../help/hints';
 import { Select } from '../parts/Select';
 
 /** One of several words beside its label, among the tools of a sheet. */
@@ -17,7 +18,13 @@ export function Pick({
   return (
     <label className="flex items-baseline gap-1.5 whitespace-nowrap">
       <span className="text-faint">{label}</span>
-      <Select look="word" value={value} onChange={(event) => onChange(event.target.value)} className="max-w-[150px]">
+      <Select
+        look="word"
+        title={wayHint(label)}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+        className="max-w-[150px]"
+      >
         {choices.map(([key, name]) => (
           <option key={key} value={key}>
             {name}

@@ -211,6 +211,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
           <button
             type="button"
             aria-pressed={picture !== undefined}
+            title="Draws the rows: bars, parts of the whole, or a trend (d)"
             className="cursor-pointer hover:text-ink"
             onClick={toggle}
           >
@@ -220,6 +221,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
             <button
               type="button"
               className="ml-auto cursor-pointer hover:text-ink"
+              title="Folds or unfolds every row at once"
               onClick={() =>
                 fold(
                   folded.size > 0 ? [] : unfolded(data?.rows ?? [], new Set()).flatMap((l) => (l.opens ? [l.key] : [])),

@@ -53,7 +53,10 @@ export function UnitChoice({ screen, go }: { screen: Screen; go(to: Screen): voi
           setLooking(null);
         }}
       >
-        <Popover.Trigger className="cursor-pointer hover:text-ink">
+        <Popover.Trigger
+          className="cursor-pointer hover:text-ink"
+          title="The same sheet of one unit; , and . go from unit to unit"
+        >
           <span className="text-faint">Unit</span>{' '}
           <span className="underline decoration-faint underline-offset-4">
             {at < 0 ? 'all' : (nodes[at]?.name ?? member)}

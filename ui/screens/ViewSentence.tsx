@@ -2,6 +2,7 @@
 
 import { Popover } from 'radix-ui';
 import { Fragment, type ReactNode, useState } from 'react';
+import { wayHint } from '../help/hints';
 import { useKeys } from '../shell/keys';
 
 /** One of several ways to show a sheet. */
@@ -59,6 +60,7 @@ export function ViewSentence({ parts, begins = 'Shown' }: { parts: (ViewPart | n
           <Popover.Root {...at(part.key)}>
             <Popover.Trigger
               aria-label={`${part.label}: ${phraseOf(part)}`}
+              title={wayHint(part.label)}
               className="cursor-pointer text-ink underline decoration-faint decoration-1 underline-offset-4 hover:decoration-ink"
             >
               {phraseOf(part)}

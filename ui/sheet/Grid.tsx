@@ -300,6 +300,7 @@ export function Grid({
                           type="button"
                           tabIndex={-1}
                           aria-label={row.folded ? 'Unfold' : 'Fold'}
+                          title={`${row.folded ? 'Unfolds' : 'Folds'} what is beneath it (Space)`}
                           className="mr-1 w-4 shrink-0 cursor-pointer text-[11px] text-soft"
                           onClick={() => onFold?.(index)}
                         >

@@ -40,6 +40,7 @@ export function SheetStatus({ at }: { at: SheetAt }) {
                 key={link.name}
                 type="button"
                 onClick={() => at.follow(link)}
+                title={`Goes to ${link.name}`}
                 className="cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink"
               >
                 {link.name}
@@ -50,13 +51,19 @@ export function SheetStatus({ at }: { at: SheetAt }) {
               type="button"
               className="cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink"
               onClick={() => narrow(at, 'only')}
+              title="Narrows the scope to the chosen rows (e)"
             >
               Only these
             </button>
           )}
           {!several && row?.step(column) && <span>Enter traces</span>}
           <KeepThread screen={screen} />
-          <button type="button" onClick={() => at.open('keys')} className="cursor-pointer hover:text-ink">
+          <button
+            type="button"
+            onClick={() => at.open('keys')}
+            className="cursor-pointer hover:text-ink"
+            title="All keys of this sheet"
+          >
             ? keys
           </button>
         </>

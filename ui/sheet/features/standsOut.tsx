@@ -26,6 +26,7 @@ export const standsOut: SheetFeature = {
         <button
           type="button"
           className="cursor-pointer whitespace-nowrap text-warn hover:underline"
+          title="Rows that stand out by the rules of the workspace, each with why (m goes to the next)"
           onClick={() => s.toggle('stands out')}
         >
           ! {length} {length === 1 ? 'stands' : 'stand'} out

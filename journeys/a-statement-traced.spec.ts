@@ -125,7 +125,7 @@ test('an outline is changed with its guards in sight, kept as a version, read, a
   await page.goto(`${appUrl()}/statements/outline?entity=STL&code=income`);
   await expect(page.getByText('✓ every account that was booked on is in a row')).toBeVisible();
   await accessible(page);
-  await page.getByRole('button', { name: 'Take Terminals out' }).click();
+  await page.getByRole('button', { name: 'Remove Terminals' }).click();
   await expect(page.getByText(/no row takes/)).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('✓ every account that was booked on is in a row')).toBeVisible();

@@ -29,7 +29,7 @@ test('an unfamiliar file is recognised, mapped, loaded and read as a trial balan
   await expect(page.getByLabel('Encoding')).toHaveAttribute('data-value', 'windows-1252');
   await expect(page.getByLabel('Dates')).toHaveAttribute('data-value', 'dmy');
   await expect(page.getByLabel('Decimal mark')).toHaveAttribute('data-value', ',');
-  await expect(page.getByLabel('Names in row')).toHaveValue('3');
+  await expect(page.getByLabel('Header row')).toHaveValue('3');
   await choose(page, 'Books', 'KSF');
   await expect(page.getByText('every entry balances')).toBeVisible();
   await expect(page.getByLabel('Column Schiff is')).toHaveAttribute('data-value', 'dim:vessel');
@@ -63,7 +63,7 @@ test('an unfamiliar file is recognised, mapped, loaded and read as a trial balan
       ),
     );
   await expect(page.getByText('Read with the mapping “Fährbetrieb”')).toBeVisible();
-  await page.getByRole('button', { name: 'Leave it' }).click();
+  await page.getByRole('button', { name: 'Cancel' }).click();
 
   // A sheet that says which load it is of stays as of that load.
   await page.goto(`${sheet}&load=5`);

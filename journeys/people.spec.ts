@@ -22,12 +22,12 @@ test('somebody is added by a link, comes in, sees to their own password and toke
   await kai.goto(link);
   await kai.getByLabel('Password', { exact: true }).fill('kai.strand kai.strand');
   await kai.getByLabel('The same again').fill('kai.strand kai.strand');
-  await kai.getByRole('button', { name: 'Keep it' }).click();
+  await kai.getByRole('button', { name: 'Save it' }).click();
   await expect(kai.getByRole('alert').filter({ hasText: 'your name' })).toBeVisible();
   for (const label of ['Password', 'The same again'])
     await kai.getByLabel(label, { exact: true }).fill('gull over the pier');
   await accessible(kai);
-  await kai.getByRole('button', { name: 'Keep it' }).click();
+  await kai.getByRole('button', { name: 'Save it' }).click();
   await kai.getByLabel('E-mail').fill('kai.strand@kestrel.example');
   await kai.getByLabel('Password', { exact: true }).fill('gull over the pier');
   await kai.getByRole('button', { name: 'Sign in' }).click();
@@ -35,13 +35,13 @@ test('somebody is added by a link, comes in, sees to their own password and toke
 
   await kai.getByRole('link', { name: 'Kai Strand' }).click();
   await expect(kai.getByRole('region', { name: 'Sessions' })).toContainText('this one');
-  await kai.getByLabel('The one you have').fill('gull over the pier');
-  await kai.getByLabel('A new one, of at least 12 characters').fill('pier under the gull');
-  await kai.getByLabel('The new one again').fill('pier under the gull');
-  await kai.getByRole('button', { name: 'Change it' }).click();
+  await kai.getByLabel('Current password').fill('gull over the pier');
+  await kai.getByLabel('New password, at least 12 characters').fill('pier under the gull');
+  await kai.getByLabel('Repeat the new password').fill('pier under the gull');
+  await kai.getByRole('button', { name: 'Change the password' }).click();
   await expect(kai.getByText('The password is changed')).toBeVisible();
   await kai.getByLabel('A new token for').fill('month-end export');
-  await kai.getByRole('button', { name: 'Make it' }).click();
+  await kai.getByRole('button', { name: 'Create the token' }).click();
   const token = await kai.getByLabel('The new token').inputValue();
   const asked = (path: string) => fetch(`${appUrl()}/api/v1${path}`, { headers: { authorization: `Bearer ${token}` } });
   expect((await asked('/session')).status).toBe(200);

@@ -91,10 +91,7 @@ function currencyOf(entities: CatalogueEntity[], wanted: string | undefined, tra
     );
   }
   if (wanted !== undefined && wanted !== currency) {
-    throw wrong(
-      'in',
-      `only trial balance, statements and splits by entity and account are translated; this is asked in ${currency}, the currency of the books`,
-    );
+    throw wrong('in', `this is told in ${currency}, the currency of the books; leave out the currency to show in`);
   }
   return currency;
 }

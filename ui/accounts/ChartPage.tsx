@@ -43,7 +43,7 @@ const ATTRIBUTES: ListAttribute<ChartRow>[] = [
     label: 'Names',
     of: (r) => [
       ...(r.missing.length > 0 ? ['one is missing'] : []),
-      ...(r.similar.length > 0 ? ['alike to others'] : []),
+      ...(r.similar.length > 0 ? ['with similar names'] : []),
     ],
   },
   { key: 'balance', label: 'Balance', of: (r) => [r.closing], order: (r) => Number(r.closing), unlimited: true },
@@ -76,7 +76,7 @@ export function ChartPage() {
       <Place title="Accounts" tabs={ACCOUNT_TABS} here="/accounts">
         {data && <Guesses entity={data.entity} />}
         <ListFilters list={list} placeholder="Code or name" noun="accounts">
-          <Labelled label="In order of">
+          <Labelled label="Sorted by">
             <Select
               value={list.order}
               onChange={(event) => list.setOrder(event.target.value)}
@@ -208,7 +208,7 @@ function Attributes({ row: r }: { row: ChartRow }) {
       'Status before',
       r.statusHistory.map((h) => `${h.was} until ${dateText(h.at.slice(0, 10))} (load ${h.load})`).join('; ') || null,
     ],
-    ['Names like it', r.similar.join(', ') || null],
+    ['Similar names', r.similar.join(', ') || null],
   ];
   return (
     <dl className="mt-1 grid grid-cols-[110px_1fr] gap-x-2 pl-2 text-[13px]">

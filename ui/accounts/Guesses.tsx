@@ -25,11 +25,11 @@ export function Guesses({ entity }: { entity: string }) {
           made of one file.
         </span>
         <button type="button" className="link" aria-expanded={open} onClick={() => setOpen(!open)}>
-          {open ? 'put away' : 'look at them'}
+          {open ? 'hide' : 'look at them'}
         </button>
         {open && (
           <button type="button" className="link ml-auto" onClick={() => confirm.mutate(null)}>
-            all of them are right
+            Confirm all
           </button>
         )}
       </p>
@@ -39,7 +39,7 @@ export function Guesses({ entity }: { entity: string }) {
             <li key={g.key} className="flex items-baseline gap-3 border-b border-hair py-1">
               <span className="min-w-0 flex-1">{g.says}</span>
               <button type="button" className="link" onClick={() => confirm.mutate(g.key)}>
-                that is right
+                confirm
               </button>
             </li>
           ))}

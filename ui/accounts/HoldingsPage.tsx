@@ -120,9 +120,9 @@ export function HoldingsPage() {
                           type="button"
                           onClick={() => remove.mutate(h)}
                           className="cursor-pointer text-soft underline decoration-rule underline-offset-4 hover:text-ink"
-                          aria-label={`Take ${h.name} out`}
+                          aria-label={`Remove ${h.name}`}
                         >
-                          take out
+                          remove
                         </button>
                       )}
                     </Td>

@@ -27,7 +27,7 @@ const ATTRIBUTES: ListAttribute<Party>[] = [
   { key: 'city', label: 'City', of: (p) => (p.city ? [p.city] : []) },
   { key: 'country', label: 'Country', of: (p) => (p.country ? [p.country] : []) },
   { key: 'status', label: 'Status', of: (p) => [p.status] },
-  { key: 'doubts', label: 'Perhaps doubled', of: doubts },
+  { key: 'doubts', label: 'Possible duplicates', of: doubts },
   { key: 'bank', label: 'Bank account', of: (p) => (p.bankAccount ? [p.bankAccount] : []), unlimited: true },
   { key: 'tax', label: 'Tax number', of: (p) => (p.taxNumber ? [p.taxNumber] : []), unlimited: true },
 ];
@@ -70,7 +70,7 @@ export function PartiesPage() {
             { label: 'Address', orders: 'city' },
             { label: 'Bank account', width: 'w-48', orders: 'bank' },
             { label: 'Tax number', width: 'w-28', orders: 'tax' },
-            { label: 'Perhaps doubled', width: 'w-56', orders: 'doubts' },
+            { label: 'Possible duplicates', width: 'w-56', orders: 'doubts' },
           ]}
         >
           {list.rows.map((p) => (

@@ -72,7 +72,7 @@ export function DocumentShown({ data, screen = null }: { data: OneDocument; scre
             )}
           </dl>
           <Applied
-            title={data.settling ? 'What it was applied to' : 'What it goes back to'}
+            title={data.settling ? 'What it was applied to' : 'Preceding documents'}
             none={
               data.settling ? 'It was applied to no document.' : 'It names no document before it, such as an order.'
             }
@@ -81,7 +81,7 @@ export function DocumentShown({ data, screen = null }: { data: OneDocument; scre
             left={data.settling ? 'Not applied yet' : null}
           />
           <Applied
-            title="What came of it"
+            title="Subsequent documents"
             none={
               data.settling
                 ? 'No document was made of it, such as a deposit.'

@@ -59,7 +59,7 @@ const PAGES: Record<string, HelpPage> = {
     says: 'The chart of accounts with every attribute, and what else the books are made of.',
     points: [
       ['Limit and order', 'The choices above the list, and the heads of its columns; the address keeps both.'],
-      ['Mend a name', 'Click on it. Codes never change.'],
+      ['Correct a name', 'Click on it. Codes never change.'],
       ['Change many', 'A table of accounts under Loads changes the columns that it has.'],
     ],
   },
@@ -67,7 +67,7 @@ const PAGES: Record<string, HelpPage> = {
     title: 'Customers and suppliers',
     says: 'Parties with addresses, bank accounts and tax numbers, shared by all companies.',
     points: [
-      ['Find doubled ones', 'Perhaps doubled: the same bank account, the same tax number, nearly the same name.'],
+      ['Find duplicates', 'Possible duplicates: the same bank account, the same tax number, nearly the same name.'],
       ['See their lines', 'Click on the name.'],
       ['Bring them in', 'A table of them under Loads: code, name, and what else is known.'],
     ],
@@ -77,7 +77,7 @@ const PAGES: Record<string, HelpPage> = {
     says: 'The documents of a control account with what is open of each, by age, and whether they add up to the ledger.',
     points: [
       ['By customer', 'Rows: customers and suppliers.'],
-      ['Other bands of age', 'Days past, up to: 15, 45, 90.'],
+      ['Other age bands', 'Days past, up to: 15, 45, 90.'],
       ['A document itself', 'Click on its number: its chain, its lines, its picture.'],
     ],
   },

@@ -120,7 +120,7 @@ function KeepDialog({ screen, onClose }: { screen: Screen; onClose(): void }) {
           <button type="submit" className="button-main" disabled={keep.isPending}>
             Keep
           </button>
-          <ModalClose className="button">Leave it</ModalClose>
+          <ModalClose className="button">Cancel</ModalClose>
         </div>
       </form>
     </Modal>

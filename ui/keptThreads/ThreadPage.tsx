@@ -88,7 +88,7 @@ export function ThreadPage({ id }: { id: number }) {
                   type="button"
                   className="link"
                   onClick={async () => {
-                    if (!window.confirm(`Take “${data.name}” away? The record keeps that it was there.`)) return;
+                    if (!window.confirm(`Remove “${data.name}”? The record keeps that it was there.`)) return;
                     await remove.mutateAsync(undefined);
                     router.push('/threads');
                   }}
@@ -288,7 +288,7 @@ function Step({ thread, step, onGone }: { thread: SavedThread; step: ThreadStep;
           type="button"
           className="button"
           onClick={async () => {
-            if (below > 0 && !window.confirm(`Take this step and ${below} below it away?`)) return;
+            if (below > 0 && !window.confirm(`Remove this step and the ${below} below it?`)) return;
             await remove.mutateAsync(undefined).then(onGone, () => null);
           }}
         >

@@ -193,7 +193,7 @@ export function BringIn({ first, onDone }: { first: Inspection; onDone(load: num
           {send.isPending ? 'Beginning …' : 'Load the file'}
         </button>
         <button type="button" onClick={() => onDone(null)} className="button">
-          Leave it
+          Cancel
         </button>
         {undecided.length > 0 && <p className="w-full text-warn">{undecided.join('; ')}.</p>}
         <Failure error={send.error ?? look.error} />

@@ -50,7 +50,7 @@ export function ReadingFields({ seen, onChange }: { seen: ReadableFile; onChange
         </Labelled>
       )}
       {reading.delimiter && (
-        <Labelled label="Divided by">
+        <Labelled label="Delimiter">
           <Select
             value={reading.delimiter}
             onChange={(event) => onChange({ delimiter: event.target.value as Reading['delimiter'] })}
@@ -89,7 +89,7 @@ export function ReadingFields({ seen, onChange }: { seen: ReadableFile; onChange
         onChange={(decimal) => onChange({ decimal: decimal as Reading['decimal'] })}
       />
       {seen.format !== 'json' && (
-        <Labelled label="Names in row">
+        <Labelled label="Header row">
           <input
             key={reading.headerRow}
             type="number"

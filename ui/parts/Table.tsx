@@ -45,7 +45,7 @@ export function Table({
                 <button
                   type="button"
                   onClick={() => list.orderBy(c.orders as string)}
-                  title={`Put in order by ${c.label.toLowerCase()}: up, down, as it came`}
+                  title={`Sort by ${c.label.toLowerCase()}: up, down, as it came`}
                   className="cursor-pointer hover:text-ink"
                 >
                   {c.label}

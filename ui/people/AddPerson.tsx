@@ -37,7 +37,7 @@ export function AddPerson() {
       onSubmit={(event) => void submit(event).catch(() => {})}
       className="mt-5 flex flex-wrap items-end gap-3 border border-rule bg-sheet p-3"
     >
-      <h2 className="w-full font-book text-[17px] font-semibold">Somebody new</h2>
+      <h2 className="w-full font-book text-[17px] font-semibold">New person</h2>
       <Labelled label="Name">
         <input name="name" required maxLength={100} className="field w-[180px]" />
       </Labelled>

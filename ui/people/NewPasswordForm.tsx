@@ -17,7 +17,7 @@ export function NewPasswordForm() {
     <Door
       says="Choose a password, with which only you come in."
       title="A new password"
-      button={{ words: 'Keep it', busyWords: 'Keeping it …' }}
+      button={{ words: 'Save it', busyWords: 'Saving …' }}
       send={keep}
     >
       <p className="text-[13px] text-soft">

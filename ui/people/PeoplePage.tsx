@@ -36,7 +36,7 @@ export function PeoplePage() {
               { label: 'E-mail', width: 'w-60' },
               { label: 'Role', width: 'w-24' },
               { label: 'Sees' },
-              { label: 'Last here', width: 'w-36' },
+              { label: 'Last active', width: 'w-36' },
             ]}
           >
             {people.data?.rows.map((p) => (

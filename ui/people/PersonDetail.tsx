@@ -53,13 +53,13 @@ export function PersonDetail({ person, onGone }: { person: Person; onGone(): voi
             Link for a new password
           </button>
           <button type="button" className="button" onClick={() => change.mutate({ active: !person.active })}>
-            {person.active ? 'Suspend' : 'Let in again'}
+            {person.active ? 'Suspend' : 'Reactivate'}
           </button>
           <button
             type="button"
             className="button"
             onClick={() => {
-              if (window.confirm(`Take ${person.name} away? What they wrote stays theirs; they may come in no longer.`))
+              if (window.confirm(`Remove ${person.name}? What they wrote stays theirs; they can no longer sign in.`))
                 remove.mutate(undefined, { onSuccess: onGone });
             }}
           >

@@ -32,7 +32,7 @@ export function Sessions({ of }: { of: string }) {
           </button>
         )}
       </div>
-      {data?.rows.length === 0 && <p className="text-soft">Nowhere now.</p>}
+      {data?.rows.length === 0 && <p className="text-soft">No other session.</p>}
       {data && data.rows.length > 0 && (
         <Table
           label="Sessions"

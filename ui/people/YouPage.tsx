@@ -54,16 +54,16 @@ function Password() {
       <h3 className="mb-1 font-semibold">Password</h3>
       <div className="flex flex-wrap items-end gap-3">
         <div className="w-[220px]">
-          <PasswordField id="current" name="current" label="The one you have" />
+          <PasswordField id="current" name="current" label="Current password" />
         </div>
         <div className="w-[280px]">
-          <PasswordField id="new" name="password" label="A new one, of at least 12 characters" now="new-password" />
+          <PasswordField id="new" name="password" label="New password, at least 12 characters" now="new-password" />
         </div>
         <div className="w-[260px]">
-          <PasswordField id="again" name="again" label="The new one again" now="new-password" />
+          <PasswordField id="again" name="again" label="Repeat the new password" now="new-password" />
         </div>
         <button type="submit" className="button-main" disabled={change.isPending}>
-          Change it
+          Change the password
         </button>
         <Failure error={unlike ?? change.error} />
       </div>
@@ -97,7 +97,7 @@ function NewToken() {
         <input name="days" type="number" required min={1} max={366} defaultValue={90} className="field w-[120px]" />
       </Labelled>
       <button type="submit" className="button" disabled={add.isPending}>
-        Make it
+        Create the token
       </button>
       <Failure error={add.error} />
       {made && (

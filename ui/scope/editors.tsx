@@ -42,7 +42,7 @@ export function EntityEditor({ scope, onApply }: EditorProps) {
         </p>
       )}
       <button type="submit" disabled={chosen.length === 0} className="button-main mt-3">
-        Read these books
+        Apply
       </button>
     </form>
   );

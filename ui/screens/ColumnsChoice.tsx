@@ -29,7 +29,7 @@ const ORDERED: [string, string][] = [
 
 /** What is told of the lines behind each row, in a split. */
 const OF_LINES: [string, string][] = [
-  ['lines', 'How many lines'],
+  ['lines', 'Number of lines'],
   ['quantity', 'Quantity'],
   ['quantity:year-before', 'Quantity, a year before'],
   ['per-unit', 'Amount per unit'],

@@ -70,7 +70,7 @@ export function Failure({ error, screen }: { error: Error; screen: Screen }) {
         }
         className="button mt-4"
       >
-        {screen.steps.length > 0 ? 'Back up one step' : 'Begin again'}
+        {screen.steps.length > 0 ? 'Back up one step' : 'Start over'}
       </StepLink>
     </StandsIn>
   );

@@ -183,7 +183,7 @@ const Buttons = ({ disabled, onDone }: { disabled: boolean; onDone(): void }) =>
       Add
     </button>
     <button type="button" className="button" onClick={onDone}>
-      Leave it
+      Cancel
     </button>
   </div>
 );

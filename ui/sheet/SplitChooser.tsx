@@ -82,7 +82,7 @@ export function SplitChooser({
       .filter((w) => isCalled(w.name, words))
       .slice(0, WAYS_MAX)
       .map(({ name, of, to }) => ({
-        ...{ name, group: 'Trace it as in what was kept', tells: of },
+        ...{ name, group: 'Trace as in a kept way', tells: of },
         take: () => {
           onClose();
           onChosen(to);

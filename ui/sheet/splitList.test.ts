@@ -32,9 +32,9 @@ test('splits are in groups, and typed words narrow them to the closest name firs
     'Document: Document date',
     'Text: Description',
   ]);
-  expect(names('acc')).toEqual(['Called so: Account', 'Called so: Account type']);
-  expect(names('by cost')).toEqual(['Called so: Cost centre', 'Called so: Cost centre, second level']);
-  expect(names('date')).toEqual(['Called so: Document date']);
+  expect(names('acc')).toEqual(['By name: Account', 'By name: Account type']);
+  expect(names('by cost')).toEqual(['By name: Cost centre', 'By name: Cost centre, second level']);
+  expect(names('date')).toEqual(['By name: Document date']);
   expect(names('nothing like it')).toEqual([]);
 });
 

@@ -54,7 +54,7 @@ export function listedSplits(
       .map((split, at) => ({ split, at, fit: fitOf(split.name, wanted) }))
       .filter(({ fit }) => fit < 2)
       .sort((a, b) => a.fit - b.fit || a.split.name.length - b.split.name.length || a.at - b.at)
-      .map(({ split }) => ({ ...split, group: 'Called so' }));
+      .map(({ split }) => ({ ...split, group: 'By name' }));
   }
   const most = telling.filter((t) => t.members > 1).slice(0, TELLING_MAX);
   const last = recent.filter((by) => !most.some((t) => t.by === by));

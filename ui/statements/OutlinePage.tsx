@@ -184,7 +184,7 @@ function Editor({ kept }: { kept: KeptOutline }) {
               <button
                 type="button"
                 className="cursor-pointer px-1 text-faint hover:text-ink"
-                aria-label={`Take ${row.label} out`}
+                aria-label={`Remove ${row.label}`}
                 onClick={() => change({ ...outline, rows: rows.filter((r) => r !== row) })}
               >
                 ×

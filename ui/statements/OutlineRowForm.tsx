@@ -27,7 +27,7 @@ export function OutlineRowForm({ row, rows, takes, onChange }: Props) {
             className="field w-[250px]"
           />
         </Labelled>
-        <Labelled label="Stands in">
+        <Labelled label="Indent">
           <Select
             value={row.depth}
             onChange={(event) => onChange({ ...row, depth: Number(event.target.value) })}
@@ -35,7 +35,7 @@ export function OutlineRowForm({ row, rows, takes, onChange }: Props) {
           >
             {[0, 1, 2, 3].map((d) => (
               <option key={d} value={d}>
-                {d === 0 ? 'not at all' : `${d} ${d === 1 ? 'step' : 'steps'}`}
+                {d === 0 ? 'none' : `${d} ${d === 1 ? 'step' : 'steps'}`}
               </option>
             ))}
           </Select>

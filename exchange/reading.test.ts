@@ -1,4 +1,8 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { Readable } from 'node:stream';
+import { parse } from 'csv-parse/sync';
 import ExcelJS from 'exceljs';
 import fc from 'fast-check';
 import iconv from 'iconv-lite';
@@ -10,6 +14,7 @@ import { plainDate, recogniseDates, recogniseDecimal } from './dialect';
 import { recogniseEncoding } from './encoding';
 import { guessColumns } from './guess';
 import { presetOf } from './presets';
+import { quotesAreSound } from './quotes';
 import { recogniseDelimiter, sheetNames, workbookRows } from './rows';
 import type { Source } from './source';
 import { guardedCell, unguardedCell } from './writers';
@@ -133,6 +138,31 @@ describe('text', () => {
     );
     expect(guardedCell('=HYPERLINK("x")')).toBe(`'=HYPERLINK("x")`);
   });
+});
+
+test('quotes are sound exactly where the reader of rows takes them, however the file is cut into pieces', async () => {
+  const path = join(mkdtempSync(join(tmpdir(), 'just-thread-quotes-')), 'x.csv');
+  const reads = (text: string): boolean => {
+    try {
+      parse(text, { relax_column_count: true, relax_quotes: false, bom: true });
+      return true;
+    } catch {
+      return false;
+    }
+  };
+  await fc.assert(
+    fc.asyncProperty(
+      fc.array(fc.constantFrom('"', '"', ',', '\n', 'a', ' ', '""', '","', '\ufeff"'), { maxLength: 14 }),
+      fc.integer({ min: 1, max: 5 }),
+      async (pieces, bytes) => {
+        const text = pieces.join('').replace(/(?!^)\ufeff/g, '');
+        writeFileSync(path, text);
+        expect([text, await quotesAreSound(path, ',', bytes)]).toEqual([text, reads(text)]);
+      },
+    ),
+    { numRuns: 600 },
+  );
+  rmSync(join(path, '..'), { recursive: true });
 });
 
 test('columns are guessed by the trade’s words in several languages, and by what stands in them', () => {

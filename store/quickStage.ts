@@ -9,9 +9,11 @@ import type { Stage } from './stage';
 export interface QuickFile {
   /** A plain file of UTF-8 text. */
   path: string;
-  /** Our own column names, in the order of the file. */
+  /** What each column is by our own names, in the order of the file; a name that is none of ours is left out. */
   header: readonly string[];
   delimiter: string;
+  /** The decimal mark of its amounts. */
+  decimal: '.' | ',';
 }
 
 const column = (file: QuickFile, name: string): string =>
@@ -19,7 +21,10 @@ const column = (file: QuickFile, name: string): string =>
 
 const quoted = (text: string): string => `'${text.replaceAll("'", "''")}'`;
 
-/** The rows of the file as text, an empty cell as null. Ragged rows, open quotes and mixed line ends are errors. */
+/**
+ * The rows of the file as text, an empty cell as null. Ragged rows, open quotes and mixed line ends are errors; marks within
+ * a field that is not quoted are taken as they stand, which the caller has ruled out.
+ */
 const rowsIn = (file: QuickFile): string =>
   `read_csv(${quoted(file.path)}, auto_detect = false, header = true, strict_mode = true, buffer_size = 8000000, delim = ${quoted(file.delimiter)}, quote = '"', escape = '"',
     columns = {${file.header.map((_, i) => `c${i}: 'varchar'`).join(', ')}})`;
@@ -33,10 +38,13 @@ export interface Different {
   currencies: string[];
 }
 
-/** A quote within text, or the sign that guards a formula at the start of a cell, is for the other reader. */
-const isOdd = (text: string): boolean => text.includes('"') || text.startsWith("'");
-const isPlain = (column: string): string =>
-  `(${column} is null or not (contains(${column}, '"') or starts_with(${column}, '''')))`;
+/** A text without the mark that guards it from being run as a formula, see exchange/writers. */
+const unguarded = (column: string): string =>
+  `(case when starts_with(${column}, '''') and regexp_matches(${column}, '^''+[=+\\-@\\t\\r]') then substr(${column}, 2) else ${column} end)`;
+
+/** A number with a decimal comma with a point instead; with a point of its own it is none, and is looked at more closely. */
+const pointed = (column: string): string =>
+  `(case when contains(${column}, '.') then 'x' else replace(${column}, ',', '.') end)`;
 
 /** Columns of text that stay as they are, and are understood by nothing else that would look at them. */
 const TEXTS = [
@@ -56,39 +64,45 @@ const TEXTS = [
   'reconciled',
 ];
 
-/** Reads the file for what its rows have in common. @returns null if some cell may have to be read otherwise */
-export async function differentValues(stage: Stage, file: QuickFile): Promise<(Different & { rows: number }) | null> {
+/** Dates and amounts are written without a guard, and read as they stand. */
+const GUARDED = TEXTS.filter((name) => name !== 'entered_at' && name !== 'tax_amount');
+
+/** Reads the file for what its rows have in common; codes as they are written. */
+export async function differentValues(stage: Stage, file: QuickFile): Promise<Different & { rows: number }> {
   const c = (name: string): string => column(file, name);
-  const sets = [['entity', 'date', 'period', 'year'], ['counterparty'], ['journal'], ['posted_by'], ['currency']];
+  // What the file has not is in no set: one missing column could not be told from another.
+  const has = (name: string): boolean => file.header.includes(name);
+  const names = ['date', 'entity', 'period', 'year', ...OF_LINES];
+  const sets = [['date', 'entity', 'period', 'year'].filter(has), ...OF_LINES.filter(has).map((name) => [name])];
   const found = await stage.rows<FoundValues>(
     `select grouping(${sets.map(([first]) => c(first as string)).join(', ')}) as set, count(*) as rows, min(${c('counterparty_name')}) as name,
-       ${sets
-         .flat()
-         .map((name) => `${c(name)} as ${name}`)
-         .join(', ')}
+       ${names.map((name) => `${c(name)} as ${name}`).join(', ')}
      from ${rowsIn(file)} r group by grouping sets (${sets.map((names) => `(${names.map(c).join(', ')})`).join(', ')})`,
   );
   // A bit for each column that a set leaves out, the last column's being the lowest.
   const inSet = (at: number): FoundValues[] =>
     found.filter(({ set }) => set === 2 ** sets.length - 1 - 2 ** (sets.length - 1 - at));
-  const codes = (at: number, name: 'counterparty' | 'journal' | 'posted_by' | 'currency'): string[] =>
-    inSet(at)
+  const setOf = (name: (typeof OF_LINES)[number]): FoundValues[] =>
+    has(name) ? inSet(sets.findIndex(([first]) => first === name)) : [];
+  const codes = (name: (typeof OF_LINES)[number]): string[] =>
+    setOf(name)
       .flatMap((f) => f[name] ?? [])
       .sort();
-  const counterparties = inSet(1).flatMap(({ counterparty, name }) =>
+  const counterparties = setOf('counterparty').flatMap(({ counterparty, name }) =>
     counterparty === null ? [] : [{ code: counterparty, name }],
   );
   const different = {
     counterparties,
-    journals: codes(2, 'journal'),
-    users: codes(3, 'posted_by'),
-    currencies: codes(4, 'currency'),
+    journals: codes('journal'),
+    users: codes('posted_by'),
+    currencies: codes('currency'),
   };
-  const read = [...different.journals, ...different.users, ...counterparties.flatMap((p) => [p.code, p.name])];
-  if (read.some((text) => text !== null && isOdd(text))) return null;
   const moments = inSet(0).map(({ entity, date, period, year, rows }) => ({ entity, date, period, year, rows }));
   return { ...different, rows: moments.reduce((sum, m) => sum + m.rows, 0), moments };
 }
+
+/** What lines name by a code, each to be known apart from the others. */
+const OF_LINES = ['counterparty', 'journal', 'posted_by', 'currency'] as const;
 
 interface FoundValues {
   set: number;
@@ -137,9 +151,16 @@ export interface Meanings {
 /** Amounts of so many characters are within 2^53 whatever the currency. */
 const PLAIN_CHARS = 14;
 
+/** What is written with the decimal mark of the file. */
+const NUMBERS = ['debit', 'credit', 'amount', 'currency_amount', 'quantity', 'tax_amount'];
+
 /** Turns the rows of the file into staged lines. @returns how many are plainly right; unless that is all, none may be used */
 export async function stageRaw(stage: Stage, file: QuickFile, m: Meanings): Promise<number> {
-  const c = (name: string): string => column(file, name);
+  const c = (name: string): string => {
+    const own = column(file, name);
+    if (file.decimal === ',' && NUMBERS.includes(name) && own.startsWith('r.')) return pointed(own);
+    return GUARDED.includes(name) ? unguarded(own) : own;
+  };
   const has = (name: string): boolean => file.header.includes(name);
   for (const [name, columns, rows] of [
     [
@@ -200,7 +221,6 @@ export async function stageRaw(stage: Stage, file: QuickFile, m: Meanings): Prom
       : `case when ${extras.map((n) => `${c(n)} is null`).join(' and ')} then null
            else '{' || concat_ws(', ', ${extras.map((n) => `case when ${c(n)} is not null then '"${n}": ' || to_json(${c(n)}) end`).join(', ')}) || '}' end`;
   const checks = [
-    ...TEXTS.filter(has).map((n) => isPlain(c(n))),
     `trim(${c('entry')}) <> ''`,
     `regexp_full_match(${c('line')}, ' *[0-9]{1,9} *')`,
     `(a.required & ~(${given})) = 0 and (a.forbidden & (${given})) = 0`,

@@ -1,11 +1,15 @@
 import { createWriteStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
+import type { DateOrder } from '@/contracts/mapping';
 import { LINE_KINDS } from '@/core/ledger';
 import { exponentOf } from '@/core/money';
+import { plainDate } from '@/exchange/dialect';
 import { decoding } from '@/exchange/encoding';
 import { Problems } from '@/exchange/problem';
-import { recognise } from '@/exchange/recognise';
+import { quotesAreSound } from '@/exchange/quotes';
+import { type Recognition, recognise } from '@/exchange/recognise';
+import { unguardedCell } from '@/exchange/writers';
 import type { CatalogueEntity } from '@/store/catalogue';
 import { KIND, STATUS } from '@/store/codes';
 import { type Different, differentValues, type Meanings, type QuickFile, stageRaw } from '@/store/quickStage';
@@ -26,29 +30,24 @@ export async function quickLines(stage: Stage, job: LoadJob): Promise<boolean> {
   const found = await recognise(job.file).catch(() => null);
   const plain =
     found?.shape === 'text' &&
-    found.strict &&
     found.headerRow === 1 &&
     found.reading.quotes !== 'letters' &&
-    found.dates.value === 'ymd' &&
-    found.decimal.value === '.' &&
+    found.dates.doubt !== 'ask' &&
     found.decimal.doubt !== 'ask';
-  if (
-    !found ||
-    !plain ||
-    found.header.some((name) => !found.fields.has(name)) ||
-    new Set(found.header).size < found.header.length
-  )
-    return false;
+  const header = found && plain ? fieldsInOrder(found) : null;
+  if (!found || !header) return false;
   const delimiter = found.reading.delimiter ?? ',';
-  const dims = found.header
+  const dims = header
     .filter((h) => h.startsWith('dim:'))
     .map((column) => ({ column, dimension: job.catalogue.dimensions.get(column.slice(4)) }));
   if (
     dims.some((d) => !d.dimension) ||
-    ['entry', 'line', 'date', 'account', 'description'].some((name) => !found.fields.has(name))
+    ['entry', 'line', 'date', 'account', 'description'].some((name) => !header.includes(name)) ||
+    // Other dates than that of posting are kept as they stand.
+    (found.dates.value !== 'ymd' && OTHER_DATES.some((name) => header.includes(name)))
   )
     return false;
-  if (!found.fields.has('amount') && !(found.fields.has('debit') && found.fields.has('credit'))) return false;
+  if (!header.includes('amount') && !(header.includes('debit') && header.includes('credit'))) return false;
 
   const size = (await stat(job.file.path)).size;
   const plainPath = found.source.container === 'none' && found.reading.encoding === 'utf-8';
@@ -70,8 +69,9 @@ export async function quickLines(stage: Stage, job: LoadJob): Promise<boolean> {
   try {
     const file: QuickFile = {
       path: plainPath ? job.file.path : stage.path('unpacked'),
-      header: found.header,
+      header,
       delimiter,
+      decimal: found.decimal.value,
     };
     if (!plainPath)
       await pipeline(
@@ -79,9 +79,10 @@ export async function quickLines(stage: Stage, job: LoadJob): Promise<boolean> {
         decoding(found.reading.encoding ?? 'utf-8'),
         createWriteStream(file.path),
       );
+    if (!(await quotesAreSound(file.path, delimiter))) return false;
     const different = await stage.withProgress(() => differentValues(stage, file), tell(0, FIRST_LOOK, 0));
-    const meanings = different && (await understood(job, different, dims as FoundDimension[]));
-    if (different && meanings) {
+    const meanings = await understood(job, different, dims as FoundDimension[], found.dates.value);
+    if (meanings) {
       await stage.roomFor(different.rows);
       const staged = await stage.withProgress(
         () => stageRaw(stage, file, meanings),
@@ -102,22 +103,45 @@ export async function quickLines(stage: Stage, job: LoadJob): Promise<boolean> {
   return false;
 }
 
+const OTHER_DATES = ['document_date', 'due_date', 'entered_at'];
+
+/**
+ * What each column of a file is by our own names, in its order; columns that nobody named are left out.
+ * @returns null where a field is made of several columns or is the same for all rows, or the file says a side by a word
+ */
+function fieldsInOrder({ header, fields, constants, strict }: Recognition): string[] | null {
+  if (Object.keys(constants).length > 0 || fields.has('side')) return null;
+  if (strict && (header.some((name) => !fields.has(name)) || new Set(header).size < header.length)) return null;
+  const named = header.map((_, i) => `~${i}`);
+  for (const [field, at] of fields) {
+    const [place] = at;
+    if (at.length !== 1 || place === undefined || field.startsWith('slot:')) return null;
+    named[place] = field;
+  }
+  return named;
+}
+
 interface FoundDimension {
   column: string;
   dimension: { id: number; slot: number };
 }
 
 /** Looks up what the file's different values mean; null if any of them needs a closer look. */
-async function understood(job: LoadJob, different: Different, dims: FoundDimension[]): Promise<Meanings | null> {
+async function understood(
+  job: LoadJob,
+  different: Different,
+  dims: FoundDimension[],
+  order: DateOrder,
+): Promise<Meanings | null> {
   const problems = new Problems();
   const fields = new Fields(job, problems);
   const fault = (): void => problems.add(null, null, null, '');
   const entities = new Map<string, CatalogueEntity>();
   const moments: Meanings['moments'] = [];
   for (const m of different.moments) {
+    const date = plainDate(m.date ?? '', order);
     const entity = fields.entity(m.entity ?? undefined, fault);
-    const moment =
-      entity && fields.moment(entity, { date: m.date ?? '', period: m.period ?? '', year: m.year ?? '' }, fault);
+    const moment = entity && fields.moment(entity, { date, period: m.period ?? '', year: m.year ?? '' }, fault);
     if (!entity || !moment) return null;
     entities.set(m.entity ?? '', entity);
     const { period: ordinal, dayPeriod, day, adjustment } = moment;
@@ -128,7 +152,7 @@ async function understood(job: LoadJob, different: Different, dims: FoundDimensi
       dayPeriod,
       day,
       adjustment,
-      postingDate: (m.date as string).trim(),
+      postingDate: date.trim(),
       digits: exponentOf(entity.currency),
     });
   }
@@ -147,8 +171,11 @@ async function understood(job: LoadJob, different: Different, dims: FoundDimensi
     codes: { code: string; name?: string | null }[],
   ): Promise<[string, number][]> => {
     const found: [string, number][] = [];
-    for (const { code, name } of codes)
-      found.push([code, held[table].get(code) ?? (await idOfCode(job.outside, table, code, name || code))]);
+    for (const { code: written, name } of codes) {
+      const code = unguardedCell(written);
+      const id = held[table].get(code) ?? (await idOfCode(job.outside, table, code, unguardedCell(name || written)));
+      found.push([written, id]);
+    }
     return found;
   };
   const bit = (code: string): number => {

@@ -71,6 +71,7 @@ test('from the trial balance to a pinned line, shared by link, and drifting afte
 
   // Sorted by description, left for an entry and come back to: the order is as it was.
   await page.getByRole('button', { name: 'Description' }).click();
+  await expect(page).toHaveURL(/sort=description/);
   await page.getByRole('button', { name: 'Description' }).click();
   await expect(page).toHaveURL(/sort=-description/);
   await expect(page.getByText('each line keeps its date-order balance')).toBeVisible();

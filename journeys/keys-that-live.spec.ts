@@ -94,3 +94,37 @@ test('what is written in a panel over the sheet stays there when the sheet comes
   await expect(page.getByRole('grid', { name: 'Trial balance' })).toBeVisible();
   await expect(page.getByRole('link', { name: /Late to come/ })).toBeVisible();
 });
+
+test('the cell that has the keyboard is in sight, however wide the sheet is and narrow the window', async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 1024, height: 800 });
+  await signIn(page, 'ines');
+  const split = new URLSearchParams({
+    '~v': 'split',
+    '~l': 'x',
+    '~r': '6310',
+    '~c': 'closing',
+    '~b': 'dim:vessel',
+    '~x': 'period',
+  });
+  split.set('accounts', '6310');
+  await page.goto(
+    `${appUrl()}/trial-balance?entity=KSF&from=2026.01&to=2026.12&step=${encodeURIComponent(split.toString())}`,
+  );
+  const focused = page.locator('[role=gridcell][tabindex="0"]');
+  await expect(page.getByRole('grid', { name: 'Split by vessel' })).toBeVisible();
+  await expect(focused).toBeFocused();
+  for (const key of ['Home', 'End', 'Home', 'End']) {
+    await page.keyboard.press(key);
+    await expect(focused).toHaveAttribute('aria-colindex', key === 'Home' ? '1' : '14');
+    await expect(focused).toBeInViewport({ ratio: 0.99 });
+  }
+  // A margin that opens takes room from the sheet, not the figure out of sight.
+  await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2027.04&to=2027.06`);
+  await expect(focused).toBeFocused();
+  await page.keyboard.press('n');
+  await page.keyboard.type('In sight');
+  await expect(focused).toBeInViewport({ ratio: 0.99 });
+  await page.keyboard.press('Escape');
+});

@@ -178,7 +178,7 @@ export class BudgetCells {
 const CELL_MIN_PX = 62;
 
 /** How wide an amount is drawn, in bold, with the space around it: digits are of one width, their marks of half of it. */
-const pixelsOf = (text: string): number => [...text].reduce((px, letter) => px + (/\d/.test(letter) ? 7.2 : 3.8), 15);
+const pixelsOf = (text: string): number => [...text].reduce((px, letter) => px + (/\d/.test(letter) ? 7.2 : 3.8), 19);
 
 /** Whole units, so that a year fits on the screen; the line below has the exact amount. */
 const whole = (value: string, fresh = false): Cell =>

@@ -209,15 +209,15 @@ export function DocumentsPage() {
                 fixed
                 list={list}
                 columns={[
-                  { label: 'Document', width: 'w-[150px]', orders: 'number' },
-                  { label: 'Type', width: 'w-[100px]', orders: 'type' },
-                  { label: 'Date', width: 'w-[100px]', orders: 'date' },
-                  { label: 'Due', width: 'w-[100px]', orders: 'due' },
+                  { label: 'Document', width: 'w-[132px]', orders: 'number' },
+                  { label: 'Type', width: 'w-[90px]', orders: 'type' },
+                  { label: 'Date', width: 'w-[92px]', orders: 'date' },
+                  { label: 'Due', width: 'w-[92px]', orders: 'due' },
                   { label: 'With', orders: 'party' },
                   { label: 'Description', orders: 'description' },
                   { label: 'Days past', width: 'w-[76px]', right: true, orders: 'past' },
-                  { label: `Amount, ${data.currency}`, width: 'w-[120px]', right: true, orders: 'amount' },
-                  { label: 'Open', width: 'w-[120px]', right: true, orders: 'open' },
+                  { label: `Amount, ${data.currency}`, width: 'w-[112px]', right: true, orders: 'amount' },
+                  { label: 'Open', width: 'w-[112px]', right: true, orders: 'open' },
                 ]}
               >
                 {rows.slice(0, all ? undefined : ROWS_FIRST).map((r) => (

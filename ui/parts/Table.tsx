@@ -27,8 +27,10 @@ export function Table({
   narrow?: boolean;
   list?: Ordering;
 }) {
-  return (
-    <table className={`${narrow ? 'w-auto' : 'w-full'} border border-rule bg-sheet ${fixed ? 'table-fixed' : ''}`}>
+  const table = (
+    <table
+      className={`${narrow ? 'w-auto' : 'w-full'} border border-rule bg-sheet ${fixed ? 'min-w-[960px] table-fixed' : ''}`}
+    >
       <caption className="sr-only">{label}</caption>
       <thead>
         <tr className="border-b-[1.5px] border-ink text-left text-[12.5px] text-soft">
@@ -59,6 +61,8 @@ export function Table({
       <tbody>{children}</tbody>
     </table>
   );
+  // Columns of fixed widths scroll sideways in a narrow window, rather than cut off what is between them.
+  return fixed ? <div className="overflow-x-auto">{table}</div> : table;
 }
 
 const wayOf = ({ order }: Ordering, key: string): 'up' | 'down' | 'none' =>

@@ -6,7 +6,7 @@ import type { Column } from '../sheet/gridModel';
 
 type Row = SplitSheet['rows'][number];
 
-const AMOUNT = 'minmax(100px, 128px)';
+const AMOUNT = 'minmax(112px, 128px)';
 export type Heads = NonNullable<SplitSheet['compared']>;
 type Values = Row['values'];
 

@@ -49,7 +49,7 @@ const HINTS: Record<string, string> = {
 
 const TEXT_WIDTH = 'minmax(84px, 0.6fr)';
 const DATE_WIDTH = '92px';
-const AMOUNT_WIDTH = 'minmax(96px, 112px)';
+const AMOUNT_WIDTH = 'minmax(112px, 116px)';
 
 /** A word as the head of a column begins with it. */
 export const capital = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);

@@ -4,9 +4,9 @@ import type { SplitSheet } from '@/contracts/answers/sheets';
 import type { Column } from '../sheet/gridModel';
 import type { Shading } from './shading';
 
-const AMOUNT = 'minmax(100px, 128px)';
+const AMOUNT = 'minmax(112px, 128px)';
 
-const CELL = 'minmax(104px, 124px)';
+const CELL = 'minmax(112px, 124px)';
 
 /** With room for an arrow. */
 const WIDE_CELL = 'minmax(124px, 136px)';

@@ -9,7 +9,7 @@ import type { SheetLink, SheetRow } from '../sheet/model';
 import type { Proof } from '../sheet/proof';
 import { incomeStatementStep, statementStep } from './steps';
 
-const AMOUNT = 'minmax(104px, 130px)';
+const AMOUNT = 'minmax(112px, 130px)';
 const PERCENT = 'minmax(76px, 96px)';
 
 type Row = Statement['rows'][number];
@@ -40,7 +40,7 @@ export function statementColumns(data: Statement | undefined, scale: Scale): Col
     ...used.map((c) => ({
       key: c.key,
       label: c.label,
-      width: c.unit === 'percent' ? PERCENT : position ? 'minmax(104px, 112px)' : AMOUNT,
+      width: c.unit === 'percent' ? PERCENT : position ? 'minmax(112px, 116px)' : AMOUNT,
       amount: true,
       hint: `${c.title ? `${c.title}. ` : ''}${c.hint}`,
     })),

@@ -10,10 +10,10 @@ import type { SheetRow } from '../sheet/model';
 import { capital } from './ledgerColumns';
 import { trialBalanceStep } from './steps';
 
-const AMOUNT = 'minmax(96px, 110px)';
+const AMOUNT = 'minmax(112px, 116px)';
 
 export const COLUMNS: Column[] = [
-  { key: 'account', label: 'Account', width: 'minmax(180px, 1fr)' },
+  { key: 'account', label: 'Account', width: 'minmax(220px, 1fr)' },
   { key: 'opening', label: 'Opening', width: AMOUNT, amount: true },
   { key: 'debit', label: 'Debit', width: AMOUNT, amount: true },
   { key: 'credit', label: 'Credit', width: AMOUNT, amount: true },
@@ -69,7 +69,7 @@ const SIDES: Column[] = [
     ['credit', 'Credit'],
     ['closingDebit', 'Closing debit'],
     ['closingCredit', 'Closing credit'],
-  ].map(([key = '', label = '']) => ({ key, label, width: 'minmax(100px, 122px)', amount: true })),
+  ].map(([key = '', label = '']) => ({ key, label, width: 'minmax(112px, 122px)', amount: true })),
 ];
 
 /** Which balance a column of one side traces. */

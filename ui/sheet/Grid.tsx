@@ -129,6 +129,13 @@ export function Grid({
     cell.focus({ preventScroll: true });
   });
 
+  const inner = useWidthOf(scroller);
+  // The focused cell is in sight sideways too, also where the sheet has become narrower, as beside an open margin.
+  useEffect(() => {
+    const cell = inner > 0 && scroller.current?.querySelector(`[data-cell="${focus.row}:${focus.column}"]`);
+    if (cell && scroller.current) intoSightSideways(scroller.current, cell);
+  }, [inner, focus.row, focus.column]);
+
   const rowsToFocus = count + (total && totalFocusable && count > 0 ? 1 : 0);
   // Where a choice of several rows began.
   const anchor = useRef(focus.row);
@@ -183,7 +190,6 @@ export function Grid({
   const own = columns.map((c) => (pulled?.key === c.key ? `${pulled.px}px` : c.width));
   // Narrower than this, the sheet scrolls sideways instead of cutting amounts off.
   const needed = own.reduce((px, width) => px + leastOf(width), 16);
-  const inner = useWidthOf(scroller);
   // Made to fit, a column of amounts keeps the room that it likes best: smaller, but never cut off.
   const roomy = own.map((width, i) => (columns[i]?.amount ? `${mostOf(width)}px` : width));
   const wished = roomy.reduce((px, width) => px + leastOf(width), 16);
@@ -426,6 +432,15 @@ const Marks = ({ marks }: { marks: readonly RowMark[] }) => (
     ))}
   </span>
 );
+
+/** What is left between a cell that was scrolled to and the edge. */
+const EDGE_PX = 8;
+
+function intoSightSideways(scroller: Element, cell: Element): void {
+  const [box, own] = [scroller.getBoundingClientRect(), cell.getBoundingClientRect()];
+  if (own.right > box.right) scroller.scrollLeft += own.right - box.right + EDGE_PX;
+  else if (own.left < box.left) scroller.scrollLeft -= box.left - own.left + EDGE_PX;
+}
 
 /** The least and the most pixels of a width as "minmax(96px, 110px)". */
 const leastOf = (width: string): number => Number(/(\d+)px/.exec(width)?.[1] ?? 0);

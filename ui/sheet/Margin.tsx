@@ -191,7 +191,7 @@ function Draft({
         maxLength={4000}
         aria-label={`Note on ${label}`}
         placeholder={`Note on ${label}`}
-        className={`field h-auto w-full resize-none py-1 ${role === 'reviewer' || role === 'reader' ? INK[role] : INK.preparer}`}
+        className={`field h-auto max-h-[50vh] min-h-[76px] w-full resize-none py-1 [field-sizing:content] ${role === 'reviewer' || role === 'reader' ? INK[role] : INK.preparer}`}
         onKeyDown={(event) => {
           if (event.key === 'Escape') onDone();
           if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) event.currentTarget.form?.requestSubmit();

@@ -369,9 +369,10 @@ test('a load is cancelled before or while it reads, and leaves nothing; its prob
   const path = join(fresh.env.JUST_THREAD_HOME as string, 'long.csv');
   writeFileSync(path, `${[HEADER, ...rows].join('\n')}\n`);
   const file = await keepFile(fresh.ctx, 'long.csv', createReadStream(path));
-  // Read row by row, as any mapped table is, so that there is time to cancel.
+  // Read row by row, since something is put into every row, so that there is time to cancel.
   const columns = Object.fromEntries(HEADER.split(',').map((name) => [name, name]));
-  const id = await queueLoad(fresh.ctx, fresh.owner, file, { kind: 'lines', entity: 'KSF', mapping: { columns } });
+  const mapping = { columns, constants: { source: 'by hand' } };
+  const id = await queueLoad(fresh.ctx, fresh.owner, file, { kind: 'lines', entity: 'KSF', mapping });
   const running = runJobsHere(fresh.ctx);
   for (let i = 0; i < 400 && (await showLoad(fresh.ctx, fresh.owner, id)).rowsRead === 0; i++)
     await new Promise((r) => setTimeout(r, 5));

@@ -63,3 +63,10 @@ export async function showIt(page: Page, way: string): Promise<void> {
   await page.keyboard.press('Escape');
   await expect(page.getByRole('radio')).toHaveCount(0);
 }
+
+/** The repairs of a company by vessel across periods, as an address has it: a sheet with more columns than a window. */
+export function crosstabPath(scope: string): string {
+  const step = { '~v': 'split', '~l': 'Repairs', '~r': '6310', '~c': 'closing', '~b': 'dim:vessel', '~x': 'period' };
+  const asked = new URLSearchParams({ ...step, accounts: '6310' });
+  return `/trial-balance?${scope}&step=${encodeURIComponent(asked.toString())}`;
+}

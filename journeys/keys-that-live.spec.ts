@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { appUrl, signIn } from './app';
+import { appUrl, crosstabPath, signIn } from './app';
 
 // After whatever was done something sensible has the keyboard, and a choice of rows begins where one is.
 
@@ -100,18 +100,7 @@ test('the cell that has the keyboard is in sight, however wide the sheet is and 
 }) => {
   await page.setViewportSize({ width: 1024, height: 800 });
   await signIn(page, 'ines');
-  const split = new URLSearchParams({
-    '~v': 'split',
-    '~l': 'x',
-    '~r': '6310',
-    '~c': 'closing',
-    '~b': 'dim:vessel',
-    '~x': 'period',
-  });
-  split.set('accounts', '6310');
-  await page.goto(
-    `${appUrl()}/trial-balance?entity=KSF&from=2026.01&to=2026.12&step=${encodeURIComponent(split.toString())}`,
-  );
+  await page.goto(`${appUrl()}${crosstabPath('entity=KSF&from=2026.01&to=2026.12')}`);
   const focused = page.locator('[role=gridcell][tabindex="0"]');
   await expect(page.getByRole('grid', { name: 'Split by vessel' })).toBeVisible();
   await expect(focused).toBeFocused();

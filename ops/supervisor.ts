@@ -9,9 +9,9 @@ const LAST_WAIT_MS = 30_000;
 const SOUND_MS = 60_000;
 /** A process that was asked to stop and has not by then is ended. */
 const STOP_MS = 35_000;
-/** A start that takes longer than this, even on a machine with much else to do, hangs. */
-const READY_MS = 120_000;
-const STARTS_MAX = 2;
+/** A start that takes longer than this hangs; on a machine with much else to do each further one has as much time more. */
+const READY_MS = 40_000;
+const STARTS_MAX = 4;
 
 export interface Kept {
   /** The process as it is now; another one after it died. */
@@ -29,7 +29,7 @@ export interface Program {
 
 class LateError extends SetupError {}
 
-function started({ file, args = [], env }: Program): { child: ChildProcess; ready: Promise<void> } {
+function started({ file, args = [], env }: Program, readyMs = READY_MS): { child: ChildProcess; ready: Promise<void> } {
   const child = fork(fileURLToPath(new URL(file, import.meta.url)), args, {
     execArgv: ['--import', 'tsx'],
     env: { ...env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' } as NodeJS.ProcessEnv,
@@ -42,15 +42,20 @@ function started({ file, args = [], env }: Program): { child: ChildProcess; read
     process.stderr.write(chunk);
   });
   const ready = new Promise<void>((resolve, reject) => {
+    let isLate = false;
     const late = setTimeout(() => {
-      reject(new LateError(`it did not start within ${READY_MS / 1000} seconds:\n${said}`));
-      // What hangs holds its port and its connections until it is ended.
+      isLate = true;
+      // What hangs holds its port and its connections until it has ended.
       child.kill('SIGKILL');
-    }, READY_MS);
+    }, readyMs);
     child.once('message', () => resolve(clearTimeout(late)));
     child.once('exit', (code, signal) => {
       clearTimeout(late);
-      reject(new SetupError(`it did not start (${signal ?? `exit ${code}`}):\n${said}`));
+      reject(
+        isLate
+          ? new LateError(`it did not start within ${readyMs / 1000} seconds:\n${said}`)
+          : new SetupError(`it did not start (${signal ?? `exit ${code}`}):\n${said}`),
+      );
     });
   });
   return { child, ready };
@@ -58,7 +63,7 @@ function started({ file, args = [], env }: Program): { child: ChildProcess; read
 
 /**
  * Starts a program, waits until it is ready, and starts it again whenever it dies, saying so.
- * @throws SetupError if it does not start at all; a start that hangs is ended and tried once more before
+ * @throws SetupError if it does not start at all; a start that hangs is ended and tried again before
  */
 export async function keepRunning(program: Program, say: (text: string) => void): Promise<Kept> {
   // Only what was ready once is started again by itself; until then whoever waits for it hears of it.
@@ -66,12 +71,12 @@ export async function keepRunning(program: Program, say: (text: string) => void)
   let wait = FIRST_WAIT_MS;
   let timer: NodeJS.Timeout | null = null;
   let current: ChildProcess | null = null;
-  const begin = async (): Promise<void> => {
-    const { child, ready } = started(program);
+  const begin = async (readyMs = READY_MS): Promise<void> => {
+    const { child, ready } = started(program, readyMs);
     current = child;
     const from = Date.now();
     child.once('exit', (code, signal) => {
-      current = null;
+      if (current === child) current = null;
       if (!keeping) return;
       if (Date.now() - from > SOUND_MS) wait = FIRST_WAIT_MS;
       say(`${program.name} stopped by itself (${signal ?? `exit ${code}`}); it is started again in ${wait / 1000} s`);
@@ -82,7 +87,7 @@ export async function keepRunning(program: Program, say: (text: string) => void)
   };
   for (let tries = 1; !keeping; tries++) {
     try {
-      await begin();
+      await begin(READY_MS * tries);
       keeping = true;
     } catch (error) {
       if (tries === STARTS_MAX || !(error instanceof LateError))

@@ -29,6 +29,8 @@ const CONNECTIONS_MAX = 2_000;
 /** Connections from one address; a proxy that is trusted has no such limit. */
 const CONNECTIONS_EACH = 256;
 const UPLOADS = /^\/api\/v1\/(files|loads|attachments)$/;
+/** Longer than a route may take to be loaded, before anybody asks it. */
+const WARM_MS = 10_000;
 /** So long is what is left of a refused body still taken, so that its sender reads the answer. */
 const LINGER_MS = 1_000;
 const METHODS = new Set(['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS']);
@@ -289,8 +291,12 @@ async function ready(): Promise<void> {
   const from = performance.now();
   for (const { method, path } of ROUTES) {
     if (method !== 'get') continue;
-    const asked = await fetch(`http://${hostname}:${port}/api/v1${path.replaceAll(/\{\w+\}/g, '1')}`).catch(() => null);
-    await asked?.arrayBuffer().catch(() => null);
+    // One that does not answer keeps nobody from the others.
+    const signal = AbortSignal.timeout(WARM_MS);
+    const asked = await fetch(`http://${hostname}:${port}/api/v1${path.replaceAll(/\{\w+\}/g, '1')}`, { signal })
+      .then((answer) => answer.arrayBuffer())
+      .catch(() => null);
+    if (asked === null) log.warn({ path }, 'gave no answer before the start');
   }
   log.info({ hostname, port: Number(port), ms: Math.round(performance.now() - from) }, 'listening');
   process.send?.('listening');

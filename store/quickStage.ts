@@ -2,7 +2,7 @@ import { EXTRA_FIELDS } from '@/core/lineFields';
 import type { Stage } from './stage';
 
 /**
- * The quick way of reading our own CSV: the stage takes the text as it is and turns it into lines by joins, all rows at
+ * The quick way of reading a delimited file of lines: the stage takes the text as it is and turns it into lines by joins, all rows at
  * once. It only ever says yes or no: whatever is not plainly right is left to the reader that checks row by row and can
  * say what is wrong and where.
  */

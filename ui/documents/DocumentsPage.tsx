@@ -207,6 +207,7 @@ export function DocumentsPage() {
               <Table
                 label="Documents"
                 fixed
+                sideways
                 list={list}
                 columns={[
                   { label: 'Document', width: 'w-[132px]', orders: 'number' },

@@ -17,6 +17,7 @@ export function Table({
   children,
   fixed = false,
   narrow = false,
+  sideways = false,
   list,
 }: {
   label: string;
@@ -25,11 +26,13 @@ export function Table({
   fixed?: boolean;
   /** As wide as its columns need, so that a name and its figure stand close together. */
   narrow?: boolean;
+  /** It scrolls in a narrow window rather than cut off what is in it; heads that are buttons bring all of it in sight by keyboard. */
+  sideways?: boolean;
   list?: Ordering;
 }) {
   const table = (
     <table
-      className={`${narrow ? 'w-auto' : 'w-full'} border border-rule bg-sheet ${fixed ? 'min-w-[960px] table-fixed' : ''}`}
+      className={`${narrow ? 'w-auto' : 'w-full'} border border-rule bg-sheet ${fixed ? 'table-fixed' : ''} ${sideways ? 'min-w-[960px]' : ''}`}
     >
       <caption className="sr-only">{label}</caption>
       <thead>
@@ -61,8 +64,7 @@ export function Table({
       <tbody>{children}</tbody>
     </table>
   );
-  // Columns of fixed widths scroll sideways in a narrow window, rather than cut off what is between them.
-  return fixed ? <div className="overflow-x-auto">{table}</div> : table;
+  return sideways ? <div className="overflow-x-auto">{table}</div> : table;
 }
 
 const wayOf = ({ order }: Ordering, key: string): 'up' | 'down' | 'none' =>

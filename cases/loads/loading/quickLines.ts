@@ -22,7 +22,8 @@ import type { LoadJob } from './loadJob';
 const FIRST_LOOK = 0.4;
 
 /**
- * Stages our own CSV the quick way, if the file is plainly right from its first row to its last.
+ * Stages a delimited file the quick way, if it is plainly right from its first row to its last: its columns are known by our
+ * own names or by a mapping, each field in one of them.
  * @returns false, with nothing changed, if any row needs a closer look
  */
 export async function quickLines(stage: Stage, job: LoadJob): Promise<boolean> {

@@ -17,6 +17,16 @@ const KILLS = 8;
 const KILL_EVERY_MS = 1_500;
 const ENTRIES = 4_000;
 const DAYS = 6;
+/** A server that lives and does not answer for so long has a fault, which is named. */
+const HANGS_MS = 60_000;
+
+/** A server that was killed gives no answer, and another is asked. */
+const cut =
+  (what: string) =>
+  (error: Error): null => {
+    if (error.name === 'TimeoutError') throw new Error(`${what}: no answer within ${HANGS_MS / 1000} s`);
+    return null;
+  };
 
 let fresh: Fresh;
 test.beforeAll(async () => {
@@ -25,7 +35,7 @@ test.beforeAll(async () => {
 test.afterAll(() => fresh?.close());
 
 test('loads and pulls from several servers, killed at random, come whole, once and in order', async () => {
-  test.setTimeout(300_000);
+  test.setTimeout(480_000);
   const random = new Random(20_261_128);
   const headers = { authorization: `Bearer ${await makeToken(fresh.ctx, 'owner@test.example')}` };
   const apps: App[] = [];
@@ -55,7 +65,8 @@ test('loads and pulls from several servers, killed at random, come whole, once a
         const answer = await fetch(`${app.url}/api/v1${path}`, {
           ...init,
           headers: { ...headers, ...(init.headers as object) },
-        }).catch(() => null);
+          signal: AbortSignal.timeout(HANGS_MS),
+        }).catch(cut(path));
         if (answer?.ok) return (await answer.json()) as Answer;
         if (tries > 200 || (answer && answer.status < 500))
           throw new Error(`${path}: ${answer?.status} ${await answer?.text()}`);
@@ -77,8 +88,9 @@ test('loads and pulls from several servers, killed at random, come whole, once a
         for (const [key, value] of Object.entries(fields)) form.append(key, value);
         form.append('file', new Blob([content]), name);
         const app = apps[random.whole(0, apps.length - 1)] as App;
-        const answer = await fetch(`${app.url}/api/v1/loads`, { method: 'POST', body: form, headers }).catch(
-          () => null,
+        const signal = AbortSignal.timeout(HANGS_MS);
+        const answer = await fetch(`${app.url}/api/v1/loads`, { method: 'POST', body: form, headers, signal }).catch(
+          cut(name),
         );
         if (answer?.ok || (await loads()).some((l) => l.file === name)) return;
         await new Promise((resolve) => setTimeout(resolve, 150));

@@ -351,7 +351,8 @@ export function refinement(from: Figure, to: Figure, digits: number): Record<str
   return found;
 }
 
-function memberPick(value: string): MemberPick {
+/** A member of a dimension as it is written in a scope. */
+export function memberPick(value: string): MemberPick {
   if (value === NONE) return { is: 'none' };
   if (value.startsWith('~direct:')) return { is: 'direct', code: value.slice('~direct:'.length) };
   return { is: 'tree', code: value };

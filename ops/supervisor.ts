@@ -29,7 +29,7 @@ export interface Program {
 
 class LateError extends SetupError {}
 
-function started({ file, args = [], env }: Program, readyMs = READY_MS): { child: ChildProcess; ready: Promise<void> } {
+function started({ file, args = [], env }: Program, readyMs: number): { child: ChildProcess; ready: Promise<void> } {
   const child = fork(fileURLToPath(new URL(file, import.meta.url)), args, {
     execArgv: ['--import', 'tsx'],
     env: { ...env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' } as NodeJS.ProcessEnv,

@@ -2,6 +2,7 @@ import { SETTLING } from '@/core/openItems';
 import { KIND } from './codes';
 import { type Db, NEVER, rowsOf } from './db';
 import { openEntity, SUMMARIES } from './layers';
+import { openYear } from './yearTables';
 
 /** The further entries of a company by which its books are on the cash basis. */
 export interface CashBooks {
@@ -59,7 +60,7 @@ export async function convertToCash(
   currency: string,
   periodOf: PeriodOf,
 ): Promise<{ documents: number; gaps: number }> {
-  const made = await withTables(db, async () => {
+  return withTables(db, async () => {
     await (which === 'all' ? everyDocument(db, entity) : touchedDocuments(db, entity, load));
     await takeOut(db, entity, books, load);
     await findOrigins(db, entity, currency);
@@ -70,7 +71,6 @@ export async function convertToCash(
     await addSums(db, books, load);
     return keepGaps(db, entity, load);
   });
-  return made;
 }
 
 const TABLES = ['cash_doc', 'cash_out', 'cash_origin', 'cash_part', 'cash_event', 'cash_new'];
@@ -223,16 +223,12 @@ async function addEntries(db: Db, entity: number, books: number, load: number): 
 
 /** Years of which the books have no lines yet get a place for them. */
 async function openYears(db: Db, books: number): Promise<void> {
-  const years = await rowsOf<{ first: number }>(
+  const years = await rowsOf<{ year: number }>(
     db,
-    `select distinct (floor(p.period / 100.0) * 100)::integer as first
+    `select distinct floor(p.period / 100.0)::integer + 2000 as year
      from (select period from cash_part union select period from cash_new where period is not null) p`,
   );
-  for (const { first } of years)
-    await db.raw(
-      `create table if not exists line_e${Number(books)}_${Number(first) / 100 + 2000} partition of line_e${Number(books)}
-       for values from (${Number(first)}) to (${Number(first) + 100})`,
-    );
+  for (const { year } of years) await openYear(db, { entity: books, year });
 }
 
 const DIMS = 'd1, d2, d3, d4, d5, d6, d7, d8';

@@ -8,7 +8,7 @@ import { Random } from '@/demo/random';
 import { type Fresh, freshInstallation, loadText } from '@/ops/fresh';
 import { splitSums } from './balances';
 import { newestLoad, touchCatalogue } from './catalogue';
-import { rowsOf } from './db';
+import { NEVER, rowsOf } from './db';
 import { amountOfFirst, amountsByDay, ledgerPage, type Sort, sortedPage } from './lines';
 import { sumsByDay, sumsByPeriod } from './rates';
 
@@ -26,7 +26,6 @@ interface Plain {
   until: number;
 }
 
-const NEVER = 2147483647;
 const ACCOUNTS = ['1000', '2000', '4000', '6000'];
 const VESSELS = ['MAREN', 'SKARN', ''];
 const pad = (n: number): string => String(n).padStart(2, '0');

@@ -1,4 +1,5 @@
 import type { EntryLine } from '@/core/otherSide';
+import { byBooks } from './catalogue';
 import { type Db, rowsOf } from './db';
 import { linesFrom } from './figureSql';
 import type { Question } from './question';
@@ -34,13 +35,13 @@ export async function otherSideLines(db: Db, question: Question): Promise<EntryO
   const codeOf = new Map(
     question.entities.flatMap((e) => [...e.entity.accountOf].map(([id, a]) => [id, a.code] as const)),
   );
-  const entityOf = new Map(question.entities.flatMap((e) => e.books.map((books) => [books, e.entity.code] as const)));
+  const entityOf = byBooks(question.catalogue);
   const entries = new Map<number, EntryOfFigure>();
   for (const r of rows) {
     const entry = entries.get(r.entry) ?? {
       lines: [],
       chosen: new Set(),
-      entity: entityOf.get(r.entity) ?? '',
+      entity: entityOf.get(r.entity)?.code ?? '',
       period: r.period,
     };
     entries.set(r.entry, entry);

@@ -38,7 +38,7 @@ const INDEXES = [
 ];
 
 const firstOf = (year: number): number => (year - 2000) * 100;
-const tableOf = ({ entity, year }: Year): string => `line_e${Number(entity)}_${Number(year)}`;
+const tableOf = ({ entity, year }: Omit<Year, 'lines'>): string => `line_e${Number(entity)}_${Number(year)}`;
 
 /**
  * Lays down all staged lines: the stage sorts and writes one slice after the other, the database takes one while the
@@ -97,11 +97,18 @@ export async function layYears(
 
 /** Makes the lines of a year part of the ledger. */
 export async function attachYear(db: Db, year: Year): Promise<void> {
-  const first = firstOf(year.year);
+  await db.raw(`alter table line_e${Number(year.entity)} attach partition ${tableOf(year)} ${rangeOf(year)}`);
+}
+
+/** A table for the lines of a year, where there is none yet, within the transaction that fills it. */
+export async function openYear(db: Db, year: Omit<Year, 'lines'>): Promise<void> {
   await db.raw(
-    `alter table line_e${Number(year.entity)} attach partition ${tableOf(year)} for values from (${first}) to (${first + 100})`,
+    `create table if not exists ${tableOf(year)} partition of line_e${Number(year.entity)} ${rangeOf(year)}`,
   );
 }
+
+const rangeOf = ({ year }: Omit<Year, 'lines'>): string =>
+  `for values from (${firstOf(year)}) to (${firstOf(year) + 100})`;
 
 interface SliceOfYear {
   year: Year;

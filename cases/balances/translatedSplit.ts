@@ -15,7 +15,7 @@ import { splitSums } from '@/store/balances';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { figureBalance, mergedChart } from './accountBalances';
-import { translatedByEntity, translatedParts, withNetSides } from './translation';
+import { type TranslatedPart, translatedByEntity, translatedParts, withNetSides } from './translation';
 
 /** So many members of time are translated at once, each over a window of its own. */
 const TIMES_MAX = 60;
@@ -70,13 +70,10 @@ async function leavesOf(
   const leaves: Leaf[] = [];
   const whole = emptyBalance();
   for (const [entity, balances] of books) {
-    const own = parts.filter((p) => p.entity === entity);
+    const own = partsByAccount(parts.filter((p) => p.entity === entity));
     for (const [account, balance] of balances) {
       addBalance(whole, balance);
-      const held = own.flatMap(({ keys, balances: of, rounded }) => {
-        const part = of.get(account);
-        return part ? [{ keys, balance: part, rounded: rounded.get(account) ?? 0 }] : [];
-      });
+      const held = own.get(account) ?? [];
       // What whole books have and no line, such as the difference of the translation, is of no member.
       if (held.length === 0) leaves.push(leaf(entity, account, [], balance));
       settleRounding(
@@ -94,6 +91,23 @@ async function leavesOf(
       leaves.map((l) => l.balance),
     ),
   ];
+}
+
+interface PartOfAccount {
+  keys: (string | null)[];
+  balance: Balance;
+  rounded: number;
+}
+
+function partsByAccount(parts: readonly TranslatedPart[]): Map<string, PartOfAccount[]> {
+  const found = new Map<string, PartOfAccount[]>();
+  for (const { keys, balances, rounded } of parts)
+    for (const [account, balance] of balances) {
+      const held = found.get(account) ?? [];
+      held.push({ keys, balance, rounded: rounded.get(account) ?? 0 });
+      found.set(account, held);
+    }
+  return found;
 }
 
 /** Gives the units that rounding left between a balance and its parts to the largest of them. @param most how many those can be */

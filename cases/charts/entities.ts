@@ -55,8 +55,8 @@ export async function listEntities(ctx: Context, viewer: Viewer) {
         yearEnd,
         retainedEarnings,
         reach: extents.get(code) ?? null,
-        /** Accounts that documents are on. */
         cashSince: cash?.since ?? null,
+        /** Accounts that documents are on. */
         controls: whole ? (controls.get(id) ?? []).map((account) => accountOf.get(account)?.code ?? '') : [],
       })),
     dimensions: [...catalogue.dimensions.values()].map((d) => {

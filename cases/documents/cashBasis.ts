@@ -1,7 +1,14 @@
 import { notFound } from '@/contracts/problem';
 import { CalendarError, calendar } from '@/core/calendar';
 import { cashBooks, cashGaps, convertToCash, openCashBooks } from '@/store/cashBasis';
-import { type Catalogue, type CatalogueEntity, newestLoad, readCatalogue, touchCatalogue } from '@/store/catalogue';
+import {
+  byBooks,
+  type Catalogue,
+  type CatalogueEntity,
+  newestLoad,
+  readCatalogue,
+  touchCatalogue,
+} from '@/store/catalogue';
 import type { Db } from '@/store/db';
 import { openJobOf } from '@/store/jobs';
 import { takeLoadLock, tidyAfterLoad } from '@/store/loads';
@@ -51,7 +58,7 @@ export async function keepCashBasis({ ctx, job, tell }: Work): Promise<{ message
     const said = await ctx.work.transaction(async (trx) => {
       if (!(await takeLoadLock(trx))) return null;
       const catalogue = await readCatalogue(trx);
-      const entity = [...catalogue.entities.values()].find((e) => e.id === id);
+      const entity = byBooks(catalogue).get(id);
       const { load } = await newestLoad(trx);
       const books = entity && (await openCashBooks(trx, id, load));
       if (!books) return 'it is kept already';
@@ -73,9 +80,9 @@ export async function keepCashBasis({ ctx, job, tell }: Work): Promise<{ message
 export async function followOnCashBasis(trx: Db, load: number): Promise<void> {
   const kept = await cashBooks(trx);
   if (kept.length === 0) return;
-  const { entities } = await readCatalogue(trx);
+  const companies = byBooks(await readCatalogue(trx));
   for (const books of kept) {
-    const entity = [...entities.values()].find((e) => e.id === books.entity);
+    const entity = companies.get(books.entity);
     if (entity) await convertToCash(trx, books, load, 'of the load', entity.currency, periodOf(entity));
   }
 }

@@ -22,7 +22,7 @@ import { eliminatedOfCompany, partnerDimension, withOutsiders } from '../balance
 import { withoutRate } from '../balances/translation';
 import { cashFlow } from './cashFlow';
 import { position } from './position';
-import { checkMembers, isOfUnseenMembers, ownIn, rowsOfMembers, withMembers } from './rowsOfMembers';
+import { balancesIn, checkMembers, isOfUnseenMembers, ownIn, rowsOfMembers, withMembers } from './rowsOfMembers';
 import { presentStatement, type StatementRow, type StatementSheet } from './sheet';
 import { outlineOf, understood } from './shownOutline';
 import { refineOf, resultOf, signOf, valuesIn } from './statementRows';
@@ -162,7 +162,7 @@ async function sheetOf(
     return [mine, ...inside.filter((r) => Object.values(r.cells).some((v) => !isNothing(v)))];
   });
   const window = beside.find((r) => r.column.key === 'window')?.balances ?? new Map<string, Balance>();
-  const own = new Map([...ownIn(ofMembers, 'window')].map(([key, { balances }]) => [key, balances]));
+  const own = balancesIn(ownIn(ofMembers, 'window'));
   const guards = guardsOf(outline, taken, window, chart, resultOf(outline, window, chart), isWhole(asked), own);
   return {
     code,

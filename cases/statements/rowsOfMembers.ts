@@ -1,8 +1,15 @@
-import { refinement } from '@/contracts/scope';
+import { memberPick, refinement } from '@/contracts/scope';
 import type { Balance } from '@/core/balances';
-import { type Figure, type MemberPick, narrowDimension } from '@/core/figure';
+import { type Figure, narrowDimension } from '@/core/figure';
 import type { Tree } from '@/core/ledger';
-import { type Members, membersOfRow, type Outline, OutlineError, type OutlineRow } from '@/core/statement';
+import {
+  type Members,
+  membersOfRow,
+  type Outline,
+  OutlineError,
+  type OutlineRow,
+  type OwnBalances,
+} from '@/core/statement';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { knownMembers, type Viewer } from '../asking/viewer';
 import type { ColumnBalances } from '../balances/comparedColumns';
@@ -12,15 +19,6 @@ export interface OfMembers {
   refine: Record<string, string | string[]>;
   beside: ColumnBalances[];
 }
-
-const NONE = '~none';
-const DIRECT = '~direct:';
-const pickOf = (code: string): MemberPick =>
-  code === NONE
-    ? { is: 'none' }
-    : code.startsWith(DIRECT)
-      ? { is: 'direct', code: code.slice(DIRECT.length) }
-      : { is: 'tree', code };
 
 /** What is wrong with the members that rows name, as sentences. */
 export function memberFaults({ rows }: Outline, trees: ReadonlyMap<string, Tree>): { row: string; message: string }[] {
@@ -35,7 +33,7 @@ export function memberFaults({ rows }: Outline, trees: ReadonlyMap<string, Tree>
           },
         ];
       return codes.flatMap((code) => {
-        const pick = pickOf(code);
+        const pick = memberPick(code);
         return pick.is === 'none' || tree.has(pick.code)
           ? []
           : [{ row: row.key, message: `row “${row.label}”: there is no ${dim} “${pick.code}”` }];
@@ -54,7 +52,11 @@ export function checkMembers(outline: Outline, trees: ReadonlyMap<string, Tree>)
 export function isOfUnseenMembers(viewer: Viewer, row: OutlineRow, { known }: ResolvedFigure): boolean {
   return Object.entries(membersOfRow(row) ?? {}).some(([dim, codes]) => {
     const seen = knownMembers(viewer, dim, known.catalogue.trees.get(dim) ?? new Map());
-    return seen !== null && !codes.some((code) => seen.has(code.replace(DIRECT, '')));
+    const isSeen = (code: string): boolean => {
+      const pick = memberPick(code);
+      return pick.is !== 'none' && seen?.has(pick.code) === true;
+    };
+    return seen !== null && !codes.some(isSeen);
   });
 }
 
@@ -67,15 +69,15 @@ export async function rowsOfMembers(
   outline: Outline,
   columnsOf: (figure: ResolvedFigure) => Promise<ColumnBalances[]>,
 ): Promise<Map<string, OfMembers>> {
-  const found = new Map<string, Promise<OfMembers>>();
+  const found = new Map<string, OfMembers>();
   const rows = new Map<string, OfMembers>();
   for (const row of outline.rows) {
     const members = membersOfRow(row);
     if (!members) continue;
     const key = JSON.stringify(members);
-    const held = found.get(key) ?? ofMembers(asked, members, columnsOf);
+    const held = found.get(key) ?? (await ofMembers(asked, members, columnsOf));
     found.set(key, held);
-    rows.set(row.key, await held);
+    rows.set(row.key, held);
   }
   return rows;
 }
@@ -87,7 +89,7 @@ async function ofMembers(
 ): Promise<OfMembers> {
   const { trees } = asked.known.catalogue;
   const figure = Object.entries(members).reduce(
-    (f: Figure, [dim, codes]) => narrowDimension(f, dim, codes.map(pickOf), trees),
+    (f: Figure, [dim, codes]) => narrowDimension(f, dim, codes.map(memberPick), trees),
     asked.figure,
   );
   return {
@@ -108,6 +110,10 @@ export function ownIn(
     }),
   );
 }
+
+/** The same balances alone, as the core takes them. */
+export const balancesIn = (own: ReturnType<typeof ownIn>): OwnBalances =>
+  new Map([...own].map(([key, { balances }]) => [key, balances]));
 
 /** What asks for a row, within the members that it is of. */
 export const withMembers = (

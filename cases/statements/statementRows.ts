@@ -5,6 +5,7 @@ import { parseSelection } from '@/core/selection';
 import type { Value } from '@/core/sheet';
 import { measureOf, membersOfRow, type Outline, type OutlineRow, valuesOf } from '@/core/statement';
 import type { CatalogueAccount } from '@/store/catalogue';
+import { balancesIn, type ownIn } from './rowsOfMembers';
 import { understood } from './shownOutline';
 
 export function resultOf(
@@ -28,10 +29,11 @@ export function valuesIn(
   balances: ReadonlyMap<string, Balance>,
   chart: CatalogueAccount[],
   knows: (accounts: readonly string[]) => boolean,
-  own: ReadonlyMap<string, { balances: ReadonlyMap<string, Balance>; knows: typeof knows }>,
+  own: ReturnType<typeof ownIn>,
 ): Map<string, Value> {
-  const ofRows = new Map([...own].map(([key, { balances: of }]) => [key, of]));
-  const values = understood(() => valuesOf(outline, taken, balances, resultOf(outline, balances, chart), ofRows));
+  const values = understood(() =>
+    valuesOf(outline, taken, balances, resultOf(outline, balances, chart), balancesIn(own)),
+  );
   const results = chart.filter((a) => a.posting && isTemporary(a.type)).map((a) => a.code);
   const accountsIn = (row: OutlineRow | undefined): readonly string[] => {
     switch (row?.is) {

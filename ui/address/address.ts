@@ -249,20 +249,18 @@ export const backTo = (screen: Screen, depth: number): Screen => ({
 
 /** Whose books, when, and which lines count: what a whole thread is about. */
 const FRAME = [
-  ...[
-    'entity',
-    'from',
-    'to',
-    'window',
-    'goesOn',
-    'period',
-    'status',
-    'adjustments',
-    'accounting',
-    'load',
-    'in',
-    'heavy',
-  ],
+  'entity',
+  'from',
+  'to',
+  'window',
+  'goesOn',
+  'period',
+  'status',
+  'adjustments',
+  'accounting',
+  'load',
+  'in',
+  'heavy',
 ];
 
 /**

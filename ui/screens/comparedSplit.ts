@@ -1,12 +1,12 @@
 import type { SplitSheet } from '@/contracts/answers/sheets';
 import { type Cell, comparedCell } from '../sheet/cell';
-import type { Column } from '../sheet/gridModel';
+import { amountWidth, type Column } from '../sheet/gridModel';
 
 // Columns to compare with beside the rows of a split, as they are shown.
 
 type Row = SplitSheet['rows'][number];
 
-const AMOUNT = 'minmax(112px, 128px)';
+const AMOUNT = amountWidth(128);
 export type Heads = NonNullable<SplitSheet['compared']>;
 type Values = Row['values'];
 

@@ -1,6 +1,6 @@
 import type { PartOfLines } from '@/contracts/bodies';
 import { isSort, LINE_FIELDS, type LineField } from '@/core/lineFields';
-import type { Column } from '../sheet/gridModel';
+import { amountWidth, type Column } from '../sheet/gridModel';
 
 /** What is before the dimensions, in this order; what a line has beyond it follows in the order of the list of fields. */
 const FIRST = [
@@ -49,7 +49,7 @@ const HINTS: Record<string, string> = {
 
 const TEXT_WIDTH = 'minmax(84px, 0.6fr)';
 const DATE_WIDTH = '92px';
-const AMOUNT_WIDTH = 'minmax(112px, 116px)';
+const AMOUNT_WIDTH = amountWidth(116);
 
 /** A word as the head of a column begins with it. */
 export const capital = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);

@@ -1,12 +1,12 @@
 'use client';
 
 import type { SplitSheet } from '@/contracts/answers/sheets';
-import type { Column } from '../sheet/gridModel';
+import { amountWidth, type Column } from '../sheet/gridModel';
 import type { Shading } from './shading';
 
-const AMOUNT = 'minmax(112px, 128px)';
+const AMOUNT = amountWidth(128);
 
-const CELL = 'minmax(112px, 124px)';
+const CELL = amountWidth(124);
 
 /** With room for an arrow. */
 const WIDE_CELL = 'minmax(124px, 136px)';

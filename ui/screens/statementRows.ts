@@ -4,12 +4,12 @@ import { asPut } from '../address/address';
 import type { Scale } from '../amounts';
 import { accountCell, comparedCell, type Verdict } from '../sheet/cell';
 import { cellFigure } from '../sheet/cellFigure';
-import type { Column } from '../sheet/gridModel';
+import { amountWidth, type Column } from '../sheet/gridModel';
 import type { SheetLink, SheetRow } from '../sheet/model';
 import type { Proof } from '../sheet/proof';
 import { incomeStatementStep, statementStep } from './steps';
 
-const AMOUNT = 'minmax(112px, 130px)';
+const AMOUNT = amountWidth(130);
 const PERCENT = 'minmax(76px, 96px)';
 
 type Row = Statement['rows'][number];
@@ -40,7 +40,7 @@ export function statementColumns(data: Statement | undefined, scale: Scale): Col
     ...used.map((c) => ({
       key: c.key,
       label: c.label,
-      width: c.unit === 'percent' ? PERCENT : position ? 'minmax(112px, 116px)' : AMOUNT,
+      width: c.unit === 'percent' ? PERCENT : position ? amountWidth(116) : AMOUNT,
       amount: true,
       hint: `${c.title ? `${c.title}. ` : ''}${c.hint}`,
     })),

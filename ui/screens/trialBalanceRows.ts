@@ -5,12 +5,12 @@ import { amountText, isZero, type Scale } from '../amounts';
 import { openDocumentsPath } from '../documents/address';
 import { accountCell, amountCell, amountCells, type Cell, comparedCell } from '../sheet/cell';
 import { cellFigure } from '../sheet/cellFigure';
-import type { Column } from '../sheet/gridModel';
+import { amountWidth, type Column } from '../sheet/gridModel';
 import type { SheetRow } from '../sheet/model';
 import { capital } from './ledgerColumns';
 import { trialBalanceStep } from './steps';
 
-const AMOUNT = 'minmax(112px, 116px)';
+const AMOUNT = amountWidth(116);
 
 export const COLUMNS: Column[] = [
   { key: 'account', label: 'Account', width: 'minmax(220px, 1fr)' },
@@ -69,7 +69,7 @@ const SIDES: Column[] = [
     ['credit', 'Credit'],
     ['closingDebit', 'Closing debit'],
     ['closingCredit', 'Closing credit'],
-  ].map(([key = '', label = '']) => ({ key, label, width: 'minmax(112px, 122px)', amount: true })),
+  ].map(([key = '', label = '']) => ({ key, label, width: amountWidth(122), amount: true })),
 ];
 
 /** Which balance a column of one side traces. */

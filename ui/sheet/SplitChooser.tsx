@@ -16,8 +16,6 @@ const WAYS_MAX = 6;
 /** How long the chooser stands open before it is asked which splits tell most. */
 const WEIGHED_AFTER_MS = 600;
 
-/** Splits that the server translates: by company, and by what the chart tells. */
-
 const intoView = (option: HTMLElement | null): void => option?.scrollIntoView({ block: 'nearest' });
 
 /** By what to break the focused figure down: typed into, in groups, with those that tell most of the figure. */

@@ -1,6 +1,12 @@
 import type { Cell } from './cell';
 import type { Ink } from './ink';
 
+/** An amount of nine digits with its marks is never cut off. */
+const AMOUNT_LEAST_PX = 112;
+
+/** The width of a column of amounts. @param most pixels that it takes where there is room */
+export const amountWidth = (most: number): string => `minmax(${AMOUNT_LEAST_PX}px, ${most}px)`;
+
 export interface Column {
   key: string;
   label: string;

@@ -124,22 +124,26 @@ export async function runNextLoad(
   }
   if (!ran) return null;
   const done = await readLoad(db, waiting.id);
-  if (done?.status === 'loaded' && done.kind === 'lines') {
-    const catalogue = await readCatalogue(db);
-    await tidyAfterLoad(db, [...byBooks(catalogue).keys()]);
-  }
-  if (done?.status === 'loaded' && done.kind !== 'lines') await tidyBeside(db);
-  if (done?.status === 'loaded' && done.kind === 'documents')
-    await tidyAfterLoad(
-      db,
-      (await cashBooks(db)).map((kept) => kept.books),
-    );
+  if (done?.status === 'loaded') await tidyAfter(db, done.kind);
   return waiting.id;
 }
 
 class Refused extends Error {}
 class Cancelled extends Error {}
 const CANCELLED = 'cancelled, nothing was loaded';
+
+/** Gives the database what it needs of the tables that a load has changed. */
+async function tidyAfter(db: Knex, kind: LoadKind): Promise<void> {
+  if (kind === 'lines') return tidyAfterLoad(db, [...byBooks(await readCatalogue(db)).keys()]);
+  await tidyBeside(db);
+  // Documents change lines where a company keeps a cash basis.
+  const kept = kind === 'documents' ? await cashBooks(db) : [];
+  if (kept.length > 0)
+    await tidyAfterLoad(
+      db,
+      kept.map(({ books }) => books),
+    );
+}
 
 /** Refuses a load whose process was ended in the middle. What it had laid down went with its transaction. */
 export async function refuseBrokenOff(

@@ -84,6 +84,14 @@ export const sheetShape = {
     .max(3)
     .optional()
     .describe('Columns to split further while the others stay: the column’s member, then the split'),
+  first: z.coerce
+    .number()
+    .int()
+    .min(1)
+    .max(2_000)
+    .optional()
+    .describe('How many rows, of a split that has so many that it is answered page by page; default 200'),
+  after: z.string().min(1).max(1_000).optional().describe('Of such a split: the `others.next` of the page before'),
 };
 
 export const PAGE_DEFAULT = 200;

@@ -121,6 +121,10 @@ export const scopeShape = {
     .optional()
     .describe('Kinds of lines; ~not: before any of these for all but it'),
   load: z.coerce.number().int().min(0).max(2_147_483_646).optional().describe('As of a past load'),
+  explain: z
+    .enum(['yes'])
+    .optional()
+    .describe('yes: an owner is told in Server-Timing which sums, lines or copies answered, in which time, and why'),
   heavy: z
     .enum(['run'])
     .optional()

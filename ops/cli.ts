@@ -2,6 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { stdin, stdout } from 'node:process';
 import { createInterface } from 'node:readline/promises';
 import { parseArgs } from 'node:util';
+import { copyAgain } from '@/cases/loads/copyLines';
 import { loadFile } from '@/cases/loads/loading/runLoads';
 import { offerFirstOwner } from '@/cases/people/firstOwner';
 import { PASSWORD_LEAST } from '@/cases/people/passwords';
@@ -35,6 +36,7 @@ const USAGE = `Just Thread: trace any figure down to its journal lines.
   ./just-thread worker                      a process that takes jobs, beside the one that demo and start run
   ./just-thread soak                        the long tests of load, faults and growth
   ./just-thread check                       check summaries, entries, files, pins and the record
+  ./just-thread copies                      make the copies of lines by columns again
   ./just-thread bench [--lines N]           measure loading and reading on a generated ledger
   ./just-thread house                       count what must not be in the code: 0 of each`;
 
@@ -64,7 +66,7 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
   },
   async bench(args) {
     const { values } = parseArgs({ args, options: { lines: { type: 'string', default: '1000000' } } });
-    const { bench } = await import('./bench');
+    const { bench } = await import('./bench/run');
     await bench(Number(values.lines), say);
   },
   async owner(args) {
@@ -124,6 +126,9 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
         `load ${load.id}: ${load.lines} lines, ${load.entries} entries${load.replaced ? `, ${load.replaced} lines replaced` : ''}`,
       );
     });
+  },
+  async copies() {
+    await withInstallation(async ({ ctx }) => say(await copyAgain(ctx)));
   },
   async check() {
     await withInstallation(async ({ ctx }) => {

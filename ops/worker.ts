@@ -10,6 +10,7 @@ import { type JobKind, LANES, type Lane, laneOf } from '@/cases/jobs/jobs';
 import { KINDS, type Limits } from '@/cases/jobs/kinds';
 import { jobEndedItsProcess } from '@/cases/jobs/runJob';
 import { askScheduled } from '@/cases/loads/connections';
+import { askMissingCopies } from '@/cases/loads/copyLines';
 import { clearFiles } from '@/cases/loads/keptFiles';
 import { askSeals } from '@/cases/loads/sealLoad';
 import {
@@ -265,6 +266,7 @@ async function bytesOf(subject: string): Promise<number> {
 const SCHEDULES: [name: string, minutes: number, act: () => Promise<unknown>][] = [
   ['sources by their schedule', 1, () => askScheduled(ctx)],
   ['digests of loads that have none', 60, () => askSeals(ctx)],
+  ['copies by columns that are not there', 10, () => askMissingCopies(ctx)],
   ['files that were only looked at', 60, () => clearFiles(ctx)],
   ['what was found by looking', 60, () => forgetResults(ctx.work, 24)],
 ];
@@ -340,6 +342,9 @@ process.on('disconnect', () => void stop());
 await Promise.all([...hands.quick.slice(0, 1), ...hands.long.slice(0, 1)].map((hand) => hand.ready()));
 await seen();
 // What was loaded before there were digests does not wait for the hour.
+await askMissingCopies(ctx).catch((error: Error) =>
+  log.error({ error: error.message }, 'copies by columns could not be asked for'),
+);
 await askSeals(ctx).catch((error: Error) => log.error({ error: error.message }, 'digests could not be asked for'));
 log.info({ workers: ids.size }, 'ready');
 process.send?.('ready');

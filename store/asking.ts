@@ -8,8 +8,19 @@ export interface Asking {
   signal: AbortSignal;
   /** E-mail of the person, once that is known. */
   person: string | null;
+  /** What answered, in which time: filled where it was asked for. */
+  explained?: Explained[];
   /** In which language and country they write numbers; absent: not known. */
   locale?: string;
+}
+
+/** One question to the store, for whoever tunes. */
+export interface Explained {
+  /** The tables, or the copies by columns, that it was asked of. */
+  of: string;
+  /** Why of them; absent: there is nothing to choose. */
+  why?: string;
+  ms: number;
 }
 
 // The server and the pages that it serves are built apart, and meet here.

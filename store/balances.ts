@@ -2,9 +2,11 @@ import { addOwn, addRetained, type Balance, emptyBalance, type PartSum } from '@
 import type { Split } from '@/core/figure';
 import { type LineStats, mergeStats, noLines, QUANTITY_DIGITS } from '@/core/lineStats';
 import type { SplitSum } from '@/core/split';
+import { answerOf } from './answer';
 import { keySql } from './clauseSql';
 import { kindOf } from './codes';
-import { type Db, rowsOf } from './db';
+import { type RecordRow, recordSumsIn } from './columns/records';
+import { type Db, limitOf, rowsOf } from './db';
 import { lineLeg, linesFrom, type PartRow, partsFrom } from './figureSql';
 import { booksOf, type Question } from './question';
 
@@ -25,8 +27,8 @@ export async function splitSums(
   splits: readonly Split[],
   from?: 'line' | 'balance_day',
 ): Promise<SplitSum[]> {
-  const { sql, bindings } = partsFrom(question, splits, from ? { from } : {});
-  const rows = await rowsOf<PartRow>(db, `${sql} limit ${SUMS_MAX + 1}`, bindings);
+  const parts = partsFrom(question, splits, from ? { from } : {});
+  const rows = await answerOf<PartRow>(db, parts, `${parts.sql} limit ${SUMS_MAX + 1}`);
   if (rows.length > SUMS_MAX) throw new TooManyRowsError();
   const names = await keyNames(db, splits, rows, question);
   const rolls = new Map(question.entities.map((e) => [e.entity.code, e.rolls]));
@@ -51,23 +53,10 @@ export async function recordSums(
   question: Question,
   splits: readonly Split[],
 ): Promise<{ keys: (string | null)[]; kept: LineStats }[]> {
-  const { sql, bindings } = linesFrom(question);
-  const leg = lineLeg(question);
-  const keys = splits.map((split, i) => `${keySql(split, leg, question)} as key${i}`);
-  const rows = await rowsOf<RecordRow>(
-    db,
-    `select ${[...keys, ''].join(', ')} count(*)::integer as lines, coalesce(sum(abs(s.amount)), 0)::bigint as size,
-       min(abs(s.amount)) as smallest, max(abs(s.amount)) as largest,
-       (coalesce(sum(s.quantity), 0) * ${10 ** QUANTITY_DIGITS})::numeric(60, 0)::text as quantity,
-       coalesce(sum(s.amount) filter (where s.quantity is not null), 0)::bigint as priced,
-       min(coalesce(s.unit, '')) filter (where s.quantity is not null) as first_unit,
-       max(coalesce(s.unit, '')) filter (where s.quantity is not null) as last_unit
-     from (select s.* ${sql}) s
-     join (select id as entity_id, code as entity_code from entity) c on c.entity_id = s.entity
-     join account a on a.id = s.account
-     ${splits.length > 0 ? `group by ${splits.map((_, i) => i + 1).join(', ')}` : ''} limit ${SUMS_MAX + 1}`,
-    bindings,
-  );
+  const { columns } = question;
+  const rows = columns
+    ? await recordSumsIn(question, columns, splits, SUMS_MAX + 1, limitOf(db))
+    : await storedSums(db, question, splits);
   if (rows.length > SUMS_MAX) throw new TooManyRowsError();
   const names = await keyNames(db, splits, rows, question);
   return rows.map((row) => {
@@ -83,13 +72,27 @@ export async function recordSums(
   });
 }
 
+function storedSums(db: Db, question: Question, splits: readonly Split[]): Promise<RecordRow[]> {
+  const { sql, bindings } = linesFrom(question);
+  const leg = lineLeg(question);
+  const keys = splits.map((split, i) => `${keySql(split, leg, question)} as key${i}`);
+  return rowsOf<RecordRow>(
+    db,
+    `select ${[...keys, ''].join(', ')} count(*)::integer as lines, coalesce(sum(abs(s.amount)), 0)::bigint as size,
+       min(abs(s.amount)) as smallest, max(abs(s.amount)) as largest,
+       (coalesce(sum(s.quantity), 0) * ${10 ** QUANTITY_DIGITS})::numeric(60, 0)::text as quantity,
+       coalesce(sum(s.amount) filter (where s.quantity is not null), 0)::bigint as priced,
+       min(coalesce(s.unit, '')) filter (where s.quantity is not null) as first_unit,
+       max(coalesce(s.unit, '')) filter (where s.quantity is not null) as last_unit
+     from (select s.* ${sql}) s
+     join (select id as entity_id, code as entity_code from entity) c on c.entity_id = s.entity
+     join account a on a.id = s.account
+     ${splits.length > 0 ? `group by ${splits.map((_, i) => i + 1).join(', ')}` : ''} limit ${SUMS_MAX + 1}`,
+    bindings,
+  );
+}
+
 type Keyed = Record<`key${number}`, string | number | null>;
-type RecordRow = Keyed &
-  Pick<LineStats, 'lines' | 'size' | 'smallest' | 'largest' | 'priced'> & {
-    quantity: string;
-    first_unit: string | null;
-    last_unit: string | null;
-  };
 
 /** Names in place of the raw keys of rows. */
 export async function keyNames(
@@ -139,23 +142,23 @@ export async function resultsByYear(
   db: Db,
   question: Question,
 ): Promise<{ entity: string; year: number; result: number }[]> {
-  const { sql, bindings } = partsFrom(question, [], { byYear: true });
-  return rowsOf(
+  const parts = partsFrom(question, [], { byYear: true });
+  return answerOf(
     db,
-    `select entity, year, sum(debit - credit)::bigint as result from (${sql}) s
+    parts,
+    `select entity, year, sum(debit - credit)::bigint as result from (${parts.sql}) s
      where part = 0 and temporary group by entity, year order by entity, year`,
-    bindings,
   );
 }
 
 /** Lines and amount of a figure's window by day, in date order: what a jump into its ledger is calculated from. */
 export async function byDay(db: Db, question: Question): Promise<{ day: string; count: number; amount: number }[]> {
-  const { sql, bindings } = partsFrom(question, [{ by: 'day' }]);
-  return rowsOf(
+  const parts = partsFrom(question, [{ by: 'day' }]);
+  return answerOf(
     db,
-    `select key0 as day, sum(count)::bigint as count, sum(debit - credit)::bigint as amount from (${sql}) s
+    parts,
+    `select key0 as day, sum(count)::bigint as count, sum(debit - credit)::bigint as amount from (${parts.sql}) s
      where part >= 2 and own and not adjusting group by key0 having sum(count) > 0 order by key0`,
-    bindings,
   );
 }
 
@@ -193,6 +196,8 @@ async function namesOf(db: Db, split: Split, keys: (string | number | null)[], q
     case 'journal':
     case 'counterparty':
     case 'postedBy': {
+      // The copies by columns tell codes themselves.
+      if (question.columns) return (key) => key as string | null;
       const table = split.by === 'postedBy' ? 'ledger_user' : split.by;
       const ids = [...new Set(keys.filter((k) => k))];
       const rows = await rowsOf<{ id: number; code: string }>(db, `select id, code from ${table} where id = any(?)`, [

@@ -1,5 +1,6 @@
 import { SETTLING } from '@/core/openItems';
 import { KIND } from './codes';
+import { booksChanged } from './columns/manifest';
 import { type Db, NEVER, rowsOf } from './db';
 import { openEntity, SUMMARIES } from './layers';
 import { openYear } from './yearTables';
@@ -69,6 +70,7 @@ export async function convertToCash(
     await addEntries(db, entity, books, load);
     await addLines(db, books, load);
     await addSums(db, books, load);
+    await booksChanged(db, [books], true);
     return keepGaps(db, entity, load);
   });
 }

@@ -116,13 +116,14 @@ export const byBooks = ({ entities }: Catalogue): Map<number, CatalogueEntity> =
 
 /** The number of the newest load that counts, and a stamp that changes whenever the catalogue may have. */
 export async function newestLoad(db: Db): Promise<{ load: number; stamp: string }> {
-  const [row] = await rowsOf<{ load: number; loads: number; entities: number; names: number }>(
+  const [row] = await rowsOf<{ load: number; loads: number; entities: number; names: number; copies: string }>(
     db,
     `select coalesce(max(id), 0) as load, count(*)::integer as loads,
-       (select coalesce(max(id), 0) from entity)::integer as entities, (select times from catalogue_change)::integer as names
+       (select coalesce(max(id), 0) from entity)::integer as entities, (select times from catalogue_change)::integer as names,
+       (select concat_ws(' ', max(id), count(*), sum(times)) from column_part) as copies
      from load where status = 'loaded'`,
   );
-  return { load: row?.load ?? 0, stamp: `${row?.load}/${row?.loads}/${row?.entities}/${row?.names}` };
+  return { load: row?.load ?? 0, stamp: `${row?.load}/${row?.loads}/${row?.entities}/${row?.names}/${row?.copies}` };
 }
 
 interface EntityRow {

@@ -86,7 +86,7 @@ export function sortSql(by: SortField): string {
     case 'entity':
       return `(select code collate "C" from ${by} t where t.id = s.${by})`;
     default:
-      if (isLineNumber(by)) return NUMBER[by];
+      if (isLineNumber(by)) return NUMBER_SQL[by];
       if (isInDictionary(by))
         return `(select code collate "C" from ${DICTIONARY[by]} t where t.id = s.${lineField(by).column})`;
       return textSql(by);
@@ -147,7 +147,7 @@ export function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bi
     case 'unitPrice':
     case 'currencyAmount':
     case 'taxAmount':
-      return `${clause.not ? 'not ' : ''}coalesce(${numbersSql(NUMBER[clause.on], clause.any, bind)}, false)`;
+      return `${clause.not ? 'not ' : ''}coalesce(${numbersSql(NUMBER_SQL[clause.on], clause.any, bind)}, false)`;
     default: {
       const column = textSql(clause.on);
       const none = clause.any.includes(null) ? ` or ${column} is null` : '';
@@ -202,7 +202,8 @@ const UNITS = [0, 1, 3, 4].flatMap((digits) => {
     : [`when s.currency in (${codes.map((c) => `'${c}'`).join(', ')}) then ${10 ** digits}`];
 });
 
-const NUMBER: Record<LineNumber, string> = {
+/** The numbers of a row `s` of the database's own lines. */
+export const NUMBER_SQL: Record<LineNumber, string> = {
   line: 's.line_no',
   quantity: 's.quantity',
   // Exact, and rounded half away from zero, as core/money has it.

@@ -24,6 +24,10 @@ const HEAVY_COST = 60_000;
 /** Questions slower than this are written down. */
 const SLOW_MS = Number(process.env.JUST_THREAD_SLOW_MS ?? 1_000);
 
+/** How long a question of a pool may take; absent: as long as it takes. */
+const limits = new WeakMap<Knex, number>();
+export const limitOf = (db: Db): number | null => limits.get(db as Knex) ?? null;
+
 /** How the questions of a pool are shared out among those who ask. */
 interface Lane {
   /** Where its heavy questions are asked; the pool itself if all of its questions count as heavy. */
@@ -34,8 +38,8 @@ interface Lane {
 }
 const lanes = new WeakMap<Knex, Lane>();
 
-const pool = (url: string, name: string, max: number, timeoutMs: number | null): Knex =>
-  knex({
+function pool(url: string, name: string, max: number, timeoutMs: number | null): Knex {
+  const db = knex({
     client: 'pg',
     connection: {
       connectionString: url,
@@ -46,6 +50,9 @@ const pool = (url: string, name: string, max: number, timeoutMs: number | null):
     },
     pool: { min: 0, max },
   });
+  if (timeoutMs !== null) limits.set(db, timeoutMs);
+  return db;
+}
 
 /** A pool of connections for interactive questions, with a small one beside it for those that are heavy. */
 export function connect(url: string): Knex {
@@ -100,6 +107,7 @@ export async function rowsOf<Row>(db: Db, sql: string, bindings: readonly unknow
     );
   } finally {
     const ms = Math.round(performance.now() - from);
+    asking?.explained?.push({ of: tablesIn(sql), ms });
     if (ms > SLOW_MS)
       log().warn(
         { request: asking?.id, person: asking?.person, ms, sql: sql.replace(/\s+/g, ' ').slice(0, 400) },
@@ -113,6 +121,10 @@ const raw = <Row>(db: Db, sql: string, bindings: readonly unknown[]): Promise<{ 
 
 /** Sums answer at once; only what reads lines can be heavy. */
 const readsLines = (sql: string): boolean => /\bline\b/.test(sql);
+
+/** The tables that a question names, told for whoever tunes. */
+const tablesIn = (sql: string): string =>
+  [...new Set([...sql.matchAll(/\b(?:from|join)\s+([a-z_]{4,})\b/g)].map(([, table]) => table as string))].join(' ');
 
 /** Whose share it counts against. */
 const placeOf = (asking: Asking): string => asking.person ?? asking.id;
@@ -186,3 +198,7 @@ export const NEVER = 2147483647;
 
 /** Asks the database for nothing. @throws what a connection that is not there throws */
 export const isThere = (db: Db): Promise<unknown> => rowsOf(db, 'select 1');
+
+/** Does something that sees one state of everything, whatever is changed meanwhile. */
+export const inOneState = <T>(db: Knex, work: (trx: Knex.Transaction) => Promise<T>): Promise<T> =>
+  db.transaction(work, { isolationLevel: 'repeatable read' });

@@ -1,23 +1,40 @@
 import { type Calendar, ordinal, yearSpan } from '@/core/calendar';
 import { type Split, splitsWindow } from '@/core/figure';
-import { isTemporary } from '@/core/ledger';
 import { type Bind, clauseSql, dimensionOf, keySql } from './clauseSql';
 import { KIND, STATUS } from './codes';
-import { booksOf, type EntityQuestion, type Leg, type Question, type Source } from './question';
+import { columnLegs, columnLines, columnSumsUpTo } from './columns/legs';
+import type { Columns } from './columns/manifest';
+import { Texts } from './columns/words';
+import {
+  adjustmentsOf,
+  booksOf,
+  boundingAccounts,
+  type EntityQuestion,
+  type Leg,
+  type Question,
+  type Source,
+} from './question';
 
 /**
  * The one translator of figures into SQL. A figure becomes a scope (constants per entity) and a source of
  * rows, each with the part of time that it is in (core/balances); every question about figures is asked
  * of `partsFrom` or `linesFrom` and of nothing else.
  *
- * By date, whole periods come from summaries and part periods from days or lines.
+ * By date, whole periods come from summaries and part periods from days or lines. What summaries do not know is asked of
+ * the copies of lines by columns, where they are as new as the question, and else of the lines.
  */
 export interface FigureSql {
   sql: string;
   bindings: unknown[];
   /** Which table answers, said for tests and for whoever tunes. */
   source: Source;
+  /** Why that one. */
+  why: string;
+  /** The copies by columns, where they answer: the SQL is theirs then. */
+  columns?: Columns;
 }
+
+const LINES = 'the lines themselves are wanted';
 
 /** One row of what `partsFrom` asks. */
 export interface PartRow {
@@ -42,20 +59,24 @@ export function partsFrom(
   splits: readonly Split[],
   options: { byYear?: boolean; from?: 'line' | 'balance_day' } = {},
 ): FigureSql {
-  const natural = sourceFor(question, splits);
+  const natural = tableFor(question, splits);
   const source = options.from === 'line' || natural === 'balance_period' ? (options.from ?? natural) : natural;
   const running = splits.some((s) => splitsWindow(question.figure.window, s));
-  const slot = slotOf(question, splits);
   const keys = splits.map((_, i) => `key${i}`);
-  const legs = legsOf(question, source).map((leg) =>
-    legSql(
-      leg,
-      question,
-      slot,
-      splits.map((split, i) => `${keySql(split, leg, question)} as key${i}`),
-      { keepAdjusting: running },
-    ),
-  );
+  const columns = source === 'columns' ? question.columns : undefined;
+  const why = options.from ? 'asked for' : choiceOf(question, splits).why;
+  const texts = new Texts();
+  const legs = columns
+    ? columnLegs(question, splits, columns, texts, { keepAdjusting: running }).map((sql) => ({ sql, bindings: [] }))
+    : legsOf(question, source).map((leg) =>
+        legSql(
+          leg,
+          question,
+          slotOf(question, splits),
+          splits.map((split, i) => `${keySql(split, leg, question)} as key${i}`),
+          { keepAdjusting: running },
+        ),
+      );
   const year = options.byYear ? 'year' : running ? 'case when part = 0 then 0 else year end' : '0';
   const shown = splits.map((s, i) =>
     splitsWindow(question.figure.window, s) ? `case when part < 2 then null else key${i} end as key${i}` : `key${i}`,
@@ -68,15 +89,32 @@ export function partsFrom(
       from (${legs.map((l) => l.sql).join(' union all ')}) legs
     ) sums
     group by ${group.join(', ')}`;
-  return { sql, bindings: legs.flatMap((l) => l.bindings), source };
+  return columns
+    ? { sql, bindings: texts.values, source, why, columns }
+    : { sql, bindings: legs.flatMap((l) => l.bindings), source, why };
 }
 
 /**
  * The lines of a figure: those of its window, loaded opening balances left out. Columns of `line` as `s`; the caller
  * adds conditions with `and`. One leg an entity with plain conditions, so that a page comes straight off an index.
  * @param options.openings loaded opening balances in the window too: whoever passes the lines on needs them
+ * @param options.bodies of the copies by columns, which number texts: the columns of which the caller looks at the text
  */
-export function linesFrom(question: Question, options: { openings?: boolean } = {}): FigureSql {
+export function linesFrom(
+  question: Question,
+  options: { openings?: boolean; bodies?: readonly string[] } = {},
+): FigureSql {
+  if (question.columns) {
+    const texts = new Texts();
+    const lines = columnLines(question, question.columns, texts, options);
+    return {
+      sql: `from ${lines} s where true`,
+      bindings: texts.values,
+      source: 'columns',
+      why: LINES,
+      columns: question.columns,
+    };
+  }
   const bindings: unknown[] = [];
   const bind: Bind = (value, type) => {
     bindings.push(value);
@@ -89,7 +127,7 @@ export function linesFrom(question: Question, options: { openings?: boolean } = 
         `select s.* from line s where ${ownLines(e, books, question, leg, bind, options.openings ?? false).join(' and ')}`,
     ),
   );
-  return { sql: `from (${legs.join(' union all ')}) s where true`, bindings, source: 'line' };
+  return { sql: `from (${legs.join(' union all ')}) s where true`, bindings, source: 'line', why: LINES };
 }
 
 function ownLines(
@@ -130,15 +168,6 @@ function countedLines(question: Question, leg: Leg, bind: Bind): string[] {
   ];
 }
 
-/** Adjustment periods of the fiscal years that the window touches. */
-function adjustmentsOf(e: EntityQuestion): number[] {
-  const found: number[] = [];
-  for (let year = e.firstYear; year <= e.lastYear; year++) {
-    for (const p of e.calendar.periodsOf(year)) if (p.adjustment) found.push(p.ordinal);
-  }
-  return found;
-}
-
 /**
  * Signed sums of an entity's lines up to the end of the window, by account and period, those of the window apart; by
  * day and by the raw keys of splits too where asked. Every clause of the figure holds, its selection of accounts does not.
@@ -152,7 +181,13 @@ export function sumsUpTo(
 ): FigureSql {
   const { window } = question.figure;
   const byPeriod = window.by === 'period';
-  const source = sourceFor(question, [...splits, ...(byDay || !byPeriod ? [{ by: 'day' } as const] : [])]);
+  const source = tableFor(question, [...splits, ...(byDay || !byPeriod ? [{ by: 'day' } as const] : [])]);
+  const { why } = choiceOf(question, splits);
+  if (source === 'columns' && question.columns) {
+    const texts = new Texts();
+    const sql = columnSumsUpTo(question, e, question.columns, texts, { byDay, accounts, splits });
+    return { sql, bindings: texts.values, source, why, columns: question.columns };
+  }
   const leg: Leg = { table: source, axis: byPeriod ? 'period' : 'day', cut: 'all' };
   const bindings: unknown[] = [];
   const bind: Bind = (value, type) => {
@@ -186,13 +221,13 @@ export function sumsUpTo(
     select s.account, ${keys[1]} as period, s.period as booked, ${keys[3]} as opening, ${within} as within, ${byDay ? 's.day,' : ''} ${named}
       sum(${isLine ? 's.amount' : 's.debit - s.credit'})::bigint as amount, ${isLine ? 'count(*)' : 'sum(s.count)'}::integer as count
     from ${source} s where ${where.join(' and ')} group by ${keys.map((_, i) => i + 1).join(', ')}`;
-  return { sql, bindings, source };
+  return { sql, bindings, source, why };
 }
 
 /** Every line that may bear on a figure, with its part: the window's, its opening's, and ended years' results. */
 export function bearingLinesFrom(question: Question): FigureSql {
   const { sql, bindings } = legSql(lineLeg(question), question, null, ['s.*'], { ofAllLoads: true });
-  return { sql: `from (${sql}) s`, bindings, source: 'line' };
+  return { sql: `from (${sql}) s`, bindings, source: 'line', why: LINES };
 }
 
 /** How the lines of a question are read. */
@@ -205,7 +240,10 @@ export const lineLeg = (question: Question): Leg => ({
 const SUMMARISED = new Set<string>(['account', 'heading', 'type', 'entity', 'period', 'kind']);
 
 /** The smallest table that can answer: every clause and split must be among what it keeps. */
-function sourceFor(question: Question, splits: readonly Split[]): Source {
+const sourceFor = (question: Question, splits: readonly Split[]): Source => choiceOf(question, splits).source;
+
+/** The same with why it is that one, in words for whoever tunes. */
+export function choiceOf(question: Question, splits: readonly Split[]): { source: Source; why: string } {
   const dims = new Set<string>();
   let days = false;
   for (const asked of [
@@ -215,10 +253,21 @@ function sourceFor(question: Question, splits: readonly Split[]): Source {
     const [word, what] = asked;
     if (word === 'dim') dims.add((what as { dim: string }).dim);
     else if (word === 'day' || word === 'week' || word === 'month') days = true;
-    else if (!SUMMARISED.has(word)) return 'line';
+    else if (!SUMMARISED.has(word)) return { source: 'line', why: `sums do not know ${word}` };
   }
-  if (dims.size === 0) return days ? 'balance_day' : 'balance_period';
-  return dims.size === 1 && !days ? 'balance_member' : 'line';
+  if (dims.size === 0)
+    return days
+      ? { source: 'balance_day', why: 'sums by day know all of it' }
+      : { source: 'balance_period', why: 'sums by period know all of it' };
+  return dims.size === 1 && !days
+    ? { source: 'balance_member', why: 'sums by member know all of it' }
+    : { source: 'line', why: days ? 'sums do not know days of members' : 'sums do not know two dimensions together' };
+}
+
+/** The table that answers: sums where they know it, else the copies by columns where there are any, else the lines. */
+function tableFor(question: Question, splits: readonly Split[]): Source {
+  const table = sourceFor(question, splits);
+  return question.columns && legsOf(question, table).some((leg) => leg.table === 'line') ? 'columns' : table;
 }
 
 /**
@@ -334,18 +383,6 @@ function scopeRow(e: EntityQuestion, books: number, question: Question, leg: Leg
 /** First day of a fiscal year; past the end of a custom calendar, the day after everything. */
 function startOfYear(cal: Calendar, year: number): string {
   return cal.periodsOf(year).length > 0 ? yearSpan(cal, year).from : '9999-12-31';
-}
-
-/** All accounts whose lines can matter, where the selection bounds them; null: any account. */
-function boundingAccounts(question: Question): number[] | null {
-  const found: number[] = [];
-  for (const e of question.entities) {
-    if (e.own === null) return null;
-    found.push(...e.own);
-    if (!e.retained) continue;
-    for (const a of e.entity.accounts.values()) if (isTemporary(a.type)) found.push(a.id);
-  }
-  return found;
 }
 
 function slotOf(question: Question, splits: readonly Split[]): number | null {

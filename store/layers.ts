@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { booksChanged } from './columns/manifest';
 import { type Db, rowsOf } from './db';
 import { asText, copyInto, type Stage } from './stage';
 import { attachYear, layYears, type Year } from './yearTables';
@@ -67,6 +68,12 @@ export async function layStaged(
   }
   await taking;
   for (const year of made) await attachYear(db, year);
+  const books = await stage.rows<{ entity: number }>('select distinct entity from gathered_entry');
+  await booksChanged(
+    db,
+    books.map(({ entity }) => entity),
+    false,
+  );
   return { lines, entries };
 }
 
@@ -95,6 +102,7 @@ export async function replacePeriods(db: Db, load: number, entity: number, from:
       [load, ...bounds],
     );
   }
+  await booksChanged(db, [entity], true);
   return replaced?.n ?? 0;
 }
 

@@ -1,8 +1,11 @@
 import type { LineContent } from '@/core/digest';
 import { EXTRA_FIELDS, type SortField } from '@/core/lineFields';
+import { answerOf } from './answer';
 import { byBooks } from './catalogue';
 import { sortSql } from './clauseSql';
 import { kindOf, statusOf } from './codes';
+import { type LineKey, ledgerKeys, sortedKeys, sortedKeysRunning } from './columns/pages';
+import { day as dayOf } from './columns/words';
 import { type Db, rowsOf } from './db';
 import { bearingLinesFrom, linesFrom } from './figureSql';
 import type { Question } from './question';
@@ -66,12 +69,12 @@ const READ = `s.entity, s.entry, s.line_no, s.account, s.posting_date, s.day, s.
 
 /** Movement of a figure's lines in each transaction currency; null where a line does not say its amount in it. */
 export function currencySums(db: Db, question: Question): Promise<{ currency: string; amount: number | null }[]> {
-  const { sql, bindings } = linesFrom(question);
-  return rowsOf(
+  const lines = linesFrom(question, { bodies: ['currency'] });
+  return answerOf(
     db,
+    lines,
     `select s.currency, case when count(*) = count(s.currency_amount) then sum(s.currency_amount)::bigint end as amount
-     ${sql} and s.currency is not null group by 1`,
-    bindings,
+     ${lines.sql} and s.currency is not null group by 1`,
   );
 }
 
@@ -80,8 +83,8 @@ export async function amountsByDay(
   db: Db,
   question: Question,
 ): Promise<{ entity: string; account: string; day: string; period: number; amount: number; lines: number }[]> {
-  const { sql, bindings } = linesFrom(question);
-  const rows = await rowsOf<{
+  const lines = linesFrom(question);
+  const rows = await answerOf<{
     entity: number;
     account: number;
     day: string;
@@ -90,8 +93,8 @@ export async function amountsByDay(
     lines: number;
   }>(
     db,
-    `select s.entity, s.account, s.day, s.period, s.amount, count(*)::integer as lines ${sql} group by 1, 2, 3, 4, 5`,
-    bindings,
+    lines,
+    `select s.entity, s.account, s.day::text as day, s.period, s.amount, count(*)::integer as lines ${lines.sql} group by 1, 2, 3, 4, 5`,
   );
   const entityOf = byBooks(question.catalogue);
   return rows.map((row) => {
@@ -108,7 +111,13 @@ export async function ledgerPage(
   limit: number,
   options: { openings?: boolean } = {},
 ): Promise<StoredLine[]> {
-  const { sql, bindings } = linesFrom(question, options);
+  if (question.columns && !isInIndexOrder(question))
+    return linesOfKeys(
+      db,
+      question,
+      await ledgerKeys(question, question.columns, from, limit, options.openings ?? false),
+    );
+  const { sql, bindings } = linesFrom(asStored(question), options);
   if ('after' in from) {
     const { day, entryNumber, entity, entry, line } = from.after;
     const page = `select ${READ} ${sql} and s.day >= ? and (s.day, s.entry_number, s.entity, s.entry, s.line_no) > (?, ?, ?, ?, ?)
@@ -120,10 +129,45 @@ export async function ledgerPage(
   return read(db, question, page, [...bindings, ...(from.day === null ? [] : [from.day]), from.offset, limit]);
 }
 
+/** Whether a page of a figure's lines comes straight off an index of the database: of one account, or of all, without clauses. */
+const isInIndexOrder = ({ entities, figure }: Question): boolean =>
+  figure.where.length === 0 && entities.length === 1 && entities.every((e) => e.own === null || e.own.length === 1);
+
+const asStored = ({ columns: _, ...question }: Question): Question => question;
+
+/** Lines that the copies named, as the database has them, in that order. */
+async function linesOfKeys(db: Db, question: Question, keys: readonly LineKey[]): Promise<StoredLine[]> {
+  if (keys.length === 0) return [];
+  const rows = await rowsOf<RawLine>(
+    db,
+    `select ${READ} from unnest(?::smallint[], ?::integer[], ?::integer[]) with ordinality k(entity, entry, line_no, at)
+     join line s on s.entry = k.entry and s.line_no = k.line_no and s.entity = k.entity
+     where s.entity = any(?) order by k.at`,
+    [
+      keys.map((k) => k.entity),
+      keys.map((k) => k.entry),
+      keys.map((k) => k.line_no),
+      [...new Set(keys.map((k) => k.entity))],
+    ],
+  );
+  if (rows.length !== keys.length) throw new Error('a copy of lines names a line that the database has not');
+  return decode(db, question, rows);
+}
+
 /** Σ of the first lines of a figure from a day on, in ledger order. */
 export async function amountOfFirst(db: Db, question: Question, day: string, count: number): Promise<number> {
   if (count === 0) return 0;
-  const { sql, bindings } = linesFrom(question);
+  if (question.columns && !isInIndexOrder(question)) {
+    const lines = linesFrom(question, { bodies: ['entry_number'] });
+    const [row] = await answerOf<{ amount: number }>(
+      db,
+      lines,
+      `select coalesce(sum(amount), 0)::bigint as amount
+       from (select s.amount ${lines.sql} and s.day >= ${dayOf(day)} order by ${LEDGER_ORDER} limit ${Number(count)}) s`,
+    );
+    return row?.amount ?? 0;
+  }
+  const { sql, bindings } = linesFrom(asStored(question));
   const [row] = await rowsOf<{ amount: number }>(
     db,
     `select coalesce(sum(amount), 0)::bigint as amount from (select s.amount ${sql} and s.day >= ? order by ${LEDGER_ORDER} limit ?) s`,
@@ -141,6 +185,11 @@ export async function sortedPage(
   limit: number,
   withRunning: boolean,
 ) {
+  if (question.columns) {
+    const keys = await (withRunning ? sortedKeysRunning : sortedKeys)(question, question.columns, sorts, offset, limit);
+    const found = await linesOfKeys(db, question, keys);
+    return found.map((line, i) => ({ line, running: keys[i]?.running ?? null }));
+  }
   const { sql, bindings } = linesFrom(question);
   const order = [
     ...sorts.map((s) => `${sortSql(s.by)} ${s.descending ? 'desc' : 'asc'} nulls last`),

@@ -19,6 +19,7 @@ import * as evidence from './migrations/0016_evidence';
 import * as parties from './migrations/0017_parties';
 import * as schemeCaptions from './migrations/0018_scheme_captions';
 import * as cashBasis from './migrations/0019_cash_basis';
+import * as columns from './migrations/0020_columns';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -42,6 +43,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0017_parties': parties,
   '0018_scheme_captions': schemeCaptions,
   '0019_cash_basis': cashBasis,
+  '0020_columns': columns,
 };
 
 /**

@@ -1,20 +1,47 @@
-import type { EntryLine } from '@/core/otherSide';
+import { add } from '@/core/money';
+import { type EntryLine, otherSide } from '@/core/otherSide';
 import { byBooks } from './catalogue';
-import { type Db, rowsOf } from './db';
+import { type OtherSideSum, otherSideIn } from './columns/otherSide';
+import { type Db, limitOf, rowsOf } from './db';
 import { linesFrom } from './figureSql';
 import type { Question } from './question';
 
 /** An entry of a figure: all its lines, which of them are the figure's, whose it is, and the period in which it counts. */
-export interface EntryOfFigure {
+interface EntryOfFigure {
   lines: EntryLine[];
   chosen: Set<string>;
   entity: string;
   period: number;
 }
 
+/** Without the copies by columns, the entries of more lines than this are not read one by one. */
+export const ONE_BY_ONE_MAX = 200_000;
+
+/** Where the other half of a figure's entries went, by whose it is, period and account. */
+export async function otherSideSums(db: Db, question: Question): Promise<OtherSideSum[]> {
+  if (question.columns) {
+    const codeOf = accountCodes(question);
+    const rows = await otherSideIn(question, question.columns, limitOf(db));
+    return rows.map((row) => ({ ...row, account: codeOf.get(row.account) ?? '' }));
+  }
+  const sums = new Map<string, OtherSideSum>();
+  for (const { lines, chosen, entity, period } of await otherSideLines(db, question))
+    for (const { account, exact, amount } of otherSide(lines, chosen)) {
+      const key = JSON.stringify([entity, period, account, exact]);
+      const held = sums.get(key) ?? { entity, period, account, exact, amount: 0 };
+      held.amount = add(held.amount, amount);
+      sums.set(key, held);
+    }
+  return [...sums.values()];
+}
+
+const accountCodes = ({ entities }: Question): Map<number, string> =>
+  new Map(entities.flatMap((e) => [...e.entity.accountOf].map(([id, a]) => [id, a.code] as const)));
+
 /** All lines of the entries that a figure's lines belong to, entry by entry. */
-export async function otherSideLines(db: Db, question: Question): Promise<EntryOfFigure[]> {
-  const { sql, bindings } = linesFrom(question);
+async function otherSideLines(db: Db, question: Question): Promise<EntryOfFigure[]> {
+  const { columns: _, ...stored } = question;
+  const { sql, bindings } = linesFrom(stored);
   const rows = await rowsOf<{
     entry: number;
     line_no: number;
@@ -32,9 +59,7 @@ export async function otherSideLines(db: Db, question: Question): Promise<EntryO
      order by l.entry, l.line_no`,
     [...bindings, question.asOf, question.asOf],
   );
-  const codeOf = new Map(
-    question.entities.flatMap((e) => [...e.entity.accountOf].map(([id, a]) => [id, a.code] as const)),
-  );
+  const codeOf = accountCodes(question);
   const entityOf = byBooks(question.catalogue);
   const entries = new Map<number, EntryOfFigure>();
   for (const r of rows) {

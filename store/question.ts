@@ -1,10 +1,12 @@
 import { type Calendar, calendar, yearOf } from '@/core/calendar';
 import type { Figure } from '@/core/figure';
+import { isTemporary } from '@/core/ledger';
 import { accountsIn, type Pick, type Selection } from '@/core/selection';
 import type { Catalogue, CatalogueEntity } from './catalogue';
+import type { Columns } from './columns/manifest';
 
 /** The tables that can answer. */
-export type Source = 'balance_period' | 'balance_day' | 'balance_member' | 'line';
+export type Source = 'balance_period' | 'balance_day' | 'balance_member' | 'line' | 'columns';
 
 /** What a figure asks, with every name turned into a key of the database. */
 export interface Question {
@@ -12,6 +14,8 @@ export interface Question {
   catalogue: Catalogue;
   asOf: number;
   entities: EntityQuestion[];
+  /** Copies of all its lines by columns, as new as the question; absent: the database reads lines itself. */
+  columns?: Columns;
 }
 
 export interface EntityQuestion {
@@ -72,4 +76,25 @@ export interface Leg {
   axis: 'period' | 'day_period' | 'day';
   /** By date: rows of whole periods only, or of part periods only. */
   cut: 'all' | 'whole' | 'part';
+}
+
+/** Adjustment periods of the fiscal years that the window touches. */
+export function adjustmentsOf(e: EntityQuestion): number[] {
+  const found: number[] = [];
+  for (let year = e.firstYear; year <= e.lastYear; year++) {
+    for (const p of e.calendar.periodsOf(year)) if (p.adjustment) found.push(p.ordinal);
+  }
+  return found;
+}
+
+/** All accounts whose lines can matter, where the selection bounds them; null: any account. */
+export function boundingAccounts(question: Question): number[] | null {
+  const found: number[] = [];
+  for (const e of question.entities) {
+    if (e.own === null) return null;
+    found.push(...e.own);
+    if (!e.retained) continue;
+    for (const a of e.entity.accounts.values()) if (isTemporary(a.type)) found.push(a.id);
+  }
+  return found;
 }

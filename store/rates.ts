@@ -1,5 +1,6 @@
 import type { Split } from '@/core/figure';
 import type { Rate } from '@/core/translate';
+import { answerOf } from './answer';
 import { keyNames, TooManyRowsError } from './balances';
 import { type Db, rowsOf } from './db';
 import { sumsUpTo } from './figureSql';
@@ -60,11 +61,11 @@ async function sums(
   splits: readonly Split[],
   byDayOf: number[] | null,
 ): Promise<PeriodSum[]> {
-  const { sql, bindings } = sumsUpTo(question, entity, { byDay: byDayOf !== null, accounts: byDayOf, splits });
-  const rows = await rowsOf<Omit<PeriodSum, 'keys'> & Record<`key${number}`, string | number | null>>(
+  const sum = sumsUpTo(question, entity, { byDay: byDayOf !== null, accounts: byDayOf, splits });
+  const rows = await answerOf<Omit<PeriodSum, 'keys'> & Record<`key${number}`, string | number | null>>(
     db,
-    `${sql} limit ${SUMS_MAX + 1}`,
-    bindings,
+    sum,
+    `${sum.sql} limit ${SUMS_MAX + 1}`,
   );
   if (rows.length > SUMS_MAX) throw new TooManyRowsError();
   const names = await keyNames(db, splits, rows, question);

@@ -41,6 +41,8 @@ const BOOKS = [
   'load_total',
   'load_check',
   'load_digest',
+  'books_change',
+  'column_part',
 ];
 /** Partitions of the lines, which come with companies and years. */
 const PARTITION = '^line_e[0-9]+(_[0-9]+|)$';

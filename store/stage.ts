@@ -25,7 +25,7 @@ import type { StagedLine } from './staging';
 
 /** Each thread sorts and joins in memory of its own; what is more goes to the stage's folder. */
 const THREADS = Math.min(4, Math.max(2, availableParallelism()));
-const LEAST_MEGABYTES = 64 * THREADS;
+const LEAST_MEGABYTES = 128 * THREADS;
 /** Entries of many lines are looked up by their number while lines are sorted, which cannot all go to the folder. */
 const BYTES_A_LINE = 28;
 const BATCH_ROWS = 2_048;
@@ -120,9 +120,7 @@ export class Stage {
 
   /** Takes the memory that so many lines need to be laid. */
   async roomFor(lines: number): Promise<void> {
-    await this.run(
-      `set memory_limit = '${Math.max(LEAST_MEGABYTES, Math.ceil((lines * BYTES_A_LINE) / 1_000_000))}MB'`,
-    );
+    await this.run(`set memory_limit = '${LEAST_MEGABYTES + Math.ceil((lines * BYTES_A_LINE) / 1_000_000)}MB'`);
   }
 
   /** Takes all staged lines away. */

@@ -32,7 +32,9 @@ export const taxSums = (
   question: Question,
   digits: number,
 ): Promise<{ entity: number; code: string; net: number; tax: number; lines: number }[]> => {
-  const { sql, bindings } = linesFrom(question);
+  // A tax amount is read as it was written.
+  const { columns: _, ...stored } = question;
+  const { sql, bindings } = linesFrom(stored);
   return rowsOf(
     db,
     `select s.entity, s.extra->>'tax_code' as code, sum(s.amount)::bigint as net, count(*)::integer as lines,

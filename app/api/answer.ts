@@ -64,6 +64,7 @@ export function serve<Name extends RouteName>(
       const waiting = whoAsks();
       if (waiting) waiting.person = viewer.email;
       const { searchParams: params } = new URL(request.url);
+      if (waiting && viewer.role === 'owner' && params.get('explain') === 'yes') waiting.explained = [];
       const asking = {
         ctx,
         viewer,
@@ -81,8 +82,17 @@ export function serve<Name extends RouteName>(
             )
           : await use(asking);
       if (request.method === 'GET') looked(ctx, viewer, new URL(request.url));
-      return value instanceof Response ? value : json(route, value ?? null);
+      return explaining(value instanceof Response ? value : json(route, value ?? null));
     });
+}
+
+/** What answered, and in which time, for whoever asked to be told (Server-Timing, W3C). */
+function explaining(response: Response): Response {
+  const told = whoAsks()?.explained?.map(
+    ({ of, why, ms }, i) => `q${i + 1};dur=${ms};desc="${of}${why ? `: ${why}` : ''}"`,
+  );
+  if (told?.length) response.headers.set('server-timing', told.join(', '));
+  return response;
 }
 
 /** A route of those who are not signed in, taken from our own pages only. */

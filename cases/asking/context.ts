@@ -2,6 +2,8 @@ import { mkdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import type { Knex } from 'knex';
 import { type Catalogue, newestLoad, readCatalogue } from '@/store/catalogue';
+import { ColumnEngine } from '@/store/columns/engine';
+import { currentParts, type Part } from '@/store/columns/manifest';
 import { connect, connectForWork, connectPatiently, disconnect } from '@/store/db';
 import { controlAccounts } from '@/store/documents';
 import { type Extents, readExtents } from '@/store/extents';
@@ -26,6 +28,8 @@ export interface Context {
   work: Knex;
   /** Questions that are worked at together: of one person so many as a screen asks at once. */
   questions: FairShare;
+  /** Copies of lines by columns, for what sums do not know. */
+  columns: ColumnEngine;
   /** Folder of uploaded files, by digest. */
   files: string;
   /** Folder of all that is kept beside the database. */
@@ -64,6 +68,7 @@ export function makeContext(env: NodeJS.ProcessEnv): Context {
     patient: connectPatiently(env.DATABASE_READ_URL ?? url),
     questions: new FairShare(QUESTIONS, QUESTIONS_EACH, QUESTIONS_WAIT_MS),
     heavyLines: Number(env.JUST_THREAD_HEAVY_LINES ?? HEAVY_LINES),
+    columns: new ColumnEngine(join(/* turbopackIgnore: true */ home, 'columns')),
     files,
     home,
     today: () => env.JUST_THREAD_TODAY ?? localToday(),
@@ -71,7 +76,10 @@ export function makeContext(env: NodeJS.ProcessEnv): Context {
 }
 
 export async function closeContext(ctx: Context): Promise<void> {
-  await Promise.all([...new Set([ctx.read, ctx.write, ctx.work, ctx.patient])].map(disconnect));
+  await Promise.all([
+    ...[...new Set([ctx.read, ctx.write, ctx.work, ctx.patient])].map(disconnect),
+    ctx.columns.close(),
+  ]);
 }
 
 /** The names of the ledger and how far it reaches, as of the newest load. */
@@ -81,6 +89,8 @@ export interface Known {
   newest: number;
   /** Accounts that documents are on, by entity. */
   controls: ReadonlyMap<number, readonly number[]>;
+  /** Copies of lines by columns that are as new as the books, by the number of the books. */
+  copies: ReadonlyMap<number, readonly Part[]>;
 }
 
 const kept = new WeakMap<Knex, { stamp: string; known: Promise<Known> }>();
@@ -90,8 +100,9 @@ export async function known(db: Knex): Promise<Known> {
   const { load, stamp } = await newestLoad(db);
   const held = kept.get(db);
   if (held?.stamp === stamp) return held.known;
-  const fresh = Promise.all([readCatalogue(db), readExtents(db), controlAccounts(db)]).then(
-    ([catalogue, extents, controls]) => ({
+  const fresh = Promise.all([readCatalogue(db), readExtents(db), controlAccounts(db), currentParts(db)]).then(
+    ([catalogue, extents, controls, copies]) => ({
+      copies,
       catalogue,
       extents,
       newest: load,

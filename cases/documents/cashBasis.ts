@@ -17,6 +17,7 @@ import { onRecord } from '../asking/onRecord';
 import { maySee, require, requireBooks, requireWhole, type Viewer } from '../asking/viewer';
 import { addJob, begunBy } from '../jobs/jobs';
 import type { Work } from '../jobs/work';
+import { askCopies } from '../loads/copyLines';
 
 /** Loads and this take turns. */
 const TURN_EVERY_MS = 300;
@@ -64,6 +65,7 @@ export async function keepCashBasis({ ctx, job, tell }: Work): Promise<{ message
       if (!books) return 'it is kept already';
       const { documents, gaps } = await convertToCash(trx, books, load, 'all', entity.currency, periodOf(entity));
       await touchCatalogue(trx);
+      await askCopies(trx, job);
       made = books.books;
       return `${documents} documents are on it${gaps === 0 ? '' : `, ${gaps} cannot be`}`;
     });

@@ -3,6 +3,7 @@ import type { Context } from '../asking/context';
 import { keepCashBasis } from '../documents/cashBasis';
 import { keepDrifts } from '../evidence/drift';
 import { pullConnection, pullPutAside } from '../loads/connections';
+import { copyLines } from '../loads/copyLines';
 import { lookAtFile } from '../loads/inspectFile';
 import { runLoadsUpTo } from '../loads/loading/runLoads';
 import { proposeAtLength } from '../loads/proposeLedger';
@@ -71,6 +72,11 @@ export const KINDS: Record<JobKind, Kind> = {
     run: keepCashBasis,
     waits: true,
     limits: () => ({ memoryBytes: 500 * MB, timeMs: 3_600 * SECOND }),
+  },
+  columns: {
+    run: copyLines,
+    // Measured: ten million lines take 1.5 GB and 95 seconds.
+    limits: () => ({ memoryBytes: 2_500 * MB, timeMs: 3_600 * SECOND }),
   },
   seal: {
     run: ({ ctx, job, tell }) => sealLoad(ctx, numberOf(job.subject), tell),

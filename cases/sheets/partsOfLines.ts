@@ -1,16 +1,12 @@
 import type { PartOfLines } from '@/contracts/bodies';
 import { wrong } from '@/contracts/problem';
 import { add, type Minor } from '@/core/money';
-import { type EntryLine, otherSide } from '@/core/otherSide';
 import { taxOnLine } from '@/core/tax';
-import { otherSideLines } from '@/store/otherSide';
+import { ONE_BY_ONE_MAX, otherSideSums } from '@/store/otherSide';
 import { taxSums } from '@/store/taxes';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { figureTotal } from '../balances/accountBalances';
-
-/** A part of more lines than this is not added up. */
-const LINES_MAX = 200_000;
 
 /**
  * What a figure's lines come to where a part of each is meant (method.md §8): what of them is allotted to the accounts on
@@ -25,10 +21,10 @@ export async function partOfAllLines(ctx: Context, asked: ResolvedFigure, part: 
     const { db, question } = await asked.ask(ctx, [{ by: 'taxCode' }]);
     return (await taxSums(db, question, asked.digits)).reduce((sum, { tax }) => add(sum, tax), 0);
   }
-  if ((await figureTotal(ctx, asked)).count > LINES_MAX) return null;
   const { db, question } = await asked.ask(ctx, []);
-  return (await otherSideLines(db, question)).reduce(
-    (sum, { lines, chosen }) => add(sum, allotted(lines, chosen, accounts)),
+  if (!question.columns && (await figureTotal(ctx, asked)).count > ONE_BY_ONE_MAX) return null;
+  return (await otherSideSums(db, question)).reduce(
+    (sum, { account, amount }) => (accounts.has(account) ? add(sum, -amount) : sum),
     0,
   );
 }
@@ -46,13 +42,6 @@ export function partOfEach(asked: ResolvedFigure, part: PartOfLines): (line: Lin
   if (accounts !== null)
     return ({ others }) => others.reduce((sum, o) => (accounts.has(o.account) ? add(sum, -o.amount) : sum), 0);
   return ({ amount, extra }) => taxOnLine(extra?.tax_amount, amount, asked.digits);
-}
-
-function allotted(lines: readonly EntryLine[], chosen: ReadonlySet<string>, accounts: ReadonlySet<string>): Minor {
-  return otherSide(lines, chosen).reduce(
-    (sum, share) => (accounts.has(share.account) ? add(sum, -share.amount) : sum),
-    0,
-  );
 }
 
 /** The accounts on the other side that a scope names; null where the tax is meant. */

@@ -1,16 +1,12 @@
 import { ProblemError } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import { add, formatAmount, type Minor } from '@/core/money';
-import { otherSide } from '@/core/otherSide';
-import { otherSideLines } from '@/store/otherSide';
+import { ONE_BY_ONE_MAX, otherSideSums } from '@/store/otherSide';
 import type { Context } from '../asking/context';
 import { resolveFigure } from '../asking/resolveFigure';
 import { spokenCount } from '../asking/spokenNumbers';
 import { requireWhole, type Viewer } from '../asking/viewer';
 import { figureTotal, mergedChart } from '../balances/accountBalances';
-
-/** A figure of more lines than this must be narrowed before its other side can be told at once. */
-const LINES_MAX = 100_000;
 
 /** Where the other half of a figure's entries went, by account; totals to minus the figure's movement (method.md §8). */
 export async function readOtherSide(ctx: Context, viewer: Viewer, params: ScopeParams) {
@@ -18,25 +14,23 @@ export async function readOtherSide(ctx: Context, viewer: Viewer, params: ScopeP
   const asked = await resolveFigure(ctx, viewer, params);
   const { digits } = asked;
   const whole = await figureTotal(ctx, asked);
-  if (whole.count > LINES_MAX) {
+  const { db, question } = await asked.ask(ctx, []);
+  if (!question.columns && whole.count > ONE_BY_ONE_MAX) {
     throw new ProblemError(422, 'This figure has too many lines to tell their other side at once', [
       {
         path: 'from',
-        message: `it has ${spokenCount(whole.count)} lines, the most is ${spokenCount(LINES_MAX)}; choose a shorter window or fewer accounts`,
+        message: `it has ${spokenCount(whole.count)} lines, the most is ${spokenCount(ONE_BY_ONE_MAX)}; choose a shorter window or fewer accounts`,
       },
     ]);
   }
   const shares = new Map<string, { exact: Minor; shared: Minor }>();
   let sum: Minor = 0;
-  const { db, question } = await asked.ask(ctx, []);
-  for (const { lines, chosen } of await otherSideLines(db, question)) {
-    for (const share of otherSide(lines, chosen)) {
-      const held = shares.get(share.account) ?? { exact: 0, shared: 0 };
-      if (share.exact) held.exact = add(held.exact, share.amount);
-      else held.shared = add(held.shared, share.amount);
-      shares.set(share.account, held);
-      sum = add(sum, share.amount);
-    }
+  for (const share of await otherSideSums(db, question)) {
+    const held = shares.get(share.account) ?? { exact: 0, shared: 0 };
+    if (share.exact) held.exact = add(held.exact, share.amount);
+    else held.shared = add(held.shared, share.amount);
+    shares.set(share.account, held);
+    sum = add(sum, share.amount);
   }
   const names = new Map(mergedChart(asked).map((a) => [a.code, a.name]));
   const text = (amount: Minor): string => formatAmount(amount, digits);

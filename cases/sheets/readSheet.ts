@@ -26,11 +26,12 @@ import { headOf, printerOf, shownCells, shownColumns, shownProof } from '../aski
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
-import { mergedChart } from '../balances/accountBalances';
+import { figureTotal, mergedChart } from '../balances/accountBalances';
 import { differenceAccount } from '../balances/addedAccounts';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
 import { comparedSplit, type Measure } from '../balances/comparedSplit';
 import { checkSplits, splitParts, wholeOf } from '../balances/splitParts';
+import { pageOfSplit } from './pageOfSplit';
 
 export interface SheetParams extends ScopeParams {
   by: string[];
@@ -39,6 +40,8 @@ export interface SheetParams extends ScopeParams {
   column?: string[] | undefined;
   compare?: Measure | undefined;
   openings?: Openings | undefined;
+  first?: number | undefined;
+  after?: string | undefined;
 }
 
 /** A figure broken down: rows, nested as asked, that add up to it, and the proof. */
@@ -53,11 +56,41 @@ export async function brokenDown(ctx: Context, viewer: Viewer, params: SheetPara
     throw wrong('column', 'columns to compare with stand beside rows alone; leave out across, or these columns');
   const asked = await resolveFigure(ctx, viewer, params, { translates: params.open === undefined });
   const beside = params.column && { texts: params.column, measure: params.compare ?? 'movement' };
-  const sheet = await splitFigure(ctx, asked, splits, across, {
-    ...(beside ? { beside } : {}),
-    ...(params.openings ? { openings: params.openings } : {}),
-  });
+  const more = { ...(beside ? { beside } : {}), ...(params.openings ? { openings: params.openings } : {}) };
+  const page = across ? null : await pageOfSplit(ctx, asked, splits, params);
+  if (page) return withOthers(ctx, asked, page, await splitFigure(ctx, page.shown, splits, null, more), params);
+  if (params.after !== undefined)
+    throw wrong('after', 'this split is answered whole, and has no further pages; leave out after');
+  const sheet = await splitFigure(ctx, asked, splits, across, more);
   return params.open && across ? withOpened(ctx, asked, sheet, splits, across, params.open) : sheet;
+}
+
+/** A page of a split as a sheet of the whole figure: what is on other pages stands as one row. */
+async function withOthers(
+  ctx: Context,
+  asked: ResolvedFigure,
+  { shown, others, next }: NonNullable<Awaited<ReturnType<typeof pageOfSplit>>>,
+  sheet: BrokenDown,
+  { openings }: SheetParams,
+): Promise<BrokenDown> {
+  const [whole, here, elsewhere] = await Promise.all([
+    figureTotal(ctx, asked),
+    figureTotal(ctx, shown),
+    figureTotal(ctx, others),
+  ]);
+  const carried = (balance: Balance): Cells =>
+    cellsOf(carriesOpening(asked.figure, asked, openings) ? balance : withoutOpening(balance));
+  const both = emptyBalance();
+  for (const balance of [here, elsewhere]) addBalance(both, balance);
+  return {
+    ...sheet,
+    asked,
+    whole: carried(whole),
+    // The pages are held against the whole, each asked by itself, and the rows against their page.
+    proofs: [...sheet.proofs, agreement(whole, both)],
+    others: { cells: carried(elsewhere), next },
+    empty: null,
+  };
 }
 
 /** Some columns split further while the others stay: their parts are before each, and add up to it in every row. */
@@ -269,10 +302,12 @@ export interface BrokenDown extends Sheet<BrokenDownRow> {
     cells: Cells;
   }[];
   empty: ReturnType<typeof explainEmpty> | null;
+  /** Of a page of very many rows: what the rows of other pages come to, and the member that the next page begins after. */
+  others?: { cells: Cells; next: string | null };
 }
 
 /** A figure broken down, as it is answered. */
-function presentSplit({ asked, additive, columns, across, rows, whole, proofs, empty }: BrokenDown) {
+function presentSplit({ asked, additive, columns, across, rows, whole, proofs, empty, others }: BrokenDown) {
   const { digits } = asked;
   const beside = printerOf(columns, digits);
   const compares = columns.length > 0;
@@ -300,6 +335,7 @@ function presentSplit({ asked, additive, columns, across, rows, whole, proofs, e
         : {}),
     })),
     total: shownCells(whole, digits),
+    ...(others ? { others: { ...shownCells(others.cells, digits), next: others.next } } : {}),
     tie: shownProof(asOne(proofs), digits),
     ...(empty ? { empty } : {}),
   };

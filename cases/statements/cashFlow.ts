@@ -1,12 +1,11 @@
 import type { Traced } from '@/contracts/bodies';
 import { ProblemError } from '@/contracts/problem';
 import { add, furthestOff, type Minor } from '@/core/money';
-import { otherSide } from '@/core/otherSide';
 import { parseSelection } from '@/core/selection';
 import { amountOf } from '@/core/sheet';
 import type { Outline, OutlineRow } from '@/core/statement';
 import { total } from '@/store/balances';
-import { otherSideLines } from '@/store/otherSide';
+import { ONE_BY_ONE_MAX, otherSideSums } from '@/store/otherSide';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { spokenAmount, spokenCount } from '../asking/spokenNumbers';
@@ -14,8 +13,6 @@ import { balancesByAccount, mergedChart } from '../balances/accountBalances';
 import { ratesFor, translator } from '../balances/translation';
 import type { StatementRow, StatementSheet } from './sheet';
 
-/** More cash lines than this must be narrowed before their other side can be told at once. */
-const LINES_MAX = 200_000;
 /** An address names no more accounts than this. */
 const OPPOSITE_MAX = 100;
 /** What of the cash accounts other rows are. */
@@ -39,11 +36,11 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
   const weighed = narrowed && (await narrowed.ask(ctx, []));
   const counted = weighed && (await total(weighed.db, weighed.question));
   const whole = counted?.total;
-  if (whole && whole.count > LINES_MAX) {
+  if (whole && weighed && !weighed.question.columns && whole.count > ONE_BY_ONE_MAX) {
     throw new ProblemError(422, 'These are too many lines on cash accounts to be analysed at once', [
       {
         path: 'from',
-        message: `there are ${spokenCount(whole.count)} lines, the most is ${spokenCount(LINES_MAX)}; choose a shorter window`,
+        message: `there are ${spokenCount(whole.count)} lines, the most is ${spokenCount(ONE_BY_ONE_MAX)}; choose a shorter window`,
       },
     ]);
   }
@@ -57,19 +54,17 @@ export async function cashFlow(ctx: Context, asked: ResolvedFigure, outline: Out
       e.entity.currency === asked.currency ? [] : [[e.entity.code, translator(rates, e, asked.currency)] as const],
     ),
   );
-  const entries = weighed ? await otherSideLines(weighed.db, weighed.question) : [];
-  for (const { lines, chosen, entity, period } of entries) {
-    for (const share of otherSide(lines, chosen)) {
-      const flow = flowOf.get(share.account);
-      // Between own cash accounts nothing comes in and nothing goes out.
-      if (flow === 'cash') continue;
-      const key = CLASSES.find((c) => c === flow) ?? 'unclassified';
-      own.set(entity, add(own.get(entity) ?? 0, 0 - share.amount));
-      const came = 0 - (translators.get(entity)?.averaged(share.amount, period) ?? share.amount);
-      flows.set(key, add(flows.get(key) ?? 0, came));
-      byAccount.set(`${key}/${share.account}`, add(byAccount.get(`${key}/${share.account}`) ?? 0, came));
-      sum = add(sum, came);
-    }
+  const shares = weighed ? await otherSideSums(weighed.db, weighed.question) : [];
+  for (const { account, amount, entity, period } of shares) {
+    const flow = flowOf.get(account);
+    // Between own cash accounts nothing comes in and nothing goes out.
+    if (flow === 'cash') continue;
+    const key = CLASSES.find((c) => c === flow) ?? 'unclassified';
+    own.set(entity, add(own.get(entity) ?? 0, 0 - amount));
+    const came = 0 - (translators.get(entity)?.averaged(amount, period) ?? amount);
+    flows.set(key, add(flows.get(key) ?? 0, came));
+    byAccount.set(`${key}/${account}`, add(byAccount.get(`${key}/${account}`) ?? 0, came));
+    sum = add(sum, came);
   }
   const held = narrowed && asked.translates ? [...(await balancesByAccount(ctx, narrowed)).values()] : null;
   const at = (end: 'opening' | 'closing'): Minor =>

@@ -11,6 +11,8 @@ import {
   stepsOnRecord,
   unbalancedEntries,
 } from '@/store/checks';
+import { faultsOfCopy } from '@/store/columns/faults';
+import { currentParts } from '@/store/columns/manifest';
 import { loadSubject, unsealedLoads } from '@/store/loads';
 import { ANCHORS_FILE } from '@/store/record';
 import { CODED_KINDS, codesNow, nowOf, readSeals, SEALED_KINDS, type Seal, type Sealed } from '@/store/seals';
@@ -47,6 +49,7 @@ export async function* check(ctx: Context): AsyncGenerator<CheckResult> {
     yield { what: `${table} against its lines`, ok: faults === 0, detail, ms: Math.round(performance.now() - from) };
     from = performance.now();
   }
+  yield await timed('copies by columns', () => checkCopies(ctx));
   yield await timed('entries', async () => {
     const unbalanced = await unbalancedEntries(ctx.work);
     return { ok: unbalanced === 0, detail: unbalanced === 0 ? 'all balance' : `${many(unbalanced)} do not balance` };
@@ -88,6 +91,21 @@ export async function* check(ctx: Context): AsyncGenerator<CheckResult> {
   yield await timed('steps of threads', () => checkSteps(ctx));
   yield await timed('notes', () => checkNotes(ctx));
   yield await timed('record of who did what', () => checkRecord(ctx));
+}
+
+/** A copy that is not as the lines are is thrown away by making it again: `./just-thread copies`. */
+async function checkCopies(ctx: Context): Promise<Found> {
+  let lines = 0;
+  const wrong: number[] = [];
+  const copies = [...(await currentParts(ctx.work))].filter(([, parts]) => parts.every((p) => ctx.columns.has(p)));
+  for (const [books, parts] of copies) {
+    const found = await faultsOfCopy(ctx.work, ctx.columns, books, parts);
+    lines += found.lines;
+    if (found.faults > 0) wrong.push(books);
+  }
+  if (wrong.length > 0)
+    return { ok: false, detail: `not as the lines of books ${few(wrong)}; make them again: ./just-thread copies` };
+  return { ok: true, detail: lines === 0 ? 'there are none' : `${many(lines)} lines agree` };
 }
 
 const many = (n: number): string => n.toLocaleString('en');

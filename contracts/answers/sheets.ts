@@ -95,6 +95,8 @@ export const splitSheetSchema = sheetHeadSchema.extend({
     .optional(),
   values: columnValuesSchema.optional(),
   total: amountsSchema,
+  /** Of a split with very many rows, answered page by page: what the rows of other pages come to, and the member after which the next begins. */
+  others: amountsSchema.extend({ next: z.string().nullable() }).optional(),
   tie: tieSchema,
 });
 export type SplitSheet = z.infer<typeof splitSheetSchema>;

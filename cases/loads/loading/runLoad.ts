@@ -34,6 +34,7 @@ import { Stage } from '@/store/stage';
 import { connectionFault } from '../../asking/connectionFault';
 import { followOnCashBasis } from '../../documents/cashBasis';
 import { addJob } from '../../jobs/jobs';
+import { askCopies } from '../copyLines';
 import { shapeOf } from '../fileShape';
 import { keepContent } from '../keepContent';
 import type { AccountMaker } from './fields';
@@ -371,6 +372,7 @@ async function finish(
     detail: { file: load.file_name, digest: load.file_digest, kind: load.kind, ...counts, replaced },
   });
   await endJobsOf(trx, 'load', loadSubject(load.id), 'done', null);
+  if (load.kind === 'lines' || load.kind === 'documents' || load.kind === 'trial-balance') await askCopies(trx, load);
   for (const kind of ['seal', 'drift'] as const)
     await addJob(trx, {
       kind,

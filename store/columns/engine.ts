@@ -1,0 +1,220 @@
+import { existsSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
+import { join } from 'node:path';
+import { type DuckDBConnection, DuckDBInstance, type DuckDBValue } from '@duckdb/node-api';
+import { isTemporary } from '@/core/ledger';
+import { exact } from '@/core/money';
+import { whoAsks } from '../asking';
+import type { Catalogue } from '../catalogue';
+import { FairShare, NoTurn } from '../fairShare';
+import { log } from '../log';
+import { booksOf, type Question } from '../question';
+import { type ColumnReader, type Columns, type Part, partName } from './manifest';
+import { expressible } from './words';
+
+const THREADS = availableParallelism();
+/** What the engine keeps in memory of all copies together. */
+const MEMORY_MB = Number(process.env.JUST_THREAD_COLUMNS_MB ?? 1_024);
+/** Questions that are worked at together; each takes every core while it runs. */
+const PLACES = Math.max(2, THREADS);
+const WAIT_MS = 20_000;
+/** Copies that nobody asked of for so long are let go. */
+const IDLE_MS = 60_000;
+const SLOW_MS = Number(process.env.JUST_THREAD_SLOW_MS ?? 1_000);
+
+/** A question that took longer than one waits for: the same sign as the database gives. */
+export class StoppedAtLimit extends Error {
+  readonly code = '57014';
+  constructor(readonly seconds: number) {
+    super(`stopped after ${seconds} s`);
+  }
+}
+
+/**
+ * Reads the copies of lines by columns that a folder has. One in each process; it holds nothing that cannot be thrown away,
+ * and only reads.
+ */
+export class ColumnEngine implements ColumnReader {
+  private readonly idle: DuckDBConnection[] = [];
+  private readonly attached = new Map<number, { done: Promise<void>; used: number }>();
+  private readonly broken = new Set<number>();
+  private readonly share = new FairShare(PLACES, PLACES, WAIT_MS);
+  private accounts: { catalogue: Catalogue; name: string } | null = null;
+  private named = 0;
+  private instance: Promise<DuckDBInstance> | null = null;
+
+  constructor(readonly folder: string) {}
+
+  private start(): Promise<DuckDBInstance> {
+    this.instance ??= DuckDBInstance.create(':memory:', {
+      threads: String(THREADS),
+      memory_limit: `${MEMORY_MB}MB`,
+      temp_directory: join(this.folder, `spilled-${process.pid}`),
+      autoinstall_known_extensions: 'false',
+      autoload_known_extensions: 'false',
+    });
+    return this.instance;
+  }
+
+  /** Whether a part can be asked, as far as one knows without opening it. */
+  has(part: Part): boolean {
+    return !this.broken.has(part.id) && existsSync(join(this.folder, part.file));
+  }
+
+  /**
+   * Makes the copies ready that a question needs.
+   * @param copies those that are as new as the books
+   * @returns null where there is none of some books, or one cannot be opened, which is written down: the database answers then
+   */
+  async readyFor(question: Question, copies: ReadonlyMap<number, readonly Part[]>): Promise<Columns | null> {
+    const { catalogue } = question;
+    const parts = new Map<number, readonly Part[]>();
+    for (const books of booksOf(question)) {
+      const mine = copies.get(books);
+      if (!mine?.every((part) => this.has(part))) return null;
+      parts.set(books, mine);
+    }
+    if (parts.size === 0 || !expressible(question)) return null;
+    try {
+      await this.open([...parts.values()].flat());
+      return { engine: this, parts, accounts: await this.accountsOf(catalogue) };
+    } catch (error) {
+      log().error({ error: (error as Error).message }, 'a copy of lines could not be opened; the database answers');
+      return null;
+    }
+  }
+
+  /** Makes parts ready to be asked by their names. @throws what is said of a file that is no part */
+  async open(parts: readonly Part[]): Promise<void> {
+    await Promise.all(parts.map((part) => this.attach(part)));
+  }
+
+  private async attach(part: Part): Promise<void> {
+    const held = this.attached.get(part.id);
+    if (held) {
+      held.used = Date.now();
+      return held.done;
+    }
+    const path = join(this.folder, part.file).replaceAll("'", "''");
+    const done = this.unshared(`attach '${path}' as ${partName(part)} (read_only)`);
+    this.attached.set(part.id, { done, used: Date.now() });
+    try {
+      await done;
+    } catch (error) {
+      this.broken.add(part.id);
+      this.attached.delete(part.id);
+      throw error;
+    }
+    await this.detachIdle();
+  }
+
+  private async detachIdle(): Promise<void> {
+    for (const [id, { used }] of this.attached) {
+      if (Date.now() - used < IDLE_MS) continue;
+      this.attached.delete(id);
+      await this.unshared(`detach part_${id}`).catch(() => {});
+    }
+  }
+
+  /** What accounts are may change without a load; everything else that lines name is in the copy. */
+  private async accountsOf(catalogue: Catalogue): Promise<string> {
+    if (this.accounts?.catalogue === catalogue) return this.accounts.name;
+    const name = `account_${++this.named}`;
+    const rows = [...catalogue.entities.values()].flatMap((e) =>
+      e.chart.map((a) => `(${Number(a.id)}, ${isTemporary(a.type)}, '${a.type}')`),
+    );
+    await this.unshared(
+      `create table ${name} as select * from (values ${rows.join(', ') || `(0, false, '')`}) a(id, temporary, type)`,
+    );
+    const former = this.accounts;
+    this.accounts = { catalogue, name };
+    // Whoever still asks by the one before has it for a while.
+    if (former) setTimeout(() => void this.unshared(`drop table ${former.name}`).catch(() => {}), IDLE_MS).unref();
+    return name;
+  }
+
+  private async unshared(sql: string): Promise<void> {
+    const connection = await this.connection();
+    try {
+      await connection.run(sql);
+    } finally {
+      this.idle.push(connection);
+    }
+  }
+
+  private async connection(): Promise<DuckDBConnection> {
+    const free = this.idle.pop();
+    if (free) return free;
+    const connection = await (await this.start()).connect();
+    return connection;
+  }
+
+  /**
+   * Rows of a question; whole numbers come as exact integers. The caller names their shape. Who asks is shared out to and
+   * stopped for as in the database.
+   * @param limitMs null: as long as it takes
+   */
+  async rows<Row>(sql: string, values: readonly DuckDBValue[], limitMs: number | null): Promise<Row[]> {
+    const asking = whoAsks();
+    const from = performance.now();
+    try {
+      if (!asking) return await this.run<Row>(sql, values, null, limitMs);
+      return await this.share.run(asking.person ?? asking.id, asking.signal, () =>
+        this.run<Row>(sql, values, asking.signal, limitMs),
+      );
+    } finally {
+      const ms = Math.round(performance.now() - from);
+      asking?.explained?.push({ of: 'copies by columns', ms });
+      if (ms > SLOW_MS)
+        log().warn(
+          { request: asking?.id, person: asking?.person, ms, columns: sql.replace(/\s+/g, ' ').slice(0, 400) },
+          'slow question',
+        );
+    }
+  }
+
+  private async run<Row>(
+    sql: string,
+    values: readonly DuckDBValue[],
+    signal: AbortSignal | null,
+    limitMs: number | null,
+  ): Promise<Row[]> {
+    if (signal?.aborted) throw new NoTurn('gone');
+    const connection = await this.connection();
+    const stop = (): void => connection.interrupt();
+    let late = false;
+    const limit =
+      limitMs === null
+        ? null
+        : setTimeout(() => {
+            late = true;
+            stop();
+          }, limitMs);
+    signal?.addEventListener('abort', stop, { once: true });
+    try {
+      const rows = (await connection.runAndReadAll(sql, [...values])).getRowObjects();
+      return rows.map(plain) as Row[];
+    } catch (error) {
+      if (signal?.aborted) throw new NoTurn('gone');
+      throw late ? new StoppedAtLimit((limitMs as number) / 1_000) : error;
+    } finally {
+      if (limit) clearTimeout(limit);
+      signal?.removeEventListener('abort', stop);
+      this.idle.push(connection);
+    }
+  }
+
+  async close(): Promise<void> {
+    const instance = await this.instance;
+    for (const connection of this.idle.splice(0)) connection.closeSync();
+    this.attached.clear();
+    this.accounts = null;
+    this.instance = null;
+    instance?.closeSync();
+  }
+}
+
+function plain(row: Record<string, unknown>): Record<string, unknown> {
+  for (const [name, value] of Object.entries(row)) if (typeof value === 'bigint') row[name] = exact(Number(value));
+  return row;
+}

@@ -67,7 +67,10 @@ export function partsFrom(
   const why = options.from ? 'asked for' : choiceOf(question, splits).why;
   const texts = new Texts();
   const legs = columns
-    ? columnLegs(question, splits, columns, texts, { keepAdjusting: running }).map((sql) => ({ sql, bindings: [] }))
+    ? columnLegs(question, splits, columns, texts, {
+        keepAdjusting: running,
+        byYear: running || (options.byYear ?? false),
+      }).map((sql) => ({ sql, bindings: [] }))
     : legsOf(question, source).map((leg) =>
         legSql(
           leg,
@@ -267,7 +270,8 @@ export function choiceOf(question: Question, splits: readonly Split[]): { source
 /** The table that answers: sums where they know it, else the copies by columns where there are any, else the lines. */
 function tableFor(question: Question, splits: readonly Split[]): Source {
   const table = sourceFor(question, splits);
-  return question.columns && legsOf(question, table).some((leg) => leg.table === 'line') ? 'columns' : table;
+  // Sums by period are few; the others are more than the copies have to look at.
+  return question.columns && table !== 'balance_period' ? 'columns' : table;
 }
 
 /**

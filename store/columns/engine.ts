@@ -36,7 +36,7 @@ export class StoppedAtLimit extends Error {
  */
 export class ColumnEngine implements ColumnReader {
   private readonly idle: DuckDBConnection[] = [];
-  private readonly attached = new Map<number, { done: Promise<void>; used: number }>();
+  private readonly attached = new Map<number, { summed: Promise<string[]>; used: number }>();
   private readonly broken = new Set<number>();
   private readonly share = new FairShare(PLACES, PLACES, WAIT_MS);
   private accounts: { catalogue: Catalogue; name: string } | null = null;
@@ -76,36 +76,47 @@ export class ColumnEngine implements ColumnReader {
     }
     if (parts.size === 0 || !expressible(question)) return null;
     try {
-      await this.open([...parts.values()].flat());
-      return { engine: this, parts, accounts: await this.accountsOf(catalogue) };
+      const [first = [], ...others] = await this.open([...parts.values()].flat());
+      const summed = new Set(first.filter((name) => others.every((of) => of.includes(name))));
+      return { engine: this, parts, accounts: await this.accountsOf(catalogue), summed };
     } catch (error) {
       log().error({ error: (error as Error).message }, 'a copy of lines could not be opened; the database answers');
       return null;
     }
   }
 
-  /** Makes parts ready to be asked by their names. @throws what is said of a file that is no part */
-  async open(parts: readonly Part[]): Promise<void> {
-    await Promise.all(parts.map((part) => this.attach(part)));
+  /**
+   * Makes parts ready to be asked by their names.
+   * @returns for each the columns by which its lines are added up beforehand
+   * @throws what is said of a file that is no part
+   */
+  async open(parts: readonly Part[]): Promise<string[][]> {
+    return Promise.all(parts.map((part) => this.attach(part)));
   }
 
-  private async attach(part: Part): Promise<void> {
+  private async attach(part: Part): Promise<string[]> {
     const held = this.attached.get(part.id);
     if (held) {
       held.used = Date.now();
-      return held.done;
+      return held.summed;
     }
     const path = join(this.folder, part.file).replaceAll("'", "''");
-    const done = this.unshared(`attach '${path}' as ${partName(part)} (read_only)`);
-    this.attached.set(part.id, { done, used: Date.now() });
+    const open = async (): Promise<string[]> => {
+      await this.unshared(`attach '${path}' as ${partName(part)} (read_only)`);
+      const summed = `select name from ${partName(part)}.different where summed`;
+      return (await this.run<{ name: string }>(summed, [], null, null)).map(({ name }) => name);
+    };
+    const summed = open();
+    this.attached.set(part.id, { summed, used: Date.now() });
     try {
-      await done;
+      await summed;
     } catch (error) {
       this.broken.add(part.id);
       this.attached.delete(part.id);
       throw error;
     }
     await this.detachIdle();
+    return summed;
   }
 
   private async detachIdle(): Promise<void> {

@@ -1,9 +1,12 @@
 import { type Ordinal, ordinal } from '@/core/calendar';
 import type { DateText } from '@/core/dates';
-import type { Split } from '@/core/figure';
+import { isAttribute, type Split } from '@/core/figure';
+import { lineField } from '@/core/lineFields';
+import { dimensionOf } from '../clauseSql';
 import { KIND } from '../codes';
 import { adjustmentsOf, boundingAccounts, type EntityQuestion, type Question } from '../question';
 import { type Columns, partName } from './manifest';
+import { sumTable, textTable } from './shape';
 import { among, countedIn, day, keyIn, type Place, quoted, type Texts, whole } from './words';
 
 /**
@@ -33,67 +36,105 @@ export function columnLegs(
   splits: readonly Split[],
   columns: Columns,
   texts: Texts,
-  { keepAdjusting }: { keepAdjusting: boolean },
+  { keepAdjusting, byYear }: { keepAdjusting: boolean; byYear: boolean },
 ): string[] {
+  const sums = sumsFor(question, splits, columns);
   return placesOf(question, columns).map((place) => {
     const { entity: e, part } = place;
-    const { window, adjustments } = question.figure;
-    const axis = axisOf(question);
+    const { adjustments } = question.figure;
     const keys = splits.map((split) => keyIn(split, place, question));
     const adjusts = adjustments === 'without' && keepAdjusting;
-    const inner = [
-      's.account',
-      `s.${axis} as at`,
-      's.kind',
-      ...(adjusts ? ['s.period as booked'] : []),
-      `${placed(question)} >= ${moment(window.from)} as within`,
-      ...keys.map((key, i) => `${key.inner} as k${i}`),
-    ];
+    const reached = thresholds(e, question);
     const where = [
       ...countedIn(place, question, texts),
       upTo(question),
       ...boundedBy(question),
       ...(adjustments === 'without' && !keepAdjusting ? [`not (${adjusting('s.period', e)})`] : []),
     ];
-    const shown = keys.map((key, i) => `${key.outer(`g.k${i}`, `g.k${i}`)} as k${i}`);
-    const sums = 'sum(g.debit)::bigint as debit, sum(g.credit)::bigint as credit, sum(g.count)::bigint as count';
+    // Lines are put together by as few different things as will do: that is what takes the time.
+    const byAccount = keys.some((key) => key.ofAccount);
+    const own = e.own === null || !e.retained ? 'true' : among('id', e.own.map(whole));
+    const accounts = `(select id, temporary, type, ${own} as own from ${columns.accounts})`;
+    const inner = [
+      ...(byAccount ? ['s.account'] : ['a.temporary', 'a.own']),
+      `(${reached.map(({ sql }) => `(${sql})::utinyint`).join(' + ')}) as reached`,
+      `s.kind = ${KIND.opening} as opening`,
+      ...(byYear ? [`s.${axisOf(question)} as at`] : []),
+      ...(adjusts ? ['s.period as booked'] : []),
+      ...keys.map((key, i) => `${key.inner} as k${i}`),
+    ];
+    const counted = sums === null ? 'count(*)' : 'sum(s.count)';
+    const flags = byAccount ? 'a.own, a.temporary' : 'g.own, g.temporary';
     const rows = `
       select ${[
-        `${partOfTime(e)} as part`,
-        'a.own',
-        'a.temporary',
-        '(g.at + 20000) // 100 + 1800 as year',
+        `${partOfTime(reached)} as part`,
+        flags,
+        `${byYear ? '(g.at + 20000) // 100 + 1800' : '0'} as year`,
         `${adjusts ? adjusting('g.booked', e) : 'false'} as adjusting`,
-        ...shown,
-      ].join(', ')}, ${sums}
+        ...keys.map((key, i) => `${key.outer(`g.k${i}`, `g.k${i}`)} as k${i}`),
+      ].join(', ')}, sum(g.debit)::bigint as debit, sum(g.credit)::bigint as credit, sum(g.count)::bigint as count
       from (
-        select ${inner.join(', ')}, sum(s.debit)::bigint as debit, sum(s.credit)::bigint as credit, count(*) as count
-        from ${partName(part)}.line s where ${where.join(' and ')} group by all
-      ) g
-      join (select id, temporary, type, ${ownAccounts(e, 'id')} as own from ${columns.accounts}) a on a.id = g.account
-      where a.own or (${e.retained} and a.temporary)
+        select ${inner.join(', ')}, sum(s.debit)::bigint as debit, sum(s.credit)::bigint as credit, ${counted}::bigint as count
+        from ${partName(part)}.${sums ?? 'line'} s ${byAccount ? '' : `join ${accounts} a on a.id = s.account`}
+        where ${where.join(' and ')} group by all
+      ) g ${byAccount ? `join ${accounts} a on a.id = g.account` : ''}
       group by all`;
-    const told = keys.map((key, i) => `${key.text ? `t${i}.body` : `h.k${i}`} as key${i}`);
+    const told = keys.map((key, i) => `${key.text !== null ? `t${i}.body` : `h.k${i}`} as key${i}`);
     const joined = keys.flatMap((key, i) =>
-      key.text ? [`left join ${partName(part)}.text t${i} on t${i}.id = h.k${i}`] : [],
+      key.text !== null ? [`left join ${partName(part)}.${textTable(key.text)} t${i} on t${i}.id = h.k${i}`] : [],
     );
     return `select ${[`${quoted(e.entity.code)} as entity`, 'h.part', 'h.own', 'h.temporary', 'h.year', 'h.adjusting', ...told, 'h.debit', 'h.credit', 'h.count'].join(', ')}
       from (${rows}) h ${joined.join(' ')}`;
   });
 }
 
+/** What sums by something know beside it. */
+const BESIDE = new Set<string>(['account', 'heading', 'type', 'entity', 'period', 'kind']);
+
+/** The table in which the lines of a question are added up beforehand; null: it has to be put together from lines. */
+function sumsFor(question: Question, splits: readonly Split[], { summed }: Columns): string | null {
+  const { figure } = question;
+  const columns = new Set<string>(figure.window.by === 'date' ? ['day'] : []);
+  for (const asked of [...figure.where.map((c) => [c.on, c] as const), ...splits.map((s) => [s.by, s] as const)]) {
+    const [word, what] = asked;
+    if (word === 'dim') columns.add(`d${whole(dimensionOf(question, (what as { dim: string }).dim).slot)}`);
+    else if (word === 'day' || word === 'week' || word === 'month') columns.add('day');
+    else if (isAttribute(word)) columns.add(lineField(word).column);
+    else if (!BESIDE.has(word)) return null;
+  }
+  const [column] = columns;
+  return columns.size === 1 && column !== undefined && summed.has(column) ? sumTable(column) : null;
+}
+
+/** Beginnings of parts of time, in their order: how many of them a line has reached says in which it is. */
+interface Threshold {
+  sql: string;
+  is: ('year' | 'from' | 'next' | 'last')[];
+}
+
+function thresholds(e: EntityQuestion, question: Question): Threshold[] {
+  const { window } = question.figure;
+  const axis = axisOf(question);
+  const year = (of: number): string => `s.${axis} >= ${whole(ordinal(of, 0))}`;
+  const all: Threshold[] = [
+    { sql: year(e.firstYear), is: ['year'] },
+    { sql: `${placed(question)} >= ${moment(window.from)}`, is: ['from'] },
+    ...(e.lastYear > e.firstYear ? [{ sql: year(e.firstYear + 1), is: ['next'] } as Threshold] : []),
+    ...(e.lastYear > e.firstYear + 1 ? [{ sql: year(e.lastYear), is: ['last'] } as Threshold] : []),
+  ];
+  return all;
+}
+
 /** In which part of time what was put together is, as core/balances has them. */
-function partOfTime(e: EntityQuestion): string {
-  const year = (of: number): string => whole(ordinal(of, 0));
-  return `case when g.at < ${year(e.firstYear)} then 0
-    when not g.within or (g.kind = ${KIND.opening} and g.at < ${year(e.firstYear + 1)}) then 1
-    when g.at < ${year(e.lastYear)} then 2 else 3 end`;
+function partOfTime(reached: readonly Threshold[]): string {
+  const last = reached.length;
+  const several = reached.some(({ is }) => is.includes('next'));
+  // After the window's beginning come its first years, its last year being apart.
+  return `case when g.reached = 0 then 0 when g.reached = 1 or (g.reached = 2 and g.opening) then 1
+    when g.reached < ${several ? last : 2} then 2 else 3 end`;
 }
 
 const adjusting = (column: string, e: EntityQuestion): string => among(column, adjustmentsOf(e).map(whole));
-
-const ownAccounts = (e: EntityQuestion, column: string): string =>
-  e.own === null ? 'true' : among(column, e.own.map(whole));
 
 function boundedBy(question: Question): string[] {
   const accounts = boundingAccounts(question);
@@ -128,11 +169,10 @@ export function columnLines(
 ): string {
   const { bodies = [] } = options;
   const legs = placesOf(question, columns).map((place) => {
-    const text = `${partName(place.part)}.text`;
     const replaced =
       bodies.length === 0 ? '' : ` replace (${bodies.map((name) => `t_${name}.body as ${name}`).join(', ')})`;
     return `select s.*${replaced}, ${whole(place.books)}::smallint as entity from ${partName(place.part)}.line s
-      ${bodies.map((name) => `left join ${text} t_${name} on t_${name}.id = s.${name}`).join(' ')}
+      ${bodies.map((name) => `left join ${partName(place.part)}.${textTable(name)} t_${name} on t_${name}.id = s.${name}`).join(' ')}
       where ${windowLines(place, question, texts, options.openings).join(' and ')}`;
   });
   return `(${legs.join(' union all ')})`;
@@ -163,9 +203,9 @@ export function columnSumsUpTo(
       upTo(question),
       ...(accounts === null ? [] : [among('s.account', accounts.map(whole))]),
     ];
-    const told = keys.map((key, i) => `${key.text ? `t${i}.body` : key.outer(`g.k${i}`, '')} as key${i}, `);
+    const told = keys.map((key, i) => `${key.text !== null ? `t${i}.body` : key.outer(`g.k${i}`, '')} as key${i}, `);
     const joined = keys.flatMap((key, i) =>
-      key.text ? [`left join ${partName(place.part)}.text t${i} on t${i}.id = g.k${i}`] : [],
+      key.text !== null ? [`left join ${partName(place.part)}.${textTable(key.text)} t${i} on t${i}.id = g.k${i}`] : [],
     );
     return `select g.account, g.period, g.booked, g.kind = ${KIND.opening} as opening, g.within, ${byDay ? 'g.day::varchar as day, ' : ''}${told.join('')}
         sum(g.amount)::bigint as amount, sum(g.count)::bigint as count

@@ -10,11 +10,27 @@ import { to as copyTo } from 'pg-copy-streams';
 import { QUANTITY_DIGITS } from '@/core/lineStats';
 import { NUMBER_SQL } from '../clauseSql';
 import { rowsOf } from '../db';
-import { CODES, ENTRY_TEXTS, entryCopySql, entryTypes, lineCopySql, lineTypes, numberedSql, TEXTS } from './shape';
+import {
+  CODES,
+  ENTRY_TEXTS,
+  entryCopySql,
+  entryTypes,
+  finishedLines,
+  lineCopySql,
+  lineTypes,
+  NARROW,
+  NARROW_BELOW,
+  numberedEntries,
+  numberedLines,
+  SUMMED,
+  sumTable,
+  TEXTS,
+  textTable,
+} from './shape';
 
 const THREADS = Math.min(4, Math.max(2, availableParallelism()));
 /** What the making of a part takes in memory; what is more goes to a folder of its own. */
-const MEMORY_MB = 900;
+const MEMORY_MB = Number(process.env.JUST_THREAD_COPY_MB ?? 1_000);
 
 /** Lines of books to be copied: those of loads after one, up to another. */
 export interface Wanted {
@@ -62,6 +78,10 @@ export async function makePart(
       threads: String(THREADS),
       memory_limit: `${MEMORY_MB}MB`,
       temp_directory: join(work, 'spilled'),
+      // What is let go goes back to the machine soon: other books may follow.
+      allocator_flush_threshold: '16MB',
+      allocator_bulk_deallocation_flush_threshold: '16MB',
+      allocator_background_threads: 'true',
       autoinstall_known_extensions: 'false',
       autoload_known_extensions: 'false',
     });
@@ -102,53 +122,121 @@ async function number(
            where id in (select ${name === 'account_code' ? 'account' : `${name}_id`} from raw_line)`;
     await run(`create temporary table found_${name} as ${values}`);
   }
-  await run(
-    `create table text as select (row_number() over (order by body) - 1)::integer as id, body, lower(body) as folded
-     from (${TEXTS.map((name) => `select body from found_${name}`).join(' union ')}) order by body`,
-  );
-  for (const name of TEXTS)
+  // Texts are packed so that they are quick to look through.
+  const packed = 'varchar using compression zstd';
+  for (const name of TEXTS) {
+    const table = textTable(name);
+    await run(`create table ${table} (id integer, body ${packed}, folded ${packed})`);
     await run(
-      codes.has(name)
-        ? `create temporary table map_${name} as select f.id, t.id as text from found_${name} f join text t on t.body = f.body`
-        : `create temporary table map_${name} as select t.id, t.body from found_${name} f join text t on t.body = f.body`,
+      `insert into ${table} select (row_number() over (order by body) - 1)::integer, body, lower(body)
+       from (select distinct body from found_${name}) order by body`,
     );
-  // A word is looked for in what a line and its entry say together, once for all lines that say the same.
-  await run(
-    `create table said as select (row_number() over () - 1)::integer as id, * from (
-       select distinct l.description, e.entry_description from raw_line l left join raw_entry e on e.id = l.entry)`,
-  );
-  await run(
-    `create table words as select id, lower(concat_ws(chr(1), description, entry_description)) as folded from said order by id`,
-  );
-  await tell(0.6);
-  await run(`create table line as ${numberedSql()} order by account, day, entry_number, entry, line_no`);
-  await tell(0.95);
+    if (codes.has(name))
+      await run(
+        `create temporary table map_${name} as select f.id, t.id as text from found_${name} f join ${table} t on t.body = f.body`,
+      );
+    await run(`drop table found_${name}`);
+  }
+  const narrow = await narrowColumns(connection);
+  await run(`create temporary table numbered_entry as ${numberedEntries()}`);
+  await run(`create temporary table numbered_line as ${numberedLines(narrow)}`);
+  for (const table of ['raw_entry', 'raw_other', 'raw_line']) await run(`drop table ${table}`);
+  await tell(0.8);
   // How many different texts a column has tells which splits are read page by page.
   await run(
-    `create table different as ${TEXTS.map((name) => `select '${name}' as name, count(*)::integer as texts from map_${name}`).join(' union all ')}`,
+    `create table different as ${TEXTS.map((name) => `select '${name}' as name, count(*)::integer as texts, false as summed from ${textTable(name)}`).join(' union all ')}`,
   );
-  await run('drop table said');
+  await run('set preserve_insertion_order = true');
+  const shape = await connection.runAndReadAll(`describe ${finishedLines()}`);
+  const columns = shape
+    .getRowObjects()
+    .map((c) => `${c.column_name} ${c.column_type}${c.column_name === 'said' ? ' using compression zstd' : ''}`);
+  await run(`create table line (${columns.join(', ')})`);
+  const slices = await slicesOf(connection);
+  for (const [i, [from, to]] of slices.entries()) {
+    await run(
+      `insert into line ${finishedLines()} where l.place between ${from} and ${to} order by account, day, entry_number, entry, line_no`,
+    );
+    await tell(0.8 + (0.15 * (i + 1)) / slices.length);
+  }
+  for (const name of SUMMED) await sumUp(connection, name);
+  await tell(0.98);
   await run('checkpoint');
   const [row] = (await connection.runAndReadAll('select count(*) as lines from line')).getRowObjects();
   return Number(row?.lines);
 }
 
+/** Decimals that all lines have below what fits into a machine's word. */
+async function narrowColumns(connection: DuckDBConnection): Promise<Set<string>> {
+  const names = Object.keys(NARROW);
+  const [row] = (
+    await connection.runAndReadAll(
+      `select ${names.map((name) => `coalesce(max(abs(${name})), 0) < ${NARROW_BELOW} as ${name}`).join(', ')} from raw_line`,
+    )
+  ).getRowObjects();
+  return new Set(names.filter((name) => row?.[name]));
+}
+
+/** Sums by something are kept where there are so many lines to each. */
+const LINES_TO_A_SUM = 3;
+
+/** Adds lines up by account, period and what they have in a column, where that makes them much fewer. */
+async function sumUp(connection: DuckDBConnection, column: string): Promise<void> {
+  const keys = `account, period, day_period, status, kind, load, replaced_by, ${column}`;
+  await connection.run(
+    `create table ${sumTable(column)} as
+     select ${keys}, sum(debit)::bigint as debit, sum(credit)::bigint as credit, sum(amount)::bigint as amount, count(*) as count
+     from line group by all order by account, period`,
+  );
+  const [row] = (
+    await connection.runAndReadAll(
+      `select (select count(*) from ${sumTable(column)}) * ${LINES_TO_A_SUM} <= (select count(*) from line) as fewer`,
+    )
+  ).getRowObjects();
+  if (row?.fewer) await connection.run(`insert into different values ('${column}', 0, true)`);
+  else await connection.run(`drop table ${sumTable(column)}`);
+}
+
+/** So many lines are put in order at once: more would not fit into the memory that there is. */
+const SLICE_LINES = 1_000_000;
+
+/** Slices of the lines, one after the other in the order of a ledger, by account and month. */
+async function slicesOf(connection: DuckDBConnection): Promise<[from: string, to: string][]> {
+  const places = await connection.runAndReadAll(
+    'select place::varchar as place, count(*)::integer as lines from numbered_line group by numbered_line.place order by numbered_line.place',
+  );
+  const slices: [string, string][] = [];
+  let lines = SLICE_LINES;
+  for (const row of places.getRowObjects() as { place: string; lines: number }[]) {
+    const last = slices.at(-1);
+    if (!last || lines + row.lines > SLICE_LINES) {
+      slices.push([row.place, row.place]);
+      lines = row.lines;
+    } else {
+      last[1] = row.place;
+      lines += row.lines;
+    }
+  }
+  return slices;
+}
+
 /**
- * The one account that is on the other side of lines of an entry, by the side of those lines: less than nothing where the
+ * The one account that is on the other side of the debits, or of the credits, of an entry: less than nothing where the
  * entry has several lines on both sides; 0 where there is none; null where there are several, or where the lines of the
  * entry are not all of one layer.
  */
 const OTHER = `
-  with side as (
-    select entry, amount > 0 as debit, count(*) as lines, min(account) as least, max(account) as most
-    from raw_line where amount <> 0 group by all
-  ), whole as (
-    select entry, min(load) = max(load) and min(replaced_by) = max(replaced_by) as uniform from raw_line group by entry
-  )
-  select own.entry, case when own.debit then 1 else -1 end as side,
-    case when not w.uniform then null when o.entry is null then 0 when o.least <> o.most then null
-         when own.lines > 1 and o.lines > 1 then -o.least else o.least end as other
-  from side own join whole w on w.entry = own.entry left join side o on o.entry = own.entry and o.debit <> own.debit`;
+  select entry, case when not uniform then null when credits = 0 then 0 when least_credit <> most_credit then null
+      when debits > 1 and credits > 1 then -least_credit else least_credit end as of_debits,
+    case when not uniform then null when debits = 0 then 0 when least_debit <> most_debit then null
+      when debits > 1 and credits > 1 then -least_debit else least_debit end as of_credits
+  from (
+    select entry, min(load) = max(load) and min(replaced_by) = max(replaced_by) as uniform,
+      count(*) filter (where amount > 0) as debits, count(*) filter (where amount < 0) as credits,
+      min(account) filter (where amount > 0) as least_debit, max(account) filter (where amount > 0) as most_debit,
+      min(account) filter (where amount < 0) as least_credit, max(account) filter (where amount < 0) as most_credit
+    from raw_line group by entry
+  ) e`;
 
 /** A copy as it was read out, as rows. An empty text stands in quotes, and nothing at all without them. */
 const csv = (path: string, types: Readonly<Record<string, string>>): string =>

@@ -3,7 +3,7 @@ import { lineField } from '@/core/lineFields';
 import { boundingAccounts, type Question } from '../question';
 import { placesOf, upTo } from './legs';
 import { type Columns, partName } from './manifest';
-import { isTextColumn } from './shape';
+import { isTextColumn, textTable } from './shape';
 import { among, countedIn, Texts, whole } from './words';
 
 /** So many lines in the order of a text have enough different ones, mostly. */
@@ -34,14 +34,14 @@ export async function membersIn(
           ...(accounts === null ? [] : [among('s.account', accounts.map(whole))]),
           after === null
             ? `s.${column} is not null`
-            : `s.${column} > (select coalesce(max(id), -1) from ${part}.text where body <= ${texts.of(after)})`,
+            : `s.${column} > (select coalesce(max(id), -1) from ${part}.${textTable(column)} where body <= ${texts.of(after)})`,
         ];
         return `select s.${column} as k from ${part}.line s where ${where.join(' and ')}`;
       };
       const ask = async (texts: Texts, keys: string) =>
         columns.engine.rows<{ body: string; looked: number }>(
           `with looked as materialized (${keys}) select t.body, (select count(*) from looked) as looked
-           from (select distinct k from looked order by k limit ${whole(limit + 1)}) d join ${part}.text t on t.id = d.k order by d.k`,
+           from (select distinct k from looked order by k limit ${whole(limit + 1)}) d join ${part}.${textTable(column)} t on t.id = d.k order by d.k`,
           texts.values,
           LIMIT_MS,
         );
@@ -63,7 +63,7 @@ export async function differentIn(question: Question, columns: Columns, by: Attr
   const { column } = lineField(by);
   if (!isTextColumn(column)) return 0;
   const parts = placesOf(question, columns).map(
-    ({ part }) => `select texts from ${partName(part)}.different where name = '${column}'`,
+    ({ part }) => `select texts from ${partName(part)}.different where name = '${column}' and not summed`,
   );
   const [row] = await columns.engine.rows<{ texts: number }>(
     `select sum(texts)::bigint as texts from (${parts.join(' union all ')}) d`,

@@ -3,7 +3,7 @@ import type { Question } from '../question';
 import { columnLines, placesOf, windowLines } from './legs';
 import type { Columns } from './manifest';
 import { partName } from './manifest';
-import { isTextColumn } from './shape';
+import { isTextColumn, textTable } from './shape';
 import { day as dayText, NUMBERS, quoted, Texts, whole } from './words';
 
 /** Pages of lines by the copies: they say which lines are on a page, the database has what is on them. */
@@ -64,7 +64,7 @@ export function sortedKeys(
   const texts = new Texts();
   const legs = placesOf(question, columns).map((place) => {
     const { part, books, entity } = place;
-    const text = `${partName(part)}.text`;
+    const text = (column: string): string => `${partName(part)}.${textTable(column)}`;
     const by = sorts.map((sort, i) => ({ ...sortIn(sort.by), sort, i }));
     const own = by.map(({ column, sort, i }) =>
       sort.by === 'entity'
@@ -76,11 +76,11 @@ export function sortedKeys(
       order by ${[...by.map(({ sort, i }) => `k${i} ${direction(sort)}`), 's.day', 's.entry_number', 's.entry', 's.line_no'].join(', ')}
       limit ${whole(offset + limit)}`;
     const told = by.map(({ text: isText, i }) => `${isText ? `t${i}.body` : `f.k${i}`} as k${i}`);
-    const joined = by.flatMap(({ text: isText, i }) =>
-      isText ? [`left join ${text} t${i} on t${i}.id = f.k${i}`] : [],
+    const joined = by.flatMap(({ text: isText, column, i }) =>
+      isText ? [`left join ${text(column)} t${i} on t${i}.id = f.k${i}`] : [],
     );
     return `select ${[...told, 'f.day', 'n.body as entry_number', `${whole(books)} as entity`, 'f.entry', 'f.line_no'].join(', ')}
-      from (${first}) f join ${text} n on n.id = f.entry_number ${joined.join(' ')}`;
+      from (${first}) f join ${text('entry_number')} n on n.id = f.entry_number ${joined.join(' ')}`;
   });
   const order = [
     ...sorts.map((sort, i) => `k${i} ${direction(sort)}`),
@@ -143,7 +143,7 @@ export function ledgerKeys(
   const [offset, day] = 'after' in from ? [0, from.after.day] : [from.offset, from.day];
   const legs = placesOf(question, columns).map((place) => {
     const { part, books } = place;
-    const text = `${partName(part)}.text`;
+    const text = `${partName(part)}.${textTable('entry_number')}`;
     const begins = day === null ? [] : [`s.day >= ${dayText(day)}`];
     if ('after' in from) {
       const { after } = from;

@@ -4,6 +4,7 @@ import type { Question } from '../question';
 import { placesOf, windowLines } from './legs';
 import type { Columns } from './manifest';
 import { partName } from './manifest';
+import { textTable } from './shape';
 import { keyIn, Texts, whole } from './words';
 
 /** What is told of lines beside their sum, as it comes out of a store. */
@@ -26,7 +27,8 @@ export function recordSumsIn(
   const texts = new Texts();
   const legs = placesOf(question, columns).map((place) => {
     const keys = splits.map((split) => keyIn(split, place, question));
-    const text = `${partName(place.part)}.text`;
+    const part = partName(place.part);
+    const units = `${part}.${textTable('unit')}`;
     // A line with a quantity of no unit has the number before all texts.
     const unit = 'case when s.quantity is not null then coalesce(s.unit, -1) end';
     const inner = `select ${keys.map((key, i) => `${key.inner} as k${i}, `).join('')}s.account, count(*) as lines,
@@ -34,13 +36,15 @@ export function recordSumsIn(
         sum(s.quantity) as quantity, sum(s.amount) filter (where s.quantity is not null) as priced,
         min(${unit}) as least, max(${unit}) as most
       from ${partName(place.part)}.line s where ${windowLines(place, question, texts).join(' and ')} group by all`;
-    const told = keys.map((key, i) => `${key.text ? `t${i}.body` : key.outer(`g.k${i}`, '')} as key${i}, `);
-    const joined = keys.flatMap((key, i) => (key.text ? [`left join ${text} t${i} on t${i}.id = g.k${i}`] : []));
+    const told = keys.map((key, i) => `${key.text !== null ? `t${i}.body` : key.outer(`g.k${i}`, '')} as key${i}, `);
+    const joined = keys.flatMap((key, i) =>
+      key.text !== null ? [`left join ${part}.${textTable(key.text)} t${i} on t${i}.id = g.k${i}`] : [],
+    );
     const spoken = (id: string, alias: string): string => `case when ${id} = -1 then '' else ${alias}.body end`;
     return `select ${told.join('')} g.lines, g.size, g.smallest, g.largest, g.quantity, g.priced,
         ${spoken('g.least', 'lu')} as first_unit, ${spoken('g.most', 'mu')} as last_unit
       from (${inner}) g join ${columns.accounts} a on a.id = g.account
-      left join ${text} lu on lu.id = g.least left join ${text} mu on mu.id = g.most ${joined.join(' ')}`;
+      left join ${units} lu on lu.id = g.least left join ${units} mu on mu.id = g.most ${joined.join(' ')}`;
   });
   const keys = splits.map((_, i) => `key${i}`);
   return columns.engine.rows<RecordRow>(

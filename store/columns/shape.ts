@@ -3,9 +3,10 @@ import { QUANTITY_DIGITS } from '@/core/lineStats';
 import { NUMBER_SQL } from '../clauseSql';
 
 /**
- * The shape of a part: a table `line` of whole numbers only, in the order of a ledger, and a table `text` that has every
- * text once, numbered in the order of its characters. A line names its texts by those numbers, so that comparing, ordering
- * and counting texts is done with numbers.
+ * The shape of a part: a table `line` of numbers, in the order of a ledger, and for each column of texts a table that has
+ * every text once, numbered in the order of its characters. A line names its texts by those numbers, so that comparing,
+ * ordering and counting texts is done with numbers. What words are looked for in stands with the line as it is. Lines are
+ * added up beforehand by whatever many of them have in common.
  */
 
 /** Columns that are numbers and days, as the database has them. */
@@ -32,7 +33,6 @@ const NUMBERS: [name: string, type: string, sql?: string][] = [
 
 /** Texts of the line itself, of what it names by a code, and what the file said beside. */
 const LINE_TEXTS: [name: string, sql: string][] = [
-  ['entry_number', 's.entry_number'],
   ['document', 's.document'],
   ['currency', 's.currency'],
   ['unit', 's.unit'],
@@ -47,10 +47,10 @@ export const CODES: [column: string, table: string][] = [
   ['counterparty', 'counterparty'],
   ['posted_by', 'ledger_user'],
 ];
-const idOf = (column: string): string => (column === 'account_code' ? 'account' : column);
 
 /** Texts of the entry as a whole. */
 export const ENTRY_TEXTS: [name: string, sql: string][] = [
+  ['entry_number', 'e.number'],
   ['entry_description', `nullif(e.description, '')`],
   ['entered_at', 'e.entered_at'],
   ['approved_by', 'e.approved_by'],
@@ -62,6 +62,15 @@ export const TEXTS = [...LINE_TEXTS, ...ENTRY_TEXTS].map(([name]) => name).conca
 const isText = new Set(TEXTS);
 /** Whether a column of a part's lines is the number of a text. */
 export const isTextColumn = (column: string): boolean => isText.has(column);
+
+/** The table with the texts of a column, each once, numbered in the order of its characters. */
+export const textTable = (column: string): string => `text_${column}`;
+
+/** What else lines are added up by beforehand. */
+export const SUMMED = [...TEXTS, 'day', ...Array.from({ length: 8 }, (_, i) => `d${i + 1}`)];
+
+/** The table in which lines are added up by a column of theirs. */
+export const sumTable = (column: string): string => `sum_by_${column}`;
 
 /** What is copied out of the database: of lines, of entries, and of each table of codes. */
 const LINE_COPY = [
@@ -90,24 +99,38 @@ export const entryTypes = (): Record<string, string> => ({
   ...Object.fromEntries(ENTRY_TEXTS.map(([name]) => [name, 'varchar'])),
 });
 
-/** Lines by their texts' numbers, from copies `l` of lines, `e` of entries and `o` of what is on the other side. */
-export function numberedSql(): string {
-  const texts = [...LINE_TEXTS, ...ENTRY_TEXTS].map(([name]) => name);
-  return `select ${[
-    ...NUMBERS.map(([name]) => `l.${name}`),
-    ...texts.map((name) => `t_${name}.id as ${name}`),
+/** Decimals in the size that is compared quickest, for columns whose values are all below the millions of millions. */
+export const NARROW: Readonly<Record<string, string>> = {
+  quantity: `decimal(18, ${QUANTITY_DIGITS})`,
+  currency_units: 'decimal(18, 4)',
+  tax_units: 'decimal(18, 6)',
+};
+export const NARROW_BELOW = 1e12;
+
+/** Lines by the numbers of their own texts, from the copy of them. */
+export const numberedLines = (narrow: ReadonlySet<string>): string => `
+  select ${[
+    ...NUMBERS.map(([name]) => (narrow.has(name) ? `l.${name}::${NARROW[name]} as ${name}` : `l.${name}`)),
+    ...LINE_TEXTS.map(([name]) => `t_${name}.id as ${name}`),
     ...CODES.map(([column]) => `t_${column}.text as ${column}`),
-    // What is on each side is added up more often than anything else.
-    'case when l.side = 1 then l.amount else 0 end as debit',
-    'case when l.side = 1 then 0 else -l.amount end as credit',
-    'case when l.amount = 0 then 0 else o.other end as other',
-    'w.id as said',
+    // By account and month, in slices of which the lines are put in order.
+    'l.account::bigint * 100000 + year(l.day) * 12 + month(l.day) as place',
+    'l.description as own_words',
   ].join(', ')}
-    from raw_line l
-    left join raw_entry e on e.id = l.entry
-    left join said w on w.description is not distinct from l.description and w.entry_description is not distinct from e.entry_description
-    left join raw_other o on o.entry = l.entry and o.side = (case when l.amount > 0 then 1 when l.amount < 0 then -1 else 0 end)
-    ${LINE_TEXTS.map(([name]) => `left join map_${name} t_${name} on t_${name}.body = l.${name}`).join('\n')}
-    ${ENTRY_TEXTS.map(([name]) => `left join map_${name} t_${name} on t_${name}.body = e.${name}`).join('\n')}
-    ${CODES.map(([column]) => `left join map_${column} t_${column} on t_${column}.id = l.${column === 'account_code' ? 'account' : `${idOf(column)}_id`}`).join('\n')}`;
-}
+  from raw_line l
+  ${LINE_TEXTS.map(([name]) => `left join ${textTable(name)} t_${name} on t_${name}.body = l.${name}`).join('\n')}
+  ${CODES.map(([column]) => `left join map_${column} t_${column} on t_${column}.id = l.${column === 'account_code' ? 'account' : `${column}_id`}`).join('\n')}`;
+
+/** Entries by the numbers of their texts, with what is on the other side of their lines. */
+export const numberedEntries = (): string => `
+  select e.id, ${ENTRY_TEXTS.map(([name]) => `t_${name}.id as ${name}`).join(', ')}, o.of_debits, o.of_credits, e.entry_description as own_words
+  from raw_entry e left join raw_other o on o.entry = e.id
+  ${ENTRY_TEXTS.map(([name]) => `left join ${textTable(name)} t_${name} on t_${name}.body = e.${name}`).join('\n')}`;
+
+/** The lines of a part, from lines `l` and entries `e`. What is on each side is added up more often than anything else. */
+export const finishedLines = (): string => `
+  select l.* exclude(place, own_words), ${ENTRY_TEXTS.map(([name]) => `e.${name}`).join(', ')},
+    case when l.side = 1 then l.amount else 0 end as debit, case when l.side = 1 then 0 else -l.amount end as credit,
+    case when l.amount = 0 then 0 when l.amount > 0 then e.of_debits else e.of_credits end as other,
+    lower(concat_ws(chr(1), l.own_words, e.own_words)) as said
+  from numbered_line l join numbered_entry e on e.id = l.entry`;

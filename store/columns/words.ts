@@ -9,7 +9,7 @@ import { dimensionOf } from '../clauseSql';
 import { KIND, STATUS } from '../codes';
 import type { EntityQuestion, Question } from '../question';
 import { type Part, partName } from './manifest';
-import { isTextColumn } from './shape';
+import { isTextColumn, textTable } from './shape';
 
 /**
  * What a line is asked for and split by, in the words of the copies: the same as `clauseSql` says to the database. Numbers
@@ -111,12 +111,13 @@ function clauseIn(clause: Clause, place: Place, question: Question, texts: Texts
       return `abs(s.amount) <= ${whole(clause.amount)}`;
     case 'opposite': {
       const ids = question.entities.flatMap((e) => clause.any.flatMap((code) => e.entity.accounts.get(code)?.id ?? []));
-      const entries = (sign: '<' | '>'): string =>
-        `s.entry in (select o.entry from ${partName(place.part)}.line o where ${[among('o.account', ids.map(whole)), `o.amount ${sign} 0`, ...visible('o', question)].join(' and ')})`;
-      return `((s.amount > 0 and ${entries('<')}) or (s.amount < 0 and ${entries('>')}))`;
+      // An entry with the side on which the other line is to be, as one number.
+      const opposite = [among('o.account', ids.map(whole)), 'o.amount <> 0', ...visible('o', question)].join(' and ');
+      return `(s.amount <> 0 and s.entry::bigint * 2 + (s.amount > 0)::bigint in (
+        select o.entry::bigint * 2 + (o.amount < 0)::bigint from ${partName(place.part)}.line o where ${opposite}))`;
     }
     case 'text':
-      return `s.said in (select id from ${partName(place.part)}.words where contains(folded, lower(${texts.of(clause.contains)})))`;
+      return `contains(s.said, lower(${texts.of(clause.contains)}))`;
     case 'line':
     case 'quantity':
     case 'unitPrice':
@@ -130,7 +131,7 @@ function clauseIn(clause: Clause, place: Place, question: Question, texts: Texts
       const { column } = lineField(clause.on);
       const none = clause.any.includes(null);
       const values = clause.any.filter((v) => v !== null);
-      const found = `s.${column} in (select id from ${partName(place.part)}.text where ${valuesIn(values, texts)})`;
+      const found = valuesIn(`s.${column}`, `${partName(place.part)}.${textTable(column)}`, values, texts);
       if (!none && !clause.not) return found;
       return not(`coalesce(${values.length > 0 ? found : 'false'}${none ? ` or s.${column} is null` : ''}, false)`);
     }
@@ -154,37 +155,59 @@ const days = (spans: readonly (readonly [string, string])[]): string =>
 const bounds = (number: string, { from, to }: Range): string =>
   `(${[...(from === null ? [] : [`${number} >= ${decimal(from)}`]), ...(to === null ? [] : [`${number} <= ${decimal(to)}`])].join(' and ')})`;
 
-/** Texts that are one of the values, fit one of the patterns, or are in one of the ranges among them. */
-function valuesIn(any: readonly ValueTest[], texts: Texts): string {
-  const found = [
-    among(
-      'body',
-      any.flatMap((v) => oneValue(v) ?? []).map((v) => texts.of(v)),
-    ),
-  ];
+/**
+ * Lines whose text is one of the values, fits one of the patterns, or is in one of the ranges among them. Texts are numbered
+ * in their order, so that what lies between two of them is a range of numbers.
+ */
+function valuesIn(column: string, table: string, any: readonly ValueTest[], texts: Texts): string {
+  const values = any.flatMap((v) => oneValue(v) ?? []);
+  const looked: string[] =
+    values.length === 0
+      ? []
+      : [
+          among(
+            'body',
+            values.map((v) => texts.of(v)),
+          ),
+        ];
+  const found: string[] = [];
   for (const pattern of any.filter(isPattern)) {
     const written = collapsed(pattern);
     const like = written
       .replace(/[\\%_]/g, '\\$&')
       .replaceAll('*', '%')
       .replaceAll('?', '_');
-    found.push(`folded like lower(${texts.of(like)})${like.includes('\\') ? ` escape '\\'` : ''}`);
+    looked.push(`folded like lower(${texts.of(like)})${like.includes('\\') ? ` escape '\\'` : ''}`);
   }
-  for (const range of any.map(rangeOf)) if (range) found.push(betweenIn(range, texts));
-  return `(${found.join(' or ')})`;
+  for (const range of any.map(rangeOf)) {
+    if (range === null) continue;
+    const comparison = comparisonOf(range);
+    if (comparison === 'digits' || comparison === 'codes') looked.push(likeNumbers(range, texts));
+    else found.push(betweenIn(column, table, range, texts));
+  }
+  if (looked.length > 0) found.push(`${column} in (select id from ${table} where ${looked.join(' or ')})`);
+  return found.length === 0 ? 'false' : found.length === 1 ? (found[0] as string) : `(${found.join(' or ')})`;
 }
 
-/** See core/values: how text is compared with the ends of a range. */
-function betweenIn(range: Range, texts: Texts): string {
+/** See core/values: texts of digits are compared as numbers, others with texts of their own length. */
+function likeNumbers(range: Range, texts: Texts): string {
   const { from, to } = range;
-  const comparison = comparisonOf(range);
-  if (comparison === 'digits')
+  if (comparisonOf(range) === 'digits')
     return `(case when regexp_full_match(body, '[0-9]+') then ${bounds('try_cast(body as decimal(38, 0))', range)} else false end)`;
-  const least = from === null ? [] : [`body >= ${texts.of(from)}`];
-  const greatest = to === null ? [] : [`body <= ${texts.of(to)}`];
-  if (comparison === 'dates' && to !== null) greatest[0] = `(${greatest[0]} or starts_with(body, ${texts.of(to)}))`;
-  if (comparison === 'codes') least.push(`length(body) = ${whole((from as string).length)}`);
-  return `(${[...least, ...greatest].join(' and ')})`;
+  return `(body between ${texts.of(from as string)} and ${texts.of(to as string)} and length(body) = ${whole((from as string).length)})`;
+}
+
+/** Texts between two others; a day or a month takes with it whatever begins with it. */
+function betweenIn(column: string, table: string, range: Range, texts: Texts): string {
+  const { from, to } = range;
+  const first = from === null ? [] : [`${column} >= (select min(id) from ${table} where body >= ${texts.of(from)})`];
+  const last =
+    to === null
+      ? []
+      : [
+          `${column} <= (select max(id) from ${table} where body <= ${texts.of(to)}${comparisonOf(range) === 'dates' ? ` or starts_with(body, ${texts.of(to)})` : ''})`,
+        ];
+  return `(${[...first, ...last].join(' and ')})`;
 }
 
 /** What rows of a place fall under in a split. */
@@ -193,21 +216,23 @@ export interface Key {
   inner: string;
   /** As it is told: of what was put together by it under the name given. */
   outer(name: string, text: string): string;
-  /** Whether it is the number of a text. */
-  text: boolean;
+  /** The column of whose texts it is the number; null: it is none. */
+  text: string | null;
+  /** Whether it needs the account of each line. */
+  ofAccount?: true;
 }
 
-const plain = (inner: string): Key => ({ inner, outer: (name) => name, text: false });
+const plain = (inner: string): Key => ({ inner, outer: (name) => name, text: null });
 
 export function keyIn(split: Split, { entity }: Pick<Place, 'entity'>, question: Question): Key {
   switch (split.by) {
     case 'account':
     case 'heading':
-      return plain('s.account');
+      return { ...plain('s.account'), ofAccount: true };
     case 'type':
-      return { inner: '0', outer: () => 'a.type', text: false };
+      return { inner: '0', outer: () => 'a.type', text: null, ofAccount: true };
     case 'entity':
-      return { inner: '0', outer: () => quoted(entity.entity.code), text: false };
+      return { inner: '0', outer: () => quoted(entity.entity.code), text: null };
     case 'period':
       return plain('s.period');
     case 'month':
@@ -227,13 +252,13 @@ export function keyIn(split: Split, { entity }: Pick<Place, 'entity'>, question:
       return {
         inner: `(case ${cases.join(' ')} else 0 end)::tinyint`,
         outer: (name) => `(case ${name} ${all.map((b, i) => `when ${i} then ${quoted(b.key)}`).join(' ')} end)`,
-        text: false,
+        text: null,
       };
     }
     default: {
       const { column } = lineField(split.by) as LineField;
       return isTextColumn(column)
-        ? { inner: `s.${column}`, outer: (_, text) => text, text: true }
+        ? { inner: `s.${column}`, outer: (_, text) => text, text: column }
         : plain(`s.${column}`);
     }
   }

@@ -17,9 +17,10 @@ import { type CrosstabShape, CrosstabTools } from './CrosstabTools';
 import { comparedColumns } from './comparedSplit';
 import { drawnRows, heldAgainst } from './drawnSplit';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
+import { pageOf, SplitPages } from './SplitPages';
 import type { Shading } from './shading';
 import { COLUMNS, crossColumns, TIME, unfolded } from './splitColumns';
-import { splitRows, splitTotal } from './splitRows';
+import { othersRow, splitRows, splitTotal } from './splitRows';
 import { ViewSentence } from './ViewSentence';
 
 /** A figure broken down: by one thing or by several nested in place, and by another across the columns. */
@@ -27,6 +28,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
   const { screen, by, memoryKey, replace } = props;
   const last = screen.steps.length - 1;
   const { across = '', open = '', columns: beside = '', compare, picture } = screen.steps[last] ?? {};
+  const pages = useMemo(() => pageOf(screen.steps[last]), [screen, last]);
   const compared = useMemo(() => (across ? [] : beside.split(',').filter(Boolean)), [across, beside]);
   const levels = useMemo(() => by.split('|'), [by]);
   const params = useMemo(() => {
@@ -36,8 +38,9 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
     if (across && open) scope.set('open', open);
     for (const column of compared) scope.append('column', column);
     if (compared.length > 0 && compare) scope.set('compare', compare);
+    for (const [name, value] of Object.entries(pages)) scope.set(name, value);
     return scope;
-  }, [screen, levels, across, open, compared, compare]);
+  }, [screen, levels, across, open, compared, compare, pages]);
   const { data: answered, error, isPlaceholderData, isPending } = useAnswer('GET /sheets', params);
   const dimensions = useEntities().data?.dimensions;
   const folding = useFolding(memoryKey);
@@ -77,8 +80,8 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
       traced: crossed ? 'whole' : data?.compared ? 'window' : traced,
       shows: crossed ? measure : undefined,
       compared: data?.compared && { columns: compared, compare: comparing },
-      count: listed.length,
-      rowAt: (index) => rowAt?.(index),
+      count: listed.length + (data?.others ? 1 : 0),
+      rowAt: (index) => (index === listed.length && data ? othersRow(data) : rowAt?.(index)),
       indexOf: (key) => keys.get(key) ?? -1,
       total,
       whole: data && total && wholeRow(total, data.address, { view: 'lines' }),
@@ -217,6 +220,14 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
           >
             {picture ? 'Without picture' : 'Picture'}
           </button>
+          {data?.others && (
+            <SplitPages
+              others={data.others}
+              shown={data.rows.filter((r) => r.depth === 0).length}
+              page={pages}
+              onChange={(options) => setStep({ options })}
+            />
+          )}
           {foldable && (
             <button
               type="button"

@@ -129,9 +129,25 @@ function sayOf(row: Row, column: string, data: SplitSheet, { measure, comparing 
   return `Opening ${amountText(row.opening)} plus ${amountText(row.debit)} debit less ${amountText(row.credit)} credit makes ${amountText(row.closing)}.`;
 }
 
+/** What the rows of other pages come to, as the last row of a page. */
+export function othersRow(data: SplitSheet): SheetRow | undefined {
+  const { others } = data;
+  if (!others) return undefined;
+  const text = 'All others, on other pages';
+  return {
+    ...{ key: '~others', label: text, depth: 0, look: 'quiet', folded: null, opens: false },
+    cells: { member: { is: 'words', text }, ...(data.compared ? {} : amountCells(amountsOf(others))) },
+    count: others.count,
+    subject: null,
+    put: {},
+    step: () => null,
+    say: () => 'What the rows on other pages come to. Show more rows, or the next page, to see them.',
+  };
+}
+
 /** The totals of a split, by column. */
 export function splitTotal(data: SplitSheet, measure: Measure): Record<string, Cell> {
-  const top = data.rows.filter((r) => r.depth === 0).length;
+  const top = data.rows.filter((r) => r.depth === 0).length + (data.others ? 1 : 0);
   const figures: Record<string, Cell> =
     data.columns.length > 0
       ? {

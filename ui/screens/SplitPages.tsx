@@ -1,0 +1,47 @@
+import type { SplitSheet } from '@/contracts/answers/sheets';
+import type { Step } from '../address/address';
+
+/** How many rows a page of a very long split has, and after which member it begins. */
+type Page = { first?: string; after?: string };
+
+const FIRST = 200;
+/** One step after the other, up to as many as are asked for at once. */
+const LONGER = [FIRST, 1_000, 2_000];
+
+export function pageOf(step: Step | undefined): Page {
+  const { first, after } = step?.options ?? {};
+  return { ...(first ? { first } : {}), ...(after ? { after } : {}) };
+}
+
+/** Which rows of a very long split are shown, and how to see the others. */
+export function SplitPages({
+  others: { next },
+  shown,
+  page,
+  onChange,
+}: {
+  others: NonNullable<SplitSheet['others']>;
+  shown: number;
+  page: Page;
+  onChange(page: Page): void;
+}) {
+  const longer = LONGER.find((n) => n > Number(page.first ?? FIRST));
+  const button = (words: string, title: string, then: Page) => (
+    <button type="button" className="cursor-pointer hover:text-ink" title={title} onClick={() => onChange(then)}>
+      {words}
+    </button>
+  );
+  const { after: _after, ...first } = page;
+  return (
+    <span className="flex gap-4">
+      <span>
+        {page.after ? `${shown.toLocaleString()} rows after ${page.after}` : `The first ${shown.toLocaleString()} rows`}
+      </span>
+      {longer !== undefined &&
+        next !== null &&
+        button(`Show ${longer.toLocaleString()}`, 'Shows more rows at once', { ...page, first: String(longer) })}
+      {next !== null && button('Next page', `Shows the rows after ${next}`, { ...page, after: next })}
+      {page.after !== undefined && button('From the first', 'Shows the first page again', first)}
+    </span>
+  );
+}

@@ -30,8 +30,8 @@ import { figureTotal, mergedChart } from '../balances/accountBalances';
 import { differenceAccount } from '../balances/addedAccounts';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
 import { comparedSplit, type Measure } from '../balances/comparedSplit';
-import { checkSplits, splitParts, wholeOf } from '../balances/splitParts';
-import { pageOfSplit } from './pageOfSplit';
+import { checkSplits, isTooMany, splitParts, wholeOf } from '../balances/splitParts';
+import { NESTED_FIRST, pageOfSplit } from './pageOfSplit';
 
 export interface SheetParams extends ScopeParams {
   by: string[];
@@ -58,19 +58,31 @@ export async function brokenDown(ctx: Context, viewer: Viewer, params: SheetPara
   const beside = params.column && { texts: params.column, measure: params.compare ?? 'movement' };
   const more = { ...(beside ? { beside } : {}), ...(params.openings ? { openings: params.openings } : {}) };
   const page = across ? null : await pageOfSplit(ctx, asked, splits, params);
-  if (page) return withOthers(ctx, asked, page, await splitFigure(ctx, page.shown, splits, null, more), params);
+  if (page) return pageOfSheet(ctx, asked, page, splits, more, params);
   if (params.after !== undefined)
     throw wrong('after', 'this split is answered whole, and has no further pages; leave out after');
-  const sheet = await splitFigure(ctx, asked, splits, across, more);
+  let sheet: BrokenDown;
+  try {
+    sheet = await splitFigure(ctx, asked, splits, across, more);
+  } catch (error) {
+    // Fewer members of the first split at once, each with all that is within it.
+    const fewer =
+      isTooMany(error) && !across && splits.length > 1
+        ? await pageOfSplit(ctx, asked, splits, { ...params, first: params.first ?? NESTED_FIRST, whole: NESTED_FIRST })
+        : null;
+    if (!fewer) throw error;
+    return pageOfSheet(ctx, asked, fewer, splits, more, params);
+  }
   return params.open && across ? withOpened(ctx, asked, sheet, splits, across, params.open) : sheet;
 }
 
 /** A page of a split as a sheet of the whole figure: what is on other pages stands as one row. */
-async function withOthers(
+async function pageOfSheet(
   ctx: Context,
   asked: ResolvedFigure,
   { shown, others, next }: NonNullable<Awaited<ReturnType<typeof pageOfSplit>>>,
-  sheet: BrokenDown,
+  splits: Split[],
+  more: More,
   { openings }: SheetParams,
 ): Promise<BrokenDown> {
   const [whole, here, elsewhere] = await Promise.all([
@@ -78,6 +90,7 @@ async function withOthers(
     figureTotal(ctx, shown),
     figureTotal(ctx, others),
   ]);
+  const sheet = await splitFigure(ctx, shown, splits, null, { ...more, known: here });
   const carried = (balance: Balance): Cells =>
     cellsOf(carriesOpening(asked.figure, asked, openings) ? balance : withoutOpening(balance));
   const both = emptyBalance();

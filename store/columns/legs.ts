@@ -28,7 +28,7 @@ const moment = (at: Ordinal | DateText): string => (typeof at === 'number' ? who
 const placed = ({ figure }: Question): string => (figure.window.by === 'period' ? 's.period' : 's.day');
 
 /** Lines up to the end of a figure's window. */
-export const upTo = (question: Question): string => `${placed(question)} <= ${moment(question.figure.window.to)}`;
+const upTo = (question: Question): string => `${placed(question)} <= ${moment(question.figure.window.to)}`;
 
 /** One select for each part: rows of entity, part, own, temporary, year, adjusting, keys, debit, credit, count. */
 export function columnLegs(
@@ -99,6 +99,7 @@ function sumsFor(question: Question, splits: readonly Split[], { summed }: Colum
     const [word, what] = asked;
     if (word === 'dim') columns.add(`d${whole(dimensionOf(question, (what as { dim: string }).dim).slot)}`);
     else if (word === 'day' || word === 'week' || word === 'month') columns.add('day');
+    else if (word === 'size') columns.add('magnitude');
     else if (isAttribute(word)) columns.add(lineField(word).column);
     else if (!BESIDE.has(word)) return null;
   }

@@ -30,7 +30,7 @@ import {
 
 const THREADS = Math.min(4, Math.max(2, availableParallelism()));
 /** What the making of a part takes in memory; what is more goes to a folder of its own. */
-const MEMORY_MB = Number(process.env.JUST_THREAD_COPY_MB ?? 1_000);
+const MEMORY_MB = Number(process.env.JUST_THREAD_COPY_MB ?? 800);
 
 /** Lines of books to be copied: those of loads after one, up to another. */
 export interface Wanted {
@@ -183,18 +183,22 @@ const LINES_TO_A_SUM = 3;
 /** Adds lines up by account, period and what they have in a column, where that makes them much fewer. */
 async function sumUp(connection: DuckDBConnection, column: string): Promise<void> {
   const keys = `account, period, day_period, status, kind, load, replaced_by, ${column}`;
+  // What is dropped again would leave a hole in the file.
   await connection.run(
-    `create table ${sumTable(column)} as
+    `create temporary table sums as
      select ${keys}, sum(debit)::bigint as debit, sum(credit)::bigint as credit, sum(amount)::bigint as amount, count(*) as count
-     from line group by all order by account, period`,
+     from line group by all`,
   );
   const [row] = (
     await connection.runAndReadAll(
-      `select (select count(*) from ${sumTable(column)}) * ${LINES_TO_A_SUM} <= (select count(*) from line) as fewer`,
+      `select (select count(*) from sums) * ${LINES_TO_A_SUM} <= (select count(*) from line) as fewer`,
     )
   ).getRowObjects();
-  if (row?.fewer) await connection.run(`insert into different values ('${column}', 0, true)`);
-  else await connection.run(`drop table ${sumTable(column)}`);
+  if (row?.fewer) {
+    await connection.run(`create table ${sumTable(column)} as select * from sums order by account, period`);
+    await connection.run(`insert into different values ('${column}', 0, true)`);
+  }
+  await connection.run('drop table sums');
 }
 
 /** So many lines are put in order at once: more would not fit into the memory that there is. */

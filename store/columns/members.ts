@@ -1,17 +1,18 @@
 import type { Attribute } from '@/core/figure';
 import { lineField } from '@/core/lineFields';
-import { boundingAccounts, type Question } from '../question';
-import { placesOf, upTo } from './legs';
+import type { Question } from '../question';
+import { placesOf, windowLines } from './legs';
 import { type Columns, partName } from './manifest';
 import { isTextColumn, textTable } from './shape';
-import { among, countedIn, Texts, whole } from './words';
+import { type Place, Texts, whole } from './words';
 
-/** So many lines in the order of a text have enough different ones, mostly. */
-const LINES_LOOKED_AT = 4_096;
 const LIMIT_MS = 5_000;
+/** So many texts for each member that is wanted are looked at first, and so many times more each time that it was too few. */
+const LOOKED_AT = 8;
 
 /**
- * The first different texts that the lines of a split have, in the order of texts.
+ * The first different texts that the lines of a split's window have, in the order of texts. They are looked for among the
+ * texts that come next, more and more of them, so that the others need not be put together.
  * @param after texts that come later than this one; null: from the first on
  * @returns up to `limit` of them; and whether there are no more
  */
@@ -24,38 +25,49 @@ export async function membersIn(
 ): Promise<{ members: string[]; ended: boolean }> {
   const { column } = lineField(by);
   const found = await Promise.all(
-    placesOf(question, columns).map(async (place) => {
-      const part = partName(place.part);
-      const of = (texts: Texts): string => {
-        const accounts = boundingAccounts(question);
-        const where = [
-          ...countedIn(place, question, texts),
-          upTo(question),
-          ...(accounts === null ? [] : [among('s.account', accounts.map(whole))]),
-          after === null
-            ? `s.${column} is not null`
-            : `s.${column} > (select coalesce(max(id), -1) from ${part}.${textTable(column)} where body <= ${texts.of(after)})`,
-        ];
-        return `select s.${column} as k from ${part}.line s where ${where.join(' and ')}`;
-      };
-      const ask = async (texts: Texts, keys: string) =>
-        columns.engine.rows<{ body: string; looked: number }>(
-          `with looked as materialized (${keys}) select t.body, (select count(*) from looked) as looked
-           from (select distinct k from looked order by k limit ${whole(limit + 1)}) d join ${part}.${textTable(column)} t on t.id = d.k order by d.k`,
-          texts.values,
-          LIMIT_MS,
-        );
-      // The lowest numbers of a few thousand lines are found without putting all lines together.
-      const texts = new Texts();
-      const lines = Math.max(LINES_LOOKED_AT, limit * 8);
-      const quick = await ask(texts, `${of(texts)} order by s.${column} limit ${whole(lines)}`);
-      if (quick.length > limit || (quick[0]?.looked ?? 0) < lines) return quick.map(({ body }) => body);
-      const all = new Texts();
-      return (await ask(all, `select distinct k from (${of(all)})`)).map(({ body }) => body);
-    }),
+    placesOf(question, columns).map((place) => membersOfPart(question, columns, place, column, after, limit)),
   );
   const members = [...new Set(found.flat())].sort(byBytes);
   return { members: members.slice(0, limit), ended: members.length <= limit };
+}
+
+async function membersOfPart(
+  question: Question,
+  { engine }: Columns,
+  place: Place,
+  column: string,
+  after: string | null,
+  limit: number,
+): Promise<string[]> {
+  const part = partName(place.part);
+  const table = `${part}.${textTable(column)}`;
+  const ends = new Texts();
+  const [span] = await engine.rows<{ last: number | null; before: number | null }>(
+    `select max(id) as last, max(id) filter (where ${after === null ? 'false' : `body <= ${ends.of(after)}`}) as before from ${table}`,
+    ends.values,
+    LIMIT_MS,
+  );
+  const last = span?.last ?? -1;
+  const found: string[] = [];
+  let from = span?.before ?? -1;
+  for (let many = limit * LOOKED_AT; from < last && found.length <= limit; many *= LOOKED_AT) {
+    const to = Math.min(last, from + many);
+    const texts = new Texts();
+    const where = [
+      ...windowLines(place, question, texts),
+      `s.${column} > ${whole(from)}`,
+      `s.${column} <= ${whole(to)}`,
+    ];
+    const rows = await engine.rows<{ body: string }>(
+      `select t.body from (select distinct s.${column} as k from ${part}.line s where ${where.join(' and ')} order by k limit ${whole(limit + 1)}) d
+       join ${table} t on t.id = d.k order by t.id`,
+      texts.values,
+      LIMIT_MS,
+    );
+    found.push(...rows.map(({ body }) => body));
+    from = to;
+  }
+  return found.slice(0, limit + 1);
 }
 
 /** How many different texts of an attribute the copies have, at the most: parts may have some in common. */

@@ -67,7 +67,7 @@ export const isTextColumn = (column: string): boolean => isText.has(column);
 export const textTable = (column: string): string => `text_${column}`;
 
 /** What else lines are added up by beforehand. */
-export const SUMMED = [...TEXTS, 'day', ...Array.from({ length: 8 }, (_, i) => `d${i + 1}`)];
+export const SUMMED = [...TEXTS, 'day', 'magnitude', ...Array.from({ length: 8 }, (_, i) => `d${i + 1}`)];
 
 /** The table in which lines are added up by a column of theirs. */
 export const sumTable = (column: string): string => `sum_by_${column}`;
@@ -131,6 +131,7 @@ export const numberedEntries = (): string => `
 export const finishedLines = (): string => `
   select l.* exclude(place, own_words), ${ENTRY_TEXTS.map(([name]) => `e.${name}`).join(', ')},
     case when l.side = 1 then l.amount else 0 end as debit, case when l.side = 1 then 0 else -l.amount end as credit,
+    length(abs(l.amount)::varchar)::tinyint as magnitude,
     case when l.amount = 0 then 0 when l.amount > 0 then e.of_debits else e.of_credits end as other,
     lower(concat_ws(chr(1), l.own_words, e.own_words)) as said
   from numbered_line l join numbered_entry e on e.id = l.entry`;

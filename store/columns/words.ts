@@ -247,13 +247,11 @@ export function keyIn(split: Split, { entity }: Pick<Place, 'entity'>, question:
       return plain('s.kind');
     case 'size': {
       const all = bands(exponentOf(question.entities[0]?.entity.currency ?? 'XXX'));
-      const [, ...others] = all;
-      const cases = others.map((b, i) => `when abs(s.amount) >= ${whole(Number(b.from))} then ${i + 1}`).reverse();
-      return {
-        inner: `(case ${cases.join(' ')} else 0 end)::tinyint`,
-        outer: (name) => `(case ${name} ${all.map((b, i) => `when ${i} then ${quoted(b.key)}`).join(' ')} end)`,
-        text: null,
-      };
+      // Bands begin at powers of ten: how many digits an amount has says in which it is.
+      const digits = ({ from }: (typeof all)[number]): number => (from === null ? 0 : String(from).length);
+      const told = (of: string): string[] =>
+        all.map((b) => `when ${of} >= ${digits(b)} then ${quoted(b.key)}`).reverse();
+      return { inner: 's.magnitude', outer: (of) => `(case ${told(of).join(' ')} end)`, text: null };
     }
     default: {
       const { column } = lineField(split.by) as LineField;

@@ -2,8 +2,9 @@ import { expect, test } from 'vitest';
 import type { SplitSheet } from '@/contracts/answers/sheets';
 import type { Statement } from '@/contracts/answers/statements';
 import { cellText } from '../sheet/cell';
+import { pageOf } from './SplitPages';
 import { unfolded } from './splitColumns';
-import { type SplitView, splitRows, splitTotal } from './splitRows';
+import { othersRow, type SplitView, splitRows, splitTotal } from './splitRows';
 import { guardsProof, statementColumns, statementRow } from './statementRows';
 
 const balance = (movement: string, count = 1) => ({
@@ -210,4 +211,18 @@ test('guards are one mark: all hold, or how many do not', () => {
   expect(guards(true, true)).toEqual({ ok: true, says: 'guards hold' });
   expect(guards(true, false)).toEqual({ ok: false, says: 'a guard does not hold' });
   expect(guards(false, false).says).toBe('2 guards do not hold');
+});
+
+test('a page of a split with very many rows ends with what the others come to, which leads nowhere', () => {
+  const data = sheet({ total: balance('500.00', 70), others: { ...balance('480.00', 68), next: 'SKARN' } });
+  const others = othersRow(data);
+  expect(others).toMatchObject({ count: 68, opens: false });
+  expect(others && cellText(others.cells.movement ?? others.cells.closing)).toBe('480.00');
+  expect(others?.step?.('movement')).toBeNull();
+  expect(othersRow(sheet({}))).toBeUndefined();
+  expect(
+    pageOf({ view: 'split', label: '', row: '', column: '', put: {}, options: { after: 'SKARN', order: 'x' } }),
+  ).toEqual({
+    after: 'SKARN',
+  });
 });

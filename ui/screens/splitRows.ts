@@ -133,7 +133,7 @@ function sayOf(row: Row, column: string, data: SplitSheet, { measure, comparing 
 export function othersRow(data: SplitSheet): SheetRow | undefined {
   const { others } = data;
   if (!others) return undefined;
-  const text = 'All others, on other pages';
+  const text = 'All others: on other pages, or with nothing booked in the window';
   return {
     ...{ key: '~others', label: text, depth: 0, look: 'quiet', folded: null, opens: false },
     cells: { member: { is: 'words', text }, ...(data.compared ? {} : amountCells(amountsOf(others))) },

@@ -11,6 +11,7 @@ import { readSplit } from '@/contracts/splits';
 import { ATTRIBUTES, type Attribute, LINE_NUMBERS } from '@/core/figure';
 import { SORTS } from '@/core/lineFields';
 import { demoInstallation, type Fresh } from '@/ops/fresh';
+import { answering } from '../asking';
 import { recordSums, splitSums } from '../balances';
 import { type Db, rowsOf } from '../db';
 import { currencySums, ledgerPage, sortedPage } from '../lines';
@@ -223,6 +224,30 @@ test('a copy that is not as the lines are is found', async () => {
   expect(await found()).toMatchObject({ ok: false });
   await fresh.superuser.raw('update line set d1 = d1 - 1 where entry = 77 and line_no = 1');
   expect(await found()).toMatchObject({ ok: true });
+});
+
+test('a question to the copies is stopped when its time is over, and when nobody waits for it', async () => {
+  const { columns } = fresh.ctx;
+  const endless = 'select count(*) as n from range(100000000000) a where a.range % 7 = 3';
+  await expect(columns.rows(endless, [], 80)).rejects.toMatchObject({ code: '57014' });
+  const gone = new AbortController();
+  const asked = answering({ id: 'x', signal: gone.signal, person: null }, () => columns.rows(endless, [], null));
+  setTimeout(() => gone.abort(), 80);
+  await expect(asked).rejects.toThrow(/nobody waits/);
+  // What stopped it does not stop what comes after on the same connection.
+  expect(await columns.rows('select 1 as one', [], 1_000)).toEqual([{ one: 1 }]);
+});
+
+test('an owner is told what answered a question, and why', async () => {
+  const explained: { of: string; why?: string; ms: number }[] = [];
+  const asking = { id: 'x', signal: new AbortController().signal, person: null, explained };
+  await answering(asking, () => same(`${KSF}&journal=SJ`, ['account']));
+  expect(explained).toContainEqual(
+    expect.objectContaining({ of: 'copies by columns', why: 'sums do not know journal' }),
+  );
+  expect(explained.some(({ of, why }) => of.split(' ').includes('line') && why === 'sums do not know journal')).toBe(
+    true,
+  );
 });
 
 describe('a copy that cannot answer', () => {

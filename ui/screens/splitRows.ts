@@ -147,7 +147,8 @@ export function othersRow(data: SplitSheet): SheetRow | undefined {
 
 /** The totals of a split, by column. */
 export function splitTotal(data: SplitSheet, measure: Measure): Record<string, Cell> {
-  const top = data.rows.filter((r) => r.depth === 0).length + (data.others ? 1 : 0);
+  const top = data.rows.filter((r) => r.depth === 0).length;
+  const rows = `${top} ${top === 1 ? 'row' : 'rows'}${data.others ? ' and all others' : ''}`;
   const figures: Record<string, Cell> =
     data.columns.length > 0
       ? {
@@ -157,7 +158,7 @@ export function splitTotal(data: SplitSheet, measure: Measure): Record<string, C
       : data.compared
         ? comparedCells(data.compared, data.values)
         : amountCells(amountsOf(data.total));
-  return { label: `${top} ${top === 1 ? 'row' : 'rows'}, in ${data.currency}`, ...figures };
+  return { label: `${rows}, in ${data.currency}`, ...figures };
 }
 
 /** A cell with nothing to trace. */

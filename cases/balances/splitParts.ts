@@ -45,14 +45,11 @@ export async function splitOfSums(
   const { db, question } = await asked.ask(ctx, all);
   const sums = await splitSums(db, question, all).catch((error: unknown) => {
     if (error instanceof TooManyRowsError)
-      throw Object.assign(wrong('by', `${error.message}; narrow the scope or split by less at once`), { cause: error });
+      throw wrong('by', `${error.message}; narrow the scope or split by less at once`);
     throw error;
   });
   return splitOf(sums, splitQuestionOf(asked, splits, across));
 }
-
-/** Whether a split was refused because it has too many rows. */
-export const isTooMany = (error: unknown): boolean => error instanceof Error && error.cause instanceof TooManyRowsError;
 
 export function checkSplits(splits: Split[], { known, viewer }: ResolvedFigure): void {
   for (const split of splits) {

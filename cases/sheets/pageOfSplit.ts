@@ -5,11 +5,12 @@ import { bearingCount } from '@/store/weight';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 
-/** A split into no more rows than this is answered whole. */
+/** A split into no more members than this is answered whole; one with others within it, into no more than the second. */
 const WHOLE_MAX = 2_000;
-const ROWS_FIRST = 200;
-/** Of a split within which there is another: so many members of the first. */
-export const NESTED_FIRST = 40;
+const NESTED_WHOLE_MAX = 200;
+/** How many members a page has; where each has others within it, fewer. */
+const FIRST = 200;
+const NESTED_FIRST = 20;
 
 /** A page of a split that has very many rows. */
 interface PageOfSplit {
@@ -26,29 +27,25 @@ interface PageOfSplit {
  * descriptions. The page is a clause like any other, so that its rows trace and compare as rows do.
  * Members of which nothing was booked in the window are on no page: they are among the others.
  * @param after the member that the page before ended with
- * @param whole a split into no more members than this is answered whole
  * @returns null where the split is answered whole
  */
 export async function pageOfSplit(
   ctx: Context,
   asked: ResolvedFigure,
   splits: readonly Split[],
-  {
-    after = null,
-    first = ROWS_FIRST,
-    whole = WHOLE_MAX,
-  }: { after?: string | null | undefined; first?: number | undefined; whole?: number },
+  { after = null, first }: { after?: string | null | undefined; first?: number | undefined },
 ): Promise<PageOfSplit | null> {
-  const [{ by } = { by: '' }] = splits;
+  const [{ by } = { by: '' }, within] = splits;
+  const whole = within ? NESTED_WHOLE_MAX : WHOLE_MAX;
   if (!isAttribute(by)) return null;
   const { question } = await asked.ask(ctx, splits);
   const { columns } = question;
   if (!columns || (await differentIn(question, columns, by)) <= whole) return null;
   if ((await bearingCount(ctx.read, asked.questionToWeigh())) <= whole) return null;
-  const { members, ended } = await membersIn(question, columns, by, after, first);
+  const { members, ended } = await membersIn(question, columns, by, after, first ?? (within ? NESTED_FIRST : FIRST));
   if (ended && after === null) return null;
   const any = [...members.map(exactly), ...(ended ? [null] : [])];
-  const within = (clause: { not?: true }): ResolvedFigure =>
+  const narrowed = (clause: { not?: true }): ResolvedFigure =>
     asked.narrowed({ where: [...asked.figure.where, { on: by, any, ...clause }] });
-  return { shown: within({}), others: within({ not: true }), next: ended ? null : (members.at(-1) ?? null) };
+  return { shown: narrowed({}), others: narrowed({ not: true }), next: ended ? null : (members.at(-1) ?? null) };
 }

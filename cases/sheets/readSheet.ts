@@ -30,8 +30,8 @@ import { figureTotal, mergedChart } from '../balances/accountBalances';
 import { differenceAccount } from '../balances/addedAccounts';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
 import { comparedSplit, type Measure } from '../balances/comparedSplit';
-import { checkSplits, isTooMany, splitParts, wholeOf } from '../balances/splitParts';
-import { NESTED_FIRST, pageOfSplit } from './pageOfSplit';
+import { checkSplits, splitParts, wholeOf } from '../balances/splitParts';
+import { pageOfSplit } from './pageOfSplit';
 
 export interface SheetParams extends ScopeParams {
   by: string[];
@@ -61,18 +61,7 @@ export async function brokenDown(ctx: Context, viewer: Viewer, params: SheetPara
   if (page) return pageOfSheet(ctx, asked, page, splits, more, params);
   if (params.after !== undefined)
     throw wrong('after', 'this split is answered whole, and has no further pages; leave out after');
-  let sheet: BrokenDown;
-  try {
-    sheet = await splitFigure(ctx, asked, splits, across, more);
-  } catch (error) {
-    // Fewer members of the first split at once, each with all that is within it.
-    const fewer =
-      isTooMany(error) && !across && splits.length > 1
-        ? await pageOfSplit(ctx, asked, splits, { ...params, first: params.first ?? NESTED_FIRST, whole: NESTED_FIRST })
-        : null;
-    if (!fewer) throw error;
-    return pageOfSheet(ctx, asked, fewer, splits, more, params);
-  }
+  const sheet = await splitFigure(ctx, asked, splits, across, more);
   return params.open && across ? withOpened(ctx, asked, sheet, splits, across, params.open) : sheet;
 }
 

@@ -4,9 +4,8 @@ import type { Step } from '../address/address';
 /** How many rows a page of a very long split has, and after which member it begins. */
 type Page = { first?: string; after?: string };
 
-const FIRST = 200;
-/** One step after the other, up to as many as are asked for at once. */
-const LONGER = [FIRST, 1_000, 2_000];
+/** How many rows are shown at once, one step after the other; fewer where each has others beneath it. */
+const LENGTHS = { plain: [200, 1_000, 2_000], nested: [20, 60, 200] };
 
 export function pageOf(step: Step | undefined): Page {
   const { first, after } = step?.options ?? {};
@@ -17,15 +16,19 @@ export function pageOf(step: Step | undefined): Page {
 export function SplitPages({
   others: { next },
   shown,
+  nested,
   page,
   onChange,
 }: {
   others: NonNullable<SplitSheet['others']>;
   shown: number;
+  /** Whether each row has others beneath it. */
+  nested: boolean;
   page: Page;
   onChange(page: Page): void;
 }) {
-  const longer = LONGER.find((n) => n > Number(page.first ?? FIRST));
+  const lengths = LENGTHS[nested ? 'nested' : 'plain'];
+  const longer = lengths.find((n) => n > Number(page.first ?? lengths[0]));
   const button = (words: string, title: string, then: Page) => (
     <button type="button" className="cursor-pointer hover:text-ink" title={title} onClick={() => onChange(then)}>
       {words}

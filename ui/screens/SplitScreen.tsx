@@ -224,6 +224,7 @@ export function SplitScreen(props: ScreenProps & { by: string }) {
             <SplitPages
               others={data.others}
               shown={data.rows.filter((r) => r.depth === 0).length}
+              nested={levels.length > 1}
               page={pages}
               onChange={(options) => setStep({ options })}
             />

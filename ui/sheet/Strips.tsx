@@ -118,8 +118,11 @@ function useFigureAt(
   for (const column of compared?.columns ?? []) asked.append('column', column);
   if (compared) asked.set('compare', compared.compare);
   const isEntry = step?.view === 'entry';
-  // A document and another statement are no one figure.
-  const isFigure = step === undefined || step.view === 'split' || step.view === 'lines';
+  // What an income statement comes to is the result: one figure, unless accounts were chosen before. A document and other
+  // statements are none.
+  const isResult = step?.view === 'statement' && step.options?.statement === 'income' && !asked.has('accounts');
+  if (isResult) asked.set('accounts', 'type income, type expense');
+  const isFigure = step === undefined || step.view === 'split' || step.view === 'lines' || isResult;
   // What a whole sheet comes to is no figure of the thread.
   const totals = useAnswer('GET /totals', !isFigure || depth <= 0 || wait ? null : asked).data;
   const orders = useAnswer(

@@ -10,6 +10,7 @@ import { FairShare, NoTurn } from '../fairShare';
 import { log } from '../log';
 import { booksOf, type Question } from '../question';
 import { type ColumnReader, type Columns, type Part, partName } from './manifest';
+import { isOfThisShape } from './shape';
 import { expressible } from './words';
 
 const THREADS = availableParallelism();
@@ -18,7 +19,7 @@ const MEMORY_MB = Number(process.env.JUST_THREAD_COLUMNS_MB ?? 1_024);
 /** Questions that are worked at together; each takes every core while it runs. */
 const PLACES = Math.max(2, THREADS);
 const WAIT_MS = 20_000;
-/** Copies that nobody asked of for so long are let go. */
+/** Former copies that nobody asked of for so long are let go. */
 const IDLE_MS = 60_000;
 const SLOW_MS = Number(process.env.JUST_THREAD_SLOW_MS ?? 1_000);
 
@@ -58,7 +59,7 @@ export class ColumnEngine implements ColumnReader {
 
   /** Whether a part can be asked, as far as one knows without opening it. */
   has(part: Part): boolean {
-    return !this.broken.has(part.id) && existsSync(join(this.folder, part.file));
+    return isOfThisShape(part.file) && !this.broken.has(part.id) && existsSync(join(this.folder, part.file));
   }
 
   /**
@@ -78,6 +79,7 @@ export class ColumnEngine implements ColumnReader {
     try {
       const [first = [], ...others] = await this.open([...parts.values()].flat());
       const summed = new Set(first.filter((name) => others.every((of) => of.includes(name))));
+      await this.letGo(copies);
       return { engine: this, parts, accounts: await this.accountsOf(catalogue), summed };
     } catch (error) {
       log().error({ error: (error as Error).message }, 'a copy of lines could not be opened; the database answers');
@@ -115,15 +117,18 @@ export class ColumnEngine implements ColumnReader {
       this.attached.delete(part.id);
       throw error;
     }
-    await this.detachIdle();
     return summed;
   }
 
-  private async detachIdle(): Promise<void> {
+  /** Lets go of parts that others took the place of, once nobody has asked of them for a while. */
+  private async letGo(copies: ReadonlyMap<number, readonly Part[]>): Promise<void> {
+    const current = new Set([...copies.values()].flat().map((part) => part.id));
     for (const [id, { used }] of this.attached) {
-      if (Date.now() - used < IDLE_MS) continue;
+      if (current.has(id) || Date.now() - used < IDLE_MS) continue;
       this.attached.delete(id);
-      await this.unshared(`detach part_${id}`).catch(() => {});
+      await this.unshared(`detach part_${id}`).catch((error: Error) =>
+        log().warn({ error: error.message }, 'a former copy of lines could not be let go'),
+      );
     }
   }
 

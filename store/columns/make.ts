@@ -15,6 +15,7 @@ import {
   ENTRY_TEXTS,
   entryCopySql,
   entryTypes,
+  fileName,
   finishedLines,
   lineCopySql,
   lineTypes,
@@ -91,7 +92,7 @@ export async function makePart(
     } finally {
       instance.closeSync();
     }
-    const file = `books-${books}-loads-${after + 1}-to-${to}-${Date.now().toString(36)}`;
+    const file = fileName(`books-${books}-loads-${after + 1}-to-${to}-${Date.now().toString(36)}`);
     const { size } = await stat(path);
     await rename(path, join(folder, file));
     return { file, lines, bytes: size };

@@ -9,6 +9,11 @@ import { NUMBER_SQL } from '../clauseSql';
  * added up beforehand by whatever many of them have in common.
  */
 
+/** Parts of another shape are as if they were not there. The next number for every change to it. */
+const SHAPE = 1;
+export const fileName = (what: string): string => `shape-${SHAPE}-${what}`;
+export const isOfThisShape = (file: string): boolean => file.startsWith(fileName(''));
+
 /** Columns that are numbers and days, as the database has them. */
 const NUMBERS: [name: string, type: string, sql?: string][] = [
   ['period', 'smallint'],

@@ -4,6 +4,7 @@ import { Popover } from 'radix-ui';
 import type { Entities } from '@/contracts/answers/charts';
 import type { Tie } from '@/contracts/answers/head';
 import { type Measure, PARTS_OF_LINES } from '@/contracts/bodies';
+import { otherSign } from '@/core/writtenAmounts';
 import { backTo, carriedUp, ordersAsked, type Screen, scopeAt, splitWords } from '../address/address';
 import { ledgerScope, measureAt } from '../address/measures';
 import { firstSheet } from '../address/places';
@@ -144,11 +145,15 @@ function useFigureAt(
       : orders
         ? orders.total.open
         : totals
-          ? ((part ? totals.part : totals.total[measure as Measure]) ?? null)
+          ? written((part ? totals.part : totals.total[measure as Measure]) ?? null, isResult)
           : null,
     of: line ? `of ${amountText(entry?.totals.debit ?? '0')}` : '',
   };
 }
+
+/** A figure as its sheet writes it: a statement has what income exceeds expenses by without a sign. */
+const written = (value: string | null, isResult: boolean): string | null =>
+  value !== null && isResult ? otherSign(value) : value;
 
 const isOrders = (screen: Screen, depth: number): boolean => screen.steps[depth - 1]?.view === 'orders';
 

@@ -2,13 +2,13 @@ import { addOwn, addRetained, type Balance, emptyBalance, type PartSum } from '@
 import type { Split } from '@/core/figure';
 import { type LineStats, mergeStats, noLines, QUANTITY_DIGITS } from '@/core/lineStats';
 import type { SplitSum } from '@/core/split';
-import { answerOf } from './answer';
+import { answerOf, copiedOf } from './answer';
 import { keySql } from './clauseSql';
 import { kindOf } from './codes';
 import { type RecordRow, recordSumsIn } from './columns/records';
-import { type Db, limitOf, rowsOf } from './db';
+import { type Db, rowsOf } from './db';
 import { lineLeg, linesFrom, type PartRow, partsFrom } from './figureSql';
-import { booksOf, type Question } from './question';
+import { accountCodes, booksOf, type Question } from './question';
 
 /** More rows than this are no sheet that anybody reads; the question is refused with a remedy. */
 export const SUMS_MAX = 60_000;
@@ -53,10 +53,8 @@ export async function recordSums(
   question: Question,
   splits: readonly Split[],
 ): Promise<{ keys: (string | null)[]; kept: LineStats }[]> {
-  const { columns } = question;
-  const rows = columns
-    ? await recordSumsIn(question, columns, splits, SUMS_MAX + 1, limitOf(db))
-    : await storedSums(db, question, splits);
+  const copied = copiedOf(db, question);
+  const rows = copied ? await recordSumsIn(copied, splits, SUMS_MAX + 1) : await storedSums(db, question, splits);
   if (rows.length > SUMS_MAX) throw new TooManyRowsError();
   const names = await keyNames(db, splits, rows, question);
   return rows.map((row) => {
@@ -182,9 +180,7 @@ async function namesOf(db: Db, split: Split, keys: (string | number | null)[], q
   switch (split.by) {
     case 'account':
     case 'heading': {
-      const codes = new Map(
-        question.entities.flatMap((e) => [...e.entity.accountOf].map(([id, a]) => [id, a.code] as const)),
-      );
+      const codes = accountCodes(question);
       return (key) => codes.get(key as number) ?? null;
     }
     case 'dim': {

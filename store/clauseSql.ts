@@ -18,6 +18,25 @@ export function dimensionOf(question: Question, code: string) {
   return found;
 }
 
+/** Members that a clause on a dimension takes, by the numbers that lines have them by; 0 stands for none. */
+export function memberIds(clause: Clause & { on: 'dim' }, question: Question): number[] {
+  const { tree, members } = dimensionOf(question, clause.dim);
+  return clause.any.flatMap((pick) =>
+    pick.is === 'none' ? [0] : [...membersOf(pick, tree)].map((code) => members.get(code) ?? -1),
+  );
+}
+
+/** Accounts that are to be on the other side, in all companies of a question. */
+export const oppositeIds = (clause: Clause & { on: 'opposite' }, { entities }: Question): number[] =>
+  entities.flatMap((e) => clause.any.flatMap((code) => e.entity.accounts.get(code)?.id ?? []));
+
+/** A text in which nothing stands for anything else, for SQL's like. */
+const letterByLetter = (text: string): string => text.replace(/[\\%_]/g, '\\$&');
+
+/** A pattern with * and ? as SQL's like has it. */
+export const likeOf = (pattern: string): string =>
+  letterByLetter(collapsed(pattern)).replaceAll('*', '%').replaceAll('?', '_');
+
 /** What a row falls under in a split, as it is stored. */
 export function keySql(split: Split, leg: Leg, question: Question): string {
   switch (split.by) {
@@ -99,10 +118,7 @@ export function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bi
     case 'dim': {
       const dim = dimensionOf(question, clause.dim);
       const column = leg.table === 'balance_member' ? 's.member' : `s.d${dim.slot}`;
-      const ids = clause.any.flatMap((pick) =>
-        pick.is === 'none' ? [0] : [...membersOf(pick, dim.tree)].map((code) => dim.members.get(code) ?? -1),
-      );
-      return `${clause.not ? 'not ' : ''}(${column} = any(${bind(ids, 'integer[]')}))`;
+      return `${clause.not ? 'not ' : ''}(${column} = any(${bind(memberIds(clause, question), 'integer[]')}))`;
     }
     case 'journal':
     case 'counterparty':
@@ -129,7 +145,7 @@ export function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bi
     case 'max':
       return `abs(s.amount) <= ${bind(clause.amount, 'bigint')}`;
     case 'opposite': {
-      const ids = question.entities.flatMap((e) => clause.any.flatMap((code) => e.entity.accounts.get(code)?.id ?? []));
+      const ids = oppositeIds(clause, question);
       const entries = (
         sign: string,
       ): string => `s.entry in (select o.entry from line o where o.entity in (${booksOf(question).join(', ')})
@@ -138,7 +154,7 @@ export function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bi
       return `((s.amount > 0 and ${entries('<')}) or (s.amount < 0 and ${entries('>')}))`;
     }
     case 'text': {
-      const pattern = `%${clause.contains.replace(/[\\%_]/g, '\\$&')}%`;
+      const pattern = `%${letterByLetter(clause.contains)}%`;
       return `(s.description ilike ${bind(pattern, 'text')}
         or exists (select from entry e where e.id = s.entry and e.description ilike ${bind(pattern, 'text')}))`;
     }
@@ -160,12 +176,7 @@ export function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bi
 function valuesSql(column: string, any: readonly (ValueTest | null)[], bind: Bind): string {
   const wanted = any.filter((v) => v !== null);
   const values = wanted.map(oneValue).filter((v) => v !== null);
-  const patterns = wanted.filter(isPattern).map((v) =>
-    collapsed(v)
-      .replace(/[\\%_]/g, '\\$&')
-      .replaceAll('*', '%')
-      .replaceAll('?', '_'),
-  );
+  const patterns = wanted.filter(isPattern).map(likeOf);
   const found = [`${column} = any(${bind(values, 'text[]')})`];
   if (patterns.length > 0) found.push(`${column} ilike any(${bind(patterns, 'text[]')})`);
   for (const range of wanted.map(rangeOf)) if (range) found.push(betweenSql(column, range, bind));

@@ -7,3 +7,6 @@ export const SIDE = { debit: 1, credit: -1 } as const;
 
 export const kindOf = (code: number): LineKind => LINE_KINDS[code] as LineKind;
 export const statusOf = (code: number): LineStatus => (code === STATUS.posted ? 'posted' : 'unposted');
+
+/** What is told of the day of a line. */
+export const isOfDays = (word: string): boolean => word === 'day' || word === 'week' || word === 'month';

@@ -91,8 +91,14 @@ export type Db = Knex | Knex.Transaction;
 /**
  * Rows of a raw question. The caller names the shape that its SQL gives. A question that somebody waits for is stopped in
  * the database when they go; a heavy one waits for its turn.
+ * @param why of this table, told for whoever tunes
  */
-export async function rowsOf<Row>(db: Db, sql: string, bindings: readonly unknown[] = []): Promise<Row[]> {
+export async function rowsOf<Row>(
+  db: Db,
+  sql: string,
+  bindings: readonly unknown[] = [],
+  why?: string,
+): Promise<Row[]> {
   const asking = whoAsks();
   const lane = lanes.get(db);
   const from = performance.now();
@@ -106,14 +112,30 @@ export async function rowsOf<Row>(db: Db, sql: string, bindings: readonly unknow
       cancellable<Row>(lane.heavy, sql, bindings, asking),
     );
   } finally {
-    const ms = Math.round(performance.now() - from);
-    asking?.explained?.push({ of: tablesIn(sql), ms });
-    if (ms > SLOW_MS)
-      log().warn(
-        { request: asking?.id, person: asking?.person, ms, sql: sql.replace(/\s+/g, ' ').slice(0, 400) },
-        'slow question',
-      );
+    tellOf({ of: tablesIn(sql), why, sql, from });
   }
+}
+
+/** Tells what a question took to whoever asked to be told, and writes it down if it was slow. @param from when it began */
+export function tellOf({
+  of,
+  why,
+  sql,
+  from,
+}: {
+  of: string;
+  why: string | undefined;
+  sql: string;
+  from: number;
+}): void {
+  const asking = whoAsks();
+  const ms = Math.round(performance.now() - from);
+  asking?.explained?.push({ of, ms, ...(why === undefined ? {} : { why }) });
+  if (ms > SLOW_MS)
+    log().warn(
+      { request: asking?.id, person: asking?.person, ms, sql: sql.replace(/\s+/g, ' ').slice(0, 400) },
+      'slow question',
+    );
 }
 
 const raw = <Row>(db: Db, sql: string, bindings: readonly unknown[]): Promise<{ rows: Row[] }> =>

@@ -1,7 +1,7 @@
 import { type Calendar, ordinal, yearSpan } from '@/core/calendar';
 import { type Split, splitsWindow } from '@/core/figure';
 import { type Bind, clauseSql, dimensionOf, keySql } from './clauseSql';
-import { KIND, STATUS } from './codes';
+import { isOfDays, KIND, STATUS } from './codes';
 import { columnLegs, columnLines, columnSumsUpTo } from './columns/legs';
 import type { Columns } from './columns/manifest';
 import { Texts } from './columns/words';
@@ -13,6 +13,8 @@ import {
   type Leg,
   type Question,
   type Source,
+  SUMMARISED,
+  wordsAsked,
 } from './question';
 
 /**
@@ -240,22 +242,16 @@ export const lineLeg = (question: Question): Leg => ({
   cut: 'all',
 });
 
-const SUMMARISED = new Set<string>(['account', 'heading', 'type', 'entity', 'period', 'kind']);
-
 /** The smallest table that can answer: every clause and split must be among what it keeps. */
 const sourceFor = (question: Question, splits: readonly Split[]): Source => choiceOf(question, splits).source;
 
 /** The same with why it is that one, in words for whoever tunes. */
-export function choiceOf(question: Question, splits: readonly Split[]): { source: Source; why: string } {
+function choiceOf(question: Question, splits: readonly Split[]): { source: Source; why: string } {
   const dims = new Set<string>();
   let days = false;
-  for (const asked of [
-    ...question.figure.where.map((c) => [c.on, c] as const),
-    ...splits.map((s) => [s.by, s] as const),
-  ]) {
-    const [word, what] = asked;
-    if (word === 'dim') dims.add((what as { dim: string }).dim);
-    else if (word === 'day' || word === 'week' || word === 'month') days = true;
+  for (const { word, dim } of wordsAsked(question, splits)) {
+    if (dim !== null) dims.add(dim);
+    else if (isOfDays(word)) days = true;
     else if (!SUMMARISED.has(word)) return { source: 'line', why: `sums do not know ${word}` };
   }
   if (dims.size === 0)

@@ -11,7 +11,8 @@ import { splitSums } from './balances';
 import { newestLoad, touchCatalogue } from './catalogue';
 import { currentParts } from './columns/manifest';
 import { NEVER, rowsOf } from './db';
-import { amountOfFirst, amountsByDay, ledgerPage, type Sort, sortedPage } from './lines';
+import type { Sort } from './ledgerPlaces';
+import { amountOfFirst, amountsByDay, ledgerPage, sortedPage } from './lines';
 import { sumsByDay, sumsByPeriod } from './rates';
 
 // Loads are layers: a plain list of lines, kept beside, says what every table has to answer as of every load.

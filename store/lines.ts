@@ -1,6 +1,6 @@
 import type { LineContent } from '@/core/digest';
-import { EXTRA_FIELDS, type SortField } from '@/core/lineFields';
-import { answerOf } from './answer';
+import { EXTRA_FIELDS } from '@/core/lineFields';
+import { answerOf, copiedOf } from './answer';
 import { byBooks } from './catalogue';
 import { sortSql } from './clauseSql';
 import { kindOf, statusOf } from './codes';
@@ -8,7 +8,8 @@ import { type LineKey, ledgerKeys, sortedKeys, sortedKeysRunning } from './colum
 import { day as dayOf } from './columns/words';
 import { type Db, rowsOf } from './db';
 import { bearingLinesFrom, linesFrom } from './figureSql';
-import type { Question } from './question';
+import type { From, Sort } from './ledgerPlaces';
+import { asStored, type Question } from './question';
 
 /** A journal line as read from the store, keys turned back into codes. */
 export interface StoredLine extends LineContent {
@@ -49,19 +50,7 @@ export interface StoredLine extends LineContent {
   members: Record<string, string>;
 }
 
-export type Sort = { by: SortField; descending: boolean };
-
 const LEDGER_ORDER = 's.day, s.entry_number, s.entity, s.entry, s.line_no';
-
-/** Where a page of a ledger begins: after a line (in ledger order), or at a row number. */
-export type From = { after: LedgerKey } | { offset: number; day: string | null };
-export interface LedgerKey {
-  day: string;
-  entryNumber: string;
-  entity: number;
-  entry: number;
-  line: number;
-}
 
 const READ = `s.entity, s.entry, s.line_no, s.account, s.posting_date, s.day, s.period, s.status, s.kind, s.side, s.amount,
   s.journal, s.counterparty, s.posted_by, s.d1, s.d2, s.d3, s.d4, s.d5, s.d6, s.d7, s.d8, s.load, s.replaced_by, s.currency,
@@ -111,12 +100,8 @@ export async function ledgerPage(
   limit: number,
   options: { openings?: boolean } = {},
 ): Promise<StoredLine[]> {
-  if (question.columns && !isInIndexOrder(question))
-    return linesOfKeys(
-      db,
-      question,
-      await ledgerKeys(question, question.columns, from, limit, options.openings ?? false),
-    );
+  const copied = isInIndexOrder(question) ? null : copiedOf(db, question);
+  if (copied) return linesOfKeys(db, question, await ledgerKeys(copied, from, limit, options.openings ?? false));
   const { sql, bindings } = linesFrom(asStored(question), options);
   if ('after' in from) {
     const { day, entryNumber, entity, entry, line } = from.after;
@@ -132,8 +117,6 @@ export async function ledgerPage(
 /** Whether a page of a figure's lines comes straight off an index of the database: of one account, or of all, without clauses. */
 const isInIndexOrder = ({ entities, figure }: Question): boolean =>
   figure.where.length === 0 && entities.length === 1 && entities.every((e) => e.own === null || e.own.length === 1);
-
-const asStored = ({ columns: _, ...question }: Question): Question => question;
 
 /** Lines that the copies named, as the database has them, in that order. */
 async function linesOfKeys(db: Db, question: Question, keys: readonly LineKey[]): Promise<StoredLine[]> {
@@ -185,8 +168,9 @@ export async function sortedPage(
   limit: number,
   withRunning: boolean,
 ) {
-  if (question.columns) {
-    const keys = await (withRunning ? sortedKeysRunning : sortedKeys)(question, question.columns, sorts, offset, limit);
+  const copied = copiedOf(db, question);
+  if (copied) {
+    const keys = await (withRunning ? sortedKeysRunning : sortedKeys)(copied, sorts, offset, limit);
     const found = await linesOfKeys(db, question, keys);
     return found.map((line, i) => ({ line, running: keys[i]?.running ?? null }));
   }

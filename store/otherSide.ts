@@ -1,10 +1,11 @@
 import { add } from '@/core/money';
 import { type EntryLine, otherSide } from '@/core/otherSide';
+import { copiedOf } from './answer';
 import { byBooks } from './catalogue';
 import { type OtherSideSum, otherSideIn } from './columns/otherSide';
-import { type Db, limitOf, rowsOf } from './db';
+import { type Db, rowsOf } from './db';
 import { linesFrom } from './figureSql';
-import type { Question } from './question';
+import { accountCodes, asStored, type Question } from './question';
 
 /** An entry of a figure: all its lines, which of them are the figure's, whose it is, and the period in which it counts. */
 interface EntryOfFigure {
@@ -19,9 +20,10 @@ export const ONE_BY_ONE_MAX = 200_000;
 
 /** Where the other half of a figure's entries went, by whose it is, period and account. */
 export async function otherSideSums(db: Db, question: Question): Promise<OtherSideSum[]> {
-  if (question.columns) {
+  const copied = copiedOf(db, question);
+  if (copied) {
     const codeOf = accountCodes(question);
-    const rows = await otherSideIn(question, question.columns, limitOf(db));
+    const rows = await otherSideIn(copied);
     return rows.map((row) => ({ ...row, account: codeOf.get(row.account) ?? '' }));
   }
   const sums = new Map<string, OtherSideSum>();
@@ -35,13 +37,9 @@ export async function otherSideSums(db: Db, question: Question): Promise<OtherSi
   return [...sums.values()];
 }
 
-const accountCodes = ({ entities }: Question): Map<number, string> =>
-  new Map(entities.flatMap((e) => [...e.entity.accountOf].map(([id, a]) => [id, a.code] as const)));
-
 /** All lines of the entries that a figure's lines belong to, entry by entry. */
 async function otherSideLines(db: Db, question: Question): Promise<EntryOfFigure[]> {
-  const { columns: _, ...stored } = question;
-  const { sql, bindings } = linesFrom(stored);
+  const { sql, bindings } = linesFrom(asStored(question));
   const rows = await rowsOf<{
     entry: number;
     line_no: number;

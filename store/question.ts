@@ -1,5 +1,5 @@
 import { type Calendar, calendar, yearOf } from '@/core/calendar';
-import type { Figure } from '@/core/figure';
+import type { Clause, Figure, Split } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
 import { accountsIn, type Pick, type Selection } from '@/core/selection';
 import type { Catalogue, CatalogueEntity } from './catalogue';
@@ -98,3 +98,23 @@ export function boundingAccounts(question: Question): number[] | null {
   }
   return found;
 }
+
+/** The question of the lines themselves, whatever copies of them there are. */
+export const asStored = ({ columns: _, ...question }: Question): Question => question;
+
+/** Codes of the accounts of a question's companies, by the numbers that lines have them by. */
+export const accountCodes = ({ entities }: Question): Map<number, string> =>
+  new Map(entities.flatMap((e) => [...e.entity.accountOf].map(([id, a]) => [id, a.code] as const)));
+
+/** What every table of sums knows of its lines. */
+export const SUMMARISED: ReadonlySet<string> = new Set(['account', 'heading', 'type', 'entity', 'period', 'kind']);
+
+/** Everything that is asked of lines by clauses and splits, each with the dimension that it is of. */
+export const wordsAsked = (
+  { figure }: Question,
+  splits: readonly Split[],
+): { word: Clause['on'] | Split['by']; dim: string | null }[] =>
+  [...figure.where.map((c) => [c.on, c] as const), ...splits.map((s) => [s.by, s] as const)].map(([word, of]) => ({
+    word,
+    dim: 'dim' in of ? of.dim : null,
+  }));

@@ -1,4 +1,5 @@
 import { EXTRA_FIELDS } from '@/core/lineFields';
+import { quoted } from './duck';
 import type { Stage } from './stage';
 
 /**
@@ -18,8 +19,6 @@ export interface QuickFile {
 
 const column = (file: QuickFile, name: string): string =>
   file.header.includes(name) ? `r.c${file.header.indexOf(name)}` : 'null::varchar';
-
-const quoted = (text: string): string => `'${text.replaceAll("'", "''")}'`;
 
 /**
  * The rows of the file as text, an empty cell as null. Ragged rows, open quotes and mixed line ends are errors; marks within

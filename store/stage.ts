@@ -10,7 +10,7 @@ import {
   type DuckDBConnection,
   DuckDBDataChunk,
   DuckDBDateValue,
-  DuckDBInstance,
+  type DuckDBInstance,
   type DuckDBType,
   type DuckDBValue,
   INTEGER,
@@ -19,8 +19,8 @@ import {
 } from '@duckdb/node-api';
 import type { PoolClient } from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
-import { exact } from '@/core/money';
 import { type Db, NEVER, rowsOf } from './db';
+import { duckRows, FRUGAL, openDuck, quoted } from './duck';
 import type { StagedLine } from './staging';
 
 /** Each thread sorts and joins in memory of its own; what is more goes to the stage's folder. */
@@ -86,7 +86,7 @@ export class Stage {
     await rm(root, { recursive: true, force: true });
     await mkdir(root, { recursive: true });
     const folder = await mkdtemp(join(root, 'load-'));
-    const instance = await DuckDBInstance.create(join(folder, 'stage'), {
+    const instance = await openDuck(join(folder, 'stage'), {
       threads: String(THREADS),
       memory_limit: `${LEAST_MEGABYTES}MB`,
       temp_directory: join(folder, 'spilled'),
@@ -95,12 +95,7 @@ export class Stage {
       // The stage is read once or twice and thrown away: packing it well would take longer than it saves.
       force_compression: 'uncompressed',
       checkpoint_threshold: '1TB',
-      // What is let go goes back to the machine soon: this process also answers questions.
-      allocator_flush_threshold: '16MB',
-      allocator_bulk_deallocation_flush_threshold: '16MB',
-      allocator_background_threads: 'true',
-      autoinstall_known_extensions: 'false',
-      autoload_known_extensions: 'false',
+      ...FRUGAL,
     });
     const connection = await instance.connect();
     await connection.run(
@@ -149,13 +144,7 @@ export class Stage {
 
   /** Rows of a question to the stage; whole numbers come as exact integers. The caller names their shape. */
   async rows<Row>(sql: string): Promise<Row[]> {
-    const rows = (await this.connection.runAndReadAll(sql)).getRowObjects();
-    return rows.map(
-      (row) =>
-        Object.fromEntries(
-          Object.entries(row).map(([name, v]) => [name, typeof v === 'bigint' ? exact(Number(v)) : v]),
-        ) as Row,
-    );
+    return duckRows<Row>(this.connection, sql);
   }
 
   /** Makes a table of the stage's own of a few rows. */
@@ -167,7 +156,7 @@ export class Stage {
     await writeFile(path, rows.map((row) => JSON.stringify(row)).join('\n'));
     const types = typed.map(([column, type]) => `"${column}": '${type}'`).join(', ');
     await this.run(
-      `insert into ${name} by name select * from read_json('${path}', format = 'newline_delimited', columns = {${types}})`,
+      `insert into ${name} by name select * from read_json(${quoted(path)}, format = 'newline_delimited', columns = {${types}})`,
     );
   }
 

@@ -1,3 +1,4 @@
+import { answerOf } from './answer';
 import { type Db, NEVER, rowsOf } from './db';
 import { linesFrom } from './figureSql';
 import type { Question } from './question';
@@ -32,14 +33,19 @@ export const taxSums = (
   question: Question,
   digits: number,
 ): Promise<{ entity: number; code: string; net: number; tax: number; lines: number }[]> => {
-  // A tax amount is read as it was written.
-  const { columns: _, ...stored } = question;
-  const { sql, bindings } = linesFrom(stored);
-  return rowsOf(
+  const lines = linesFrom(question, { bodies: ['tax_code'] });
+  // In the copies a tax amount is a number already, without its sign.
+  const [code, tax] = lines.columns
+    ? ['s.tax_code', 's.tax_units']
+    : [
+        `s.extra->>'tax_code'`,
+        `case when s.extra->>'tax_amount' ~ '${WRITTEN}' then abs((s.extra->>'tax_amount')::numeric) end`,
+      ];
+  return answerOf(
     db,
-    `select s.entity, s.extra->>'tax_code' as code, sum(s.amount)::bigint as net, count(*)::integer as lines,
-       coalesce(round(sum(case when s.extra->>'tax_amount' ~ '${WRITTEN}' then sign(s.amount) * abs((s.extra->>'tax_amount')::numeric) end) * ${10 ** digits}), 0)::bigint as tax
-     ${sql} and s.extra->>'tax_code' is not null group by 1, 2 order by 1, 2`,
-    bindings,
+    lines,
+    `select s.entity, ${code} as code, sum(s.amount)::bigint as net, count(*)::integer as lines,
+       coalesce(round(sum(sign(s.amount) * ${tax}) * ${10 ** digits}), 0)::bigint as tax
+     ${lines.sql} and ${code} is not null group by 1, 2 order by 1, 2`,
   );
 };

@@ -6,7 +6,6 @@ import { exponentOf } from '@/core/money';
 import { parseSelection, selectionText } from '@/core/selection';
 import { type SentencePart, sentenceOf } from '@/core/sentence';
 import type { CatalogueEntity } from '@/store/catalogue';
-import type { Columns } from '@/store/columns/manifest';
 import type { Db } from '@/store/db';
 import { type Question, questionOf } from '@/store/question';
 import { differenceAccount } from '../balances/addedAccounts';
@@ -107,15 +106,10 @@ export class ResolvedFigure {
    * @throws ProblemError where it is heavy, naming what would help
    */
   async ask(ctx: Context, splits: readonly Split[]): Promise<{ db: Db; question: Question }> {
-    const columns = await this.copies(ctx);
-    // What the copies answer is read by columns, which is quick however many lines there are.
-    if (columns) return { db: ctx.read, question: { ...this.unweighed, columns } };
-    return { db: await readerOf(ctx, this, splits, this.heavy), question: this.unweighed };
-  }
-
-  /** Copies of all lines that the question may come to; null where there are none as new as it. */
-  private copies(ctx: Context): Promise<Columns | null> {
-    return ctx.columns.readyFor(this.unweighed, this.known.copies);
+    const columns = await ctx.columns.readyFor(this.unweighed, this.known.copies);
+    if (!columns) return { db: await readerOf(ctx, this, splits, this.heavy), question: this.unweighed };
+    // By columns is quick however many lines there are; whoever waits for long work waits here too.
+    return { db: this.heavy === 'run' ? ctx.patient : ctx.read, question: { ...this.unweighed, columns } };
   }
 
   /** The newest load that counts. */

@@ -10,13 +10,14 @@ import {
   forgetParts,
   keepPart,
   linesInAll,
+  type Part,
   stillHolds,
 } from '@/store/columns/manifest';
-import { inOneState } from '@/store/db';
+import { type Db, inOneState } from '@/store/db';
 import { openJobOf } from '@/store/jobs';
 import type { Context } from '../asking/context';
 import { addJob } from '../jobs/jobs';
-import { JobCancelled, type Work } from '../jobs/work';
+import type { Work } from '../jobs/work';
 
 const SUBJECT = 'lines';
 /** Small books are read line by line as quickly as by columns. */
@@ -25,38 +26,33 @@ const LEAST_LINES = 100_000;
 const PARTS_MAX = 6;
 
 /**
- * Has what a load changed copied by columns, by a job of its own after it.
- * @param by who sent what changed
+ * Has what changed since it was copied copied by columns, by a job of its own.
+ * @param by who changed it
+ * @param has whether the file of a copy is there, where that is looked at too
  */
 export async function askCopies(
   trx: Knex.Transaction,
-  by: { person: number | null; person_name: string },
+  { person, person_name }: { person: number | null; person_name: string },
+  has: (part: Part) => boolean = () => true,
 ): Promise<void> {
-  const { person, person_name } = by;
-  if ((await linesInAll(trx)) < leastLines()) return;
-  await addJob(trx, {
-    kind: 'columns',
-    subject: SUBJECT,
-    label: 'Copies by columns',
-    person,
-    person_name,
-    entities: null,
-  });
+  if ((await linesInAll(trx)) < leastLines() || (await wanting(trx, has)).length === 0) return;
+  const label = 'Copies by columns';
+  await addJob(trx, { kind: 'columns', subject: SUBJECT, label, person, person_name, entities: null });
 }
 
 /** Asks for copies that are not there: of books from before there were any, and where a folder was lost. */
 export async function askMissingCopies(ctx: Context): Promise<void> {
   if (await openJobOf(ctx.work, 'columns', SUBJECT)) return;
-  if ((await linesInAll(ctx.work)) < leastLines() || (await wanting(ctx)).length === 0) return;
-  await ctx.work.transaction((trx) => askCopies(trx, { person: null, person_name: 'the installation' }));
+  const by = { person: null, person_name: 'the installation' };
+  await ctx.work.transaction((trx) => askCopies(trx, by, (part) => ctx.columns.has(part)));
 }
 
 const leastLines = (): number => Number(process.env.JUST_THREAD_COLUMNS_FROM ?? LEAST_LINES);
 
 /** Books of which no copy is as new as they are, or not all of its files are there. */
-async function wanting(ctx: Context): Promise<BooksState[]> {
-  const [states, current] = [await booksStates(ctx.work), await currentParts(ctx.work)];
-  return states.filter(({ books }) => !current.get(books)?.every((part) => ctx.columns.has(part)));
+async function wanting(db: Db, has: (part: Part) => boolean): Promise<BooksState[]> {
+  const [states, current] = [await booksStates(db), await currentParts(db)];
+  return states.filter(({ books }) => !current.get(books)?.every(has));
 }
 
 /** Throws all copies away and makes them again. */
@@ -80,14 +76,14 @@ export async function bringCopiesUp(
   ctx: Context,
   tell: (share: number) => Promise<void> = async () => {},
 ): Promise<string> {
-  const all = await wanting(ctx);
+  const all = await wanting(ctx.work, (part) => ctx.columns.has(part));
   let copied = 0;
   for (const [i, { books }] of all.entries()) {
     const share = (of: number): Promise<void> => tell((i + of) / all.length);
     try {
       copied += await copyBooks(ctx, books, share);
     } catch (error) {
-      if (error instanceof JobCancelled || !(error instanceof NotExact)) throw error;
+      if (!(error instanceof NotExact)) throw error;
       return error.message;
     }
   }

@@ -1,5 +1,6 @@
 import { isAttribute, type Split } from '@/core/figure';
 import { exactly } from '@/core/values';
+import { copiedOf } from '@/store/answer';
 import { differentIn, membersIn } from '@/store/columns/members';
 import { bearingCount } from '@/store/weight';
 import type { Context } from '../asking/context';
@@ -38,11 +39,11 @@ export async function pageOfSplit(
   const [{ by } = { by: '' }, within] = splits;
   const whole = within ? NESTED_WHOLE_MAX : WHOLE_MAX;
   if (!isAttribute(by)) return null;
-  const { question } = await asked.ask(ctx, splits);
-  const { columns } = question;
-  if (!columns || (await differentIn(question, columns, by)) <= whole) return null;
+  const { db, question } = await asked.ask(ctx, splits);
+  const copied = copiedOf(db, question);
+  if (!copied || (await differentIn(copied, by)) <= whole) return null;
   if ((await bearingCount(ctx.read, asked.questionToWeigh())) <= whole) return null;
-  const { members, ended } = await membersIn(question, columns, by, after, first ?? (within ? NESTED_FIRST : FIRST));
+  const { members, ended } = await membersIn(copied, by, after, first ?? (within ? NESTED_FIRST : FIRST));
   if (ended && after === null) return null;
   const any = [...members.map(exactly), ...(ended ? [null] : [])];
   const narrowed = (clause: { not?: true }): ResolvedFigure =>

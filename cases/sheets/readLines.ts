@@ -8,15 +8,8 @@ import { isSort, SORTS } from '@/core/lineFields';
 import { add, exponentOf, formatAmount, type Minor, perUnit } from '@/core/money';
 import { otherSide } from '@/core/otherSide';
 import { byDay } from '@/store/balances';
-import {
-  amountOfFirst,
-  type LedgerKey,
-  ledgerPage,
-  linesOfEntries,
-  type Sort,
-  type StoredLine,
-  sortedPage,
-} from '@/store/lines';
+import type { LedgerKey, Sort } from '@/store/ledgerPlaces';
+import { amountOfFirst, ledgerPage, linesOfEntries, type StoredLine, sortedPage } from '@/store/lines';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
 import { tieOf } from '../asking/present';

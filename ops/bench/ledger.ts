@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { addDays } from '@/core/dates';
+import { COLUMNS as LINE_COLUMNS } from '@/demo/entry';
 import { Random } from '@/demo/random';
 
 /**
@@ -79,19 +80,9 @@ const PLACES = [
   'Øyane',
 ];
 
+/** What a file of lines has in it, with the dimensions of this ledger. */
 export const COLUMNS = [
-  ...['entity', 'entry', 'line', 'date', 'account', 'debit', 'credit', 'description', 'journal', 'entry_description'],
-  ...[
-    'document',
-    'document_type',
-    'document_date',
-    'due_date',
-    'counterparty',
-    'counterparty_name',
-    'currency',
-    'currency_amount',
-  ],
-  ...['tax_code', 'tax_amount', 'quantity', 'unit', 'status', 'posted_by', 'entered_at', 'source', 'reconciled'],
+  ...LINE_COLUMNS.filter((name) => !name.startsWith('dim:')),
   ...DIMENSIONS.map(([code]) => `dim:${code}`),
 ];
 const AT = Object.fromEntries(COLUMNS.map((name, i) => [name, i])) as Record<string, number>;

@@ -17,6 +17,7 @@ import { type Db, rowsOf } from '../db';
 import { currencySums, ledgerPage, sortedPage } from '../lines';
 import { otherSideSums } from '../otherSide';
 import type { Question } from '../question';
+import { taxSums } from '../taxes';
 import { allParts } from './manifest';
 
 // The copies by columns answer what the database answers from the lines themselves: every split, clause and order, over
@@ -211,6 +212,13 @@ test('the other side, shared out to the last cent', async () => {
   }
   // Of entries with one line on a side, and of those with several on both.
   expect(ways).toEqual(new Set([true, false]));
+});
+
+test('the tax on lines, by code', async () => {
+  const { db, copied, stored } = await both('entity=KSF&entity=STL&window=everything');
+  const sums = await taxSums(db, copied, 2);
+  expect(inOrder(sums)).toEqual(inOrder(await taxSums(db, stored, 2)));
+  expect(sums.some(({ tax }) => tax !== 0)).toBe(true);
 });
 
 test('a copy that is not as the lines are is found', async () => {

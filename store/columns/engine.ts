@@ -1,16 +1,17 @@
 import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
-import { type DuckDBConnection, DuckDBInstance, type DuckDBValue } from '@duckdb/node-api';
+import type { DuckDBConnection, DuckDBInstance } from '@duckdb/node-api';
 import { isTemporary } from '@/core/ledger';
-import { exact } from '@/core/money';
 import { whoAsks } from '../asking';
 import type { Catalogue } from '../catalogue';
+import { tellOf } from '../db';
+import { duckRows, openDuck, quoted } from '../duck';
 import { FairShare, NoTurn } from '../fairShare';
 import { log } from '../log';
 import { booksOf, type Question } from '../question';
 import { type ColumnReader, type Columns, type Part, partName } from './manifest';
-import { isOfThisShape } from './shape';
+import { isOfThisShape, summedIn } from './shape';
 import { expressible } from './words';
 
 const THREADS = availableParallelism();
@@ -21,14 +22,10 @@ const PLACES = Math.max(2, THREADS);
 const WAIT_MS = 20_000;
 /** Former copies that nobody asked of for so long are let go. */
 const IDLE_MS = 60_000;
-const SLOW_MS = Number(process.env.JUST_THREAD_SLOW_MS ?? 1_000);
 
-/** A question that took longer than one waits for: the same sign as the database gives. */
-export class StoppedAtLimit extends Error {
+/** A question that took longer than one waits for: the same sign as the database gives (query_canceled). */
+class StoppedAtLimit extends Error {
   readonly code = '57014';
-  constructor(readonly seconds: number) {
-    super(`stopped after ${seconds} s`);
-  }
 }
 
 /**
@@ -47,18 +44,17 @@ export class ColumnEngine implements ColumnReader {
   constructor(readonly folder: string) {}
 
   private start(): Promise<DuckDBInstance> {
-    this.instance ??= DuckDBInstance.create(':memory:', {
+    this.instance ??= openDuck(':memory:', {
       threads: String(THREADS),
       memory_limit: `${MEMORY_MB}MB`,
       temp_directory: join(this.folder, `spilled-${process.pid}`),
-      autoinstall_known_extensions: 'false',
-      autoload_known_extensions: 'false',
     });
     return this.instance;
   }
 
   /** Whether a part can be asked, as far as one knows without opening it. */
   has(part: Part): boolean {
+    if (this.attached.has(part.id)) return true;
     return isOfThisShape(part.file) && !this.broken.has(part.id) && existsSync(join(this.folder, part.file));
   }
 
@@ -102,11 +98,10 @@ export class ColumnEngine implements ColumnReader {
       held.used = Date.now();
       return held.summed;
     }
-    const path = join(this.folder, part.file).replaceAll("'", "''");
     const open = async (): Promise<string[]> => {
-      await this.unshared(`attach '${path}' as ${partName(part)} (read_only)`);
-      const summed = `select name from ${partName(part)}.different where summed`;
-      return (await this.run<{ name: string }>(summed, [], null, null)).map(({ name }) => name);
+      await this.unshared(`attach ${quoted(join(this.folder, part.file))} as ${partName(part)} (read_only)`);
+      const tables = `select table_name as name from duckdb_tables() where database_name = '${partName(part)}'`;
+      return summedIn((await this.run<{ name: string }>(tables, [], null, null)).map(({ name }) => name));
     };
     const summed = open();
     this.attached.set(part.id, { summed, used: Date.now() });
@@ -159,10 +154,7 @@ export class ColumnEngine implements ColumnReader {
   }
 
   private async connection(): Promise<DuckDBConnection> {
-    const free = this.idle.pop();
-    if (free) return free;
-    const connection = await (await this.start()).connect();
-    return connection;
+    return this.idle.pop() ?? (await this.start()).connect();
   }
 
   /**
@@ -170,7 +162,7 @@ export class ColumnEngine implements ColumnReader {
    * stopped for as in the database.
    * @param limitMs null: as long as it takes
    */
-  async rows<Row>(sql: string, values: readonly DuckDBValue[], limitMs: number | null): Promise<Row[]> {
+  async rows<Row>(sql: string, values: readonly string[], limitMs: number | null, why?: string): Promise<Row[]> {
     const asking = whoAsks();
     const from = performance.now();
     try {
@@ -179,19 +171,13 @@ export class ColumnEngine implements ColumnReader {
         this.run<Row>(sql, values, asking.signal, limitMs),
       );
     } finally {
-      const ms = Math.round(performance.now() - from);
-      asking?.explained?.push({ of: 'copies by columns', ms });
-      if (ms > SLOW_MS)
-        log().warn(
-          { request: asking?.id, person: asking?.person, ms, columns: sql.replace(/\s+/g, ' ').slice(0, 400) },
-          'slow question',
-        );
+      tellOf({ of: 'copies by columns', why, sql, from });
     }
   }
 
   private async run<Row>(
     sql: string,
-    values: readonly DuckDBValue[],
+    values: readonly string[],
     signal: AbortSignal | null,
     limitMs: number | null,
   ): Promise<Row[]> {
@@ -208,11 +194,10 @@ export class ColumnEngine implements ColumnReader {
           }, limitMs);
     signal?.addEventListener('abort', stop, { once: true });
     try {
-      const rows = (await connection.runAndReadAll(sql, [...values])).getRowObjects();
-      return rows.map(plain) as Row[];
+      return await duckRows<Row>(connection, sql, values);
     } catch (error) {
       if (signal?.aborted) throw new NoTurn('gone');
-      throw late ? new StoppedAtLimit((limitMs as number) / 1_000) : error;
+      throw late ? new StoppedAtLimit() : error;
     } finally {
       if (limit) clearTimeout(limit);
       signal?.removeEventListener('abort', stop);
@@ -228,9 +213,4 @@ export class ColumnEngine implements ColumnReader {
     this.instance = null;
     instance?.closeSync();
   }
-}
-
-function plain(row: Record<string, unknown>): Record<string, unknown> {
-  for (const [name, value] of Object.entries(row)) if (typeof value === 'bigint') row[name] = exact(Number(value));
-  return row;
 }

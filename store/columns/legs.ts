@@ -3,17 +3,32 @@ import type { DateText } from '@/core/dates';
 import { isAttribute, type Split } from '@/core/figure';
 import { lineField } from '@/core/lineFields';
 import { dimensionOf } from '../clauseSql';
-import { KIND } from '../codes';
-import { adjustmentsOf, boundingAccounts, type EntityQuestion, type Question } from '../question';
+import { isOfDays, KIND } from '../codes';
+import { quoted } from '../duck';
+import {
+  adjustmentsOf,
+  boundingAccounts,
+  type EntityQuestion,
+  type Question,
+  SUMMARISED,
+  wordsAsked,
+} from '../question';
 import { type Columns, partName } from './manifest';
 import { sumTable, textTable } from './shape';
-import { among, countedIn, day, keyIn, type Place, quoted, type Texts, whole } from './words';
+import { among, countedIn, day, keyIn, keysTold, onAccounts, type Place, plain, type Texts, whole } from './words';
 
 /**
  * Figures in the words of the copies. Lines are put together by plain columns first, which the engine does for millions in
  * a few hundredths of a second; what those rows are in time, and of which kind of account, is found out for the few that
  * are left.
  */
+
+/** A question to copies, and how long it may take; null: as long as it takes. */
+export interface Copied {
+  question: Question;
+  columns: Columns;
+  limitMs: number | null;
+}
 
 export const placesOf = (question: Question, columns: Columns): Place[] =>
   question.entities.flatMap((entity) =>
@@ -44,11 +59,11 @@ export function columnLegs(
     const { adjustments } = question.figure;
     const keys = splits.map((split) => keyIn(split, place, question));
     const adjusts = adjustments === 'without' && keepAdjusting;
-    const reached = thresholds(e, question);
+    const begun = beginnings(e, question);
     const where = [
       ...countedIn(place, question, texts),
       upTo(question),
-      ...boundedBy(question),
+      ...onAccounts(boundingAccounts(question)),
       ...(adjustments === 'without' && !keepAdjusting ? [`not (${adjusting('s.period', e)})`] : []),
     ];
     // Lines are put together by as few different things as will do: that is what takes the time.
@@ -57,7 +72,7 @@ export function columnLegs(
     const accounts = `(select id, temporary, type, ${own} as own from ${columns.accounts})`;
     const inner = [
       ...(byAccount ? ['s.account'] : ['a.temporary', 'a.own']),
-      `(${reached.map(({ sql }) => `(${sql})::utinyint`).join(' + ')}) as reached`,
+      `(${begun.map((sql) => `(${sql})::utinyint`).join(' + ')}) as reached`,
       `s.kind = ${KIND.opening} as opening`,
       ...(byYear ? [`s.${axisOf(question)} as at`] : []),
       ...(adjusts ? ['s.period as booked'] : []),
@@ -67,11 +82,11 @@ export function columnLegs(
     const flags = byAccount ? 'a.own, a.temporary' : 'g.own, g.temporary';
     const rows = `
       select ${[
-        `${partOfTime(reached)} as part`,
+        `${partOfTime(begun.length)} as part`,
         flags,
         `${byYear ? '(g.at + 20000) // 100 + 1800' : '0'} as year`,
         `${adjusts ? adjusting('g.booked', e) : 'false'} as adjusting`,
-        ...keys.map((key, i) => `${key.outer(`g.k${i}`, `g.k${i}`)} as k${i}`),
+        ...keys.map((key, i) => `${key.outer(`g.k${i}`)} as k${i}`),
       ].join(', ')}, sum(g.debit)::bigint as debit, sum(g.credit)::bigint as credit, sum(g.count)::bigint as count
       from (
         select ${inner.join(', ')}, sum(s.debit)::bigint as debit, sum(s.credit)::bigint as credit, ${counted}::bigint as count
@@ -79,81 +94,63 @@ export function columnLegs(
         where ${where.join(' and ')} group by all
       ) g ${byAccount ? `join ${accounts} a on a.id = g.account` : ''}
       group by all`;
-    const told = keys.map((key, i) => `${key.text !== null ? `t${i}.body` : `h.k${i}`} as key${i}`);
-    const joined = keys.flatMap((key, i) =>
-      key.text !== null ? [`left join ${partName(part)}.${textTable(key.text)} t${i} on t${i}.id = h.k${i}`] : [],
+    // They are told as they are already; only numbers of texts are left to be.
+    const { told, joined } = keysTold(
+      keys.map(({ text }) => ({ ...plain(''), text })),
+      place,
+      'h',
     );
     return `select ${[`${quoted(e.entity.code)} as entity`, 'h.part', 'h.own', 'h.temporary', 'h.year', 'h.adjusting', ...told, 'h.debit', 'h.credit', 'h.count'].join(', ')}
-      from (${rows}) h ${joined.join(' ')}`;
+      from (${rows}) h ${joined}`;
   });
 }
 
-/** What sums by something know beside it. */
-const BESIDE = new Set<string>(['account', 'heading', 'type', 'entity', 'period', 'kind']);
-
 /** The table in which the lines of a question are added up beforehand; null: it has to be put together from lines. */
 function sumsFor(question: Question, splits: readonly Split[], { summed }: Columns): string | null {
-  const { figure } = question;
-  const columns = new Set<string>(figure.window.by === 'date' ? ['day'] : []);
-  for (const asked of [...figure.where.map((c) => [c.on, c] as const), ...splits.map((s) => [s.by, s] as const)]) {
-    const [word, what] = asked;
-    if (word === 'dim') columns.add(`d${whole(dimensionOf(question, (what as { dim: string }).dim).slot)}`);
-    else if (word === 'day' || word === 'week' || word === 'month') columns.add('day');
+  const columns = new Set<string>(question.figure.window.by === 'date' ? ['day'] : []);
+  for (const { word, dim } of wordsAsked(question, splits)) {
+    if (dim !== null) columns.add(`d${whole(dimensionOf(question, dim).slot)}`);
+    else if (isOfDays(word)) columns.add('day');
     else if (word === 'size') columns.add('magnitude');
     else if (isAttribute(word)) columns.add(lineField(word).column);
-    else if (!BESIDE.has(word)) return null;
+    else if (!SUMMARISED.has(word)) return null;
   }
   const [column] = columns;
   return columns.size === 1 && column !== undefined && summed.has(column) ? sumTable(column) : null;
 }
 
-/** Beginnings of parts of time, in their order: how many of them a line has reached says in which it is. */
-interface Threshold {
-  sql: string;
-  is: ('year' | 'from' | 'next' | 'last')[];
-}
-
-function thresholds(e: EntityQuestion, question: Question): Threshold[] {
-  const { window } = question.figure;
-  const axis = axisOf(question);
-  const year = (of: number): string => `s.${axis} >= ${whole(ordinal(of, 0))}`;
-  const all: Threshold[] = [
-    { sql: year(e.firstYear), is: ['year'] },
-    { sql: `${placed(question)} >= ${moment(window.from)}`, is: ['from'] },
-    ...(e.lastYear > e.firstYear ? [{ sql: year(e.firstYear + 1), is: ['next'] } as Threshold] : []),
-    ...(e.lastYear > e.firstYear + 1 ? [{ sql: year(e.lastYear), is: ['last'] } as Threshold] : []),
+/**
+ * Beginnings of parts of time, in their order: of the first year, of the window, and of the year after the first and the
+ * last, where there are such. How many of them a line has reached says in which part it is.
+ */
+function beginnings(e: EntityQuestion, question: Question): string[] {
+  const year = (of: number): string => `s.${axisOf(question)} >= ${whole(ordinal(of, 0))}`;
+  return [
+    year(e.firstYear),
+    `${placed(question)} >= ${moment(question.figure.window.from)}`,
+    ...(e.lastYear > e.firstYear ? [year(e.firstYear + 1)] : []),
+    ...(e.lastYear > e.firstYear + 1 ? [year(e.lastYear)] : []),
   ];
-  return all;
 }
 
-/** In which part of time what was put together is, as core/balances has them. */
-function partOfTime(reached: readonly Threshold[]): string {
-  const last = reached.length;
-  const several = reached.some(({ is }) => is.includes('next'));
-  // After the window's beginning come its first years, its last year being apart.
-  return `case when g.reached = 0 then 0 when g.reached = 1 or (g.reached = 2 and g.opening) then 1
-    when g.reached < ${several ? last : 2} then 2 else 3 end`;
-}
+/** In which part of time what was put together is, as core/balances has them. @param last how many beginnings there are */
+const partOfTime = (last: number): string =>
+  `case when g.reached = 0 then 0 when g.reached = 1 or (g.reached = 2 and g.opening) then 1
+    when g.reached < ${last} then 2 else 3 end`;
 
 const adjusting = (column: string, e: EntityQuestion): string => among(column, adjustmentsOf(e).map(whole));
-
-function boundedBy(question: Question): string[] {
-  const accounts = boundingAccounts(question);
-  return accounts === null ? [] : [among('s.account', accounts.map(whole))];
-}
 
 /** Conditions on the lines of a figure's window at a place; loaded opening balances left out unless asked for. */
 export function windowLines(place: Place, question: Question, texts: Texts, openings = false): string[] {
   const { entity: e } = place;
   const { window, adjustments } = question.figure;
-  const at = placed(question);
   const nextYear = whole(ordinal(e.firstYear + 1, 0));
   return [
     ...countedIn(place, question, texts),
-    `${at} >= ${moment(window.from)}`,
-    `${at} <= ${moment(window.to)}`,
+    `${placed(question)} >= ${moment(window.from)}`,
+    upTo(question),
     ...(openings ? [] : [`not (s.kind = ${KIND.opening} and s.${axisOf(question)} < ${nextYear})`]),
-    ...(e.own === null ? [] : [among('s.account', e.own.map(whole))]),
+    ...onAccounts(e.own),
     ...(adjustments === 'without' ? [`not (${adjusting('s.period', e)})`] : []),
   ];
 }
@@ -199,20 +196,13 @@ export function columnSumsUpTo(
       ...(byDay ? ['s.day'] : []),
       ...keys.map((key, i) => `${key.inner} as k${i}`),
     ];
-    const where = [
-      ...countedIn(place, question, texts),
-      upTo(question),
-      ...(accounts === null ? [] : [among('s.account', accounts.map(whole))]),
-    ];
-    const told = keys.map((key, i) => `${key.text !== null ? `t${i}.body` : key.outer(`g.k${i}`, '')} as key${i}, `);
-    const joined = keys.flatMap((key, i) =>
-      key.text !== null ? [`left join ${partName(place.part)}.${textTable(key.text)} t${i} on t${i}.id = g.k${i}`] : [],
-    );
-    return `select g.account, g.period, g.booked, g.kind = ${KIND.opening} as opening, g.within, ${byDay ? 'g.day::varchar as day, ' : ''}${told.join('')}
+    const where = [...countedIn(place, question, texts), upTo(question), ...onAccounts(accounts)];
+    const { told, joined } = keysTold(keys, place, 'g');
+    return `select g.account, g.period, g.booked, g.kind = ${KIND.opening} as opening, g.within, ${byDay ? 'g.day::varchar as day, ' : ''}${told.map((key) => `${key}, `).join('')}
         sum(g.amount)::bigint as amount, sum(g.count)::bigint as count
       from (select ${inner.join(', ')}, sum(s.amount)::bigint as amount, count(*) as count
         from ${partName(place.part)}.line s where ${where.join(' and ')} group by all) g
-      join ${columns.accounts} a on a.id = g.account ${joined.join(' ')} group by all`;
+      join ${columns.accounts} a on a.id = g.account ${joined} group by all`;
   });
   return `select * exclude(amount, count), sum(amount)::bigint as amount, sum(count)::bigint as count
     from (${legs.join(' union all ')}) s group by all`;

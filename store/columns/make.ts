@@ -3,13 +3,14 @@ import { mkdir, mkdtemp, rename, rm, stat } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import { type DuckDBConnection, DuckDBInstance } from '@duckdb/node-api';
+import type { DuckDBConnection } from '@duckdb/node-api';
 import type { Knex } from 'knex';
 import type { PoolClient } from 'pg';
 import { to as copyTo } from 'pg-copy-streams';
 import { QUANTITY_DIGITS } from '@/core/lineStats';
 import { NUMBER_SQL } from '../clauseSql';
 import { rowsOf } from '../db';
+import { duckRows, FRUGAL, openDuck, quoted } from '../duck';
 import {
   CODES,
   ENTRY_TEXTS,
@@ -34,7 +35,7 @@ const THREADS = Math.min(4, Math.max(2, availableParallelism()));
 const MEMORY_MB = Number(process.env.JUST_THREAD_COPY_MB ?? 800);
 
 /** Lines of books to be copied: those of loads after one, up to another. */
-export interface Wanted {
+interface Wanted {
   books: number;
   after: number;
   to: number;
@@ -75,16 +76,11 @@ export async function makePart(
       codes.set(column, file);
     }
     await tell(0.4);
-    const instance = await DuckDBInstance.create(path, {
+    const instance = await openDuck(path, {
       threads: String(THREADS),
       memory_limit: `${MEMORY_MB}MB`,
       temp_directory: join(work, 'spilled'),
-      // What is let go goes back to the machine soon: other books may follow.
-      allocator_flush_threshold: '16MB',
-      allocator_bulk_deallocation_flush_threshold: '16MB',
-      allocator_background_threads: 'true',
-      autoinstall_known_extensions: 'false',
-      autoload_known_extensions: 'false',
+      ...FRUGAL,
     });
     let lines: number;
     try {
@@ -143,15 +139,9 @@ async function number(
   await run(`create temporary table numbered_line as ${numberedLines(narrow)}`);
   for (const table of ['raw_entry', 'raw_other', 'raw_line']) await run(`drop table ${table}`);
   await tell(0.8);
-  // How many different texts a column has tells which splits are read page by page.
-  await run(
-    `create table different as ${TEXTS.map((name) => `select '${name}' as name, count(*)::integer as texts, false as summed from ${textTable(name)}`).join(' union all ')}`,
-  );
   await run('set preserve_insertion_order = true');
-  const shape = await connection.runAndReadAll(`describe ${finishedLines()}`);
-  const columns = shape
-    .getRowObjects()
-    .map((c) => `${c.column_name} ${c.column_type}${c.column_name === 'said' ? ' using compression zstd' : ''}`);
+  const shape = await duckRows<{ column_name: string; column_type: string }>(connection, `describe ${finishedLines()}`);
+  const columns = shape.map(({ column_name: name, column_type: type }) => `${name} ${name === 'said' ? packed : type}`);
   await run(`create table line (${columns.join(', ')})`);
   const slices = await slicesOf(connection);
   for (const [i, [from, to]] of slices.entries()) {
@@ -163,18 +153,17 @@ async function number(
   for (const name of SUMMED) await sumUp(connection, name);
   await tell(0.98);
   await run('checkpoint');
-  const [row] = (await connection.runAndReadAll('select count(*) as lines from line')).getRowObjects();
-  return Number(row?.lines);
+  const [row] = await duckRows<{ lines: number }>(connection, 'select count(*) as lines from line');
+  return row?.lines ?? 0;
 }
 
 /** Decimals that all lines have below what fits into a machine's word. */
 async function narrowColumns(connection: DuckDBConnection): Promise<Set<string>> {
   const names = Object.keys(NARROW);
-  const [row] = (
-    await connection.runAndReadAll(
-      `select ${names.map((name) => `coalesce(max(abs(${name})), 0) < ${NARROW_BELOW} as ${name}`).join(', ')} from raw_line`,
-    )
-  ).getRowObjects();
+  const [row] = await duckRows<Record<string, boolean>>(
+    connection,
+    `select ${names.map((name) => `coalesce(max(abs(${name})), 0) < ${NARROW_BELOW} as ${name}`).join(', ')} from raw_line`,
+  );
   return new Set(names.filter((name) => row?.[name]));
 }
 
@@ -190,15 +179,12 @@ async function sumUp(connection: DuckDBConnection, column: string): Promise<void
      select ${keys}, sum(debit)::bigint as debit, sum(credit)::bigint as credit, sum(amount)::bigint as amount, count(*) as count
      from line group by all`,
   );
-  const [row] = (
-    await connection.runAndReadAll(
-      `select (select count(*) from sums) * ${LINES_TO_A_SUM} <= (select count(*) from line) as fewer`,
-    )
-  ).getRowObjects();
-  if (row?.fewer) {
+  const [row] = await duckRows<{ fewer: boolean }>(
+    connection,
+    `select (select count(*) from sums) * ${LINES_TO_A_SUM} <= (select count(*) from line) as fewer`,
+  );
+  if (row?.fewer)
     await connection.run(`create table ${sumTable(column)} as select * from sums order by account, period`);
-    await connection.run(`insert into different values ('${column}', 0, true)`);
-  }
   await connection.run('drop table sums');
 }
 
@@ -206,13 +192,14 @@ async function sumUp(connection: DuckDBConnection, column: string): Promise<void
 const SLICE_LINES = 1_000_000;
 
 /** Slices of the lines, one after the other in the order of a ledger, by account and month. */
-async function slicesOf(connection: DuckDBConnection): Promise<[from: string, to: string][]> {
-  const places = await connection.runAndReadAll(
-    'select place::varchar as place, count(*)::integer as lines from numbered_line group by numbered_line.place order by numbered_line.place',
+async function slicesOf(connection: DuckDBConnection): Promise<[from: number, to: number][]> {
+  const places = await duckRows<{ place: number; lines: number }>(
+    connection,
+    'select place, count(*) as lines from numbered_line group by place order by place',
   );
-  const slices: [string, string][] = [];
+  const slices: [number, number][] = [];
   let lines = SLICE_LINES;
-  for (const row of places.getRowObjects() as { place: string; lines: number }[]) {
+  for (const row of places) {
     const last = slices.at(-1);
     if (!last || lines + row.lines > SLICE_LINES) {
       slices.push([row.place, row.place]);
@@ -245,7 +232,7 @@ const OTHER = `
 
 /** A copy as it was read out, as rows. An empty text stands in quotes, and nothing at all without them. */
 const csv = (path: string, types: Readonly<Record<string, string>>): string =>
-  `read_csv('${path.replaceAll("'", "''")}', auto_detect = false, header = false, delim = ',', quote = '"', escape = '"', nullstr = '',
+  `read_csv(${quoted(path)}, auto_detect = false, header = false, delim = ',', quote = '"', escape = '"', nullstr = '',
      allow_quoted_nulls = false, columns = {${Object.entries(types)
        .map(([name, type]) => `${name}: '${type}'`)
        .join(', ')}})`;

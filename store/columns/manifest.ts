@@ -29,8 +29,9 @@ export interface ColumnReader {
    * Rows of a question in the words of the copies; the caller names their shape.
    * @param values texts that it names by $1, $2 …
    * @param limitMs null: as long as it takes
+   * @param why of the copies, told for whoever tunes
    */
-  rows<Row>(sql: string, values: readonly string[], limitMs: number | null): Promise<Row[]>;
+  rows<Row>(sql: string, values: readonly string[], limitMs: number | null, why?: string): Promise<Row[]>;
 }
 
 /** The copies that answer a question, and what reads them. */

@@ -1,12 +1,10 @@
 import type { Attribute } from '@/core/figure';
 import { lineField } from '@/core/lineFields';
-import type { Question } from '../question';
-import { placesOf, windowLines } from './legs';
-import { type Columns, partName } from './manifest';
+import { type Copied, placesOf, windowLines } from './legs';
+import { partName } from './manifest';
 import { isTextColumn, textTable } from './shape';
 import { type Place, Texts, whole } from './words';
 
-const LIMIT_MS = 5_000;
 /** So many texts for each member that is wanted are looked at first, and so many times more each time that it was too few. */
 const LOOKED_AT = 8;
 
@@ -17,23 +15,21 @@ const LOOKED_AT = 8;
  * @returns up to `limit` of them; and whether there are no more
  */
 export async function membersIn(
-  question: Question,
-  columns: Columns,
+  copied: Copied,
   by: Attribute,
   after: string | null,
   limit: number,
 ): Promise<{ members: string[]; ended: boolean }> {
   const { column } = lineField(by);
   const found = await Promise.all(
-    placesOf(question, columns).map((place) => membersOfPart(question, columns, place, column, after, limit)),
+    placesOf(copied.question, copied.columns).map((place) => membersOfPart(copied, place, column, after, limit)),
   );
   const members = [...new Set(found.flat())].sort(byBytes);
   return { members: members.slice(0, limit), ended: members.length <= limit };
 }
 
 async function membersOfPart(
-  question: Question,
-  { engine }: Columns,
+  { question, columns: { engine }, limitMs }: Copied,
   place: Place,
   column: string,
   after: string | null,
@@ -45,7 +41,7 @@ async function membersOfPart(
   const [span] = await engine.rows<{ last: number | null; before: number | null }>(
     `select max(id) as last, max(id) filter (where ${after === null ? 'false' : `body <= ${ends.of(after)}`}) as before from ${table}`,
     ends.values,
-    LIMIT_MS,
+    limitMs,
   );
   const last = span?.last ?? -1;
   const found: string[] = [];
@@ -62,7 +58,7 @@ async function membersOfPart(
       `select t.body from (select distinct s.${column} as k from ${part}.line s where ${where.join(' and ')} order by k limit ${whole(limit + 1)}) d
        join ${table} t on t.id = d.k order by t.id`,
       texts.values,
-      LIMIT_MS,
+      limitMs,
     );
     found.push(...rows.map(({ body }) => body));
     from = to;
@@ -71,17 +67,13 @@ async function membersOfPart(
 }
 
 /** How many different texts of an attribute the copies have, at the most: parts may have some in common. */
-export async function differentIn(question: Question, columns: Columns, by: Attribute): Promise<number> {
+export async function differentIn({ question, columns, limitMs }: Copied, by: Attribute): Promise<number> {
   const { column } = lineField(by);
   if (!isTextColumn(column)) return 0;
   const parts = placesOf(question, columns).map(
-    ({ part }) => `select texts from ${partName(part)}.different where name = '${column}' and not summed`,
+    ({ part }) => `(select count(*) from ${partName(part)}.${textTable(column)})`,
   );
-  const [row] = await columns.engine.rows<{ texts: number }>(
-    `select sum(texts)::bigint as texts from (${parts.join(' union all ')}) d`,
-    [],
-    LIMIT_MS,
-  );
+  const [row] = await columns.engine.rows<{ texts: number }>(`select ${parts.join(' + ')} as texts`, [], limitMs);
   return row?.texts ?? 0;
 }
 

@@ -1,8 +1,8 @@
 import type { Minor } from '@/core/money';
-import type { Question } from '../question';
-import { placesOf, windowLines } from './legs';
-import { type Columns, partName } from './manifest';
-import { quoted, Texts, visible } from './words';
+import { quoted } from '../duck';
+import { type Copied, placesOf, windowLines } from './legs';
+import { partName } from './manifest';
+import { Texts, visible } from './words';
 
 /** What is on the other side of some lines, added up. */
 export interface OtherSideSum<Account = string> {
@@ -25,7 +25,7 @@ type Row = OtherSideSum<number>;
  * the other side, which the copy knows; of the others the entries are looked at whole, and shared out by the
  * largest-remainder method in whole numbers.
  */
-export async function otherSideIn(question: Question, columns: Columns, limitMs: number | null): Promise<Row[]> {
+export async function otherSideIn({ question, columns, limitMs }: Copied): Promise<Row[]> {
   const texts = new Texts();
   const legs = placesOf(question, columns).map((place) => {
     const line = `${partName(place.part)}.line`;

@@ -1,10 +1,10 @@
 import { isLineNumber, lineField, type SortField } from '@/core/lineFields';
-import type { Question } from '../question';
-import { columnLines, placesOf, windowLines } from './legs';
-import type { Columns } from './manifest';
+import { quoted } from '../duck';
+import type { From, Sort } from '../ledgerPlaces';
+import { type Copied, columnLines, placesOf, windowLines } from './legs';
 import { partName } from './manifest';
 import { isTextColumn, textTable } from './shape';
-import { day as dayText, NUMBERS, quoted, Texts, whole } from './words';
+import { day as dayText, NUMBERS, Texts, whole } from './words';
 
 /** Pages of lines by the copies: they say which lines are on a page, the database has what is on them. */
 
@@ -17,125 +17,98 @@ export interface LineKey {
   running?: number;
 }
 
-export interface ColumnSort {
-  by: SortField;
-  descending: boolean;
-}
-
-/** Where a page in ledger order begins. */
-export type Begin =
-  | { after: { day: string; entryNumber: string; entity: number; entry: number; line: number } }
-  | { offset: number; day: string | null };
-
-/** What lines `s` are put in order by; a text by its number, which is in the order of texts. */
-function sortIn(by: SortField): { column: string; text: boolean } {
+/**
+ * What lines `s` are put in order by, as SQL; a text by its number, which is in the order of texts.
+ * @param entity what tells the company of a line
+ */
+function sortIn(by: SortField, entity: string): { sql: string; text: string | null } {
+  const own = (sql: string) => ({ sql, text: null });
+  const ofText = (column: string) => ({ sql: `s.${column}`, text: column });
   switch (by) {
     case 'date':
-      return { column: 'day', text: false };
+      return own('s.day');
     case 'amount':
-      return { column: 'abs(s.amount)', text: false };
+      return own('abs(s.amount)');
     case 'period':
-      return { column: 'period', text: false };
+      return own('s.period');
     case 'account':
-      return { column: 'account_code', text: true };
+      return ofText('account_code');
     case 'entity':
-      return { column: '', text: false };
+      return own(entity);
     default: {
-      if (isLineNumber(by)) return { column: NUMBERS[by].slice(2), text: false };
+      if (isLineNumber(by)) return own(NUMBERS[by]);
       const { column } = lineField(by);
-      return { column, text: isTextColumn(column) };
+      return isTextColumn(column) ? ofText(column) : own(`s.${column}`);
     }
   }
 }
 
-const direction = ({ descending }: ColumnSort): string => `${descending ? 'desc' : 'asc'} nulls last`;
+const direction = ({ descending }: Sort): string => `${descending ? 'desc' : 'asc'} nulls last`;
 
 /**
  * The lines of a page in any order; where several are alike, in ledger order. Each part finds its own first ones, by
  * numbers alone; only of these are the texts compared between parts.
  */
 export function sortedKeys(
-  question: Question,
-  columns: Columns,
-  sorts: readonly ColumnSort[],
+  { question, columns, limitMs }: Copied,
+  sorts: readonly Sort[],
   offset: number,
   limit: number,
 ): Promise<LineKey[]> {
   const texts = new Texts();
+  const order = sorts.map((sort, i) => `k${i} ${direction(sort)}`);
   const legs = placesOf(question, columns).map((place) => {
-    const { part, books, entity } = place;
-    const text = (column: string): string => `${partName(part)}.${textTable(column)}`;
-    const by = sorts.map((sort, i) => ({ ...sortIn(sort.by), sort, i }));
-    const own = by.map(({ column, sort, i }) =>
-      sort.by === 'entity'
-        ? `${quoted(entity.entity.code)} as k${i}`
-        : `${column.includes('(') ? column : `s.${column}`} as k${i}`,
+    const part = partName(place.part);
+    const by = sorts.map((sort) => sortIn(sort.by, quoted(place.entity.entity.code)));
+    const own = ['s.day', 's.entry_number', 's.entry', 's.line_no'];
+    const first = `select ${[...by.map(({ sql }, i) => `${sql} as k${i}`), ...own].join(', ')}
+      from ${part}.line s where ${windowLines(place, question, texts).join(' and ')}
+      order by ${[...order, ...own].join(', ')} limit ${whole(offset + limit)}`;
+    const told = by.map(({ text }, i) => `${text === null ? `f.k${i}` : `t${i}.body`} as k${i}`);
+    const joined = by.flatMap(({ text }, i) =>
+      text === null ? [] : [`left join ${part}.${textTable(text)} t${i} on t${i}.id = f.k${i}`],
     );
-    const first = `select ${[...own, 's.day', 's.entry_number', 's.entry', 's.line_no'].join(', ')}
-      from ${partName(part)}.line s where ${windowLines(place, question, texts).join(' and ')}
-      order by ${[...by.map(({ sort, i }) => `k${i} ${direction(sort)}`), 's.day', 's.entry_number', 's.entry', 's.line_no'].join(', ')}
-      limit ${whole(offset + limit)}`;
-    const told = by.map(({ text: isText, i }) => `${isText ? `t${i}.body` : `f.k${i}`} as k${i}`);
-    const joined = by.flatMap(({ text: isText, column, i }) =>
-      isText ? [`left join ${text(column)} t${i} on t${i}.id = f.k${i}`] : [],
-    );
-    return `select ${[...told, 'f.day', 'n.body as entry_number', `${whole(books)} as entity`, 'f.entry', 'f.line_no'].join(', ')}
-      from (${first}) f join ${text('entry_number')} n on n.id = f.entry_number ${joined.join(' ')}`;
+    return `select ${[...told, 'f.day', 'n.body as entry_number', `${whole(place.books)} as entity`, 'f.entry', 'f.line_no'].join(', ')}
+      from (${first}) f join ${part}.${textTable('entry_number')} n on n.id = f.entry_number ${joined.join(' ')}`;
   });
-  const order = [
-    ...sorts.map((sort, i) => `k${i} ${direction(sort)}`),
-    'day',
-    'entry_number',
-    'entity',
-    'entry',
-    'line_no',
-  ];
   return columns.engine.rows<LineKey>(
-    `select entity, entry, line_no from (${legs.join(' union all ')}) s order by ${order.join(', ')} limit ${whole(limit)} offset ${whole(offset)}`,
+    `select entity, entry, line_no from (${legs.join(' union all ')}) s
+     order by ${[...order, LEDGER_ORDER].join(', ')} limit ${whole(limit)} offset ${whole(offset)}`,
     texts.values,
-    LIMIT_MS,
+    limitMs,
   );
 }
 
 /** The same with the running balance of every line, for which all lines are put in ledger order first. */
 export function sortedKeysRunning(
-  question: Question,
-  columns: Columns,
-  sorts: readonly ColumnSort[],
+  { question, columns, limitMs }: Copied,
+  sorts: readonly Sort[],
   offset: number,
   limit: number,
 ): Promise<LineKey[]> {
   const texts = new Texts();
-  const codes = new Map(question.entities.flatMap((e) => e.books.map((books) => [books, e.entity.code])));
-  const by = sorts.map((sort) => ({ ...sortIn(sort.by), sort }));
-  const bodies = [...new Set(['entry_number', ...by.flatMap(({ text, column }) => (text ? [column] : []))])];
-  const order = by.map(({ column, sort }) => {
-    const own =
-      sort.by === 'entity'
-        ? `case s.entity ${[...codes].map(([books, code]) => `when ${whole(books)} then ${quoted(code)}`).join(' ')} end`
-        : column.includes('(')
-          ? column
-          : `s.${column}`;
-    return `${own} ${direction(sort)}`;
-  });
+  const companies = question.entities.flatMap((e) =>
+    e.books.map((books) => `when ${whole(books)} then ${quoted(e.entity.code)}`),
+  );
+  const by = sorts.map((sort) => sortIn(sort.by, `case s.entity ${companies.join(' ')} end`));
+  const bodies = [...new Set(['entry_number', ...by.flatMap(({ text }) => text ?? [])])];
+  const order = sorts.map((sort, i) => `${by[i]?.sql} ${direction(sort)}`);
   return columns.engine.rows<LineKey>(
     `select s.entity, s.entry, s.line_no, s.running from (
        select s.*, sum(s.amount) over (order by ${LEDGER_ORDER} rows unbounded preceding)::bigint as running
        from ${columnLines(question, columns, texts, { bodies })} s) s
      order by ${[...order, LEDGER_ORDER].join(', ')} limit ${whole(limit)} offset ${whole(offset)}`,
     texts.values,
-    LIMIT_MS,
+    limitMs,
   );
 }
 
 const LEDGER_ORDER = 's.day, s.entry_number, s.entity, s.entry, s.line_no';
-const LIMIT_MS = 5_000;
 
 /** The lines of a page in ledger order. */
 export function ledgerKeys(
-  question: Question,
-  columns: Columns,
-  from: Begin,
+  { question, columns, limitMs }: Copied,
+  from: From,
   limit: number,
   openings: boolean,
 ): Promise<LineKey[]> {
@@ -165,6 +138,6 @@ export function ledgerKeys(
     `select entity, entry, line_no from (${legs.join(' union all ')}) s
      order by day, number, entity, entry, line_no limit ${whole(limit)} offset ${whole(offset)}`,
     texts.values,
-    LIMIT_MS,
+    limitMs,
   );
 }

@@ -1,11 +1,9 @@
 import type { Split } from '@/core/figure';
 import { type LineStats, QUANTITY_DIGITS } from '@/core/lineStats';
-import type { Question } from '../question';
-import { placesOf, windowLines } from './legs';
-import type { Columns } from './manifest';
+import { type Copied, placesOf, windowLines } from './legs';
 import { partName } from './manifest';
 import { textTable } from './shape';
-import { keyIn, Texts, whole } from './words';
+import { keyIn, keysTold, Texts, whole } from './words';
 
 /** What is told of lines beside their sum, as it comes out of a store. */
 export type RecordRow = Record<`key${number}`, string | number | null> &
@@ -18,11 +16,9 @@ export type RecordRow = Record<`key${number}`, string | number | null> &
 
 /** What is told of the lines of a figure's window beside their sum, by split keys; `recordSums` of the copies. */
 export function recordSumsIn(
-  question: Question,
-  columns: Columns,
+  { question, columns, limitMs }: Copied,
   splits: readonly Split[],
   limit: number,
-  limitMs: number | null,
 ): Promise<RecordRow[]> {
   const texts = new Texts();
   const legs = placesOf(question, columns).map((place) => {
@@ -35,16 +31,13 @@ export function recordSumsIn(
         sum(abs(s.amount)) as size, min(abs(s.amount)) as smallest, max(abs(s.amount)) as largest,
         sum(s.quantity) as quantity, sum(s.amount) filter (where s.quantity is not null) as priced,
         min(${unit}) as least, max(${unit}) as most
-      from ${partName(place.part)}.line s where ${windowLines(place, question, texts).join(' and ')} group by all`;
-    const told = keys.map((key, i) => `${key.text !== null ? `t${i}.body` : key.outer(`g.k${i}`, '')} as key${i}, `);
-    const joined = keys.flatMap((key, i) =>
-      key.text !== null ? [`left join ${part}.${textTable(key.text)} t${i} on t${i}.id = g.k${i}`] : [],
-    );
+      from ${part}.line s where ${windowLines(place, question, texts).join(' and ')} group by all`;
+    const { told, joined } = keysTold(keys, place, 'g');
     const spoken = (id: string, alias: string): string => `case when ${id} = -1 then '' else ${alias}.body end`;
-    return `select ${told.join('')} g.lines, g.size, g.smallest, g.largest, g.quantity, g.priced,
+    return `select ${[...told, 'g.lines'].join(', ')}, g.size, g.smallest, g.largest, g.quantity, g.priced,
         ${spoken('g.least', 'lu')} as first_unit, ${spoken('g.most', 'mu')} as last_unit
       from (${inner}) g join ${columns.accounts} a on a.id = g.account
-      left join ${units} lu on lu.id = g.least left join ${units} mu on mu.id = g.most ${joined.join(' ')}`;
+      left join ${units} lu on lu.id = g.least left join ${units} mu on mu.id = g.most ${joined}`;
   });
   const keys = splits.map((_, i) => `key${i}`);
   return columns.engine.rows<RecordRow>(

@@ -76,6 +76,9 @@ export const SUMMED = [...TEXTS, 'day', 'magnitude', ...Array.from({ length: 8 }
 
 /** The table in which lines are added up by a column of theirs. */
 export const sumTable = (column: string): string => `sum_by_${column}`;
+/** The columns by which lines are added up, as the tables of a part tell. */
+export const summedIn = (tables: readonly string[]): string[] =>
+  SUMMED.filter((column) => tables.includes(sumTable(column)));
 
 /** What is copied out of the database: of lines, of entries, and of each table of codes. */
 const LINE_COPY = [

@@ -1,12 +1,12 @@
 import { addDays, lastOfMonth, mondayOf } from '@/core/dates';
-import { type Clause, membersOf, type Split } from '@/core/figure';
-import { type LineField, lineField } from '@/core/lineFields';
+import type { Clause, Split } from '@/core/figure';
+import { isAttribute, isLineNumber, lineField } from '@/core/lineFields';
 import { exponentOf } from '@/core/money';
-import { collapsed } from '@/core/pattern';
 import { bands } from '@/core/sizes';
 import { comparisonOf, isPattern, oneValue, type Range, rangeOf, type ValueTest } from '@/core/values';
-import { dimensionOf } from '../clauseSql';
+import { dimensionOf, likeOf, memberIds, oppositeIds } from '../clauseSql';
 import { KIND, STATUS } from '../codes';
+import { quoted } from '../duck';
 import type { EntityQuestion, Question } from '../question';
 import { type Part, partName } from './manifest';
 import { isTextColumn, textTable } from './shape';
@@ -46,22 +46,21 @@ const decimal = (text: string): string => {
   return text.trim();
 };
 
+/** The ranges of numbers that a clause asks for: of numbers of lines, and of texts that are digits. */
+function rangesOfNumbers(clause: Clause): Range[] {
+  const any: readonly unknown[] = 'any' in clause ? clause.any : [];
+  if (isLineNumber(clause.on)) return any.filter((range): range is Range => range !== null);
+  if (!isAttribute(clause.on)) return [];
+  const ranges = any.flatMap((value) => (typeof value === 'string' ? (rangeOf(value) ?? []) : []));
+  return ranges.filter((range) => comparisonOf(range) === 'digits');
+}
+
 /** Whether the copies can hold all numbers of a question's ranges against their own; what is longer is for the database. */
 export const expressible = ({ figure }: Question): boolean =>
-  figure.where.every((clause) =>
-    !('any' in clause)
-      ? true
-      : clause.any.every((asked) => {
-          const range =
-            typeof asked === 'string'
-              ? rangeOf(asked)
-              : asked !== null && typeof asked === 'object' && 'from' in asked
-                ? asked
-                : null;
-          if (range === null || (typeof asked === 'string' && comparisonOf(range) !== 'digits')) return true;
-          return [range.from, range.to].every((end) => end === null || DECIMAL.test(end.trim()));
-        }),
-  );
+  figure.where
+    .flatMap(rangesOfNumbers)
+    .every(({ from, to }) => [from, to].every((end) => end === null || DECIMAL.test(end.trim())));
+
 export const among = (column: string, values: readonly string[]): string =>
   values.length === 0 ? 'false' : `${column} in (${values.join(', ')})`;
 
@@ -84,11 +83,8 @@ function clauseIn(clause: Clause, place: Place, question: Question, texts: Texts
   const not = (condition: string): string => ('not' in clause && clause.not ? `not ${condition}` : condition);
   switch (clause.on) {
     case 'dim': {
-      const dim = dimensionOf(question, clause.dim);
-      const ids = clause.any.flatMap((pick) =>
-        pick.is === 'none' ? [0] : [...membersOf(pick, dim.tree)].map((code) => dim.members.get(code) ?? -1),
-      );
-      return not(`(${among(`s.d${whole(dim.slot)}`, ids.map(whole))})`);
+      const { slot } = dimensionOf(question, clause.dim);
+      return not(`(${among(`s.d${whole(slot)}`, memberIds(clause, question).map(whole))})`);
     }
     case 'kind':
       return among(
@@ -110,9 +106,9 @@ function clauseIn(clause: Clause, place: Place, question: Question, texts: Texts
     case 'max':
       return `abs(s.amount) <= ${whole(clause.amount)}`;
     case 'opposite': {
-      const ids = question.entities.flatMap((e) => clause.any.flatMap((code) => e.entity.accounts.get(code)?.id ?? []));
+      const accounts = among('o.account', oppositeIds(clause, question).map(whole));
       // An entry with the side on which the other line is to be, as one number.
-      const opposite = [among('o.account', ids.map(whole)), 'o.amount <> 0', ...visible('o', question)].join(' and ');
+      const opposite = [accounts, 'o.amount <> 0', ...visible('o', question)].join(' and ');
       return `(s.amount <> 0 and s.entry::bigint * 2 + (s.amount > 0)::bigint in (
         select o.entry::bigint * 2 + (o.amount < 0)::bigint from ${partName(place.part)}.line o where ${opposite}))`;
     }
@@ -172,11 +168,7 @@ function valuesIn(column: string, table: string, any: readonly ValueTest[], text
         ];
   const found: string[] = [];
   for (const pattern of any.filter(isPattern)) {
-    const written = collapsed(pattern);
-    const like = written
-      .replace(/[\\%_]/g, '\\$&')
-      .replaceAll('*', '%')
-      .replaceAll('?', '_');
+    const like = likeOf(pattern);
     looked.push(`folded like lower(${texts.of(like)})${like.includes('\\') ? ` escape '\\'` : ''}`);
   }
   for (const range of any.map(rangeOf)) {
@@ -215,14 +207,14 @@ export interface Key {
   /** As lines are put together by it: a column as it is, which is quickest. */
   inner: string;
   /** As it is told: of what was put together by it under the name given. */
-  outer(name: string, text: string): string;
+  outer(name: string): string;
   /** The column of whose texts it is the number; null: it is none. */
   text: string | null;
   /** Whether it needs the account of each line. */
   ofAccount?: true;
 }
 
-const plain = (inner: string): Key => ({ inner, outer: (name) => name, text: null });
+export const plain = (inner: string): Key => ({ inner, outer: (name) => name, text: null });
 
 export function keyIn(split: Split, { entity }: Pick<Place, 'entity'>, question: Question): Key {
   switch (split.by) {
@@ -254,12 +246,23 @@ export function keyIn(split: Split, { entity }: Pick<Place, 'entity'>, question:
       return { inner: 's.magnitude', outer: (of) => `(case ${told(of).join(' ')} end)`, text: null };
     }
     default: {
-      const { column } = lineField(split.by) as LineField;
-      return isTextColumn(column)
-        ? { inner: `s.${column}`, outer: (_, text) => text, text: column }
-        : plain(`s.${column}`);
+      const { column } = lineField(split.by);
+      return { ...plain(`s.${column}`), text: isTextColumn(column) ? column : null };
     }
   }
 }
 
-export const quoted = (text: string): string => `'${text.replaceAll("'", "''")}'`;
+/** Keys of what was put together under an alias, as they are told, with the joins that give numbers of texts their texts. */
+export function keysTold(keys: readonly Key[], { part }: Place, alias: string): { told: string[]; joined: string } {
+  const texts = keys.flatMap(({ text }, i) =>
+    text === null ? [] : [`left join ${partName(part)}.${textTable(text)} t${i} on t${i}.id = ${alias}.k${i}`],
+  );
+  return {
+    told: keys.map(({ text, outer }, i) => `${text === null ? outer(`${alias}.k${i}`) : `t${i}.body`} as key${i}`),
+    joined: texts.join(' '),
+  };
+}
+
+/** Lines on some accounts; null: on any. */
+export const onAccounts = (ids: readonly number[] | null): string[] =>
+  ids === null ? [] : [among('s.account', ids.map(whole))];

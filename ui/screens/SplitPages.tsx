@@ -1,5 +1,6 @@
 import type { SplitSheet } from '@/contracts/answers/sheets';
 import type { Step } from '../address/address';
+import { countText } from '../amounts';
 
 /** How many rows a page of a very long split has, and after which member it begins. */
 type Page = { first?: string; after?: string };
@@ -37,12 +38,10 @@ export function SplitPages({
   const { after: _after, ...first } = page;
   return (
     <span className="flex gap-4">
-      <span>
-        {page.after ? `${shown.toLocaleString()} rows after ${page.after}` : `The first ${shown.toLocaleString()} rows`}
-      </span>
+      <span>{page.after ? `${countText(shown)} rows after ${page.after}` : `The first ${countText(shown)} rows`}</span>
       {longer !== undefined &&
         next !== null &&
-        button(`Show ${longer.toLocaleString()}`, 'Shows more rows at once', { ...page, first: String(longer) })}
+        button(`Show ${countText(longer)}`, 'Shows more rows at once', { ...page, first: String(longer) })}
       {next !== null && button('Next page', `Shows the rows after ${next}`, { ...page, after: next })}
       {page.after !== undefined && button('From the first', 'Shows the first page again', first)}
     </span>

@@ -372,7 +372,7 @@ async function finish(
     detail: { file: load.file_name, digest: load.file_digest, kind: load.kind, ...counts, replaced },
   });
   await endJobsOf(trx, 'load', loadSubject(load.id), 'done', null);
-  if (load.kind === 'lines' || load.kind === 'documents' || load.kind === 'trial-balance') await askCopies(trx, load);
+  await askCopies(trx, load);
   for (const kind of ['seal', 'drift'] as const)
     await addJob(trx, {
       kind,

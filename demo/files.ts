@@ -179,6 +179,7 @@ export const schemesFile = (): string =>
   ]);
 
 const SCHEME = [
+  ['4', 'Turnover', 'Driftsinntekter'],
   ['41', 'Carriage of passengers and vehicles', 'Transport av passasjerer og kjøretøy'],
   ['42', 'Carriage of goods', 'Transport av gods'],
   ['43', 'Public grants', 'Offentlige tilskudd'],
@@ -187,6 +188,7 @@ const SCHEME = [
   ['44', 'Other operating income', 'Annen driftsinntekt'],
   ['65', 'Goods consumed', 'Vareforbruk'],
   ['62', 'Fuel', 'Drivstoff'],
+  ['7', 'People', 'Personalkostnader'],
   ['70', 'Pay of crews', 'Lønn til mannskap'],
   ['71', 'Pay ashore', 'Lønn på land'],
   ['73', 'Other costs of people', 'Andre personalkostnader'],
@@ -199,6 +201,7 @@ const SCHEME = [
   ['84', 'Leases', 'Leie'],
   ['85', 'Net finance costs', 'Netto finanskostnader'],
   ['11', 'Vessels, quays and equipment', 'Skip, kaier og utstyr'],
+  ['1', 'Current assets', 'Omløpsmidler'],
   ['12', 'Stocks', 'Lager'],
   ['13', 'Receivables', 'Fordringer'],
   ['14', 'Prepayments', 'Forskuddsbetalinger'],

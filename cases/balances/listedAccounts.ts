@@ -34,37 +34,74 @@ export async function schemeOf(
   return { scheme, captions: await captionsOf(ctx.read, scheme, asOf) };
 }
 
-/** Accounts by their codes of a scheme, in the order of its captions, other codes after them; those without one come last. */
-export function underCodes(accounts: readonly CatalogueAccount[], { scheme, captions }: Scheme) {
+/** A code of a scheme with what it is called. */
+interface SchemeCode {
+  code: string;
+  name: string;
+  /** By language (ISO 639). */
+  names: Record<string, string>;
+}
+interface SchemeGroup extends SchemeCode {
+  accounts: CatalogueAccount[];
+  /** Headings that it stands under, the outermost first. */
+  under: SchemeCode[];
+}
+
+/**
+ * Accounts by their codes of a scheme, in the order of its captions, other codes after them; those without one come last.
+ * A caption whose code no account of the chart has is a heading of those after it whose codes begin with its own.
+ */
+export function underCodes(
+  accounts: readonly CatalogueAccount[],
+  chart: readonly CatalogueAccount[],
+  { scheme, captions }: Scheme,
+): SchemeGroup[] {
   const groups = new Map<string, CatalogueAccount[]>();
   for (const a of accounts) {
     const code = a.codes[scheme] ?? '';
     groups.set(code, [...(groups.get(code) ?? []), a]);
   }
-  const order = [...captions.keys()];
-  const placeOf = (code: string): number => {
-    const at = order.indexOf(code);
-    return code === '' ? Number.POSITIVE_INFINITY : at === -1 ? order.length : at;
+  const called = (code: string): SchemeCode => {
+    const caption = captions.get(code);
+    const name = code === '' ? `without a ${scheme} code` : caption ? `${code} ${caption.name}` : `${scheme} ${code}`;
+    const spoken = Object.entries(caption?.names ?? {}).map(([lang, said]) => [lang, `${code} ${said}`]);
+    return { code, name, names: Object.fromEntries(spoken) };
   };
-  return [...groups]
-    .sort(([a], [b]) => placeOf(a) - placeOf(b) || (a < b ? -1 : 1))
-    .map(([code, accounts]) => {
-      const caption = captions.get(code);
-      const name = code === '' ? `without a ${scheme} code` : caption ? `${code} ${caption.name}` : `${scheme} ${code}`;
-      const spoken = Object.entries(caption?.names ?? {}).map(([lang, said]) => [lang, `${code} ${said}`]);
-      return { code, name, names: Object.fromEntries(spoken) as Record<string, string>, accounts };
-    });
+  const borne = new Set(chart.map((a) => a.codes[scheme]));
+  const found: SchemeGroup[] = [];
+  let under: string[] = [];
+  for (const code of captions.keys()) {
+    under = under.filter((heading) => code.startsWith(heading));
+    const mine = groups.get(code);
+    if (mine) found.push({ ...called(code), accounts: mine, under: under.map(called) });
+    else if (!borne.has(code)) under = [...under, code];
+  }
+  const others = [...groups].filter(([code]) => !captions.has(code));
+  others.sort(([a], [b]) => Number(a === '') - Number(b === '') || (a < b ? -1 : 1));
+  return [...found, ...others.map(([code, accounts]) => ({ ...called(code), accounts, under: [] }))];
 }
 
-/** Accounts under the codes of a scheme, each code a heading with its subtotal; those without one come last. */
-function schemeOrder(chart: CatalogueAccount[], { scheme, captions }: Scheme): ListedAccount[] {
+/** Accounts under the codes of a scheme, each code a heading with its subtotal, under the scheme's own headings. */
+function schemeOrder(chart: CatalogueAccount[], scheme: Scheme): ListedAccount[] {
   const posting = chart.filter((a) => a.posting);
-  return underCodes(posting, { scheme, captions }).flatMap(({ code, name, names, accounts }): ListedAccount[] => {
-    const heading = { ...(accounts[0] as CatalogueAccount), code: `${SCHEME}${code}`, name, names, posting: false };
-    return [
-      { account: heading, depth: 0, beneath: accounts.map((a) => a.code) },
-      ...accounts.map((account) => ({ account, depth: 1, beneath: [account.code] })),
-    ];
+  const groups = underCodes(posting, chart, scheme);
+  const heading = ({ code, name, names }: SchemeCode, depth: number, accounts: CatalogueAccount[]): ListedAccount => ({
+    account: { ...(accounts[0] as CatalogueAccount), code: `${SCHEME}${code}`, name, names, posting: false },
+    depth,
+    beneath: accounts.map((a) => a.code),
+  });
+  const open = new Set<string>();
+  return groups.flatMap((group) => {
+    const { under, accounts } = group;
+    const begun = under.flatMap((above, depth) => {
+      if (open.has(above.code)) return [];
+      open.add(above.code);
+      const of = groups.filter((g) => g.under.some(({ code }) => code === above.code));
+      const whole = of.flatMap((g) => g.accounts);
+      return [heading(above, depth, whole)];
+    });
+    const lines = accounts.map((account) => ({ account, depth: under.length + 1, beneath: [account.code] }));
+    return [...begun, heading(group, under.length, accounts), ...lines];
   });
 }
 

@@ -48,7 +48,10 @@ export async function outlinesOf(
   return found;
 }
 
-/** A statement by a statutory scheme: one row a code, in the order of the codes, beside the house outline. */
+/**
+ * A statement by a statutory scheme: one row a code, in the order of the codes and under the scheme's headings, each with
+ * its subtotal, beside the house outline.
+ */
 export function schemeOutline(
   kind: 'income' | 'balance',
   of: Scheme,
@@ -73,22 +76,37 @@ export function schemeOutline(
     const sign = usualSide(type);
     const groups = underCodes(
       mine.filter((x) => x.type === type),
+      chart,
       of,
     );
     if (groups.length === 0) continue;
     rows.push({ key: `head-${type}`, label: caption, is: 'caption', depth: 0 });
-    const terms = [];
-    for (const { code, name, names, accounts } of groups) {
-      const key = `${type}-${code || 'none'}`;
+    const keyOf = (code: string): string => `${type}-${code || 'none'}`;
+    const terms = groups.map(({ code }) => ({ row: keyOf(code), times: 1 as const }));
+    const begun = new Set<string>();
+    for (const { code, name, names, accounts, under } of groups) {
+      for (const [above, heading] of under.entries()) {
+        if (begun.has(heading.code)) continue;
+        begun.add(heading.code);
+        rows.push({
+          key: keyOf(heading.code),
+          label: (lang && heading.names[lang]) || heading.name,
+          is: 'formula',
+          depth: above + 1,
+          terms: groups
+            .filter((g) => g.under.some((u) => u.code === heading.code))
+            .map((g) => ({ row: keyOf(g.code), times: 1 as const })),
+          emphasis: 'subtotal',
+        });
+      }
       rows.push({
-        key,
+        key: keyOf(code),
         label: (lang && names[lang]) || name,
         is: 'accounts',
-        depth: 1,
+        depth: under.length + 1,
         accounts: accounts.map((a) => a.code).join(', '),
         sign,
       });
-      terms.push({ row: key, times: 1 as const });
     }
     rows.push({
       key: `total-${type}`,

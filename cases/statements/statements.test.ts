@@ -190,6 +190,18 @@ describe('the usual statements of a ledger', () => {
     ]);
     expect(own.indexOf('45 Terminal services')).toBeLessThan(own.indexOf('44 Other operating income'));
     expect(spoken[1]).toBe('42 Transport av gods');
+    // A caption that no account bears is a heading of what follows it and begins with it, and says what they come to.
+    const rows = scheme.rows.map((r) => `${' '.repeat(r.depth)}${r.label}`);
+    expect(rows.slice(0, 3)).toEqual(['Income', ' 4 Turnover', '  41 Carriage of passengers and vehicles']);
+    expect(rows.slice(rows.indexOf(' 7 People')).slice(1, 5)).toEqual([
+      '  70 Pay of crews',
+      '  71 Pay ashore',
+      '  73 Other costs of people',
+      ' 83 Depreciation',
+    ]);
+    expect(value(scheme, 'income-4')).toBe(value(scheme, 'total-income'));
+    const parts = ['expense-70', 'expense-71', 'expense-73'].map((key) => minor(value(scheme, key)));
+    expect(minor(value(scheme, 'expense-7'))).toBe(parts.reduce((sum, part) => sum + part, 0));
   });
 });
 

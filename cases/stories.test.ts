@@ -102,6 +102,19 @@ test('8 harbour dues of March are in period 13 of one company and in April of th
   ).toEqual(new Set(['2027.01']));
 });
 
+test('9 and 10 an accrual that was not reversed, so that the cost counts twice; tax of a charter in its income', async () => {
+  expect(await closing('entity=KSF&accounts=2192&to=2026.11')).toEqual({ '2192': '0.00' });
+  expect(await closing('entity=KSF&accounts=2192')).toEqual({ '2192': '-81400.00' });
+  expect((await lines('entity=KSF&accounts=6350&from=2026.12&to=2027.01')).map((l) => l.amount)).toEqual([
+    '81400.00',
+    '81400.00',
+  ]);
+  const charters = 'entity=KSF&accounts=4410&from=2027.04&to=2027.06&document=CH-*&by=document';
+  const untaxed = await split(`${charters}&taxCode=~none`);
+  expect((await split(charters)).map((r) => r.member)).toEqual(['CH-0061', 'CH-0062', 'CH-0063']);
+  expect(untaxed.map((r) => [r.member, r.movement])).toEqual([['CH-0062', '-13800.00']]);
+});
+
 test('11, 13 and 15 a lost invoice number, a storm week without sailings, a line on a dormant account', async () => {
   expect(await lines('entity=KSF&window=everything&document=FI-00871')).toEqual([]);
   expect((await lines('entity=KSF&window=everything&document=FI-00870')).length).toBeGreaterThan(0);
@@ -242,6 +255,10 @@ test('the trial balance by statutory codes has the same total, each heading taki
     taken.totals.movement,
     taken.totals.closing,
   ]);
+  // The scheme's own heading stands above its codes and comes to what they come to.
+  const people = codes.rows.findIndex((r) => r.name === '7 People');
+  expect(codes.rows[people + 1]).toMatchObject({ name: '70 Pay of crews', depth: 1 });
+  expect(codes.rows[people]?.closing).toBe((await tb('tree=no&accounts=7*')).totals.closing);
   await expect(tb('tree=yes&scheme=none')).rejects.toMatchObject({ errors: [{ path: 'scheme' }] });
   const [all, active] = [await tb('zero=show'), await tb('zero=active')];
   const idle = all.rows.filter((r) => !active.rows.some((a) => a.account === r.account));

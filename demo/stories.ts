@@ -10,6 +10,8 @@ export function* stories(): Generator<DemoEntry> {
   yield typedYear();
   yield creditNoteWithoutInvoice();
   yield dormantAccount();
+  yield* winterLayUp();
+  yield* charters();
 }
 
 /** Story 1: the third stage of Maren's docking is booked twice; the second copy sits on another project. */
@@ -134,6 +136,75 @@ const typedYear = (): DemoEntry => ({
     { account: '2110', amount: -820_800 },
   ],
 });
+
+/** Story 9: winter lay-up is accrued at the year's end until its invoice comes; the second time it was not reversed. */
+function* winterLayUp(): Generator<DemoEntry> {
+  const dims = { vessel: 'POOL' };
+  const accrual = (number: string, date: string, description: string, amount: number): DemoEntry =>
+    manual('KSF', number, date, description, [
+      { account: '6350', amount, dims },
+      { account: '2192', amount: -amount },
+    ]);
+  const billed = (number: string, date: string, document: string, net: number): DemoEntry => ({
+    ...invoice(number, date, 'Winter lay-up, berths and watch', ['S-402', 'Brenna Boatyard'], document),
+    lines: [
+      { account: '6350', amount: net, dims, tax: ['P20', net / 5] },
+      { account: '1331', amount: net / 5 },
+      { account: '2110', amount: -net - net / 5 },
+    ],
+  });
+  yield accrual('JE-KSF-90901', '2025-03-31', 'Winter lay-up, invoice to come', 7_860_000);
+  yield {
+    ...accrual('JE-KSF-90902', '2025-04-01', 'Reversal of JE-KSF-90901', -7_860_000),
+    kind: 'reversal',
+    reversalOf: 'JE-KSF-90901',
+  };
+  yield billed('PI-KSF-90903', '2025-04-18', 'BBY-2204', 7_920_000);
+  yield accrual('JE-KSF-90904', '2026-03-31', 'Winter lay-up, invoice to come', 8_140_000);
+  yield billed('PI-KSF-90905', '2026-04-20', 'BBY-2391', 8_140_000);
+}
+
+/** Story 10: of three charters the second has its tax in charter income, where it is no income. */
+function* charters(): Generator<DemoEntry> {
+  const sailings = [
+    {
+      document: 'CH-0061',
+      date: '2026-07-04',
+      paid: '2026-07-24',
+      party: ['C-201', 'Skarvoy Folk Weekend'],
+      net: 960_000,
+    },
+    { document: 'CH-0062', date: '2026-08-01', paid: '2026-08-20', party: ['C-202', 'Tolsey Regatta'], net: 1_150_000 },
+    { document: 'CH-0063', date: '2026-09-05', paid: '2026-09-28', party: ['C-203', 'Harrowick Choir'], net: 720_000 },
+  ] as const;
+  for (const { document, date, paid, party, net } of sailings) {
+    const tax = net / 5;
+    const dims = { vessel: 'TERN' };
+    const entry = { ...invoice(`FI-${document}`, date, `Charter, ${party[1]}`, [...party], document), journal: 'FI' };
+    const rightly: DemoLine[] = [
+      { account: '4410', amount: -net, dims, tax: ['S20', tax] },
+      { account: '2310', amount: -tax },
+    ];
+    const wrongly: DemoLine[] = [
+      { account: '4410', amount: -net, dims },
+      { account: '4410', amount: -tax, dims },
+    ];
+    yield {
+      ...entry,
+      lines: [{ account: '1310', amount: net + tax }, ...(document === 'CH-0062' ? wrongly : rightly)],
+    };
+    yield {
+      ...invoice(`BR-${document}`, paid, `Received from ${party[1]}`, [...party], document),
+      journal: 'BR',
+      postedBy: 'bank',
+      documentType: 'payment',
+      lines: [
+        { account: '1520', amount: net + tax },
+        { account: '1310', amount: -(net + tax) },
+      ],
+    };
+  }
+}
 
 /** Story 11, beside the lost number in the series FI: a credit note for which there is no invoice. */
 const creditNoteWithoutInvoice = (): DemoEntry => ({

@@ -1,39 +1,9 @@
 import { expect, type Page, test } from '@playwright/test';
 import { accessible, appUrl, choose, showIt, signIn } from './app';
 import { counting, underAMinute } from './effort';
+import { only, open, splitBy, to } from './walking';
 
 // Stories of the demo world from a first sheet to the lines, by keyboard alone, as docs/guide.md tells them.
-
-async function open(page: Page, path: string): Promise<void> {
-  await page.goto(`${appUrl()}${path}`);
-  await expect(page.locator('[role=gridcell][tabindex="0"]')).toBeFocused();
-}
-
-/** Types a clause of the scope and takes the first reading of it. */
-async function only(page: Page, words: string, reading: string): Promise<void> {
-  await page.keyboard.press('/');
-  await expect(page.getByRole('combobox', { name: 'Only' })).toBeFocused();
-  await page.keyboard.type(words);
-  await expect(page.getByRole('listbox').getByRole('option', { selected: true })).toContainText(reading);
-  await page.keyboard.press('Enter');
-}
-
-/** To a row of the sheet by part of its name. */
-async function to(page: Page, words: string): Promise<void> {
-  await page.keyboard.press('f');
-  await page.keyboard.type(words);
-  await page.keyboard.press('Enter');
-  await expect(page.locator('[role=gridcell][tabindex="0"]')).toBeFocused();
-}
-
-async function splitBy(page: Page, name: string): Promise<void> {
-  await page.keyboard.press('s');
-  await expect(page.getByRole('combobox', { name: 'Split by' })).toBeFocused();
-  await page.keyboard.type(name);
-  await expect(page.getByRole('option', { selected: true })).toContainText(name);
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('grid', { name: `Split by ${name.toLowerCase()}` })).toBeVisible();
-}
 
 const scope = (page: Page) => page.getByTestId('scope');
 const cell = (page: Page, name: string | RegExp) => page.getByRole('gridcell', { name }).first();

@@ -18,6 +18,7 @@ import { readSentence } from './asking/readSentence';
 import type { Viewer } from './asking/viewer';
 import { readAccounts } from './charts/accounts';
 import { readDimensions } from './charts/dimensions';
+import { proveLoad } from './loads/proveLoad';
 import { signIn, viewerOfSession } from './people/signIn';
 import { readMarks } from './sheets/marks';
 import { readLines } from './sheets/readLines';
@@ -118,6 +119,8 @@ test('9 and 10 an accrual that was not reversed, so that the cost counts twice; 
 test('11, 13 and 15 a lost invoice number, a storm week without sailings, a line on a dormant account', async () => {
   expect(await lines('entity=KSF&window=everything&document=FI-00871')).toEqual([]);
   expect((await lines('entity=KSF&window=everything&document=FI-00870')).length).toBeGreaterThan(0);
+  const { gaps } = await proveLoad(fresh.ctx, ines, 5);
+  expect(gaps).toContainEqual({ entity: 'KSF', from: 'FI-00871', to: 'FI-00871', count: 1 });
   expect(
     (await split('entity=KSF&accounts=41*&from=2026-02-09&to=2026-02-15&dim.route=R5&by=day')).map((r) => r.member),
   ).toEqual(['2026-02-09']);

@@ -47,10 +47,15 @@ export async function proveLoad(ctx: Context, viewer: Viewer, id: number) {
   const lost = sized.filter((g) => g.count <= RANGE_STEP);
   const missing = (entity: string, prefix: string): number =>
     lost.filter((g) => g.entity === entity && g.prefix === prefix).reduce((n, g) => n + g.count, 0);
+  // Written as its neighbours are, with as many digits: what is looked for is what a paper would have said.
+  const written = ({ entity, prefix }: (typeof sized)[number], n: number): string => {
+    const first = series.find((s) => s.entity === entity && s.prefix === prefix)?.first ?? '';
+    return `${prefix}${String(n).padStart(first.length - prefix.length, '0')}`;
+  };
   const range = (g: (typeof sized)[number]) => ({
     entity: g.entity,
-    from: `${g.prefix}${g.from}`,
-    to: `${g.prefix}${g.to}`,
+    from: written(g, g.from),
+    to: written(g, g.to),
     count: g.count,
   });
   return {

@@ -3,7 +3,8 @@
 import { openingsOf } from '../address/measures';
 import { splitChoices } from '../address/splitNames';
 import { useEntities } from '../query/hooks';
-import { type Groups, isGroups, RUNS, runsOf, withRuns } from './runs';
+import { useKeys } from '../shell/keys';
+import { type Groups, isGroups, nextRuns, RUNS, runsOf, withRuns } from './runs';
 import type { ScreenProps } from './SheetFrame';
 import { ViewSentence } from './ViewSentence';
 
@@ -20,6 +21,10 @@ const APART = ['entry', 'size'];
 export function RunsChoice({ screen, replace }: ScreenProps) {
   const { data } = useEntities();
   const runs = runsOf(screen);
+  useKeys({
+    l: () => replace(withRuns(screen, nextRuns(runs, 1))),
+    L: () => replace(withRuns(screen, nextRuns(runs, -1))),
+  });
   const groups: [string, string][] = [
     ['', 'in no groups'],
     ...splitChoices(data?.dimensions).flatMap(([by, name]): [string, string][] =>

@@ -78,7 +78,7 @@ export function ViewSentence({ parts, begins = 'Shown' }: { parts: (ViewPart | n
         >
           …
         </Popover.Trigger>
-        <Choices parts={all} onDone={null} />
+        <Choices parts={all} onDone={() => setOpen(null)} />
       </Popover.Root>
     </p>
   );
@@ -86,8 +86,8 @@ export function ViewSentence({ parts, begins = 'Shown' }: { parts: (ViewPart | n
 
 const MORE = '~more';
 
-/** @param onDone called once something was chosen; null where the panel stays open */
-const Choices = ({ parts, onDone }: { parts: readonly ViewPart[]; onDone: (() => void) | null }) => (
+/** @param onDone called where something was pointed at, or Enter pressed: arrows go from choice to choice */
+const Choices = ({ parts, onDone }: { parts: readonly ViewPart[]; onDone(): void }) => (
   <Popover.Portal>
     <Popover.Content
       align="start"
@@ -109,10 +109,11 @@ const Choices = ({ parts, onDone }: { parts: readonly ViewPart[]; onDone: (() =>
                   type="radio"
                   name={part.key}
                   checked={part.value === value}
-                  onChange={() => {
+                  onChange={({ nativeEvent }) => {
                     part.onChange(value);
-                    onDone?.();
+                    if ((nativeEvent as MouseEvent).detail > 0) onDone();
                   }}
+                  onKeyDown={({ key }) => key === 'Enter' && onDone()}
                 />{' '}
                 {phrase}
               </label>

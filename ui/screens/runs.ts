@@ -12,6 +12,12 @@ export const RUNS = [
 export type Groups = `by:${string}`;
 export type Runs = (typeof RUNS)[number][0] | Groups;
 
+/** The next coarser way to condense a ledger, or the finer one, round and round; groups are left for lines. */
+export function nextRuns(runs: Runs, by: 1 | -1): Runs {
+  const at = RUNS.findIndex(([key]) => key === runs);
+  return RUNS[at < 0 ? 0 : (at + by + RUNS.length) % RUNS.length]?.[0] ?? 'line';
+}
+
 export const isGroups = (runs: Runs): runs is Groups => runs.startsWith('by:');
 
 function known(word: string | undefined): Runs {

@@ -1,4 +1,4 @@
-import { KeysDialog } from '../../shell/KeysDialog';
+import { later } from '../../parts/later';
 import { note, pin } from './evidence';
 import type { SheetFeature } from './feature';
 import { find } from './find';
@@ -8,6 +8,8 @@ import { otherSide, overTime, usualAccounts, whatMoved } from './panels';
 import { split } from './split';
 import { standsOut } from './standsOut';
 import { clause, walking } from './walking';
+
+const KeysDialog = later(() => import('../../shell/KeysDialog').then((m) => m.KeysDialog));
 
 /** Keys that the grid and the tools of a screen have for themselves, in the words of the list of keys. */
 const OF_GRID: [string, string][] = [
@@ -20,6 +22,7 @@ const OF_SCREENS: [string, string][] = [
   [',  .', 'the unit before and the next one, where the sheet is of one unit'],
   ['d', 'draw a split: its rows as bars, as parts of the whole, over time'],
   ['c', 'columns to compare with: other windows, budgets, changes'],
+  ['l  L', 'a ledger by lines, by entries, by days, by weeks, by months, and back'],
   ['r', 'refresh in place, when a newer load has come'],
 ];
 

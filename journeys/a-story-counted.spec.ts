@@ -62,6 +62,7 @@ test('story 9: the accrual for winter lay-up was not reversed, so the cost count
   await lines(page);
   await expect(cell(page, 'JE-KSF-90904')).toBeVisible();
   await page.keyboard.press('Backspace');
+  await expect(page.getByRole('grid', { name: 'Trial balance' })).toBeVisible();
   await to(page, '6350');
   await page.keyboard.press('Enter');
   await expect(cell(page, 'JE-KSF-90904')).toBeVisible();
@@ -73,7 +74,7 @@ test('story 10: one of three charters has its tax in the income', async ({ page 
   await begin(page, '/trial-balance?entity=KSF&from=2027.04&to=2027.06&tree=no');
   await to(page, 'Charter income');
   await splitBy(page, 'Tax code');
-  await expect(row(page, /^S20/)).toBeVisible();
+  await to(page, '(none)');
   await page.keyboard.press('Enter');
   await lines(page);
   await expect(cell(page, 'FI-CH-0062')).toBeVisible();

@@ -24,7 +24,11 @@ import {
   NARROW_BELOW,
   numberedEntries,
   numberedLines,
+  OTHER as OTHER_COLUMN,
+  SEVERAL,
+  SHARED,
   SUMMED,
+  sharedOut,
   sumTable,
   TEXTS,
   textTable,
@@ -108,6 +112,7 @@ async function number(
   await run(`create temporary table raw_line as select * from ${csv(copies.line, lineTypes())}`);
   await run(`create temporary table raw_entry as select * from ${csv(copies.entry, entryTypes())}`);
   await run(`create temporary table raw_other as ${OTHER}`);
+  await shareOut(connection);
   await tell(0.5);
   const inEntry = new Set(ENTRY_TEXTS.map(([name]) => name));
   for (const name of TEXTS) {
@@ -151,6 +156,7 @@ async function number(
     await tell(0.8 + (0.15 * (i + 1)) / slices.length);
   }
   for (const name of SUMMED) await sumUp(connection, name);
+  await sumUpOthers(connection);
   await tell(0.98);
   await run('checkpoint');
   const [row] = await duckRows<{ lines: number }>(connection, 'select count(*) as lines from line');
@@ -179,12 +185,61 @@ async function sumUp(connection: DuckDBConnection, column: string): Promise<void
      select ${keys}, sum(debit)::bigint as debit, sum(credit)::bigint as credit, sum(amount)::bigint as amount, count(*) as count
      from line group by all`,
   );
+  await keepSums(connection, column, 'account, period');
+}
+
+/** So many pairs of a line and one on its other side are looked at at once. */
+const SLICE_PAIRS = 4_000_000;
+
+/** What each account on the other side has of lines that have several there, entry by entry. */
+async function shareOut(connection: DuckDBConnection): Promise<void> {
+  await connection.run(
+    `create table ${SHARED} (entry integer, line_no integer, account integer, exact boolean, amount bigint)`,
+  );
+  await connection.run(
+    `create temporary table to_share as select entry, of_debits = ${SEVERAL} as debits, of_credits = ${SEVERAL} as credits,
+       (sum(pairs) over (order by entry)) // ${SLICE_PAIRS} as slice
+     from raw_other where of_debits = ${SEVERAL} or of_credits = ${SEVERAL}`,
+  );
+  const slices = await duckRows<{ slice: number }>(
+    connection,
+    'select distinct slice::integer as slice from to_share order by 1',
+  );
+  for (const { slice } of slices) {
+    await connection.run(
+      `create temporary table whole as select l.entry, l.line_no, l.account, l.amount, case when l.amount > 0 then t.debits else t.credits end as hard
+       from raw_line l join to_share t on t.entry = l.entry where t.slice = ${slice} and l.amount <> 0`,
+    );
+    await connection.run(
+      `insert into ${SHARED} ${sharedOut('(select entry, line_no, amount from whole where hard)', 'whole')} order by entry, line_no`,
+    );
+    await connection.run('drop table whole');
+  }
+  await connection.run('drop table to_share');
+}
+
+/** Adds up what is on the other side of lines, by their account, where that makes it much fewer. */
+async function sumUpOthers(connection: DuckDBConnection): Promise<void> {
+  const keys = 'l.account, l.period, l.day_period, l.status, l.kind, l.load, l.replaced_by';
+  await connection.run(
+    `create temporary table sums as select * replace (sum(amount)::bigint as amount) from (
+       select ${keys}, abs(l.${OTHER_COLUMN}) as opposite, l.${OTHER_COLUMN} > 0 as exact, sum(-l.amount)::bigint as amount from line l
+       where l.${OTHER_COLUMN} not in (0, ${SEVERAL}) group by all
+       union all
+       select ${keys}, x.account as opposite, x.exact, sum(x.amount)::bigint as amount from line l join ${SHARED} x on x.entry = l.entry and x.line_no = l.line_no
+       where l.${OTHER_COLUMN} = ${SEVERAL} group by all
+     ) s group by all`,
+  );
+  await keepSums(connection, OTHER_COLUMN, 'account, period');
+}
+
+/** Keeps what was added up where that makes lines much fewer. */
+async function keepSums(connection: DuckDBConnection, column: string, order: string): Promise<void> {
   const [row] = await duckRows<{ fewer: boolean }>(
     connection,
     `select (select count(*) from sums) * ${LINES_TO_A_SUM} <= (select count(*) from line) as fewer`,
   );
-  if (row?.fewer)
-    await connection.run(`create table ${sumTable(column)} as select * from sums order by account, period`);
+  if (row?.fewer) await connection.run(`create table ${sumTable(column)} as select * from sums order by ${order}`);
   await connection.run('drop table sums');
 }
 
@@ -213,14 +268,15 @@ async function slicesOf(connection: DuckDBConnection): Promise<[from: number, to
 }
 
 /**
- * The one account that is on the other side of the debits, or of the credits, of an entry: less than nothing where the
- * entry has several lines on both sides; 0 where there is none; null where there are several, or where the lines of the
- * entry are not all of one layer.
+ * The account that is on the other side of the debits, and of the credits, of an entry: one less than nothing where the
+ * entry has several lines on both sides; 0 where there is none; SEVERAL where there are several; null where the lines of
+ * the entry are not all of one layer, so that it is another entry as of each load. Beside them how many pairs of a line
+ * and one on its other side there are.
  */
 const OTHER = `
-  select entry, case when not uniform then null when credits = 0 then 0 when least_credit <> most_credit then null
+  select entry, debits * credits as pairs, case when not uniform then null when credits = 0 then 0 when least_credit <> most_credit then ${SEVERAL}
       when debits > 1 and credits > 1 then -least_credit else least_credit end as of_debits,
-    case when not uniform then null when debits = 0 then 0 when least_debit <> most_debit then null
+    case when not uniform then null when debits = 0 then 0 when least_debit <> most_debit then ${SEVERAL}
       when debits > 1 and credits > 1 then -least_debit else least_debit end as of_credits
   from (
     select entry, min(load) = max(load) and min(replaced_by) = max(replaced_by) as uniform,

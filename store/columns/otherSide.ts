@@ -1,7 +1,9 @@
 import type { Minor } from '@/core/money';
 import { quoted } from '../duck';
+import { type Question, SUMMARISED, wordsAsked } from '../question';
 import { type Copied, placesOf, windowLines } from './legs';
 import { partName } from './manifest';
+import { OTHER, SEVERAL, SHARED, sharedOut, sumTable } from './shape';
 import { Texts, visible } from './words';
 
 /** What is on the other side of some lines, added up. */
@@ -21,51 +23,34 @@ export interface OtherSideSum<Account = string> {
 type Row = OtherSideSum<number>;
 
 /**
- * Where the other half of a figure's entries went (core/otherSide has the rule), added up. Most lines have one account on
- * the other side, which the copy knows; of the others the entries are looked at whole, and shared out by the
- * largest-remainder method in whole numbers.
+ * Where the other half of a figure's entries went (core/otherSide has the rule), added up. What is on the other side of a
+ * line the copy knows; only entries whose lines are not all of one layer are shared out here, as they are as of the load.
  */
 export async function otherSideIn({ question, columns, limitMs }: Copied): Promise<Row[]> {
   const texts = new Texts();
+  const summed = columns.summed.has(OTHER) && isOfPeriods(question);
   const legs = placesOf(question, columns).map((place) => {
-    const line = `${partName(place.part)}.line`;
+    const part = partName(place.part);
     const entity = quoted(place.entity.entity.code);
+    const where = windowLines(place, question, texts).join(' and ');
+    const hard = '(select entry, line_no, amount from chosen where other is null)';
+    const whole = `(select l.entry, l.line_no, l.account, l.amount from ${part}.line l
+      where l.entry in (select entry from chosen where other is null) and l.amount <> 0 and ${visible('l', question).join(' and ')})`;
+    const known = summed
+      ? `select s.day_period as period, s.opposite as account, s.exact, s.amount from ${part}.${sumTable(OTHER)} s where ${where}`
+      : `select period, abs(other) as account, other > 0 as exact, -amount as amount from chosen where other <> ${SEVERAL}
+         union all
+         select c.period, x.account, x.exact, x.amount from chosen c join ${part}.${SHARED} x on x.entry = c.entry and x.line_no = c.line_no
+         where c.other = ${SEVERAL}`;
     return `
       select ${entity} as entity, period, account, exact, sum(amount)::bigint as amount from (
         with chosen as materialized (
-          select s.entry, s.line_no, s.amount, s.other, s.day_period as period from ${line} s
-          where ${windowLines(place, question, texts).join(' and ')} and s.other is distinct from 0
-        ),
-        hard as (select * from chosen where other is null),
-        whole as (
-          select l.entry, l.line_no, l.account, l.amount from ${line} l
-          where l.entry in (select entry from hard) and l.amount <> 0 and ${visible('l', question).join(' and ')}
-        ),
-        sides as (
-          select entry, count(*) filter (where amount > 0) as debits, count(*) filter (where amount < 0) as credits,
-            coalesce(sum(amount) filter (where amount > 0), 0) as debit, coalesce(-sum(amount) filter (where amount < 0), 0) as credit
-          from whole group by entry
-        ),
-        opposite as (
-          select h.entry, h.line_no, h.period, -sign(h.amount)::integer as sign, abs(h.amount)::hugeint as size, w.account, w.line_no as place,
-            abs(w.amount)::hugeint as weight, (case when h.amount > 0 then e.credit else e.debit end)::hugeint as total,
-            e.debits <= 1 or e.credits <= 1 as exact, case when h.amount > 0 then e.debits else e.credits end as own
-          from hard h join sides e on e.entry = h.entry join whole w on w.entry = h.entry and sign(w.amount) = -sign(h.amount)
-        ),
-        shared as (
-          select period, account, exact, sign, place, entry, line_no, (size * weight) // total as part, (size * weight) % total as rest, size
-          from opposite where not (own = 1 and size = total)
-        ),
-        ranked as (
-          select period, account, exact, sign, part, row_number() over (partition by entry, line_no order by rest desc, place) as rank,
-            size - sum(part) over (partition by entry, line_no) as remaining
-          from shared
+          select s.entry, s.line_no, s.amount, s.other, s.day_period as period from ${part}.line s
+          where ${where} and ${summed ? 's.other is null' : 's.other is distinct from 0'} and s.amount <> 0
         )
-        select period, abs(other) as account, other > 0 as exact, -amount as amount from chosen where other is not null
+        ${known}
         union all
-        select period, account, exact, sign * weight as amount from opposite where own = 1 and size = total
-        union all
-        select period, account, exact, sign * (part + case when rank <= remaining then 1 else 0 end) as amount from ranked
+        select c.period, x.account, x.exact, x.amount from (${sharedOut(hard, whole)}) x join chosen c on c.entry = x.entry and c.line_no = x.line_no
       ) s group by all`;
   });
   return columns.engine.rows<Row>(
@@ -74,3 +59,7 @@ export async function otherSideIn({ question, columns, limitMs }: Copied): Promi
     limitMs,
   );
 }
+
+/** Whether all that a question asks about is known of sums by period. */
+const isOfPeriods = (question: Question): boolean =>
+  question.figure.window.by === 'period' && wordsAsked(question, []).every(({ word }) => SUMMARISED.has(word));

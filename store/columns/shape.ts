@@ -10,7 +10,7 @@ import { NUMBER_SQL } from '../clauseSql';
  */
 
 /** Parts of another shape are as if they were not there. The next number for every change to it. */
-const SHAPE = 1;
+const SHAPE = 2;
 export const fileName = (what: string): string => `shape-${SHAPE}-${what}`;
 export const isOfThisShape = (file: string): boolean => file.startsWith(fileName(''));
 
@@ -78,7 +78,46 @@ export const SUMMED = [...TEXTS, 'day', 'magnitude', ...Array.from({ length: 8 }
 export const sumTable = (column: string): string => `sum_by_${column}`;
 /** The columns by which lines are added up, as the tables of a part tell. */
 export const summedIn = (tables: readonly string[]): string[] =>
-  SUMMED.filter((column) => tables.includes(sumTable(column)));
+  [...SUMMED, OTHER].filter((column) => tables.includes(sumTable(column)));
+
+/** The column of a line that says what is on its other side (make.ts has its values). */
+export const OTHER = 'other';
+/** What it says where that are several accounts: what each has of it stands in the table of this name. */
+export const SEVERAL = 2_147_483_647;
+export const SHARED = 'shared';
+
+/**
+ * What of some lines is on each account on their other side, by the largest-remainder method in whole numbers
+ * (core/otherSide has the rule): rows of entry, line_no, account, exact and amount.
+ * @param hard relation of those lines: entry, line_no and amount, none of them nothing
+ * @param whole relation of all lines of their entries that have an amount: entry, line_no, account and amount
+ */
+export const sharedOut = (hard: string, whole: string): string => `
+  select entry, line_no, account, exact, sum(amount)::bigint as amount from (
+    with sides as (
+      select entry, count(*) filter (where amount > 0) as debits, count(*) filter (where amount < 0) as credits,
+        coalesce(sum(amount) filter (where amount > 0), 0) as debit, coalesce(-sum(amount) filter (where amount < 0), 0) as credit
+      from ${whole} group by entry
+    ),
+    opposite as (
+      select h.entry, h.line_no, -sign(h.amount)::integer as sign, abs(h.amount)::hugeint as size, w.account, w.line_no as place,
+        abs(w.amount)::hugeint as weight, (case when h.amount > 0 then e.credit else e.debit end)::hugeint as total,
+        e.debits <= 1 or e.credits <= 1 as exact, case when h.amount > 0 then e.debits else e.credits end as own
+      from ${hard} h join sides e on e.entry = h.entry join ${whole} w on w.entry = h.entry and sign(w.amount) = -sign(h.amount)
+    ),
+    shares as (
+      select entry, line_no, account, exact, sign, place, (size * weight) // total as part, (size * weight) % total as rest, size
+      from opposite where not (own = 1 and size = total)
+    ),
+    ranked as (
+      select entry, line_no, account, exact, sign, part, row_number() over (partition by entry, line_no order by rest desc, place) as rank,
+        size - sum(part) over (partition by entry, line_no) as remaining
+      from shares
+    )
+    select entry, line_no, account, exact, sign * weight as amount from opposite where own = 1 and size = total
+    union all
+    select entry, line_no, account, exact, sign * (part + case when rank <= remaining then 1 else 0 end) as amount from ranked
+  ) s group by all`;
 
 /** What is copied out of the database: of lines, of entries, and of each table of codes. */
 const LINE_COPY = [

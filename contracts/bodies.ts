@@ -5,6 +5,7 @@ import { ASKED_TOGETHER, TOGETHER_MAX } from './askedTogether';
 import { FORMATS, LOAD_KINDS, mappingSchema } from './mapping';
 import { ownPathOf } from './ownPath';
 import { roleSchema } from './roles';
+import { KEPT_VIEWS, MEASURES } from './traced';
 
 /** Bytes of a body that is no file. */
 export const BODY_MAX = 256 * 1024;
@@ -221,23 +222,6 @@ export const newNoteSchema = z.strictObject({
   label: z.string().min(1).max(300),
   body: z.string().trim().min(1, 'write something').max(4_000),
 });
-
-/** What a step leads to: rows of a split, lines, an entry, a document, open orders, another statement. */
-export const STEP_VIEWS = ['split', 'lines', 'entry', 'document', 'orders', 'statement'] as const;
-/** What a kept step is seen as; the first is a whole sheet. */
-export const KEPT_VIEWS = ['sheet', ...STEP_VIEWS] as const;
-export type KeptView = (typeof KEPT_VIEWS)[number];
-
-export const MEASURES = ['opening', 'debit', 'credit', 'movement', 'roll', 'closing'] as const;
-export type Measure = (typeof MEASURES)[number];
-
-/** What lines come to where a part of each is meant: what is allotted to accounts on the other side, or the tax on it. */
-export const PARTS_OF_LINES = ['allotted', 'tax'] as const;
-export type PartOfLines = (typeof PARTS_OF_LINES)[number];
-
-/** What of a figure is traced. */
-export const TRACED = [...MEASURES, ...PARTS_OF_LINES] as const;
-export type Traced = (typeof TRACED)[number];
 
 /** So many figures are asked for at once. */
 const FIGURES_MAX = 200;

@@ -2,8 +2,8 @@ import { z } from 'zod';
 import { DUE } from '@/core/columns';
 import { isDate } from '@/core/dates';
 import { SORTS } from '@/core/lineFields';
-import { PARTS_OF_LINES } from './bodies';
 import { scopeShape } from './scope';
+import { PARTS_OF_LINES } from './traced';
 
 /** Columns beside the window's own, the same for a trial balance and a split. */
 const comparedShape = {

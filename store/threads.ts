@@ -1,4 +1,4 @@
-import type { KeptView, Measure } from '@/contracts/bodies';
+import type { KeptView, Measure } from '@/contracts/traced';
 import { type Db, rowsOf } from './db';
 
 export type ThreadState = 'open' | 'concluded';

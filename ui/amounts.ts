@@ -1,4 +1,5 @@
 import type { PieceText } from '@/core/spoken';
+import { readerLocale } from './readerLocale';
 
 /** How amounts and dates are read on screen. Amounts are decimal strings and are only ever formatted here, never calculated with. */
 const MINUS = /^-/;
@@ -38,21 +39,29 @@ function grouped(amount: string): string {
   return fraction === undefined ? head : `${head}${decimal}${fraction}`;
 }
 
-let known: { group: string; decimal: string } | null = null;
-function marks(): { group: string; decimal: string } {
-  if (known) return known;
-  const parts = new Intl.NumberFormat(undefined).formatToParts(1_234_567.8);
-  known = {
+interface Marks {
+  group: string;
+  decimal: string;
+}
+const known = new Map<string | undefined, Marks>();
+
+function marks(): Marks {
+  const locale = readerLocale();
+  const held = known.get(locale);
+  if (held) return held;
+  const parts = new Intl.NumberFormat(locale).formatToParts(1_234_567.8);
+  const found = {
     group: parts.find((p) => p.type === 'group')?.value ?? ',',
     decimal: parts.find((p) => p.type === 'decimal')?.value ?? '.',
   };
-  return known;
+  known.set(locale, found);
+  return found;
 }
 
 /** The decimal mark that the viewer types. */
 export const decimalMark = (): '.' | ',' => (marks().decimal === ',' ? ',' : '.');
 
-export const countText = (count: number): string => new Intl.NumberFormat().format(count);
+export const countText = (count: number): string => new Intl.NumberFormat(readerLocale()).format(count);
 
 /** "2026-04-14T09:30:00Z" → "14 Apr 2026, 10:30" in the viewer's own zone. */
 export function momentText(iso: string): string {

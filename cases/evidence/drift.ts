@@ -1,6 +1,6 @@
-import type { Measure } from '@/contracts/bodies';
 import { ProblemError } from '@/contracts/problem';
 import { readSubject, type Subject } from '@/contracts/subject';
+import type { Measure } from '@/contracts/traced';
 import { addOwn, addRetained, type Balance, emptyBalance } from '@/core/balances';
 import { changedFields } from '@/core/digest';
 import { lineField } from '@/core/lineFields';

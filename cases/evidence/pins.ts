@@ -1,7 +1,8 @@
 import type { z } from 'zod';
-import type { Measure, newPinSchema } from '@/contracts/bodies';
+import type { newPinSchema } from '@/contracts/bodies';
 import { forbidden, notFound, ProblemError } from '@/contracts/problem';
 import { readSubject, type Subject, subjectText } from '@/contracts/subject';
+import type { Measure } from '@/contracts/traced';
 import { DIGEST_VERSION, type DigestVersion, figureDigest } from '@/core/digest';
 import { add, exponentOf, formatAmount, sum } from '@/core/money';
 import { everyPin, type Frozen, insertEvidence, type PinRow, readEvidence, removeEvidence } from '@/store/evidence';

@@ -1,5 +1,5 @@
-import type { PartOfLines } from '@/contracts/bodies';
 import { wrong } from '@/contracts/problem';
+import type { PartOfLines } from '@/contracts/traced';
 import { add, type Minor } from '@/core/money';
 import { taxOnLine } from '@/core/tax';
 import { ONE_BY_ONE_MAX, otherSideSums } from '@/store/otherSide';

@@ -1,8 +1,9 @@
 import type { z } from 'zod';
 import type { FigureOfSeveral } from '@/contracts/answers/sheets';
-import type { figuresSchema, Measure } from '@/contracts/bodies';
+import type { figuresSchema } from '@/contracts/bodies';
 import { ProblemError } from '@/contracts/problem';
 import { readQuery, scopeShape } from '@/contracts/scope';
+import type { Measure } from '@/contracts/traced';
 import type { Context } from '../asking/context';
 import { tookTooLong } from '../asking/tookTooLong';
 import type { Viewer } from '../asking/viewer';

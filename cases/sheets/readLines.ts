@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import type { PartOfLines } from '@/contracts/bodies';
 import { wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
+import type { PartOfLines } from '@/contracts/traced';
 import { periodText, yearOf } from '@/core/calendar';
 import { outOfOrder } from '@/core/ledgerOrder';
 import { isSort, SORTS } from '@/core/lineFields';

@@ -1,6 +1,6 @@
-import type { PartOfLines } from '@/contracts/bodies';
 import { wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
+import type { PartOfLines } from '@/contracts/traced';
 import type { Balance } from '@/core/balances';
 import { formatAmount } from '@/core/money';
 import { total } from '@/store/balances';

@@ -1,5 +1,5 @@
-import type { Traced } from '@/contracts/bodies';
 import { ProblemError } from '@/contracts/problem';
+import type { Traced } from '@/contracts/traced';
 import { add, furthestOff, type Minor } from '@/core/money';
 import { parseSelection } from '@/core/selection';
 import { amountOf } from '@/core/sheet';

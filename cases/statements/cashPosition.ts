@@ -1,5 +1,5 @@
-import type { Traced } from '@/contracts/bodies';
 import { wrong } from '@/contracts/problem';
+import type { Traced } from '@/contracts/traced';
 import { emptyBalance } from '@/core/balances';
 import { type Ordinal, ordinal, periodText, yearOf } from '@/core/calendar';
 import type { Window } from '@/core/figure';

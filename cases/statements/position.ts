@@ -1,6 +1,6 @@
-import type { Traced } from '@/contracts/bodies';
 import { wrong } from '@/contracts/problem';
 import { readSplit } from '@/contracts/splits';
+import type { Traced } from '@/contracts/traced';
 import { calendar, type Ordinal, ordinal, periodText, yearOf } from '@/core/calendar';
 import type { Split, Window } from '@/core/figure';
 import { add, type Minor } from '@/core/money';

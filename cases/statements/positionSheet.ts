@@ -1,4 +1,4 @@
-import type { Traced } from '@/contracts/bodies';
+import type { Traced } from '@/contracts/traced';
 import type { Minor } from '@/core/money';
 import type { Position } from '@/core/position';
 import { amountOf } from '@/core/sheet';

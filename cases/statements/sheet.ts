@@ -1,4 +1,4 @@
-import type { Traced } from '@/contracts/bodies';
+import type { Traced } from '@/contracts/traced';
 import { formatAmount } from '@/core/money';
 import type { Proof, Sheet, SheetColumn, SheetRow } from '@/core/sheet';
 import type { StatementKind } from '@/core/statement';

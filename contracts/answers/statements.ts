@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { outlineSchema, TRACED } from '../bodies';
+import { outlineSchema } from '../bodies';
+import { TRACED } from '../traced';
 import { columnHeadSchema, sheetHeadSchema } from './head';
 
 export const statementSchema = sheetHeadSchema.extend({

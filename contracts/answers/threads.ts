@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { KEPT_VIEWS } from '../bodies';
+import { KEPT_VIEWS } from '../traced';
 import { tieSchema } from './head';
 
 export const threadHeadSchema = z.strictObject({

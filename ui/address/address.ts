@@ -1,5 +1,5 @@
 import type { Entities } from '@/contracts/answers/charts';
-import { STEP_VIEWS, TRACED, type Traced } from '@/contracts/bodies';
+import { STEP_VIEWS, TRACED, type Traced } from '@/contracts/traced';
 import { ATTRIBUTES, LINE_NUMBERS } from '@/core/figure';
 import { splitName } from './splitNames';
 

@@ -1,4 +1,4 @@
-import type { Measure, Traced } from '@/contracts/bodies';
+import { type Measure, PARTS_OF_LINES, type PartOfLines, type Traced } from '@/contracts/traced';
 import { type Screen, scopeAt } from './address';
 
 /** Which measure of a figure is in a column. */
@@ -52,6 +52,20 @@ export function ledgerScope(screen: Screen): URLSearchParams {
   if (openings !== 'all') scope.set('openings', openings);
   return scope;
 }
+
+/** What the lines of the ledger that a screen ends in are asked: beside their scope, the part of each that was traced. */
+export function linesAsked(screen: Screen): URLSearchParams {
+  const asked = ledgerScope(screen);
+  const part = partTraced(screen);
+  if (part) asked.set('part', part);
+  return asked;
+}
+
+/** The part of each line that makes up the traced figure; undefined where whole lines do. */
+export const partTraced = (screen: Screen): PartOfLines | undefined => {
+  const measure = measureAt(screen, screen.steps.length);
+  return PARTS_OF_LINES.find((part) => part === measure);
+};
 
 /** Whose opening balances the ledger carries that a screen ends in. */
 export function openingsOf(screen: Screen): string {

@@ -1,13 +1,13 @@
 'use client';
 
 import { useEffect, useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import type { BudgetAnswer } from '@/contracts/answers/budgets';
 import type { BodySent } from '@/contracts/routes';
 import { type CellEdit, paste, spread } from '@/core/budgetSheet';
 import { otherSign } from '@/core/writtenAmounts';
 import { decimalMark } from '../amounts';
 import { Failure } from '../parts/Place';
+import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { Grid } from '../sheet/Grid';

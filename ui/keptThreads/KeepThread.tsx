@@ -2,11 +2,11 @@
 
 import Link from 'next/link';
 import { type FormEvent, useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { type Screen, screenPath } from '../address/address';
 import { Modal, ModalClose } from '../parts/Modal';
 import { Failure, Labelled } from '../parts/Place';
 import { Select } from '../parts/Select';
+import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange, useThread, useThreads } from '../query/hooks';
 import { useMe } from '../shell/Providers';

@@ -3,12 +3,12 @@
 import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import type { Former, Replayed, SavedThread, ThreadStep } from '@/contracts/answers/threads';
 import { screenPath, splitWords } from '../address/address';
 import { amountText, countText, momentText } from '../amounts';
 import { Failure, Labelled, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
+import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useThread } from '../query/hooks';
 import { useMe } from '../shell/Providers';

@@ -1,5 +1,5 @@
-import { type KeptView, MEASURES, type Measure } from '@/contracts/bodies';
 import { entryOnScreen, subjectText } from '@/contracts/subject';
+import { type KeptView, MEASURES, type Measure } from '@/contracts/traced';
 import { backTo, changedScope, readScreen, type Screen, type Step, scopeAt, screenPath } from '../address/address';
 import { measureAt } from '../address/measures';
 import { firstSheet } from '../address/places';

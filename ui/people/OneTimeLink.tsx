@@ -1,6 +1,6 @@
 'use client';
 
-import { toast } from 'sonner';
+import { toast } from '../parts/toast';
 
 /** A link that is shown this once, to be handed to the person whose it is. */
 export function OneTimeLink({ name, link }: { name: string; link: string }) {

@@ -1,11 +1,11 @@
 'use client';
 
 import { useState } from 'react';
-import { toast } from 'sonner';
 import type { Grant, Person } from '@/contracts/answers/people';
 import type { Role } from '@/contracts/roles';
 import type { BodySent } from '@/contracts/routes';
 import { Failure } from '../parts/Place';
+import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { ALL } from './grant';

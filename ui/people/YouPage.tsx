@@ -1,10 +1,10 @@
 'use client';
 
 import { type FormEvent, useState } from 'react';
-import { toast } from 'sonner';
 import type { BodySent } from '@/contracts/routes';
 import { textIn } from '../parts/fields';
 import { Failure, Labelled, Place, SETTINGS_TABS } from '../parts/Place';
+import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/Providers';

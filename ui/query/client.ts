@@ -1,5 +1,6 @@
 import { isAskedTogether } from '@/contracts/askedTogether';
 import type { AnswerOf, BodySent, PathOf, RouteName } from '@/contracts/routes';
+import { pathTo } from './keys';
 import { checked } from './problemAnswer';
 import { askTogether } from './together';
 
@@ -9,10 +10,6 @@ export type Sent<Name extends RouteName> = {
   body?: BodySent<Name> | FormData | undefined;
   signal?: AbortSignal | undefined;
 } & (keyof PathOf<Name> extends never ? { path?: undefined } : { path: Record<keyof PathOf<Name>, string | number> });
-
-/** The path of a route with its names filled in. */
-export const pathTo = (name: RouteName, path: Record<string, string | number> = {}): string =>
-  name.slice(name.indexOf(' ') + 1).replace(/\{(\w+)\}/g, (_, key: string) => encodeURIComponent(String(path[key])));
 
 /** The one way to the API: what a route answers. @throws ProblemAnswer */
 export async function ask<Name extends RouteName>(

@@ -2,7 +2,8 @@
 
 import { keepPreviousData, useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { AnswerOf, PathOf, RouteName } from '@/contracts/routes';
-import { ask, pathTo } from './client';
+import { ask } from './client';
+import { keyOf } from './keys';
 
 /** A route that is asked, and changes nothing. */
 type Asked = Extract<RouteName, `GET ${string}`>;
@@ -13,9 +14,8 @@ export function useAnswer<Name extends Asked>(
   params: URLSearchParams | null,
   ...[path]: keyof PathOf<Name> extends never ? [] : [path: Record<keyof PathOf<Name>, string | number>]
 ) {
-  const asked = params?.toString() ?? '';
   return useQuery({
-    queryKey: [pathTo(name, path), asked],
+    queryKey: keyOf(name, path, params),
     queryFn: ({ signal }) => ask(name, { query: params ?? undefined, signal, path } as never),
     placeholderData: keepPreviousData,
     enabled: params !== null,
@@ -35,7 +35,7 @@ export function useAnswers<Name extends Asked>(
   return useQueries({
     queries: places.flatMap((path) =>
       params.map((asked) => ({
-        queryKey: [pathTo(name, path as never), asked.toString()],
+        queryKey: keyOf(name, path as never, asked),
         queryFn: ({ signal }: { signal: AbortSignal }) => ask(name, { query: asked, signal, path } as never),
         staleTime: 60_000,
       })),

@@ -1,9 +1,8 @@
 'use client';
 
 import { useMemo } from 'react';
-import { PARTS_OF_LINES } from '@/contracts/bodies';
 import { screenPath } from '../address/address';
-import { ledgerScope, measureAt, openingsOf } from '../address/measures';
+import { linesAsked, measureAt, openingsOf, partTraced } from '../address/measures';
 import { remember } from '../address/memory';
 import { countText } from '../amounts';
 import { useEntities } from '../query/hooks';
@@ -32,12 +31,8 @@ export function LedgerScreen(props: ScreenProps) {
 function LinesLedger(props: ScreenProps) {
   const { screen, replace } = props;
   const measure = measureAt(screen, screen.steps.length);
-  const part = PARTS_OF_LINES.find((p) => p === measure);
-  const scope = useMemo(() => {
-    const asked = ledgerScope(screen);
-    if (part) asked.set('part', part);
-    return asked;
-  }, [screen, part]);
+  const part = partTraced(screen);
+  const scope = useMemo(() => linesAsked(screen), [screen]);
   /** A ledger without what was there before it has no row for that, and runs from nothing. */
   const lead = openingsOf(screen) === 'none' ? 0 : 1;
   const { sort } = screen.options;

@@ -1,10 +1,11 @@
 'use client';
 
-import { Fragment, type ReactNode, useCallback, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { Fragment, type ReactNode, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { Pin } from '@/contracts/answers/evidence';
 import { changed, type Screen, scopeAt, screenPath } from '../address/address';
 import { remember } from '../address/memory';
 import { ColumnsPanel } from '../panels/ColumnsPanel';
+import { later } from '../parts/later';
 import { useAnswer, useNotes, usePins } from '../query/hooks';
 import { KeptScopes } from '../scope/KeptScopes';
 import { ScopeSentence } from '../scope/ScopeSentence';
@@ -15,7 +16,6 @@ import type { GridHandle } from '../sheet/gridModel';
 import { Margin, type MarginItem } from '../sheet/Margin';
 import { decorated, marksOf, useMarginItems } from '../sheet/marginItems';
 import type { SheetModel, SheetRow } from '../sheet/model';
-import { PinDialog } from '../sheet/PinDialog';
 import { SheetStatus } from '../sheet/SheetStatus';
 import { Strips } from '../sheet/Strips';
 import { useFocus } from '../sheet/useFocus';
@@ -23,12 +23,15 @@ import { type Folding, turned } from '../sheet/useFolding';
 import { useGridState } from '../sheet/useGridState';
 import { useOpened } from '../sheet/useOpened';
 import { widestOf } from '../sheet/width';
+import { doWhatWasPressed } from '../shell/early';
 import { useKeys } from '../shell/keys';
 import { NewerData } from './NewerData';
 import { Failure, NoLines, Nothing } from './NoSheet';
 import { splitSheet } from './steps';
 import { useSheetAt } from './useSheetAt';
 import { useSiblings } from './useSiblings';
+
+const PinDialog = later(() => import('../sheet/PinDialog').then((m) => m.PinDialog));
 
 export interface ScreenProps {
   screen: Screen;
@@ -94,6 +97,8 @@ export function SheetFrame({
     },
     [memoryKey],
   );
+
+  useEffect(doWhatWasPressed, []);
 
   // Another sheet, or the same one of other rows, begins with none chosen.
   const rowsOf = `${model.label} ${model.count}`;

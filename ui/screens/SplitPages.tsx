@@ -1,5 +1,4 @@
 import type { SplitSheet } from '@/contracts/answers/sheets';
-import type { Step } from '../address/address';
 import { countText } from '../amounts';
 
 /** How many rows a page of a very long split has, and after which member it begins. */
@@ -7,11 +6,6 @@ type Page = { first?: string; after?: string };
 
 /** How many rows are shown at once, one step after the other; fewer where each has others beneath it. */
 const LENGTHS = { plain: [200, 1_000, 2_000], nested: [20, 60, 200] };
-
-export function pageOf(step: Step | undefined): Page {
-  const { first, after } = step?.options ?? {};
-  return { ...(first ? { first } : {}), ...(after ? { after } : {}) };
-}
 
 /** Which rows of a very long split are shown, and how to see the others. */
 export function SplitPages({

@@ -5,7 +5,8 @@ import { fromFirstMoved } from '@/core/split';
 import { type Step, scopeAt } from '../address/address';
 import { measureAt } from '../address/measures';
 import { splitChoices, splitName } from '../address/splitNames';
-import { type Picture, PicturePanel } from '../panels/PicturePanel';
+import type { Picture } from '../panels/PicturePanel';
+import { later } from '../parts/later';
 import { useAnswer, useEntities } from '../query/hooks';
 import type { SheetModel } from '../sheet/model';
 import { proofOf } from '../sheet/proof';
@@ -17,30 +18,25 @@ import { type CrosstabShape, CrosstabTools } from './CrosstabTools';
 import { comparedColumns } from './comparedSplit';
 import { drawnRows, heldAgainst } from './drawnSplit';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
-import { pageOf, SplitPages } from './SplitPages';
+import { SplitPages } from './SplitPages';
 import type { Shading } from './shading';
 import { COLUMNS, crossColumns, TIME, unfolded } from './splitColumns';
 import { othersRow, splitRows, splitTotal } from './splitRows';
+import { comparedOf, pageOf, splitParams } from './steps';
 import { ViewSentence } from './ViewSentence';
+
+const PicturePanel = later(() => import('../panels/PicturePanel').then((m) => m.PicturePanel));
 
 /** A figure broken down: by one thing or by several nested in place, and by another across the columns. */
 export function SplitScreen(props: ScreenProps & { by: string }) {
   const { screen, by, memoryKey, replace } = props;
   const last = screen.steps.length - 1;
-  const { across = '', open = '', columns: beside = '', compare, picture } = screen.steps[last] ?? {};
-  const pages = useMemo(() => pageOf(screen.steps[last]), [screen, last]);
-  const compared = useMemo(() => (across ? [] : beside.split(',').filter(Boolean)), [across, beside]);
+  const step = screen.steps[last];
+  const { across = '', open = '', compare, picture } = step ?? {};
+  const pages = useMemo(() => (step ? pageOf(step) : {}), [step]);
+  const compared = useMemo(() => (step ? comparedOf(step) : []), [step]);
   const levels = useMemo(() => by.split('|'), [by]);
-  const params = useMemo(() => {
-    const scope = scopeAt(screen, screen.steps.length);
-    for (const level of levels) scope.append('by', level);
-    if (across) scope.set('across', across);
-    if (across && open) scope.set('open', open);
-    for (const column of compared) scope.append('column', column);
-    if (compared.length > 0 && compare) scope.set('compare', compare);
-    for (const [name, value] of Object.entries(pages)) scope.set(name, value);
-    return scope;
-  }, [screen, levels, across, open, compared, compare, pages]);
+  const params = useMemo(() => (step ? splitParams(screen, step) : null), [screen, step]);
   const { data: answered, error, isPlaceholderData, isPending } = useAnswer('GET /sheets', params);
   const dimensions = useEntities().data?.dimensions;
   const folding = useFolding(memoryKey);

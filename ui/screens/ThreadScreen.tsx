@@ -1,47 +1,47 @@
 'use client';
 
 import Link from 'next/link';
-import { useEffect } from 'react';
+import { type ComponentType, useEffect, useRef, useSyncExternalStore } from 'react';
 import { type Origin, readScreen } from '../address/address';
+import { isRemembered } from '../address/memory';
+import { later } from '../parts/later';
 import { useEntities, useKeptScopes } from '../query/hooks';
 import { useMe } from '../shell/Providers';
-import { DocumentScreen } from './DocumentScreen';
-import { EntryScreen } from './EntryScreen';
-import { LedgerScreen } from './LedgerScreen';
-import { OrdersScreen } from './OrdersScreen';
-import { SplitScreen } from './SplitScreen';
-import { StatementScreen } from './StatementScreen';
-import { TrialBalanceScreen } from './TrialBalanceScreen';
+import { opened } from './firstQuestions';
+import type { ScreenProps } from './SheetFrame';
 import { useScreen } from './useScreen';
 
-/** A place with its thread: the sheet of the last step, or the first sheet where no step was taken. */
-export function ThreadScreen({ origin }: { origin: Origin }) {
+const DocumentScreen = later(() => import('./DocumentScreen').then((m) => m.DocumentScreen));
+const EntryScreen = later(() => import('./EntryScreen').then((m) => m.EntryScreen));
+const LedgerScreen = later(() => import('./LedgerScreen').then((m) => m.LedgerScreen));
+const OrdersScreen = later(() => import('./OrdersScreen').then((m) => m.OrdersScreen));
+const SplitScreen = later(() => import('./SplitScreen').then((m) => m.SplitScreen));
+const StatementScreen = later(() => import('./StatementScreen').then((m) => m.StatementScreen));
+
+/**
+ * A place with its thread: the sheet of the last step, or the first sheet where no step was taken.
+ * @param First draws that one; it comes with the page, the others when they are wanted
+ */
+export function ThreadScreen({ origin, First }: { origin: Origin; First: ComponentType<ScreenProps> }) {
   const { screen, memoryKey, go, replace } = useScreen(origin);
   const { data } = useEntities();
-  const unnamed = !screen.scope.has('entity');
   const first = data?.entities[0]?.code;
   const kept = useKeptScopes();
   const opens = kept.data?.rows.find((r) => r.opens && r.place === origin);
-  const bare = screen.scope.size === 0 && screen.steps.length === 0;
   // A screen always names whose books it reads: as its person has kept it, else the first company until another is chosen.
   useEffect(() => {
-    if (!unnamed || !first || kept.isPending) return;
-    if (bare && opens) return replace({ ...readScreen(origin, new URLSearchParams(opens.query)), steps: [] });
-    const scope = new URLSearchParams(screen.scope);
-    scope.append('entity', first);
-    replace({ ...screen, scope });
+    if (kept.isPending) return;
+    const to = opened(screen, first, opens && readScreen(origin, new URLSearchParams(opens.query)));
+    if (to) replace(to);
   });
+  const again = useReturned(memoryKey);
   if (data && data.entities.length === 0) return <NoEntities />;
-  if (unnamed) return <p className="p-8 text-soft">Opening the books …</p>;
+  if (!screen.scope.has('entity')) return <p className="p-8 text-soft">Opening the books …</p>;
   const step = screen.steps[screen.steps.length - 1];
   const props = { screen, memoryKey, go, replace };
   // A sheet of its own for each address, so that nothing of another sheet's focus or scroll is carried along.
-  const key = `${origin}/${screen.steps.length}/${step?.view ?? ''}/${step?.label ?? ''}/${step?.entry ?? ''}`;
-  if (!step) {
-    if (origin === 'lines') return <LedgerScreen key={key} {...props} />;
-    if (origin === 'statements') return <StatementScreen key={`${key}${screen.options.statement ?? ''}`} {...props} />;
-    return <TrialBalanceScreen key={key} {...props} />;
-  }
+  const key = `${again}${origin}/${screen.steps.length}/${step?.view ?? ''}/${step?.label ?? ''}/${step?.entry ?? ''}`;
+  if (!step) return <First key={`${key}${screen.options.statement ?? ''}`} {...props} />;
   switch (step.view) {
     case 'split':
       return <SplitScreen key={key} {...props} by={step.by ?? 'account'} />;
@@ -56,6 +56,23 @@ export function ThreadScreen({ origin }: { origin: Origin }) {
     case 'statement':
       return <StatementScreen key={`${key}${step.options?.statement ?? ''}`} {...props} />;
   }
+}
+
+/**
+ * A sheet that was drawn on the server knows nothing of how it was left: where it was, it is put in place of that once the
+ * page has come alive.
+ * @returns a word that changes then
+ */
+function useReturned(memoryKey: string): string {
+  const alive = useSyncExternalStore(
+    () => () => {},
+    () => true,
+    () => false,
+  );
+  const wasDrawn = useRef(!alive);
+  const returned = useRef<boolean | null>(null);
+  if (alive && returned.current === null) returned.current = wasDrawn.current && isRemembered(memoryKey);
+  return returned.current ? 'as it was left/' : '';
 }
 
 function NoEntities() {

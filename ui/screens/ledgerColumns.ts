@@ -1,4 +1,4 @@
-import type { PartOfLines } from '@/contracts/bodies';
+import type { PartOfLines } from '@/contracts/traced';
 import { isSort, LINE_FIELDS, type LineField } from '@/core/lineFields';
 import { amountWidth, type Column } from '../sheet/gridModel';
 

@@ -2,10 +2,10 @@ import { expect, test } from 'vitest';
 import type { SplitSheet } from '@/contracts/answers/sheets';
 import type { Statement } from '@/contracts/answers/statements';
 import { cellText } from '../sheet/cell';
-import { pageOf } from './SplitPages';
 import { unfolded } from './splitColumns';
 import { othersRow, type SplitView, splitRows, splitTotal } from './splitRows';
 import { guardsProof, statementColumns, statementRow } from './statementRows';
+import { pageOf } from './steps';
 
 const balance = (movement: string, count = 1) => ({
   opening: '0.00',

@@ -144,6 +144,29 @@ export const entryStep = (line: LineRow): Step => ({
   put: {},
 });
 
+/** What the split of a step is asked, from the address. */
+export function splitParams(screen: Screen, step: Step): URLSearchParams {
+  const { across = '', open = '', compare, by = 'account' } = step;
+  const params = scopeAt(screen, screen.steps.length);
+  for (const level of by.split('|')) params.append('by', level);
+  if (across) params.set('across', across);
+  if (across && open) params.set('open', open);
+  const compared = comparedOf(step);
+  for (const column of compared) params.append('column', column);
+  if (compared.length > 0 && compare) params.set('compare', compare);
+  for (const [name, value] of Object.entries(pageOf(step))) params.set(name, value);
+  return params;
+}
+
+/** The columns that a split is compared with; one that has something on its columns is compared with nothing. */
+export const comparedOf = ({ across, columns = '' }: Step): string[] =>
+  across ? [] : columns.split(',').filter(Boolean);
+
+/** Which page of a very long split a step shows. */
+export function pageOf({ options: { first, after } = {} }: Step): { first?: string; after?: string } {
+  return { ...(first ? { first } : {}), ...(after ? { after } : {}) };
+}
+
 /** What a statement is asked, from the address. */
 export function statementParams(screen: Screen, depth: number): URLSearchParams {
   const params = scopeAt(screen, depth);

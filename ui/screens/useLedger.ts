@@ -4,16 +4,12 @@ import { useQueries } from '@tanstack/react-query';
 import { useCallback, useMemo, useState } from 'react';
 import type { LineRow } from '@/contracts/answers/lines';
 import { ask } from '../query/client';
-
-export const PAGE_ROWS = 200;
+import { PAGE_ROWS, pageAsked, pageKey, pagesOf } from './ledgerPages';
 
 /** The lines of a scope, fetched page by page around what is seen. */
 export function useLedger(scope: URLSearchParams, sort: string | undefined) {
   const [range, setRange] = useState({ first: 0, last: 0 });
-  const params = new URLSearchParams(scope);
-  if (sort) params.set('sort', sort);
-  params.set('limit', String(PAGE_ROWS));
-  const base = params.toString();
+  const base = pagesOf(scope, sort);
   const wanted = useMemo(() => {
     const from = Math.floor(range.first / PAGE_ROWS);
     const to = Math.floor(range.last / PAGE_ROWS) + (range.last > 0 ? 1 : 0);
@@ -23,9 +19,9 @@ export function useLedger(scope: URLSearchParams, sort: string | undefined) {
   const [asOf, setAsOf] = useState<number | null>(null);
   const pages = useQueries({
     queries: wanted.map((page) => ({
-      queryKey: ['/lines', base, page],
+      queryKey: pageKey(base, page),
       queryFn: ({ signal }: { signal: AbortSignal }) =>
-        ask('GET /lines', { query: pageOf(base, page, scope.has('load') ? null : asOf), signal }),
+        ask('GET /lines', { query: pageAsked(base, page, scope.has('load') ? null : asOf), signal }),
       staleTime: 60_000,
     })),
   });
@@ -51,12 +47,4 @@ export function useLedger(scope: URLSearchParams, sort: string | undefined) {
     onRange,
     ending: pages.map((p) => p.data?.tie).find(Boolean),
   };
-}
-
-/** What asks for a page of a ledger. @param asOf the load that the pages before were read as of */
-function pageOf(base: string, page: number, asOf: number | null): URLSearchParams {
-  const asked = new URLSearchParams(base);
-  asked.set('at', String(page * PAGE_ROWS));
-  if (page > 0 && asOf !== null) asked.set('load', String(asOf));
-  return asked;
 }

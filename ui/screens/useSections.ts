@@ -7,7 +7,7 @@ import type { SplitSheet } from '@/contracts/answers/sheets';
 import { asPut, changedScope } from '../address/address';
 import { ask } from '../query/client';
 import { useAnswer } from '../query/hooks';
-import { PAGE_ROWS } from './useLedger';
+import { PAGE_ROWS } from './ledgerPages';
 
 /** An account, or another member of what lines are grouped by: a heading, its lines, what was rolled over, and its closing. */
 export interface Section {

@@ -2,11 +2,11 @@
 
 import { useRouter } from 'next/navigation';
 import { type RefObject, useMemo } from 'react';
-import { toast } from 'sonner';
 import type { BodySent } from '@/contracts/routes';
 import { changedScope, ofWholeBooks, type Screen, type Step, scopeAt, screenPath, traced } from '../address/address';
 import { MEASURE } from '../address/measures';
 import { remember } from '../address/memory';
+import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import type { SheetAt } from '../sheet/features/feature';

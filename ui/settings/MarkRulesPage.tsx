@@ -2,10 +2,10 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, type ReactNode, useState } from 'react';
-import { toast } from 'sonner';
 import type { z } from 'zod';
 import type { markRulesSchema } from '@/contracts/bodies';
 import { Failure, Place, SETTINGS_TABS } from '../parts/Place';
+import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/Providers';

@@ -2,9 +2,9 @@
 
 import { useQuery } from '@tanstack/react-query';
 import type { FormEvent } from 'react';
-import { toast } from 'sonner';
 import type { SourceLink } from '@/contracts/answers/charts';
 import { Failure, Place, SETTINGS_TABS } from '../parts/Place';
+import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/Providers';

@@ -1,15 +1,6 @@
 'use client';
 
-import { useVirtualizer } from '@tanstack/react-virtual';
-import {
-  type KeyboardEvent,
-  type ReactNode,
-  useCallback,
-  useEffect,
-  useImperativeHandle,
-  useRef,
-  useState,
-} from 'react';
+import { type KeyboardEvent, type ReactNode, useEffect, useImperativeHandle, useRef, useState } from 'react';
 import { CellView } from './CellView';
 import type { Cell } from './cell';
 import { Head } from './GridHead';
@@ -17,14 +8,11 @@ import { gridAct } from './gridKeys';
 import { between, type Column, type Focus, type GridHandle, type GridRow, type RowMark } from './gridModel';
 import { INK } from './ink';
 import { type Editing, useEditing } from './useEditing';
+import { ROW_PX, useRows } from './useRows';
 import { useWidthOf } from './useWidth';
-
-export const ROW_PX = 28;
 
 /** Heads of two lines. */
 const HEAD_PX = 44;
-
-const AHEAD_ROWS = 30;
 
 interface Props {
   label: string;
@@ -99,25 +87,11 @@ export function Grid({
     if (loading && document.activeElement === document.body) whole.current?.focus({ preventScroll: true });
   }, [loading]);
   const takeFocus = useRef(false);
-  const rows = useVirtualizer({
-    count,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => ROW_PX,
-    overscan: AHEAD_ROWS,
-    // The heads push the rows down, and the total covers the last of them.
-    scrollPaddingEnd: HEAD_PX + (total ? ROW_PX : 0),
-    initialOffset: startAt ?? 0,
-  });
-  const items = rows.getVirtualItems();
-  const first = items[0]?.index ?? 0;
-  const last = items[items.length - 1]?.index ?? 0;
+  // The heads push the rows down, and the total covers the last of them.
+  const rows = useRows(scroller, count, HEAD_PX + (total ? ROW_PX : 0), startAt ?? 0, onScroll);
+  const { first, last, scrollTo } = rows;
   useEffect(() => onRange?.(first, last), [first, last, onRange]);
-  useImperativeHandle(handle, () => ({ scrollTo: (row) => rows.scrollToIndex(row, { align: 'auto' }) }), [rows]);
-
-  const reportRange = useCallback(() => {
-    const at = scroller.current;
-    if (at) onScroll?.(at.scrollTop);
-  }, [onScroll]);
+  useImperativeHandle(handle, () => ({ scrollTo }), [scrollTo]);
 
   // The focused cell may only come to be drawn after scrolling to it.
   useEffect(() => {
@@ -160,7 +134,7 @@ export function Grid({
     };
     takeFocus.current = true;
     placed.current = to.row;
-    rows.scrollToIndex(Math.min(to.row, count - 1), { align: 'auto' });
+    scrollTo(Math.min(to.row, count - 1));
     onFocus(to);
     edits?.focused(to, stretch);
     if (stretch) choose(to.row, 'from anchor');
@@ -202,7 +176,6 @@ export function Grid({
   ).join(' ');
   // The label of the total takes the place of all that is before the first amount.
   const spanned = spannedBy(columns);
-  const height = rows.getTotalSize();
 
   return (
     // biome-ignore lint/a11y/useSemanticElements: a virtualised grid cannot be a table element
@@ -219,7 +192,7 @@ export function Grid({
     >
       <div
         ref={scroller}
-        onScroll={reportRange}
+        onScroll={rows.onScroll}
         className={`relative min-h-0 flex-1 overflow-auto ${stale ? 'opacity-60' : ''}`}
         data-testid="sheet-scroller"
       >
@@ -254,9 +227,9 @@ export function Grid({
           onCopy={edits?.onCopy}
           onPaste={edits?.onPaste}
           className="relative"
-          style={{ height, minWidth }}
+          style={{ height: rows.height, minWidth }}
         >
-          {items.map(({ index, start }) => {
+          {between(first, last).map((index) => {
             const row = rowAt(index);
             const heading = row?.look === 'heading';
             return (
@@ -268,7 +241,7 @@ export function Grid({
                 aria-selected={chosen?.has(index)}
                 tabIndex={-1}
                 className={`absolute left-0 grid w-full border-b border-hair px-1.5 ${chosen?.has(index) ? 'bg-chosen shadow-[inset_3px_0_0_var(--ink)]' : row?.look === 'marked' ? 'bg-chosen' : focus.row === index ? 'bg-chosen/60' : ''} ${row?.look === 'quiet' ? 'text-soft' : ''} ${row?.look === 'subtotal' ? 'border-t border-t-ink font-semibold' : ''} ${row?.look === 'total' ? 'border-t border-t-ink border-b-[3px] border-b-ink border-double font-semibold' : ''}`}
-                style={{ top: start, height: ROW_PX, gridTemplateColumns: template }}
+                style={{ top: rows.topOf(index), height: ROW_PX, gridTemplateColumns: template }}
               >
                 {columns.map((c, i) => {
                   const focused = focus.row === index && focus.column === i;

@@ -1,14 +1,14 @@
 'use client';
 
 import { type FormEvent, useLayoutEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import type { Note, Pin } from '@/contracts/answers/evidence';
 import { amountText, countText, momentText } from '../amounts';
+import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/Providers';
-import { ROW_PX } from './Grid';
 import { INK } from './ink';
+import { ROW_PX } from './useRows';
 
 const HEAD_PX = 27;
 const GAP_PX = 6;

@@ -3,7 +3,7 @@
 import { Popover } from 'radix-ui';
 import type { Entities } from '@/contracts/answers/charts';
 import type { Tie } from '@/contracts/answers/head';
-import { type Measure, PARTS_OF_LINES } from '@/contracts/bodies';
+import { type Measure, PARTS_OF_LINES } from '@/contracts/traced';
 import { otherSign } from '@/core/writtenAmounts';
 import { backTo, carriedUp, ordersAsked, type Screen, scopeAt, splitWords } from '../address/address';
 import { ledgerScope, measureAt } from '../address/measures';
@@ -11,6 +11,7 @@ import { firstSheet } from '../address/places';
 import { StepLink } from '../address/StepLink';
 import { amountText } from '../amounts';
 import { useAnswer, useEntities } from '../query/hooks';
+import { readerLocale } from '../readerLocale';
 import { CellView } from './CellView';
 import { amountCell, comparedCell } from './cell';
 import type { Column } from './gridModel';
@@ -279,7 +280,7 @@ export function shareText(value: string | null, of: string | null): string | nul
   if (value === of) return 'all of it';
   const percent = (part / whole) * 100;
   if (percent <= 0 || percent >= 1_000) return null;
-  return `${new Intl.NumberFormat(undefined, { maximumFractionDigits: 1 }).format(percent)} % of it`;
+  return `${new Intl.NumberFormat(readerLocale(), { maximumFractionDigits: 1 }).format(percent)} % of it`;
 }
 
 function Sibling({ label, mark, onClick }: { label: string | null; mark: string; onClick(): void }) {

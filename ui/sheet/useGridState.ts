@@ -14,9 +14,9 @@ import {
   useTable,
 } from '@tanstack/react-table';
 import { useCallback, useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import type { Layouts } from '@/contracts/answers/settings';
 import type { ColumnLayout } from '@/contracts/bodies';
+import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { AS_IT_COMES, inOrder, isShown, withShown } from './arrange';
 import type { Column } from './gridModel';

@@ -1,8 +1,13 @@
 import type { Metadata } from 'next';
-import { ThreadScreen } from '@/ui/screens/ThreadScreen';
+import { type Asked, Place } from '@/app/Place';
+import { LinesPlace } from '@/ui/screens/LinesPlace';
 
 export const metadata: Metadata = { title: 'Lines' };
 
-export default function LinesPage() {
-  return <ThreadScreen origin="lines" />;
+export default function Page({ searchParams }: Asked) {
+  return (
+    <Place origin="lines" searchParams={searchParams}>
+      <LinesPlace />
+    </Place>
+  );
 }

@@ -1,8 +1,13 @@
 import type { Metadata } from 'next';
-import { ThreadScreen } from '@/ui/screens/ThreadScreen';
+import { type Asked, Place } from '@/app/Place';
+import { StatementsPlace } from '@/ui/screens/StatementsPlace';
 
 export const metadata: Metadata = { title: 'Statements' };
 
-export default function StatementsPage() {
-  return <ThreadScreen origin="statements" />;
+export default function Page({ searchParams }: Asked) {
+  return (
+    <Place origin="statements" searchParams={searchParams}>
+      <StatementsPlace />
+    </Place>
+  );
 }

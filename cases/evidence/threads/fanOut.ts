@@ -1,5 +1,5 @@
-import type { Measure } from '@/contracts/bodies';
 import { ProblemError } from '@/contracts/problem';
+import type { Measure } from '@/contracts/traced';
 import { add, formatAmount, type Minor } from '@/core/money';
 import { amountIn } from '@/core/sheet';
 import { type Context, known } from '../../asking/context';

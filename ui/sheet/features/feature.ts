@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import type { Measure } from '@/contracts/bodies';
+import type { Measure } from '@/contracts/traced';
 import type { Screen, Step } from '../../address/address';
 import type { Me } from '../../shell/Providers';
 import type { SheetLink, SheetModel, SheetRow } from '../model';

@@ -1,8 +1,10 @@
 import { scopeAt, traced } from '../../address/address';
 import { remember } from '../../address/memory';
-import { BesidePanel } from '../../panels/BesidePanel';
+import { later } from '../../parts/later';
 import { entryStep } from '../../screens/steps';
 import type { SheetFeature } from './feature';
+
+const BesidePanel = later(() => import('../../panels/BesidePanel').then((m) => m.BesidePanel));
 
 /** The lines of the focused figure beside the sheet; they follow the focus. */
 export const linesBeside: SheetFeature = {

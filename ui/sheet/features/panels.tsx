@@ -1,9 +1,11 @@
 import { changed } from '../../address/address';
-import { OtherSidePanel } from '../../panels/OtherSidePanel';
-import { OverTimePanel } from '../../panels/OverTimePanel';
-import { UsualAccountsPanel } from '../../panels/UsualAccountsPanel';
-import { WhatMovedPanel } from '../../panels/WhatMovedPanel';
+import { later } from '../../parts/later';
 import type { SheetFeature } from './feature';
+
+const OtherSidePanel = later(() => import('../../panels/OtherSidePanel').then((m) => m.OtherSidePanel));
+const OverTimePanel = later(() => import('../../panels/OverTimePanel').then((m) => m.OverTimePanel));
+const UsualAccountsPanel = later(() => import('../../panels/UsualAccountsPanel').then((m) => m.UsualAccountsPanel));
+const WhatMovedPanel = later(() => import('../../panels/WhatMovedPanel').then((m) => m.WhatMovedPanel));
 
 /** Panels that answer a question about the focused figure. */
 export const otherSide: SheetFeature = {

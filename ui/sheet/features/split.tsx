@@ -1,3 +1,4 @@
+// Whoever opens it goes on typing at once: it is there from the beginning.
 import { SplitChooser } from '../SplitChooser';
 import type { SheetFeature } from './feature';
 import { APART } from './narrow';

@@ -1,5 +1,7 @@
-import { MarksPanel } from '../../panels/MarksPanel';
+import { later } from '../../parts/later';
 import type { SheetAt, SheetFeature } from './feature';
+
+const MarksPanel = later(() => import('../../panels/MarksPanel').then((m) => m.MarksPanel));
 
 const rowsOf = ({ model }: SheetAt): readonly number[] => model.standingOut ?? [];
 

@@ -1,0 +1,6 @@
+'use client';
+
+import { ThreadScreen } from './ThreadScreen';
+import { TrialBalanceScreen } from './TrialBalanceScreen';
+
+export const TrialBalancePlace = () => <ThreadScreen origin="trial-balance" First={TrialBalanceScreen} />;

@@ -1,0 +1,90 @@
+/**
+ * A sheet that a server drew can be read before its page has come alive, and whoever reads presses keys. What is pressed
+ * meanwhile is kept, and done as soon as somebody is there to do it.
+ */
+
+interface Pressed {
+  /** What it was pressed on. */
+  on: EventTarget | null;
+  /** Whether it was a character. */
+  character: boolean;
+  again(): void;
+}
+interface Early {
+  /** What was pressed, in order. */
+  kept: Pressed[];
+  stop(): void;
+}
+type Held = Window & { justThreadEarly?: Early };
+
+/** Runs in the page before anything else has come. It is handed over as text: it uses nothing from outside itself. */
+function keepEarly(): void {
+  const kept: Pressed[] = [];
+  const onKey = (event: KeyboardEvent): void => {
+    const { target, key, code, shiftKey, ctrlKey, altKey, metaKey } = event;
+    const writes = target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
+    if (writes || ctrlKey || altKey || metaKey || key === 'Tab') return;
+    // What a key would press is pressed by the page itself, once.
+    event.preventDefault();
+    const again = (): void => {
+      const there = target instanceof Element && target !== document.body && target.isConnected;
+      const at = there ? target : document.activeElement;
+      const goesOn = (at ?? document.body).dispatchEvent(
+        new KeyboardEvent('keydown', { key, code, shiftKey, bubbles: true, cancelable: true }),
+      );
+      if (goesOn && key === 'Enter' && at instanceof HTMLButtonElement) at.click();
+    };
+    kept.push({ on: target, character: key.length === 1 && key !== ' ', again });
+  };
+  const onClick = (event: MouseEvent): void => {
+    const { target } = event;
+    // A link leads where it leads without any help.
+    if (target instanceof HTMLElement && !target.closest('a[href]'))
+      kept.push({ on: target, character: false, again: () => target.click() });
+  };
+  addEventListener('keydown', onKey, true);
+  addEventListener('click', onClick, true);
+  (window as Held).justThreadEarly = {
+    kept,
+    stop: () => {
+      removeEventListener('keydown', onKey, true);
+      removeEventListener('click', onClick, true);
+    },
+  };
+}
+
+export const EARLY_SCRIPT = `(${keepEarly})()`;
+
+/** A part of the page that has not come by then is not waited for. */
+const PATIENCE_MS = 3_000;
+
+/** Parts of a page come alive one after the other; React leaves a mark of its own on what it has taken over. */
+const isAlive = (on: EventTarget | null): boolean =>
+  !(on instanceof Element) ||
+  !on.isConnected ||
+  on === document.body ||
+  Object.keys(on).some((key) => key.startsWith('__react'));
+
+/** The page is alive: does what was pressed before, one after the other. */
+export function doWhatWasPressed(): void {
+  const held = window as Held;
+  const early = held.justThreadEarly;
+  if (!early) return;
+  delete held.justThreadEarly;
+  early.stop();
+  // A character opens something, and what comes after it was meant to be written there: that is not there yet.
+  const first = early.kept.findIndex(({ character }) => character);
+  const kept = first < 0 || first === early.kept.length - 1 ? early.kept : early.kept.slice(0, first);
+  const until = Date.now() + PATIENCE_MS;
+  const next = (): void => {
+    const [pressed] = kept;
+    if (!pressed) return;
+    if (isAlive(pressed.on) || Date.now() > until) {
+      kept.shift();
+      pressed.again();
+    }
+    // The next key is for whatever this one has opened.
+    setTimeout(next, 50);
+  };
+  requestAnimationFrame(next);
+}

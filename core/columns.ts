@@ -144,35 +144,47 @@ export function withBases(wanted: readonly Column[]): Column[] {
   for (const column of wanted) take(column);
   return [...found.values()];
 }
+/** Says a head in another language; what is between braces is put in afterwards. */
+type Say = (head: string) => string;
+const AS_IT_IS: Say = (head) => head;
 
-export function columnLabel(column: Column): string {
+/** What a column is called, in English unless it is said otherwise. */
+export function columnLabel(column: Column, say: Say = AS_IT_IS): string {
+  const withIn = (head: string, within: string): string => say(head).replace('{}', within);
+  const ofBase = (head: string, key: string): string => {
+    const label = columnLabel(readColumn(key), say);
+    // English goes on in small letters whatever the word is; other languages have rules of their own.
+    return withIn(head, say(head) === head ? label.charAt(0).toLowerCase() + label.slice(1) : label);
+  };
   switch (column.is) {
     case 'window':
-      return 'This window';
+      return say('This window');
     case 'comparison':
-      return COMPARISON_LABEL[column.of];
+      return say(COMPARISON_LABEL[column.of]);
     case 'span':
       return spanLabel(column);
     case 'currency':
-      return `In ${column.of}`;
+      return withIn('In {}', column.of);
     case 'budget':
-      return `Budget ${column.version}${column.of === 'ytd' ? ', year to date' : ''}`;
+      return withIn(column.of === 'ytd' ? 'Budget {}, year to date' : 'Budget {}', column.version);
     case 'change':
-      return `Change from ${lower(column.base)}`;
+      return ofBase('Change from {}', column.base);
     case 'change%':
-      return `Change from ${lower(column.base)}, %`;
+      return ofBase('Change from {}, %', column.base);
     case 'variance':
-      return `Variance from ${lower(column.base)}`;
+      return ofBase('Variance from {}', column.base);
     case 'part':
-      return PART_LABEL[column.of];
+      return say(PART_LABEL[column.of]);
     case 'orders':
-      return ORDERS_LABEL[column.of];
+      return say(ORDERS_LABEL[column.of]);
     case 'records':
-      return column.in === 'window' ? STATISTIC_LABEL[column.of] : `${STATISTIC_LABEL[column.of]}, ${lower(column.in)}`;
+      return column.in === 'window'
+        ? STATISTIC_LABEL[column.of]
+        : ofBase(`${STATISTIC_LABEL[column.of]}, {}`, column.in);
     case 'own':
       return column.over === null ? column.name : `${column.name}, %`;
     case 'share':
-      return column.of === 'window' ? 'Share, %' : `Share ${lower(column.of)}, %`;
+      return column.of === 'window' ? say('Share, %') : ofBase('Share {}, %', column.of);
   }
 }
 

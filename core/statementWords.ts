@@ -58,6 +58,27 @@ const CAPTIONS: readonly (readonly [english: string, norwegian: string, german: 
   ['Cash at the beginning', 'Kontanter ved begynnelsen', 'Zahlungsmittel am Anfang', 'Trésorerie à l’ouverture'],
   ['Cash at the end', 'Kontanter ved slutten', 'Zahlungsmittel am Ende', 'Trésorerie à la clôture'],
   ['What exchange rates did', 'Valutakurseffekt', 'Wechselkursbedingte Veränderung', 'Effet des taux de change'],
+  // Heads of columns; what they are of is put in between the braces (core/columns).
+  ['This window', 'Denne perioden', 'Dieser Zeitraum', 'Cette période'],
+  ['Window before', 'Perioden før', 'Zeitraum davor', 'Période précédente'],
+  ['Year before', 'Året før', 'Vorjahr', 'Exercice précédent'],
+  ['Year to date', 'Hittil i år', 'Jahr bis heute', 'Cumul de l’exercice'],
+  ['Year to date, year before', 'Hittil i år, året før', 'Vorjahr bis zum selben Tag', 'Cumul de l’exercice précédent'],
+  ['Last fiscal year', 'Forrige regnskapsår', 'Letztes Geschäftsjahr', 'Exercice clos'],
+  ['Trailing twelve periods', 'Siste tolv perioder', 'Letzte zwölf Perioden', 'Douze dernières périodes'],
+  ['In {}', 'I {}', 'In {}', 'En {}'],
+  ['Budget {}', 'Budsjett {}', 'Plan {}', 'Budget {}'],
+  ['Budget {}, year to date', 'Budsjett {}, hittil i år', 'Plan {}, Jahr bis heute', 'Budget {}, cumul'],
+  ['Change from {}', 'Endring fra {}', 'Veränderung zu: {}', 'Variation, {}'],
+  ['Change from {}, %', 'Endring fra {}, %', 'Veränderung zu: {}, %', 'Variation, {}, %'],
+  ['Variance from {}', 'Avvik fra {}', 'Abweichung von: {}', 'Écart, {}'],
+  ['Share, %', 'Andel, %', 'Anteil, %', 'Part, %'],
+  ['Share {}, %', 'Andel {}, %', 'Anteil {}, %', 'Part {}, %'],
+  ['Unposted', 'Ikke bokført', 'Nicht gebucht', 'Non comptabilisé'],
+  ['Adjustment entries', 'Årsoppgjørsposteringer', 'Abschlussbuchungen', 'Écritures d’inventaire'],
+  ['Committed now', 'Bestilt nå', 'Bestellt, jetzt fällig', 'Engagé, échu'],
+  ['Committed later', 'Bestilt senere', 'Bestellt, später fällig', 'Engagé, à échoir'],
+  ['Committed now and later', 'Bestilt i alt', 'Bestellt insgesamt', 'Engagé au total'],
 ];
 
 /** In which place of a row a language is, by ISO 639 code. */

@@ -37,7 +37,8 @@ const USAGE = `Just Thread: trace any figure down to its journal lines.
   ./just-thread soak                        the long tests of load, faults and growth
   ./just-thread check                       check summaries, entries, files, pins and the record
   ./just-thread copies                      make the copies of lines by columns again
-  ./just-thread bench [--lines N]           measure loading and reading on a generated ledger
+  ./just-thread bench [--lines N]           measure loading and reading on a generated ledger; with --keep FOLDER it
+                                            stays there, and is only asked the next time
   ./just-thread house                       count what must not be in the code: 0 of each`;
 
 const commands: Record<string, (args: string[]) => Promise<void>> = {
@@ -65,9 +66,12 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
     });
   },
   async bench(args) {
-    const { values } = parseArgs({ args, options: { lines: { type: 'string', default: '1000000' } } });
+    const { values } = parseArgs({
+      args,
+      options: { lines: { type: 'string', default: '1000000' }, keep: { type: 'string' } },
+    });
     const { bench } = await import('./bench/run');
-    await bench(Number(values.lines), say);
+    await bench(Number(values.lines), values.keep, say);
   },
   async owner(args) {
     const { values, positionals } = parseArgs({ args, options: { name: { type: 'string' } }, allowPositionals: true });

@@ -2,7 +2,16 @@ import { notFound, wrong } from '@/contracts/problem';
 import { refinement, type ScopeParams } from '@/contracts/scope';
 import { readSplit } from '@/contracts/splits';
 import type { Balance } from '@/core/balances';
-import { type Column, columnHint, derived, isPercent, withBases } from '@/core/columns';
+import {
+  type Column,
+  ColumnError,
+  columnHint,
+  columnLabel,
+  derived,
+  isPercent,
+  readColumn,
+  withBases,
+} from '@/core/columns';
 import type { Figure } from '@/core/figure';
 import { LINE_KINDS, languagesOf } from '@/core/ledger';
 import { isNothing, type Value } from '@/core/sheet';
@@ -60,7 +69,23 @@ export async function statementSheet(
   // A row that bears the name of an account or a heading is in the chart's own words, a caption in the application's.
   const named = new Map(asked.entities.flatMap((e) => e.chart.map((a) => [a.name, a.names[lang] ?? null])));
   const said = (text: string): string => named.get(text) ?? captionIn(lang, text);
-  return { ...sheet, name: said(sheet.name), rows: sheet.rows.map((r) => ({ ...r, label: said(r.label) })) };
+  return {
+    ...sheet,
+    name: said(sheet.name),
+    rows: sheet.rows.map((r) => ({ ...r, label: said(r.label) })),
+    columns: sheet.columns.map((c) => ({ ...c, label: headIn(lang, c) })),
+  };
+}
+
+/** A head that is made of what its column is; the name of a member or of a company is said by itself. */
+function headIn(lang: string, { key, label }: { key: string; label: string }): string {
+  try {
+    const column = readColumn(key);
+    return columnLabel(column) === label ? columnLabel(column, (head) => captionIn(lang, head)) : label;
+  } catch (error) {
+    if (error instanceof ColumnError) return label;
+    throw error;
+  }
 }
 
 async function sheetOf(

@@ -261,6 +261,32 @@ test('an outline is kept in versions, its guards catch what is missing and what 
   ]);
 });
 
+test('heads of columns are said in the language of the statement, names of plans as they are', async () => {
+  const heads = async (lang: string) =>
+    (
+      await statement(
+        'income',
+        `entity=KSF&from=2027.01&to=2027.06&column=year-before&column=change:year-before&column=budget:Plan 2027&column=over:2026.01..2026.02${lang}`,
+      )
+    ).columns.map((c) => c.label);
+  const own = await heads('');
+  expect(own).toEqual([
+    'This window',
+    'Year before',
+    'Change from year before',
+    'Budget Plan 2027',
+    '2026.01 to 2026.02',
+  ]);
+  expect(await heads('&lang=nb')).toEqual([
+    'Denne perioden',
+    'Året før',
+    'Endring fra Året før',
+    'Budsjett Plan 2027',
+    '2026.01 to 2026.02',
+  ]);
+  expect(await heads('&lang=xx')).toEqual(own);
+});
+
 test('a row is of some members of a dimension, adds up to its account with the others, and traces to its own lines', async () => {
   const scope = 'entity=KSF&from=2027.01&to=2027.06';
   const split = await readSheet(

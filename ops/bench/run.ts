@@ -1,4 +1,5 @@
-import { createReadStream, statSync } from 'node:fs';
+import { createReadStream, existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
@@ -30,20 +31,34 @@ const WORST = 10;
 
 const whole = (n: number): string => Math.round(n).toLocaleString('en');
 
+/** Beside a ledger that is kept: the files that it was loaded from. */
+const KEPT = 'bench.json';
+
 /**
  * Generates a ledger of about N lines, loads it beside a bare COPY of the same file, and asks every kind of question that
  * a screen can ask over HTTP, beside plain PostgreSQL and DuckDB over the same lines where those can be asked the same.
+ * @param keep a folder in which the ledger stays; where it is there already it is only asked. Without one nothing is left
  */
-export async function bench(lines: number, say: (text: string) => void): Promise<void> {
+export async function bench(lines: number, keep: string | undefined, say: (text: string) => void): Promise<void> {
   if (!Number.isInteger(lines) || lines < 1) throw new Error('--lines takes a whole number');
-  const home = temporaryHome('bench');
+  const home = keep ? resolve(keep) : temporaryHome('bench');
+  mkdirSync(home, { recursive: true });
   const installation = await openInstallation({ ...process.env, JUST_THREAD_HOME: home, JUST_THREAD_TODAY: TODAY });
   try {
-    const files = await loadLedger(installation, home, lines, say);
+    const kept = join(home, KEPT);
+    const files: Files = existsSync(kept)
+      ? JSON.parse(readFileSync(kept, 'utf8'))
+      : await loadLedger(installation, home, lines, say);
+    if (keep) writeFileSync(kept, JSON.stringify(files));
     await askEverything(installation, files, say);
   } finally {
-    await installation.destroy();
+    await (keep ? installation.close() : installation.destroy());
   }
+}
+
+interface Files {
+  lines: string;
+  chart: string;
 }
 
 async function loadLedger(
@@ -51,7 +66,7 @@ async function loadLedger(
   home: string,
   lines: number,
   say: (text: string) => void,
-): Promise<{ lines: string; chart: string }> {
+): Promise<Files> {
   say(`Generating about ${whole(lines)} lines …`);
   const files = await writeLedger(home, lines);
   await addPerson(ctx, null, {
@@ -108,11 +123,7 @@ async function loadLedger(
 }
 
 /** Asks every kind of question of an installation that holds the ledger. */
-export async function askEverything(
-  { ctx, env }: Installation,
-  files: { lines: string; chart: string } | null,
-  say: (text: string) => void,
-): Promise<Asked[]> {
+async function askEverything({ ctx, env }: Installation, files: Files, say: (text: string) => void): Promise<Asked[]> {
   const app = await startApp({ ...env, JUST_THREAD_TODAY: TODAY }, await freePort(), { worker: false });
   try {
     const door: Door = { url: app.url, token: await makeToken(ctx, 'bench@bench.example', {}) };
@@ -132,7 +143,7 @@ export async function askEverything(
       `\n${found.length} kinds: median of medians ${whole(median.median)} ms; ${over} with a median over 100 ms, ${slow} with a p95 over 250 ms, ${found.filter((f) => f.refused).length} refused. The worst:`,
     );
     for (const asked of [...found].sort((a, b) => b.p95 - a.p95).slice(0, WORST)) say(rowOf(asked));
-    if (files) await beside(ctx.work, door, files, say);
+    await beside(ctx.work, door, files, say);
     const paths = kinds().map((k) => k.path);
     const many = await together(door, paths, { readers: READERS, pauseMs: 1_000, seconds: 60 });
     say(

@@ -1,6 +1,8 @@
+import { setMaxListeners } from 'node:events';
 import { dehydrate, HydrationBoundary, QueryClient } from '@tanstack/react-query';
 import { redirect } from 'next/navigation';
 import type { ReactNode } from 'react';
+import { answering, whoAsks } from '@/cases/asking/context';
 import type { Viewer } from '@/cases/asking/viewer';
 import type { AnswerOf } from '@/contracts/routes';
 import { type Origin, readScreen, screenPath } from '@/ui/address/address';
@@ -27,7 +29,7 @@ export async function Place({ origin, searchParams, children }: Asked & { origin
   const params = paramsOf(await searchParams);
   const screen = readScreen(origin, params);
   const client = new QueryClient();
-  const patience = AbortSignal.timeout(PATIENCE_MS);
+  const patience = patient();
   const learn = async (questions: readonly FirstQuestion[]): Promise<void> => {
     const answers = await Promise.all(questions.map((question) => answered(viewer, question, patience)));
     for (const [i, { key }] of questions.entries()) if (answers[i] !== undefined) client.setQueryData(key, answers[i]);
@@ -42,16 +44,29 @@ export async function Place({ origin, searchParams, children }: Asked & { origin
   return <HydrationBoundary state={dehydrate(client)}>{children}</HydrationBoundary>;
 }
 
+/** Until when answers are waited for; what has none by then is asked no further. */
+function patient(): AbortSignal {
+  const late = AbortSignal.timeout(PATIENCE_MS);
+  const asking = whoAsks();
+  const patience = asking ? AbortSignal.any([asking.signal, late]) : late;
+  // One question of a page is many of the store's, and each listens.
+  setMaxListeners(0, patience);
+  return patience;
+}
+
 /** What a route answers; undefined where it has not in time, or has a problem, which the page finds when it asks itself. */
-async function answered(viewer: Viewer, { name, path, query }: FirstQuestion, patience: AbortSignal): Promise<unknown> {
-  const late = new Promise<undefined>((resolve) =>
-    patience.addEventListener('abort', () => resolve(undefined), { once: true }),
-  );
+async function answered(viewer: Viewer, { name, path, query }: FirstQuestion, signal: AbortSignal): Promise<unknown> {
   const url = new URL(`http://localhost/api/v1${name.slice('GET '.length)}?${query}`);
-  const asked = handlerOf(name)(new Request(url), { params: Promise.resolve(path), viewer }).then(
+  const ask = () => handlerOf(name)(new Request(url), { params: Promise.resolve(path), viewer });
+  const asking = whoAsks();
+  const asked = (asking ? answering({ ...asking, signal }, ask) : ask()).then(
     (response): Promise<unknown> | undefined => (response.ok ? response.json() : undefined),
     () => undefined,
   );
+  const late = new Promise<undefined>((resolve) => {
+    if (signal.aborted) resolve(undefined);
+    else signal.addEventListener('abort', () => resolve(undefined), { once: true });
+  });
   return Promise.race([asked, late]);
 }
 

@@ -110,6 +110,13 @@ export const linesShape = {
   at: z.coerce.number().int().min(0).optional().describe('Number of the first row to give, instead of after'),
 };
 
+export const findLineShape = {
+  ...scopeShape,
+  find: z.string().min(1).max(200).describe('Part of a description, else of an entry’s number, else of a document’s'),
+  at: z.coerce.number().int().min(0).optional().describe('Number of the row to look from; absent: from the first on'),
+  way: z.enum(['next', 'previous']).default('next'),
+};
+
 export const entryShape = {
   entity: z.string().optional().describe('Whose entry, where it is asked for by its number'),
   load: z.coerce.number().int().min(0).optional().describe('As of a past load'),

@@ -221,6 +221,11 @@ export const routes = {
     query: questions.linesShape,
     answer: answers.linesPageSchema,
   },
+  'GET /lines/find': {
+    summary: 'In which row of a ledger the next line with some words is',
+    query: questions.findLineShape,
+    answer: answers.foundLineSchema,
+  },
   'GET /entries/{id}': {
     summary: 'A journal entry with all its lines',
     query: questions.entryShape,

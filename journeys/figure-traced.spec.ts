@@ -257,6 +257,14 @@ test('a ledger of many lines scrolls to its end without losing its balance, and 
   await expect(page.getByText('✓ ties to its last line')).toBeVisible();
   await expect(page.locator('[role=gridcell][tabindex="0"]')).toHaveText(/\d|–/);
   await accessible(page);
+  // A line that was never read is found by its words, tens of thousands of rows away, and has the keyboard.
+  await page.keyboard.press('Control+Home');
+  await page.keyboard.press('f');
+  await page.keyboard.type('propeller shaft');
+  await page.keyboard.press('Enter');
+  const found = page.getByRole('row').filter({ has: page.locator('[role=gridcell][tabindex="0"]:focus') });
+  await expect(found).toContainText('Propeller shaft bearing Tern');
+  expect(Number(await found.getAttribute('aria-rowindex'))).toBeGreaterThan(10_000);
 
   await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2027.01&to=2027.06`);
   await scrollTo(page, '6210');

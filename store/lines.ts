@@ -7,8 +7,9 @@ import { kindOf, statusOf } from './codes';
 import { type LineKey, ledgerKeys, sortedKeys, sortedKeysRunning } from './columns/pages';
 import { day as dayOf } from './columns/words';
 import { type Db, rowsOf } from './db';
+import { quoted } from './duck';
 import { bearingLinesFrom, linesFrom } from './figureSql';
-import type { From, Sort } from './ledgerPlaces';
+import type { From, LedgerKey, Sort } from './ledgerPlaces';
 import { asStored, type Question } from './question';
 
 /** A journal line as read from the store, keys turned back into codes. */
@@ -157,6 +158,49 @@ export async function amountOfFirst(db: Db, question: Question, day: string, cou
     [...bindings, day, count],
   );
   return row?.amount ?? 0;
+}
+
+/** The place of a line in ledger order. */
+export const keyOf = (line: StoredLine): LedgerKey => ({
+  day: line.day,
+  entryNumber: line.entry,
+  entity: line.books,
+  entry: line.entryId,
+  line: line.line,
+});
+
+/** How many of a figure's lines come before a place in ledger order. */
+export async function countBefore(db: Db, question: Question, key: LedgerKey): Promise<number> {
+  const { day, entryNumber, entity, entry, line } = key;
+  const copied = question.columns !== undefined && !isInIndexOrder(question);
+  const asked = copied ? question : asStored(question);
+  const earlier = linesFrom(asked);
+  const before = copied
+    ? await answerOf<{ n: number }>(
+        db,
+        earlier,
+        `select count(*)::integer as n ${earlier.sql} and s.day < ${dayOf(day)}`,
+      )
+    : await rowsOf<{ n: number }>(db, `select count(*)::integer as n ${earlier.sql} and s.day < ?`, [
+        ...earlier.bindings,
+        day,
+      ]);
+  // Only those of the same day are held against the place by what they are called.
+  const same = linesFrom(asked, copied ? { bodies: ['entry_number'] } : {});
+  const place = '(s.entry_number, s.entity, s.entry, s.line_no)';
+  const ofDay = copied
+    ? await answerOf<{ n: number }>(
+        db,
+        same,
+        `select count(*)::integer as n ${same.sql} and s.day = ${dayOf(day)}
+           and ${place} < (${quoted(entryNumber)}, ${Number(entity)}, ${Number(entry)}, ${Number(line)})`,
+      )
+    : await rowsOf<{ n: number }>(
+        db,
+        `select count(*)::integer as n ${same.sql} and s.day = ? and ${place} < (?, ?, ?, ?)`,
+        [...same.bindings, day, entryNumber, entity, entry, line],
+      );
+  return (before[0]?.n ?? 0) + (ofDay[0]?.n ?? 0);
 }
 
 /** A page in another order; `running` is the line's balance in ledger order without the opening, or null if not asked. */

@@ -288,6 +288,7 @@ const TRIED: Record<RouteName, Tried> = {
     bodies: [{ asked: SCOPES.slice(0, 12).map((query) => ({ route: 'GET /totals', query })) }],
   },
   'GET /lines': { queries: over('&sort=-amount', '&at=1', '&limit=1', '&sort=counterparty') },
+  'GET /lines/find': { queries: over('&find=a', '&find=J-1&at=2', '&find=e&at=1&way=previous') },
   'GET /entries/{id}': {
     paths: each('id', ['e1', 'e2', 'e3', 'e4', 'e5', 'e6', 'J-1', 'X-0', 'T-1']),
     queries: ['', '?entity=ONE', '?entity=TWO'],

@@ -10,7 +10,7 @@ import { type Extents, readExtents } from '@/store/extents';
 import { FairShare } from '@/store/fairShare';
 import { ANCHORS_FILE, keepAnchors } from '@/store/record';
 
-export { whoAsks } from '@/store/asking';
+export { answering, whoAsks } from '@/store/asking';
 export { NoTurn } from '@/store/fairShare';
 export { log as logged } from '@/store/log';
 

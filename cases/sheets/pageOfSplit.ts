@@ -1,6 +1,8 @@
-import { isAttribute, type Split } from '@/core/figure';
+import { type Attribute, type Clause, isAttribute, type MemberPick, type Split } from '@/core/figure';
+import { lineage } from '@/core/ledger';
 import { exactly } from '@/core/values';
 import { copiedOf } from '@/store/answer';
+import { splitSums } from '@/store/balances';
 import { differentIn, membersIn } from '@/store/columns/members';
 import { bearingCount } from '@/store/weight';
 import type { Context } from '../asking/context';
@@ -36,7 +38,9 @@ export async function pageOfSplit(
   splits: readonly Split[],
   { after = null, first }: { after?: string | null | undefined; first?: number | undefined },
 ): Promise<PageOfSplit | null> {
-  const [{ by } = { by: '' }, within] = splits;
+  const [split, within] = splits;
+  if (split?.by === 'dim') return within ? pageOfMembers(ctx, asked, split, splits, { after, first }) : null;
+  const { by } = split ?? { by: '' };
   const whole = within ? NESTED_WHOLE_MAX : WHOLE_MAX;
   if (!isAttribute(by)) return null;
   const { db, question } = await asked.ask(ctx, splits);
@@ -45,8 +49,44 @@ export async function pageOfSplit(
   if ((await bearingCount(ctx.read, asked.questionToWeigh())) <= whole) return null;
   const { members, ended } = await membersIn(copied, by, after, first ?? (within ? NESTED_FIRST : FIRST));
   if (ended && after === null) return null;
-  const any = [...members.map(exactly), ...(ended ? [null] : [])];
-  const narrowed = (clause: { not?: true }): ResolvedFigure =>
-    asked.narrowed({ where: [...asked.figure.where, { on: by, any, ...clause }] });
-  return { shown: narrowed({}), others: narrowed({ not: true }), next: ended ? null : (members.at(-1) ?? null) };
+  return paged(
+    asked,
+    { on: by, any: [...members.map(exactly), ...(ended ? [null] : [])] },
+    ended ? null : (members.at(-1) ?? null),
+  );
+}
+
+type OfMembers = Extract<Clause, { on: Attribute }> | Extract<Clause, { on: 'dim' }>;
+
+/** A figure within what a clause takes, and all the rest of it. */
+function paged(asked: ResolvedFigure, clause: OfMembers, next: string | null): PageOfSplit {
+  const within = (more: OfMembers): ResolvedFigure => asked.narrowed({ where: [...asked.figure.where, more] });
+  return { shown: within(clause), others: within({ ...clause, not: true }), next };
+}
+
+/** The same of a dimension with very many members at its top, each with others within it. */
+async function pageOfMembers(
+  ctx: Context,
+  asked: ResolvedFigure,
+  split: Extract<Split, { by: 'dim' }>,
+  splits: readonly Split[],
+  { after, first = NESTED_FIRST }: { after: string | null; first: number | undefined },
+): Promise<PageOfSplit | null> {
+  if (split.under !== null || split.level !== undefined) return null;
+  const { db, question } = await asked.ask(ctx, splits);
+  const tree = asked.known.catalogue.trees.get(split.dim) ?? new Map();
+  const booked = new Set<string>();
+  for (const { keys, part } of await splitSums(db, question, [split])) {
+    const [code] = keys;
+    if (part >= 2 && code != null) booked.add(lineage(tree, code).at(-1) ?? code);
+  }
+  if (booked.size <= NESTED_WHOLE_MAX) return null;
+  const members = [...booked].sort().filter((code) => after === null || code > after);
+  const page = members.slice(0, first);
+  const ended = page.length === members.length;
+  const any: MemberPick[] = [
+    ...page.map((code): MemberPick => ({ is: 'tree', code })),
+    ...(ended ? [{ is: 'none' } as const] : []),
+  ];
+  return paged(asked, { on: 'dim', dim: split.dim, any }, ended ? null : (page.at(-1) ?? null));
 }

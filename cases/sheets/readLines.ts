@@ -9,7 +9,7 @@ import { add, exponentOf, formatAmount, type Minor, perUnit } from '@/core/money
 import { otherSide } from '@/core/otherSide';
 import { byDay } from '@/store/balances';
 import type { LedgerKey, Sort } from '@/store/ledgerPlaces';
-import { amountOfFirst, ledgerPage, linesOfEntries, type StoredLine, sortedPage } from '@/store/lines';
+import { amountOfFirst, keyOf, ledgerPage, linesOfEntries, type StoredLine, sortedPage } from '@/store/lines';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
 import { tieOf } from '../asking/present';
@@ -195,6 +195,13 @@ async function ledgerOrder(
   return { lines, running: balances as (Minor | null)[] };
 }
 
+/** Lines of a ledger from a row on, in its order. */
+export async function ledgerRows({ db, question }: Asked, from: number, limit: number): Promise<StoredLine[]> {
+  if (from === 0) return ledgerPage(db, question, { offset: 0, day: null }, limit);
+  const { day, skip } = jumpTo(await byDay(db, question), from);
+  return ledgerPage(db, question, { offset: skip, day }, limit);
+}
+
 /** The day in which a row is, what was booked before that day, and how many of its lines come before the row. */
 function jumpTo(days: { day: string; count: number; amount: Minor }[], row: number) {
   let before = 0;
@@ -338,11 +345,3 @@ function readCursor(text: string): z.infer<typeof cursorShape> {
 
 const writeCursor = (cursor: z.infer<typeof cursorShape>): string =>
   Buffer.from(JSON.stringify(cursor)).toString('base64url');
-
-const keyOf = (line: StoredLine): LedgerKey => ({
-  day: line.day,
-  entryNumber: line.entry,
-  entity: line.books,
-  entry: line.entryId,
-  line: line.line,
-});

@@ -68,6 +68,13 @@ export const lineRowSchema = z.strictObject({
 });
 export type LineRow = z.infer<typeof lineRowSchema>;
 
+/** Where in a ledger a line is that was looked for: its row, and which of how many it is; null where there is none. */
+export const foundLineSchema = z.strictObject({
+  at: z.number().int().nullable(),
+  number: z.number().int().nullable(),
+  of: z.number().int(),
+});
+
 export const linesPageSchema = sheetHeadSchema.extend({
   /** false: it begins at nothing, whatever was there. */
   carries: z.literal(false).optional(),

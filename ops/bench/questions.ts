@@ -112,6 +112,8 @@ export function kinds(): Kind[] {
   add('one account, row 500,000', `/lines?${one}&accounts=1500&window=everything&at=500000`);
   add('all accounts, first page', `/lines?${one}&${YEAR}`);
   add('all accounts, row 1,000,000', `/lines?${one}&window=everything&at=1000000`);
+  add('a rare word found in all accounts', `/lines/find?${one}&window=everything&find=zirconium`);
+  add('a common word found from row 1,000,000', `/lines/find?${one}&window=everything&find=delivery&at=1000000`);
   add('several accounts, first page', `/lines?${one}&accounts=6*&${YEAR}`);
   for (const [name, query] of PLAIN_CLAUSES) add(`lines with ${name}`, `/lines?${one}&window=everything&${query}`);
   for (const by of SORTS)

@@ -1,14 +1,15 @@
 'use client';
 
-import { useMemo } from 'react';
+import { useCallback, useMemo } from 'react';
 import { screenPath } from '../address/address';
 import { linesAsked, measureAt, openingsOf, partTraced } from '../address/measures';
 import { remember } from '../address/memory';
 import { countText } from '../amounts';
+import { ask } from '../query/client';
 import { useEntities } from '../query/hooks';
 import { amountCell } from '../sheet/cell';
 import type { Column } from '../sheet/gridModel';
-import type { SheetModel, SheetRow } from '../sheet/model';
+import type { FoundRow, SheetModel, SheetRow } from '../sheet/model';
 import { proofOf } from '../sheet/proof';
 import { wholeRow } from '../sheet/wholeRow';
 import { CondensedLedger } from './CondensedLedger';
@@ -47,6 +48,23 @@ function LinesLedger(props: ScreenProps) {
     [oneAccount, entities, taxed, part, lead, worthIn],
   );
 
+  const { load } = head ?? {};
+  // In another order the place of a line is not known without reading all of them.
+  const far = load !== undefined && (head?.totals.count ?? 0) > rows.size && (sort ?? 'date') === 'date';
+  const seek = useCallback(
+    async (text: string, from: number | null, way: 'next' | 'previous'): Promise<FoundRow | null> => {
+      const query = new URLSearchParams(scope);
+      for (const name of ['openings', 'part']) query.delete(name);
+      query.set('load', String(load));
+      query.set('find', text);
+      query.set('way', way);
+      if (from !== null && from >= lead) query.set('at', String(from - lead));
+      const { at, number, of } = await ask('GET /lines/find', { query });
+      return at === null || number === null ? null : { row: at + lead, number, of };
+    },
+    [scope, load, lead],
+  );
+
   const model = useMemo((): SheetModel => {
     const count = head ? head.totals.count : 0;
     const rolled = head !== undefined && /[1-9]/.test(head.roll);
@@ -80,6 +98,7 @@ function LinesLedger(props: ScreenProps) {
       count: head ? count + lead + after.length : 0,
       rowAt,
       loaded: [...rows.keys()].map((i) => i + lead),
+      ...(far ? { seek } : {}),
       indexOf: (key) => {
         if (key === OPENING) return lead - 1;
         for (const [i, row] of rows) if (row.id === key) return i + lead;
@@ -96,7 +115,7 @@ function LinesLedger(props: ScreenProps) {
       loading,
       error,
     };
-  }, [head, rows, columns, loading, error, ending, measure, part, lead]);
+  }, [head, rows, columns, loading, error, ending, measure, part, lead, far, seek]);
 
   const emptyModel = head?.empty && !/[1-9]/.test(head.opening) ? { ...model, count: 0 } : model;
   return (

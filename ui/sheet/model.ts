@@ -29,6 +29,13 @@ export type SheetLink =
     }
   | { name: string; href: string };
 
+/** A row that was looked for: where it is, and which of how many it is that fit. */
+export interface FoundRow {
+  row: number;
+  number: number;
+  of: number;
+}
+
 /** A row of any sheet: what it shows, what it is about, and where it leads. */
 export interface SheetRow extends GridRow {
   /** What it is called, in a sentence. */
@@ -67,6 +74,8 @@ export interface SheetModel {
   rowAt(index: number): SheetRow | undefined;
   /** Indices of the rows that are at hand; absent where all are. */
   loaded?: Iterable<number>;
+  /** Where not all rows are at hand: asks for the next one, or the one before, that is called so; null: there is none. */
+  seek?(text: string, from: number | null, way: 'next' | 'previous'): Promise<FoundRow | null>;
   /** Index of a row by its key, where all rows are at hand. */
   indexOf(key: string): number;
   total?: Record<string, Cell> | undefined;

@@ -49,22 +49,18 @@ async function placeOf(
   const all = await asked.ask(ctx, []);
   const some = await narrowed.ask(ctx, []);
   const here = at === undefined ? null : await keyAt(all, at);
-  const before = here === null ? 0 : await countBefore(some.db, some.question, here);
-  const nth = (n: number) => ledgerRows(some, (n + count) % count, 1);
-  const [line] =
-    way === 'previous'
-      ? await nth(before - 1)
-      : here === null
-        ? await nth(0)
-        : await ledgerPage(some.db, some.question, { after: here }, 1);
-  const [found] = line ? [line] : await nth(0);
-  // Lines that are missing from the store are counted and not found.
-  if (!found) return { at: null, number: null };
-  const key = keyOf(found);
-  return {
-    at: await countBefore(all.db, all.question, key),
-    number: (await countBefore(some.db, some.question, key)) + 1,
+  const rankOf = (key: LedgerKey): Promise<number> => countBefore(some.db, some.question, key);
+  const nth = async (n: number) => ({ line: (await ledgerRows(some, n, 1))[0], number: n + 1 });
+  const next = async () => {
+    if (here === null) return nth(0);
+    const [line] = await ledgerPage(some.db, some.question, { after: here }, 1);
+    return line ? { line, number: (await rankOf(keyOf(line))) + 1 } : nth(0);
   };
+  const previous = async () => nth(((here === null ? 0 : await rankOf(here)) - 1 + count) % count);
+  const { line, number } = await (way === 'next' ? next() : previous());
+  // Lines that are missing from the store are counted and not found.
+  if (!line) return { at: null, number: null };
+  return { at: await countBefore(all.db, all.question, keyOf(line)), number };
 }
 
 async function keyAt(asked: Parameters<typeof ledgerRows>[0], at: number): Promise<LedgerKey | null> {

@@ -73,7 +73,7 @@ export function SheetFrame({
   const widest = useMemo(() => widestOf(columns), [columns]);
   const scope = useMemo(() => scopeAt(screen, screen.steps.length), [screen]);
   const grid = useRef<GridHandle>(null);
-  const { focus, setFocus, scrolled } = useFocus(model, memoryKey, grid);
+  const { focus, setFocus, scrolled, scrolledAway } = useFocus(model, memoryKey, grid);
   const [scrollTop, setScrollTop] = useState(scrolled ?? 0);
   const [marginChosen, setMarginOpen] = useState<boolean | null>(null);
   const [draft, setDraft] = useState<MarginItem | null>(null);
@@ -91,11 +91,12 @@ export function SheetFrame({
   const [sheetTop, setSheetTop] = useState(0);
   useLayoutEffect(() => setSheetTop(sheetBox.current?.offsetTop ?? 0));
   const onScroll = useCallback(
-    (top: number): void => {
+    (top: number, byHand: boolean): void => {
+      if (byHand) scrolledAway();
       setScrollTop(top);
       remember(memoryKey, { scroll: top });
     },
-    [memoryKey],
+    [memoryKey, scrolledAway],
   );
 
   useEffect(doWhatWasPressed, []);

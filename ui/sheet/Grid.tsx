@@ -32,7 +32,8 @@ interface Props {
   /** @param also after what it is sorted by already */
   onSort?(column: string, also: boolean): void;
   sort?: string | undefined;
-  onScroll?(top: number): void;
+  /** @param byHand whether somebody scrolled, and the sheet did not by itself */
+  onScroll?(top: number, byHand: boolean): void;
   onRange?(first: number, last: number): void;
   startAt?: number | undefined;
   /** Rows that are chosen together. */
@@ -92,6 +93,11 @@ export function Grid({
   const { first, last, scrollTo } = rows;
   useEffect(() => onRange?.(first, last), [first, last, onRange]);
   useImperativeHandle(handle, () => ({ scrollTo }), [scrollTo]);
+  // The cell that had the keyboard is no longer drawn where somebody scrolled away from it: the sheet has it meanwhile.
+  useEffect(() => {
+    const isAway = focus.row < count && (focus.row < first || focus.row > last);
+    if (isAway && document.activeElement === document.body) whole.current?.focus({ preventScroll: true });
+  }, [first, last, focus.row, count]);
 
   // The focused cell may only come to be drawn after scrolling to it.
   useEffect(() => {
@@ -187,6 +193,7 @@ export function Grid({
       aria-busy={stale || loading}
       ref={whole}
       tabIndex={-1}
+      onKeyDown={(event) => event.target === event.currentTarget && onKey(event)}
       className="flex min-h-0 flex-1 flex-col border border-rule bg-sheet outline-none"
       style={zoom === 1 ? undefined : { fontSize: 14 * zoom }}
     >

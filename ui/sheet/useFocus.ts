@@ -1,6 +1,6 @@
 'use client';
 
-import { type RefObject, useEffect, useRef, useState } from 'react';
+import { type RefObject, useCallback, useEffect, useRef, useState } from 'react';
 import { recall } from '../address/memory';
 import { cellText } from './cell';
 import type { Focus, GridHandle } from './gridModel';
@@ -23,7 +23,13 @@ export function useFocus(model: SheetModel, memoryKey: string, grid: RefObject<G
   const memory = useRef(recall(memoryKey));
   const traced = model.columns.findIndex((c) => c.key === model.traced);
   const own = Math.max(0, traced >= 0 ? traced : model.columns.findLastIndex((c) => OWN_AMOUNT.includes(c.key)));
-  const [asked, setFocus] = useState<Focus | null>(null);
+  const [asked, setAsked] = useState<Focus | null>(null);
+  // Who has scrolled elsewhere by hand stays there, until they move on by a key or point at a cell.
+  const away = useRef(false);
+  const setFocus = useCallback((focus: Focus): void => {
+    away.current = false;
+    setAsked(focus);
+  }, []);
   const returned = useRef(false);
   useEffect(() => {
     if (returned.current || model.count === 0 || model.loading) return;
@@ -48,7 +54,7 @@ export function useFocus(model: SheetModel, memoryKey: string, grid: RefObject<G
     const timer = setInterval(() => {
       looks += 1;
       if (!nothingHasIt() || looks > LOOKS_MAX) return clearInterval(timer);
-      if (!document.querySelector('[role=gridcell][tabindex="0"]'))
+      if (!away.current && !document.querySelector('[role=gridcell][tabindex="0"]'))
         grid.current?.scrollTo(Math.min(at, model.count - 1));
       focusCell();
     }, DRAWN_AFTER_MS);
@@ -61,6 +67,10 @@ export function useFocus(model: SheetModel, memoryKey: string, grid: RefObject<G
       column: Math.min(asked?.column ?? own, model.columns.length - 1),
     },
     setFocus,
+    /** To be called where somebody scrolls by hand. */
+    scrolledAway: useCallback(() => {
+      away.current = true;
+    }, []),
     /** How far down the sheet was when it was left. */
     scrolled: memory.current.scroll,
   };

@@ -18,14 +18,14 @@ interface Drawn {
  * ten million take no more than ten.
  * @param covered pixels of the scroller that heads and total cover
  * @param startAt where in the list it begins, once there are rows
- * @param onScroll told where in the list it stands
+ * @param onScroll told where in the list it stands, and whether somebody scrolled there by hand
  */
 export function useRows(
   scroller: RefObject<HTMLElement | null>,
   count: number,
   covered: number,
   startAt: number,
-  onScroll: ((at: number) => void) | undefined,
+  onScroll: ((at: number, byHand: boolean) => void) | undefined,
 ) {
   const whole = count * ROW_PX;
   const [view, setView] = useState(VIEW_PX);
@@ -79,8 +79,10 @@ export function useRows(
     topOf: (row: number): number => row * ROW_PX - drawn.shift,
     onScroll: useCallback(() => {
       const top = scroller.current?.scrollTop ?? 0;
+      // Where it was put it stands already.
+      const byHand = Math.abs(top - place.current.top) > 1;
       stand(scrolled(top, place.current, heights.current));
-      onScroll?.(place.current.top + place.current.shift);
+      onScroll?.(place.current.top + place.current.shift, byHand);
     }, [scroller, stand, onScroll]),
     /** Brings a row into sight. */
     scrollTo: useCallback(

@@ -134,6 +134,9 @@ test('three hundred acts by keyboard: something has the focus after each, what t
     // Every proof in sight holds: on the strips, in the last line, on the guards.
     expect([last, await page.getByText(/^✗/).allTextContents()]).toEqual([last, []]);
     if (i % REOPENED_EVERY === 0) {
+      // What the last act asked for may only now be under way.
+      await page.waitForTimeout(400);
+      await settled(page);
       const said = await page.getByTestId('scope').textContent();
       const strips = await page.getByRole('navigation', { name: 'Thread' }).allTextContents();
       await page.goto(page.url());

@@ -1,14 +1,18 @@
 'use client';
 
-import { type ComponentType, lazy, Suspense, useState } from 'react';
+import { type ComponentType, lazy, type ReactNode, Suspense, useState } from 'react';
 
 const waiting: (() => Promise<unknown>)[] = [];
 
 /**
  * A part of the screen that is not there from the beginning: its code comes when it is first wanted, or before that when
  * nothing else is to be done, so that whoever opens it does not wait.
+ * @param meanwhile what stands in its place until then
  */
-export function later<Props extends object>(load: () => Promise<ComponentType<Props>>): ComponentType<Props> {
+export function later<Props extends object>(
+  load: () => Promise<ComponentType<Props>>,
+  meanwhile: ReactNode = null,
+): ComponentType<Props> {
   let there: ComponentType<Props> | null = null;
   const once = async () => {
     there ??= await load();
@@ -22,7 +26,7 @@ export function later<Props extends object>(load: () => Promise<ComponentType<Pr
     const [Part] = useState(() => (typeof window === 'undefined' ? null : there));
     if (Part) return <Part {...props} />;
     return (
-      <Suspense fallback={null}>
+      <Suspense fallback={meanwhile}>
         <Coming {...props} />
       </Suspense>
     );

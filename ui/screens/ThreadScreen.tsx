@@ -11,12 +11,17 @@ import { opened } from './firstQuestions';
 import type { ScreenProps } from './SheetFrame';
 import { useScreen } from './useScreen';
 
-const DocumentScreen = later(() => import('./DocumentScreen').then((m) => m.DocumentScreen));
-const EntryScreen = later(() => import('./EntryScreen').then((m) => m.EntryScreen));
-const LedgerScreen = later(() => import('./LedgerScreen').then((m) => m.LedgerScreen));
-const OrdersScreen = later(() => import('./OrdersScreen').then((m) => m.OrdersScreen));
-const SplitScreen = later(() => import('./SplitScreen').then((m) => m.SplitScreen));
-const StatementScreen = later(() => import('./StatementScreen').then((m) => m.StatementScreen));
+const OPENING = (
+  <p aria-busy="true" className="p-8 text-soft">
+    Opening …
+  </p>
+);
+const DocumentScreen = later(() => import('./DocumentScreen').then((m) => m.DocumentScreen), OPENING);
+const EntryScreen = later(() => import('./EntryScreen').then((m) => m.EntryScreen), OPENING);
+const LedgerScreen = later(() => import('./LedgerScreen').then((m) => m.LedgerScreen), OPENING);
+const OrdersScreen = later(() => import('./OrdersScreen').then((m) => m.OrdersScreen), OPENING);
+const SplitScreen = later(() => import('./SplitScreen').then((m) => m.SplitScreen), OPENING);
+const StatementScreen = later(() => import('./StatementScreen').then((m) => m.StatementScreen), OPENING);
 
 /**
  * A place with its thread: the sheet of the last step, or the first sheet where no step was taken.

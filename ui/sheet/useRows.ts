@@ -52,8 +52,11 @@ export function useRows(
   }, []);
   const goTo = useCallback(
     (at: number) => {
-      stand(placeAt(at, heights.current));
-      if (scroller.current) scroller.current.scrollTop = place.current.top;
+      const { top, shift } = placeAt(at, heights.current);
+      const element = scroller.current;
+      if (element) element.scrollTop = top;
+      // The element may end a few pixels before: where it stands then nobody has scrolled it.
+      stand({ top: element && shift === 0 ? element.scrollTop : top, shift });
     },
     [scroller, stand],
   );

@@ -173,23 +173,16 @@ export const keyOf = (line: StoredLine): LedgerKey => ({
 export async function countBefore(db: Db, question: Question, key: LedgerKey): Promise<number> {
   const { day, entryNumber, entity, entry, line } = key;
   // Counting is quicker by the copies, also where a page comes straight off an index.
-  const copied = question.columns !== undefined;
-  const asked = copied ? question : asStored(question);
-  const earlier = linesFrom(asked);
-  const before = copied
-    ? await answerOf<{ n: number }>(
-        db,
-        earlier,
-        `select count(*)::integer as n ${earlier.sql} and s.day < ${dayOf(day)}`,
-      )
-    : await rowsOf<{ n: number }>(db, `select count(*)::integer as n ${earlier.sql} and s.day < ?`, [
-        ...earlier.bindings,
-        day,
-      ]);
+  const earlier = linesFrom(question);
+  const before = await answerOf<{ n: number }>(
+    db,
+    earlier,
+    `select count(*)::integer as n ${earlier.sql} and s.day < ${dayOf(day)}`,
+  );
   // Only those of the same day are held against the place by what they are called.
-  const same = linesFrom(asked, copied ? { bodies: ['entry_number'] } : {});
+  const same = linesFrom(question, { bodies: ['entry_number'] });
   const place = '(s.entry_number, s.entity, s.entry, s.line_no)';
-  const ofDay = copied
+  const ofDay = question.columns
     ? await answerOf<{ n: number }>(
         db,
         same,

@@ -24,7 +24,7 @@ import {
   NARROW_BELOW,
   numberedEntries,
   numberedLines,
-  OTHER as OTHER_COLUMN,
+  OTHER,
   SEVERAL,
   SHARED,
   SUMMED,
@@ -111,7 +111,7 @@ async function number(
   await run('set preserve_insertion_order = false');
   await run(`create temporary table raw_line as select * from ${csv(copies.line, lineTypes())}`);
   await run(`create temporary table raw_entry as select * from ${csv(copies.entry, entryTypes())}`);
-  await run(`create temporary table raw_other as ${OTHER}`);
+  await run(`create temporary table raw_other as ${OTHER_SIDES}`);
   await shareOut(connection);
   await tell(0.5);
   const inEntry = new Set(ENTRY_TEXTS.map(([name]) => name));
@@ -223,14 +223,14 @@ async function sumUpOthers(connection: DuckDBConnection): Promise<void> {
   const keys = 'l.account, l.period, l.day_period, l.status, l.kind, l.load, l.replaced_by';
   await connection.run(
     `create temporary table sums as select * replace (sum(amount)::bigint as amount) from (
-       select ${keys}, abs(l.${OTHER_COLUMN}) as opposite, l.${OTHER_COLUMN} > 0 as exact, sum(-l.amount)::bigint as amount from line l
-       where l.${OTHER_COLUMN} not in (0, ${SEVERAL}) group by all
+       select ${keys}, abs(l.${OTHER}) as opposite, l.${OTHER} > 0 as exact, sum(-l.amount)::bigint as amount from line l
+       where l.${OTHER} not in (0, ${SEVERAL}) group by all
        union all
        select ${keys}, x.account as opposite, x.exact, sum(x.amount)::bigint as amount from line l join ${SHARED} x on x.entry = l.entry and x.line_no = l.line_no
-       where l.${OTHER_COLUMN} = ${SEVERAL} group by all
+       where l.${OTHER} = ${SEVERAL} group by all
      ) s group by all`,
   );
-  await keepSums(connection, OTHER_COLUMN, 'account, period');
+  await keepSums(connection, OTHER, 'account, period');
 }
 
 /** Keeps what was added up where that makes lines much fewer. */
@@ -273,7 +273,7 @@ async function slicesOf(connection: DuckDBConnection): Promise<[from: number, to
  * the entry are not all of one layer, so that it is another entry as of each load. Beside them how many pairs of a line
  * and one on its other side there are.
  */
-const OTHER = `
+const OTHER_SIDES = `
   select entry, debits * credits as pairs, case when not uniform then null when credits = 0 then 0 when least_credit <> most_credit then ${SEVERAL}
       when debits > 1 and credits > 1 then -least_credit else least_credit end as of_debits,
     case when not uniform then null when debits = 0 then 0 when least_debit <> most_debit then ${SEVERAL}

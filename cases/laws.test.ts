@@ -169,7 +169,8 @@ describe.each([
           expect(sheet.tie).toMatchObject({ ok: true, offBy: '0.00' });
           const tops = sheet.rows.filter((r) => r.depth === 0);
           for (const measure of sheet.additive.filter((m) => m !== 'count')) {
-            expect(sumOf(tops.map((r) => r[measure as 'debit']))).toBe(sheet.total[measure as 'debit']);
+            const others = sheet.others ? [sheet.others[measure as 'debit']] : [];
+            expect(sumOf([...tops.map((r) => r[measure as 'debit']), ...others])).toBe(sheet.total[measure as 'debit']);
           }
           for (const row of sheet.rows)
             if (row.depth === 0 && params.getAll('by').length > 1)

@@ -4,6 +4,7 @@ import {
   linesShape,
   marksShape,
   overTimeShape,
+  searchShape,
   sheetShape,
   statementShape,
   totalsShape,
@@ -18,8 +19,13 @@ import { readSentence } from './asking/readSentence';
 import type { Viewer } from './asking/viewer';
 import { readAccounts } from './charts/accounts';
 import { readDimensions } from './charts/dimensions';
+import { listParties } from './charts/parties';
+import { readDocument } from './documents/readDocument';
+import { readFiles } from './documents/readFiles';
+import type { Work } from './jobs/work';
 import { proveLoad } from './loads/proveLoad';
 import { signIn, viewerOfSession } from './people/signIn';
+import { search } from './search/search';
 import { readMarks } from './sheets/marks';
 import { readLines } from './sheets/readLines';
 import { readOtherSide } from './sheets/readOtherSide';
@@ -92,6 +98,12 @@ test('6 and 7 a weekend entry reversed in the next period; an invoice dated a ye
   ]);
   const typed = await lines('entity=KSF&accounts=6310&period=2027.03&from=2027.03&to=2027.03&sort=-date&limit=1');
   expect(typed.map((l) => [l.date, l.period])).toEqual([['2027-06-11', '2027.03']]);
+  // Of all lines of the account it is the one whose date does not belong, and it says why.
+  const repairs = await lines('entity=KSF&accounts=6310&window=everything&limit=1000');
+  const marked = repairs.filter((r) => r.outOfOrder);
+  expect(marked.map((r) => [r.entry, r.standsOut?.[0]])).toEqual([
+    ['PI-KSF-90307', 'entered 364 days from the day it is booked on; usual here is the same day'],
+  ]);
 });
 
 test('8 harbour dues of March are in period 13 of one company and in April of the other', async () => {
@@ -125,6 +137,52 @@ test('11, 13 and 15 a lost invoice number, a storm week without sailings, a line
     (await split('entity=KSF&accounts=41*&from=2026-02-09&to=2026-02-15&dim.route=R5&by=day')).map((r) => r.member),
   ).toEqual(['2026-02-09']);
   expect((await lines('entity=KSF&accounts=2992&window=everything')).map((l) => l.entry)).toEqual(['JE-KSF-90515']);
+});
+
+test('16 two suppliers are paid into one bank account, in turn just under the limit, approved by one person', async () => {
+  const { rows } = await listParties(fresh.ctx, ines);
+  expect(rows.find((p) => p.code === 'S-418')).toMatchObject({ sameBank: ['S-404'], nearName: ['S-404'] });
+  const both =
+    'entity=KSF&accounts=2110&window=everything&journal=PI&counterparty=S-404&counterparty=S-418&approvedBy=rquill';
+  const found = await lines(both);
+  expect(found.map((l) => l.counterparty)).toEqual(['S-404', 'S-418', 'S-404', 'S-418', 'S-404', 'S-418']);
+  for (const { credit } of found) {
+    expect(Number(credit)).toBeGreaterThan(4_950);
+    expect(Number(credit)).toBeLessThan(5_000);
+  }
+  // Nobody else's invoices are approved by that person.
+  expect(await lines('entity=KSF&accounts=2110&window=everything&approvedBy=rquill')).toHaveLength(6);
+});
+
+test('17 a change order is billed by itself and within the next stage, so that more is billed than the contract is worth', async () => {
+  const contract = await readDocument(fresh.ctx, ines, 'CON-LINK-BRE', {});
+  expect(contract).toMatchObject({ amount: '1240000.00', value: '1357500.00', open: '-31500.00' });
+  expect(contract.state).toBe('billed for more than it is worth');
+  const [, second] = contract.events.filter((e) => e.changes);
+  expect(second).toMatchObject({ document: 'CO-LINK-BRE-2', applied: '-31500.00' });
+  expect(
+    (await lines('entity=KSF&accounts=1130&window=everything&min=31500&max=31500')).map((l) => l.document),
+  ).toEqual(['BSW-3391']);
+  // What both papers say of it is found in what is written on them.
+  await readFiles({ ctx: fresh.ctx, tell: async () => {} } as unknown as Work);
+  const hits = await search(fresh.ctx, ines, readQuery(searchShape, new URLSearchParams('q=fender piles&kind=file')));
+  expect(hits.hits.map((h) => h.label).sort()).toEqual(['BSW-3391.pdf', 'BSW-3420.pdf', 'CON-LINK-BRE.pdf']);
+});
+
+test('18 a deposit is less than the receipts that it holds, and the rest comes a week later on another account', async () => {
+  const held = await readDocument(fresh.ctx, ines, 'DEP-0262', {});
+  expect([held.settles.length, held.amount]).toEqual([7, '5485.00']);
+  const receipts = await Promise.all(held.settles.map((s) => readDocument(fresh.ctx, ines, s.document, {})));
+  const taken = receipts.reduce((all, r) => all + Math.round(Number(r.amount) * 100), 0);
+  expect(taken - 548_500).toBe(105_000);
+  const short = receipts.find((r) => r.events.length > 2);
+  expect(short?.events.slice(1).map((e) => [e.document, e.applied, e.date])).toEqual([
+    ['DEP-0262', '47.10', '2026-02-18'],
+    ['DEP-0262R', '1050.00', '2026-02-25'],
+  ]);
+  const bank = async (document: string) =>
+    (await lines(`entity=KSF&window=everything&accounts=152*&document=${document}`))[0];
+  expect([(await bank('DEP-0262'))?.account, (await bank('DEP-0262R'))?.account]).toEqual(['1520', '1521']);
 });
 
 test('a session stands for its person and grant; a wrong password opens nothing', async () => {

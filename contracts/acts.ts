@@ -2,6 +2,8 @@
 export const ACTS = [
   'added a person',
   'added an entity',
+  'said what numbers of entries tell',
+  'said how documents are aged',
   'allowed a private address',
   'annotated a step',
   'asked a job to stop',

@@ -485,6 +485,24 @@ export const keptScopeChangeSchema = z.strictObject({
   atHand: z.boolean().optional().describe('Whether it stands among the places; of any sentence that one sees'),
 });
 
+/** Up to how many days past each band of age goes; the last has no end. */
+export const ageBandsSchema = z.strictObject({ edges: z.array(z.number().int().min(1).max(9_999)).min(1).max(9) });
+
+/** What numbers of entries tell of where these come from: the first pattern that fits does. */
+export const entryOriginsSchema = z.strictObject({
+  rows: z
+    .array(
+      z.strictObject({
+        /** With * for any characters and ? for one. */
+        pattern: z.string().trim().min(1).max(100),
+        name: z.string().trim().min(1).max(100),
+        /** Where its detail is: in the document that it was booked from, or in the entry itself. */
+        leads: z.enum(['document', 'entry']),
+      }),
+    )
+    .max(60),
+});
+
 /** Where the entries of a company are found in the ledger that they came from; empty: nowhere. */
 export const sourceLinkSchema = z.strictObject({
   entity: z.string().min(1).max(40),

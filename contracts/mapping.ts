@@ -18,9 +18,10 @@ export const LOAD_KINDS = [
   'tax-codes',
   'parties',
   'schemes',
+  'document-lines',
 ] as unknown as readonly [
   ...['lines', 'accounts', 'dimensions', 'budgets', 'commitments', 'documents', 'rates'],
-  ...['trial-balance', 'calendar', 'holdings', 'tax-codes', 'parties', 'schemes'],
+  ...['trial-balance', 'calendar', 'holdings', 'tax-codes', 'parties', 'schemes', 'document-lines'],
 ];
 export type LoadKind = (typeof LOAD_KINDS)[number];
 

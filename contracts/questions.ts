@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { DUE } from '@/core/columns';
 import { isDate } from '@/core/dates';
 import { SORTS } from '@/core/lineFields';
+import { HIT_KINDS } from './answers/search';
 import { scopeShape } from './scope';
 import { PARTS_OF_LINES } from './traced';
 
@@ -117,6 +118,18 @@ export const findLineShape = {
   way: z.enum(['next', 'previous']).default('next'),
 };
 
+export const searchShape = {
+  q: z
+    .string()
+    .min(1)
+    .max(200)
+    .describe('Words, parts of words, "whole phrases", amounts such as >5000, days such as 6 jul'),
+  kind: z.array(z.enum(HIT_KINDS)).min(1).optional().describe('Kinds of what is looked for; all if absent'),
+  entity: z.array(z.string()).min(1).optional(),
+  limit: z.coerce.number().int().min(1).max(200).default(5).describe('How many of each kind'),
+  after: z.coerce.number().int().min(0).default(0).describe('Of one kind: the `next` of the page before'),
+};
+
 export const entryShape = {
   entity: z.string().optional().describe('Whose entry, where it is asked for by its number'),
   load: z.coerce.number().int().min(0).optional().describe('As of a past load'),
@@ -189,8 +202,39 @@ export const openDocumentsShape = {
     .regex(/^\d{1,4}(,\d{1,4}){0,8}$/, 'write the upper ends of the age bands in days, such as 30,60,90,120')
     .transform((text) => [...new Set(text.split(',').map(Number))].sort((a, b) => a - b))
     .optional()
-    .describe('Upper ends of the age bands in days; 30,60,90,120 if absent'),
+    .describe('Upper ends of the age bands in days; those of the workspace if absent'),
 };
+
+export const journalShape = {
+  ...scopeShape,
+  order: z
+    .enum(['date', 'entered'])
+    .default('date')
+    .describe('date: by day and number; entered: the last entered first'),
+  limit: z.coerce.number().int().min(1).max(200).default(50).describe('How many entries'),
+  after: z.coerce.number().int().min(0).default(0).describe('The `next` of the page before'),
+};
+
+export const seriesShape = scopeShape;
+
+export const unmatchedShape = scopeShape;
+
+export const registerShape = {
+  entity: z.string().describe('Whose documents'),
+  type: z.array(z.string().max(100)).max(40).optional().describe('Kinds of documents; all if absent'),
+  party: z.string().max(200).optional().describe('Code of a customer, supplier or other party'),
+  words: z.string().max(200).optional().describe('Parts of words of its number, party or description'),
+  from: day,
+  to: day,
+  only: z
+    .enum(['all', 'no-entry', 'not-delivered'])
+    .default('all')
+    .describe('no-entry: of which nothing was booked; not-delivered: named by lines, and not among the documents'),
+  limit: z.coerce.number().int().min(1).max(1_000).default(300),
+  after: z.coerce.number().int().min(0).default(0).describe('The `next` of the page before'),
+};
+
+export const partyShape = { entity: z.string().describe('In whose books') };
 
 export const documentShape = {
   entity: z.string().optional().describe('Whose document, where several have the number'),

@@ -105,6 +105,11 @@ export const routes = {
     query: questions.compareShape,
     answer: answers.comparisonSchema,
   },
+  'GET /search': {
+    summary: 'Whatever a few words find, by kind, the best first',
+    query: questions.searchShape,
+    answer: answers.searchSchema,
+  },
   'GET /newest': { summary: 'The number of the newest load', answer: answers.newestSchema },
   'GET /export': {
     summary: 'Lines, accounts or dimensions in an open format',
@@ -126,6 +131,12 @@ export const routes = {
   'GET /parties': {
     summary: 'Customers, suppliers and other parties, and which may be one and the same',
     answer: answers.partiesSchema,
+  },
+  'GET /parties/{code}': {
+    summary:
+      'The story of a customer or supplier: its documents by day with what was owed after each, held against the ledger',
+    query: questions.partyShape,
+    answer: answers.partyStorySchema,
   },
   'GET /calendars': { summary: 'Fiscal years and periods, and what they hold', answer: answers.calendarsSchema },
   'GET /holdings': {
@@ -149,15 +160,35 @@ export const routes = {
   },
   'DELETE /connections/{id}': { summary: 'Remove a connection', answer: nothing },
   'POST /connections/{id}/pull': { summary: 'Pull what is new', status: 202, answer: answers.connectionsSchema },
+  'GET /journals': {
+    summary: 'Entries in full, as a book is read: those that the lines of a scope are of',
+    query: questions.journalShape,
+    answer: answers.journalSchema,
+  },
+  'GET /journals/series': {
+    summary: 'How the entries of a scope are numbered, and which numbers are missing',
+    query: questions.seriesShape,
+    answer: answers.seriesSchema,
+  },
   'GET /documents': {
     summary: 'Documents of control accounts: what is open, how old, and the tie to the ledger',
     query: questions.openDocumentsShape,
     answer: answers.openDocumentsSchema,
   },
+  'GET /unmatched-documents': {
+    summary: 'What makes the difference between documents and their control accounts, item by item',
+    query: questions.unmatchedShape,
+    answer: answers.unmatchedDocumentsSchema,
+  },
   'GET /commitments': {
     summary: 'Open orders behind a committed amount',
     query: questions.openOrdersShape,
     answer: answers.openOrdersSchema,
+  },
+  'GET /document-register': {
+    summary: 'Every document of a company, booked or not, with how far it is; and those that are missing',
+    query: questions.registerShape,
+    answer: answers.documentRegisterSchema,
   },
   'GET /documents/{id}': {
     summary: 'A document, its chain, its open balance after each event',
@@ -250,6 +281,21 @@ export const routes = {
     summary: 'Say where the entries of a company are found',
     body: bodies.sourceLinkSchema,
     answer: answers.sourceLinksSchema,
+  },
+  'GET /settings/ages': { summary: 'By which bands documents are aged', answer: bodies.ageBandsSchema },
+  'PUT /settings/ages': {
+    summary: 'Say by which bands documents are aged',
+    body: bodies.ageBandsSchema,
+    answer: bodies.ageBandsSchema,
+  },
+  'GET /settings/entry-origins': {
+    summary: 'What numbers of entries tell of where they come from',
+    answer: bodies.entryOriginsSchema,
+  },
+  'PUT /settings/entry-origins': {
+    summary: 'Say what numbers of entries tell',
+    body: bodies.entryOriginsSchema,
+    answer: bodies.entryOriginsSchema,
   },
   'PUT /settings/marks': {
     summary: 'Set what is marked',

@@ -106,9 +106,90 @@ export function refine(figure: Figure, split: Split, key: string, names: Names):
     case 'kind':
       return narrowed(figure, { on: 'kind', any: [key as LineKind] });
     default:
-      return narrowed(figure, { on: split.by, any: [key === NONE ? null : key.startsWith('~') ? key : exactly(key)] });
+      return narrowed(figure, { on: split.by, any: [valueAsked(key)] });
   }
 }
+
+/**
+ * The figure of some members of a split together, and what is left of it without them, each asked by itself. Where the
+ * split narrows the window, what is left is what was booked before them and after them.
+ * @param members all members of the split in their order, of which `taken` follow one another
+ * @returns null where members of the split cannot be told together by a clause
+ */
+export function together(
+  figure: Figure,
+  split: Split,
+  members: readonly string[],
+  taken: { from: number; to: number },
+  names: Names,
+): { within: Figure; without: Figure[] } | null {
+  const keys = members.slice(taken.from, taken.to);
+  const rest = [members.slice(0, taken.from), members.slice(taken.to)];
+  switch (split.by) {
+    case 'account':
+    case 'heading':
+    case 'type': {
+      const codes = ofCodes([
+        ...new Set(
+          keys.flatMap((key) => [...accountsIn(refine(figure, split, key, names).accounts ?? ALL, names.chart)]),
+        ),
+      ]);
+      const held = figure.accounts ?? ALL;
+      const left = { ...figure, accounts: { take: held.take, except: [...held.except, ...codes.take] } };
+      return { within: { ...figure, accounts: codes }, without: [left] };
+    }
+    case 'entity':
+      return {
+        within: { ...figure, entities: keys },
+        without: rest.filter((some) => some.length > 0).map((some) => ({ ...figure, entities: some })),
+      };
+    case 'size':
+      return null;
+    case 'period':
+    case 'month':
+    case 'week':
+    case 'day':
+    case 'kind': {
+      const of = (some: readonly string[]): Figure[] =>
+        some.length === 0 ? [] : [ofTimes(figure, split, some, names)];
+      const [within] = of(keys);
+      return within ? { within, without: rest.flatMap(of) } : null;
+    }
+    case 'dim': {
+      const any = keys.map((key) => memberAsked(split, key));
+      return {
+        within: narrowDimension(figure, split.dim, any, names.trees),
+        without: [{ ...figure, where: [...figure.where, { on: 'dim', dim: split.dim, any, not: true }] }],
+      };
+    }
+    default:
+      return ofValues(figure, split.by, keys.map(valueAsked));
+  }
+}
+
+/** The figure of lines that have one of some values of an attribute, and that of all others. */
+export function ofValues(
+  figure: Figure,
+  on: Attribute,
+  any: (ValueTest | null)[],
+): { within: Figure; without: Figure[] } {
+  const held = { ...figure, where: [...figure.where, { on, any }] };
+  return { within: held, without: [{ ...figure, where: [...figure.where, { on, any, not: true }] }] };
+}
+
+/** Members of time, or kinds of lines, that follow one another: one window from the first to the last, or a clause. */
+function ofTimes(figure: Figure, split: Split, keys: readonly string[], names: Names): Figure {
+  const [first, last] = [keys[0] as string, keys.at(-1) as string].map((key) => refine(figure, split, key, names));
+  if (!first || !last) return figure;
+  if (splitsWindow(figure.window, split))
+    return { ...figure, window: { ...first.window, to: last.window.to } as Window };
+  const values = split.by === 'period' ? keys.map(Number) : keys;
+  return narrowed(figure, { on: split.by, any: values } as Extract<Clause, { any: unknown[] }>);
+}
+
+const ALL: Selection = { take: [], except: [] };
+
+const valueAsked = (key: string): ValueTest | null => (key === NONE ? null : key.startsWith('~') ? key : exactly(key));
 
 function memberAsked(split: Extract<Split, { by: 'dim' }>, key: string): MemberPick {
   if (key === NONE) return { is: 'none' };

@@ -1,17 +1,43 @@
 import { expect, test } from 'vitest';
 import { spread, totalOf } from './budgetSheet';
-import { outOfOrder } from './ledgerOrder';
+import { outOfPlace } from './ledgerOrder';
 import { perUnit, runningBalances, summary } from './money';
 import { typedAmount } from './writtenAmounts';
 
-test('an entry between two that follow one another is marked where its number does not, and its neighbours are not', () => {
-  const marked = (entries: string[]) => entries.filter((_, i) => outOfOrder(entries)[i]);
-  expect(marked(['PI-8', 'PI-9', 'PI-9', 'PI-10'])).toEqual([]);
-  // A year typed wrong: an early number far down, a late one far up.
-  expect(marked(['PI-9000', 'PI-0500', 'PI-0500', 'PI-9001'])).toEqual(['PI-0500', 'PI-0500']);
-  expect(marked(['PI-100', 'PI-5000', 'PI-101', 'PI-102'])).toEqual(['PI-5000']);
-  // Each series counts for itself; names without a number count in none.
-  expect(marked(['A-5', 'B-900', 'A-6', 'B-901', 'opening', 'A-7'])).toEqual([]);
+const USUAL = { document: 14, entered: 3 };
+const line = (day: string, documentDate: string | null = null, enteredOn: string | null = null) => ({
+  ...{ day, documentDate, enteredOn },
+});
+const NONE = { before: [], after: [] };
+
+test('a date that is further from its document, or from its entry, than is usual in the account does not belong', () => {
+  const reasons = (...of: Parameters<typeof line>) => outOfPlace(line(...of), USUAL, NONE);
+  expect(reasons('2026-07-20', '2026-07-03', '2026-07-21')).toEqual([]);
+  expect(reasons('2027-06-11', '2026-06-11')).toEqual([
+    'booked 365 days from the date of its document; usual here are up to 14',
+  ]);
+  expect(reasons('2026-07-20', null, '2026-08-20')).toEqual([
+    'entered 31 days from the day it is booked on; usual here are up to 3',
+  ]);
+  // Twice the usual, and ten days, are nothing.
+  expect(reasons('2026-07-29', '2026-07-01', '2026-08-08')).toEqual([]);
+  // Where nothing is usual nothing is unusual.
+  expect(outOfPlace(line('2027-06-11', '2026-06-11'), { document: null, entered: null }, NONE)).toEqual([]);
+});
+
+test('a date far from those of the numbers before and after does not belong, but ordinary ones of the same days do', () => {
+  const near = { before: ['2026-06-11', '2026-06-10'], after: ['2026-06-12', '2026-06-12'] };
+  const reasons = (day: string, neighbours = near) => outOfPlace(line(day), USUAL, neighbours);
+  expect(reasons('2026-06-11')).toEqual([]);
+  expect(reasons('2026-06-20')).toEqual([]);
+  expect(reasons('2027-06-11')).toEqual(['dated 364 days from the entries with the numbers before and after its own']);
+  expect(reasons('2026-03-01')).toEqual(['dated 102 days from the entries with the numbers before and after its own']);
+  // One neighbour that is out of place itself does not make this one so, nor hide it.
+  expect(reasons('2026-06-11', { ...near, before: ['2025-06-11', '2026-06-10'] })).toEqual([]);
+  expect(reasons('2027-06-11', { ...near, before: ['2025-06-11', '2026-06-10'] })).toHaveLength(1);
+  // The last of a series, and a series whose numbers follow no days, tell nothing.
+  expect(reasons('2027-06-11', { before: ['2026-06-11'], after: [] })).toEqual([]);
+  expect(reasons('2026-09-01', { before: ['2026-01-05'], after: ['2026-06-30'] })).toEqual([]);
 });
 
 test('a price is the amount over the quantity, rounded once, with the sign that is left', () => {

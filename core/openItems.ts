@@ -16,8 +16,11 @@ export interface OpenItem {
   settles: Minor;
 }
 
-/** Documents that settle others and are on the other side of a control account until they have done so. */
-export const SETTLING = /payment|receipt|credit|deposit|refund/i;
+/** Documents that settle others and are on the other side of a control account until they have done so. Goods that came settle nothing. */
+export const SETTLING = /payment|(?<!goods )receipt(?! of goods)|credit|deposit|refund/i;
+
+/** Documents that say that goods came, or work was done. */
+export const RECEIVING = /receipt of goods|goods receipt|delivery/i;
 
 export const isSettling = (type: string): boolean => SETTLING.test(type);
 
@@ -48,3 +51,31 @@ export const bandNames = (edges: readonly number[] = AGE_EDGES): string[] => [
   ...edges.map((edge, i) => `${(edges[i - 1] ?? 0) + 1}–${edge} days`),
   `${(edges[edges.length - 1] ?? 0) + 1} days and more`,
 ];
+
+/** What documents and lines of a control account say of the same thing, where they differ. */
+export interface Difference {
+  date: DateText;
+  /** What the document is worth there; null where there is none. */
+  document: Minor | null;
+  /** What lines come to; null where there are none. */
+  booked: Minor | null;
+}
+
+/**
+ * Differences without those that are the same thing under two names: a document without lines and lines without a document
+ * of the same day and amount, where there is just one of either.
+ */
+export function withoutAlike<Row extends Difference>(rows: readonly Row[]): { rows: Row[]; alike: number } {
+  const keyOf = ({ date, document, booked }: Row): string => `${date}|${document ?? booked}`;
+  const lone = new Map<string, { documents: Row[]; booked: Row[] }>();
+  for (const row of rows) {
+    if ((row.document === null) === (row.booked === null)) continue;
+    const same = lone.get(keyOf(row)) ?? { documents: [], booked: [] };
+    lone.set(keyOf(row), same);
+    same[row.booked === null ? 'documents' : 'booked'].push(row);
+  }
+  const paired = new Set<Row>();
+  for (const { documents, booked } of lone.values())
+    if (documents.length === 1 && booked.length === 1) for (const row of [...documents, ...booked]) paired.add(row);
+  return { rows: rows.filter((row) => !paired.has(row)), alike: paired.size / 2 };
+}

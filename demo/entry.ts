@@ -9,6 +9,7 @@ export interface DemoEntry {
   description: string;
   lines: DemoLine[];
   postedBy: string;
+  approvedBy?: string;
   enteredAt?: string;
   status?: 'posted' | 'unposted';
   kind?: 'normal' | 'opening' | 'adjustment' | 'reversal' | 'revaluation';
@@ -62,6 +63,7 @@ export const COLUMNS = [
   'status',
   'posted_by',
   'entered_at',
+  'approved_by',
   'reversal_of',
   'source',
   'kind',
@@ -120,6 +122,7 @@ export function rowsOf(entry: DemoEntry): string {
       entry.status,
       entry.postedBy,
       entry.enteredAt ?? entry.date,
+      entry.approvedBy ?? approverOf(entry),
       entry.reversalOf,
       SOURCES[entry.postedBy] ?? 'Head office',
       entry.kind,
@@ -136,6 +139,16 @@ export function rowsOf(entry: DemoEntry): string {
   return rows;
 }
 
+/** From here on an invoice needs the controller's approval, in minor units. */
+const APPROVAL_LIMIT = 500_000;
+
+/** Who approved a supplier's invoice: the controller where it is large, else one of two others. */
+function approverOf({ journal, lines, number }: DemoEntry): string | undefined {
+  if (journal !== 'PI') return undefined;
+  const owed = lines.reduce((all, { amount }) => all + Math.max(amount, 0), 0);
+  return owed >= APPROVAL_LIMIT ? 'ihallam' : Number(number.at(-1)) % 2 === 0 ? 'sberg' : 'lmoe';
+}
+
 /** Bank accounts are reconciled with the statement of each month up to this one. */
 const RECONCILED_TO = '2026-08';
 
@@ -148,7 +161,8 @@ function reconciledWith({ date, status }: DemoEntry, { account }: DemoLine): str
   return on > RECONCILED_TO ? undefined : `BS-${on}`;
 }
 
-const money = (minor: number): string =>
+/** Minor units as a decimal number. */
+export const money = (minor: number): string =>
   `${minor < 0 ? '-' : ''}${Math.floor(Math.abs(minor) / 100)}.${String(Math.abs(minor) % 100).padStart(2, '0')}`;
 
 const cell = (value: string | number | undefined): string => {

@@ -1,6 +1,7 @@
 import { addDays } from '@/core/dates';
 import { allot } from '@/core/money';
 import { ROUTES } from './dimensions';
+import { money } from './entry';
 import { Random } from './random';
 import { demoWorld } from './world/demoWorld';
 
@@ -78,5 +79,3 @@ export function demoFeedEntry(number: string): { [field: string]: string }[] {
   }
   return [];
 }
-
-const money = (minor: number): string => `${Math.floor(minor / 100)}.${String(minor % 100).padStart(2, '0')}`;

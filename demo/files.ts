@@ -8,10 +8,12 @@ import { lastOfMonth } from '@/core/dates';
 import { budgetRows } from './budgets';
 import { demoChart } from './chart';
 import { demoDimensions } from './dimensions';
-import { demoDocuments } from './documents';
-import { COLUMNS, type DemoEntry, rowsOf } from './entry';
+import type { DemoDocument } from './document';
+import type { Documented } from './documents';
+import { COLUMNS, type DemoEntry, money, rowsOf } from './entry';
+import { projectOrders } from './orders';
 import { demoParties, PARTY_HEADER } from './parties';
-import { RESTATED, restated } from './restate';
+import { restated } from './restate';
 import { writeScans } from './scans';
 import { demoWorld } from './world/demoWorld';
 
@@ -109,52 +111,17 @@ export function ratesFile(): string {
 }
 
 /** Open orders of the ferries: what is still to come of each, and when it falls due. */
-export function commitmentsFile(): string {
-  const rows = [
+export const commitmentsFile = (): string =>
+  csv([
     [
-      'entity',
-      'number',
-      'date',
-      'due_date',
-      'account',
-      'amount',
-      'ordered',
-      'counterparty',
-      'counterparty_name',
-      'description',
-      'dim:project',
-      'dim:fund',
+      ...['entity', 'number', 'date', 'due_date', 'account', 'amount', 'ordered'],
+      ...['counterparty', 'counterparty_name', 'description', 'dim:project', 'dim:fund'],
     ],
-  ];
-  const orders = [
-    ['LINK-BRE', 'V-STEEL', 'Brenna Steelworks', 'Linkspan, span and bearings', 48_000],
-    ['LINK-TOL', 'V-STEEL', 'Brenna Steelworks', 'Linkspan, survey', 6_200],
-    ['TICKET', 'V-SOFT', 'Sound Software', 'Ticketing, second stage', 27_500],
-    ['HYBRID', 'V-ELEC', 'Sound Electrical', 'Battery study', 11_900],
-    ['SHOP-HAR', 'V-JOIN', 'Harrowick Joinery', 'Shop counters', 8_300],
-    ['QUAY-LIN', 'V-ELEC', 'Sound Electrical', 'Quay lamps', 5_450],
-  ] as const;
-  for (const [i, [project, code, name, text, amount]] of orders.entries()) {
-    for (const [k, due] of ['2026-09-15', '2026-10-31', '2027-01-31'].entries()) {
-      const open = amount * (k + 1);
-      rows.push([
-        'KSF',
-        `PO-${4_101 + i * 3 + k}`,
-        '2026-08-10',
-        due,
-        '1130',
-        `${open}.00`,
-        `${open * 2}.00`,
-        code,
-        name,
-        `${text}, part ${k + 1}`,
-        project,
-        'UNR',
-      ]);
-    }
-  }
-  return csv(rows);
-}
+    ...projectOrders().map(({ number, date, due, ordered, delivered, supplier, description, project }) => [
+      ...['KSF', number, date, due, '1130', money(ordered - delivered), money(ordered)],
+      ...[...supplier, description, project, 'UNR'],
+    ]),
+  ]);
 
 /** The plan of the ferries. */
 export const budgetFile = (): string => csv(budgetRows(demoWorld()));
@@ -251,8 +218,25 @@ export function holdingsFile(): string {
   ]);
 }
 
-/** The ferries' documents with the scans of some, in one archive as a document store would send it. */
-export async function writeDocuments(folder: string): Promise<string> {
+/** What the documents of a company are made of, line by line. */
+export const documentLinesFile = (entity: Documented, documents: readonly DemoDocument[]): string =>
+  csv([
+    ['entity', 'document', 'line', 'description', 'quantity', 'unit', 'unit_price', 'amount', 'tax_code', 'tax_amount'],
+    ...documents.flatMap(({ number, lines = [] }) =>
+      lines.map(({ description, amount, quantity, price, tax }, i) => [
+        ...[entity, number, String(i + 1), description, String(quantity?.[0] ?? ''), quantity?.[1] ?? ''],
+        price === undefined ? '' : money(price),
+        ...[money(amount), tax?.[0] ?? '', tax ? money(tax[1]) : ''],
+      ]),
+    ),
+  ]);
+
+/** A company's documents with the scans of some, in one archive as a document store would send it. */
+export async function writeDocuments(
+  folder: string,
+  entity: Documented,
+  documents: readonly DemoDocument[],
+): Promise<string> {
   const header = [
     'entity',
     'number',
@@ -268,10 +252,9 @@ export async function writeDocuments(folder: string): Promise<string> {
     'applied',
     'attachment',
   ];
-  const money = (pence: number): string => `${Math.floor(pence / 100)}.${String(pence % 100).padStart(2, '0')}`;
-  const rows = demoDocuments().flatMap((d) => {
+  const rows = documents.flatMap((d) => {
     const own = [
-      RESTATED.entity,
+      entity,
       d.number,
       d.type,
       d.date,
@@ -289,11 +272,11 @@ export async function writeDocuments(folder: string): Promise<string> {
       i === 0 ? (d.attachment ?? '') : '',
     ]);
   });
-  const path = join(folder, 'documents.zip');
+  const path = join(folder, `documents-${entity.toLowerCase()}.zip`);
   const archive = new ZipArchive({});
   const written = pipeline(archive, createWriteStream(path));
   archive.append(csv([header, ...rows]), { name: 'documents.csv' });
-  for (const name of await writeScans(folder)) archive.file(join(folder, name), { name });
+  for (const name of entity === 'KSF' ? await writeScans(folder) : []) archive.file(join(folder, name), { name });
   await archive.finalize();
   await written;
   return path;

@@ -9,9 +9,13 @@ const TOWNS: readonly [town: string, code: string][] = [
   ['Skarvoy', 'SK7 5'],
 ];
 const STREETS = ['Quay Street', 'Net Lane', 'Harbour Road', 'Chapel Wynd', 'Rope Walk', 'Saltern Way'];
-const NAME_OF = { C: 'customer', S: 'supplier', V: 'customer' } as Record<string, string>;
+/** What somebody is, by the beginning of the code. */
+const KINDS: [code: RegExp, kind: string][] = [
+  [/^[CY]-|^V-\d/, 'customer'],
+  [/^[SV]-/, 'supplier'],
+];
 
-/** A supplier that nothing was ever bought from: nearly the name of another, and paid into the other's account. */
+/** Story 16: a supplier with nearly the name of another, who is paid into the other's account. */
 const DOUBLED = { code: 'S-418', name: 'Sound Hydraulic Services', as: 'S-404' };
 
 /** Customers and suppliers with their addresses and bank accounts, made up; every one that the entries name. */
@@ -27,7 +31,7 @@ export function demoParties(entries: Iterable<DemoEntry>): string[][] {
       const street = `${random.whole(1, 90)} ${STREETS[random.whole(0, STREETS.length - 1)]}`;
       const digits = (count: number): string =>
         Array.from({ length: count }, () => String(random.whole(0, 9))).join('');
-      const kind = NAME_OF[code.slice(0, code.indexOf('-'))] ?? 'other';
+      const kind = KINDS.find(([begins]) => begins.test(code))?.[1] ?? 'other';
       return [
         ...[code, name, kind, kind === 'supplier' ? 'Works and stores' : ''],
         ...[street, `${postal}AB`, town, 'GB'],

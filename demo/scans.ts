@@ -11,6 +11,8 @@ interface Paper {
   rows: [text: string, amount: string][];
   total: [name: string, amount: string];
   stamp: string;
+  /** What is written on further pages. */
+  annexes?: { title: string; paragraphs: string[] }[];
 }
 
 /** The papers behind the planted stories, by file name. Each says what the ledger got wrong. */
@@ -92,6 +94,73 @@ const PAPERS: Record<string, Paper> = {
     total: ['To be accounted for in', 'fund G-LIN'],
     stamp: 'Received 7 April 2026',
   },
+  'CON-LINK-BRE.pdf': {
+    from: ['Kestrel Sound Ferries Ltd', 'Ferry Quay 1, Harrowick'],
+    title: 'Contract CON-LINK-BRE',
+    facts: [
+      ['With', 'Brenna Steelworks'],
+      ['For', 'a new linkspan at Brenna, delivered and fitted'],
+      ['Signed', '3 November 2025'],
+      ['Project', 'LINK-BRE'],
+    ],
+    rows: [
+      ['Stage 1, span rolled and welded', 'GBP 400 000.00'],
+      ['Stage 2, bearings and lifting gear', 'GBP 400 000.00'],
+      ['Stage 3, fitted and tried', 'GBP 440 000.00'],
+    ],
+    total: ['Agreed, without tax', 'GBP 1 240 000.00'],
+    stamp: 'Signed for both',
+    annexes: [
+      {
+        title: 'Terms',
+        paragraphs: [
+          '1. The price is fixed. What is wanted beyond it is agreed in writing, as a change order with its own price.',
+          '2. A change order is billed once: by itself when its work is done, or with the next stage, as it says.',
+          '3. Each stage is billed when both have seen it done. Thirty days to pay.',
+        ],
+      },
+      {
+        title: 'Change orders agreed',
+        paragraphs: [
+          'No. 1, 9 February 2026: longer span bearings, GBP 86 000.00, with stage 2.',
+          'No. 2, 8 June 2026: fender piles, GBP 31 500.00, by itself.',
+        ],
+      },
+    ],
+  },
+  'BSW-3391.pdf': {
+    from: ['Brenna Steelworks', 'Foundry Lane 8, Brenna'],
+    title: 'Invoice BSW-3391',
+    facts: [
+      ['To', 'Kestrel Sound Ferries Ltd'],
+      ['Date', '26 June 2026'],
+      ['Contract', 'CON-LINK-BRE'],
+      ['Terms', '30 days'],
+    ],
+    rows: [
+      ['Change order 2, fender piles', 'GBP 31 500.00'],
+      ['VAT', 'GBP 6 300.00'],
+    ],
+    total: ['To pay', 'GBP 37 800.00'],
+    stamp: 'Received 29 June 2026',
+  },
+  'BSW-3420.pdf': {
+    from: ['Brenna Steelworks', 'Foundry Lane 8, Brenna'],
+    title: 'Invoice BSW-3420',
+    facts: [
+      ['To', 'Kestrel Sound Ferries Ltd'],
+      ['Date', '8 September 2026'],
+      ['Contract', 'CON-LINK-BRE'],
+      ['Terms', '30 days'],
+    ],
+    rows: [
+      ['Stage 3, final', 'GBP 440 000.00'],
+      ['Change order 2, fender piles', 'GBP 31 500.00'],
+      ['VAT', 'GBP 94 300.00'],
+    ],
+    total: ['To pay', 'GBP 565 800.00'],
+    stamp: 'Received 10 September 2026',
+  },
 };
 
 /** Fixed, so that the same paper is the same file every time. */
@@ -154,6 +223,10 @@ function printed(paper: Paper): PDFKit.PDFDocument {
     .fontSize(8.5)
     .text(paper.stamp, 220, y + 10, { width: 160, align: 'center' })
     .restore();
+  for (const { title, paragraphs } of paper.annexes ?? []) {
+    page.addPage().fillColor('#000').font('Courier-Bold').fontSize(11).text(title).moveDown(1).fontSize(8.5);
+    for (const paragraph of paragraphs) page.font('Courier').text(paragraph).moveDown(0.8);
+  }
   page.end();
   return page;
 }

@@ -5,6 +5,7 @@ import type { z } from 'zod';
 import type { Context } from '@/cases/asking/context';
 import type { Viewer } from '@/cases/asking/viewer';
 import { addEntity } from '@/cases/charts/entities';
+import { setEntryOrigins } from '@/cases/charts/entryOrigins';
 import { setSourceLink } from '@/cases/charts/sourceLinks';
 import { pin } from '@/cases/evidence/pins';
 import { addToThread, saveThread } from '@/cases/evidence/threads/keep';
@@ -16,9 +17,11 @@ import { ownerOf } from '@/cases/people/signIn';
 import type { newPersonSchema } from '@/contracts/bodies';
 import type { LoadKind } from '@/contracts/mapping';
 import { countPeople, personByEmail } from '@/store/people';
+import { demoDocuments } from './documents';
 import {
   budgetFile,
   commitmentsFile,
+  documentLinesFile,
   holdingsFile,
   partiesFile,
   ratesFile,
@@ -113,6 +116,18 @@ const PEOPLE: z.input<typeof newPersonSchema>[] = [
   },
 ];
 
+/** What the numbers of the demo's entries tell. */
+const ORIGINS = [
+  ['PI-*', 'Purchase invoices', 'document'],
+  ['FI-*', 'Freight and charter invoices', 'document'],
+  ['YI-*', 'Yard invoices', 'document'],
+  ['G?-*', 'Dealings within the group', 'document'],
+  ['TS-*', 'Ticket office', 'entry'],
+  ['B?-*', 'Bank', 'entry'],
+  ['PY-*', 'Payroll', 'entry'],
+  ['JE-*', 'Written by hand', 'entry'],
+].map(([pattern = '', name = '', leads]) => ({ pattern, name, leads: leads as 'document' | 'entry' }));
+
 const calendar = { kind: 'monthly', start: '04', adjustmentPeriods: 1 } as const;
 export const ENTITIES = [
   { code: 'KSF', name: 'Kestrel Sound Ferries Ltd', currency: 'GBP' },
@@ -161,8 +176,19 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
       await deliver('plan-2027.csv', budgetFile(), 'budgets');
       await deliver('open-orders.csv', commitmentsFile(), 'commitments');
       await deliver('rates-nok-gbp.csv', ratesFile(), 'rates');
-      await must(loadFile(ctx, owner, await writeDocuments(folder), { kind: 'documents', entity: 'KSF' }));
+      const documented = (['KSF', 'NHS'] as const).map((entity) => ({ entity, documents: demoDocuments(entity) }));
+      for (const { entity, documents } of documented)
+        await must(
+          loadFile(ctx, owner, await writeDocuments(folder, entity, documents), { kind: 'documents', entity }),
+        );
+      for (const { entity, documents } of documented)
+        await deliver(
+          `document-lines-${entity.toLowerCase()}.csv`,
+          documentLinesFile(entity, documents),
+          'document-lines',
+        );
       await deliver('customers-and-suppliers.csv', partiesFile(), 'parties');
+      await setEntryOrigins(ctx, owner, { rows: ORIGINS });
       await deliver('tax-codes.csv', taxCodesFile(), 'tax-codes');
       await deliver('statutory-captions.csv', schemesFile(), 'schemes');
     } finally {

@@ -241,7 +241,8 @@ const manual = (
   postedBy: 'tek',
 });
 
-const invoice = (
+/** The head of a supplier’s invoice of the ferries. */
+export const invoice = (
   number: string,
   date: string,
   description: string,

@@ -257,6 +257,7 @@ const LISTS = [
   'holdings',
   'tax-codes',
   'schemes',
+  'document-lines',
   'rows',
 ];
 

@@ -134,6 +134,28 @@ export const DOCUMENT_COLUMNS: Columns = {
   amounts: ['amount', 'applied'],
 };
 
+export const DOCUMENT_LINE_COLUMNS: Columns = {
+  required: ['document', 'description', 'amount'],
+  known: [
+    'entity',
+    'document',
+    'line',
+    'item',
+    'description',
+    'quantity',
+    'unit',
+    'unit_price',
+    'amount',
+    'currency',
+    'tax_code',
+    'tax_amount',
+    'account',
+  ],
+  prefixes: [],
+  dates: [],
+  amounts: ['quantity', 'unit_price', 'amount', 'tax_amount'],
+};
+
 export const RATE_COLUMNS: Columns = {
   required: ['date', 'from', 'to', 'rate'],
   known: ['date', 'from', 'to', 'rate', 'kind'],
@@ -228,6 +250,7 @@ export const COLUMNS: Record<LoadKind, Columns> = {
   calendar: CALENDAR_COLUMNS,
   holdings: HOLDING_COLUMNS,
   'tax-codes': TAX_CODE_COLUMNS,
+  'document-lines': DOCUMENT_LINE_COLUMNS,
   parties: PARTY_COLUMNS,
   schemes: SCHEME_COLUMNS,
 };

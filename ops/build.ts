@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { SetupError } from './postgres';
 
@@ -22,11 +22,27 @@ const STAMP = '.next/just-thread-stamp';
 /** Builds the application for production, unless nothing has changed since it was last built. */
 export async function build(say: (text: string) => void): Promise<void> {
   const stamp = sourcesDigest();
+  bringPdfAssets();
   if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === stamp) return;
   say('Building the application …');
   const { code, output } = await run('node', ['node_modules/next/dist/bin/next', 'build']);
   if (code !== 0) throw new SetupError(`the build failed:\n${output}`);
   writeFileSync(STAMP, stamp);
+}
+
+/** What pages that show PDF ask for: the worker that reads them, the standard fonts, and tables of characters. */
+function bringPdfAssets(): void {
+  const from = 'node_modules/pdfjs-dist';
+  const to = 'public/pdf';
+  const { version } = JSON.parse(readFileSync(join(from, 'package.json'), 'utf8')) as { version: string };
+  const mark = join(to, 'version');
+  if (existsSync(mark) && readFileSync(mark, 'utf8') === version) return;
+  rmSync(to, { recursive: true, force: true });
+  mkdirSync(to, { recursive: true });
+  for (const folder of ['standard_fonts', 'cmaps', 'wasm'])
+    cpSync(join(from, folder), join(to, folder), { recursive: true });
+  cpSync(join(from, 'build/pdf.worker.min.mjs'), join(to, 'pdf.worker.min.mjs'));
+  writeFileSync(mark, version);
 }
 
 /** Runs a program to its end and gives what it printed. */

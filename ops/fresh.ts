@@ -1,4 +1,4 @@
-import { cpSync, existsSync, mkdirSync, mkdtempSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Knex } from 'knex';
@@ -6,7 +6,7 @@ import { type Context, closeContext, makeContext } from '@/cases/asking/context'
 import type { Viewer } from '@/cases/asking/viewer';
 import { loadFile } from '@/cases/loads/loading/runLoads';
 import { addPerson } from '@/cases/people/people';
-import { ownerOf } from '@/cases/people/signIn';
+import { ownerOf, signIn, viewerOfSession } from '@/cases/people/signIn';
 import { seedDemo } from '@/demo/seed';
 import { connectForWork } from '@/store/db';
 import { migrate } from '@/store/migrate';
@@ -53,20 +53,39 @@ export async function demoInstallation(): Promise<Fresh> {
   return { ...fresh, owner: await ownerOf(fresh.ctx.work) };
 }
 
+/** A person of the demo world, signed in as anybody signs in. */
+export async function demoPerson({ ctx }: Fresh, who: string): Promise<Viewer> {
+  const session = await signIn(ctx, `${who}@kestrel.example`, 'harrowick-quay', { address: '127.0.0.1', agent: '' });
+  const viewer = await viewerOfSession(ctx, session);
+  if (!viewer) throw new Error(`${who} is nobody of the demo world`);
+  return viewer;
+}
+
 /** Loads the demo world to be copied from; of several test files at once one loads, and the others wait for it. */
 async function loadTemplate(template: string, kept: string): Promise<void> {
   const home = `${kept}-loading`;
-  try {
-    mkdirSync(home);
-  } catch (error) {
-    if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
-    const deadline = Date.now() + TEMPLATE_WAIT_MS;
-    while (!existsSync(kept)) {
-      if (Date.now() > deadline) throw new Error(`the demo world is not there after ${TEMPLATE_WAIT_MS / 1000} s`);
-      await new Promise((done) => setTimeout(done, 200));
-    }
-    return;
+  const owner = `${kept}-loader`;
+  const deadline = Date.now() + TEMPLATE_WAIT_MS;
+  while (!claimed(owner)) {
+    if (existsSync(kept)) return;
+    if (Date.now() > deadline) throw new Error(`the demo world is not there after ${TEMPLATE_WAIT_MS / 1000} s`);
+    await new Promise((done) => setTimeout(done, 200));
   }
+  try {
+    if (!existsSync(kept)) await loadFresh(template, kept, home);
+  } catch (error) {
+    // The next may try again.
+    rmSync(owner, { force: true });
+    throw error;
+  }
+}
+
+async function loadFresh(template: string, kept: string, home: string): Promise<void> {
+  // Whoever began before and was ended in the middle left this behind.
+  rmSync(home, { recursive: true, force: true });
+  mkdirSync(home);
+  const admin = connectForWork(process.env.DATABASE_URL as string);
+  await admin.raw(`drop database if exists ${template} with (force)`).finally(() => admin.destroy());
   const loading = await withOwner(template, home, TODAY);
   try {
     await seedDemo(loading.ctx, true, () => {});
@@ -75,6 +94,24 @@ async function loadTemplate(template: string, kept: string): Promise<void> {
   }
   // Only what is whole bears the name.
   renameSync(home, kept);
+}
+
+/** Whether this process is the one that loads: the first to say so, or the next where that one is no more. */
+function claimed(owner: string): boolean {
+  try {
+    writeFileSync(owner, String(process.pid), { flag: 'wx' });
+    return true;
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
+  }
+  const pid = Number(readFileSync(owner, 'utf8'));
+  if (pid === process.pid || !Number.isInteger(pid) || pid === 0) return false;
+  try {
+    process.kill(pid, 0);
+  } catch {
+    rmSync(owner, { force: true });
+  }
+  return false;
 }
 
 /** How long a test file waits while another loads the demo world. */
@@ -88,7 +125,7 @@ const demoTemplate = (run: string) => ({ name: `demo_${run.replace(/\W/g, '_').t
 /** Lets go of the demo world of a run. */
 export async function dropDemo(run: string): Promise<void> {
   const { name, home } = demoTemplate(run);
-  rmSync(home, { recursive: true, force: true });
+  for (const path of [home, `${home}-loading`, `${home}-loader`]) rmSync(path, { recursive: true, force: true });
   const admin = connectForWork(process.env.DATABASE_URL as string);
   await admin.raw(`drop database if exists ${name} with (force)`).finally(() => admin.destroy());
 }

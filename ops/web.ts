@@ -216,6 +216,8 @@ const policyWith = (nonce: string): string =>
   [
     "default-src 'self'",
     `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,
+    // Papers are read by a worker of our own.
+    "worker-src 'self'",
     // Positions and widths of rows are styles of their elements.
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data:",

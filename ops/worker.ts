@@ -6,6 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { type Runner, type RunnerOptions, run } from 'graphile-worker';
 import { connectionFault } from '@/cases/asking/connectionFault';
 import { closeContext, context } from '@/cases/asking/context';
+import { askUnreadFiles } from '@/cases/documents/readFiles';
 import { type JobKind, LANES, type Lane, laneOf } from '@/cases/jobs/jobs';
 import { KINDS, type Limits } from '@/cases/jobs/kinds';
 import { jobEndedItsProcess } from '@/cases/jobs/runJob';
@@ -267,6 +268,7 @@ const SCHEDULES: [name: string, minutes: number, act: () => Promise<unknown>][] 
   ['sources by their schedule', 1, () => askScheduled(ctx)],
   ['digests of loads that have none', 60, () => askSeals(ctx)],
   ['copies by columns that are not there', 10, () => askMissingCopies(ctx)],
+  ['attached files that nobody has read', 1, () => askUnreadFiles(ctx)],
   ['files that were only looked at', 60, () => clearFiles(ctx)],
   ['what was found by looking', 60, () => forgetResults(ctx.work, 24)],
 ];

@@ -32,5 +32,8 @@ const storage = shared[KEY];
 /** Who is being answered here and now; nobody in a job or on the command line. */
 export const whoAsks = (): Asking | undefined => storage.getStore();
 
+/** What others take part in is asked for nobody: it is not given up when the one who happened to ask first leaves. */
+export const forEverybody = <T>(act: () => T): T => storage.run(undefined as never, act);
+
 /** Everything that `act` asks the store is asked for them. */
 export const answering = <T>(asking: Asking, act: () => T): T => storage.run(asking, act);

@@ -1,3 +1,4 @@
+import type { Gap } from '@/core/entryNumbers';
 import { type Db, rowsOf } from './db';
 
 /** A series of entry numbers of one journal: the same text before a running number. */
@@ -12,11 +13,11 @@ export interface Series {
   unnumbered: number;
 }
 
-export interface Gap {
+export interface SeriesGap extends Gap {
   entity: string;
   prefix: string;
-  from: number;
-  to: number;
+  /** How many numbers the series has in all. */
+  of: number;
 }
 
 /** Running numbers longer than this are dates or account numbers rather than a sequence. */
@@ -40,15 +41,16 @@ export const seriesOf = (db: Db, load: number): Promise<Series[]> =>
   );
 
 /** Numbers missing between the first and the last of each series of a load, as of that load, as ranges. */
-export const gapsOf = (db: Db, load: number, limit: number): Promise<Gap[]> =>
+export const gapsOf = (db: Db, load: number, limit: number): Promise<SeriesGap[]> =>
   rowsOf(
     db,
     `with spans as (select entity, prefix, min(n) as low, max(n) as high from (${NUMBERED} where e.load = ?) m where n is not null group by 1, 2),
      there as (select distinct t.entity, t.prefix, t.n from (${NUMBERED} where e.load <= ? and e.replaced_by > ?) t
        join spans s on s.entity = t.entity and s.prefix = t.prefix and t.n between s.low and s.high),
-     steps as (select entity, prefix, n, lag(n) over (partition by entity, prefix order by n) as before from there)
-     select c.code as entity, s.prefix, s.before + 1 as "from", s.n - 1 as "to" from steps s join entity c on c.id = s.entity
-     where s.n > s.before + 1 order by 1, 2, 3 limit ?`,
+     steps as (select entity, prefix, n, lag(n) over series as last, row_number() over series - 1 as before,
+       count(*) over (partition by entity, prefix) as "of" from there window series as (partition by entity, prefix order by n))
+     select c.code as entity, s.prefix, s.last + 1 as "from", s.n - 1 as "to", s.before::integer as before, s."of"::integer as "of"
+     from steps s join entity c on c.id = s.entity where s.n > s.last + 1 order by 1, 2, 3 limit ?`,
     [load, load, load, limit],
   );
 

@@ -7,6 +7,7 @@ export type DeliveryTable =
   | 'commitment'
   | 'document'
   | 'document_link'
+  | 'document_line'
   | 'attachment'
   | 'rate'
   | 'tax_code'

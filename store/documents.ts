@@ -1,4 +1,5 @@
-import { SETTLING } from '@/core/openItems';
+import { CHANGING } from '@/core/chain';
+import { RECEIVING, SETTLING } from '@/core/openItems';
 import { type Db, NEVER, rowsOf } from './db';
 
 export interface DocumentRow {
@@ -45,25 +46,83 @@ interface Asked {
   limit: number;
 }
 
-/** Documents on some accounts up to a day, oldest first, as of a load. */
-export const itemsOn = (db: Db, { entity, accounts, at, asOf, counterparties, limit }: Asked): Promise<ItemRow[]> =>
-  rowsOf(
-    db,
-    `with applied as (
+/** Documents on control accounts up to a day, as of a load: what they are joined with, and which they are. */
+export const ON_CONTROLS = {
+  joined: `left join counterparty c on c.id = d.counterparty
+       left join document_control k on k.entity = d.entity and k.number = d.number`,
+  where: `d.entity = ? and coalesce(d.account, k.account) = any(?::integer[]) and d.date <= ? and d.load <= ? and d.replaced_by > ?
+         and (?::text[] is null or c.code = any(?::text[]))`,
+  bound: ({ entity, accounts, at, asOf, counterparties }: Omit<Asked, 'limit'>): unknown[] => [
+    ...[entity, accounts, at, asOf, asOf, counterparties, counterparties],
+  ],
+};
+
+/** Documents on some accounts up to a day, with what was applied to them and by them, as of a load. */
+const ITEMS = `with applied as (
        select l.source, l.target, l.applied, o.number is not null as here
        from document_link l left join (select distinct number from document where entity = ? and account is not null
          union select number from document_control where entity = ?) o on o.number = l.target
        where l.entity = ? and l.load <= ? and l.replaced_by > ? and l.date <= ?),
      settled as (select source, sum(applied)::bigint as settled, sum(applied) filter (where here)::bigint as settled_here from applied group by 1),
-     settles as (select target, sum(applied)::bigint as settles from applied group by 1)
-     select d.number, d.type, d.date, d.due_date, d.currency, d.amount, d.description, d.load, coalesce(d.account, k.account) as account, c.code as counterparty_code,
-       c.name as counterparty_name, coalesce(s.settled, 0) as settled, coalesce(s.settled_here, 0) as settled_here, coalesce(t.settles, 0) as settles
-     from document d left join counterparty c on c.id = d.counterparty
-     left join document_control k on k.entity = d.entity and k.number = d.number
-     left join settled s on s.source = d.number left join settles t on t.target = d.number
-     where d.entity = ? and coalesce(d.account, k.account) = any(?::integer[]) and d.date <= ? and d.load <= ? and d.replaced_by > ?
-       and (?::text[] is null or c.code = any(?::text[])) order by d.date, d.number limit ?`,
-    [entity, entity, entity, asOf, asOf, at, entity, accounts, at, asOf, asOf, counterparties, counterparties, limit],
+     settles as (select target, sum(applied)::bigint as settles from applied group by 1),
+     items as (
+       select d.number, d.type, d.date, d.due_date, d.currency, d.amount, d.description, d.load, coalesce(d.account, k.account) as account, c.code as counterparty_code,
+         c.name as counterparty_name, coalesce(s.settled, 0) as settled, coalesce(s.settled_here, 0) as settled_here, coalesce(t.settles, 0) as settles
+       from document d ${ON_CONTROLS.joined}
+       left join settled s on s.source = d.number left join settles t on t.target = d.number
+       where ${ON_CONTROLS.where})`;
+const itemsAsked = (asked: Omit<Asked, 'limit'>): unknown[] => [
+  ...[asked.entity, asked.entity, asked.entity, asked.asOf, asked.asOf, asked.at, ...ON_CONTROLS.bound(asked)],
+];
+
+/** Documents on some accounts up to a day, oldest first, as of a load. */
+export const itemsOn = (db: Db, asked: Asked): Promise<ItemRow[]> =>
+  rowsOf(db, `${ITEMS} select * from items order by date, number limit ?`, [...itemsAsked(asked), asked.limit]);
+
+/** What is open of the documents on some accounts together, of those in one currency. Settling ones count against it (`openOf`). */
+export async function openOn(db: Db, asked: Omit<Asked, 'limit'>, currency: string): Promise<number> {
+  const [row] = await rowsOf<{ open: number }>(
+    db,
+    `${ITEMS} select coalesce(sum(case when type ~* ? then settles + settled_here - amount else amount - settled end), 0)::bigint as open
+     from items where currency = ?`,
+    [...itemsAsked(asked), SETTLING.source, currency],
+  );
+  return row?.open ?? 0;
+}
+
+/** A line of a document as it was written, in the document's currency; quantity and price as decimal numbers. */
+export interface DocumentLineRow {
+  line_no: number;
+  item: string;
+  description: string;
+  quantity: string | null;
+  unit: string;
+  unit_price: string | null;
+  amount: number;
+  tax_code: string;
+  tax_amount: number | null;
+  account: string;
+}
+
+/** What a document is made of, as of the newest load. */
+export const documentLines = (db: Db, entity: number, document: string): Promise<DocumentLineRow[]> =>
+  rowsOf(
+    db,
+    `select line_no, item, description, quantity::text as quantity, unit, unit_price::text as unit_price, amount, tax_code, tax_amount, account
+     from document_line where entity = ? and document = ? and replaced_by = ${NEVER} order by line_no`,
+    [entity, document],
+  );
+
+/** The currencies of a company's documents that are in another one than its books, by number. */
+export const foreignDocuments = async (db: Db, entity: number, own: string): Promise<ReadonlyMap<string, string>> =>
+  new Map(
+    (
+      await rowsOf<{ number: string; currency: string }>(
+        db,
+        `select number, currency from document where entity = ? and currency <> ? and replaced_by = ${NEVER}`,
+        [entity, own],
+      )
+    ).map((row) => [row.number, row.currency]),
   );
 
 /** Accounts that documents are on. */
@@ -105,6 +164,40 @@ export const findControlAccounts = async (db: Db, load: number, brought: 'docume
     [SETTLING.source, load],
   );
 };
+
+/** What became of an order, by the documents that followed it. In the currency asked for. */
+export interface OrderProgress {
+  number: string;
+  received: number;
+  invoiced: number;
+  /** What was paid, or credited, of those invoices. */
+  paid: number;
+}
+
+/** How far orders are, by their numbers; of such as have no document nothing is told. */
+export const progressOfOrders = (
+  db: Db,
+  { entity, numbers, currency, asOf }: { entity: number; numbers: string[]; currency: string; asOf: number },
+): Promise<OrderProgress[]> =>
+  rowsOf(
+    db,
+    `with there as (select number, type, amount from document where entity = ? and currency = ? and load <= ? and replaced_by > ?),
+     links as (select source, target, applied from document_link where entity = ? and load <= ? and replaced_by > ?),
+     after as (select l.source as number, l.target, l.applied, d.type, d.amount from links l join there d on d.number = l.target
+       where l.source = any(?::text[]) and d.type !~* ?),
+     billed as (select number, target, sum(applied) as applied from after where type !~* ? and type !~* ? group by 1, 2),
+     settled as (select b.number, sum(l.applied) as applied from billed b join links l on l.source = b.target
+       join there d on d.number = l.target and d.type ~* ? group by 1)
+     select o.number,
+       coalesce((select sum(a.amount) from (select distinct target, amount from after where after.number = o.number and type ~* ?) a), 0)::bigint as received,
+       coalesce((select sum(b.applied) from billed b where b.number = o.number), 0)::bigint as invoiced,
+       coalesce((select s.applied from settled s where s.number = o.number), 0)::bigint as paid
+     from there o where o.number = any(?::text[])`,
+    [
+      ...[entity, currency, asOf, asOf, entity, asOf, asOf, numbers, CHANGING.source],
+      ...[RECEIVING.source, SETTLING.source, SETTLING.source, RECEIVING.source, numbers],
+    ],
+  );
 
 /** Other documents to which the same file is attached. */
 export const sharingFile = (

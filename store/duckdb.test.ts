@@ -1,15 +1,17 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { DuckDBInstance } from '@duckdb/node-api';
+import { DuckDBInstance, listValue } from '@duckdb/node-api';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { readSheet } from '@/cases/sheets/readSheet';
 import { readTrialBalance } from '@/cases/sheets/readTrialBalance';
 import { sheetShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
+import { folded, foldedSql } from '@/core/folded';
 import { writeDemoFiles, writeRestatement } from '@/demo/files';
 import { RESTATED } from '@/demo/restate';
 import { demoInstallation, type Fresh } from '@/ops/fresh';
+import { duckRows, openDuck } from './duck';
 
 // An independent engine (DuckDB) over the demo world's own files, held against our trial balance and splits.
 
@@ -105,4 +107,25 @@ test.each([
     expected.map((r) => ({ member: r.member, movement: Number(r.movement), count: Number(r.count) })),
   );
   expect(moved.length).toBeGreaterThan(2);
+});
+
+test('texts are folded in the engine as they are everywhere', async () => {
+  const instance = await openDuck(':memory:', {});
+  const connection = await instance.connect();
+  const letters: string[] = [];
+  for (let code = 0x20; code < 0xa000; code++) {
+    if (code >= 0x1c80 && code < 0x1e00) continue;
+    const letter = String.fromCodePoint(code);
+    // Marks that Unicode got lately are not known everywhere yet.
+    if (/[\p{L}\p{N}\p{P}]/u.test(letter) || (code >= 0x300 && code < 0x370)) letters.push(`a${letter}b`);
+  }
+  await connection.run('create table t (body varchar)');
+  await connection.run('insert into t select unnest($1)', [listValue(letters)]);
+  const rows = await duckRows<{ body: string; plain: string }>(
+    connection,
+    `select body, ${foldedSql('body')} as plain from t`,
+  );
+  const off = rows.filter(({ body, plain }) => plain !== folded(body));
+  expect(off.slice(0, 20)).toEqual([]);
+  instance.closeSync();
 });

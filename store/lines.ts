@@ -119,8 +119,8 @@ export async function ledgerPage(
 const isInIndexOrder = ({ entities, figure }: Question): boolean =>
   figure.where.length === 0 && entities.length === 1 && entities.every((e) => e.own === null || e.own.length === 1);
 
-/** Lines that the copies named, as the database has them, in that order. */
-async function linesOfKeys(db: Db, question: Question, keys: readonly LineKey[]): Promise<StoredLine[]> {
+/** Lines by their keys, as the database has them, in that order. */
+export async function linesOfKeys(db: Db, question: Question, keys: readonly LineKey[]): Promise<StoredLine[]> {
   if (keys.length === 0) return [];
   const rows = await rowsOf<RawLine>(
     db,

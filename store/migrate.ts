@@ -20,6 +20,8 @@ import * as parties from './migrations/0017_parties';
 import * as schemeCaptions from './migrations/0018_scheme_captions';
 import * as cashBasis from './migrations/0019_cash_basis';
 import * as columns from './migrations/0020_columns';
+import * as search from './migrations/0021_search';
+import * as documentLines from './migrations/0022_document_lines';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -44,6 +46,8 @@ const migrations: Record<string, Knex.Migration> = {
   '0018_scheme_captions': schemeCaptions,
   '0019_cash_basis': cashBasis,
   '0020_columns': columns,
+  '0021_search': search,
+  '0022_document_lines': documentLines,
 };
 
 /**

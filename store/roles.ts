@@ -29,6 +29,7 @@ const BOOKS = [
   'commitment',
   'document',
   'document_link',
+  'document_line',
   'document_control',
   'attachment',
   'rate',
@@ -43,6 +44,7 @@ const BOOKS = [
   'load_digest',
   'books_change',
   'column_part',
+  'file_text',
 ];
 /** Partitions of the lines, which come with companies and years. */
 const PARTITION = '^line_e[0-9]+(_[0-9]+|)$';

@@ -38,6 +38,12 @@ const SEALED = {
     columns: 'id, entity, number, type, date, due_date, counterparty, currency, amount, account, description',
   },
   'document_link/1': { table: 'document_link', order: 'id', columns: 'id, entity, source, target, applied, date' },
+  'document_line/1': {
+    table: 'document_line',
+    order: 'id',
+    columns:
+      'id, entity, document, line_no, item, description, quantity, unit, unit_price, amount, tax_code, tax_amount, account',
+  },
   'attachment/1': { table: 'attachment', order: 'id', columns: 'id, entity, document, name, digest, bytes' },
   'rate/1': { table: 'rate', order: 'id', columns: 'id, date, from_currency, to_currency, kind, rate' },
   'tax_code/1': { table: 'tax_code', order: 'id', columns: 'id, entity, code, name, rate, box, net_box' },

@@ -1,6 +1,7 @@
 import { mkdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import type { Knex } from 'knex';
+import { forEverybody } from '@/store/asking';
 import { type Catalogue, newestLoad, readCatalogue } from '@/store/catalogue';
 import { ColumnEngine } from '@/store/columns/engine';
 import { currentParts, type Part } from '@/store/columns/manifest';
@@ -100,20 +101,20 @@ export async function known(db: Knex): Promise<Known> {
   const { load, stamp } = await newestLoad(db);
   const held = kept.get(db);
   if (held?.stamp === stamp) return held.known;
-  const fresh = Promise.all([readCatalogue(db), readExtents(db), controlAccounts(db), currentParts(db)]).then(
-    ([catalogue, extents, controls, copies]) => ({
-      copies,
-      catalogue,
-      extents,
-      newest: load,
-      controls: new Map(
-        [...catalogue.entities.values()].map((e) => [
-          e.id,
-          controls.flatMap((c) => (c.entity === e.id ? [c.account] : [])),
-        ]),
-      ),
-    }),
-  );
+  const fresh = forEverybody(() =>
+    Promise.all([readCatalogue(db), readExtents(db), controlAccounts(db), currentParts(db)]),
+  ).then(([catalogue, extents, controls, copies]) => ({
+    copies,
+    catalogue,
+    extents,
+    newest: load,
+    controls: new Map(
+      [...catalogue.entities.values()].map((e) => [
+        e.id,
+        controls.flatMap((c) => (c.entity === e.id ? [c.account] : [])),
+      ]),
+    ),
+  }));
   kept.set(db, { stamp, known: fresh });
   fresh.catch(() => kept.delete(db));
   return fresh;

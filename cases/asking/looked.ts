@@ -13,7 +13,7 @@ const THINGS_MAX = 100;
 const ACCOUNTS_SHOWN = 60;
 /** Routes that answer figures, or what is behind them. */
 const SHOWS =
-  /^\/api\/v1\/(trial-balance|sheets|lines|accounts|holdings|dimensions|over-time|what-moved|other-side|statements\/[^/]+|entries\/[^/]+|documents(?:\/[^/]+)?|attachments\/[^/]+|loads\/\d+\/file|threads\/\d+(?:\/[\w-]+)?|pins\/\d+|budgets\/[^/]+)$/;
+  /^\/api\/v1\/(trial-balance|sheets|lines|accounts|holdings|dimensions|over-time|what-moved|other-side|statements\/[^/]+|entries\/[^/]+|journals(?:\/series)?|documents(?:\/[^/]+)?|document-register|unmatched-documents|search|parties\/[^/]+|attachments\/[^/]+|loads\/\d+\/file|threads\/\d+(?:\/[\w-]+)?|pins\/\d+|budgets\/[^/]+)$/;
 
 interface Looks {
   person: Pick<Viewer, 'id' | 'name' | 'email'>;
@@ -34,8 +34,10 @@ export function looked(ctx: Context, viewer: Viewer, url: URL): void {
   const [, path] = SHOWS.exec(url.pathname) ?? [];
   if (path === undefined) return;
   const accounts = url.searchParams.get('accounts');
+  const words = path === 'search' ? url.searchParams.get('q') : null;
   const thing = [
     decodeURIComponent(path),
+    ...(words ? [`“${words.slice(0, ACCOUNTS_SHOWN)}”`] : []),
     ...url.searchParams.getAll('entity'),
     ...(accounts ? [`accounts ${accounts.slice(0, ACCOUNTS_SHOWN)}`] : []),
   ].join(' ');

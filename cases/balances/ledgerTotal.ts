@@ -26,10 +26,11 @@ export function sharedByPages<Found, More extends unknown[]>(
     kept.set(known, ledgers);
     const key = JSON.stringify([figure, asOf, ...more]);
     const held = page === 'later' ? ledgers.get(key) : undefined;
-    const found = held ?? find(ctx, asked, ...more);
+    // Whoever asked for it first may have left before it was there.
+    const found = held ? held.catch(() => find(ctx, asked, ...more)) : find(ctx, asked, ...more);
     ledgers.delete(key);
     ledgers.set(key, found);
-    found.catch(() => ledgers.delete(key));
+    found.catch(() => ledgers.get(key) === found && ledgers.delete(key));
     const [oldest] = ledgers.keys();
     if (ledgers.size > LEDGERS_KEPT && oldest !== undefined) ledgers.delete(oldest);
     return found;

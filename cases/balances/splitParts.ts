@@ -51,6 +51,12 @@ export async function splitOfSums(
   return splitOf(sums, splitQuestionOf(asked, splits, across));
 }
 
+/** The members of a split as its rows would be, in their order. */
+export async function membersOfSplit(ctx: Context, asked: ResolvedFigure, split: Split): Promise<string[]> {
+  const { rows } = await splitOfSums(ctx, asked, [split], null);
+  return rows.map(({ member }) => member);
+}
+
 export function checkSplits(splits: Split[], { known, viewer }: ResolvedFigure): void {
   for (const split of splits) {
     if (split.by !== 'dim') continue;

@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { openDocumentsShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
-import { demoInstallation, type Fresh } from '@/ops/fresh';
+import { demoInstallation, demoPerson, type Fresh } from '@/ops/fresh';
+import { setAgeBands } from './ageBands';
 import { openDocuments } from './openDocuments';
 import { readAttachment, readDocument } from './readDocument';
 
@@ -39,6 +40,15 @@ test('open documents add up to their control accounts at any day, by age too; wh
   expect(one.rows.find((r) => r.number === 'FC-00019')).toMatchObject({ type: 'credit note', open: '-2880.00' });
   await expect(ask('accounts=1310&dim.vessel=TERN')).rejects.toMatchObject({ errors: [{ path: 'dim.vessel' }] });
   expect((await ask('accounts=4210')).rows).toEqual([]);
+});
+
+test('documents are aged by the bands that an owner says, where nobody asks for others', async () => {
+  const priya = await demoPerson(fresh, 'priya');
+  await expect(setAgeBands(fresh.ctx, priya, { edges: [10] })).rejects.toMatchObject({ status: 403 });
+  await setAgeBands(fresh.ctx, fresh.owner, { edges: [90, 45, 45] });
+  const bands = async (more: string) => (await ask(`accounts=1310&to=2027.06${more}`)).bands.map((b) => b.name);
+  expect(await bands('')).toEqual(['not due', '1–45 days', '46–90 days', '91 days and more']);
+  expect(await bands('&edges=7')).toEqual(['not due', '1–7 days', '8 days and more']);
 });
 
 test('what is owed to us and what we owe stand apart, each account held against its own balance', async () => {

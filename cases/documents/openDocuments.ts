@@ -1,17 +1,17 @@
 import { wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
-import { yearOf } from '@/core/calendar';
 import { add, exponentOf, formatAmount, furthestOff, type Minor } from '@/core/money';
-import { AGE_EDGES, ageBand, bandNames, daysPast, type OpenItem, openOf } from '@/core/openItems';
+import { ageBand, bandNames, daysPast, type OpenItem, openOf } from '@/core/openItems';
 import { parseSelection } from '@/core/selection';
-import { oneValue } from '@/core/values';
 import type { CatalogueAccount } from '@/store/catalogue';
 import { type ItemRow, itemsOn } from '@/store/documents';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
-import { resolveFigure } from '../asking/resolveFigure';
-import { requireWhole, type Viewer } from '../asking/viewer';
+import type { Viewer } from '../asking/viewer';
 import { figureTotal } from '../balances/accountBalances';
+import { readAgeBands } from './ageBands';
+import { controlsAsked } from './controlsAsked';
+import { documentHead } from './documentHead';
 
 /** More documents than this are narrowed first. */
 const ITEMS_MAX = 50_000;
@@ -29,33 +29,17 @@ export interface OpenDocumentsParams extends ScopeParams {
 export async function openDocuments(
   ctx: Context,
   viewer: Viewer,
-  { open, aged, edges = [...AGE_EDGES], ...scope }: OpenDocumentsParams,
+  { open, aged, edges: wanted, ...scope }: OpenDocumentsParams,
 ) {
-  requireWhole(viewer, 'Documents are');
-  const asked = await resolveFigure(ctx, viewer, scope);
-  const [entity] = asked.entities;
-  const [mine] = asked.books;
-  if (!entity || !mine || asked.entities.length !== 1) throw wrong('entity', 'documents are of one company; name one');
-  const { where, status } = asked.figure;
-  const other = where.find((c) => c.on !== 'counterparty' || c.not || c.any.some((v) => v === null));
-  if (other)
-    throw wrong(
-      other.on === 'dim' ? `dim.${other.dim}` : other.on,
-      'documents are narrowed by account and counterparty only; remove this clause',
-    );
-  if (status !== 'posted') throw wrong('status', 'documents are held against posted lines; ask for posted');
-  const at = lastDay(asked);
-  const controls = asked.known.controls.get(entity.id) ?? [];
-  const accounts = controls.filter((id) => mine.own === null || mine.own.includes(id));
-  const [party] = where;
+  const { edges } = wanted ? { edges: wanted } : await readAgeBands(ctx);
+  const { asked, entity, controls, accounts, at, counterparties } = await controlsAsked(ctx, viewer, scope);
   const found = await itemsOn(ctx.read, {
     entity: entity.id,
     accounts,
     at,
     asOf: asked.asOf,
     limit: ITEMS_MAX + 1,
-    counterparties:
-      party?.on === 'counterparty' ? party.any.flatMap((v) => (v === null ? [] : [oneValue(v) ?? v])) : null,
+    counterparties,
   });
   if (found.length > ITEMS_MAX)
     throw wrong('accounts', `there are more than ${ITEMS_MAX} documents; name one account or a counterparty`);
@@ -86,21 +70,14 @@ export async function openDocuments(
     parts: asked.parts,
     address: asked.address,
     currency: asked.currency,
+    edges,
     controls: controls.map((id) => ({
       account: entity.accountOf.get(id)?.code ?? '',
       name: entity.accountOf.get(id)?.name ?? '',
     })),
     rows: shown.map(({ row, item, open: left }) => ({
-      number: row.number,
-      type: row.type,
-      date: row.date,
-      dueDate: row.due_date,
-      currency: row.currency,
-      counterparty: row.counterparty_code,
-      counterpartyName: row.counterparty_name,
-      description: row.description,
+      ...documentHead(row),
       account: entity.accountOf.get(row.account)?.code ?? '',
-      amount: formatAmount(row.amount, exponentOf(row.currency)),
       open: formatAmount(left, exponentOf(row.currency)),
       band: ageBand(daysPast(item, at, aged), edges),
       daysPast: Math.max(0, daysPast(item, at, aged)),
@@ -190,12 +167,3 @@ const itemOf = (row: ItemRow): OpenItem => ({
   settledHere: row.settled_here,
   settles: row.settles,
 });
-
-/** The last day of the window: documents are open or not at a day. */
-function lastDay({ figure, books }: ResolvedFigure): string {
-  const { window } = figure;
-  if (window.by === 'date') return window.to;
-  const period = books[0]?.calendar.periodsOf(yearOf(window.to)).find((p) => p.ordinal === window.to);
-  if (!period) throw wrong('to', 'the calendar has no such period');
-  return period.to;
-}

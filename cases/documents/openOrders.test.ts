@@ -1,10 +1,11 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { openOrdersShape, sheetShape, statementShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
-import { demoInstallation, type Fresh } from '@/ops/fresh';
+import { demoInstallation, demoPerson, type Fresh, loadText } from '@/ops/fresh';
 import { readSheet } from '../sheets/readSheet';
 import { readStatement } from '../statements/readStatement';
 import { openOrders } from './openOrders';
+import { readDocument } from './readDocument';
 
 let fresh: Fresh;
 beforeAll(async () => {
@@ -42,6 +43,39 @@ test('open orders are those that fall due by then, later, or whenever, and add u
     }
     expect(pence(sheet.values?.['own|Left|-committed|-committed-later'])).toBe(-pence(all?.total.open));
   }
+});
+
+test('what was received, invoiced and paid of an order is what the documents after it come to', async () => {
+  const more = [
+    'number,type,date,amount,source,applied',
+    'BX-1,invoice,2026-09-05,57600.00,PO-4101,48000.00',
+    'BX-2,invoice,2026-09-20,12000.00,PO-4101,10000.00',
+    'BY-1,payment,2026-09-25,30000.00,BX-1,30000.00',
+    'BY-2,credit note,2026-09-26,2000.00,BX-2,2000.00',
+    'BZ-1,change order,2026-09-27,500.00,PO-4101,500.00',
+  ];
+  await loadText(fresh, more.join('\n'), { kind: 'documents', entity: 'KSF' });
+  const { rows } = await orders(`${WINDOW}&due=all`);
+  const of = (number: string) => rows.find((r) => r.number === number);
+  // Half of it was signed for; a change order is no bill, and a credit note settles.
+  expect(of('PO-4101')).toMatchObject({ received: '48000.00', invoiced: '58000.00', paid: '32000.00' });
+  expect(of('PO-4102')).toMatchObject({ received: '96000.00', invoiced: '0.00', paid: '0.00' });
+  for (const row of rows) {
+    const { events } = await readDocument(fresh.ctx, fresh.owner, row.number, { entity: 'KSF' });
+    const bills = events.slice(1).filter((e) => !e.changes && e.document.startsWith('B'));
+    expect([row.number, pence(row.invoiced ?? '')]).toEqual([
+      row.number,
+      bills.reduce((all, e) => all + pence(e.applied), 0),
+    ]);
+  }
+  // Who sees cost centres alone sees no documents, and no numbers that come of them.
+  const col = await demoPerson(fresh, 'col');
+  const seen = await openOrders(
+    fresh.ctx,
+    col,
+    readQuery(openOrdersShape, new URLSearchParams(`entity=KSF&${WINDOW}&due=all`)),
+  ).catch(() => null);
+  for (const row of seen?.rows ?? []) expect([row.received, row.invoiced, row.paid]).toEqual([null, null, null]);
 });
 
 test('each committed cell of a statement and of a position leads to the orders that add up to it', async () => {

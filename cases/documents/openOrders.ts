@@ -3,9 +3,10 @@ import type { ScopeParams } from '@/contracts/scope';
 import type { Due } from '@/core/columns';
 import { add, formatAmount, type Minor } from '@/core/money';
 import { commitmentRows } from '@/store/commitments';
+import { progressOfOrders } from '@/store/documents';
 import type { Context } from '../asking/context';
 import { resolveFigure } from '../asking/resolveFigure';
-import type { Viewer } from '../asking/viewer';
+import { seesWhole, type Viewer } from '../asking/viewer';
 import { lastDayOf, ordersOf } from '../balances/orderedBalances';
 import { narrowedTo } from '../balances/plannedBalances';
 
@@ -33,7 +34,16 @@ export async function openOrders(ctx: Context, viewer: Viewer, { due, ...scope }
       ORDERS_MAX + 1,
     );
     if (found.length > ORDERS_MAX) throw wrong('accounts', `there are more than ${ORDERS_MAX} orders; name an account`);
+    // Documents are of whole books: who sees a part of them reads what the orders themselves say.
+    const progress = seesWhole(viewer)
+      ? await progressOfOrders(ctx.read, {
+          ...{ entity: e.entity.id, numbers: [...new Set(found.map((o) => o.number))] },
+          ...{ currency: e.entity.currency, asOf: asked.asOf },
+        })
+      : [];
+    const progressOf = new Map(progress.map((p) => [p.number, p]));
     for (const order of found) {
+      const far = progressOf.get(order.number);
       sum = add(sum, order.amount);
       const account = e.entity.accountOf.get(order.account);
       rows.push({
@@ -58,6 +68,10 @@ export async function openOrders(ctx: Context, viewer: Viewer, { due, ...scope }
         ordered: order.ordered === null ? null : text(order.ordered),
         delivered: order.ordered === null ? null : text(add(order.ordered, -order.amount)),
         open: text(order.amount),
+        /** By the documents that followed the order as a whole; null where it is not among the documents. */
+        received: far ? text(far.received) : null,
+        invoiced: far ? text(far.invoiced) : null,
+        paid: far ? text(far.paid) : null,
         load: order.load,
       });
     }

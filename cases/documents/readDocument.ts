@@ -3,18 +3,26 @@ import { open, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { notFound } from '@/contracts/problem';
-import { exponentOf, formatAmount } from '@/core/money';
+import { eventsOf, isPromising, progressOf, sumsOf } from '@/core/chain';
+import { add, exponentOf, formatAmount } from '@/core/money';
 import { isSettling } from '@/core/openItems';
+import { exactly } from '@/core/values';
+import type { CatalogueEntity } from '@/store/catalogue';
 import {
   attachmentByDigest,
   attachmentsOf,
   type DocumentRow,
+  documentLines,
   documentsNumbered,
   linksOf,
   sharingFile,
 } from '@/store/documents';
-import { type Context, known } from '../asking/context';
+import { taxSums } from '@/store/taxes';
+import { type Context, known as readNames } from '../asking/context';
+import { resolveFigure } from '../asking/resolveFigure';
 import { maySee, requireWhole, type Viewer } from '../asking/viewer';
+import { figureTotal } from '../balances/accountBalances';
+import { documentHead } from './documentHead';
 
 /** A chain longer than this is shown up to here. */
 const CHAIN_MAX = 200;
@@ -30,7 +38,7 @@ export async function readDocument(
   params: { entity?: string | undefined },
 ) {
   requireWhole(viewer, 'Documents are');
-  const { catalogue } = await known(ctx.read);
+  const { catalogue } = await readNames(ctx.read);
   const seen = [...catalogue.entities.values()].filter(
     (e) => maySee(viewer, e.code) && (params.entity === undefined || e.code === params.entity),
   );
@@ -49,30 +57,38 @@ export async function readDocument(
     attachments.map((a) => a.digest),
   );
   const digits = exponentOf(document.currency);
-  const inOrder = (links: typeof chain.links) =>
-    [...links].sort((a, b) => (a.date === b.date ? (a.target < b.target ? -1 : 1) : a.date < b.date ? -1 : 1));
-  /** Each link in date order, with what is left after it. */
-  const walked = (links: typeof chain.links, other: 'source' | 'target') => {
-    let left = document.amount;
-    return inOrder(links).map((link) => {
+  const known = new Map(chain.documents.map((d) => [d.number, d]));
+  const events = eventsOf(document, chain.links, known);
+  const settles = chain.links.filter((l) => l.target === number);
+  const settling = isSettling(document.type);
+  let left = document.amount;
+  const applied = [...settles]
+    .sort((x, y) => (x.date === y.date ? (x.source < y.source ? -1 : 1) : x.date < y.date ? -1 : 1))
+    .map((link) => {
       left -= link.applied;
       return {
         date: link.date,
-        document: link[other],
+        document: link.source,
         applied: formatAmount(link.applied, digits),
         open: formatAmount(left, digits),
       };
     });
-  };
-  const settled = chain.links.filter((l) => l.source === number);
-  const settles = chain.links.filter((l) => l.target === number);
-  const settling = isSettling(document.type);
+  const { open, value, state } = progressOf(document, {
+    ...sumsOf(events),
+    settles: settles.reduce((all, link) => add(all, link.applied), 0),
+  });
+  const booked = await bookedAs(ctx, viewer, entity, number);
   return {
     ...shown(document, entity.code),
+    /** How far it is, in words of its kind; empty where nothing is to become of it. */
+    state,
+    /** What it is worth with its change orders; null where nothing changed it. */
+    value: events.some((e) => e.changes) ? formatAmount(value, digits) : null,
+    promising: isPromising(document.type),
     /** Whether it settles others, as a payment does, rather than being settled. */
     settling,
     account: document.account === null ? null : (entity.accountOf.get(document.account)?.code ?? null),
-    open: formatAmount(document.amount - (settling ? settles : settled).reduce((sum, e) => sum + e.applied, 0), digits),
+    open: formatAmount(open, digits),
     /** What was applied to it, with what was open after each. */
     events: [
       {
@@ -81,10 +97,21 @@ export async function readDocument(
         applied: formatAmount(0, digits),
         open: formatAmount(document.amount, digits),
       },
-      ...walked(settled, 'target'),
+      ...events.map((e) => ({
+        date: e.date,
+        document: e.document,
+        applied: formatAmount(0 - e.change, digits),
+        open: formatAmount(e.open, digits),
+        ...(e.changes ? { changes: true as const } : {}),
+      })),
     ],
     /** What it applied to others, with what was left after each. */
-    settles: walked(settles, 'source'),
+    settles: applied,
+    /** Its lines by tax code, as they were booked; amounts of the books. */
+    taxes: booked.taxes,
+    booked: booked.lines,
+    /** What it is made of, as it was written, and whether that comes to its amount; null where nothing of it came. */
+    lines: await writtenLines(ctx, document),
     chain: {
       documents: chain.documents.map((d) => shown(d, entity.code)),
       links: chain.links.map((l) => ({
@@ -102,19 +129,42 @@ export async function readDocument(
   };
 }
 
-const shown = (d: DocumentRow, entity: string) => ({
-  number: d.number,
-  entity,
-  type: d.type,
-  date: d.date,
-  dueDate: d.due_date,
-  currency: d.currency,
-  counterparty: d.counterparty_code,
-  counterpartyName: d.counterparty_name,
-  amount: formatAmount(d.amount, exponentOf(d.currency)),
-  description: d.description,
-  load: d.load,
-});
+/** How many lines bear a document's number, and what those with a tax code come to by it. */
+async function bookedAs(ctx: Context, viewer: Viewer, { code, currency }: CatalogueEntity, number: string) {
+  const asked = await resolveFigure(ctx, viewer, {
+    ...{ entity: [code], dims: {}, window: 'everything', status: 'all', document: [exactly(number)], heavy: 'run' },
+  });
+  const { db, question } = await asked.ask(ctx, []);
+  const digits = exponentOf(currency);
+  const [{ count }, taxes] = await Promise.all([figureTotal(ctx, asked), taxSums(db, question, digits)]);
+  return {
+    lines: count,
+    taxes: taxes.map((t) => ({ code: t.code, base: formatAmount(t.net, digits), tax: formatAmount(t.tax, digits) })),
+  };
+}
+
+async function writtenLines(ctx: Context, document: DocumentRow) {
+  const lines = await documentLines(ctx.read, document.entity, document.number);
+  if (lines.length === 0) return null;
+  const digits = exponentOf(document.currency);
+  const net = lines.reduce((all, line) => add(all, line.amount), 0);
+  const tax = lines.reduce((all, line) => add(all, line.tax_amount ?? 0), 0);
+  // Orders and contracts are often written without the tax that their invoices have.
+  const off = add(document.amount, 0 - net) === 0 ? 0 : add(add(net, tax), 0 - document.amount);
+  return {
+    rows: lines.map((line) => ({
+      ...{ line: line.line_no, item: line.item, description: line.description, quantity: line.quantity },
+      ...{ unit: line.unit, unitPrice: line.unit_price, amount: formatAmount(line.amount, digits) },
+      ...{ taxCode: line.tax_code, account: line.account },
+      tax: line.tax_amount === null ? null : formatAmount(line.tax_amount, digits),
+    })),
+    net: formatAmount(net, digits),
+    tax: formatAmount(tax, digits),
+    tie: { ok: off === 0, offBy: formatAmount(off, digits) },
+  };
+}
+
+const shown = (d: DocumentRow, entity: string) => ({ ...documentHead(d), entity, load: d.load });
 
 /**
  * The documents that one goes back to, and those that came of it: each way to its end, and never back again, since a
@@ -158,7 +208,7 @@ export async function readAttachment(
   digest: string,
 ): Promise<{ stream: Readable; name: string; mediaType: string | null }> {
   requireWhole(viewer, 'Documents are');
-  const { catalogue } = await known(ctx.read);
+  const { catalogue } = await readNames(ctx.read);
   const entities = [...catalogue.entities.values()].filter((e) => maySee(viewer, e.code)).map((e) => e.id);
   const found = /^[0-9a-f]{64}$/.test(digest) ? await attachmentByDigest(ctx.read, entities, digest) : undefined;
   const path = join(ctx.files, digest);

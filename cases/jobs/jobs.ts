@@ -11,7 +11,17 @@ import { seenPage } from './seenPage';
  * Long work is not done by whoever answers requests: it is written down as a job, in the transaction of what asked for it,
  * and taken up by a worker. Everybody sees of it one row of one kind.
  */
-export type JobKind = 'look' | 'propose' | 'question' | 'load' | 'pull' | 'seal' | 'drift' | 'cash basis' | 'columns';
+export type JobKind =
+  | 'look'
+  | 'propose'
+  | 'question'
+  | 'load'
+  | 'pull'
+  | 'seal'
+  | 'drift'
+  | 'cash basis'
+  | 'columns'
+  | 'files';
 
 /** Somebody waits in front of the screen for looks and for questions; neither waits for the other, nor for loads. */
 export const LANES = ['quick', 'questions', 'long'] as const;

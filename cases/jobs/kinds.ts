@@ -1,6 +1,7 @@
 import { loadSubject } from '@/store/loads';
 import type { Context } from '../asking/context';
 import { keepCashBasis } from '../documents/cashBasis';
+import { readFiles } from '../documents/readFiles';
 import { keepDrifts } from '../evidence/drift';
 import { pullConnection, pullPutAside } from '../loads/connections';
 import { copyLines } from '../loads/copyLines';
@@ -77,6 +78,11 @@ export const KINDS: Record<JobKind, Kind> = {
     run: copyLines,
     // Measured: ten million lines take 1.9 GB and three to five minutes.
     limits: () => ({ memoryBytes: 2_500 * MB, timeMs: 3_600 * SECOND }),
+  },
+  files: {
+    run: readFiles,
+    // A file is read as a whole, and one that was made to do harm may want much.
+    limits: () => ({ memoryBytes: 900 * MB, timeMs: 3_600 * SECOND }),
   },
   seal: {
     run: ({ ctx, job, tell }) => sealLoad(ctx, numberOf(job.subject), tell),

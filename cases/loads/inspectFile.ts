@@ -143,6 +143,7 @@ function kindOf(found: Recognition): LoadKind {
   if (has('year', 'number', 'from')) return 'calendar';
   if (has('number', 'kind', 'account')) return 'holdings';
   if (has('code', 'name', 'box')) return 'tax-codes';
+  if (has('document', 'amount') && (has('line') || has('unit_price'))) return 'document-lines';
   if (has('number', 'type', 'amount')) return 'documents';
   if (has('number', 'account', 'amount')) return 'commitments';
   return 'lines';

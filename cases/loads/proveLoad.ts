@@ -1,5 +1,6 @@
 import { notFound } from '@/contracts/problem';
 import { calendar, periodText } from '@/core/calendar';
+import { jumpsAmong } from '@/core/entryNumbers';
 import { exponentOf, formatAmount } from '@/core/money';
 import { brokenContinuity, gapsOf, reachOf, seriesOf } from '@/store/completeness';
 import { readLoad, totalsOf } from '@/store/loads';
@@ -8,8 +9,6 @@ import { maySeeBooks, type Viewer } from '../asking/viewer';
 
 const GAPS_SHOWN = 200;
 const GAPS_READ = 20_000;
-/** A step over more numbers than this is a new range of numbers (another year's, another office's), not entries that are lost. */
-const RANGE_STEP = 1_000;
 
 /**
  * What an auditor needs to say that a load is complete: entry numbers in sequence by journal with the gaps, first and
@@ -44,7 +43,14 @@ export async function proveLoad(ctx: Context, viewer: Viewer, id: number) {
     });
   }
   const sized = gaps.map((g) => ({ ...g, count: g.to - g.from + 1 }));
-  const lost = sized.filter((g) => g.count <= RANGE_STEP);
+  // Another year's numbers, or another office's, are no entries that are lost.
+  const ranges = new Set(
+    [...new Map(series.map((s) => [`${s.entity}/${s.prefix}`, s])).values()].flatMap(({ entity, prefix }) => {
+      const own = sized.filter((g) => g.entity === entity && g.prefix === prefix);
+      return jumpsAmong(own, own[0]?.of ?? 0).jumps;
+    }),
+  );
+  const lost = sized.filter((g) => !ranges.has(g));
   const missing = (entity: string, prefix: string): number =>
     lost.filter((g) => g.entity === entity && g.prefix === prefix).reduce((n, g) => n + g.count, 0);
   // Written as its neighbours are, with as many digits: what is looked for is what a paper would have said.
@@ -74,7 +80,7 @@ export async function proveLoad(ctx: Context, viewer: Viewer, id: number) {
     gapsMore: lost.length > GAPS_SHOWN,
     /** Steps to a new range of numbers. */
     ranges: sized
-      .filter((g) => g.count > RANGE_STEP)
+      .filter((g) => ranges.has(g))
       .slice(0, GAPS_SHOWN)
       .map(range),
     continuity: {

@@ -11,6 +11,7 @@ import type { Context } from '../asking/context';
 import { known } from '../asking/context';
 import { ResolvedFigure } from '../asking/resolvedFigure';
 import { maySee, seesLine, seesWhole, type Viewer } from '../asking/viewer';
+import { originsBy } from '../charts/entryOrigins';
 import { inSource } from '../charts/sourceLinks';
 import { entryKey, shownLine } from './readLines';
 
@@ -63,6 +64,8 @@ export async function readEntry(ctx: Context, viewer: Viewer, id: string, params
     /** Its address in the ledger that it came from. */
     inSource: await inSource(ctx, { entity: entity.code, number: head.number, date: first.postingDate }),
     number: head.number,
+    /** Where it comes from, as its number tells, and where its detail is. */
+    origin: (await originsBy(ctx))(head.number),
     description: first.entryDescription,
     journal: first.journal,
     date: first.postingDate,

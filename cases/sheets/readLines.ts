@@ -3,7 +3,6 @@ import { wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import type { PartOfLines } from '@/contracts/traced';
 import { periodText, yearOf } from '@/core/calendar';
-import { outOfOrder } from '@/core/ledgerOrder';
 import { isSort, SORTS } from '@/core/lineFields';
 import { add, exponentOf, formatAmount, type Minor, perUnit } from '@/core/money';
 import { otherSide } from '@/core/otherSide';
@@ -19,6 +18,7 @@ import { seesWhole, type Viewer } from '../asking/viewer';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
 import { ledgerTotal, sharedByPages } from '../balances/ledgerTotal';
 import { lineMarker } from './lineMarks';
+import { misplaced, usualOf } from './misplaced';
 import { partOfAllLines, partOfEach } from './partsOfLines';
 import { worthOfAll, worthOfEach } from './worthOfLines';
 
@@ -59,7 +59,11 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
   if (cursor && params.at !== undefined) throw wrong('at', 'give after or at, not both');
   const start = cursor?.index ?? params.at ?? 0;
   const pageIs = start === 0 ? 'first' : 'later';
-  const [found, marked] = await Promise.all([ledgerTotal(ctx, asked, pageIs), lineMarker(ctx, asked)]);
+  const [found, marked, usual] = await Promise.all([
+    ledgerTotal(ctx, asked, pageIs),
+    lineMarker(ctx, asked),
+    inLedgerOrder ? usualOf(ctx, asked) : null,
+  ]);
   const carries = carriesOpening(asked.figure, asked, params.openings);
   const whole = carries ? found : withoutOpening(found);
   const page =
@@ -75,7 +79,7 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
   const part = params.part && (await ledgerPart(ctx, asked, pageIs, params.part));
   const worthOf = shown && (await worthOfEach(ctx, shown));
   const worth = shown && (await ledgerWorth(ctx, shown, pageIs, found.count));
-  const odd = inLedgerOrder ? outOfOrder(page.lines.map((line) => line.entry)) : [];
+  const odd = usual ? await misplaced(ctx, asked, usual, page.lines) : new Map<string, string[]>();
   const end = start + page.lines.length;
   // Where lines are missing from the store the end comes before the count says so.
   const ended = end >= whole.count || page.lines.length < params.limit;
@@ -101,13 +105,16 @@ export async function readLines(ctx: Context, viewer: Viewer, params: LinesParam
     ...(part === undefined ? {} : { part: part === null ? null : text(part) }),
     ...(shown && worth ? { worth: shownWorth(shown, worth, carries) } : {}),
     at: start,
-    rows: page.lines.map((line, i) => ({
-      ...shownLine(line, asked, page.running[i] ?? null, others.get(line.id) ?? []),
-      ...(partOf ? { part: shownPart(partOf({ ...line, others: others.get(line.id) ?? [] }), text) } : {}),
-      ...(shown && worthOf ? { worth: formatAmount(worthOf(line), shown.digits) } : {}),
-      ...(odd[i] ? { outOfOrder: true } : {}),
-      ...standsOut(marked(line, others.get(line.id) ?? [])),
-    })),
+    rows: page.lines.map((line, i) => {
+      const places = odd.get(line.id) ?? [];
+      return {
+        ...shownLine(line, asked, page.running[i] ?? null, others.get(line.id) ?? []),
+        ...(partOf ? { part: shownPart(partOf({ ...line, others: others.get(line.id) ?? [] }), text) } : {}),
+        ...(shown && worthOf ? { worth: formatAmount(worthOf(line), shown.digits) } : {}),
+        ...(places.length > 0 ? { outOfOrder: true } : {}),
+        ...standsOut([...places, ...marked(line, others.get(line.id) ?? [])]),
+      };
+    }),
     ...(ended && inLedgerOrder
       ? { tie: lastTie(asked, whole, page.running.at(-1) ?? (start === 0 ? whole.opening : null)) }
       : {}),

@@ -69,21 +69,23 @@ export async function brokenDown(ctx: Context, viewer: Viewer, params: SheetPara
 async function pageOfSheet(
   ctx: Context,
   asked: ResolvedFigure,
-  { shown, others, next }: NonNullable<Awaited<ReturnType<typeof pageOfSplit>>>,
+  { shown, others, next, inTime }: NonNullable<Awaited<ReturnType<typeof pageOfSplit>>>,
   splits: Split[],
   more: More,
   { openings }: SheetParams,
 ): Promise<BrokenDown> {
-  const [whole, here, elsewhere] = await Promise.all([
-    figureTotal(ctx, asked),
-    figureTotal(ctx, shown),
-    figureTotal(ctx, others),
-  ]);
+  const [whole, here, ...rest] = await Promise.all([asked, shown, ...others].map((figure) => figureTotal(ctx, figure)));
+  if (!whole || !here) throw new TypeError('a page is of a whole');
+  const elsewhere = emptyBalance();
+  for (const balance of rest) addBalance(elsewhere, balance);
+  // Openings of windows that follow one another are no parts of a whole.
+  if (inTime) Object.assign(elsewhere, { opening: 0, roll: 0, closing: 0 });
   const sheet = await splitFigure(ctx, shown, splits, null, { ...more, known: here });
   const carried = (balance: Balance): Cells =>
     cellsOf(carriesOpening(asked.figure, asked, openings) ? balance : withoutOpening(balance));
   const both = emptyBalance();
   for (const balance of [here, elsewhere]) addBalance(both, balance);
+  if (inTime) Object.assign(both, { opening: whole.opening, roll: whole.roll, closing: whole.closing });
   return {
     ...sheet,
     asked,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { entryOriginsSchema } from '../bodies';
 import { sheetHeadSchema, tieSchema } from './head';
 
 export const lineRowSchema = z.strictObject({
@@ -114,12 +115,15 @@ export const linesPageSchema = sheetHeadSchema.extend({
   next: z.string().nullable(),
 });
 
+export const originSchema = entryOriginsSchema.shape.rows.element;
+
 export const entrySchema = z.strictObject({
   id: z.string(),
   entity: z.string(),
   entityName: z.string(),
   inSource: z.string().nullable(),
   number: z.string(),
+  origin: originSchema.nullable(),
   description: z.string(),
   journal: z.string().nullable(),
   date: z.string(),

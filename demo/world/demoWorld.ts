@@ -1,4 +1,5 @@
 import type { DemoEntry } from '../entry';
+import { paperStories } from '../paperStories';
 import { Random } from '../random';
 import { stories } from '../stories';
 import { bank } from './bank';
@@ -47,4 +48,5 @@ export function* demoWorld(scale = 1): Generator<DemoEntry> {
   }
   yield* unposted(books);
   yield* stories();
+  yield* paperStories();
 }

@@ -27,6 +27,7 @@ export function* office(books: Books, month: Month): Generator<DemoEntry> {
     for (let i = 0; i < 2; i++) {
       yield {
         ...books.supplier(entity, books.dayIn(month), [code, name], name),
+        ...(code === 'S-TRV' ? { documentType: 'expense claim' } : {}),
         lines: books.withTax(account, books.random.around(middle / 2, 0.3), '2110', { costcentre }),
       };
     }

@@ -50,11 +50,11 @@ export async function measure(
     last = await ask(door, path);
     times.push(last.ms);
   }
-  const body = JSON.parse(last.text) as { rows?: unknown[]; dimensions?: unknown[]; title?: string };
+  const body = JSON.parse(last.text) as { rows?: unknown[]; dimensions?: unknown[]; hits?: unknown[]; title?: string };
   return {
     name,
     ...timingOf(times),
-    rows: body.rows?.length ?? body.dimensions?.length ?? null,
+    rows: body.rows?.length ?? body.dimensions?.length ?? body.hits?.length ?? null,
     bytes: last.text.length,
     by: answeredBy(explained.response.headers.get('server-timing') ?? ''),
     refused: last.response.ok ? null : `${last.response.status} ${body.title ?? ''}`,

@@ -1,3 +1,4 @@
+import { AT_HAND, IN_BOOKS } from '@/contracts/answers/search';
 import { ATTRIBUTES, type Attribute, LINE_NUMBERS } from '@/core/figure';
 import { SORTS } from '@/core/lineFields';
 import { COMPANIES } from './ledger';
@@ -60,6 +61,27 @@ const PLAIN_CLAUSES: [name: string, query: string][] = [
   ['three periods', 'period=2027.02&period=2027.04&period=2027.06'],
   ['four clauses', 'journal=S1&postedBy=user03&text=crates&dim.region=R2'],
   ['four other clauses', `${clause('source')}&${clause('counterparty')}&min=100&dim.fund=F1`],
+];
+
+/** What is typed into the search, of all companies and all kinds of things. */
+const SEARCHES: [name: string, q: string][] = [
+  ['a rare word', 'zirconium'],
+  ['a common word', 'delivery'],
+  ['part of words', 'lve'],
+  ['two letters', 'gl'],
+  ['a common and a rare word', 'delivery zirconium'],
+  ['two common words', 'delivery glass'],
+  ['three words of which one is a number', 'glass batch 37298'],
+  ['a phrase', '"delivery of glass"'],
+  ['the number of an entry', 'N00000001'],
+  ['part of a document’s number', 'FN-000012'],
+  ['an account', '1500'],
+  ['a party', 'C1032'],
+  ['an amount', '4982.16'],
+  ['amounts over', '>900000'],
+  ['a word and an amount', 'delivery 4982.16'],
+  ['a day', '2026-07-06'],
+  ['what nobody has', 'qqxqq'],
 ];
 
 export function kinds(): Kind[] {
@@ -127,6 +149,21 @@ export function kinds(): Kind[] {
   add('other side of banks, a year', `/other-side?${one}&accounts=19*&${YEAR}`);
   add('other side of wages, a year', `/other-side?${one}&accounts=50*&${YEAR}`);
   add('over time, income', `/over-time?${one}&accounts=4*&${HALF_YEAR}`);
+  add('a journal in full, a year', `/journals?${one}&${YEAR}&journal=S1`);
+  add('all journals in full, everything', `/journals?${one}&window=everything`);
+  add('all journals in full, entry 500,000', `/journals?${one}&window=everything&after=500000`);
+  add('entered lately', `/journals?${one}&window=everything&status=all&order=entered`);
+  add('numbers of a journal, a year', `/journals/series?${one}&${YEAR}&journal=S1`);
+  add('numbers of all journals, everything', `/journals/series?${one}&window=everything`);
+  for (const [name, q] of SEARCHES)
+    for (const [among, kinds] of [
+      ['at hand', AT_HAND],
+      ['in the books', IN_BOOKS],
+    ] as const)
+      add(
+        `search ${among}, ${name}`,
+        `/search?q=${encodeURIComponent(q)}${kinds.map((kind) => `&kind=${kind}`).join('')}`,
+      );
   add('what stands out, trial balance', `/marks?${one}&${HALF_YEAR}`);
   add('what stands out, income statement', `/marks?${one}&${HALF_YEAR}&statement=income`);
   return found;

@@ -29,6 +29,7 @@ import {
   SHARED,
   SUMMED,
   sharedOut,
+  soughtTables,
   sumTable,
   TEXTS,
   textTable,
@@ -139,6 +140,7 @@ async function number(
       );
     await run(`drop table found_${name}`);
   }
+  for (const table of soughtTables()) await run(table);
   const narrow = await narrowColumns(connection);
   await run(`create temporary table numbered_entry as ${numberedEntries()}`);
   await run(`create temporary table numbered_line as ${numberedLines(narrow)}`);

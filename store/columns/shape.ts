@@ -1,3 +1,4 @@
+import { foldedSql } from '@/core/folded';
 import { EXTRA_FIELDS } from '@/core/lineFields';
 import { QUANTITY_DIGITS } from '@/core/lineStats';
 import { NUMBER_SQL } from '../clauseSql';
@@ -10,7 +11,7 @@ import { NUMBER_SQL } from '../clauseSql';
  */
 
 /** Parts of another shape are as if they were not there. The next number for every change to it. */
-const SHAPE = 2;
+const SHAPE = 3;
 export const fileName = (what: string): string => `shape-${SHAPE}-${what}`;
 export const isOfThisShape = (file: string): boolean => file.startsWith(fileName(''));
 
@@ -118,6 +119,34 @@ export const sharedOut = (hard: string, whole: string): string => `
     union all
     select entry, line_no, account, exact, sign * (part + case when rank <= remaining then 1 else 0 end) as amount from ranked
   ) s group by all`;
+
+/** Columns whose texts are looked through by their words, numbered by their place here. */
+export const SOUGHT = ['description', 'entry_description', 'entry_number', 'document'] as const;
+export type SoughtColumn = (typeof SOUGHT)[number];
+/** So many letters of the tail of a word are kept: a longer piece is looked for by its first ones. */
+export const TAIL = 8;
+
+/** The words of a folded text in the words of the engine (core/searchWords, wordsOf). */
+const WORDS = (text: string): string =>
+  `case when strlen(${text}) = length(${text}) then regexp_extract_all(${text}, '[a-z0-9]+') else regexp_extract_all(${text}, '[\\p{L}\\p{N}]+') end`;
+
+/**
+ * What finds texts by any part of any of their words: every word once, numbered in the order of its letters; which texts
+ * have it; and the tails of every word in their order, so that a part of a word is the beginning of one.
+ */
+export const soughtTables = (): string[] => [
+  `create temporary table raw_word as ${SOUGHT.map(
+    (column, i) =>
+      `select ${i}::tinyint as col, id as text, unnest(list_distinct(${WORDS('plain')})) as body
+       from (select id, ${foldedSql('body')} as plain from ${textTable(column)})`,
+  ).join(' union all ')}`,
+  `create table sought_word as select (row_number() over (order by body) - 1)::integer as id, body
+   from (select distinct body from raw_word) order by body`,
+  `create table sought_text as select w.id as word, r.col, r.text from raw_word r join sought_word w on w.body = r.body order by word, col, text`,
+  'drop table raw_word',
+  `create table sought_tail as select substr(body, i::integer, ${TAIL}) as tail, id as word
+   from sought_word, range(1, 256) t(i) where i < length(body) order by tail`,
+];
 
 /** What is copied out of the database: of lines, of entries, and of each table of codes. */
 const LINE_COPY = [

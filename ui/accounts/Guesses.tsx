@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { countText } from '../amounts';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 
 /** What was guessed of a company when its ledger was begun with one file, to be looked at and confirmed. */
 export function Guesses({ entity }: { entity: string }) {

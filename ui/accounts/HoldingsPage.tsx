@@ -15,7 +15,7 @@ import { useListing } from '../parts/useListing';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useEntities } from '../query/hooks';
 import { usePageScope } from '../scope/usePageScope';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 
 const ATTRIBUTES: ListAttribute<Holding>[] = [
   { key: 'number', label: 'Number', of: (h) => [h.number], unlimited: true },

@@ -1,7 +1,7 @@
 'use client';
 
 import { type KeyboardEvent, useState } from 'react';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 
 interface Props {
   label: string;

@@ -78,9 +78,13 @@ export function PartiesPage() {
               <Td>{p.code}</Td>
               <Td>
                 <Link
-                  href={`/lines?window=everything&counterparty=${encodeURIComponent(exactly(p.code))}`}
+                  href={
+                    data?.withheld
+                      ? `/lines?window=everything&counterparty=${encodeURIComponent(exactly(p.code))}`
+                      : `/accounts/parties/${encodeURIComponent(p.code)}`
+                  }
                   className="underline decoration-rule underline-offset-4 hover:decoration-ink"
-                  title="The lines with this party"
+                  title="Its documents, its accounts and what is owed"
                 >
                   {p.name}
                 </Link>

@@ -6,6 +6,7 @@ import { createContext, type ReactNode, useContext } from 'react';
 import type { OneDocument } from '@/contracts/answers/documents';
 import { dateText } from '@/core/sentence';
 import { exactly } from '@/core/values';
+import { otherSign } from '@/core/writtenAmounts';
 import { ofWholeBooks, type Screen, traced } from '../address/address';
 import { StepLink } from '../address/StepLink';
 import { amountText, countText } from '../amounts';
@@ -13,7 +14,10 @@ import { DOCUMENT_TABS, Failure, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
 import { useAnswer } from '../query/hooks';
 import { documentStep } from '../screens/steps';
+import { TieMark } from '../sheet/Strips';
 import { documentPath, linesOfDocument, linesOfEntry, openDocumentsPath } from './address';
+import { ChainMap } from './ChainMap';
+import { PaperShown } from './paper/PaperShown';
 
 /** More lines than this are read in the ledger. */
 const LINES_SHOWN = 12;
@@ -37,9 +41,20 @@ export function DocumentShown({ data, screen = null }: { data: OneDocument; scre
   const facts: [string, ReactNode][] = [
     ['Date', dateText(data.date)],
     ['Due', data.dueDate && dateText(data.dueDate)],
-    ['With', data.counterpartyName ?? data.counterparty],
+    [
+      'With',
+      data.counterparty && (
+        <Link
+          href={`/accounts/parties/${encodeURIComponent(data.counterparty)}?${new URLSearchParams({ entity: data.entity })}`}
+          className={LINK}
+        >
+          {data.counterpartyName ?? data.counterparty}
+        </Link>
+      ),
+    ],
     ['Amount', `${amountText(data.amount)} ${data.currency}`],
-    [data.settling ? 'Not applied' : 'Open', amountText(data.open)],
+    ['With its change orders', data.value && amountText(data.value)],
+    [data.settling ? 'Not applied' : data.promising ? 'Not billed' : 'Open', amountText(data.open)],
     [
       'Control account',
       data.account && (
@@ -60,7 +75,10 @@ export function DocumentShown({ data, screen = null }: { data: OneDocument; scre
           <h2 className="font-book text-[19px] leading-6 font-semibold">
             {data.number} <span className="font-normal">{data.description}</span>
           </h2>
-          <p className="text-soft">{data.type}</p>
+          <p className="text-soft">
+            {[data.type, data.state].filter(Boolean).join(', ')}
+            {data.promising && data.booked === 0 && '; documents of its kind are not booked'}
+          </p>
           <dl className="mt-2 mb-5 flex flex-wrap gap-x-6 gap-y-1">
             {facts.map(([name, value]) =>
               value === null ? null : (
@@ -91,30 +109,34 @@ export function DocumentShown({ data, screen = null }: { data: OneDocument; scre
             of={data}
             left="Open after it"
           />
-          {data.chain.documents.length > 2 && (
-            <p className="mb-5 text-soft">
-              Its chain has {countText(data.chain.documents.length)} documents:{' '}
-              {data.chain.documents.map((d, i) => (
-                <ChainLink key={d.number} data={data} at={i} />
-              ))}
-            </p>
+          {data.chain.documents.length > 1 && (
+            <section className="mb-5">
+              <h3 className="mb-1 font-semibold">
+                Its chain{' '}
+                <span className="font-normal text-soft">({countText(data.chain.documents.length)} documents)</span>
+              </h3>
+              <ChainMap
+                data={data}
+                link={(number, className, children) => (
+                  <DocumentLink number={number} className={className}>
+                    {children}
+                  </DocumentLink>
+                )}
+              />
+            </section>
           )}
+          {data.lines && <Written lines={data.lines} currency={data.currency} />}
+          {data.taxes.length > 0 && <Taxes data={data} />}
           <Booked data={data} />
         </div>
         {data.attachments.length > 0 && (
           <div className="w-[400px] shrink-0">
             {data.attachments.map((file) => (
-              <figure key={file.digest} className="mb-5">
-                <figcaption className="mb-1 flex items-baseline justify-between gap-3 text-[12.5px] text-soft">
-                  <span className="truncate">{file.name}</span>
-                  <a href={`/api/v1/attachments/${file.digest}`} className={LINK}>
-                    save
-                  </a>
-                </figcaption>
-                <iframe
-                  title={file.name}
-                  src={`/api/v1/attachments/${file.digest}?show=yes#toolbar=0&view=FitH`}
-                  className="h-[560px] w-full border border-rule bg-sheet"
+              <section key={file.digest} className="mb-5">
+                <PaperShown
+                  file={file}
+                  sought={{ amounts: [data.amount], numbers: [data.number] }}
+                  height="max-h-[600px]"
                 />
                 {file.alsoOn.length > 0 && (
                   <p className="mt-1 text-warn">
@@ -126,7 +148,7 @@ export function DocumentShown({ data, screen = null }: { data: OneDocument; scre
                     ))}
                   </p>
                 )}
-              </figure>
+              </section>
             ))}
           </div>
         )}
@@ -229,7 +251,10 @@ function Applied({
                 <span className="text-soft">{known.get(r.document)?.description}</span>
               </Td>
               <Td>{dateText(r.date)}</Td>
-              <Td right>{amountText(r.applied)}</Td>
+              <Td right>
+                {r.changes && <span className="mr-1 text-[12.5px] text-soft">changes it by</span>}
+                {amountText(r.changes ? otherSign(r.applied) : r.applied)}
+              </Td>
               {left && <Td right>{amountText(r.open)}</Td>}
             </Tr>
           ))}
@@ -239,21 +264,88 @@ function Applied({
   );
 }
 
-function ChainLink({ data, at }: { data: OneDocument; at: number }) {
-  const d = data.chain.documents[at] as OneDocument['chain']['documents'][number];
+/** What the document itself says, line by line, and whether that comes to its amount. */
+function Written({ lines, currency }: { lines: NonNullable<OneDocument['lines']>; currency: string }) {
+  const has = (of: (row: (typeof lines.rows)[number]) => unknown): boolean =>
+    lines.rows.some((row) => Boolean(of(row)));
+  const [counted, priced, taxed] = [has((r) => r.quantity), has((r) => r.unitPrice), has((r) => r.tax)];
   return (
-    <>
-      {at > 0 && ', '}
-      {d.number === data.number ? (
-        <strong className="text-ink">{d.number}</strong>
-      ) : (
-        <DocumentLink number={d.number} className={LINK}>
-          {d.number}
-        </DocumentLink>
-      )}
-    </>
+    <section className="mb-5">
+      <h3 className="mb-1 flex items-baseline gap-4 font-semibold">
+        Its lines
+        <span className="font-normal">
+          <TieMark
+            tie={lines.tie}
+            what={taxed ? 'with their tax they come to its amount' : 'they come to its amount'}
+          />
+        </span>
+      </h3>
+      <Table
+        label="Its lines"
+        fixed
+        columns={[
+          { label: 'Description' },
+          ...(counted ? [{ label: 'Quantity', width: 'w-[104px]', right: true }] : []),
+          ...(priced ? [{ label: 'Price', width: 'w-[96px]', right: true }] : []),
+          { label: `Amount, ${currency}`, width: 'w-[124px]', right: true },
+          ...(taxed ? [{ label: 'Tax', width: 'w-[104px]', right: true }] : []),
+        ]}
+      >
+        {lines.rows.map((row) => (
+          <Tr key={row.line}>
+            <Td cut title={row.description}>
+              {row.item && <span className="mr-2 text-soft">{row.item}</span>}
+              {row.description}
+            </Td>
+            {counted && <Td right>{row.quantity && `${amountText(row.quantity)} ${row.unit}`}</Td>}
+            {priced && <Td right>{row.unitPrice && amountText(row.unitPrice)}</Td>}
+            <Td right>{amountText(row.amount)}</Td>
+            {taxed && <Td right>{row.tax && amountText(row.tax)}</Td>}
+          </Tr>
+        ))}
+        <Tr>
+          <Td>
+            <strong className="font-semibold">Together</strong>
+          </Td>
+          {counted && <Td />}
+          {priced && <Td />}
+          <Td right>
+            <strong className="font-semibold">{amountText(lines.net)}</strong>
+          </Td>
+          {taxed && (
+            <Td right>
+              <strong className="font-semibold">{amountText(lines.tax)}</strong>
+            </Td>
+          )}
+        </Tr>
+      </Table>
+    </section>
   );
 }
+
+/** What the lines of a document come to by tax code, as they were booked. */
+const Taxes = ({ data }: { data: OneDocument }) => (
+  <section className="mb-5">
+    <h3 className="mb-1 font-semibold">By tax code</h3>
+    <Table
+      label="By tax code"
+      narrow
+      columns={[
+        { label: 'Code', width: 'w-[110px]' },
+        { label: 'Lines with it', width: 'w-[140px]', right: true },
+        { label: 'Tax on them', width: 'w-[140px]', right: true },
+      ]}
+    >
+      {data.taxes.map((t) => (
+        <Tr key={t.code}>
+          <Td>{t.code}</Td>
+          <Td right>{amountText(t.base)}</Td>
+          <Td right>{amountText(t.tax)}</Td>
+        </Tr>
+      ))}
+    </Table>
+  </section>
+);
 
 /**
  * The lines that bear the document's number, or those of the entry that does, as a payment's often are; they lead to the

@@ -11,12 +11,16 @@ import type { ListAttribute } from '../parts/listing';
 import { DOCUMENT_TABS, Failure, Labelled, Place } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { Table, Td, Tr } from '../parts/Table';
+import { toast } from '../parts/toast';
 import { useListing } from '../parts/useListing';
-import { useAnswer } from '../query/hooks';
+import { ask } from '../query/client';
+import { useAnswer, useChange } from '../query/hooks';
 import { ScopeSentence } from '../scope/ScopeSentence';
 import { usePageScope } from '../scope/usePageScope';
 import { TieMark } from '../sheet/Strips';
-import { documentPath } from './address';
+import { useMe } from '../shell/me';
+import { NumberCell } from './NumberCell';
+import { Unmatched } from './Unmatched';
 
 /** So many rows are drawn at once; the rest on request. */
 const ROWS_FIRST = 300;
@@ -40,12 +44,12 @@ const textOf = (r: Row): string =>
   [r.number, r.type, r.counterparty, r.counterpartyName, r.description].filter(Boolean).join(' ');
 
 /** Up to how many days past each band of age goes, typed with commas and set by Enter or by leaving the field. */
-function Edges({ value, onChange }: { value: string; onChange(edges: string): void }) {
+function Edges({ value, usual, onChange }: { value: string; usual: string; onChange(edges: string): void }) {
   return (
     <input
       key={value}
       defaultValue={value}
-      placeholder="30, 60, 90, 120"
+      placeholder={usual}
       className="field w-[130px]"
       onBlur={(event) =>
         event.target.value.replace(/\s/g, '') !== value && onChange(event.target.value.replace(/\s/g, ''))
@@ -106,7 +110,10 @@ export function DocumentsPage() {
   const { rows } = list;
   const band = list.chosen.band === undefined || list.chosen.band === '' ? null : Number(list.chosen.band);
   const byParty = list.chosen.rows === 'parties';
+  const unmatched = list.chosen.rows === 'unmatched';
   const [all, setAll] = useState(false);
+  const owner = useMe().role === 'owner';
+  const keepBands = useChange((edges: number[]) => ask('PUT /settings/ages', { body: { edges } }), ['/documents']);
   const ledger = new URLSearchParams(data?.address ?? '');
   return (
     <>
@@ -152,16 +159,42 @@ export function DocumentsPage() {
             </Select>
           </Labelled>
           <Labelled label="Days past, up to">
-            <Edges value={scope.get('edges') ?? ''} onChange={(edges) => change({ edges: edges ? [edges] : [] })} />
+            <Edges
+              value={scope.get('edges') ?? ''}
+              usual={data?.edges.join(', ') ?? ''}
+              onChange={(edges) => change({ edges: edges ? [edges] : [] })}
+            />
           </Labelled>
+          {owner && data && scope.has('edges') && (
+            <button
+              type="button"
+              className="button"
+              disabled={keepBands.isPending}
+              onClick={() =>
+                void keepBands.mutateAsync(data.edges).then(
+                  () => {
+                    toast(`Documents are aged by ${data.edges.join(', ')} days for everybody from now on.`);
+                    change({ edges: [] });
+                  },
+                  () => null,
+                )
+              }
+            >
+              Keep for everybody
+            </button>
+          )}
           <Labelled label="Rows">
-            <Select value={byParty ? 'parties' : ''} onChange={(event) => list.choose('rows', event.target.value)}>
+            <Select
+              value={byParty || unmatched ? list.chosen.rows : ''}
+              onChange={(event) => list.choose('rows', event.target.value)}
+            >
               <option value="">documents</option>
               <option value="parties">customers and suppliers</option>
+              <option value="unmatched">what does not match the ledger</option>
             </Select>
           </Labelled>
         </ListFilters>
-        <Failure error={error} />
+        <Failure error={error ?? keepBands.error} />
         {!data && !error && <p className="text-soft">Adding up the documents …</p>}
         {data && data.controls.length === 0 && (
           <p className="text-soft">
@@ -171,12 +204,12 @@ export function DocumentsPage() {
         )}
         {data && data.controls.length > 0 && (
           <>
-            {data.accounts.length > 1 ? (
+            {unmatched ? null : data.accounts.length > 1 ? (
               <Accounts data={data} onChoose={(account) => change({ accounts: [account] })} />
             ) : (
               <Bands data={data} chosen={band} onChoose={(to) => list.choose('band', to === null ? '' : String(to))} />
             )}
-            {data.accounts.length === 1 && (
+            {data.accounts.length === 1 && !unmatched && (
               <p className="mb-3 flex flex-wrap gap-x-5 text-soft">
                 <span>
                   Open documents <strong className="text-ink">{amountText(data.total.open)}</strong>
@@ -191,13 +224,23 @@ export function DocumentsPage() {
                   </Link>
                 </span>
                 <TieMark tie={data.tie} what="documents and ledger agree" />
-                {!data.tie.ok && <span>Lines of the account without a document make the difference.</span>}
+                {!data.tie.ok && (
+                  <button
+                    type="button"
+                    onClick={() => list.choose('rows', 'unmatched')}
+                    className="cursor-pointer text-ink underline decoration-rule underline-offset-4 hover:decoration-ink"
+                  >
+                    What does not match
+                  </button>
+                )}
                 {data.total.inOtherCurrencies > 0 && (
                   <span>{countText(data.total.inOtherCurrencies)} in other currencies are not in the sum.</span>
                 )}
               </p>
             )}
-            {byParty ? (
+            {unmatched ? (
+              <Unmatched asked={unmatchedAsked(asked)} />
+            ) : byParty ? (
               <ByParty data={data} onChoose={(code) => change({ counterparty: [exactly(code)] })} />
             ) : rows.length === 0 ? (
               <p className="text-soft">
@@ -223,14 +266,7 @@ export function DocumentsPage() {
               >
                 {rows.slice(0, all ? undefined : ROWS_FIRST).map((r) => (
                   <Tr key={`${r.account}/${r.number}`}>
-                    <Td cut title={r.number}>
-                      <Link
-                        href={documentPath(data.entity, r.number)}
-                        className="underline decoration-rule underline-offset-4 hover:decoration-ink"
-                      >
-                        {r.number}
-                      </Link>
-                    </Td>
+                    <NumberCell entity={data.entity} number={r.number} />
                     <Td cut>{r.type}</Td>
                     <Td>{dateText(r.date)}</Td>
                     <Td>{r.dueDate && dateText(r.dueDate)}</Td>
@@ -260,6 +296,14 @@ export function DocumentsPage() {
       </Place>
     </>
   );
+}
+
+/** The scope of the page, without how its documents are aged and which are shown. */
+function unmatchedAsked(asked: URLSearchParams | null): URLSearchParams | null {
+  if (!asked) return null;
+  const query = new URLSearchParams(asked);
+  for (const name of ['open', 'aged', 'edges']) query.delete(name);
+  return query;
 }
 
 /** What is open of each control account by age: what is owed to us and what we owe are never added up. */

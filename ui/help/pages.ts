@@ -51,7 +51,22 @@ const PAGES: Record<string, HelpPage> = {
       ...SHEET,
       ['Only what this cell says', 'e; x is all but that.'],
       ['Another order', 'A click on a column’s head; Shift adds a further one.'],
+      ['The paper beside it', 'v shows the document of the line you are on; > and < turn its pages, + and - its size.'],
       ['Days, weeks, groups', 'The second sentence: line by line, day by day, in groups by account.'],
+    ],
+  },
+  '/find': {
+    title: 'Find',
+    says: 'Whatever a few words find of all that you may see: accounts, members, customers and suppliers, entries, documents, lines, files and what is in them, statements, threads, notes, kept sentences, loads and places. Ctrl K opens it from everywhere.',
+    points: [
+      [
+        'Words',
+        'Any part of any word, in any order, in small letters or capitals, with or without accents. In quotes a phrase stands whole.',
+      ],
+      ['Amounts', '410200, 410,200.00 and 410.200,00 are the same; >5000, <10 and 1000..2500 are amounts alone.'],
+      ['Days', '2026-07-06, 6 jul, jul 2026.'],
+      ['Go somewhere', 'trial balance of Sound Terminals, June.'],
+      ['With what was found', 'Enter opens it, with Ctrl in a tab beside; Shift Enter makes it a clause of the sheet.'],
     ],
   },
   '/accounts': {
@@ -72,11 +87,22 @@ const PAGES: Record<string, HelpPage> = {
       ['Bring them in', 'A table of them under Loads: code, name, and what else is known.'],
     ],
   },
+  '/journals': {
+    title: 'Journals',
+    says: 'Entries in full, as books are read: a book for each journal, kind of document, source, person or day.',
+    points: [
+      ['Open one, some or all', 'Click on a book; several stay open. Another kind of book: A book for each.'],
+      ['Numbers that are missing', 'Each open book says how it is numbered, and which numbers no entry bears.'],
+      ['Tax boxes', 'Above the entries of a book: each amount leads to its lines.'],
+      ['What was entered lately', 'The second tab, whatever day it is booked on.'],
+    ],
+  },
   '/documents': {
     title: 'Documents',
     says: 'The documents of a control account with what is open of each, by age, and whether they add up to the ledger.',
     points: [
       ['By customer', 'Rows: customers and suppliers.'],
+      ['What does not match', 'Rows: what does not match the ledger, item by item.'],
       ['Other age bands', 'Days past, up to: 15, 45, 90.'],
       ['A document itself', 'Click on its number: its chain, its lines, its picture.'],
     ],

@@ -30,6 +30,22 @@ export const WALKS: readonly Walk[] = [
     ],
   },
   {
+    key: 'change-order',
+    title: 'A change order billed twice',
+    steps: [
+      {
+        at: '/lines?entity=KSF&window=everything&accounts=1130',
+        says: 'Four invoices of the new linkspan. Put the cursor on the last and press v: its paper is beside it.',
+      },
+      {
+        says: 'It bills the last stage and change order 2. Arrow up: the invoice before billed change order 2 as well.',
+      },
+      {
+        says: 'Open, above the paper, leads to the document; its contract CON-LINK-BRE is billed for more than it is worth.',
+      },
+    ],
+  },
+  {
     key: 'fuel',
     title: 'Fuel is right in total and wrong by vessel',
     steps: [

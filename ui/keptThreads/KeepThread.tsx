@@ -9,7 +9,7 @@ import { Select } from '../parts/Select';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange, useThread, useThreads } from '../query/hooks';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 import { type WayStep, wayOf } from './way';
 
 /**

@@ -11,7 +11,7 @@ import { Table, Td, Tr } from '../parts/Table';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useThread } from '../query/hooks';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 import { FanOut } from './FanOut';
 import { ReplayForm } from './ReplayForm';
 import { ThreadMap } from './ThreadMap';

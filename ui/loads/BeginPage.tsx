@@ -7,7 +7,7 @@ import type { Mapping, Reading } from '@/contracts/mapping';
 import { Failure, LOAD_TABS, Place } from '../parts/Place';
 import { ask } from '../query/client';
 import { useChange, useEntities } from '../query/hooks';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 import { BegunLoads } from './BegunLoads';
 import { ColumnTable } from './ColumnTable';
 import { PickFile } from './PickFile';

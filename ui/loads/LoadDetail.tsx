@@ -8,7 +8,7 @@ import { amountText, countText, momentText } from '../amounts';
 import { Table, Td, Tr } from '../parts/Table';
 import { ask } from '../query/client';
 import { useChange, useCompleteness, useLoad } from '../query/hooks';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 import { FORMAT_WORDS, KIND_WORDS } from './kinds';
 
 /** One load: how far it is, what came, what the file stated, and the proof that it is complete. */

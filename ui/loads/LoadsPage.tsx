@@ -7,7 +7,7 @@ import { countText } from '../amounts';
 import { LOAD_TABS, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
 import { useEntities, useLoads } from '../query/hooks';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 import { BringIn } from './BringIn';
 import { LoadDetail } from './LoadDetail';
 import { PickFile } from './PickFile';

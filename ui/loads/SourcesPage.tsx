@@ -11,7 +11,7 @@ import { Select } from '../parts/Select';
 import { Table, Td, Tr } from '../parts/Table';
 import { ask } from '../query/client';
 import { useChange, useConnections, useEntities } from '../query/hooks';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 
 const STATES: Record<Connection['state'], string> = {
   idle: '✓ at rest',

@@ -8,7 +8,7 @@ import { Failure, LOAD_TABS, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 
 const EVERY_MS = 700;
 const AT_REST_MS = 10_000;

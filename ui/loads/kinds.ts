@@ -9,6 +9,7 @@ export const KIND_WORDS: Record<LoadKind, string> = {
   budgets: 'budget',
   commitments: 'open commitments',
   documents: 'documents and their files',
+  'document-lines': 'lines of documents',
   rates: 'exchange rates',
   calendar: 'list of fiscal periods',
   holdings: 'bank accounts and cash boxes',

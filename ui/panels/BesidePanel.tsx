@@ -5,11 +5,13 @@ import type { LineRow } from '@/contracts/answers/lines';
 import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
 import { useDebounced } from '../query/useDebounced';
+import { Unread } from '../screens/NoSheet';
 import { useLedger } from '../screens/useLedger';
 import { amountCell } from '../sheet/cell';
 import { Grid } from '../sheet/Grid';
 import type { Column, GridRow } from '../sheet/gridModel';
 import { TieMark } from '../sheet/Strips';
+import { Beside } from './Beside';
 
 const COLUMNS: Column[] = [
   { key: 'date', label: 'Date', width: '88px' },
@@ -33,20 +35,7 @@ interface Props {
 export function BesidePanel({ scope, label, onLine, onClose }: Props) {
   const settled = useDebounced(scope?.toString() ?? null, DEBOUNCE_MS);
   return (
-    <aside
-      aria-label="Lines beside"
-      className="ml-3 flex w-[40%] max-w-[640px] min-w-[400px] shrink-0 flex-col pt-[30px]"
-    >
-      <header className="flex items-baseline gap-3 pb-1">
-        <h2 className="min-w-0 truncate font-book text-[15px] font-semibold">{label}</h2>
-        <button
-          type="button"
-          onClick={onClose}
-          className="ml-auto cursor-pointer text-[12.5px] text-soft hover:text-ink"
-        >
-          Close
-        </button>
-      </header>
+    <Beside name="Lines beside" title={label} width="w-[40%] max-w-[640px] min-w-[400px]" onClose={onClose}>
       {settled === null ? (
         <p className="border border-rule bg-sheet p-4 text-soft">
           This figure has no lines of its own; move to one that can be traced.
@@ -54,13 +43,13 @@ export function BesidePanel({ scope, label, onLine, onClose }: Props) {
       ) : (
         <Lines key={settled} scope={settled} label={label} onLine={onLine} />
       )}
-    </aside>
+    </Beside>
   );
 }
 
 function Lines({ scope, label, onLine }: { scope: string; label: string; onLine(line: LineRow): void }) {
   const params = useMemo(() => new URLSearchParams(scope), [scope]);
-  const { head, rows, error, loading, onRange, ending } = useLedger(params, undefined);
+  const { head, rows, error, loading, onRange, ending, unread, readAgain } = useLedger(params, undefined);
   const [focus, setFocus] = useState({ row: 0, column: 0 });
   const rowAt = (index: number): GridRow | undefined => {
     if (index === 0)
@@ -108,9 +97,10 @@ function Lines({ scope, label, onLine }: { scope: string; label: string; onLine(
         onRange={(first, last) => onRange(Math.max(0, first - 1), last)}
         stale={loading}
       />
-      <p className="flex gap-3 pt-1 text-[12.5px] text-soft">
+      <p className="flex flex-wrap gap-3 pt-1 text-[12.5px] text-soft">
         {head && <span>Closing balance {amountText(head.closing)}</span>}
         {ending && <TieMark tie={ending} what="ties to its last line" />}
+        {unread && <Unread error={unread} readAgain={readAgain} />}
       </p>
     </>
   );

@@ -22,7 +22,15 @@ export const ACCOUNT_TABS: readonly Tab[] = [
   { href: '/accounts/calendars', name: 'Calendars' },
 ];
 
-export const DOCUMENT_TABS: readonly Tab[] = [{ href: '/documents', name: 'Open and settled' }];
+export const DOCUMENT_TABS: readonly Tab[] = [
+  { href: '/documents', name: 'Open and settled' },
+  { href: '/documents/all', name: 'Every document' },
+];
+
+export const JOURNAL_TABS: readonly Tab[] = [
+  { href: '/journals', name: 'Books' },
+  { href: '/journals/latest', name: 'Entered lately' },
+];
 
 export const STATEMENT_TABS: readonly Tab[] = [
   { href: '/statements', name: 'Statements' },

@@ -7,7 +7,7 @@ import { Failure, Place, SETTINGS_TABS } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
 import { ask } from '../query/client';
 import { useEntities } from '../query/hooks';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 import { AddPerson } from './AddPerson';
 import { seenInWords } from './GrantFields';
 import { PersonDetail } from './PersonDetail';

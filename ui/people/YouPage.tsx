@@ -7,7 +7,7 @@ import { Failure, Labelled, Place, SETTINGS_TABS } from '../parts/Place';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 import { PasswordField } from './PasswordField';
 import { Sessions } from './Sessions';
 import { Tokens } from './Tokens';

@@ -6,7 +6,7 @@ import { useEffect } from 'react';
 import { documentPath } from '../documents/address';
 import { ask } from '../query/client';
 import { useChange, useEntities } from '../query/hooks';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 import type { EditorProps } from './clauseProps';
 
 /** While a cash basis is being worked out it is looked so often whether it is there. */

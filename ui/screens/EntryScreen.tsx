@@ -14,7 +14,7 @@ import { accountCell, amountCell } from '../sheet/cell';
 import type { Column } from '../sheet/gridModel';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { proofOf } from '../sheet/proof';
-import { partyText } from './ledgerRows';
+import { paperOf, partyText } from './ledgerRows';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
 
 const COLUMNS: Column[] = [
@@ -73,6 +73,7 @@ function Head({ entry }: { entry: Entry }) {
     ['Approved by', entry.lines[0]?.approvedBy],
     ['Reversal of', entry.reversalOf],
     ['Source', entry.source],
+    ['Origin', entry.origin && <Origin entry={entry} />],
     [
       'Document',
       entry.documents.length > 0
@@ -136,6 +137,22 @@ function Head({ entry }: { entry: Entry }) {
   );
 }
 
+/** Where an entry comes from, as its number tells, and the way to its detail: the document, where it was booked from one. */
+function Origin({ entry }: { entry: Entry }) {
+  const [document] = entry.documents.filter((d) => d.opens);
+  if (entry.origin?.leads !== 'document') return entry.origin?.name;
+  return document ? (
+    <Link
+      href={documentPath(entry.entity, document.number)}
+      className="underline decoration-rule underline-offset-4 hover:decoration-ink"
+    >
+      {entry.origin.name}
+    </Link>
+  ) : (
+    `${entry.origin.name}, without a document`
+  );
+}
+
 function lineRow(line: LineRow, isTraced: boolean): SheetRow {
   const others = line.otherSide.map((o) => `${o.account} ${o.name}${o.exact ? '' : ' (shared)'}`).join(', ');
   return {
@@ -151,6 +168,7 @@ function lineRow(line: LineRow, isTraced: boolean): SheetRow {
       credit: amountCell(line.credit),
     },
     subject: lineSubject(line),
+    paper: paperOf(line),
     put: null,
     step: () => null,
     say: () =>

@@ -15,6 +15,7 @@ import { wholeRow } from '../sheet/wholeRow';
 import { CondensedLedger } from './CondensedLedger';
 import { ledgerColumns } from './ledgerColumns';
 import { lineRow, OPENING, openingRow, ratesRow, rolledRow } from './ledgerRows';
+import { Unread } from './NoSheet';
 import { RunsChoice } from './RunsChoice';
 import { isGroups, runsOf } from './runs';
 import { SectionedLedger } from './SectionedLedger';
@@ -37,7 +38,7 @@ function LinesLedger(props: ScreenProps) {
   /** A ledger without what was there before it has no row for that, and runs from nothing. */
   const lead = openingsOf(screen) === 'none' ? 0 : 1;
   const { sort } = screen.options;
-  const { head, error, loading, rows, onRange, ending } = useLedger(scope, sort);
+  const { head, error, loading, rows, onRange, ending, unread, readAgain } = useLedger(scope, sort);
   const { data: entities } = useEntities();
   const oneAccount = head?.oneAccount ?? false;
   const taxed = scope.has('taxCode');
@@ -137,6 +138,7 @@ function LinesLedger(props: ScreenProps) {
           {sort && sort !== 'date' && (
             <span>In another order than the ledger’s; each line keeps its date-order balance.</span>
           )}
+          {unread && <Unread error={unread} readAgain={readAgain} />}
         </>
       }
     />

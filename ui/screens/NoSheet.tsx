@@ -76,6 +76,16 @@ export function Failure({ error, screen }: { error: Error; screen: Screen }) {
   );
 }
 
+/** Some rows of a sheet could not be read; the others stay. */
+export const Unread = ({ error, readAgain }: { error: Error; readAgain(): void }) => (
+  <span role="alert" className="text-warn">
+    Some of these lines could not be read: {error.message}{' '}
+    <button type="button" className="underline underline-offset-4 hover:decoration-ink" onClick={readAgain}>
+      Read them again
+    </button>
+  </span>
+);
+
 /** A question that takes long is asked about before it is run, with what would make it light. */
 function Heavy({ problem, screen }: { problem: ProblemAnswer; screen: Screen }) {
   return (

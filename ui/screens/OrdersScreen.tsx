@@ -20,10 +20,13 @@ const COLUMNS: Column[] = [
   { key: 'party', label: 'Supplier', width: 'minmax(120px, 1fr)' },
   { key: 'description', label: 'Description', width: 'minmax(140px, 1.2fr)' },
   { key: 'account', label: 'Account', width: 'minmax(120px, 1fr)', onRequest: true },
-  { key: 'coding', label: 'Coding', width: 'minmax(110px, 0.9fr)' },
+  { key: 'coding', label: 'Coding', width: 'minmax(110px, 0.9fr)', onRequest: true },
   { key: 'ordered', label: 'Ordered', width: '116px', amount: true },
   { key: 'delivered', label: 'Delivered', width: '116px', amount: true },
   { key: 'open', label: 'Open', width: '116px', amount: true },
+  { key: 'received', label: 'Received', width: '108px', amount: true },
+  { key: 'invoiced', label: 'Invoiced', width: '108px', amount: true },
+  { key: 'paid', label: 'Paid', width: '108px', amount: true },
 ];
 
 /** The open orders behind a committed amount: what is still to come of each, and when. */
@@ -58,6 +61,9 @@ export function OrdersScreen(props: ScreenProps) {
   return <SheetFrame {...props} sheet="orders" model={model} />;
 }
 
+/** What is told by the documents that followed an order, of all its lines together. */
+const BY_DOCUMENTS: Record<string, string> = { received: 'Received of', invoiced: 'Invoiced of', paid: 'Paid of' };
+
 const NOTHING_ORDERED = { reason: 'Nothing is on order here.', instead: null, label: null };
 
 const keyOf = ({ entity, number, line }: OpenOrder): string => `${entity}/${number}/${line}`;
@@ -78,12 +84,16 @@ function orderRow(order: OpenOrder): SheetRow {
       ordered: amountCell(order.ordered),
       delivered: amountCell(order.delivered),
       open: amountCell(order.open),
+      received: amountCell(order.received),
+      invoiced: amountCell(order.invoiced),
+      paid: amountCell(order.paid),
     },
     subject: null,
     put: { accounts: [order.account], ...Object.fromEntries(order.dims.map((d) => [`dim.${d.dimension}`, [d.code]])) },
     links: [{ name: `Document ${order.number}`, step: documentStep(order.entity, order.number) }],
     step: () => null,
-    say: () =>
+    say: (column) =>
+      (BY_DOCUMENTS[column] ? `${BY_DOCUMENTS[column]} the whole order, by its documents; ` : '') +
       `${order.ordered === null ? 'Open' : 'Ordered less delivered'}; on ${order.account} ${order.accountName}${order.later ? '; falls due after the window' : ''}`,
   };
 }

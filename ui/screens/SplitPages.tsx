@@ -4,8 +4,8 @@ import { countText } from '../amounts';
 /** How many rows a page of a very long split has, and after which member it begins. */
 type Page = { first?: string; after?: string };
 
-/** How many rows are shown at once, one step after the other; fewer where each has others beneath it. */
-const LENGTHS = { plain: [200, 1_000, 2_000], nested: [20, 60, 200] };
+/** How many rows are shown at once, one step after the other. */
+const LENGTHS = [200, 1_000, 2_000];
 
 /** Which rows of a very long split are shown, and how to see the others. */
 export function SplitPages({
@@ -22,8 +22,12 @@ export function SplitPages({
   page: Page;
   onChange(page: Page): void;
 }) {
-  const lengths = LENGTHS[nested ? 'nested' : 'plain'];
-  const longer = lengths.find((n) => n > Number(page.first ?? lengths[0]));
+  // Where each row has others beneath it, the first page has as many as are quick to answer: more are three times as many.
+  const longer = nested
+    ? page.first === undefined
+      ? shown * 3
+      : undefined
+    : LENGTHS.find((n) => n > Number(page.first ?? LENGTHS[0]));
   const button = (words: string, title: string, then: Page) => (
     <button type="button" className="cursor-pointer hover:text-ink" title={title} onClick={() => onChange(then)}>
       {words}

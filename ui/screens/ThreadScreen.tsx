@@ -6,7 +6,7 @@ import { type Origin, readScreen } from '../address/address';
 import { isRemembered } from '../address/memory';
 import { later } from '../parts/later';
 import { useEntities, useKeptScopes } from '../query/hooks';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 import { opened } from './firstQuestions';
 import type { ScreenProps } from './SheetFrame';
 import { useScreen } from './useScreen';

@@ -6,7 +6,7 @@ import { dateText } from '@/core/sentence';
 import { exactly } from '@/core/values';
 import { amountText } from '../amounts';
 import { accountCell, amountCell, type Cell } from '../sheet/cell';
-import type { SheetRow } from '../sheet/model';
+import type { Paper, SheetRow } from '../sheet/model';
 import { COLUMN_FIELDS, columnOf } from './ledgerColumns';
 import { documentStep, entryStep, positionStep } from './steps';
 
@@ -120,6 +120,7 @@ export function lineRow(
     ...(line.counterparty
       ? { party: { entity: line.entity, code: line.counterparty, account: line.account, date: line.date } }
       : {}),
+    paper: paperOf(line),
     links: [
       // Documents are of whole books; who sees a part of them is not led to a refusal.
       ...(line.document && !parts.some((p) => p.granted)
@@ -146,6 +147,16 @@ export function lineRow(
       quantity,
   };
 }
+
+/** The document that a line names; its amounts are also sought there as they were before they were translated, and its tax. */
+export const paperOf = (line: LineRow): Paper | undefined =>
+  line.document === null
+    ? undefined
+    : {
+        entity: line.entity,
+        number: line.document,
+        amounts: [line.amount, line.currencyAmount, line.extra.tax_amount].flatMap((amount) => amount ?? []),
+      };
 
 /** What narrows the scope to lines with the same value in a column. */
 function onlyOf(line: LineRow, column: string): Record<string, string[]> | null {

@@ -39,7 +39,11 @@ export function useLedger(scope: URLSearchParams, sort: string | undefined) {
       setRange((held) => (held.first === from && held.last === to ? held : { first: from, last: to })),
     [],
   );
+  // What is read so far stays; what could not be read is said beside it, and read again when asked.
+  const failed = pages.slice(1).filter((page) => page.isError);
   return {
+    unread: failed[0]?.error ?? null,
+    readAgain: () => void Promise.all(failed.map((page) => page.refetch())),
     head: first?.data,
     error: first?.error ?? null,
     loading: first?.isPending ?? true,

@@ -16,7 +16,7 @@ import type { SheetModel } from '../sheet/model';
 import { severalRows } from '../sheet/severalRows';
 import { focusCell } from '../sheet/useFocus';
 import type { useOpened } from '../sheet/useOpened';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 
 interface On {
   screen: Screen;

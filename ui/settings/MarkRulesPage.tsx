@@ -8,7 +8,7 @@ import { Failure, Place, SETTINGS_TABS } from '../parts/Place';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 import { OwnConditions } from './OwnConditions';
 
 type Rules = z.infer<typeof markRulesSchema>;

@@ -7,7 +7,8 @@ import { Failure, Place, SETTINGS_TABS } from '../parts/Place';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
+import { EntryOrigins } from './EntryOrigins';
 
 const PATH = '/settings/source-links';
 
@@ -28,6 +29,7 @@ export function SourceLinksPage() {
           <LinkForm key={`${row.entity} ${row.link}`} row={row} owner={owner} />
         ))}
       </ul>
+      <EntryOrigins owner={owner} />
     </Place>
   );
 }

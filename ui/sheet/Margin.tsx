@@ -6,7 +6,7 @@ import { amountText, countText, momentText } from '../amounts';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 import { INK } from './ink';
 import { ROW_PX } from './useRows';
 

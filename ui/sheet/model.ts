@@ -19,6 +19,13 @@ export interface Party {
   date: string;
 }
 
+/** The document of a line, and the amounts of the line as they may stand on it. */
+export interface Paper {
+  entity: string;
+  number: string;
+  amounts: string[];
+}
+
 /** Another sheet that a row leads to, as a further step of the thread; or a place that is no sheet. */
 export type SheetLink =
   | {
@@ -55,6 +62,8 @@ export interface SheetRow extends GridRow {
   figureAt?(column: string): CellFigure | null | undefined;
   /** The party of a line, whose usual accounts can be told. */
   party?: Party | undefined;
+  /** The document behind a line, which can be read beside it. */
+  paper?: Paper | undefined;
   /** Other sheets that the row leads to, as further steps of the thread. */
   links?: SheetLink[] | undefined;
   /** The step that tracing from a column takes; null where the row cannot be opened further. */

@@ -1,22 +1,15 @@
 'use client';
 
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { createContext, type ReactNode, useContext, useEffect, useState } from 'react';
-import type { Role } from '@/contracts/roles';
+import { type ReactNode, useEffect, useState } from 'react';
 import { beginRecalling } from '../address/memory';
 import { Help } from '../help/Help';
 import { bringTheRest, later } from '../parts/later';
+import { Search } from '../search/Search';
 import { doWhatWasPressed } from './early';
-
-export interface Me {
-  name: string;
-  role: Role;
-}
+import { type Me, MeContext } from './me';
 
 const Toasts = later(() => import('../parts/Toasts').then((m) => m.Toasts));
-
-const MeContext = createContext<Me>({ name: '', role: 'reader' });
-export const useMe = (): Me => useContext(MeContext);
 
 export function Providers({ viewer, children }: { viewer: Me; children: ReactNode }) {
   const [client] = useState(
@@ -33,6 +26,7 @@ export function Providers({ viewer, children }: { viewer: Me; children: ReactNod
     <MeContext value={viewer}>
       <QueryClientProvider client={client}>
         <Help>{children}</Help>
+        <Search />
         <Toasts />
       </QueryClientProvider>
     </MeContext>

@@ -9,10 +9,12 @@ import { useKeptScopes } from '../query/hooks';
 import { keptPath } from '../scope/KeptScopes';
 
 const PLACES = [
+  { href: '/find', name: 'Find' },
   { href: '/trial-balance', name: 'Trial balance' },
   { href: '/statements', name: 'Statements' },
   { href: '/accounts', name: 'Accounts' },
   { href: '/lines', name: 'Lines' },
+  { href: '/journals', name: 'Journals' },
   { href: '/documents', name: 'Documents' },
   { href: '/threads', name: 'Threads' },
   { href: '/loads', name: 'Loads' },

@@ -23,14 +23,16 @@ function keepEarly(): void {
   const onKey = (event: KeyboardEvent): void => {
     const { target, key, code, shiftKey, ctrlKey, altKey, metaKey } = event;
     const writes = target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
-    if (writes || ctrlKey || altKey || metaKey || key === 'Tab') return;
+    // What the browser does with a key and Control is its own, but for the one that opens the search.
+    const finds = key === 'k' && (ctrlKey || metaKey);
+    if (writes || altKey || key === 'Tab' || ((ctrlKey || metaKey) && !finds)) return;
     // What a key would press is pressed by the page itself, once.
     event.preventDefault();
     const again = (): void => {
       const there = target instanceof Element && target !== document.body && target.isConnected;
       const at = there ? target : document.activeElement;
       const goesOn = (at ?? document.body).dispatchEvent(
-        new KeyboardEvent('keydown', { key, code, shiftKey, bubbles: true, cancelable: true }),
+        new KeyboardEvent('keydown', { key, code, shiftKey, ctrlKey, metaKey, bubbles: true, cancelable: true }),
       );
       if (goesOn && key === 'Enter' && at instanceof HTMLButtonElement) at.click();
     };

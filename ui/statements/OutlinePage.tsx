@@ -11,7 +11,7 @@ import { Select } from '../parts/Select';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 import { ProblemAnswer } from '../query/problemAnswer';
-import { useMe } from '../shell/Providers';
+import { useMe } from '../shell/me';
 import { OutlineRowForm } from './OutlineRowForm';
 import { useTakes } from './useTakes';
 

@@ -279,6 +279,44 @@ test('documents come with their chain and their files, and each event leaves an 
   });
 });
 
+test('lines of a document come to its amount, with their tax or without; given again they replace the former ones', async () => {
+  const documents = ['number,type,date,amount', 'L-1,invoice,2026-06-01,120.00', 'L-2,order,2026-06-01,100.00'];
+  expect(await load('two.csv', documents, { kind: 'documents', entity: 'KSF' })).toMatchObject({ status: 'loaded' });
+  const header = 'document,line,description,quantity,unit,unit_price,amount,tax_code,tax_amount';
+  const first = [
+    header,
+    'L-1,1,Bolts,4,box,20.00,80.00,P20,16.00',
+    'L-1,2,Carriage,,,,20.00,P20,4.00',
+    'L-2,1,Bolts,5,box,20,100.00,,',
+    'L-2,2,Nuts,1,box,7,7.00,,',
+  ];
+  const of = async (number: string) => (await readDocument(fresh.ctx, fresh.owner, number, {})).lines;
+  expect(await of('L-1')).toBeNull();
+  expect(await load('lines.csv', first, { kind: 'document-lines', entity: 'KSF' })).toMatchObject({ lines: 4 });
+  expect(await of('L-1')).toMatchObject({ net: '100.00', tax: '20.00', tie: { ok: true } });
+  expect((await of('L-1'))?.rows[0]).toMatchObject({
+    description: 'Bolts',
+    quantity: '4',
+    unit: 'box',
+    unitPrice: '20.00',
+  });
+  expect(await of('L-2')).toMatchObject({ net: '107.00', tie: { ok: false, offBy: '7.00' } });
+  // What is given again has all of its lines anew; the other document keeps its own.
+  const again = [header, 'L-2,1,Bolts,5,box,20,100.00,,'];
+  expect(await load('again.csv', again, { kind: 'document-lines', entity: 'KSF' })).toMatchObject({ replaced: 2 });
+  expect(await of('L-2')).toMatchObject({ net: '100.00', tie: { ok: true } });
+  expect((await of('L-1'))?.rows).toHaveLength(2);
+  const wrong = [header, 'L-1,1,Bolts,many,box,20,x,,', 'L-1,1,,1,box,20,1.00,,'];
+  expect(
+    (await load('wrong.csv', wrong, { kind: 'document-lines', entity: 'KSF' })).problems.map((p) => [p.row, p.column]),
+  ).toEqual([
+    [2, 'amount'],
+    [2, 'quantity'],
+    [3, 'description'],
+    [3, 'line'],
+  ]);
+});
+
 test('a list of periods becomes the calendar, unless lines would change their period', async () => {
   const periods = Array.from({ length: 12 }, (_, i) => {
     const month = ((i + 3) % 12) + 1;

@@ -38,7 +38,7 @@ export interface Laid {
 }
 
 /** Reads every record and keeps what it becomes; after the first problem nothing more is kept, since all is undone. */
-async function each(
+export async function each(
   job: LoadJob,
   problems: Problems,
   named: string,
@@ -57,7 +57,7 @@ async function each(
   return rows;
 }
 
-function needed(values: Values, column: string, fault: Fault): string | null {
+export function needed(values: Values, column: string, fault: Fault): string | null {
   const value = text(values, column);
   if (value === '') fault(column, `the ${column.replaceAll('_', ' ')} is missing`);
   return value || null;

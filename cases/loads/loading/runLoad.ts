@@ -40,6 +40,7 @@ import { keepContent } from '../keepContent';
 import type { AccountMaker } from './fields';
 import { loadAccounts } from './loadAccounts';
 import { loadDimensions } from './loadDimensions';
+import { loadDocumentLines } from './loadDocumentLines';
 import type { LoadJob } from './loadJob';
 import { stageLines } from './loadLines';
 import {
@@ -202,6 +203,8 @@ function other(
       return loadRates(trx, job, problems);
     case 'documents':
       return loadDocuments(trx, job, problems, attachmentsOf(job.file.path, files));
+    case 'document-lines':
+      return loadDocumentLines(trx, job, problems);
     case 'calendar':
       return loadCalendar(trx, job, problems);
     case 'holdings':

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import type { Measure } from '@/contracts/traced';
 import type { Screen, Step } from '../../address/address';
-import type { Me } from '../../shell/Providers';
+import type { Me } from '../../shell/me';
 import type { SheetLink, SheetModel, SheetRow } from '../model';
 import type { severalRows } from '../severalRows';
 

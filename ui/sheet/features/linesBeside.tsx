@@ -14,6 +14,7 @@ export const linesBeside: SheetFeature = {
       key: 'b',
       says: 'the lines of the focused figure beside the sheet',
       run: (s) => {
+        s.close('document beside');
         s.toggle('lines beside');
         requestAnimationFrame(() => s.focusRow(s.focus.row));
       },

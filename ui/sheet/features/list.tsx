@@ -1,4 +1,5 @@
 import { later } from '../../parts/later';
+import { documentBeside } from './documentBeside';
 import { note, pin } from './evidence';
 import type { SheetFeature } from './feature';
 import { find } from './find';
@@ -16,6 +17,7 @@ const OF_GRID: [string, string][] = [
   ['Arrows, Home, End, Page up, Page down', 'move over the sheet'],
   ['Enter', 'trace the focused figure; with Ctrl in a new tab'],
   ['Space', 'fold and unfold'],
+  ['Ctrl K', 'find anything, from everywhere'],
   ['Shift with arrows, Shift Space', 'choose several rows'],
 ];
 const OF_SCREENS: [string, string][] = [
@@ -39,6 +41,7 @@ export const FEATURES: readonly SheetFeature[] = [
   split,
   narrowing,
   linesBeside,
+  documentBeside,
   otherSide,
   overTime,
   whatMoved,

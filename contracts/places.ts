@@ -1,0 +1,63 @@
+/** The places of the application by the names that they bear and are looked for by. */
+export interface NamedPlace {
+  name: string;
+  /** Other words that people have for it. */
+  also: string;
+  path: string;
+  /** Whether it is of books: a company and a window can be said with it. */
+  ofBooks?: true;
+  /** Who alone may see it. */
+  only?: 'owner';
+}
+
+export const NAMED_PLACES: readonly NamedPlace[] = [
+  { name: 'Trial balance', also: 'balances', path: '/trial-balance', ofBooks: true },
+  { name: 'Income statement', also: 'profit and loss, results', path: '/statements?statement=income', ofBooks: true },
+  {
+    name: 'Balance sheet',
+    also: 'position of assets and liabilities',
+    path: '/statements?statement=balance',
+    ofBooks: true,
+  },
+  { name: 'Cash flow', also: 'statement of cash', path: '/statements?statement=cashflow', ofBooks: true },
+  { name: 'Tax return', also: 'vat, boxes', path: '/statements?statement=tax', ofBooks: true },
+  { name: 'Position', also: 'funds, projects', path: '/statements?statement=position', ofBooks: true },
+  { name: 'Lines', also: 'ledger, journal lines, entries', path: '/lines', ofBooks: true },
+  { name: 'Journals', also: 'books, day books, vouchers, gaps in numbers', path: '/journals', ofBooks: true },
+  { name: 'Entered lately', also: 'recent entries, latest', path: '/journals/latest' },
+  { name: 'Find', also: 'search', path: '/find' },
+  { name: 'Budgets', also: 'plans', path: '/statements/budgets' },
+  { name: 'Chart of accounts', also: 'accounts', path: '/accounts' },
+  { name: 'Dimensions', also: 'cost centres, members', path: '/accounts/dimensions' },
+  { name: 'Customers and suppliers', also: 'parties, counterparties, vendors', path: '/accounts/parties' },
+  { name: 'Bank and cash', also: 'holdings, bank accounts, tills', path: '/accounts/holdings' },
+  { name: 'Calendars', also: 'fiscal years, periods', path: '/accounts/calendars' },
+  { name: 'Open documents', also: 'open items, ageing, receivables, payables, invoices', path: '/documents' },
+  {
+    name: 'Every document',
+    also: 'orders, estimates, contracts, change orders, documents without an entry, missing documents',
+    path: '/documents/all',
+  },
+  { name: 'Threads', also: 'investigations, work', path: '/threads' },
+  { name: 'Loads', also: 'deliveries, files', path: '/loads' },
+  { name: 'Begin a ledger', also: 'new company', path: '/loads/begin' },
+  { name: 'Compare two loads', also: 'what changed', path: '/loads/compare' },
+  { name: 'Sources', also: 'source ledgers, feeds', path: '/loads/sources' },
+  { name: 'Work under way', also: 'jobs', path: '/loads/work' },
+  { name: 'People', also: 'users, grants', path: '/settings', only: 'owner' },
+  { name: 'You', also: 'password, preferences, keys', path: '/settings/you' },
+  { name: 'What stands out', also: 'marks, rules', path: '/settings/marks' },
+  { name: 'Record', also: 'audit trail, log', path: '/settings/record', only: 'owner' },
+];
+
+/**
+ * Where an entry is shown, with the lines of the same number above it as the sheet it was opened from.
+ * @param id its id in addresses
+ * @param line the line that is meant of it, by its id
+ */
+export function entryPlace(entity: string, number: string, id: string, line = ''): string {
+  const step = new URLSearchParams({ '~v': 'entry', '~l': number, '~r': line, '~c': 'entry', '~e': id });
+  const scope = new URLSearchParams({ entity, window: 'everything', status: 'all', entry: `~is:${number}` });
+  scope.append('step', step.toString());
+  return `/lines?${scope}`;
+}

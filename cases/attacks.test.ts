@@ -13,6 +13,7 @@ import { readAccounts } from './charts/accounts';
 import { readHoldings } from './charts/holdings';
 import { addToThread, changeThread, removeThread, saveThread } from './evidence/threads/keep';
 import { showThread } from './evidence/threads/shown';
+import { reopen, sign } from './evidence/threads/signOffs';
 import { changeStep, removeStep } from './evidence/threads/steps';
 import { showJobs } from './jobs/jobs';
 import { runJobsHere } from './jobs/runJob';
@@ -57,15 +58,15 @@ describe('evidence', () => {
     subject: `figure:entity=KSF&from=2027.06&to=2027.06${more}`,
   });
 
-  test('a concluded thread is closed to everybody until it is opened again', async () => {
+  test('a signed thread is closed to everybody until it is opened again with a reason', async () => {
     const { ctx } = fresh;
     const { id, steps } = await saveThread(
       ctx,
       ines,
       newThreadSchema.parse({ name: 'Repairs', steps: [step('All'), step('Repairs', '&accounts=6310')] }),
     );
-    await changeThread(ctx, ines, id, { state: 'concluded' });
-    const closed = { status: 409, message: expect.stringMatching(/is concluded; open it again/) };
+    await sign(ctx, ines, id, 'preparer');
+    const closed = { status: 409, message: expect.stringMatching(/is signed by its preparer; open it again/) };
     for (const viewer of [ines, tomas]) {
       await expect(changeStep(ctx, viewer, id, steps[1] as number, { note: 'CHANGED' })).rejects.toMatchObject(closed);
       await expect(removeStep(ctx, viewer, id, steps[1] as number)).rejects.toMatchObject(closed);
@@ -77,7 +78,7 @@ describe('evidence', () => {
       ['All', ''],
       ['Repairs', ''],
     ]);
-    await changeThread(ctx, ines, id, { state: 'open' });
+    await reopen(ctx, tomas, id, 'a vessel was left out');
     expect((await changeStep(ctx, ines, id, steps[1] as number, { note: 'Found' })).steps[1]).toMatchObject({
       note: 'Found',
     });

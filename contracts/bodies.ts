@@ -4,8 +4,10 @@ import { ACCOUNT_TYPES } from '@/core/ledger';
 import { ASKED_TOGETHER, TOGETHER_MAX } from './askedTogether';
 import { FORMATS, LOAD_KINDS, mappingSchema } from './mapping';
 import { ownPathOf } from './ownPath';
+import { richTextSchema } from './richText';
 import { roleSchema } from './roles';
 import { KEPT_VIEWS, MEASURES } from './traced';
+import { ASSERTIONS, EVIDENCE_KINDS, FINDING_KINDS, FINDING_STATES, TICK_SHAPES } from './work';
 
 /** Bytes of a body that is no file. */
 export const BODY_MAX = 256 * 1024;
@@ -214,14 +216,128 @@ export const firstOwnerSchema = z.strictObject({
 
 export type NewLoadFields = z.infer<typeof newLoadSchema>;
 
-export const newNoteSchema = z.strictObject({
+/** What a piece of evidence is about, and the screen on which it was made, to lead back to it. */
+const about = {
   subject: z.string().min(1).max(6_000),
-  measure: z.string().max(40).nullable().default(null),
-  /** The address of the screen on which the note was written, to lead back to it. */
-  address: ownAddress.or(z.literal('')),
-  label: z.string().min(1).max(300),
-  body: z.string().trim().min(1, 'write something').max(4_000),
+  measure: z.enum(MEASURES).nullable().default(null),
+  address: ownAddress.or(z.literal('')).default(''),
+  label: z.string().max(300).default(''),
+  /** The thread that is being worked on, which gathers it. */
+  thread: z.number().int().positive().nullable().default(null),
+};
+const NOTE_MAX = 4_000;
+/** Plain text, in which @ and an e-mail address speaks to somebody; or the editor's tree. */
+const written = z.union([z.string().trim().min(1, 'write something').max(NOTE_MAX), richTextSchema]);
+
+export const newNoteSchema = z
+  .strictObject({ ...about, subject: about.subject.optional(), body: written, replyTo: z.number().int().optional() })
+  .refine((n) => n.subject !== undefined || n.replyTo !== undefined, {
+    path: ['subject'],
+    message: 'say what it is about, or which note it answers',
+  });
+export const noteChangeSchema = z.strictObject({ body: written.optional() }).nullish();
+
+/** Subjects that are ticked at once. */
+export const TICKED_MAX = 1_000;
+export const newTicksSchema = z.strictObject({
+  subjects: z.array(about.subject).min(1).max(TICKED_MAX),
+  mark: z.string().min(1).max(40),
+  measure: about.measure,
+  address: about.address,
+  labels: z.array(z.string().max(300)).max(TICKED_MAX).default([]).describe('What each is called on the screen'),
+  thread: about.thread,
 });
+export const tickMarksSchema = z.strictObject({
+  marks: z
+    .array(
+      z.strictObject({
+        code: z.string().regex(/^[a-z][a-z0-9-]{0,39}$/, 'write a code of small letters, such as agreed-to-bank'),
+        shape: z.enum(TICK_SHAPES),
+        meaning: z.string().trim().min(1, 'say what it means').max(200),
+        retired: z.boolean().default(false),
+      }),
+    )
+    .min(1)
+    .max(30)
+    .refine((marks) => new Set(marks.map((m) => m.code)).size === marks.length, 'each code is there once')
+    .refine((marks) => {
+      const used = marks.filter((m) => !m.retired).map((m) => m.shape);
+      return new Set(used).size === used.length;
+    }, 'marks in use are told apart by their shapes; give each its own'),
+});
+
+export const newPointSchema = z.strictObject({ ...about, body: written });
+export const pointChangeSchema = z.strictObject({
+  state: z.enum(['open', 'answered', 'cleared']),
+  body: written.optional(),
+});
+export const newQuestionSchema = z.strictObject({
+  ...about,
+  to: z.union([z.number().int().positive(), z.string().min(1).max(200)]).describe('A person by number or e-mail'),
+  body: written,
+});
+export const answerSchema = z.strictObject({ body: written });
+
+/** The fields beside a file that is attached. */
+export const attachmentSchema = z.strictObject({
+  subject: about.subject,
+  label: about.label,
+  address: about.address,
+  thread: z.coerce.number().int().positive().nullable().default(null),
+});
+/** A mention or an answer that was seen; or everything that moved until now. */
+export const deskSeenSchema = z.union([
+  z.strictObject({ kind: z.enum(EVIDENCE_KINDS), id: z.number().int().positive() }),
+  z.strictObject({ moved: z.literal(true) }),
+]);
+
+const prose = z.string().trim().max(8_000);
+const findingShape = {
+  title: z.string().trim().min(1, 'say what was found').max(300),
+  kind: z.enum(FINDING_KINDS),
+  amount: z
+    .strictObject({ subject: about.subject, measure: z.enum(MEASURES).default('closing') })
+    .nullable()
+    .default(null)
+    .describe('The figure that it comes to'),
+  cause: prose.default(''),
+  effect: prose.default(''),
+  recommendation: prose.default(''),
+  owner: z.number().int().positive().nullable().default(null),
+  due: date.nullable().default(null),
+};
+export const newFindingSchema = z.strictObject({
+  ...findingShape,
+  subjects: z.array(about.subject).min(1, 'say what it is about').max(50),
+  address: about.address,
+  thread: about.thread,
+});
+export const findingChangeSchema = z.strictObject({
+  title: findingShape.title.optional(),
+  kind: findingShape.kind.optional(),
+  amount: findingShape.amount.removeDefault().optional(),
+  cause: prose.optional(),
+  effect: prose.optional(),
+  recommendation: prose.optional(),
+  owner: findingShape.owner.removeDefault().optional(),
+  due: findingShape.due.removeDefault().optional(),
+  state: z.enum(FINDING_STATES).optional(),
+});
+
+export const newCrossReferenceSchema = z
+  .strictObject({ a: z.number().int().positive(), b: z.number().int().positive() })
+  .refine(({ a, b }) => a !== b, { path: ['b'], message: 'a pin agrees with itself; name another' });
+export const signOffSchema = z.strictObject({ as: z.enum(['preparer', 'reviewer']) });
+export const reopenSchema = z.strictObject({
+  reason: z.string().trim().min(1, 'say why it is opened again').max(2_000),
+});
+export const rollForwardSchema = z.strictObject({
+  threads: z.array(z.number().int().positive()).min(1).max(200),
+  from: z.string().max(20),
+  to: z.string().max(20),
+  folder: z.string().trim().max(200).default(''),
+});
+export const gatherSchema = z.strictObject({ kind: z.enum(EVIDENCE_KINDS), id: z.number().int().positive() });
 
 /** So many figures are asked for at once. */
 const FIGURES_MAX = 200;
@@ -254,8 +370,9 @@ export const askedTogetherSchema = z.strictObject({
 export const newPinSchema = z.strictObject({
   subject: z.string().min(1).max(6_000),
   measure: z.enum(MEASURES).default('closing'),
-  address: ownAddress.or(z.literal('')),
-  label: z.string().min(1).max(300),
+  address: about.address,
+  label: about.label,
+  thread: about.thread,
 });
 
 /** One step of a way, as the screen on which it was taken knows it. */
@@ -281,7 +398,13 @@ export const newThreadSchema = z.strictObject({ name: threadName, steps: way });
 export const moreStepsSchema = z.strictObject({ steps: way });
 export const threadChangeSchema = z.strictObject({
   name: threadName.optional(),
-  state: z.enum(['open', 'concluded']).optional(),
+  reference: z.string().trim().max(40).optional(),
+  purpose: prose.optional(),
+  assertions: z.array(z.enum(ASSERTIONS)).max(ASSERTIONS.length).optional(),
+  result: prose.optional(),
+  conclusion: prose.optional(),
+  folder: z.string().trim().max(200).optional(),
+  reviewer: z.number().int().positive().nullable().optional(),
 });
 export const stepChangeSchema = z.strictObject({
   label: z.string().trim().min(1).max(300).optional(),

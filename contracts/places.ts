@@ -1,3 +1,5 @@
+import { readSubject } from './subject';
+
 /** The places of the application by the names that they bear and are looked for by. */
 export interface NamedPlace {
   name: string;
@@ -39,6 +41,16 @@ export const NAMED_PLACES: readonly NamedPlace[] = [
     path: '/documents/all',
   },
   { name: 'Threads', also: 'investigations, work', path: '/threads' },
+  { name: 'Desk', also: 'home, what waits, questions, mentions', path: '/desk' },
+  { name: 'Review points', also: 'review, points raised, open points', path: '/threads/points' },
+  {
+    name: 'What is done',
+    also: 'completeness of work, signed, statement lines without work',
+    path: '/threads/done',
+    ofBooks: true,
+  },
+  { name: 'Findings', also: 'errors found, control weaknesses, improvements', path: '/findings' },
+  { name: 'Tick marks', also: 'legend of ticks', path: '/settings/ticks' },
   { name: 'Loads', also: 'deliveries, files', path: '/loads' },
   { name: 'Begin a ledger', also: 'new company', path: '/loads/begin' },
   { name: 'Compare two loads', also: 'what changed', path: '/loads/compare' },
@@ -49,6 +61,28 @@ export const NAMED_PLACES: readonly NamedPlace[] = [
   { name: 'What stands out', also: 'marks, rules', path: '/settings/marks' },
   { name: 'Record', also: 'audit trail, log', path: '/settings/record', only: 'owner' },
 ];
+
+/** Where something is shown that evidence is about, if its own screen is not known. */
+export function placeOfSubject(text: string): string {
+  const subject = readSubject(text);
+  const lines = (more: Record<string, string>): string =>
+    `/lines?${new URLSearchParams({ window: 'everything', status: 'all', ...more })}`;
+  switch (subject.is) {
+    case 'figure':
+      return `/lines?${subject.address}`;
+    case 'line':
+    case 'entry':
+      return lines({ entity: subject.entity, entry: `~is:${subject.entry}` });
+    case 'document':
+      return `/documents/${encodeURIComponent(subject.number)}?${new URLSearchParams({ entity: subject.entity })}`;
+    case 'thread':
+      return `/threads/${subject.id}`;
+    case 'finding':
+      return `/findings/${subject.id}`;
+    case 'note':
+      return '/desk';
+  }
+}
 
 /**
  * Where an entry is shown, with the lines of the same number above it as the sheet it was opened from.

@@ -158,16 +158,27 @@ export const recordShape = {
     .optional(),
 };
 
-/** Notes and pins of these subjects, of these entities, or both. */
+/** Evidence of these subjects, of these entities, of a thread, or of several of them. */
 export const evidenceShape = {
   subject: z.array(z.string().max(6_000)).max(500).optional(),
   entity: z.array(z.string()).min(1).optional(),
+  thread: z.coerce.number().int().min(1).optional(),
   limit: z.coerce.number().int().min(1).max(5_000).default(5_000),
   after: z
     .string()
     .regex(/^\d{1,9}$/, 'this is no `next` of a list')
     .optional(),
 };
+
+/** The statement whose rows are looked at for work that was done on them, and from which amount on. */
+export const statementCode = z.string().min(1).max(40).default('balance');
+export const aboveAmount = z
+  .string()
+  .regex(/^\d{1,13}(\.\d{1,4})?$/, 'write an amount as 50000 or 50000.00')
+  .default('0');
+
+/** Review points, questions and findings: all that one may see, where nothing narrower is asked. */
+export const openWorkShape = { ...evidenceShape, state: z.string().max(20).optional() };
 
 export const compareShape = {
   from: z.coerce.number().int().min(0).describe('The earlier load; 0: before any'),

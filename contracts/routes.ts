@@ -195,6 +195,22 @@ export const routes = {
     query: questions.documentShape,
     answer: answers.oneDocumentSchema,
   },
+  'GET /attachments': {
+    summary: 'Files attached as evidence',
+    query: questions.evidenceShape,
+    answer: answers.evidenceFilesSchema,
+  },
+  'POST /attachments': {
+    summary: 'Attach a file to a figure, a line, an entry, a document or something written',
+    body: bodies.attachmentSchema,
+    multipart: true,
+    status: 201,
+    answer: answers.fileSchema,
+  },
+  'DELETE /attachments/{digest}': {
+    summary: 'Take a file away from what it is attached to, by the number of its attachment',
+    answer: nothing,
+  },
   'GET /attachments/{digest}': { summary: 'A file attached to a document', gives: 'file' },
   'GET /trial-balance': {
     summary: 'Every account of a scope',
@@ -364,7 +380,100 @@ export const routes = {
   },
   'POST /notes': { summary: 'Write a note', body: bodies.newNoteSchema, status: 201, answer: answers.noteSchema },
   'DELETE /notes/{id}': { summary: 'Remove a note', answer: nothing },
-  'PUT /notes/{id}': { summary: 'Bring a note back', answer: nothing },
+  'PUT /notes/{id}': {
+    summary: 'Change a note; with nothing in it, bring one back that was taken away',
+    body: bodies.noteChangeSchema,
+    answer: answers.noteSchema,
+  },
+  'GET /tick-marks': { summary: 'The legend of tick marks', answer: answers.tickMarksAnswerSchema },
+  'PUT /tick-marks': {
+    summary: 'Change the legend of tick marks',
+    body: bodies.tickMarksSchema,
+    answer: answers.tickMarksAnswerSchema,
+  },
+  'GET /ticks': {
+    summary: 'Ticks, with whether what they stand on has moved',
+    query: questions.evidenceShape,
+    answer: answers.ticksSchema,
+  },
+  'POST /ticks': {
+    summary: 'Tick figures, lines, entries or documents, all at once',
+    body: bodies.newTicksSchema,
+    status: 201,
+    answer: answers.newTicksAnswerSchema,
+  },
+  'DELETE /ticks/{id}': { summary: 'Take a tick away', answer: nothing },
+  'GET /ticks/share': {
+    summary: 'How many of a figure’s lines are ticked, and how much of their amount',
+    query: scopeShape,
+    answer: answers.tickedSchema,
+  },
+  'GET /review-points': {
+    summary: 'Review points, with what was answered',
+    query: questions.openWorkShape,
+    answer: answers.pointsSchema,
+  },
+  'POST /review-points': {
+    summary: 'Raise a review point',
+    body: bodies.newPointSchema,
+    status: 201,
+    answer: answers.pointSchema,
+  },
+  'PUT /review-points/{id}': {
+    summary: 'Answer a review point, clear it, or open it again',
+    body: bodies.pointChangeSchema,
+    answer: answers.pointSchema,
+  },
+  'GET /questions': {
+    summary: 'Questions to and from colleagues',
+    query: questions.openWorkShape,
+    answer: answers.questionsSchema,
+  },
+  'POST /questions': {
+    summary: 'Ask a colleague',
+    body: bodies.newQuestionSchema,
+    status: 201,
+    answer: answers.questionSchema,
+  },
+  'GET /questions/{id}': { summary: 'A question with its answers', answer: answers.questionSchema },
+  'POST /questions/{id}/answers': {
+    summary: 'Answer a question',
+    body: bodies.answerSchema,
+    status: 201,
+    answer: answers.questionSchema,
+  },
+  'GET /findings': {
+    summary: 'Findings, and what they come to',
+    query: questions.openWorkShape,
+    answer: answers.findingsSchema,
+  },
+  'POST /findings': {
+    summary: 'Write down what was found',
+    body: bodies.newFindingSchema,
+    status: 201,
+    answer: answers.findingSchema,
+  },
+  'GET /findings/{id}': { summary: 'One finding', answer: answers.findingSchema },
+  'PUT /findings/{id}': {
+    summary: 'Change a finding',
+    body: bodies.findingChangeSchema,
+    answer: answers.findingSchema,
+  },
+  'GET /desk': {
+    summary: 'What waits for the viewer, and what moved since they last looked',
+    answer: answers.deskSchema,
+  },
+  'POST /desk/seen': {
+    summary: 'What was seen: a mention, or all that moved',
+    body: bodies.deskSeenSchema,
+    answer: nothing,
+  },
+  'GET /completeness': {
+    summary: 'Which rows of a statement have a signed thread, one under way, or none',
+    query: { ...scopeShape, statement: questions.statementCode, above: questions.aboveAmount },
+    answer: answers.workDoneSchema,
+  },
+  'GET /colleagues': { summary: 'Whom one can speak to', answer: answers.colleaguesSchema },
   'GET /pins': { summary: 'Pins, fresh or drifted', query: questions.evidenceShape, answer: answers.pinsSchema },
   'POST /pins': {
     summary: 'Pin a figure, line or entry',
@@ -374,6 +483,18 @@ export const routes = {
   },
   'GET /pins/{id}': { summary: 'One pin with what moved since', answer: answers.pinSchema },
   'DELETE /pins/{id}': { summary: 'Remove a pin', answer: nothing },
+  'GET /cross-references': {
+    summary: 'Pins that are held against each other',
+    query: questions.evidenceShape,
+    answer: answers.crossReferencesSchema,
+  },
+  'POST /cross-references': {
+    summary: 'Hold two pins against each other from now on',
+    body: bodies.newCrossReferenceSchema,
+    status: 201,
+    answer: answers.crossReferenceSchema,
+  },
+  'DELETE /cross-references/{id}': { summary: 'Let two pins go', answer: nothing },
   'GET /threads': { summary: 'Saved threads', answer: answers.threadsSchema },
   'POST /threads': {
     summary: 'Save a thread',
@@ -386,11 +507,37 @@ export const routes = {
     answer: answers.savedThreadSchema,
   },
   'PUT /threads/{id}': {
-    summary: 'Rename a thread, conclude it or open it again',
+    summary: 'Change what a thread says: its name, reference, purpose, conclusion, folder',
     body: bodies.threadChangeSchema,
     answer: answers.savedThreadSchema,
   },
   'DELETE /threads/{id}': { summary: 'Remove a thread', answer: nothing },
+  'POST /threads/{id}/sign-offs': {
+    summary: 'Sign a thread as its preparer or its reviewer',
+    body: bodies.signOffSchema,
+    status: 201,
+    answer: answers.savedThreadSchema,
+  },
+  'GET /threads/{id}/sign-offs/{signOff}': {
+    summary: 'A thread as it was when it was signed',
+    answer: answers.signedContentSchema,
+  },
+  'POST /threads/{id}/reopen': {
+    summary: 'Open a signed thread again, and say why',
+    body: bodies.reopenSchema,
+    answer: answers.savedThreadSchema,
+  },
+  'POST /threads/{id}/evidence': {
+    summary: 'Gather evidence that is there in a thread',
+    body: bodies.gatherSchema,
+    answer: answers.savedThreadSchema,
+  },
+  'POST /threads/roll-forward': {
+    summary: 'Begin the threads of another window from these',
+    body: bodies.rollForwardSchema,
+    status: 201,
+    answer: answers.rolledForwardSchema,
+  },
   'POST /threads/{id}/steps': {
     summary: 'Add a way; what it shares with the thread is not added twice',
     body: bodies.moreStepsSchema,

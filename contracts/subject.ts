@@ -1,13 +1,29 @@
 import { wrong } from './problem';
 
 /**
- * What a note, a pin or a step of a thread is about. A figure is named by its address; a line and an entry by the
- * numbers that they have in their entity, so that they are found again after a later load.
+ * What evidence or a step of a thread is about. A figure is named by its address; a line, an entry and a document by the
+ * numbers that they have in their entity, so that they are found again after a later load. What was written is a subject
+ * too: a thread with its conclusion, a note, a finding.
  */
 export type Subject =
   | { is: 'figure'; address: string }
+  | EnteredSubject
+  | { is: 'document'; entity: string; number: string }
+  | WrittenSubject;
+
+/** An entry, or a line of one. */
+export type EnteredSubject =
   | { is: 'line'; entity: string; entry: string; line: number }
   | { is: 'entry'; entity: string; entry: string };
+
+/** Something that people wrote here. */
+export interface WrittenSubject {
+  is: 'thread' | 'note' | 'finding';
+  id: number;
+}
+
+export const isWritten = (subject: Subject): subject is WrittenSubject =>
+  subject.is === 'thread' || subject.is === 'note' || subject.is === 'finding';
 
 /** A subject as it is written everywhere. @throws ProblemError if it is none */
 export function readSubject(text: string): Subject {
@@ -16,9 +32,13 @@ export function readSubject(text: string): Subject {
   if (line) return { is: 'line', entity: line[1] as string, entry: line[2] as string, line: Number(line[3]) };
   const entry = /^entry:([^/]+)\/(.+)$/.exec(text);
   if (entry) return { is: 'entry', entity: entry[1] as string, entry: entry[2] as string };
+  const document = /^document:([^/]+)\/(.+)$/.exec(text);
+  if (document) return { is: 'document', entity: document[1] as string, number: document[2] as string };
+  const written = /^(thread|note|finding):(\d{1,9})$/.exec(text);
+  if (written) return { is: written[1] as WrittenSubject['is'], id: Number(written[2]) };
   throw wrong(
     'subject',
-    `“${text}” is no subject; write figure:<address>, line:<entity>/<entry>/<line> or entry:<entity>/<entry>`,
+    `“${text}” is no subject; write figure:<address>, line:<entity>/<entry>/<line>, entry:<entity>/<entry>, document:<entity>/<number>, thread:<id>, note:<id> or finding:<id>`,
   );
 }
 
@@ -30,6 +50,10 @@ export function subjectText(subject: Subject): string {
       return `line:${subject.entity}/${subject.entry}/${subject.line}`;
     case 'entry':
       return `entry:${subject.entity}/${subject.entry}`;
+    case 'document':
+      return `document:${subject.entity}/${subject.number}`;
+    default:
+      return `${subject.is}:${subject.id}`;
   }
 }
 
@@ -49,6 +73,10 @@ export const entryIdOf = (subject: string): number | null => {
   const [, id] = /^entry:e(\d+)$/.exec(subject) ?? [];
   return id === undefined ? null : Number(id);
 };
+
+export const documentSubject = (entity: string, number: string): string =>
+  subjectText({ is: 'document', entity, number });
+export const writtenSubject = (is: WrittenSubject['is'], id: number): string => subjectText({ is, id });
 
 /** Subjects of the same figure have the same key, in whatever order their parameters were put. */
 export function subjectKey(text: string): string {

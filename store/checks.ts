@@ -60,11 +60,15 @@ export async function loadsUnlikeRecord(db: Db): Promise<{ all: number; unlike: 
 }
 
 /** Digests by which the files of loads, or of documents, are kept. */
-export const fileDigests = async (db: Db, of: 'loads' | 'documents'): Promise<string[]> =>
+export const fileDigests = async (db: Db, of: 'loads' | 'documents' | 'evidence'): Promise<string[]> =>
   (
     await rowsOf<{ digest: string }>(
       db,
-      of === 'loads' ? 'select distinct file_digest as digest from load' : 'select distinct digest from attachment',
+      {
+        loads: 'select distinct file_digest as digest from load',
+        documents: 'select distinct digest from attachment',
+        evidence: 'select distinct digest from file',
+      }[of],
     )
   ).map((r) => r.digest);
 
@@ -102,18 +106,52 @@ export const stepsOnRecord = (
 > =>
   rowsOf(
     db,
-    `select detail from record where act in ('saved a thread', 'went on with a thread', 'annotated a step') order by id`,
+    `select detail from record where act in ('saved a thread', 'went on with a thread', 'annotated a step', 'rolled a thread forward') order by id`,
   );
 
-/** Notes that do not say what the record says was written; beside how many there are. */
+/** Notes that do not say what the record says was written, or changed, last; beside how many there are. */
 export async function notesUnlikeRecord(db: Db): Promise<{ all: number; unlike: number[] }> {
   const unlike = await rowsOf<{ id: number }>(
     db,
-    `select coalesce(n.id, (r.detail->>'note')::integer) as id
-     from (select n.id, n.body, e.person, e.subject from note n join evidence e on e.kind = 'note' and e.id = n.id) n
-       full join (select * from record where act = 'wrote a note') r on (r.detail->>'note')::integer = n.id
-     where n.id is null or r.id is null or r.detail->>'body' <> n.body or r.person <> n.person or r.subject <> n.subject`,
+    `select coalesce(n.id, r.note) as id
+     from (select n.id, n.body, n.content, e.person, e.subject from note n join evidence e on e.kind = 'note' and e.id = n.id) n
+       full join (select distinct on (note) *
+                  from (select (detail->>'note')::integer as note, id, detail, person, subject from record
+                        where act in ('wrote a note', 'changed a note')) r
+                  order by note, id desc) r on r.note = n.id
+     where n.id is null or r.id is null or r.detail->>'body' <> n.body or r.person <> n.person or r.subject <> n.subject
+       or r.detail->'content' is distinct from n.content`,
   );
   const [row] = await rowsOf<{ n: number }>(db, 'select count(*)::integer as n from note');
   return { all: row?.n ?? 0, unlike: unlike.map((r) => r.id) };
+}
+
+/** Ticks, attached files and signatures that are not as the record says that they were made; beside how many there are. */
+export async function evidenceUnlikeRecord(db: Db): Promise<{ all: number; unlike: string[] }> {
+  const unlike = await rowsOf<{ name: string }>(
+    db,
+    `select coalesce('tick ' || t.id, 'tick ' || r.id) as name
+     from (select t.*, e.subject from tick t join evidence e on e.kind = 'tick' and e.id = t.id) t
+       full join (select (p->>'tick')::integer as id, p, d.detail->>'mark' as mark
+                  from record d cross join jsonb_array_elements(d.detail->'put') p where d.act = 'ticked') r on r.id = t.id
+     where t.id is null or r.id is null or t.mark <> r.mark or t.subject <> r.p->>'subject'
+       or t.lines <> (r.p->>'lines')::integer or t.value is distinct from (r.p->>'value')::bigint
+       or t.digest is distinct from r.p->>'digest'
+     union all
+     select 'file ' || coalesce(f.id, r.id) from file f
+       full join (select (detail->>'file')::integer as id, detail from record where act = 'attached a file') r on r.id = f.id
+     where f.id is null or r.id is null or f.digest <> r.detail->>'digest' or f.name <> r.detail->>'name'
+     union all
+     select 'signature ' || coalesce(s.id, r.id) from sign_off s
+       full join (select (detail->>'signOff')::integer as id, detail, person, subject, act from record
+                  where act in ('signed a thread as preparer', 'signed a thread as reviewer')) r on r.id = s.id
+     where s.id is null or r.id is null or s.digest <> r.detail->>'digest' or s.person <> r.person
+       or 'thread ' || s.thread <> r.subject or 'signed a thread as ' || s.signed_as <> r.act
+       or encode(sha256(convert_to(s.content, 'UTF8')), 'hex') <> s.digest`,
+  );
+  const [row] = await rowsOf<{ n: number }>(
+    db,
+    'select ((select count(*) from tick) + (select count(*) from file) + (select count(*) from sign_off))::integer as n',
+  );
+  return { all: row?.n ?? 0, unlike: unlike.map((r) => r.name) };
 }

@@ -1,5 +1,7 @@
+import type { RichText } from '@/contracts/richText';
 import type { Role } from '@/contracts/roles';
 import { readSubject } from '@/contracts/subject';
+import type { EvidenceKind, FINDING_KINDS, FINDING_STATES } from '@/contracts/work';
 import { type Db, rowsOf } from './db';
 
 /** What every piece of evidence has, of whatever kind. */
@@ -19,11 +21,24 @@ export interface EvidenceRow {
   /** The role that the person had then. */
   role: Role;
   created_at: Date;
+  /** The thread that gathers it. */
+  thread: number | null;
 }
 
-export interface NoteRow extends EvidenceRow {
+/** What was written: as plain text, and as the editor's tree where it was more. */
+export interface Written {
   body: string;
+  content: RichText | null;
 }
+
+/** What a note answers, and what it did to it. */
+export interface Answering {
+  of_kind: 'note' | 'point' | 'question' | null;
+  of_id: number | null;
+  act: string | null;
+}
+
+export type NoteRow = EvidenceRow & Written & Answering;
 
 /** What a pin froze. */
 export interface Frozen {
@@ -38,34 +53,102 @@ export interface Frozen {
 
 export type PinRow = EvidenceRow & Frozen & { measure: NonNullable<EvidenceRow['measure']> };
 
+/** What a tick stands on: a figure by its value and number of lines, lines by their digest too. */
+export interface Ticked {
+  mark: string;
+  value: number | null;
+  lines: number;
+  digest: string | null;
+}
+export type TickRow = EvidenceRow & Ticked;
+
+export interface NewFile {
+  digest: string;
+  name: string;
+  bytes: number;
+  media_type: string;
+}
+export type FileRow = EvidenceRow & Omit<NewFile, 'name'> & { file_name: string };
+
+export type PointRow = EvidenceRow & Written & { state: 'open' | 'answered' | 'cleared'; changed_at: Date };
+
+export type QuestionRow = EvidenceRow &
+  Written & { receiver: number; receiver_name: string; state: 'open' | 'answered'; changed_at: Date };
+
+export interface FindingWords {
+  title: string;
+  type: (typeof FINDING_KINDS)[number];
+  state: (typeof FINDING_STATES)[number];
+  subjects: string[];
+  amount_subject: string | null;
+  amount_measure: string | null;
+  /** The newest load when the amount was written down. */
+  amount_load: number | null;
+  currency: string | null;
+  value: number | null;
+  lines: number | null;
+  cause: string;
+  effect: string;
+  recommendation: string;
+  owner: number | null;
+  due: string | null;
+}
+export type FindingRow = EvidenceRow & FindingWords & { owner_name: string | null; changed_at: Date };
+
 interface Own {
   note: NoteRow;
   pin: PinRow;
+  tick: TickRow;
+  file: FileRow;
+  point: PointRow;
+  question: QuestionRow;
+  finding: FindingRow;
 }
-export type EvidenceKind = keyof Own;
+
+/** What only a kind has when it is written. */
+interface NewOwn {
+  note: Written & Partial<Answering>;
+  pin: Frozen;
+  tick: Ticked;
+  file: NewFile;
+  point: Written;
+  question: Written & { receiver: number };
+  finding: FindingWords;
+}
 
 const OWN_COLUMNS: Record<EvidenceKind, string> = {
-  note: 'o.body',
+  note: 'o.body, o.content, o.of_kind, o.of_id, o.act',
   pin: 'o.sentence, o.currency, o.value, o.lines, o.opening, o.digest, o.digest_version',
+  tick: 'o.mark, o.value, o.lines, o.digest',
+  file: 'o.digest, o.name as file_name, o.bytes, o.media_type',
+  point: 'o.body, o.content, o.state, o.changed_at',
+  question: `o.body, o.content, o.receiver, o.state, o.changed_at,
+    (select q.name from person q where q.id = o.receiver) as receiver_name`,
+  finding: `o.title, o.type, o.state, o.subjects, o.amount_subject, o.amount_measure, o.amount_load, o.currency, o.value,
+    o.lines, o.cause, o.effect, o.recommendation, o.owner, o.due::text as due, o.changed_at,
+    (select q.name from person q where q.id = o.owner) as owner_name`,
 };
 
 const select = (kind: EvidenceKind): string =>
-  `select n.id, n.subject, n.entities, n.measure, n.address, n.label, n.load, n.person, n.role, n.created_at, p.name,
-     ${OWN_COLUMNS[kind]}
+  `select n.id, n.subject, n.entities, n.measure, n.address, n.label, n.load, n.person, n.role, n.created_at, n.thread,
+     p.name, ${OWN_COLUMNS[kind]}
    from evidence n join ${kind} o on o.id = n.id join person p on p.id = n.person
    where n.kind = '${kind}'`;
 
-export type NewEvidence = Pick<EvidenceRow, 'subject' | 'entities' | 'measure' | 'address' | 'label' | 'load'> & {
+export type NewEvidence = Pick<
+  EvidenceRow,
+  'subject' | 'entities' | 'measure' | 'address' | 'label' | 'load' | 'thread'
+> & {
   person: number;
   role: Role;
 };
 
 /** Keeps a piece of evidence. @param own what only its kind has */
-export async function insertEvidence(
+export async function insertEvidence<Kind extends EvidenceKind>(
   db: Db,
-  kind: EvidenceKind,
+  kind: Kind,
   evidence: NewEvidence,
-  own: { body: string } | Frozen,
+  own: NewOwn[Kind],
 ): Promise<number> {
   const [added] = (await db(kind).insert(own).returning('id')) as { id: number }[];
   const { id } = added as { id: number };
@@ -74,16 +157,17 @@ export async function insertEvidence(
     kind,
     id,
     ...evidence,
-    entry: about.is === 'figure' ? null : about.entry,
+    entry: about.is === 'line' || about.is === 'entry' ? about.entry : null,
     line: about.is === 'line' ? about.line : null,
   });
   return id;
 }
 
-/** Whose evidence is wanted: of these subjects, and of these entities; null: of any. */
+/** Whose evidence is wanted: of these subjects, of these entities, of a thread; null: of any. */
 export interface EvidenceAsked {
   subjects: readonly string[] | null;
   entities: readonly string[] | null;
+  thread?: number | null;
   limit: number;
   /** Those after this number. */
   after: number;
@@ -92,15 +176,22 @@ export interface EvidenceAsked {
 export const listEvidence = <Kind extends EvidenceKind>(
   db: Db,
   kind: Kind,
-  { subjects, entities, limit, after }: EvidenceAsked,
+  { subjects, entities, thread = null, limit, after }: EvidenceAsked,
 ): Promise<Own[Kind][]> =>
   rowsOf(
     db,
     `${select(kind)} and n.removed_at is null and n.id > ?
        ${subjects === null ? '' : 'and n.subject = any(?::text[])'}
        ${entities === null ? '' : 'and n.entities && ?::text[]'}
+       ${thread === null ? '' : 'and n.thread = ?'}
      order by n.id limit ?`,
-    [after, ...(subjects === null ? [] : [subjects]), ...(entities === null ? [] : [entities]), limit],
+    [
+      after,
+      ...(subjects === null ? [] : [subjects]),
+      ...(entities === null ? [] : [entities]),
+      ...(thread === null ? [] : [thread]),
+      limit,
+    ],
   );
 
 /** One piece of evidence. @param gone whether one that was taken away is meant as well */
@@ -117,6 +208,108 @@ export const removeEvidence = (db: Db, kind: EvidenceKind, id: number): Promise<
 
 export const restoreEvidence = (db: Db, kind: EvidenceKind, id: number): Promise<number> =>
   db('evidence').where({ kind, id }).update({ removed_at: null });
+
+/** Has a thread gather a piece of evidence, or with null none. */
+export const gatherEvidence = (db: Db, kind: EvidenceKind, id: number, thread: number | null): Promise<number> =>
+  db('evidence').where({ kind, id }).update({ thread });
+
+export const rewriteNote = (db: Db, id: number, { body, content }: Written): Promise<number> =>
+  db('note')
+    .where({ id })
+    .update({ body, content: content === null ? null : JSON.stringify(content) });
+
+/** What was answered to points or questions, oldest first. */
+export const answersTo = (db: Db, kind: 'point' | 'question', ids: readonly number[]): Promise<NoteRow[]> =>
+  rowsOf(
+    db,
+    `${select('note')} and n.removed_at is null and o.of_kind = ? and o.of_id = any(?::integer[]) order by n.id`,
+    [kind, ids],
+  );
+
+/** How often each of some notes was changed. */
+export const editsOf = async (db: Db, subjects: readonly string[]): Promise<Map<string, number>> =>
+  new Map(
+    (
+      await rowsOf<{ subject: string; n: number }>(
+        db,
+        'select subject, count(*)::integer as n from former_words where subject = any(?::text[]) group by 1',
+        [subjects],
+      )
+    ).map((r) => [r.subject, r.n]),
+  );
+
+export const setPointState = (db: Db, id: number, state: PointRow['state']): Promise<number> =>
+  db('point').where({ id }).update({ state, changed_at: new Date() });
+
+export const setQuestionState = (db: Db, id: number, state: QuestionRow['state']): Promise<number> =>
+  db('question').where({ id }).update({ state, changed_at: new Date() });
+
+export const updateFinding = (db: Db, id: number, change: Partial<FindingWords>): Promise<number> =>
+  db('finding')
+    .where({ id })
+    .update({ ...change, changed_at: new Date() });
+
+/** Files of the same bytes, wherever they are attached. */
+export const filesOf = (db: Db, digests: readonly string[]): Promise<FileRow[]> =>
+  rowsOf(db, `${select('file')} and n.removed_at is null and o.digest = any(?::text[]) order by n.id`, [digests]);
+
+/** Somebody is spoken to; those who are already stay so, seen or not. @returns who was not before */
+export async function insertMentions(
+  db: Db,
+  kind: EvidenceKind,
+  id: number,
+  people: readonly number[],
+): Promise<number[]> {
+  if (people.length === 0) return [];
+  const added = (await db('mention')
+    .insert(people.map((person) => ({ kind, id, person })))
+    .onConflict(['kind', 'id', 'person'])
+    .ignore()
+    .returning('person')) as { person: number }[];
+  return added.map((row) => row.person);
+}
+
+/** The notes, points and questions in which somebody is spoken to and has not said that they saw it. */
+export const mentionsOf = (db: Db, person: number): Promise<{ kind: EvidenceKind; id: number; made_at: Date }[]> =>
+  rowsOf(
+    db,
+    `select m.kind, m.id, m.made_at from mention m join evidence n on n.kind = m.kind and n.id = m.id
+     where m.person = ? and m.seen_at is null and n.removed_at is null order by m.made_at desc limit 200`,
+    [person],
+  );
+
+export const mentionSeen = (db: Db, kind: EvidenceKind, id: number, person: number): Promise<number> =>
+  db('mention').where({ kind, id, person }).whereNull('seen_at').update({ seen_at: new Date() });
+
+/** Whether what some ticks stand on had moved as of a load, as far as it was worked out. */
+export const movedKept = async (
+  db: Db,
+  kind: EvidenceKind | 'step',
+  ids: readonly number[],
+  load: number,
+): Promise<Map<number, boolean>> =>
+  new Map(
+    (
+      await rowsOf<{ id: number; moved: boolean }>(
+        db,
+        'select id, moved from evidence_moved where kind = ? and id = any(?::integer[]) and load = ?',
+        [kind, ids, load],
+      )
+    ).map((r) => [r.id, r.moved]),
+  );
+
+export async function keepMoved(
+  db: Db,
+  kind: EvidenceKind | 'step',
+  load: number,
+  found: readonly { id: number; moved: boolean }[],
+): Promise<void> {
+  if (found.length === 0) return;
+  await db('evidence_moved')
+    .insert(found.map((f) => ({ kind, load, ...f })))
+    .onConflict(['kind', 'id', 'load'])
+    .merge();
+}
 
 /** What later loads did to the lines under a pin, as it was worked out once. */
 export interface DriftRow {
@@ -148,5 +341,27 @@ export const pinsWithoutDrift = (db: Db, load: number): Promise<PinRow[]> =>
     [load, load],
   );
 
+/** Ticks of which nobody has worked out yet whether they moved, oldest first. */
+export const ticksUnmoved = (db: Db, load: number, limit: number): Promise<TickRow[]> =>
+  rowsOf(
+    db,
+    `${select('tick')} and n.removed_at is null and n.load < ?
+       and not exists (select 1 from evidence_moved d where d.kind = 'tick' and d.id = n.id and d.load = ?)
+     order by n.id limit ?`,
+    [load, load, limit],
+  );
+
 export const everyPin = (db: Db): Promise<PinRow[]> =>
   rowsOf(db, `${select('pin')} and n.removed_at is null order by n.id`);
+
+/** Lines of some entities that bear a tick, each once, by the numbers of their entry and line. */
+export const tickedLines = (
+  db: Db,
+  entities: readonly string[],
+): Promise<{ entity: string; entry: string; line: number }[]> =>
+  rowsOf(
+    db,
+    `select distinct entities[1] as entity, entry, line from evidence
+     where kind = 'tick' and removed_at is null and line is not null and entities && ?::text[]`,
+    [entities],
+  );

@@ -1,7 +1,7 @@
 import { type Db, rowsOf } from './db';
 
-/** What the ledger needs: files of loads, and files that came with documents. */
-const NEEDED = 'select file_digest from load union select digest from attachment';
+/** What is needed: files of loads, files that came with documents, and files that were ever attached as evidence. */
+const NEEDED = 'select file_digest from load union select digest from attachment union select digest from file';
 
 /** Files that a person sent to be looked at and did not load. */
 export async function heldBy(db: Db, person: number): Promise<{ files: number; bytes: number }> {

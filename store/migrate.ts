@@ -22,6 +22,7 @@ import * as cashBasis from './migrations/0019_cash_basis';
 import * as columns from './migrations/0020_columns';
 import * as search from './migrations/0021_search';
 import * as documentLines from './migrations/0022_document_lines';
+import * as recordOfWork from './migrations/0023_record_of_work';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -48,6 +49,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0020_columns': columns,
   '0021_search': search,
   '0022_document_lines': documentLines,
+  '0023_record_of_work': recordOfWork,
 };
 
 /**

@@ -66,14 +66,33 @@ const PEOPLE_WRITE = [
   'evidence',
   'note',
   'pin',
+  'tick',
+  'file',
+  'point',
+  'question',
+  'finding',
+  'mention',
   'thread',
+  'sign_off',
+  'cross_reference',
   'step',
   'former_words',
   'outline',
   'setting',
 ];
 /** What both write: the queue of loads, and what is around it. */
-const BOTH_WRITE = ['entity', 'load', 'mapping', 'connection', 'job', 'kept_file', 'pin_drift', 'catalogue_change'];
+const BOTH_WRITE = [
+  'entity',
+  'load',
+  'mapping',
+  'connection',
+  'job',
+  'kept_file',
+  'pin_drift',
+  'evidence_moved',
+  'mail',
+  'catalogue_change',
+];
 
 /** The address under which a role connects; its password is made of the given address's own and kept nowhere. */
 export function urlOf(role: RoleName, given: string): string {

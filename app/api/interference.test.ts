@@ -101,8 +101,69 @@ async function lay(fresh: Fresh, { word, amount, more }: Outside): Promise<void>
     const step = { address: '/trial-balance', label, view: 'sheet' as const, subject, measure: 'movement' as const };
     if (subject.startsWith('figure:')) await saveThread(ctx, owner, { name: label, steps: [step] });
   }
+  await layEvidence(fresh, word, mine);
   const kept = { folder: '', place: 'trial-balance' as const, shared: true, opens: false };
   await keepSentence(ctx, owner, { ...kept, name: `${word} rent`, query: `${window}&accounts=7100` });
+}
+
+/** Evidence of every kind, within the grant and outside of it; and within it what speaks of what is outside. */
+async function layEvidence({ ctx, owner }: Fresh, word: string, mine: string): Promise<void> {
+  const { writeNote } = await import('@/cases/evidence/notes');
+  const { tick } = await import('@/cases/evidence/ticks');
+  const { raisePoint } = await import('@/cases/evidence/points');
+  const { writeFinding } = await import('@/cases/evidence/findings');
+  const { askColleague } = await import('@/cases/evidence/questions');
+  const { saveThread } = await import('@/cases/evidence/threads/keep');
+  const { sign } = await import('@/cases/evidence/threads/signOffs');
+  const { addPerson } = await import('@/cases/people/people');
+  await addPerson(ctx, owner, {
+    email: 'ola@test.example',
+    name: 'Ola',
+    role: 'preparer',
+    password: 'correct horse battery',
+  });
+  const outside = 'figure:entity=ONE&from=2027.01&to=2027.03&accounts=7100';
+  const inside = `figure:${mine}`;
+  const figure = {
+    ...{ subject: outside, label: `${word} rent`, address: `/lines?${word}` },
+    measure: 'closing' as const,
+  };
+  const quoting = {
+    type: 'doc' as const,
+    content: [
+      {
+        type: 'paragraph' as const,
+        content: [
+          { type: 'text' as const, text: 'against ' },
+          { type: 'quoted' as const, attrs: { ...figure, currency: null, value: null, lines: null, load: null } },
+        ],
+      },
+    ],
+  };
+  const about = (subject: string) => ({ subject, address: '', label: subject === inside ? 'mine' : word });
+  for (const subject of [inside, outside, 'line:ONE/X-0/1']) {
+    await writeNote(ctx, owner, { ...about(subject), body: quoting });
+    await tick(ctx, owner, { subjects: [subject], mark: 'explained', labels: [about(subject).label] });
+    await raisePoint(ctx, owner, { ...about(subject), body: quoting });
+    await askColleague(ctx, owner, { ...about(subject), to: 'ola@test.example', body: quoting });
+    await writeFinding(ctx, owner, {
+      ...{ title: about(subject).label, kind: 'error', subjects: subject === inside ? [inside, outside] : [outside] },
+      ...{ amount: { subject: outside, measure: 'closing' }, cause: '', effect: '', recommendation: '' },
+      ...{ owner: null, due: null, address: '', thread: null },
+    });
+  }
+  // A thread of what is seen, which gathered what is not.
+  const step = {
+    address: '/trial-balance',
+    label: 'mine',
+    view: 'sheet' as const,
+    subject: inside,
+    measure: 'movement' as const,
+  };
+  const { id } = await saveThread(ctx, owner, { name: 'Gathered', steps: [step] });
+  await writeNote(ctx, owner, { ...about(outside), body: word, thread: id });
+  await tick(ctx, owner, { subjects: [outside], mark: 'cast', labels: [word], thread: id });
+  await sign(ctx, owner, id, 'preparer');
 }
 
 /** The limited viewer's questions, each with what might widen the view. */
@@ -145,8 +206,14 @@ const SUBJECTS = [
   'line:ONE/J-1/2',
   'entry:ONE/J-1',
 ];
+const OF_EVIDENCE = [
+  '?entity=ONE',
+  '?entity=TWO',
+  '?thread=1',
+  ...SUBJECTS.map((subject) => `?subject=${encodeURIComponent(subject)}`),
+];
 const note = (subject: string) => ({ subject, address: '', label: 'x', body: 'x' });
-const ids = ['1', '2', '3', '4', '5', '6', '7', '99'];
+const ids = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '10', '99'];
 const scopeOnly = over();
 
 interface Tried {
@@ -249,6 +316,9 @@ const TRIED: Record<RouteName, Tried> = {
     paths: each('id', ['D-1', 'Quillback-0', 'Tamarind-0']),
     queries: ['?entity=ONE', '?entity=TWO', ''],
   },
+  'GET /attachments': { queries: OF_EVIDENCE },
+  'POST /attachments': { bodies: [] },
+  'DELETE /attachments/{digest}': { paths: each('digest', ids), bodies: [undefined] },
   'GET /attachments/{digest}': { paths: each('digest', ['0'.repeat(64)]) },
   'GET /trial-balance': {
     queries: over(
@@ -378,6 +448,48 @@ const TRIED: Record<RouteName, Tried> = {
   },
   'GET /pins/{id}': { paths: each('id', ids) },
   'DELETE /pins/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'GET /tick-marks': {},
+  'PUT /tick-marks': { bodies: [{ marks: [{ code: 'seen', shape: 'hook', meaning: 'seen' }] }] },
+  'GET /ticks': { queries: OF_EVIDENCE },
+  'POST /ticks': { bodies: SUBJECTS.map((subject) => ({ subjects: [subject], mark: 'explained' })) },
+  'DELETE /ticks/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'GET /ticks/share': { queries: scopeOnly },
+  'GET /review-points': { queries: ['', ...OF_EVIDENCE] },
+  'POST /review-points': { bodies: SUBJECTS.map(note) },
+  'PUT /review-points/{id}': {
+    paths: each('id', ids),
+    bodies: [{ state: 'answered', body: 'x' }, { state: 'cleared' }],
+  },
+  'GET /questions': { queries: ['', ...OF_EVIDENCE] },
+  'POST /questions': { bodies: SUBJECTS.map((subject) => ({ ...note(subject), to: 1 })) },
+  'GET /questions/{id}': { paths: each('id', ids) },
+  'POST /questions/{id}/answers': { paths: each('id', ids), bodies: [{ body: 'x' }] },
+  'GET /findings': { queries: ['', ...OF_EVIDENCE] },
+  'POST /findings': { bodies: SUBJECTS.map((subject) => ({ title: 'x', kind: 'error', subjects: [subject] })) },
+  'GET /findings/{id}': { paths: each('id', ids) },
+  'PUT /findings/{id}': { paths: each('id', ids), bodies: [{ state: 'agreed' }] },
+  'GET /colleagues': {},
+  'GET /desk': {},
+  'POST /desk/seen': { bodies: [{ kind: 'note', id: 1 }, { moved: true }] },
+  'GET /completeness': { queries: over('&statement=income', '&statement=balance&above=50') },
+  'GET /cross-references': { queries: ['', ...OF_EVIDENCE] },
+  'POST /cross-references': {
+    bodies: [
+      { a: 1, b: 2 },
+      { a: 2, b: 3 },
+    ],
+  },
+  'DELETE /cross-references/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'POST /threads/{id}/sign-offs': { paths: each('id', ids), bodies: [{ as: 'preparer' }] },
+  'GET /threads/{id}/sign-offs/{signOff}': { paths: ids.map((id) => ({ id, signOff: id })) },
+  'POST /threads/{id}/reopen': { paths: each('id', ids), bodies: [{ reason: 'x' }] },
+  'POST /threads/{id}/evidence': { paths: each('id', ids), bodies: [{ kind: 'note', id: 2 }] },
+  'POST /threads/roll-forward': {
+    bodies: [
+      { threads: [1], from: '2027.01', to: '2027.03' },
+      { threads: [2], from: '2027.01', to: '2027.03' },
+    ],
+  },
   'GET /threads': {},
   'POST /threads': {
     bodies: SUBJECTS.map((subject) => ({

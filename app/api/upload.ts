@@ -13,10 +13,13 @@ export async function readUpload({
   ctx,
   viewer,
   request,
+  keep = (name, content) => keepUpload(ctx, viewer, name, content),
 }: {
   ctx: Context;
   viewer: Viewer;
   request: Request;
+  /** What becomes of the file; by default it is kept to be loaded. */
+  keep?: (name: string, content: Readable) => Promise<KeptFile>;
 }): Promise<{ file: KeptFile; fields: Record<string, string> }> {
   const type = request.headers.get('content-type') ?? '';
   if (!type.startsWith('multipart/form-data') || !request.body) {
@@ -38,7 +41,7 @@ export async function readUpload({
     form.on('file', (name, stream, { filename }) => {
       if (name !== 'file') return void stream.resume();
       stream.on('limit', () => stream.destroy(new ProblemError(413, 'The file is too large; it has at most 20 GB')));
-      kept = keepUpload(ctx, viewer, (filename || 'file').slice(0, 200), stream);
+      kept = keep((filename || 'file').slice(0, 200), stream);
       // A disk that is full is told now, not when all has been sent.
       kept.catch(reject);
     });

@@ -1,12 +1,17 @@
-import { notFound, ProblemError } from '@/contracts/problem';
+import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { readQuery, scopeShape } from '@/contracts/scope';
-import { readSubject, type Subject } from '@/contracts/subject';
+import { type EnteredSubject, isWritten, readSubject, type Subject, type WrittenSubject } from '@/contracts/subject';
+import { exactly } from '@/core/values';
+import { documentsNumbered } from '@/store/documents';
 import { findEntry } from '@/store/entries';
+import { readEvidence } from '@/store/evidence';
 import { linesOfEntries } from '@/store/lines';
+import { readThread, stepsOf } from '@/store/threads';
+import { figureTotal } from '../balances/accountBalances';
 import { type Context, known } from './context';
 import { ResolvedFigure } from './resolvedFigure';
 import { resolveFigure } from './resolveFigure';
-import { maySee, seesLine, seesWhole, type Viewer } from './viewer';
+import { maySee, requireWhole, seesLine, seesWhole, type Viewer } from './viewer';
 
 /** The figure of an address, asked as of a load (null: the newest). */
 export async function figureAt(
@@ -28,8 +33,11 @@ export async function maySeeSubject(
   { subject: text, entities }: { subject: string; entities: readonly string[] },
 ): Promise<boolean> {
   if (!entities.every((e) => maySee(viewer, e))) return false;
-  if (seesWhole(viewer)) return true;
   const subject = readSubject(text);
+  if (isWritten(subject)) return (await aboutWritten(ctx, viewer, subject)) !== null;
+  if (seesWhole(viewer)) return true;
+  // Documents are of whole books, and whoever sees a part of them sees none.
+  if (subject.is === 'document') return false;
   try {
     if (subject.is !== 'figure') return (await linesOfSubject(ctx, viewer, subject, null)).lines.length > 0;
     return (await figureAt(ctx, viewer, subject.address, null)).address === subject.address;
@@ -60,17 +68,55 @@ export async function canonicalSubject(
     const asked = await figureAt(ctx, viewer, subject.address, null);
     return { subject: { is: 'figure', address: asked.address }, entities: asked.figure.entities };
   }
-  await linesOfSubject(ctx, viewer, subject, null);
+  if (isWritten(subject)) {
+    const about = await aboutWritten(ctx, viewer, subject);
+    if (about === null) throw notFound(`That ${subject.is}`);
+    return { subject, entities: about };
+  }
+  if (subject.is === 'document') await documentOf(ctx, viewer, subject);
+  else await linesOfSubject(ctx, viewer, subject, null);
   return { subject, entities: [subject.entity] };
 }
 
+/** The companies that something written is about; null where it is not there, or not for the viewer to see. */
+async function aboutWritten(ctx: Context, viewer: Viewer, { is, id }: WrittenSubject): Promise<string[] | null> {
+  if (is === 'thread') {
+    const steps = (await readThread(ctx.write, id)) ? await stepsOf(ctx.write, [id]) : null;
+    if (steps === null || (await withSeenSubject(ctx, viewer, steps)).length < steps.length) return null;
+    return [...new Set(steps.flatMap((k) => k.entities))];
+  }
+  const row = await readEvidence(ctx.write, is, id);
+  if (!row || !(await maySeeSubject(ctx, viewer, row))) return null;
+  return row.entities;
+}
+
+/** The lines of a document, as the address of a figure. */
+export const figureOfDocument = (entity: string, number: string): string =>
+  new URLSearchParams({ entity, window: 'everything', status: 'all', document: exactly(number) }).toString();
+
+/** The address of what a pin froze, where that is a figure or all lines of a document. */
+export const addressOfPinned = (subject: Subject): string => {
+  if (subject.is === 'figure') return subject.address;
+  if (subject.is === 'document') return figureOfDocument(subject.entity, subject.number);
+  throw wrong('subject', `a ${subject.is} has no lines of its own`);
+};
+
+/** A document that came, or that lines name. @throws ProblemError where there is neither */
+export async function documentOf(ctx: Context, viewer: Viewer, { entity: code, number }: Subject & { is: 'document' }) {
+  requireWhole(viewer, 'Documents are');
+  const entity = (await known(ctx.read)).catalogue.entities.get(code);
+  if (!entity || !maySee(viewer, code)) throw notFound(`Document ${number}`);
+  const asked = await figureAt(ctx, viewer, figureOfDocument(code, number), null);
+  const [[document], lines] = await Promise.all([
+    documentsNumbered(ctx.read, [entity.id], [number]),
+    figureTotal(ctx, asked),
+  ]);
+  if (!document && lines.count === 0) throw notFound(`Document ${number}`);
+  return { document: document ?? null, lines, asked };
+}
+
 /** The lines that a line or entry subject names, as of a load. @throws ProblemError if there are none */
-export async function linesOfSubject(
-  ctx: Context,
-  viewer: Viewer,
-  subject: Exclude<Subject, { is: 'figure' }>,
-  load: number | null,
-) {
+export async function linesOfSubject(ctx: Context, viewer: Viewer, subject: EnteredSubject, load: number | null) {
   const names = await known(ctx.read);
   const entity = names.catalogue.entities.get(subject.entity);
   const asOf = load ?? names.newest;

@@ -22,6 +22,7 @@ import { type Context, known as readNames } from '../asking/context';
 import { resolveFigure } from '../asking/resolveFigure';
 import { maySee, requireWhole, type Viewer } from '../asking/viewer';
 import { figureTotal } from '../balances/accountBalances';
+import { readEvidenceFile } from '../evidence/files';
 import { documentHead } from './documentHead';
 
 /** A chain longer than this is shown up to here. */
@@ -207,6 +208,8 @@ export async function readAttachment(
   viewer: Viewer,
   digest: string,
 ): Promise<{ stream: Readable; name: string; mediaType: string | null }> {
+  const evidence = await readEvidenceFile(ctx, viewer, digest);
+  if (evidence) return evidence;
   requireWhole(viewer, 'Documents are');
   const { catalogue } = await readNames(ctx.read);
   const entities = [...catalogue.entities.values()].filter((e) => maySee(viewer, e.code)).map((e) => e.id);

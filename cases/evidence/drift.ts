@@ -1,5 +1,5 @@
 import { ProblemError } from '@/contracts/problem';
-import { readSubject, type Subject } from '@/contracts/subject';
+import { type EnteredSubject, readSubject } from '@/contracts/subject';
 import type { Measure } from '@/contracts/traced';
 import { addOwn, addRetained, type Balance, emptyBalance } from '@/core/balances';
 import { changedFields } from '@/core/digest';
@@ -9,9 +9,11 @@ import { driftsOf, keepDrift, type PinRow, pinsWithoutDrift } from '@/store/evid
 import { type BearingLine, linesChangedSince, type StoredLine } from '@/store/lines';
 import { type Context, known } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
-import { figureAt, linesOfSubject } from '../asking/subjects';
+import { addressOfPinned, figureAt, linesOfSubject } from '../asking/subjects';
 import type { Viewer } from '../asking/viewer';
 import { figureTotal } from '../balances/accountBalances';
+import { EVERYTHING } from './everything';
+import { keepMovedTicks } from './ticks';
 
 /** Lines of a drift that are told one by one. */
 const DRIFT_LINES_MAX = 500;
@@ -86,25 +88,15 @@ export async function keepDrifts(
     if (drift.length > 0) drifted += 1;
     await progress((i + 1) / pins.length);
   }
-  return { message: `${drifted} of ${pins.length} pins moved` };
+  const ticks = await keepMovedTicks(whole, ctx.work, load);
+  return { message: `${drifted} of ${pins.length} pins moved, and what ${ticks} ticks stand on` };
 }
-
-/** Whoever works a drift out sees all books: who is shown it later is asked for their own grant. */
-const EVERYTHING: Viewer = {
-  id: 0,
-  name: 'the installation',
-  email: '',
-  role: 'owner',
-  entities: null,
-  members: {},
-  accounts: null,
-};
 
 /** What loads since did to the lines under a pin, line by line. */
 async function workedOut(ctx: Context, viewer: Viewer, row: PinRow): Promise<DriftNow> {
   const subject = readSubject(row.subject);
-  if (subject.is !== 'figure') return driftOfLines(ctx, viewer, row, subject);
-  const asked = await figureAt(ctx, viewer, subject.address, null);
+  if (subject.is === 'line' || subject.is === 'entry') return driftOfLines(ctx, viewer, row, subject);
+  const asked = await figureAt(ctx, viewer, addressOfPinned(subject), null);
   const [whole, changed] = await Promise.all([
     figureTotal(ctx, asked),
     linesChangedSince(ctx.read, asked.unweighed, row.load, 4 * DRIFT_LINES_MAX + 1),
@@ -133,7 +125,7 @@ async function workedOut(ctx: Context, viewer: Viewer, row: PinRow): Promise<Dri
 
 const inWindow = (line: BearingLine | null): boolean => line !== null && line.own && line.part >= 2;
 
-async function driftOfLines(ctx: Context, viewer: Viewer, row: PinRow, subject: Exclude<Subject, { is: 'figure' }>) {
+async function driftOfLines(ctx: Context, viewer: Viewer, row: PinRow, subject: EnteredSubject) {
   const { lines: before } = await linesOfSubject(ctx, viewer, subject, row.load);
   const after = await linesOfSubject(ctx, viewer, subject, null).then(
     ({ lines }) => lines,

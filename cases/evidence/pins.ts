@@ -1,35 +1,42 @@
 import type { z } from 'zod';
 import type { newPinSchema } from '@/contracts/bodies';
-import { forbidden, notFound, ProblemError } from '@/contracts/problem';
-import { readSubject, type Subject, subjectText } from '@/contracts/subject';
+import { forbidden, notFound, ProblemError, wrong } from '@/contracts/problem';
+import { isWritten, readSubject, type Subject } from '@/contracts/subject';
 import type { Measure } from '@/contracts/traced';
 import { DIGEST_VERSION, type DigestVersion, figureDigest } from '@/core/digest';
 import { add, exponentOf, formatAmount, sum } from '@/core/money';
-import { everyPin, type Frozen, insertEvidence, type PinRow, readEvidence, removeEvidence } from '@/store/evidence';
-import { type Context, known } from '../asking/context';
+import { everyPin, type Frozen, type PinRow, readEvidence, removeEvidence } from '@/store/evidence';
+import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { spokenCount } from '../asking/spokenNumbers';
-import { canonicalSubject, figureAt, linesOfSubject, maySeeSubject } from '../asking/subjects';
-import { inkOf, require, type Viewer } from '../asking/viewer';
+import { addressOfPinned, figureAt, linesOfSubject, maySeeSubject } from '../asking/subjects';
+import { require, type Viewer } from '../asking/viewer';
 import { figureTotal } from '../balances/accountBalances';
 import { linesOfFigure } from '../balances/linesOfFigure';
+import { aboutOf, keepEvidence, shownAbout } from './about';
 import { type DriftNow, driftsOfPins } from './drift';
 import { type EvidenceParams, seenEvidence } from './seenEvidence';
+import { heldOpen } from './threads/words';
 
 /** A figure with more lines than this is too large to be kept as evidence line by line. */
 const PIN_LINES_MAX = 300_000;
 /** Keeps a figure, a line or an entry as evidence, frozen with the lines under it (method.md §13). */
-export async function pin(ctx: Context, viewer: Viewer, wanted: z.infer<typeof newPinSchema>) {
+export async function pin(
+  ctx: Context,
+  viewer: Viewer,
+  wanted: z.input<typeof newPinSchema> & { address: string; label: string },
+) {
   require(viewer, 'preparer', 'pin evidence');
-  const { subject: about, entities } = await canonicalSubject(ctx, viewer, wanted.subject);
-  const { newest } = await known(ctx.write);
-  const frozen = await freeze(ctx, viewer, about, wanted.measure, newest, DIGEST_VERSION);
-  const subject = subjectText(about);
+  const about = await aboutOf(ctx, viewer, wanted);
+  const subject = readSubject(about.subject);
+  if (isWritten(subject)) throw wrong('subject', `a ${subject.is} has no lines to be frozen; pin a figure of it`);
+  // A document is worth what its lines debit, as an entry is.
+  const measure = subject.is === 'document' ? 'debit' : (wanted.measure ?? 'closing');
+  const frozen = await freeze(ctx, viewer, subject, measure, about.load, DIGEST_VERSION);
   const id = await onRecord(ctx, viewer, async (trx, record) => {
-    const by = { person: viewer.id, role: viewer.role };
-    const added = await insertEvidence(trx, 'pin', { ...wanted, subject, entities, load: newest, ...by }, frozen);
+    const added = await keepEvidence(trx, 'pin', { ...about, measure }, frozen);
     const { value, lines, digest, digest_version } = frozen;
-    await record('pinned', subject, { pin: added, value, lines, digest, digest_version, load: newest });
+    await record('pinned', about.subject, { pin: added, value, lines, digest, digest_version, load: about.load });
     return added;
   });
   return showPin(ctx, viewer, id);
@@ -53,6 +60,7 @@ export async function removePin(ctx: Context, viewer: Viewer, id: number): Promi
   const row = await pinRow(ctx, viewer, id);
   if (row.person !== viewer.id) throw forbidden(`Only ${row.name} can remove this pin`);
   await onRecord(ctx, viewer, async (trx, record) => {
+    await heldOpen(trx, row.thread);
     await removeEvidence(trx, 'pin', id);
     await record('took a pin away', row.subject, { pin: id });
   });
@@ -89,7 +97,7 @@ async function freeze(
   load: number,
   version: DigestVersion,
 ): Promise<Frozen> {
-  if (subject.is !== 'figure') {
+  if (subject.is === 'line' || subject.is === 'entry') {
     const { lines, asked } = await linesOfSubject(ctx, viewer, subject, load);
     const digest = figureDigest(0, version);
     for (const line of lines) digest.update(line);
@@ -105,7 +113,7 @@ async function freeze(
       sentence: asked.sentence,
     };
   }
-  const asked = await figureAt(ctx, viewer, subject.address, load);
+  const asked = await figureAt(ctx, viewer, addressOfPinned(subject), load);
   if (asked.translates)
     throw new ProblemError(
       422,
@@ -138,22 +146,15 @@ async function freeze(
 function shownPin(row: PinRow, viewer: Viewer, { value, drift, more }: DriftNow) {
   const digits = exponentOf(row.currency);
   return {
-    id: row.id,
-    subject: row.subject,
+    ...shownAbout(row, viewer),
     measure: row.measure as Measure,
-    address: row.address,
     sentence: row.sentence,
-    label: row.label,
     currency: row.currency,
     value: formatAmount(row.value, digits),
     lines: row.lines,
     load: row.load,
     digest: row.digest,
     digestVersion: row.digest_version,
-    by: row.name,
-    ink: inkOf(row.role),
-    mine: row.person === viewer.id,
-    at: row.created_at.toISOString(),
     state: drift.length === 0 ? ('fresh' as const) : ('drifted' as const),
     now: value === null ? null : formatAmount(value, digits),
     change: value === null ? null : formatAmount(add(value, -row.value), digits),

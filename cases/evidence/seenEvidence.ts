@@ -1,29 +1,51 @@
-import { wrong } from '@/contracts/problem';
-import { type EvidenceKind, listEvidence } from '@/store/evidence';
+import { ProblemError, wrong } from '@/contracts/problem';
+import { readSubject, subjectText } from '@/contracts/subject';
+import type { EvidenceKind } from '@/contracts/work';
+import { listEvidence } from '@/store/evidence';
 import type { Context } from '../asking/context';
-import { withSeenSubject } from '../asking/subjects';
+import { figureAt, withSeenSubject } from '../asking/subjects';
 import type { Viewer } from '../asking/viewer';
 
 export interface EvidenceParams {
   subject?: string[] | undefined;
   entity?: string[] | undefined;
+  thread?: number | undefined;
   limit: number;
   after?: string | undefined;
 }
 
-/** A page of the evidence of some subjects or entities of which the viewer may see what it is about. */
+/** A page of the evidence of some subjects, entities or a thread, of which the viewer may see what it is about. */
 export async function seenEvidence<Kind extends EvidenceKind>(
   ctx: Context,
   viewer: Viewer,
   kind: Kind,
-  { subject, entity, limit, after }: EvidenceParams,
+  { subject, entity, thread, limit, after }: EvidenceParams,
+  { ofAll = false }: { ofAll?: boolean } = {},
 ) {
-  if (!subject && !entity) throw wrong('entity', 'say whose evidence: an entity, or a subject');
-  const asked = { subjects: subject ?? null, entities: entity ?? null, limit: limit + 1, after: Number(after ?? 0) };
+  if (!ofAll && !subject && !entity && thread === undefined)
+    throw wrong('entity', 'say whose evidence: an entity, a subject, or a thread');
+  const asked = {
+    subjects: subject ? await Promise.all(subject.map((text) => canonicalText(ctx, viewer, text))) : null,
+    entities: entity ?? null,
+    thread: thread ?? null,
+    limit: limit + 1,
+    after: Number(after ?? 0),
+  };
   const found = await listEvidence(ctx.write, kind, asked);
   const page = found.slice(0, limit);
   return {
     rows: await withSeenSubject(ctx, viewer, page),
     next: found.length > limit ? String(page.at(-1)?.id) : null,
   };
+}
+
+/** A figure may be asked for in any order of its parameters; evidence bears its canonical form. */
+async function canonicalText(ctx: Context, viewer: Viewer, text: string): Promise<string> {
+  const subject = readSubject(text);
+  if (subject.is !== 'figure') return text;
+  const asked = await figureAt(ctx, viewer, subject.address, null).catch((error: unknown) => {
+    if (error instanceof ProblemError) return null; // evidence of what cannot be asked any more is found by what it bears
+    throw error;
+  });
+  return asked === null ? text : subjectText({ is: 'figure', address: asked.address });
 }

@@ -6,9 +6,10 @@ import { compareLoads } from '../loads/compareLoads';
 import { signIn, viewerOfSession } from '../people/signIn';
 import { readTotals } from '../sheets/readTotals';
 import { fanOut } from './threads/fanOut';
-import { addToThread, changeThread, removeThread, saveThread } from './threads/keep';
+import { addToThread, removeThread, saveThread } from './threads/keep';
 import { replayThread } from './threads/replay';
 import { listThreads, showThread } from './threads/shown';
+import { sign } from './threads/signOffs';
 import { changeStep, removeStep } from './threads/steps';
 
 // Saved threads over the demo world: kept, forked, walked again, fanned out, and seen by those who may.
@@ -73,8 +74,8 @@ test('a way is kept with its figures, a second one forks from it, and a dead end
     'Maren',
   ]);
   await expect(removeStep(ctx, tomas, id, steps[0]?.id as number)).rejects.toThrow('keeps its first sheet');
-  await changeThread(ctx, tomas, id, { state: 'concluded' });
-  await expect(addToThread(ctx, tomas, id, [sheet])).rejects.toThrow('is concluded; open it again');
+  await sign(ctx, tomas, id, 'preparer');
+  await expect(addToThread(ctx, tomas, id, [sheet])).rejects.toThrow('is signed by its preparer; open it again');
 });
 
 test('the same steps for another window give what that window has, name who vanished, and say where they cannot be taken', async () => {

@@ -21,13 +21,14 @@ export type JobKind =
   | 'drift'
   | 'cash basis'
   | 'columns'
-  | 'files';
+  | 'files'
+  | 'mail';
 
-/** Somebody waits in front of the screen for looks and for questions; neither waits for the other, nor for loads. */
+/** Somebody waits in front of the screen for looks and for questions, and for mail in another place; none waits for the other, nor for loads. */
 export const LANES = ['quick', 'questions', 'long'] as const;
 export type Lane = (typeof LANES)[number];
 export const laneOf = (kind: JobKind): Lane =>
-  kind === 'look' ? 'quick' : kind === 'question' || kind === 'propose' ? 'questions' : 'long';
+  kind === 'look' || kind === 'mail' ? 'quick' : kind === 'question' || kind === 'propose' ? 'questions' : 'long';
 
 /** What one person asks is theirs, and an owner's to see. */
 const OWN: readonly string[] = ['look', 'propose', 'question'] satisfies JobKind[];

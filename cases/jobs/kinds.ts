@@ -9,6 +9,7 @@ import { lookAtFile } from '../loads/inspectFile';
 import { runLoadsUpTo } from '../loads/loading/runLoads';
 import { proposeAtLength } from '../loads/proposeLedger';
 import { sealLoad } from '../loads/sealLoad';
+import { sendMail } from '../mail/sendMail';
 import type { JobKind } from './jobs';
 import { answerAtLength } from './longQuestions';
 import type { Work } from './work';
@@ -68,6 +69,10 @@ export const KINDS: Record<JobKind, Kind> = {
   drift: {
     run: ({ ctx, job, tell }) => keepDrifts(ctx, numberOf(job.subject), tell),
     limits: () => ({ memoryBytes: 500 * MB, timeMs: 3_600 * SECOND }),
+  },
+  mail: {
+    run: sendMail,
+    limits: () => ({ memoryBytes: 300 * MB, timeMs: 120 * SECOND }),
   },
   'cash basis': {
     run: keepCashBasis,

@@ -1,11 +1,11 @@
 import { notFound, wrong } from '@/contracts/problem';
-import { readSubject } from '@/contracts/subject';
+import { isWritten, readSubject } from '@/contracts/subject';
 import { type ContentField, changedFields } from '@/core/digest';
 import { exponentOf, formatAmount } from '@/core/money';
 import { countDifferences, differencesByAccount, differingLines } from '@/store/compare';
 import { bearsOnAny, linesOfEntries, type StoredLine } from '@/store/lines';
 import { type Context, known } from '../asking/context';
-import { figureAt } from '../asking/subjects';
+import { addressOfPinned, figureAt } from '../asking/subjects';
 import { maySee, requireWhole, type Viewer } from '../asking/viewer';
 import { listNotes } from '../evidence/notes';
 import { listPins } from '../evidence/pins';
@@ -129,12 +129,13 @@ async function touchedBy(
   const numbers = new Set(differing.map((d) => d.entry_number));
   const touches = async (subject: string): Promise<boolean> => {
     const about = readSubject(subject);
-    if (about.is !== 'figure') {
+    if (about.is === 'line' || about.is === 'entry') {
       if (!numbers.has(about.entry)) return false;
       if (about.is === 'entry') return true;
       return differing.some((d) => d.entry_number === about.entry && d.line_no === about.line);
     }
-    const asked = await figureAt(ctx, viewer, about.address, null);
+    if (isWritten(about)) return false;
+    const asked = await figureAt(ctx, viewer, addressOfPinned(about), null);
     return bearsOnAny(ctx.work, asked.narrowed({ load: null }).unweighed, keys);
   };
   const [pins, notes] = await Promise.all([

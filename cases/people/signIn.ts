@@ -2,7 +2,6 @@ import { randomBytes } from 'node:crypto';
 import ipaddr from 'ipaddr.js';
 import { notFound, ProblemError } from '@/contracts/problem';
 import type { Db } from '@/store/db';
-import type { SeenPerson } from '@/store/people';
 import * as store from '@/store/people';
 import { addToRecord } from '@/store/record';
 import type { Context } from '../asking/context';
@@ -10,21 +9,12 @@ import type { Viewer } from '../asking/viewer';
 import { hashOf, isRight } from './passwords';
 import { subjectOf } from './people';
 import { digest, secretOf } from './secrets';
+import { viewerOf } from './viewerOf';
 
 export const SESSION_HOURS = 12;
 
 /** A session with which nothing was asked for so long has ended. An open screen asks by itself now and then. */
 export const IDLE_MINUTES = 30;
-
-const viewerOf = (p: SeenPerson): Viewer => ({
-  id: p.id,
-  name: p.name,
-  email: p.email,
-  role: p.role,
-  entities: p.entities,
-  members: p.members,
-  accounts: p.accounts,
-});
 
 /** Where somebody signs in from, and with what; shown to them beside their sessions. */
 export interface From {

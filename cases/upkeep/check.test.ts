@@ -5,6 +5,9 @@ import { demoInstallation, type Fresh } from '@/ops/fresh';
 import { rowsOf } from '@/store/db';
 import { addToRecord, walkRecord } from '@/store/record';
 import { writeNote } from '../evidence/notes';
+import { saveThread } from '../evidence/threads/keep';
+import { sign } from '../evidence/threads/signOffs';
+import { tick } from '../evidence/ticks';
 import { runJobsHere } from '../jobs/runJob';
 import { check } from './check';
 
@@ -21,6 +24,14 @@ beforeAll(async () => {
     label: 'Repairs',
     body: 'High',
   });
+  const { id } = await saveThread(fresh.ctx, fresh.owner, {
+    name: 'Signed',
+    steps: [
+      { address: '/x', label: 'x', view: 'sheet', subject: 'figure:entity=KSF&accounts=6310&window=year-to-date' },
+    ],
+  });
+  await tick(fresh.ctx, fresh.owner, { subjects: ['figure:entity=KSF&accounts=6310'], mark: 'cast' });
+  await sign(fresh.ctx, fresh.owner, id, 'preparer');
   await runJobsHere(fresh.ctx);
 });
 afterAll(() => fresh?.close());
@@ -36,6 +47,12 @@ const firstLines = `(entry, line_no) in (select entry, line_no from line where e
 
 /** Changes of whoever owns the database: what finds it, the change, and how it is taken back. */
 const TAMPERINGS: [found: string, change: string, back: string][] = [
+  ['ticks, files and signatures', `update tick set value = value + 1`, `update tick set value = value - 1`],
+  [
+    'ticks, files and signatures',
+    `update sign_off set content = replace(content, '"conclusion":""', '"conclusion":"fine"')`,
+    `update sign_off set content = replace(content, '"conclusion":"fine"', '"conclusion":""')`,
+  ],
   [
     'line as loaded',
     `update line set description = description || ' ' where ${firstLines}`,

@@ -1,7 +1,7 @@
-import { createHash } from 'node:crypto';
-import { createReadStream } from 'node:fs';
 import { join } from 'node:path';
+import { sha256OfFile } from '@/exchange/fileDigest';
 import {
+  evidenceUnlikeRecord,
   faultySummaries,
   fileDigests,
   loadsUnlikeRecord,
@@ -87,9 +87,11 @@ export async function* check(ctx: Context): AsyncGenerator<CheckResult> {
   yield await timed('loads on record', () => checkLoads(ctx));
   yield await timed('loaded files', () => checkFiles(ctx, 'loads'));
   yield await timed('attachments', () => checkFiles(ctx, 'documents'));
+  yield await timed('files of evidence', () => checkFiles(ctx, 'evidence'));
   yield await timed('pins', () => checkPins(ctx));
   yield await timed('steps of threads', () => checkSteps(ctx));
   yield await timed('notes', () => checkNotes(ctx));
+  yield await timed('ticks, files and signatures', () => checkEvidence(ctx));
   yield await timed('record of who did what', () => checkRecord(ctx));
 }
 
@@ -166,7 +168,7 @@ async function checkLoads(ctx: Context): Promise<Found> {
     : { ok: false, detail: `not as on record: ${few(unlike)}` };
 }
 
-async function checkFiles(ctx: Context, of: 'loads' | 'documents'): Promise<Found> {
+async function checkFiles(ctx: Context, of: 'loads' | 'documents' | 'evidence'): Promise<Found> {
   const files = await fileDigests(ctx.work, of);
   const wrong: string[] = [];
   let bytes = 0;
@@ -182,18 +184,8 @@ async function checkFiles(ctx: Context, of: 'loads' | 'documents'): Promise<Foun
     : { ok: false, detail: `${many(wrong.length)} of ${many(files.length)} are missing or changed: ${few(wrong)}` };
 }
 
-async function digestOf(path: string, onBytes: (bytes: number) => void): Promise<string | null> {
-  const hash = createHash('sha256');
-  try {
-    for await (const chunk of createReadStream(path)) {
-      hash.update(chunk as Buffer);
-      onBytes((chunk as Buffer).length);
-    }
-    return hash.digest('hex');
-  } catch {
-    return null;
-  }
-}
+const digestOf = (path: string, onBytes: (bytes: number) => void): Promise<string | null> =>
+  sha256OfFile(path, onBytes).catch(() => null); // a file that is not there has none
 
 /** Pins give the digest that was kept, and what was kept is what the record says was pinned. */
 async function checkPins(ctx: Context): Promise<Found> {
@@ -249,6 +241,14 @@ async function checkNotes(ctx: Context): Promise<Found> {
   return unlike.length === 0
     ? { ok: true, detail: `${many(all)} say what was written` }
     : { ok: false, detail: `not as they were written: ${few(unlike)}` };
+}
+
+/** What was ticked, attached and signed is what the record says; a signature is of the content that is kept with it. */
+async function checkEvidence(ctx: Context): Promise<Found> {
+  const { all, unlike } = await evidenceUnlikeRecord(ctx.work);
+  return unlike.length === 0
+    ? { ok: true, detail: `${many(all)} are as on record` }
+    : { ok: false, detail: `not as on record: ${few(unlike)}` };
 }
 
 async function checkRecord(ctx: Context): Promise<Found> {

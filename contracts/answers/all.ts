@@ -1,5 +1,6 @@
 export * from './budgets';
 export * from './charts';
+export * from './desk';
 export * from './documents';
 export * from './evidence';
 export * from './head';

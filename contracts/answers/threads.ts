@@ -1,11 +1,17 @@
 import { z } from 'zod';
 import { KEPT_VIEWS } from '../traced';
+import { ASSERTIONS, EVIDENCE_KINDS } from '../work';
+import { crossReferenceSchema } from './evidence';
 import { tieSchema } from './head';
 
 export const threadHeadSchema = z.strictObject({
   id: z.number(),
   name: z.string(),
-  state: z.enum(['open', 'concluded']),
+  /** Changed: it was signed, and opened again since. */
+  state: z.enum(['open', 'prepared', 'signed', 'changed']),
+  reference: z.string(),
+  folder: z.string(),
+  reviewer: z.strictObject({ id: z.number(), name: z.string() }).nullable(),
   by: z.string(),
   mine: z.boolean(),
   at: z.string(),
@@ -14,6 +20,11 @@ export const threadHeadSchema = z.strictObject({
 
 export const threadInListSchema = threadHeadSchema.extend({
   steps: z.number(),
+  /** Review points that are not cleared. */
+  openPoints: z.number(),
+  /** Figures of its steps and pins in it that are another by now. */
+  moved: z.number(),
+  signedBy: z.array(z.string()),
   entities: z.array(z.string()),
   address: z.string().nullable(),
 });
@@ -50,7 +61,49 @@ export const threadStepSchema = z.strictObject({
 });
 export type ThreadStep = z.infer<typeof threadStepSchema>;
 
+export const signOffAnswerSchema = z.strictObject({
+  id: z.number(),
+  as: z.enum(['preparer', 'reviewer']),
+  by: z.string(),
+  at: z.string(),
+  digest: z.string(),
+  /** The newest load then. */
+  load: z.number(),
+  /** That it no longer counts, since when, by whom, and why. */
+  ended: z.strictObject({ at: z.string(), by: z.string(), reason: z.string() }).nullable(),
+});
+
+/** What a thread gathered on the way, as a line of its record. */
+export const gatheredSchema = z.strictObject({
+  kind: z.enum(EVIDENCE_KINDS),
+  id: z.number(),
+  subject: z.string(),
+  label: z.string(),
+  address: z.string(),
+  /** What it says, in a line. */
+  says: z.string(),
+  by: z.string(),
+  ink: z.enum(['preparer', 'reviewer', 'reader']),
+  at: z.string(),
+  /** That what it stands on has moved, or that it is still open. */
+  state: z.string(),
+});
+
 export const savedThreadSchema = threadHeadSchema.extend({
+  purpose: z.string(),
+  assertions: z.array(z.enum(ASSERTIONS)),
+  result: z.string(),
+  conclusion: z.string(),
+  /** Of what it says and gathered, as it is now. */
+  digest: z.string(),
+  signOffs: z.array(signOffAnswerSchema),
+  /** What stands in the way of signing, and of reviewing. */
+  hindered: z.strictObject({ preparer: z.string().nullable(), reviewer: z.string().nullable() }),
+  gathered: z.array(gatheredSchema),
+  crossReferences: z.array(crossReferenceSchema),
+  rolledFrom: z.strictObject({ id: z.number(), name: z.string(), conclusion: z.string() }).nullable(),
+  openPoints: z.number(),
+  moved: z.number(),
   former: z.array(formerSchema),
   steps: z.array(threadStepSchema),
 });
@@ -97,6 +150,18 @@ export const fannedOutSchema = z.strictObject({
       name: z.string(),
       cells: z.array(z.string().nullable()),
     }),
+  ),
+});
+
+export const signedContentSchema = z.strictObject({
+  signOff: signOffAnswerSchema,
+  /** Whether what is kept still gives the digest that was signed. */
+  holds: z.boolean(),
+  content: z.record(z.string(), z.unknown()),
+});
+export const rolledForwardSchema = z.strictObject({
+  threads: z.array(
+    z.strictObject({ from: z.number(), id: z.number(), name: z.string(), problems: z.array(z.string()) }),
   ),
 });
 

@@ -60,8 +60,7 @@ export function ThreadPage({ id }: { id: number }) {
     <Place title={data.name} tabs={[]} here="">
       <p className="-mt-2 mb-3 flex flex-wrap items-baseline gap-x-4 text-soft">
         <span>
-          {data.state === 'open' ? 'Open' : '✓ Concluded'}, of {data.by}, begun {momentText(data.at)}, last step{' '}
-          {momentText(data.changed)}
+          {data.state}, of {data.by}, begun {momentText(data.at)}, last step {momentText(data.changed)}
         </span>
         {may && (
           <>
@@ -99,7 +98,7 @@ export function ThreadPage({ id }: { id: number }) {
             )}
           </>
         )}
-        {data.state === 'concluded' && (
+        {data.state === 'signed' && (
           <span>Closed to changes until {data.mine ? 'you open' : `${data.by} opens`} it again</span>
         )}
       </p>

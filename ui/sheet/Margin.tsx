@@ -2,6 +2,7 @@
 
 import { type FormEvent, useLayoutEffect, useRef, useState } from 'react';
 import type { Note, Pin } from '@/contracts/answers/evidence';
+import type { Measure } from '@/contracts/traced';
 import { amountText, countText, momentText } from '../amounts';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
@@ -18,7 +19,7 @@ export interface MarginItem {
   note?: Note;
   pin?: Pin;
   /** A note that is being written. */
-  draft?: { subject: string; measure: string | null; label: string };
+  draft?: { subject: string; measure: Measure | null; label: string };
 }
 
 interface Props {
@@ -165,7 +166,7 @@ function Draft({
   onDone,
 }: {
   subject: string;
-  measure: string | null;
+  measure: Measure | null;
   label: string;
   address: string;
   onDone(): void;

@@ -1,15 +1,20 @@
 import type { z } from 'zod';
-import type { newThreadSchema, threadChangeSchema } from '@/contracts/bodies';
+import type { gatherSchema, newThreadSchema, threadChangeSchema } from '@/contracts/bodies';
+import { notFound, wrong } from '@/contracts/problem';
 import type { Db } from '@/store/db';
+import { gatherEvidence, readEvidence } from '@/store/evidence';
 import { keepFormer } from '@/store/formerWords';
+import { listPeople } from '@/store/people';
+import type { ThreadRow } from '@/store/threads';
 import * as store from '@/store/threads';
 import type { Context } from '../../asking/context';
 import { onRecord } from '../../asking/onRecord';
+import { maySeeSubject } from '../../asking/subjects';
 import { require, type Viewer } from '../../asking/viewer';
 import { own, seen } from './seenThreads';
 import { showThread } from './shown';
 import { type NewStep, withFigures } from './stepFigure';
-import { mustBeOpen, stepDigest, threadSubject } from './words';
+import { heldOpen, mustBeOpen, stepDigest, threadSubject } from './words';
 
 /** Saves a way as a thread of its own. @returns the thread and the ids of its steps along the way */
 export async function saveThread(ctx: Context, viewer: Viewer, { name, steps }: z.infer<typeof newThreadSchema>) {
@@ -33,6 +38,7 @@ export async function addToThread(ctx: Context, viewer: Viewer, id: number, step
   mustBeOpen((await seen(ctx, viewer, id)).thread);
   const way = await withFigures(ctx, viewer, steps);
   return onRecord(ctx, viewer, async (trx, record) => {
+    await heldOpen(trx, id);
     const before = (await store.stepsOf(trx, [id])).map((k) => k.id);
     const ids = await store.addWay(trx, id, way, viewer.id);
     await store.updateThread(trx, id, {});
@@ -50,6 +56,7 @@ async function keptSteps(trx: Db, thread: number, ids: readonly number[], before
   return Object.fromEntries(added.map((k) => [k.id, { digest: stepDigest(k), label: k.label }]));
 }
 
+/** Changes what a thread says; what it said before is kept. @throws ProblemError */
 export async function changeThread(
   ctx: Context,
   viewer: Viewer,
@@ -57,18 +64,59 @@ export async function changeThread(
   change: z.infer<typeof threadChangeSchema>,
 ) {
   const { thread } = await own(ctx, viewer, id);
-  const renamed = change.name !== undefined && change.name !== thread.name;
-  if (renamed && change.state !== 'open') mustBeOpen(thread);
+  mustBeOpen(thread);
+  if (change.reviewer !== undefined && change.reviewer !== null) await mayReview(ctx, thread, change.reviewer);
+  const changed = Object.entries(change).filter(
+    ([name, value]) => value !== undefined && String(value ?? '') !== String(thread[name as keyof ThreadRow] ?? ''),
+  );
+  if (changed.length === 0) return showThread(ctx, viewer, id);
+  const before = Object.fromEntries(
+    changed.map(([name]) => [
+      name,
+      name === 'reviewer' ? (thread.reviewer_name ?? '') : String(thread[name as keyof ThreadRow] ?? ''),
+    ]),
+  );
   await onRecord(ctx, viewer, async (trx, record) => {
-    if (renamed) await keepFormer(trx, threadSubject(id), { name: thread.name }, viewer.id);
-    await store.updateThread(trx, id, change);
-    const act =
-      change.state === undefined || change.state === thread.state
-        ? 'renamed a thread'
-        : change.state === 'open'
-          ? 'opened a thread again'
-          : 'concluded a thread';
-    await record(act, threadSubject(id), change);
+    await heldOpen(trx, id);
+    await keepFormer(trx, threadSubject(id), before, viewer.id);
+    await store.updateThread(trx, id, Object.fromEntries(changed));
+    await record(
+      changed.length === 1 && change.name !== undefined ? 'renamed a thread' : 'changed a thread',
+      threadSubject(id),
+      {
+        ...Object.fromEntries(changed),
+        before,
+      },
+    );
+  });
+  return showThread(ctx, viewer, id);
+}
+
+/** @throws ProblemError where somebody could not review a thread */
+async function mayReview(ctx: Context, thread: ThreadRow, reviewer: number): Promise<void> {
+  const person = (await listPeople(ctx.write)).find((p) => p.id === reviewer && p.suspended_at === null);
+  if (!person) throw wrong('reviewer', 'there is nobody of that number here; choose a colleague');
+  if (person.role !== 'reviewer' && person.role !== 'owner')
+    throw wrong('reviewer', `${person.name} is a ${person.role}; reviewers and owners review`);
+  if (person.id === thread.person) throw wrong('reviewer', `${person.name} kept this thread; somebody else reviews it`);
+}
+
+/** Has a thread gather a piece of one's own evidence that is there already. */
+export async function gather(
+  ctx: Context,
+  viewer: Viewer,
+  id: number,
+  { kind, id: piece }: z.infer<typeof gatherSchema>,
+) {
+  require(viewer, 'preparer', 'gather evidence in a thread');
+  await seen(ctx, viewer, id);
+  const row = await readEvidence(ctx.write, kind, piece);
+  if (!row || !(await maySeeSubject(ctx, viewer, row))) throw notFound(`The ${kind} ${piece}`);
+  await onRecord(ctx, viewer, async (trx, record) => {
+    await heldOpen(trx, id);
+    await heldOpen(trx, row.thread);
+    await gatherEvidence(trx, kind, piece, id);
+    await record('gathered evidence in a thread', threadSubject(id), { kind, piece, before: row.thread });
   });
   return showThread(ctx, viewer, id);
 }
@@ -77,6 +125,7 @@ export async function removeThread(ctx: Context, viewer: Viewer, id: number): Pr
   const { thread } = await own(ctx, viewer, id);
   mustBeOpen(thread);
   await onRecord(ctx, viewer, async (trx, record) => {
+    await heldOpen(trx, id);
     await store.updateThread(trx, id, { removed_at: new Date() });
     await record('took a thread away', threadSubject(id), { name: thread.name });
   });

@@ -79,7 +79,7 @@ function scopeChangeOf(wanted: Replay): ScopeChange {
 }
 
 /** A step that was taken into another window than the first sheet's keeps its own. */
-function changeForStep(step: StepRow, steps: readonly StepRow[], put: ScopeChange): ScopeChange {
+export function changeForStep(step: StepRow, steps: readonly StepRow[], put: ScopeChange): ScopeChange {
   const ends = (k: StepRow): string => {
     const params = new URLSearchParams(k.subject.replace(/^figure:/, ''));
     return `${params.get('from')}|${params.get('to')}`;

@@ -48,7 +48,7 @@ export async function own(ctx: Context, viewer: Viewer, id: number) {
   require(viewer, 'preparer', 'change a thread');
   const found = await seen(ctx, viewer, id);
   if (found.thread.person !== viewer.id)
-    throw forbidden(`Only ${found.thread.person_name} can rename this thread, conclude it or take it away`);
+    throw forbidden(`Only ${found.thread.person_name} can change what this thread says, or take it away`);
   return found;
 }
 

@@ -1,42 +1,152 @@
+import { plainText } from '@/contracts/richText';
+import { exponentOf, formatAmount } from '@/core/money';
+import { movedKept } from '@/store/evidence';
 import { type FormerWords, formerWords } from '@/store/formerWords';
 import type { StepRow, ThreadRow } from '@/store/threads';
-import type { Context } from '../../asking/context';
-import type { Viewer } from '../../asking/viewer';
+import { signOffsOf } from '@/store/threads';
+import { type Context, known } from '../../asking/context';
+import { withSeenSubject } from '../../asking/subjects';
+import { inkOf, seesWhole, type Viewer } from '../../asking/viewer';
+import { listReferences } from '../crossReferences';
+import { driftsOfPins } from '../drift';
+import { movedTicks, tickMarks } from '../ticks';
+import { contentOf, type Gathered, gatheredIn, pointsIn } from './content';
 import { allSeen, seen } from './seenThreads';
+import { hindranceOf, shownSignOff } from './signOffs';
 import { amountOf, type FigureNow, figureOf, problemText } from './stepFigure';
 import { stepSubject, threadSubject } from './words';
 
-/** All threads of which the viewer may see every figure. */
+/** All threads of which the viewer may see every figure, with what is open in each and how much of it has moved. */
 export async function listThreads(ctx: Context, viewer: Viewer) {
+  const all = await allSeen(ctx, viewer);
+  const { newest } = await known(ctx.write);
+  const [signOffs, movedSteps] = await Promise.all([
+    signOffsOf(
+      ctx.write,
+      all.map((t) => t.thread.id),
+    ),
+    movedKept(
+      ctx.write,
+      'step',
+      all.flatMap((t) => t.steps.map((k) => k.id)),
+      newest,
+    ),
+  ]);
   return {
-    rows: (await allSeen(ctx, viewer)).map(({ thread, steps }) => ({
-      ...shownThread(thread, viewer),
-      steps: steps.length,
-      entities: [...new Set(steps.flatMap((k) => k.entities))],
-      address: steps.at(-1)?.address ?? null,
-    })),
+    rows: await Promise.all(
+      all.map(async ({ thread, steps }) => {
+        const gathered = await seenOf(ctx, viewer, await gatheredIn(ctx, thread.id));
+        const points = await withSeenSubject(ctx, viewer, await pointsIn(ctx, thread.id));
+        const live = signOffs.filter((s) => s.thread === thread.id && s.ended_at === null);
+        return {
+          ...shownThread(thread, viewer),
+          steps: steps.length,
+          entities: [...new Set(steps.flatMap((k) => k.entities))],
+          address: steps.at(-1)?.address ?? null,
+          openPoints: points.filter((p) => p.state !== 'cleared').length,
+          moved: steps.filter((k) => movedSteps.get(k.id)).length + (await driftedPins(ctx, viewer, gathered)).size,
+          signedBy: live.map((s) => s.name),
+        };
+      }),
+    ),
   };
 }
 
-/** One thread with its steps: the figures as they were when the steps were taken, and as they are now. */
+/** Of what a thread gathered that which its reader may see: it may hold more than its steps show. */
+async function seenOf(ctx: Context, viewer: Viewer, gathered: Gathered): Promise<Gathered> {
+  if (seesWhole(viewer) && viewer.entities === null) return gathered;
+  const seen = await Promise.all(
+    Object.entries(gathered).map(async ([kind, rows]) => [
+      kind,
+      await withSeenSubject(ctx, viewer, rows as Gathered[keyof Gathered][number][]),
+    ]),
+  );
+  return Object.fromEntries(seen) as Gathered;
+}
+
+async function driftedPins(ctx: Context, viewer: Viewer, { pin }: Gathered): Promise<Set<number>> {
+  if (pin.length === 0) return new Set();
+  const drifts = await driftsOfPins(ctx, viewer, pin);
+  return new Set(pin.filter((p) => (drifts.get(p.id)?.drift.length ?? 0) > 0).map((p) => p.id));
+}
+
+/** One thread: the figures of its steps as they were and are, what it says, what it gathered, and who signed it. */
 export async function showThread(ctx: Context, viewer: Viewer, id: number) {
   const { thread, steps } = await seen(ctx, viewer, id);
-  const former = await formerWords(ctx.write, [threadSubject(id), ...steps.map((k) => stepSubject(k.id))]);
-  const shown = await Promise.all(
-    steps.map(async (k) => {
-      const now = await figureOf(ctx, viewer, k, {}).catch(problemText);
-      return {
-        ...shownStep(k),
-        mine: k.person === viewer.id,
-        former: shownFormer(former, stepSubject(k.id)),
-        ...(typeof now === 'string'
-          ? { now: null, problem: now }
-          : { now: amountOf(now.value, now.currency), sentence: now.sentence }),
-        ...movedOf(k, now),
-      };
-    }),
-  );
-  return { ...shownThread(thread, viewer), former: shownFormer(former, threadSubject(id)), steps: shown };
+  const [former, whole, signOffs] = await Promise.all([
+    formerWords(ctx.write, [threadSubject(id), ...steps.map((k) => stepSubject(k.id))]),
+    gatheredIn(ctx, id),
+    signOffsOf(ctx.write, [id]),
+  ]);
+  const gathered = await seenOf(ctx, viewer, whole);
+  const [shown, points, prepared, drifted] = await Promise.all([
+    Promise.all(
+      steps.map(async (k) => {
+        const now = await figureOf(ctx, viewer, k, {}).catch(problemText);
+        return {
+          ...shownStep(k),
+          mine: k.person === viewer.id,
+          former: shownFormer(former, stepSubject(k.id)),
+          ...(typeof now === 'string'
+            ? { now: null, problem: now }
+            : { now: amountOf(now.value, now.currency), sentence: now.sentence }),
+          ...movedOf(k, now),
+        };
+      }),
+    ),
+    pointsIn(ctx, id).then((all) => withSeenSubject(ctx, viewer, all)),
+    contentOf(ctx, thread, steps, 'preparer', whole),
+    driftedPins(ctx, viewer, gathered),
+  ]);
+  const openPoints = points.filter((p) => p.state !== 'cleared').length;
+  const openQuestions = whole.question.filter((q) => q.state === 'open').length;
+  const now = { digest: prepared.digest, openPoints, openQuestions };
+  const live = signOffs.filter((s) => s.ended_at === null);
+  const intact = live.every((s) => s.signed_as !== 'preparer' || s.digest === prepared.digest);
+  const from = thread.rolled_from === null ? null : await seen(ctx, viewer, thread.rolled_from).catch(() => null);
+  return {
+    ...shownThread(thread, viewer),
+    ...(intact ? {} : { state: 'changed' as const }),
+    purpose: thread.purpose,
+    assertions: thread.assertions,
+    result: thread.result,
+    conclusion: thread.conclusion,
+    digest: prepared.digest,
+    signOffs: signOffs.map(shownSignOff),
+    hindered: {
+      preparer: hindranceOf(viewer, 'preparer', thread, steps, signOffs, now)?.why ?? null,
+      reviewer: hindranceOf(viewer, 'reviewer', thread, steps, signOffs, now)?.why ?? null,
+    },
+    gathered: await shownGathered(ctx, viewer, gathered, drifted),
+    crossReferences:
+      gathered.pin.length === 0 ? [] : (await listReferences(ctx, viewer, { thread: id, limit: 5_000 })).rows,
+    rolledFrom: from && { id: from.thread.id, name: from.thread.name, conclusion: from.thread.conclusion },
+    openPoints,
+    moved: shown.filter((k) => k.moved).length + drifted.size,
+    former: shownFormer(former, threadSubject(id)),
+    steps: shown,
+  };
+}
+
+/** What a thread gathered, each in a line, in the order in which it came. */
+async function shownGathered(ctx: Context, viewer: Viewer, gathered: Gathered, drifted: ReadonlySet<number>) {
+  const [{ marks }, moved] = await Promise.all([tickMarks(ctx), movedTicks(ctx, viewer, gathered.tick)]);
+  const meaning = new Map(marks.map((m) => [m.code, m.meaning]));
+  const line = (kind: keyof Gathered, row: Gathered[keyof Gathered][number], says: string, state: string) => ({
+    ...{ kind, id: row.id, subject: row.subject, label: row.label, address: row.address, says, state },
+    ...{ by: row.name, ink: inkOf(row.role), at: row.created_at.toISOString() },
+  });
+  const money = (value: number, currency: string): string => `${currency} ${formatAmount(value, exponentOf(currency))}`;
+  return [
+    ...gathered.note.map((n) =>
+      line('note', n, n.content ? plainText(n.content) : n.body, n.of_kind ? 'an answer' : ''),
+    ),
+    ...gathered.pin.map((p) => line('pin', p, money(p.value, p.currency), drifted.has(p.id) ? 'drifted' : '')),
+    ...gathered.tick.map((t) => line('tick', t, meaning.get(t.mark) ?? t.mark, moved.get(t.id) ? 'drifted' : '')),
+    ...gathered.file.map((f) => line('file', f, f.file_name, '')),
+    ...gathered.question.map((q) => line('question', q, `${q.receiver_name}: ${q.body}`, q.state)),
+    ...gathered.finding.map((f) => line('finding', f, f.title, f.state)),
+  ].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.id - b.id));
 }
 
 const shownFormer = (former: readonly FormerWords[], subject: string) =>
@@ -45,13 +155,19 @@ const shownFormer = (former: readonly FormerWords[], subject: string) =>
     .map((f) => ({ words: f.words, by: f.person_name, at: f.at.toISOString() }));
 
 const movedOf = (step: StepRow, now: FigureNow | string): { moved: boolean } => ({
-  moved: typeof now !== 'string' && (now.value !== step.value || (step.lines !== null && now.lines !== step.lines)),
+  moved: typeof now !== 'string' && hasMoved(step, now),
 });
+
+export const hasMoved = (step: StepRow, now: FigureNow): boolean =>
+  now.value !== step.value || (step.lines !== null && now.lines !== step.lines);
 
 const shownThread = (t: ThreadRow, viewer: Viewer) => ({
   id: t.id,
   name: t.name,
   state: t.state,
+  reference: t.reference,
+  folder: t.folder,
+  reviewer: t.reviewer === null ? null : { id: t.reviewer, name: t.reviewer_name ?? '' },
   by: t.person_name,
   mine: t.person === viewer.id,
   at: t.created_at.toISOString(),

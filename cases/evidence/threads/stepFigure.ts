@@ -1,8 +1,8 @@
 import type { z } from 'zod';
 import type { newStepSchema } from '@/contracts/bodies';
-import { notFound, ProblemError } from '@/contracts/problem';
+import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { readQuery, type ScopeParams, scopeShape } from '@/contracts/scope';
-import { entryIdOf, readSubject, subjectText } from '@/contracts/subject';
+import { entryIdOf, isWritten, readSubject, subjectText } from '@/contracts/subject';
 import { add, exponentOf, formatAmount, type Minor } from '@/core/money';
 import { findEntry } from '@/store/entries';
 import type * as store from '@/store/threads';
@@ -64,6 +64,8 @@ export async function figureOf(
   put: ScopeChange,
 ): Promise<FigureNow> {
   const subject = readSubject(step.subject);
+  if (isWritten(subject) || subject.is === 'document')
+    throw wrong('subject', `a step leads to a figure, a line or an entry, and not to a ${subject.is}`);
   if (subject.is !== 'figure') {
     const { lines, asked } = await linesOfSubject(ctx, viewer, subject, null);
     const debits = lines.filter((l) => l.side === 'debit').reduce((sum, l) => add(sum, l.amount), 0);

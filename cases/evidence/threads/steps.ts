@@ -9,7 +9,7 @@ import { onRecord } from '../../asking/onRecord';
 import { require, type Viewer } from '../../asking/viewer';
 import { stepOf } from './seenThreads';
 import { showThread } from './shown';
-import { mustBeOpen, stepSubject, threadSubject } from './words';
+import { heldOpen, mustBeOpen, stepSubject, threadSubject } from './words';
 
 /** Renames or annotates one's own step; what it said before is kept, and shown with it. */
 export async function changeStep(
@@ -31,6 +31,7 @@ export async function changeStep(
   const changed = (change.label ?? written.label) !== written.label || (change.note ?? written.note) !== written.note;
   if (changed) {
     await onRecord(ctx, viewer, async (trx, record) => {
+      await heldOpen(trx, id);
       await keepFormer(trx, stepSubject(step), before, viewer.id);
       await store.updateStep(trx, step, change);
       await store.updateThread(trx, id, {});
@@ -53,6 +54,7 @@ export async function removeStep(ctx: Context, viewer: Viewer, id: number, step:
     .find((k) => k.person !== viewer.id);
   if (other) throw forbidden(`The step “${other.label}” is ${other.person_name}’s; only they take it away`);
   await onRecord(ctx, viewer, async (trx, record) => {
+    await heldOpen(trx, id);
     const removed = await store.removeSteps(trx, step);
     await store.updateThread(trx, id, {});
     await record('took steps away', threadSubject(id), { step, removed });

@@ -1,0 +1,108 @@
+import type { ScopeParams } from '@/contracts/scope';
+import { readSubject } from '@/contracts/subject';
+import type { Figure } from '@/core/figure';
+import { parseAmount } from '@/core/money';
+import { accountsIn, parseSelection } from '@/core/selection';
+import type { ThreadRow } from '@/store/threads';
+import type { Context } from '../asking/context';
+import { resolveFigure } from '../asking/resolveFigure';
+import { figureAt } from '../asking/subjects';
+import type { Viewer } from '../asking/viewer';
+import { allSeen } from '../evidence/threads/seenThreads';
+import { listThreads } from '../evidence/threads/shown';
+import { readStatement } from '../statements/readStatement';
+
+const STATE: Record<ThreadRow['state'], 'signed' | 'prepared' | 'under way'> = {
+  open: 'under way',
+  changed: 'under way',
+  prepared: 'prepared',
+  signed: 'signed',
+};
+const RANK = ['signed', 'prepared', 'under way'] as const;
+
+/**
+ * A statement with the work that was done on each of its rows. A thread is on a row where one of its figures is of
+ * accounts that the row takes, in the same companies, and ends within the window of the statement.
+ */
+export async function workDone(
+  ctx: Context,
+  viewer: Viewer,
+  { statement: code, above, ...params }: ScopeParams & { statement: string; above: string },
+) {
+  const [statement, asked, threads, shown] = await Promise.all([
+    readStatement(ctx, viewer, code, params),
+    resolveFigure(ctx, viewer, params),
+    allSeen(ctx, viewer),
+    listThreads(ctx, viewer),
+  ]);
+  const chart = asked.entities.flatMap((e) => e.chart);
+  const least = parseAmount(above, asked.digits);
+  const looks = new Map(shown.rows.map((t) => [t.id, t]));
+  const works: { thread: ThreadRow; accounts: Set<string> }[] = [];
+  for (const { thread, steps } of threads)
+    for (const step of steps) {
+      const subject = readSubject(step.subject);
+      if (subject.is !== 'figure' || !step.entities.every((e) => asked.figure.entities.includes(e))) continue;
+      const figure = await figureAt(ctx, viewer, subject.address, null).then(
+        (f) => f.figure,
+        () => null, // what cannot be asked any more covers nothing
+      );
+      if (figure?.accounts && endsWithin(figure, asked.figure))
+        works.push({ thread, accounts: accountsIn(figure.accounts, chart) });
+    }
+  const [column] = statement.columns;
+  const rows = statement.rows.map((row) => {
+    const { accounts = null } = (row.refine ?? {}) as { accounts?: string | string[] };
+    const selection = Array.isArray(accounts) ? accounts.join(', ') : accounts;
+    const text = column ? (row.values[column.key] ?? null) : null;
+    const amount = text === null ? null : parseAmount(text, asked.digits);
+    const looked =
+      row.kind === 'accounts' && selection !== null && amount !== null && amount !== 0 && Math.abs(amount) >= least;
+    const taken = selection === null ? new Set<string>() : accountsIn(parseSelection(selection), chart);
+    const on = looked
+      ? [
+          ...new Map(
+            works
+              .filter((w) => w.accounts.size > 0 && [...w.accounts].every((a) => taken.has(a)))
+              .map((w) => [w.thread.id, w.thread]),
+          ).values(),
+        ]
+      : [];
+    const state =
+      RANK.find((s) => on.some((t) => STATE[looks.get(t.id)?.state ?? t.state] === s)) ?? ('nothing' as const);
+    return {
+      ...{
+        key: row.key,
+        label: row.label,
+        depth: row.depth,
+        is: row.emphasis ?? row.kind,
+        amount: text,
+        accounts: selection,
+      },
+      state: looked ? state : null,
+      threads: on.map((t) => ({
+        ...{ id: t.id, name: t.name, reference: t.reference, state: looks.get(t.id)?.state ?? t.state },
+        moved: (looks.get(t.id)?.moved ?? 0) > 0,
+      })),
+    };
+  });
+  const count = (state: string): number => rows.filter((r) => r.state === state).length;
+  return {
+    statement: code,
+    name: statement.name,
+    sentence: asked.sentence,
+    currency: asked.currency,
+    above,
+    rows,
+    counts: {
+      rows: rows.filter((r) => r.state !== null).length,
+      signed: count('signed'),
+      prepared: count('prepared'),
+      underWay: count('under way'),
+      nothing: count('nothing'),
+    },
+  };
+}
+
+const endsWithin = ({ window }: Figure, { window: whole }: Figure): boolean =>
+  window.by === whole.by && window.to <= whole.to && window.to >= whole.from;

@@ -1,0 +1,167 @@
+import { ProblemError, wrong } from '@/contracts/problem';
+import {
+  fromPlain,
+  mentionsIn,
+  plainText,
+  type Quoted,
+  quotesIn,
+  type RichText,
+  withQuotes,
+} from '@/contracts/richText';
+import { subjectText } from '@/contracts/subject';
+import type { EvidenceKind } from '@/contracts/work';
+import { exponentOf, formatAmount } from '@/core/money';
+import type { Db } from '@/store/db';
+import { type EvidenceRow, insertMentions, type Written } from '@/store/evidence';
+import { listPeople, type SeenPerson } from '@/store/people';
+import { type Context, known } from '../asking/context';
+import { canonicalSubject, maySeeSubject } from '../asking/subjects';
+import type { Viewer } from '../asking/viewer';
+import { tell } from '../mail/tell';
+import { viewerOf } from '../people/viewerOf';
+import { valueNow } from './valueNow';
+
+/** A text as it is kept, and whom it speaks to. */
+export interface Text extends Written {
+  mentions: number[];
+}
+
+/** In plain text somebody is spoken to by @ and their e-mail address. */
+const SPOKEN_TO = /(?<![\w.])@([\w.+-]+@[\w-]+(?:\.[\w-]+)+)/g;
+
+/**
+ * A text made ready to be kept: whom it speaks to may see what it is about, and every figure that it quotes says what it
+ * comes to now. @throws ProblemError
+ */
+export async function textOf(
+  ctx: Context,
+  viewer: Viewer,
+  body: string | RichText,
+  about: Pick<EvidenceRow, 'subject' | 'entities'>,
+): Promise<Text> {
+  const people = await listPeople(ctx.write);
+  if (typeof body === 'string') {
+    const emails = [...body.matchAll(SPOKEN_TO)].map(([, email]) => (email as string).toLowerCase().replace(/\.$/, ''));
+    const mentions = people.filter((p) => emails.includes(p.email)).map((p) => p.id);
+    await mustSee(ctx, people, mentions, about);
+    return { body, content: null, mentions };
+  }
+  const mentions = mentionsIn(body);
+  await mustSee(ctx, people, mentions, about);
+  const quotes = new Map<Quoted, Quoted>();
+  for (const quote of quotesIn(body)) quotes.set(quote, await quotedNow(ctx, viewer, quote));
+  const names = new Map(people.map((p) => [p.id, p.name]));
+  const content = withNames(
+    withQuotes(body, (q) => quotes.get(q) ?? q),
+    names,
+  );
+  const plain = plainText(content);
+  if (plain === '') throw wrong('body', 'write something');
+  return { body: plain, content, mentions };
+}
+
+/** What is quoted, in its canonical form, with what it comes to on the newest load. */
+async function quotedNow(ctx: Context, viewer: Viewer, quote: Quoted): Promise<Quoted> {
+  const { subject } = await canonicalSubject(ctx, viewer, quote.subject);
+  const text = subjectText(subject);
+  const { newest } = await known(ctx.write);
+  const now = await valueNow(ctx, viewer, text, quote.measure ?? 'closing');
+  return {
+    ...quote,
+    subject: text,
+    measure: quote.measure ?? 'closing',
+    currency: now.currency,
+    value: now.value === null ? null : formatAmount(now.value, exponentOf(now.currency)),
+    lines: now.lines,
+    load: newest,
+  };
+}
+
+/** People bear the names that they have, whatever was sent. */
+function withNames(doc: RichText, names: ReadonlyMap<number, string>): RichText {
+  return JSON.parse(JSON.stringify(doc), (_, value: unknown) => {
+    const node = value as { type?: unknown; attrs?: { person: number } } | null;
+    return node !== null && typeof node === 'object' && node.type === 'mention' && node.attrs
+      ? { ...node, attrs: { person: node.attrs.person, name: names.get(node.attrs.person) ?? '' } }
+      : value;
+  }) as RichText;
+}
+
+/** @throws ProblemError where somebody who is spoken to would not find what it is about */
+async function mustSee(
+  ctx: Context,
+  people: readonly SeenPerson[],
+  mentions: readonly number[],
+  about: Pick<EvidenceRow, 'subject' | 'entities'>,
+): Promise<void> {
+  for (const id of mentions) {
+    const person = people.find((p) => p.id === id && p.suspended_at === null);
+    if (!person) throw wrong('body', 'one of those you speak to is not here any more; take them out');
+    await mustSeeIt(ctx, person, about);
+  }
+}
+
+/** @throws ProblemError */
+export async function mustSeeIt(
+  ctx: Context,
+  person: SeenPerson,
+  about: Pick<EvidenceRow, 'subject' | 'entities'>,
+): Promise<void> {
+  if (await maySeeSubject(ctx, viewerOf(person), about)) return;
+  throw new ProblemError(
+    422,
+    `${person.name} does not see what this is about, and would not find it; ask somebody else, or an owner to grant it`,
+  );
+}
+
+/** Those who are spoken to find it on their desk, and are told by mail. */
+export async function keepMentions(
+  trx: Db,
+  kind: EvidenceKind,
+  id: number,
+  { mentions }: Text,
+  label: string,
+  by: Viewer,
+): Promise<void> {
+  const others = await insertMentions(
+    trx,
+    kind,
+    id,
+    mentions.filter((person) => person !== by.id),
+  );
+  await tell(trx, by, others, { what: `spoke to you about ${label}`, place: '/desk' });
+}
+
+/** A text as its reader may see it: what a figure came to that lies outside of what they may see is left out. */
+export async function shownText(ctx: Context, viewer: Viewer, { body, content }: Written): Promise<Written> {
+  if (content === null || quotesIn(content).length === 0) return { body, content };
+  const hidden = new Set<Quoted>();
+  for (const quote of quotesIn(content)) {
+    const seen = await canonicalSubject(ctx, viewer, quote.subject).then(
+      ({ subject }) => subjectText(subject) === quote.subject,
+      (error: unknown) => {
+        if (error instanceof ProblemError) return false;
+        throw error;
+      },
+    );
+    if (!seen) hidden.add(quote);
+  }
+  if (hidden.size === 0) return { body, content };
+  const shown = withQuotes(content, (quote) =>
+    hidden.has(quote)
+      ? {
+          ...quote,
+          subject: 'hidden',
+          label: 'a figure outside of what you see',
+          address: '',
+          value: null,
+          currency: null,
+          lines: null,
+        }
+      : quote,
+  );
+  return { body: plainText(shown), content: shown };
+}
+
+/** A text that was written as plain words, for the editor. */
+export const editable = ({ body, content }: Written): RichText => content ?? fromPlain(body);

@@ -1,0 +1,44 @@
+import type { Db } from '@/store/db';
+import { openJobOf } from '@/store/jobs';
+import { layBy } from '@/store/mail';
+import { listPeople } from '@/store/people';
+import type { Viewer } from '../asking/viewer';
+import { addJob } from '../jobs/jobs';
+
+const SUBJECT = 'letters';
+
+export interface News {
+  /** In a line, after who did it: “asked you about 6320 Dry-docking”. */
+  what: string;
+  /** The place that shows it, which begins with /. */
+  place: string;
+}
+
+/**
+ * Tells people by mail of something that waits for them: that it does, who did it, and where it is; never what it says,
+ * since letters lie open on their way. Laid by in the transaction of what is told, and sent by a job.
+ */
+export async function tell(trx: Db, by: Viewer, people: readonly number[], { what, place }: News): Promise<void> {
+  const receivers = (await listPeople(trx)).filter(
+    (p) => people.includes(p.id) && p.id !== by.id && p.suspended_at === null,
+  );
+  if (receivers.length === 0) return;
+  await layBy(
+    trx,
+    receivers.map((p) => ({
+      receiver: p.email,
+      subject: `${by.name} ${what}`.replace(/[\r\n]+/g, ' ').slice(0, 200),
+      body: `${by.name} ${what}.\n\n${addressOf(place)}\n\nThis letter tells only that it is there; you are asked to sign in.\n`,
+    })),
+  );
+  const job = await openJobOf(trx, 'mail', SUBJECT);
+  if (job && job.begun_at === null) return;
+  await addJob(trx, {
+    ...{ kind: 'mail', subject: SUBJECT, label: 'Letters to be sent' },
+    ...{ person: null, person_name: 'the installation', entities: null },
+  });
+}
+
+/** Where this installation is reached from outside. */
+const addressOf = (place: string): string =>
+  `${(process.env.PUBLIC_URL ?? `http://localhost:${process.env.PORT ?? 3000}`).replace(/\/+$/, '')}${place}`;

@@ -1,0 +1,61 @@
+/** Words of the record of work that routes, screens and the store share. */
+
+export const EVIDENCE_KINDS = ['note', 'pin', 'tick', 'file', 'point', 'question', 'finding'] as const;
+export type EvidenceKind = (typeof EVIDENCE_KINDS)[number];
+
+/** Assertions about what is booked and shown (ISA 315.A190, revised 2019). */
+export const ASSERTIONS = [
+  'existence',
+  'occurrence',
+  'completeness',
+  'accuracy',
+  'cut-off',
+  'classification',
+  'valuation',
+  'presentation',
+] as const;
+export type Assertion = (typeof ASSERTIONS)[number];
+
+export const FINDING_KINDS = ['error', 'control', 'question', 'improvement'] as const;
+export const FINDING_STATES = ['open', 'agreed', 'settled', 'dropped'] as const;
+
+/** Shapes of tick marks, drawn as a pen draws them; each is told from the others without its colour. */
+export const TICK_SHAPES = [
+  'hook',
+  'double hook',
+  'barred hook',
+  'crossed',
+  'ring',
+  'ring with dot',
+  'triangle',
+  'square',
+  'diamond',
+  'arch',
+  'two strokes',
+  'fork',
+  'star',
+  'wave',
+] as const;
+export type TickShape = (typeof TICK_SHAPES)[number];
+
+export interface TickMark {
+  code: string;
+  shape: TickShape;
+  meaning: string;
+  /** No longer given; where it was, it stays. */
+  retired: boolean;
+}
+
+/** The marks that an installation begins with. */
+export const FIRST_TICK_MARKS: readonly TickMark[] = [
+  { code: 'agreed-to-document', shape: 'hook', meaning: 'agreed to the document', retired: false },
+  { code: 'agreed-to-bank', shape: 'double hook', meaning: 'agreed to the bank statement', retired: false },
+  { code: 'recalculated', shape: 'ring', meaning: 'recalculated', retired: false },
+  { code: 'cast', shape: 'two strokes', meaning: 'cast: the column adds up', retired: false },
+  { code: 'agreed-to-ledger', shape: 'diamond', meaning: 'agreed to another ledger or sheet', retired: false },
+  { code: 'confirmed', shape: 'triangle', meaning: 'confirmed by somebody outside', retired: false },
+  { code: 'seen', shape: 'square', meaning: 'seen in kind', retired: false },
+  { code: 'explained', shape: 'arch', meaning: 'explained', retired: false },
+  { code: 'to-be-asked', shape: 'fork', meaning: 'to be asked', retired: false },
+  { code: 'not-agreed', shape: 'crossed', meaning: 'does not agree', retired: false },
+];

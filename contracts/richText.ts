@@ -35,6 +35,9 @@ export const quotedSchema = z.strictObject({
   value: z.string().nullable().default(null),
   lines: z.number().nullable().default(null),
   load: z.number().nullable().default(null),
+  /** What it comes to on the newest load, where that is another by now; told, and never kept. */
+  now: z.string().nullable().default(null),
+  moved: z.boolean().default(false),
 });
 export type Quoted = z.infer<typeof quotedSchema>;
 const quoted = z.strictObject({ type: z.literal('quoted'), attrs: quotedSchema });
@@ -153,11 +156,3 @@ export function plainText({ content }: RichText): string {
     .join('\n')
     .trim();
 }
-
-/** Plain text as a tree: a paragraph for each line. */
-export const fromPlain = (text: string): RichText => ({
-  type: 'doc',
-  content: text
-    .split(/\r?\n/)
-    .map((line) => ({ type: 'paragraph', ...(line === '' ? {} : { content: [{ type: 'text', text: line }] }) })),
-});

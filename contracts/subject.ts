@@ -74,8 +74,6 @@ export const entryIdOf = (subject: string): number | null => {
   return id === undefined ? null : Number(id);
 };
 
-export const documentSubject = (entity: string, number: string): string =>
-  subjectText({ is: 'document', entity, number });
 export const writtenSubject = (is: WrittenSubject['is'], id: number): string => subjectText({ is, id });
 
 /** Subjects of the same figure have the same key, in whatever order their parameters were put. */

@@ -14,10 +14,12 @@ import { addConnection } from '@/cases/loads/connections';
 import { loadFile } from '@/cases/loads/loading/runLoads';
 import { addPerson } from '@/cases/people/people';
 import { ownerOf } from '@/cases/people/signIn';
+import { viewerOf } from '@/cases/people/viewerOf';
 import type { newPersonSchema } from '@/contracts/bodies';
 import type { LoadKind } from '@/contracts/mapping';
-import { countPeople, personByEmail } from '@/store/people';
+import { countPeople, listPeople, personByEmail } from '@/store/people';
 import { demoDocuments } from './documents';
+import { leaveEvidence } from './evidence';
 import {
   budgetFile,
   commitmentsFile,
@@ -201,6 +203,8 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
     for (const person of PEOPLE) {
       if (!(await personByEmail(ctx.work, person.email))) await addPerson(ctx, owner, person);
     }
+    const viewers = new Map((await listPeople(ctx.work)).map((p) => [p.email.split('@')[0], viewerOf(p)]));
+    await leaveEvidence(ctx, Object.fromEntries(viewers) as Parameters<typeof leaveEvidence>[1]);
   }
   return PEOPLE;
 }

@@ -9,7 +9,7 @@ export const appUrl = (): string => readFileSync(URL_FILE, 'utf8');
 const PASSWORD = 'harrowick-quay';
 
 export async function signIn(page: Page, who: 'ines' | 'tomas' | 'priya' | 'col'): Promise<void> {
-  await page.goto(`${appUrl()}/sign-in`);
+  await page.goto(`${appUrl()}/sign-in?to=%2Ftrial-balance`);
   await page.getByLabel('E-mail').fill(`${who}@kestrel.example`);
   await page.getByLabel('Password').fill(PASSWORD);
   await page.getByRole('button', { name: 'Sign in' }).click();

@@ -14,6 +14,7 @@ import { newLoadSchema, newPersonSchema } from '@/contracts/bodies';
 import { demoFeedDay, demoFeedEntry } from '@/demo/feed';
 import { seedDemo } from '@/demo/seed';
 import { startLedgerFeed } from '@/standins/ledgerFeed';
+import { startMailCatcher } from '@/standins/mailCatcher';
 import { rowsOf } from '@/store/db';
 import { build } from './build';
 import { openInstallation, startApp, startWorker } from './installation';
@@ -158,7 +159,13 @@ async function serve(demo: boolean): Promise<void> {
   await build(say);
   say('Starting PostgreSQL …');
   const env = demo ? { JUST_THREAD_TODAY: DEMO_TODAY, ...process.env } : process.env;
-  const installation = await openInstallation(env, true, say);
+  const mail = await startMail(env);
+  const letters = mail ? { SMTP_URL: mail.smtp } : {};
+  const installation = await openInstallation(
+    { PUBLIC_URL: `http://127.0.0.1:${PORT}`, ...letters, ...env },
+    true,
+    say,
+  );
   const stopAsked = signalled();
   const feed = demo ? await startFeed() : null;
   try {
@@ -170,6 +177,7 @@ async function serve(demo: boolean): Promise<void> {
     for (const { name, role, email, password } of signIns)
       say(`  ${name.padEnd(12)} ${role.padEnd(9)} ${email}  ${password}`);
     if (feed) say(`  A source ledger to pull from (stand-in) is at ${new URL('/', feed.url).href}`);
+    if (mail) say(`  Letters that it sends (stand-in, since SMTP_URL names no server) are at ${mail.url}`);
     const code = demo ? null : await offerFirstOwner(installation.ctx);
     if (code) say(`Nobody is here yet. Open this once, to be its owner: ${app.url}/welcome#${code}`);
     say('Ctrl-C stops it.');
@@ -178,6 +186,7 @@ async function serve(demo: boolean): Promise<void> {
     await app.stop();
   } finally {
     await feed?.close();
+    await mail?.close();
     await installation.close();
   }
 }
@@ -193,6 +202,19 @@ async function startFeed() {
     return feed;
   } catch {
     say(`Port ${FEED_PORT} is taken, so the stand-in for a source ledger is not there.`);
+    return null;
+  }
+}
+
+/** A stand-in that takes letters, where no server for them is named; without it they wait. */
+async function startMail(env: NodeJS.ProcessEnv) {
+  if (env.SMTP_URL) return null;
+  try {
+    return await startMailCatcher(PORT + 2);
+  } catch {
+    say(
+      `Port ${PORT + 2} is taken, so the stand-in for a mail server is not there; letters wait until SMTP_URL names one.`,
+    );
     return null;
   }
 }

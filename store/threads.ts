@@ -165,9 +165,6 @@ export const signOffsOf = (db: Db, threads: readonly number[]): Promise<SignOffR
     [threads],
   );
 
-export const everySignOff = (db: Db): Promise<SignOffRow[]> =>
-  rowsOf(db, `select s.*, p.name, null as ended_name from sign_off s join person p on p.id = s.person order by s.id`);
-
 export async function insertSignOff(
   db: Db,
   signOff: Pick<SignOffRow, 'thread' | 'person' | 'signed_as' | 'digest' | 'content' | 'load'>,

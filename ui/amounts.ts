@@ -69,3 +69,7 @@ export function momentText(iso: string): string {
   const date = `${at.getDate()} ${at.toLocaleString('en', { month: 'short' })} ${at.getFullYear()}`;
   return `${date}, ${String(at.getHours()).padStart(2, '0')}:${String(at.getMinutes()).padStart(2, '0')}`;
 }
+
+/** Which part of a whole something is, in whole percent; never all of it where anything is left. */
+export const shareText = (part: string, whole: string): string =>
+  Number(whole) === 0 ? '0 %' : `${Math.floor((100 * Number(part)) / Number(whole))} %`;

@@ -12,7 +12,7 @@ export default async function PlacesLayout({ children }: { children: ReactNode }
   // The policy that this page came with names the scripts that may run in it (ops/web.ts).
   const nonce = /'nonce-([^']+)'/.exec((await headers()).get('content-security-policy') ?? '')?.[1];
   return (
-    <Providers viewer={{ name: viewer.name, role: viewer.role }}>
+    <Providers viewer={{ id: viewer.id, name: viewer.name, role: viewer.role }}>
       {/* biome-ignore lint/security/noDangerouslySetInnerHtml: a script of our own, of nothing that anybody wrote elsewhere */}
       <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: EARLY_SCRIPT }} />
       <div className="flex h-full overflow-hidden">

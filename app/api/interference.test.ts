@@ -135,7 +135,10 @@ async function layEvidence({ ctx, owner }: Fresh, word: string, mine: string): P
         type: 'paragraph' as const,
         content: [
           { type: 'text' as const, text: 'against ' },
-          { type: 'quoted' as const, attrs: { ...figure, currency: null, value: null, lines: null, load: null } },
+          {
+            type: 'quoted' as const,
+            attrs: { ...figure, currency: null, value: null, lines: null, load: null, now: null, moved: false },
+          },
         ],
       },
     ],

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { deskSeenSchema } from '@/contracts/bodies';
 import { placeOfSubject } from '@/contracts/places';
 import { add, exponentOf, formatAmount } from '@/core/money';
+import { dateText } from '@/core/sentence';
 import { driftsOf, listEvidence, mentionSeen, mentionsOf, readEvidence } from '@/store/evidence';
 import { listLoads } from '@/store/loads';
 import { keepPreference, preferencesOf } from '@/store/preferences';
@@ -116,7 +117,12 @@ async function waitingFor(ctx: Context, viewer: Viewer, threads: Threads) {
       })),
     ...owned.map((f) => ({
       ...{ kind: 'finding' as const, id: f.id, by: f.name, at: f.changed_at, place: `/findings/${f.id}` },
-      ...{ says: `gave you a finding${f.due ? `, due ${f.due}` : ''}`, body: f.title, seen: null, due: f.due },
+      ...{
+        says: `gave you a finding${f.due ? `, due ${dateText(f.due)}` : ''}`,
+        body: f.title,
+        seen: null,
+        due: f.due,
+      },
     })),
   ];
   const spoken = await Promise.all(

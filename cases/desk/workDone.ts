@@ -1,16 +1,15 @@
 import type { ScopeParams } from '@/contracts/scope';
 import { readSubject } from '@/contracts/subject';
 import type { Figure } from '@/core/figure';
-import { parseAmount } from '@/core/money';
+import { formatAmount, parseAmount } from '@/core/money';
 import { accountsIn, parseSelection } from '@/core/selection';
 import type { ThreadRow } from '@/store/threads';
 import type { Context } from '../asking/context';
-import { resolveFigure } from '../asking/resolveFigure';
 import { figureAt } from '../asking/subjects';
 import type { Viewer } from '../asking/viewer';
 import { allSeen } from '../evidence/threads/seenThreads';
 import { listThreads } from '../evidence/threads/shown';
-import { readStatement } from '../statements/readStatement';
+import { statementScope, statementSheet } from '../statements/readStatement';
 
 const STATE: Record<ThreadRow['state'], 'signed' | 'prepared' | 'under way'> = {
   open: 'under way',
@@ -29,9 +28,9 @@ export async function workDone(
   viewer: Viewer,
   { statement: code, above, ...params }: ScopeParams & { statement: string; above: string },
 ) {
-  const [statement, asked, threads, shown] = await Promise.all([
-    readStatement(ctx, viewer, code, params),
-    resolveFigure(ctx, viewer, params),
+  const asked = await statementScope(ctx, viewer, params);
+  const [statement, threads, shown] = await Promise.all([
+    statementSheet(ctx, viewer, asked, code, {}),
     allSeen(ctx, viewer),
     listThreads(ctx, viewer),
   ]);
@@ -54,8 +53,8 @@ export async function workDone(
   const rows = statement.rows.map((row) => {
     const { accounts = null } = (row.refine ?? {}) as { accounts?: string | string[] };
     const selection = Array.isArray(accounts) ? accounts.join(', ') : accounts;
-    const text = column ? (row.values[column.key] ?? null) : null;
-    const amount = text === null ? null : parseAmount(text, asked.digits);
+    const value = column ? row.cells[column.key] : undefined;
+    const amount = value?.is === 'amount' ? value.amount : null;
     const looked =
       row.kind === 'accounts' && selection !== null && amount !== null && amount !== 0 && Math.abs(amount) >= least;
     const taken = selection === null ? new Set<string>() : accountsIn(parseSelection(selection), chart);
@@ -71,14 +70,8 @@ export async function workDone(
     const state =
       RANK.find((s) => on.some((t) => STATE[looks.get(t.id)?.state ?? t.state] === s)) ?? ('nothing' as const);
     return {
-      ...{
-        key: row.key,
-        label: row.label,
-        depth: row.depth,
-        is: row.emphasis ?? row.kind,
-        amount: text,
-        accounts: selection,
-      },
+      ...{ key: row.key, label: row.label, depth: row.depth, is: row.emphasis ?? row.kind, accounts: selection },
+      amount: amount === null ? null : formatAmount(amount, asked.digits),
       state: looked ? state : null,
       threads: on.map((t) => ({
         ...{ id: t.id, name: t.name, reference: t.reference, state: looks.get(t.id)?.state ?? t.state },

@@ -53,8 +53,7 @@ export async function writeFinding(ctx: Context, viewer: Viewer, wanted: z.infer
   const id = await onRecord(ctx, viewer, async (trx, record) => {
     const added = await keepEvidence(trx, 'finding', about, words);
     await record('wrote a finding', about.subject, { finding: added, ...words });
-    if (owner !== null)
-      await tell(trx, viewer, [owner], { what: `gave you a finding: ${title}`, place: `/findings/${added}` });
+    if (owner !== null) await tell(trx, viewer, [owner], { what: 'gave you a finding', place: `/findings/${added}` });
     return added;
   });
   return showFinding(ctx, viewer, id);
@@ -92,7 +91,7 @@ export async function changeFinding(
     await record('changed a finding', row.subject, { finding: id, ...words, before });
     if (change.owner && change.owner !== row.owner)
       await tell(trx, viewer, [change.owner], {
-        what: `gave you a finding: ${words.title ?? row.title}`,
+        what: 'gave you a finding',
         place: `/findings/${id}`,
       });
   });

@@ -53,7 +53,7 @@ const quoting = (subject: string): RichText => ({
           attrs: {
             ...{ subject, measure: 'movement', label: 'Dry-docking', address: '/lines' },
             // Whatever is sent here is not believed.
-            ...{ currency: 'GBP', value: '1.00', lines: 1, load: 1 },
+            ...{ currency: 'GBP', value: '1.00', lines: 1, load: 1, now: '2.00', moved: true },
           },
         },
       ],

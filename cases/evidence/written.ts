@@ -1,13 +1,5 @@
 import { ProblemError, wrong } from '@/contracts/problem';
-import {
-  fromPlain,
-  mentionsIn,
-  plainText,
-  type Quoted,
-  quotesIn,
-  type RichText,
-  withQuotes,
-} from '@/contracts/richText';
+import { mentionsIn, plainText, type Quoted, quotesIn, type RichText, withQuotes } from '@/contracts/richText';
 import { subjectText } from '@/contracts/subject';
 import type { EvidenceKind } from '@/contracts/work';
 import { exponentOf, formatAmount } from '@/core/money';
@@ -19,7 +11,7 @@ import { canonicalSubject, maySeeSubject } from '../asking/subjects';
 import type { Viewer } from '../asking/viewer';
 import { tell } from '../mail/tell';
 import { viewerOf } from '../people/viewerOf';
-import { valueNow } from './valueNow';
+import { type ValueNow, valueNow } from './valueNow';
 
 /** A text as it is kept, and whom it speaks to. */
 export interface Text extends Written {
@@ -74,7 +66,37 @@ async function quotedNow(ctx: Context, viewer: Viewer, quote: Quoted): Promise<Q
     value: now.value === null ? null : formatAmount(now.value, exponentOf(now.currency)),
     lines: now.lines,
     load: newest,
+    now: null,
+    moved: false,
   };
+}
+
+/** What quotes came to, by load, person and question: a text is read often, and its figures seldom move. */
+const QUOTES_KEPT = 5_000;
+const quotes = new Map<string, Promise<ValueNow | null>>();
+
+/** A quote with what it comes to on the newest load; null where the reader does not see it. */
+async function quoteSeen(ctx: Context, viewer: Viewer, quote: Quoted, newest: number): Promise<Quoted | null> {
+  const key = JSON.stringify([ctx.home, newest, viewer, quote.measure, quote.subject]);
+  const held =
+    quotes.get(key) ??
+    canonicalSubject(ctx, viewer, quote.subject).then(
+      ({ subject }) =>
+        subjectText(subject) === quote.subject ? valueNow(ctx, viewer, quote.subject, quote.measure) : null,
+      (error: unknown) => {
+        if (error instanceof ProblemError) return null;
+        throw error;
+      },
+    );
+  quotes.set(key, held);
+  held.catch(() => quotes.delete(key));
+  const [oldest] = quotes.keys();
+  if (quotes.size > QUOTES_KEPT && oldest !== undefined) quotes.delete(oldest);
+  const now = await held;
+  if (now === null) return null;
+  const value = now.value === null ? null : formatAmount(now.value, exponentOf(now.currency));
+  const moved = value !== quote.value || now.lines !== quote.lines;
+  return moved ? { ...quote, now: value, moved } : quote;
 }
 
 /** People bear the names that they have, whatever was sent. */
@@ -132,36 +154,20 @@ export async function keepMentions(
   await tell(trx, by, others, { what: `spoke to you about ${label}`, place: '/desk' });
 }
 
-/** A text as its reader may see it: what a figure came to that lies outside of what they may see is left out. */
+/**
+ * A text as its reader may see it: a figure that moved says so, and of one that lies outside of what they may see nothing
+ * is told.
+ */
 export async function shownText(ctx: Context, viewer: Viewer, { body, content }: Written): Promise<Written> {
   if (content === null || quotesIn(content).length === 0) return { body, content };
-  const hidden = new Set<Quoted>();
-  for (const quote of quotesIn(content)) {
-    const seen = await canonicalSubject(ctx, viewer, quote.subject).then(
-      ({ subject }) => subjectText(subject) === quote.subject,
-      (error: unknown) => {
-        if (error instanceof ProblemError) return false;
-        throw error;
-      },
-    );
-    if (!seen) hidden.add(quote);
-  }
-  if (hidden.size === 0) return { body, content };
-  const shown = withQuotes(content, (quote) =>
-    hidden.has(quote)
-      ? {
-          ...quote,
-          subject: 'hidden',
-          label: 'a figure outside of what you see',
-          address: '',
-          value: null,
-          currency: null,
-          lines: null,
-        }
-      : quote,
-  );
+  const { newest } = await known(ctx.read);
+  const seen = new Map<Quoted, Quoted | null>();
+  for (const quote of quotesIn(content)) seen.set(quote, await quoteSeen(ctx, viewer, quote, newest));
+  const shown = withQuotes(content, (quote) => seen.get(quote) ?? { ...quote, ...HIDDEN });
   return { body: plainText(shown), content: shown };
 }
 
-/** A text that was written as plain words, for the editor. */
-export const editable = ({ body, content }: Written): RichText => content ?? fromPlain(body);
+const HIDDEN: Partial<Quoted> = {
+  ...{ subject: 'hidden', label: 'a figure outside of what you see', address: '' },
+  ...{ value: null, currency: null, lines: null, now: null, moved: false },
+};

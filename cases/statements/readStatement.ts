@@ -225,7 +225,11 @@ async function sheetOf(
   };
 }
 
-const statementScope = async (ctx: Context, viewer: Viewer, params: StatementParams): Promise<ResolvedFigure> => {
+export const statementScope = async (
+  ctx: Context,
+  viewer: Viewer,
+  params: StatementParams,
+): Promise<ResolvedFigure> => {
   const { column: _c, open: _o, across: _a, scheme: _s, lang: _l, by: _b, eliminated, ...scope } = params;
   return resolveFigure(ctx, viewer, scope, { translates: true, eliminates: eliminated === 'yes' });
 };

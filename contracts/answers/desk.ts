@@ -95,4 +95,3 @@ export const workDoneSchema = z.strictObject({
     nothing: z.number(),
   }),
 });
-export type WorkDone = z.infer<typeof workDoneSchema>;

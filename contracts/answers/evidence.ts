@@ -146,7 +146,6 @@ export const crossReferenceSchema = z.strictObject({
   by: z.string(),
   at: z.string(),
 });
-export type CrossReference = z.infer<typeof crossReferenceSchema>;
 export const crossReferencesSchema = z.strictObject({ rows: z.array(crossReferenceSchema) });
 
 export const colleaguesSchema = z.strictObject({

@@ -17,6 +17,11 @@ const SHEET: HelpPage['points'] = [
   ['Compare', 'c puts other windows, a budget, open orders and changes beside it.'],
   ['Ask why', 'w: what moved it. g: over time. o: the other side of its entries.'],
   ['Write it down', 'n: a note in the margin. p: a pin, which says when a later load changes the figure.'],
+  [
+    'Tick and attach',
+    't: a mark of the legend on the row, or on all that are chosen. A: a file; or drop one on the row.',
+  ],
+  ['Ask, find, review', 'q: a question to a colleague. F: a finding. R: a review point.'],
   ['Change how it is shown', 'The second sentence, above the sheet; … has all of it. Arrange sets the columns.'],
 ];
 
@@ -107,13 +112,41 @@ const PAGES: Record<string, HelpPage> = {
       ['A document itself', 'Click on its number: its chain, its lines, its picture.'],
     ],
   },
+  '/desk': {
+    title: 'Desk',
+    says: 'What waits for you, what moved since you last looked, your threads, and how far the team is.',
+    points: [
+      ['Go through it', 'Arrows from one to the next; Enter opens it. What you have read goes by “seen”.'],
+      ['Be asked and ask', 'q on any row asks a colleague. They find it here, and a letter tells them.'],
+      ['What moved', 'Loads that came, pins and ticks whose figures changed, threads that drifted.'],
+    ],
+  },
+  '/findings': {
+    title: 'Findings',
+    says: 'What was found: errors, weaknesses of control, questions, improvements; each with its amount, owner and state.',
+    points: [
+      ['Write one', 'F on a row of any sheet, or on several that are chosen. Its amount is the figure of the row.'],
+      ['What they come to', 'Above the list, for those that are open or agreed.'],
+      ['Go on with one', 'On its page: notes, questions, files and review points.'],
+    ],
+  },
   '/threads': {
     title: 'Threads',
-    says: 'Ways down that somebody kept, with their figures then and now.',
+    says: 'The record of work: ways down that somebody kept, what they gathered on the way, what was concluded, and who signed it.',
     points: [
-      ['Keep one', 'Keep this thread, in the last line of any sheet.'],
-      ['Walk it again', 'For other periods, another company, another unit, an earlier load.'],
-      ['Once for every member', 'Each vessel, each cost centre, tied to the whole.'],
+      [
+        'Keep one',
+        'Keep this thread, in the last line of any sheet. Steps, notes, ticks, pins and files are gathered in it.',
+      ],
+      ['Say what it shows', 'On its page: purpose, assertions, result, conclusion, reference and folder.'],
+      [
+        'Sign it',
+        'The preparer first, then a reviewer who had no part in it, with no point open. A change opens it again.',
+      ],
+      ['Raise a point', 'R on a row, or on the page of a thread. Only whoever raised it clears it.'],
+      ['Hold two pins against each other', 'Below what it gathered: C-3 agrees with D-1, or by how much it does not.'],
+      ['Next period', 'Roll forward: the same steps for another window, with the last conclusion at hand.'],
+      ['Walk it again', 'For other periods, another company, another unit, an earlier load; or once for every member.'],
     ],
   },
   '/loads': {

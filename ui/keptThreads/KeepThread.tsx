@@ -27,7 +27,7 @@ export function KeepThread({ screen }: { screen: Screen }) {
     ['/threads'],
   );
   const added = useRef('');
-  const open = thread.data?.state === 'open' && me.role !== 'reader';
+  const open = (thread.data?.state === 'open' || thread.data?.state === 'changed') && me.role !== 'reader';
   const way = wayOf(screen);
   const here = `${id} ${way.at(-1)?.address}`;
   useEffect(() => {
@@ -65,7 +65,7 @@ export function KeepThread({ screen }: { screen: Screen }) {
 
 function KeepDialog({ screen, onClose }: { screen: Screen; onClose(): void }) {
   const threads = useThreads();
-  const open = (threads.data?.rows ?? []).filter((t) => t.state === 'open');
+  const open = (threads.data?.rows ?? []).filter((t) => t.state === 'open' || t.state === 'changed');
   const way = wayOf(screen);
   const [into, setInto] = useState('');
   const keep = useChange(

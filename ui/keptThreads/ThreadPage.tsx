@@ -6,16 +6,21 @@ import { useState } from 'react';
 import type { Former, Replayed, SavedThread, ThreadStep } from '@/contracts/answers/threads';
 import { screenPath, splitWords } from '../address/address';
 import { amountText, countText, momentText } from '../amounts';
-import { Failure, Labelled, Place } from '../parts/Place';
+import { Failure, Labelled, Place, THREAD_TABS } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useThread } from '../query/hooks';
 import { useMe } from '../shell/me';
 import { FanOut } from './FanOut';
+import { GatheredList } from './Gathered';
 import { ReplayForm } from './ReplayForm';
+import { RollForward } from './RollForward';
 import { ThreadMap } from './ThreadMap';
+import { ThreadPoints } from './ThreadPoints';
+import { ThreadRecord } from './ThreadRecord';
 import { replayedAddress, screenOf } from './way';
+import { STATE_WORD } from './words';
 
 const VIEW: Record<ThreadStep['view'], string> = {
   sheet: 'first sheet',
@@ -34,10 +39,10 @@ export function ThreadPage({ id }: { id: number }) {
   const router = useRouter();
   const me = useMe();
   const [chosen, setChosen] = useState<number | null>(null);
+  const [rolling, setRolling] = useState(false);
   const fan = params.get('by');
   const asked = fan || params.size === 0 ? null : new URLSearchParams(params);
   const replay = useAnswer('GET /threads/{id}/replay', asked, { id });
-  const change = useChange((body: object) => ask('PUT /threads/{id}', { path: { id }, body }), ['/threads']);
   const remove = useChange(() => ask('DELETE /threads/{id}', { path: { id } }), ['/threads']);
   const { data } = thread;
   if (thread.error)
@@ -54,56 +59,43 @@ export function ThreadPage({ id }: { id: number }) {
     );
   const ordered = inOrder(data.steps);
   const may = data.mine && me.role !== 'reader';
+  const open = data.state === 'open' || data.state === 'changed';
   const picked = data.steps.find((k) => k.id === chosen) ?? null;
   const show = (next: URLSearchParams): void => router.replace(`/threads/${id}${next.size > 0 ? `?${next}` : ''}`);
   return (
-    <Place title={data.name} tabs={[]} here="">
+    <Place title={`${data.reference ? `${data.reference} ` : ''}${data.name}`} tabs={THREAD_TABS} here="">
       <p className="-mt-2 mb-3 flex flex-wrap items-baseline gap-x-4 text-soft">
         <span>
-          {data.state}, of {data.by}, begun {momentText(data.at)}, last step {momentText(data.changed)}
+          {STATE_WORD[data.state]}, of {data.by}, begun {momentText(data.at)}, last step {momentText(data.changed)}
+          {data.folder && ` · in ${data.folder}`}
+          {data.reviewer && ` · reviewer ${data.reviewer.name}`}
         </span>
-        {may && (
-          <>
-            <button
-              type="button"
-              className="link"
-              onClick={() => change.mutate({ state: data.state === 'open' ? 'concluded' : 'open' })}
-            >
-              {data.state === 'open' ? 'Conclude it' : 'Open it again'}
-            </button>
-            {data.state === 'open' && (
-              <>
-                <button
-                  type="button"
-                  className="link"
-                  onClick={() => {
-                    const name = window.prompt('Name of the thread', data.name);
-                    if (name) change.mutate({ name });
-                  }}
-                >
-                  Rename
-                </button>
-                <button
-                  type="button"
-                  className="link"
-                  onClick={async () => {
-                    if (!window.confirm(`Remove “${data.name}”? The record keeps that it was there.`)) return;
-                    await remove.mutateAsync(undefined);
-                    router.push('/threads');
-                  }}
-                >
-                  Remove
-                </button>
-              </>
-            )}
-          </>
+        {me.role !== 'reader' && (
+          <button type="button" className="link" onClick={() => setRolling(true)}>
+            Roll forward
+          </button>
         )}
-        {data.state === 'signed' && (
-          <span>Closed to changes until {data.mine ? 'you open' : `${data.by} opens`} it again</span>
+        {may && open && (
+          <button
+            type="button"
+            className="link"
+            onClick={async () => {
+              if (!window.confirm(`Remove “${data.name}”? The record keeps that it was there.`)) return;
+              await remove.mutateAsync(undefined).then(
+                () => router.push('/threads'),
+                () => null,
+              );
+            }}
+          >
+            Remove
+          </button>
         )}
       </p>
+      {rolling && <RollForward threads={[id]} onClose={() => setRolling(false)} />}
+      <ThreadRecord thread={data} />
+      <ThreadPoints thread={data} />
       <FormerWords former={data.former} />
-      <Failure error={change.error ?? remove.error} />
+      <Failure error={remove.error} />
       <ThreadMap
         steps={data.steps}
         name={data.name}
@@ -117,6 +109,13 @@ export function ThreadPage({ id }: { id: number }) {
       ) : (
         <>
           <Failure error={asked ? replay.error : null} />
+          {!asked && (
+            <>
+              <h2 className="mt-5 font-book text-[16px] font-semibold">Evidence gathered</h2>
+              <GatheredList thread={data} />
+              <h2 className="mt-4 mb-1 font-book text-[16px] font-semibold">Steps</h2>
+            </>
+          )}
           <Steps
             steps={ordered}
             replay={asked ? (replay.data ?? null) : null}
@@ -240,7 +239,7 @@ function Step({ thread, step, onGone }: { thread: SavedThread; step: ThreadStep;
   const remove = useChange(() => ask('DELETE /threads/{id}/steps/{step}', { path }), ['/threads']);
   const below = thread.steps.filter((k) => isBelow(k, step, thread.steps)).length;
   const goOn = screenOf(step.address);
-  const open = thread.state === 'open' && me.role !== 'reader';
+  const open = (thread.state === 'open' || thread.state === 'changed') && me.role !== 'reader';
   const may = open && step.mine;
   return (
     <form

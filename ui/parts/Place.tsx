@@ -37,10 +37,17 @@ export const STATEMENT_TABS: readonly Tab[] = [
   { href: '/statements/budgets', name: 'Budgets' },
 ];
 
+export const THREAD_TABS: readonly Tab[] = [
+  { href: '/threads', name: 'Threads' },
+  { href: '/threads/points', name: 'Review points' },
+  { href: '/threads/done', name: 'What is done' },
+];
+
 export const SETTINGS_TABS: readonly Tab[] = [
   { href: '/settings', name: 'People' },
   { href: '/settings/you', name: 'You' },
   { href: '/settings/marks', name: 'What stands out' },
+  { href: '/settings/ticks', name: 'Tick marks' },
   { href: '/settings/sources', name: 'Source ledgers' },
   { href: '/settings/record', name: 'Record' },
 ];

@@ -16,6 +16,6 @@ test('no address leads away from this installation', () => {
     undefined,
     ['/x', '//y'],
   ])
-    expect([away, ownPath(away)]).toEqual([away, '/trial-balance']);
+    expect([away, ownPath(away)]).toEqual([away, '/desk']);
   expect(ownPath('/lines?entity=KSF&accounts=6310#x')).toBe('/lines?entity=KSF&accounts=6310#x');
 });

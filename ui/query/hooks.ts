@@ -50,22 +50,6 @@ const here = (results: readonly { data?: unknown }[]): unknown[] => results.flat
 export const useEntities = () =>
   useQuery({ queryKey: ['/entities'], queryFn: () => ask('GET /entities'), staleTime: 30_000 });
 
-const evidence = (entities: string[]): URLSearchParams => new URLSearchParams(entities.map((e) => ['entity', e]));
-
-export const useNotes = (entities: string[]) =>
-  useQuery({
-    queryKey: ['/notes', evidence(entities).toString()],
-    queryFn: () => ask('GET /notes', { query: evidence(entities) }),
-    enabled: entities.length > 0,
-  });
-
-export const usePins = (entities: string[]) =>
-  useQuery({
-    queryKey: ['/pins', evidence(entities).toString()],
-    queryFn: () => ask('GET /pins', { query: evidence(entities) }),
-    enabled: entities.length > 0,
-  });
-
 /** A change, after which the lists that it touches are asked again, or everything. */
 export function useChange<Wanted, Answer = unknown>(
   change: (wanted: Wanted) => Promise<Answer>,

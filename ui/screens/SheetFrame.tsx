@@ -1,20 +1,23 @@
 'use client';
 
 import { Fragment, type ReactNode, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import type { Pin } from '@/contracts/answers/evidence';
+import type { EvidenceFile, Pin } from '@/contracts/answers/evidence';
 import { changed, type Screen, scopeAt, screenPath } from '../address/address';
 import { remember } from '../address/memory';
+import { useAttach } from '../evidence/useAttach';
+import { useEvidence } from '../evidence/useEvidence';
 import { ColumnsPanel } from '../panels/ColumnsPanel';
 import { later } from '../parts/later';
-import { useAnswer, useNotes, usePins } from '../query/hooks';
+import { useAnswer, useThread } from '../query/hooks';
 import { KeptScopes } from '../scope/KeptScopes';
 import { ScopeSentence } from '../scope/ScopeSentence';
 import { reordered } from '../sheet/arrange';
+import { copyFigure, dropFiles, pasteFiles } from '../sheet/carry';
 import { FEATURES } from '../sheet/features/list';
 import { Grid } from '../sheet/Grid';
 import type { GridHandle } from '../sheet/gridModel';
-import { Margin, type MarginItem } from '../sheet/Margin';
-import { decorated, marksOf, useMarginItems } from '../sheet/marginItems';
+import { Margin } from '../sheet/Margin';
+import { decorated, type MarginItem, marksOf, useMarginItems } from '../sheet/marginItems';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { SheetStatus } from '../sheet/SheetStatus';
 import { Strips } from '../sheet/Strips';
@@ -25,12 +28,14 @@ import { useOpened } from '../sheet/useOpened';
 import { widestOf } from '../sheet/width';
 import { doWhatWasPressed } from '../shell/early';
 import { useKeys } from '../shell/keys';
+import { useMe } from '../shell/me';
 import { NewerData } from './NewerData';
 import { Failure, NoLines, Nothing } from './NoSheet';
 import { splitSheet } from './steps';
 import { useSheetAt } from './useSheetAt';
 import { useSiblings } from './useSiblings';
 
+const FileBeside = later(() => import('../evidence/FileBeside').then((m) => m.FileBeside));
 const PinDialog = later(() => import('../sheet/PinDialog').then((m) => m.PinDialog));
 
 export interface ScreenProps {
@@ -80,8 +85,13 @@ export function SheetFrame({
   const [openPin, setOpenPin] = useState<Pin | null>(null);
   const opened = useOpened();
   const entities = useMemo(() => scope.getAll('entity'), [scope]);
-  const notes = useNotes(entities);
-  const pins = usePins(entities);
+  const evidence = useEvidence({ entity: entities });
+  const attach = useAttach();
+  const [openFile, setOpenFile] = useState<EvidenceFile | null>(null);
+  const me = useMe();
+  // What is kept on the way of an open thread is gathered by it.
+  const kept = useThread(Number(screen.options.thread) || null).data;
+  const thread = kept && me.role !== 'reader' && (kept.state === 'open' || kept.state === 'changed') ? kept.id : null;
   const siblings = useSiblings(screen, go);
   // Where the answer is refused the question still is, to be changed.
   const question = useAnswer('GET /sentence', model.error && model.parts.length === 0 ? scope : null);
@@ -108,8 +118,13 @@ export function SheetFrame({
     chosenOf.current = rowsOf;
     if (chosen.size > 0) choose(NO_ROWS);
   }
+  const items = useMarginItems(model, evidence, draft);
+  const marked = useMemo(() => marksOf(items), [items]);
+  const ticked = useMemo(() => new Set(items.filter((i) => i.is === 'ticks').map((i) => i.row)), [items]);
   const at = useSheetAt({
     screen,
+    ticked,
+    thread,
     memoryKey,
     model,
     focus,
@@ -134,11 +149,13 @@ export function SheetFrame({
     const { key, folded = null } = row ?? {};
     if (key !== undefined && folded !== null) table.setExpanded((expanded) => turned(expanded, key, folded));
   };
-  const items = useMarginItems(model, notes.data?.rows, pins.data?.rows, draft);
-  const marked = useMemo(() => marksOf(items), [items]);
   const besides = FEATURES.filter((f) => f.beside && at.isOpen(f.name));
   // With nothing to show, or lines beside, the margin is a gutter, until somebody opens it.
-  const marginOpen = marginChosen ?? (items.length > 0 && besides.length === 0);
+  const marginOpen = marginChosen ?? (items.some((i) => i.is !== 'ticks') && besides.length === 0 && !openFile);
+  const people = useMemo(
+    () => [...new Set(Object.values(evidence).flatMap((rows: { by: string }[]) => rows.map((r) => r.by)))].sort(),
+    [evidence],
+  );
   return (
     <>
       <ScopeSentence
@@ -183,7 +200,16 @@ export function SheetFrame({
           ) : model.empty && model.count === 0 ? (
             <Nothing empty={model.empty} screen={screen} />
           ) : (
-            <div ref={sheetBox} className="flex min-h-0 flex-1 flex-col" style={{ maxWidth: widest }}>
+            // biome-ignore lint/a11y/noStaticElementInteractions: what the clipboard and the mouse bring to a row comes here
+            <div
+              ref={sheetBox}
+              className="flex min-h-0 flex-1 flex-col"
+              style={{ maxWidth: widest }}
+              onCopy={(event) => copyFigure(event, at)}
+              onPaste={(event) => pasteFiles(event, at, attach)}
+              onDragOver={(event) => event.preventDefault()}
+              onDrop={(event) => dropFiles(event, model, at, attach)}
+            >
               {model.empty && <NoLines empty={model.empty} screen={screen} />}
               <Grid
                 label={model.label}
@@ -224,8 +250,13 @@ export function SheetFrame({
         {besides.map((f) => (
           <Fragment key={f.name}>{f.beside?.(at)}</Fragment>
         ))}
+        {openFile && besides.length === 0 && <FileBeside file={openFile} onClose={() => setOpenFile(null)} />}
         <Margin
           items={items}
+          people={people}
+          focusedRow={focus.row}
+          thread={thread}
+          onFile={setOpenFile}
           scrollTop={scrollTop - sheetTop}
           open={marginOpen}
           onOpen={setMarginOpen}
@@ -235,7 +266,7 @@ export function SheetFrame({
         />
       </div>
       <div className="h-2 shrink-0" />
-      <SheetStatus at={at} />
+      <SheetStatus at={at} scope={scope} anyTicks={evidence.ticks.length > 0} ticked={ticked} />
       {openPin && <PinDialog pin={openPin} onClose={() => setOpenPin(null)} />}
       {FEATURES.filter((f) => f.dialog && at.isOpen(f.name)).map((f) => (
         <Fragment key={f.name}>{f.dialog?.(at)}</Fragment>

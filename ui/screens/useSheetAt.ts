@@ -11,7 +11,7 @@ import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import type { SheetAt } from '../sheet/features/feature';
 import type { Focus, GridHandle } from '../sheet/gridModel';
-import type { MarginItem } from '../sheet/Margin';
+import type { MarginItem } from '../sheet/marginItems';
 import type { SheetModel } from '../sheet/model';
 import { severalRows } from '../sheet/severalRows';
 import { focusCell } from '../sheet/useFocus';
@@ -30,6 +30,10 @@ interface On {
   grid: RefObject<GridHandle | null>;
   go(to: Screen): void;
   onDraft(draft: MarginItem | null): void;
+  /** Rows that bear a tick. */
+  ticked: ReadonlySet<number>;
+  /** The thread that is being worked on. */
+  thread: number | null;
   /** Something was written beside the sheet: its margin is opened. */
   onWritten(): void;
 }
@@ -50,9 +54,9 @@ export function useSheetAt(on: On): SheetAt & { trace(at: Focus, newTab: boolean
   const cell = several ? undefined : focused?.figureAt?.(column);
   const row = several?.together ?? (cell && focused ? { ...focused, put: cell.put, subject: cell.subject } : focused);
   const pinIt = useChange(
-    (wanted: Pick<BodySent<'POST /pins'>, 'subject' | 'measure' | 'label'>) =>
+    (wanted: Pick<BodySent<'POST /pins'>, 'subject' | 'measure' | 'label' | 'thread'>) =>
       ask('POST /pins', { body: { ...wanted, address: screenPath(screen) } }),
-    ['/pins'],
+    ['/pins', '/threads'],
   );
   const scopeOfRow = useMemo(() => {
     const scope = scopeAt(screen, depth);
@@ -112,16 +116,23 @@ export function useSheetAt(on: On): SheetAt & { trace(at: Focus, newTab: boolean
     open: (name) => opened.setOpen(name, true),
     close: (name) => opened.setOpen(name, false),
     toggle: (name) => opened.setOpen(name, !opened.isOpen(name)),
-    writeNote: () => {
+    write: (kind) => {
       if (!row?.subject) return;
       on.onWritten();
-      on.onDraft({
-        row: focus.row,
-        draft: { subject: row.subject, measure: cell?.measure ?? MEASURE[column] ?? null, label: row.label },
-      });
+      const about = { subject: row.subject, measure: cell?.measure ?? MEASURE[column] ?? null, label: row.label };
+      on.onDraft({ row: focus.row, is: 'draft', kind, about });
     },
+    nextUnticked: () => {
+      const rows = Array.from({ length: model.count }, (_, i) => (focus.row + 1 + i) % model.count);
+      const next = rows.find((i) => model.rowAt(i)?.subject && !on.ticked.has(i));
+      if (next === undefined) return void toast('Every row here is ticked.');
+      on.setFocus({ row: next, column: focus.column });
+      on.grid.current?.scrollTo(next);
+    },
+    address: screenPath(screen),
+    thread: on.thread,
     pin: async (subject, wanted, label) => {
-      const pin = await pinIt.mutateAsync({ subject, measure: wanted, label });
+      const pin = await pinIt.mutateAsync({ subject, measure: wanted, label, thread: on.thread });
       on.onWritten();
       return pin;
     },

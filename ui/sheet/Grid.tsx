@@ -1,6 +1,7 @@
 'use client';
 
 import { type KeyboardEvent, type ReactNode, useEffect, useImperativeHandle, useRef, useState } from 'react';
+import { TickShape } from '../evidence/TickShape';
 import { CellView } from './CellView';
 import type { Cell } from './cell';
 import { Head } from './GridHead';
@@ -280,7 +281,7 @@ export function Grid({
                       className={`group/cell flex min-w-0 cursor-default items-center leading-[27px] outline-none ${c.amount ? 'justify-end pr-2 pl-1' : 'px-1.5'} ${edits?.isChosen(cell) ? 'bg-chosen' : ''} ${focused ? 'shadow-[inset_0_0_0_2px_var(--ink)]' : ''} ${heading && i === 0 ? 'font-book text-[15px] font-semibold' : ''} ${c.key === traced ? THREADED : ''}`}
                       style={i === 0 ? { paddingLeft: indentOf(row) } : undefined}
                     >
-                      {i === 0 && row?.marks && <Marks marks={row.marks} />}
+                      {i === 0 && row?.marks && <Marks marks={row.marks} room={MARK_PX + indentOf(row) - 6} />}
                       {i === 0 && row && row.folded !== undefined && row.folded !== null && (
                         <button
                           type="button"
@@ -401,12 +402,21 @@ function TotalCell({
   );
 }
 
-/** In the edge of the row, so that names stay in line; a second sign sets the name in a little. */
-const Marks = ({ marks }: { marks: readonly RowMark[] }) => (
-  <span className="-ml-[11px] flex shrink-0 text-[12px] font-semibold">
-    {marks.map(({ sign, says, why, ink }) => (
-      <span key={sign} className={`w-[11px] ${ink ? INK[ink] : 'text-warn'}`} title={why ?? says}>
-        <span aria-hidden>{sign}</span>
+const MARK_PX = 11;
+
+/** In the edge of the row, so that names stay in line; where a row is set in there is room for more than one. */
+const Marks = ({ marks, room }: { marks: readonly RowMark[]; room: number }) => (
+  <span
+    className="flex shrink-0 text-[12px] font-semibold"
+    style={{ marginLeft: -Math.min(room, marks.length * MARK_PX) }}
+  >
+    {marks.map(({ sign, drawn, says, why, ink }) => (
+      <span
+        key={`${sign}${drawn ?? ''}`}
+        className={`w-[11px] ${drawn ? 'flex items-center' : ''} ${ink ? INK[ink] : 'text-warn'}`}
+        title={why ?? says}
+      >
+        {drawn ? <TickShape shape={drawn} size={10} /> : <span aria-hidden>{sign}</span>}
         <span className="sr-only">{says} </span>
       </span>
     ))}

@@ -1,49 +1,56 @@
 'use client';
 
-import { type FormEvent, useLayoutEffect, useRef, useState } from 'react';
-import type { Note, Pin } from '@/contracts/answers/evidence';
-import type { Measure } from '@/contracts/traced';
-import { amountText, countText, momentText } from '../amounts';
-import { toast } from '../parts/toast';
-import { ask } from '../query/client';
-import { useChange } from '../query/hooks';
-import { useMe } from '../shell/me';
+import { Popover } from 'radix-ui';
+import { useLayoutEffect, useRef, useState } from 'react';
+import type { EvidenceFile, Pin } from '@/contracts/answers/evidence';
+import { FileCard, FindingCard, NoteCard, PinCard, PointCard, QuestionCard, TickCard } from '../evidence/cards';
+import { Draft } from '../evidence/Draft';
+import { hide, KINDS, type Kind, toggledIn, useHidden } from '../evidence/shownKinds';
 import { INK } from './ink';
+import { keyOfItem, type MarginItem, signsOf } from './marginItems';
 import { ROW_PX } from './useRows';
 
 const HEAD_PX = 27;
 const GAP_PX = 6;
 
-export interface MarginItem {
-  row: number;
-  note?: Note;
-  pin?: Pin;
-  /** A note that is being written. */
-  draft?: { subject: string; measure: Measure | null; label: string };
-}
-
 interface Props {
   items: MarginItem[];
+  /** Who made anything that could be shown. */
+  people: readonly string[];
+  /** Ticks are told in words beside the focused row alone; on the others their marks stand. */
+  focusedRow: number;
   scrollTop: number;
   open: boolean;
   onOpen(open: boolean): void;
   onDraftDone(): void;
   address: string;
+  thread: number | null;
   onPin(pin: Pin): void;
+  onFile(file: EvidenceFile): void;
 }
 
-/** Notes and pins level with the rows that they speak of; where they would overlap, the later one moves down. */
-export function Margin({ items, scrollTop, open, onOpen, onDraftDone, address, onPin }: Props) {
+/** Evidence level with the rows that it speaks of; where cards would overlap, the later one moves down. */
+export function Margin(props: Props) {
+  const { scrollTop, open, onOpen, focusedRow } = props;
+  const items = props.items.filter((i) => i.is !== 'ticks' || !open || i.row === focusedRow);
   const [heights, setHeights] = useState<Record<string, number>>({});
+  const [height, setHeight] = useState(0);
   const box = useRef<HTMLDivElement>(null);
-  const keys = items.map(keyOf).join();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: measured again when the cards change
+  const keys = items.map(keyOfItem).join();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: measured again when the cards change, and as they grow
   useLayoutEffect(() => {
-    const found: Record<string, number> = {};
-    for (const card of box.current?.querySelectorAll<HTMLElement>('[data-card]') ?? [])
-      found[card.dataset.card ?? ''] = card.offsetHeight;
-    setHeights((held) => (JSON.stringify(held) === JSON.stringify(found) ? held : found));
-  }, [keys, open, items]);
+    const measure = (): void => {
+      const found: Record<string, number> = {};
+      for (const card of box.current?.querySelectorAll<HTMLElement>('[data-card]') ?? [])
+        found[card.dataset.card ?? ''] = card.offsetHeight;
+      setHeight(box.current?.clientHeight ?? 0);
+      setHeights((held) => (JSON.stringify(held) === JSON.stringify(found) ? held : found));
+    };
+    measure();
+    const grown = new ResizeObserver(measure);
+    for (const card of box.current?.querySelectorAll('[data-card]') ?? []) grown.observe(card);
+    return () => grown.disconnect();
+  }, [keys, open]);
 
   let bottom = 0;
   const placed = [...items]
@@ -51,167 +58,151 @@ export function Margin({ items, scrollTop, open, onOpen, onDraftDone, address, o
     .map((item) => {
       const level = HEAD_PX + item.row * ROW_PX - scrollTop + 3;
       const top = Math.max(level, bottom);
-      if (level > -60) bottom = top + (heights[keyOf(item)] ?? 46) + GAP_PX;
+      if (level > -60) bottom = top + (heights[keyOfItem(item)] ?? 46) + GAP_PX;
       return { item, level, top };
     });
+
+  // What is being written, and what is said of the focused row, is in sight however far down the row is.
+  const foot = Math.max(
+    0,
+    ...placed
+      .filter(({ item }) => item.is === 'draft' || item.row === focusedRow)
+      .map(({ item, top }) => top + (heights[keyOfItem(item)] ?? 46) + GAP_PX),
+  );
+  const up = open && foot > height && height > 0 ? foot - height : 0;
 
   return (
     <aside
       aria-label="Margin"
-      className={`relative shrink-0 overflow-hidden ${open ? 'w-[244px]' : 'w-[26px]'}`}
+      // A field that is written in brings itself in sight; here everything is where it belongs.
+      onScroll={(event) => {
+        event.currentTarget.scrollTop = 0;
+      }}
+      className={`relative shrink-0 overflow-hidden ${open ? 'w-[256px]' : 'w-[26px]'}`}
       ref={box}
     >
-      <button
-        type="button"
-        onClick={() => onOpen(!open)}
-        aria-expanded={open}
-        title={open ? 'Close the margin' : 'Open the margin'}
-        className="absolute top-0 right-0 z-10 cursor-pointer bg-paper px-1 text-[12.5px] text-faint hover:text-ink"
-      >
-        {open ? 'Margin ›' : '‹'}
-      </button>
+      <div className="absolute top-0 right-0 z-10 flex gap-3 bg-paper pl-2 text-[12.5px] text-faint">
+        {open && <Shown people={props.people} />}
+        <button
+          type="button"
+          onClick={() => onOpen(!open)}
+          aria-expanded={open}
+          title={open ? 'Close the margin' : 'Open the margin'}
+          className="cursor-pointer px-1 hover:text-ink"
+        >
+          {open ? 'Margin ›' : '‹'}
+        </button>
+      </div>
       {placed.map(({ item, level, top }) =>
         open ? (
           <div
-            key={keyOf(item)}
-            data-card={keyOf(item)}
+            key={keyOfItem(item)}
+            data-card={keyOfItem(item)}
             className="absolute right-0 left-[14px]"
-            style={{ top: Math.max(top, item.draft ? HEAD_PX : top) }}
+            style={{ top: Math.max(top, item.is === 'draft' ? HEAD_PX : top) - up }}
           >
-            {level > 0 && <span aria-hidden className="absolute -left-[14px] top-[9px] w-[9px] border-t border-ink" />}
-            {item.draft ? (
-              <Draft {...item.draft} address={address} onDone={onDraftDone} />
-            ) : item.note ? (
-              <NoteCard note={item.note} />
-            ) : item.pin ? (
-              <PinCard pin={item.pin} onOpen={onPin} />
-            ) : null}
+            {level > 0 && up === 0 && (
+              <span aria-hidden className="absolute -left-[14px] top-[9px] w-[9px] border-t border-ink" />
+            )}
+            <Card item={item} {...props} />
           </div>
         ) : (
-          <button
-            key={keyOf(item)}
-            type="button"
-            aria-label={item.note ? 'Note' : 'Pin'}
-            onClick={() => onOpen(true)}
-            className={`absolute left-[8px] cursor-pointer ${inkOf(item)}`}
-            style={{ top: level }}
-          >
-            {item.pin ? '▪' : '^'}
-          </button>
+          signsOf(item)
+            .filter(({ sign }) => sign !== 'tick')
+            .map(({ sign, says, ink }) => (
+              <button
+                key={`${keyOfItem(item)}${sign}`}
+                type="button"
+                aria-label={says}
+                onClick={() => onOpen(true)}
+                className={`absolute left-[8px] cursor-pointer ${ink ? INK[ink] : 'text-warn'}`}
+                style={{ top: level }}
+              >
+                {sign}
+              </button>
+            ))
         ),
       )}
     </aside>
   );
 }
 
-const keyOf = (i: MarginItem): string => (i.draft ? 'draft' : i.note ? `note-${i.note.id}` : `pin-${i.pin?.id}`);
-const inkOf = (i: MarginItem): string => INK[(i.note ?? i.pin)?.ink ?? 'preparer'];
+function Card({ item, address, thread, onDraftDone, onPin, onFile }: Props & { item: MarginItem }) {
+  switch (item.is) {
+    case 'note':
+      return <NoteCard note={item.note} replies={item.replies} />;
+    case 'pin':
+      return <PinCard pin={item.pin} onOpen={onPin} />;
+    case 'ticks':
+      return <TickCard ticks={item.ticks} />;
+    case 'file':
+      return <FileCard file={item.file} onOpen={onFile} />;
+    case 'point':
+      return <PointCard point={item.point} />;
+    case 'question':
+      return <QuestionCard question={item.question} />;
+    case 'finding':
+      return <FindingCard finding={item.finding} />;
+    case 'draft':
+      return <Draft kind={item.kind} about={item.about} address={address} thread={thread} onDone={onDraftDone} />;
+  }
+}
 
-function NoteCard({ note }: { note: Note }) {
-  const restore = useChange((id: number) => ask('PUT /notes/{id}', { path: { id } }), ['/notes']);
-  const remove = useChange((id: number) => ask('DELETE /notes/{id}', { path: { id } }), ['/notes']);
-  const takeAway = async (): Promise<void> => {
-    await remove.mutateAsync(note.id);
-    toast('Note removed', { action: { label: 'Undo', onClick: () => restore.mutate(note.id) } });
-  };
+/** Which kinds, and whose, are shown on every sheet: a clean one or one with all its remarks. */
+function Shown({ people }: { people: readonly string[] }) {
+  const hidden = useHidden();
+  const all = Object.keys(KINDS) as Kind[];
+  const some = hidden.kinds.length + hidden.people.length > 0;
   return (
-    <article className={INK[note.ink]}>
-      <p className="line-clamp-6 leading-[18px] whitespace-pre-wrap" title={note.body}>
-        {note.body}
-      </p>
-      <p className="text-[12.5px] leading-4 text-faint">
-        {note.by}, {momentText(note.at)}
-        {note.mine && (
+    <Popover.Root>
+      <Popover.Trigger
+        className="cursor-pointer hover:text-ink"
+        title="Which remarks are shown, of all kinds and people"
+      >
+        {hidden.kinds.length === all.length ? 'none shown' : some ? 'some shown' : 'all shown'}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={4} className="panel z-40 w-[220px] p-3 text-[13px]">
           <button
             type="button"
-            onClick={takeAway}
-            className="ml-2 cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink"
+            className="link mb-2"
+            onClick={() => hide({ kinds: hidden.kinds.length === all.length ? [] : all, people: [] })}
           >
-            remove
+            {hidden.kinds.length === all.length ? 'Show all' : 'Show none: a clean sheet'}
           </button>
-        )}
-      </p>
-    </article>
+          <fieldset>
+            <legend className="text-[12.5px] text-soft">Of these kinds</legend>
+            {all.map((kind) => (
+              <Check
+                key={kind}
+                name={KINDS[kind]}
+                on={!hidden.kinds.includes(kind)}
+                act={() => hide({ ...hidden, kinds: toggledIn(hidden.kinds, kind) })}
+              />
+            ))}
+          </fieldset>
+          {people.length > 0 && (
+            <fieldset className="mt-2">
+              <legend className="text-[12.5px] text-soft">By these people</legend>
+              {people.map((name) => (
+                <Check
+                  key={name}
+                  name={name}
+                  on={!hidden.people.includes(name)}
+                  act={() => hide({ ...hidden, people: toggledIn(hidden.people, name) })}
+                />
+              ))}
+            </fieldset>
+          )}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
   );
 }
 
-function PinCard({ pin, onOpen }: { pin: Pin; onOpen(pin: Pin): void }) {
-  const ink = `border-current ${INK[pin.ink]}`;
-  return (
-    <button
-      type="button"
-      onClick={() => onOpen(pin)}
-      className={`block w-full cursor-pointer rounded-[2px] border bg-sheet px-2 py-1 text-left ${ink}`}
-    >
-      <strong className="block truncate font-semibold">Pinned {amountText(pin.value)}</strong>
-      {pin.state === 'fresh' ? (
-        <span className="block text-[12.5px] leading-4 text-soft">
-          as of load {pin.load}, unchanged since · {countText(pin.lines)} {pin.lines === 1 ? 'line' : 'lines'}
-        </span>
-      ) : (
-        <span className="block text-[12.5px] leading-4 text-warn">
-          ≠ drifted: now {pin.now === null ? 'gone' : amountText(pin.now)}, {countText(pin.drift.length)}
-          {pin.driftMore ? ' or more' : ''} {pin.drift.length === 1 ? 'line' : 'lines'} moved
-        </span>
-      )}
-    </button>
-  );
-}
-
-function Draft({
-  subject,
-  measure,
-  label,
-  address,
-  onDone,
-}: {
-  subject: string;
-  measure: Measure | null;
-  label: string;
-  address: string;
-  onDone(): void;
-}) {
-  const { role } = useMe();
-  const write = useChange(
-    (body: string) => ask('POST /notes', { body: { subject, measure, label, address, body } }),
-    ['/notes'],
-  );
-  const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
-    event.preventDefault();
-    const body = String(new FormData(event.currentTarget).get('body') ?? '').trim();
-    if (body === '') return;
-    await write.mutateAsync(body);
-    onDone();
-  };
-  return (
-    <form onSubmit={submit} className="panel relative p-2">
-      <textarea
-        autoFocus
-        name="body"
-        rows={3}
-        maxLength={4000}
-        aria-label={`Note on ${label}`}
-        placeholder={`Note on ${label}`}
-        className={`field h-auto max-h-[50vh] min-h-[76px] w-full resize-none py-1 [field-sizing:content] ${role === 'reviewer' || role === 'reader' ? INK[role] : INK.preparer}`}
-        onKeyDown={(event) => {
-          if (event.key === 'Escape') onDone();
-          if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) event.currentTarget.form?.requestSubmit();
-          event.stopPropagation();
-        }}
-      />
-      {write.error && (
-        <p role="alert" className="text-[12.5px] text-warn">
-          {write.error.message}
-        </p>
-      )}
-      <div className="mt-1 flex gap-2">
-        <button type="submit" disabled={write.isPending} className="button-main h-7 px-2">
-          Write note
-        </button>
-        <button type="button" onClick={onDone} className="button h-7 px-2">
-          Cancel
-        </button>
-      </div>
-    </form>
-  );
-}
+const Check = ({ name, on, act }: { name: string; on: boolean; act(): void }) => (
+  <label className="flex cursor-pointer items-center gap-2 py-[1px]">
+    <input type="checkbox" checked={on} onChange={act} />
+    {name}
+  </label>
+);

@@ -1,7 +1,8 @@
 'use client';
 
-import { countText } from '../amounts';
+import { amountText, countText, shareText } from '../amounts';
 import { KeepThread } from '../keptThreads/KeepThread';
+import { useAnswer } from '../query/hooks';
 import { columnName } from './columnWord';
 import type { SheetAt } from './features/feature';
 import { narrow } from './features/narrow';
@@ -9,7 +10,19 @@ import { StatusLine } from './StatusLine';
 import { ProofMark } from './Strips';
 
 /** What exactly the focused number is, or what the chosen rows come to, with what can be done from there. */
-export function SheetStatus({ at }: { at: SheetAt }) {
+export function SheetStatus({
+  at,
+  scope,
+  anyTicks,
+  ticked,
+}: {
+  at: SheetAt;
+  scope: URLSearchParams;
+  /** Something of these companies is ticked. */
+  anyTicks: boolean;
+  /** Rows of the sheet that bear a tick. */
+  ticked: ReadonlySet<number>;
+}) {
   const { model, several, row, column, focus, screen } = at;
   const head = model.columns[focus.column];
   const title = several
@@ -33,6 +46,7 @@ export function SheetStatus({ at }: { at: SheetAt }) {
               {countText(row.count)} {row.count === 1 ? 'line' : 'lines'}
             </span>
           )}
+          {anyTicks && <TickedShare at={at} scope={scope} ticked={ticked} />}
           <ProofMark proof={model.tie} />
           {!several &&
             row?.links?.map((link) => (
@@ -69,5 +83,22 @@ export function SheetStatus({ at }: { at: SheetAt }) {
         </>
       }
     />
+  );
+}
+
+/** How much of a sheet of lines is ticked: of all of it, however few of its rows are at hand; of others by their rows. */
+function TickedShare({ at, scope, ticked }: { at: SheetAt; scope: URLSearchParams; ticked: ReadonlySet<number> }) {
+  // The first row may be the balance that was brought forward.
+  const ofLines = [0, 1].some((i) => at.model.rowAt(i)?.subject?.startsWith('line:'));
+  const { data } = useAnswer('GET /ticks/share', ofLines ? scope : null);
+  if (!ofLines) return ticked.size === 0 ? null : <span>{countText(ticked.size)} ticked</span>;
+  if (!data || data.ticked === 0) return null;
+  return (
+    <span
+      title={`${amountText(data.tickedAmount)} of ${amountText(data.amount)}, whatever their side. T goes on to the next`}
+    >
+      {countText(data.ticked)} of {countText(data.lines)} lines ticked, {shareText(data.tickedAmount, data.amount)} of
+      the amount
+    </span>
   );
 }

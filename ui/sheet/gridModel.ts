@@ -1,3 +1,4 @@
+import type { TickShape } from '@/contracts/work';
 import type { Cell } from './cell';
 import type { Ink } from './ink';
 
@@ -36,7 +37,9 @@ export interface GridRow {
 
 /** A sign in the edge of a row, and what it says. */
 export interface RowMark {
-  sign: '^' | '▪' | '≠' | '!';
+  sign: '^' | '▪' | '≠' | '!' | '§' | '○' | '?' | '‡' | 'tick';
+  /** The shape of a tick, which is drawn. */
+  drawn?: TickShape;
   says: string;
   /** More of it, on pointing at it. */
   why?: string | undefined;

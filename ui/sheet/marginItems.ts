@@ -1,56 +1,159 @@
 import { useMemo } from 'react';
+import type { EvidenceFile, Finding, Note, Pin, Point, Question, Tick } from '@/contracts/answers/evidence';
 import { subjectKey } from '@/contracts/subject';
+import type { About, Drafted } from '../evidence/Draft';
+import { type Hidden, useHidden } from '../evidence/shownKinds';
+import type { Evidence } from '../evidence/useEvidence';
 import type { GridRow, RowMark } from './gridModel';
-import type { MarginItem } from './Margin';
 import type { SheetModel, SheetRow } from './model';
 
-/** Notes and pins on rows of the sheet, each level with its row; a pin under a column to compare with as well. */
-export function useMarginItems(
-  model: SheetModel,
-  notes: MarginItem['note'][] | undefined,
-  pins: MarginItem['pin'][] | undefined,
-  draft: MarginItem | null,
-): MarginItem[] {
+/** Something in the margin, level with the row that it is about. */
+export type MarginItem = { row: number } & (
+  | { is: 'note'; note: Note; replies: Note[] }
+  | { is: 'pin'; pin: Pin }
+  | { is: 'ticks'; ticks: Tick[] }
+  | { is: 'file'; file: EvidenceFile }
+  | { is: 'point'; point: Point }
+  | { is: 'question'; question: Question }
+  | { is: 'finding'; finding: Finding }
+  /** What is being written. */
+  | { is: 'draft'; kind: Drafted; about: About }
+);
+
+/** Evidence on rows of the sheet, each level with its row; a pin under a column to compare with as well. */
+export function useMarginItems(model: SheetModel, evidence: Evidence, draft: MarginItem | null): MarginItem[] {
+  const hidden = useHidden();
   return useMemo(() => {
-    const rows = new Map<string, number>();
-    for (const i of model.loaded ?? Array(model.count).keys()) {
-      const row = model.rowAt(i);
-      for (const { key } of row?.figureAt ? model.columns : []) {
-        const subject = row?.figureAt?.(key)?.subject;
-        if (subject) rows.set(subjectKey(subject), i);
-      }
-      if (row?.subject) rows.set(subjectKey(row.subject), i);
-    }
-    const items: MarginItem[] = [];
-    const rowOf = (kept: { subject: string } | undefined): number | undefined =>
-      kept && rows.get(subjectKey(kept.subject));
-    for (const note of notes ?? []) {
-      const row = rowOf(note);
-      if (row !== undefined) items.push({ row, note });
-    }
-    for (const pin of pins ?? []) {
-      const row = rowOf(pin);
-      if (row !== undefined) items.push({ row, pin });
-    }
+    const rows = rowsBySubject(model);
+    const items = itemsOn((subject) => rows.get(subjectKey(subject)), shownOf(evidence, hidden));
     return draft ? [...items, draft] : items;
-  }, [model, notes, pins, draft]);
+  }, [model, evidence, draft, hidden]);
 }
 
-/** Signs beside each row that has a note or a pin, in the ink of whoever wrote it; one of each kind. */
+/** The rows of a sheet by what they are about, and by the figures of their cells. */
+export function rowsBySubject(model: SheetModel): Map<string, number> {
+  const rows = new Map<string, number>();
+  for (const i of model.loaded ?? Array(model.count).keys()) {
+    const row = model.rowAt(i);
+    for (const { key } of row?.figureAt ? model.columns : []) {
+      const subject = row?.figureAt?.(key)?.subject;
+      if (subject) rows.set(subjectKey(subject), i);
+    }
+    if (row?.subject) rows.set(subjectKey(row.subject), i);
+  }
+  return rows;
+}
+
+/** What is left after those kinds and people that are not to be shown. */
+export function shownOf(evidence: Evidence, { kinds, people }: Hidden): Evidence {
+  const by = <Row extends { by: string }>(kind: keyof Evidence, rows: Row[]): Row[] =>
+    kinds.includes(kind) ? [] : people.length === 0 ? rows : rows.filter((row) => !people.includes(row.by));
+  return {
+    notes: by('notes', evidence.notes),
+    pins: by('pins', evidence.pins),
+    ticks: by('ticks', evidence.ticks),
+    files: by('files', evidence.files),
+    points: by('points', evidence.points),
+    questions: by('questions', evidence.questions),
+    findings: by('findings', evidence.findings),
+  };
+}
+
+/** Evidence as items of the margin; answers stand under what they answer. */
+export function itemsOn(rowOf: (subject: string) => number | undefined, evidence: Evidence): MarginItem[] {
+  const items: MarginItem[] = [];
+  const add = <Kept extends { subject: string }>(
+    rows: readonly Kept[],
+    item: (kept: Kept) => Omit<MarginItem, 'row'>,
+  ) => {
+    for (const kept of rows) {
+      const row = rowOf(kept.subject);
+      if (row !== undefined) items.push({ row, ...item(kept) } as MarginItem);
+    }
+  };
+  add(evidence.points, (point) => ({ is: 'point', point }));
+  add(
+    evidence.notes.filter((n) => n.replyTo === null),
+    (note) => ({ is: 'note', note, replies: evidence.notes.filter((n) => n.replyTo === note.id) }),
+  );
+  add(evidence.questions, (question) => ({ is: 'question', question }));
+  add(evidence.pins, (pin) => ({ is: 'pin', pin }));
+  add(evidence.files, (file) => ({ is: 'file', file }));
+  for (const finding of evidence.findings) {
+    // A finding on several things stands beside each of them that is on the sheet.
+    const rows = new Set(finding.subjects.flatMap((subject) => rowOf(subject) ?? []));
+    for (const row of rows) items.push({ row, is: 'finding', finding });
+  }
+  const ticked = new Map<number, Tick[]>();
+  for (const tick of evidence.ticks) {
+    const row = rowOf(tick.subject);
+    if (row !== undefined) ticked.set(row, [...(ticked.get(row) ?? []), tick]);
+  }
+  for (const [row, ticks] of ticked) items.push({ row, is: 'ticks', ticks });
+  return items;
+}
+
+export const keyOfItem = (item: MarginItem): string => {
+  switch (item.is) {
+    case 'note':
+      return `note-${item.note.id}`;
+    case 'pin':
+      return `pin-${item.pin.id}`;
+    case 'ticks':
+      return `ticks-${item.row}`;
+    case 'file':
+      return `file-${item.file.id}`;
+    case 'point':
+      return `point-${item.point.id}`;
+    case 'question':
+      return `question-${item.question.id}`;
+    case 'finding':
+      return `finding-${item.finding.id}-${item.row}`;
+    case 'draft':
+      return 'draft';
+  }
+};
+
+/** Signs beside each row that something was kept about, in the ink of whoever made it; one of each kind. */
 export function marksOf(items: MarginItem[]): Map<number, RowMark[]> {
   const marks = new Map<number, RowMark[]>();
-  for (const { row, note, pin } of items) {
-    const mark = note ? noteMark(note) : pin ? pinMark(pin) : null;
-    const held = marks.get(row) ?? [];
-    if (mark && !held.some(({ sign }) => sign === mark.sign)) marks.set(row, [...held, mark]);
+  for (const item of items) {
+    const held = marks.get(item.row) ?? [];
+    const fresh = signsOf(item).filter((mark) => !held.some((h) => h.sign === mark.sign && h.drawn === mark.drawn));
+    if (fresh.length > 0) marks.set(item.row, [...held, ...fresh]);
   }
   return marks;
 }
 
-const noteMark = ({ ink }: NonNullable<MarginItem['note']>): RowMark => ({ sign: '^', says: 'has a note', ink });
-
-const pinMark = ({ state, ink }: NonNullable<MarginItem['pin']>): RowMark =>
-  state === 'drifted' ? { sign: '≠', says: 'pinned, drifted' } : { sign: '▪', says: 'pinned', ink };
+export function signsOf(item: MarginItem): RowMark[] {
+  switch (item.is) {
+    case 'note':
+      return [{ sign: '^', says: 'has a note', ink: item.note.ink }];
+    case 'pin':
+      return item.pin.state === 'drifted'
+        ? [{ sign: '≠', says: 'pinned, drifted' }]
+        : [{ sign: '▪', says: 'pinned', ink: item.pin.ink }];
+    case 'ticks':
+      return item.ticks.map((t) => ({
+        sign: 'tick',
+        drawn: t.shape,
+        says: t.state === 'drifted' ? `ticked: ${t.meaning}, and moved since` : `ticked: ${t.meaning}`,
+        why: `${t.meaning}: ${t.by}, ${t.at.slice(0, 10)}${t.state === 'drifted' ? '. What it stands on has moved since' : ''}`,
+        // What no longer stands on what it stood on is in the colour of what should be looked at.
+        ink: t.state === 'drifted' ? undefined : t.ink,
+      }));
+    case 'file':
+      return [{ sign: '§', says: 'has a file', ink: item.file.ink }];
+    case 'point':
+      return item.point.state === 'cleared' ? [] : [{ sign: '○', says: 'has a review point', ink: 'reviewer' }];
+    case 'question':
+      return [{ sign: '?', says: 'has a question', ink: item.question.ink }];
+    case 'finding':
+      return [{ sign: '‡', says: 'has a finding' }];
+    case 'draft':
+      return [];
+  }
+}
 
 /** A row with the signs of what was kept about it, and with that of standing out: neither hides the other. */
 export const decorated = (row: SheetRow | undefined, kept: readonly RowMark[] = []): GridRow | undefined => {

@@ -10,6 +10,7 @@ import { keptPath } from '../scope/KeptScopes';
 
 const PLACES = [
   { href: '/find', name: 'Find' },
+  { href: '/desk', name: 'Desk' },
   { href: '/trial-balance', name: 'Trial balance' },
   { href: '/statements', name: 'Statements' },
   { href: '/accounts', name: 'Accounts' },
@@ -17,6 +18,7 @@ const PLACES = [
   { href: '/journals', name: 'Journals' },
   { href: '/documents', name: 'Documents' },
   { href: '/threads', name: 'Threads' },
+  { href: '/findings', name: 'Findings' },
   { href: '/loads', name: 'Loads' },
   { href: '/settings', name: 'Settings' },
 ] as const;

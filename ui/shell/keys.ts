@@ -21,7 +21,7 @@ export function useKeys(keys: Record<string, () => void>): void {
     const listen = (event: KeyboardEvent): void => {
       const target = event.target as HTMLElement;
       if (event.ctrlKey || event.metaKey || event.altKey) return;
-      if (target.closest('input, textarea, select, [role="dialog"], [role="menu"]')) return;
+      if (target.closest('input, textarea, select, [contenteditable="true"], [role="dialog"], [role="menu"]')) return;
       const act = latest.current[event.key];
       if (!act || (isCharacter(event.key) && !letterKeysOn())) return;
       event.preventDefault();

@@ -11,8 +11,8 @@ import { listReferences } from '../crossReferences';
 import { driftsOfPins } from '../drift';
 import { movedTicks, tickMarks } from '../ticks';
 import { contentOf, type Gathered, gatheredIn, pointsIn } from './content';
+import { hindranceOf, shownSignOff } from './hindrance';
 import { allSeen, seen } from './seenThreads';
-import { hindranceOf, shownSignOff } from './signOffs';
 import { amountOf, type FigureNow, figureOf, problemText } from './stepFigure';
 import { stepSubject, threadSubject } from './words';
 

@@ -2,13 +2,16 @@
 
 import type { PDFDocumentProxy } from 'pdfjs-dist';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
-import type { OneDocument } from '@/contracts/answers/documents';
 import type { Sought } from '@/core/markedText';
 import { countText } from '../../amounts';
 import { type MarkedPlace, openPdf, placesOn } from './pages';
 import { foundOn, onTurn, type Standing, type Turn, turned } from './turning';
 
-type File = OneDocument['attachments'][number];
+/** A file by what it is called and what it holds. */
+interface File {
+  name: string;
+  digest: string;
+}
 
 const PICTURE = /\.(png|jpe?g)$/i;
 const PDF = /\.pdf$/i;

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import type { Measure } from '@/contracts/traced';
 import type { Screen, Step } from '../../address/address';
+import type { Drafted } from '../../evidence/Draft';
 import type { Me } from '../../shell/me';
 import type { SheetLink, SheetModel, SheetRow } from '../model';
 import type { severalRows } from '../severalRows';
@@ -42,8 +43,13 @@ export interface SheetAt {
   open(feature: string): void;
   close(feature: string): void;
   toggle(feature: string): void;
-  /** Begins a note on the focused row. */
-  writeNote(): void;
+  /** Begins a note, a review point or a question on the focused row. */
+  write(kind: Drafted): void;
+  /** To the next row below that bears no tick, from the first again after the last. */
+  nextUnticked(): void;
+  /** The address of the screen, and the thread that is being worked on. */
+  address: string;
+  thread: number | null;
   pin(subject: string, measure: Measure, label: string): Promise<{ value: string; lines: number }>;
   say(text: string): void;
 }

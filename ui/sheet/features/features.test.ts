@@ -20,7 +20,7 @@ function sheetOf(more: Partial<SheetAt> = {}): SheetAt & { opened: Set<string> }
     put: { accounts: ['6310'] },
   } as unknown as SheetRow;
   return {
-    me: { name: 'Tomas', role: 'preparer' },
+    me: { id: 1, name: 'Tomas', role: 'preparer' },
     screen,
     memoryKey: 'x',
     depth: 0,
@@ -48,7 +48,10 @@ function sheetOf(more: Partial<SheetAt> = {}): SheetAt & { opened: Set<string> }
     open: (name) => void opened.add(name),
     close: (name) => void opened.delete(name),
     toggle: (name) => void (opened.delete(name) || opened.add(name)),
-    writeNote: vi.fn(),
+    write: vi.fn(),
+    nextUnticked: vi.fn(),
+    address: '/lines',
+    thread: null,
     pin: vi.fn(async () => ({ value: '12.00', lines: 1 })),
     say: vi.fn(),
     ...more,
@@ -99,7 +102,7 @@ test('a figure is pinned with its measure and its name; a reader, and a column t
   expect(sheet.pin).toHaveBeenCalledWith('figure:x', 'closing', 'Repairs, closing balance');
   await vi.waitFor(() => expect(sheet.say).toHaveBeenCalledWith(expect.stringMatching(/^Pinned 12.00 with 1 line$/)));
   for (const [more, says] of [
-    [{ me: { name: 'Col', role: 'reader' as const } }, /reader cannot pin/],
+    [{ me: { id: 2, name: 'Col', role: 'reader' as const } }, /reader cannot pin/],
     [{ cell: null }, /calculated from other figures/],
   ] as const) {
     const other = sheetOf(more);

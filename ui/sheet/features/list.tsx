@@ -1,6 +1,6 @@
 import { later } from '../../parts/later';
 import { documentBeside } from './documentBeside';
-import { note, pin } from './evidence';
+import { attach, finding, note, pin, question, review, ticks } from './evidence';
 import type { SheetFeature } from './feature';
 import { find } from './find';
 import { linesBeside } from './linesBeside';
@@ -19,6 +19,7 @@ const OF_GRID: [string, string][] = [
   ['Space', 'fold and unfold'],
   ['Ctrl K', 'find anything, from everywhere'],
   ['Shift with arrows, Shift Space', 'choose several rows'],
+  ['Ctrl C', 'copy the focused figure, to be pasted into a text or elsewhere'],
 ];
 const OF_SCREENS: [string, string][] = [
   [',  .', 'the unit before and the next one, where the sheet is of one unit'],
@@ -48,7 +49,12 @@ export const FEATURES: readonly SheetFeature[] = [
   usualAccounts,
   standsOut,
   note,
+  ticks,
   pin,
+  attach,
+  question,
+  finding,
+  review,
   clause,
   keysList,
 ];

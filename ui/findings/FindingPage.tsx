@@ -1,0 +1,269 @@
+'use client';
+
+import Link from 'next/link';
+import { type FormEvent, useState } from 'react';
+import type { Finding } from '@/contracts/answers/evidence';
+import { placeOfSubject } from '@/contracts/places';
+import { writtenSubject } from '@/contracts/subject';
+import { FINDING_KINDS, FINDING_STATES } from '@/contracts/work';
+import { dateText } from '@/core/sentence';
+import { amountText, countText, momentText } from '../amounts';
+import { FileCard, NoteCard, PointCard, QuestionCard } from '../evidence/cards';
+import { Draft, type Drafted } from '../evidence/Draft';
+import { useAttach } from '../evidence/useAttach';
+import { useColleagues, useEvidence } from '../evidence/useEvidence';
+import { Failure, Labelled, Place } from '../parts/Place';
+import { Select } from '../parts/Select';
+import { toast } from '../parts/toast';
+import { ask } from '../query/client';
+import { useAnswer, useChange } from '../query/hooks';
+import { useMe } from '../shell/me';
+
+const NO_PARAMS = new URLSearchParams();
+
+/** One finding: what was found on what, its amount, cause and effect, and what was said and attached since. */
+export function FindingPage({ id }: { id: number }) {
+  const { data, error } = useAnswer('GET /findings/{id}', NO_PARAMS, { id });
+  const me = useMe();
+  const [changing, setChanging] = useState(false);
+  if (!data)
+    return (
+      <Place title="Finding" tabs={BACK} here="">
+        <Failure error={error} />
+      </Place>
+    );
+  return (
+    <Place title={data.title} tabs={BACK} here="">
+      <p className="-mt-2 mb-3 flex flex-wrap items-baseline gap-x-3 text-soft">
+        <span>
+          {data.kind}, {data.state}, by {data.by}, {momentText(data.at)}
+          {data.owner && ` · owner ${data.owner.name}`}
+          {data.due && ` · due ${dateText(data.due)}`}
+        </span>
+        {me.role !== 'reader' && !changing && (
+          <button type="button" className="link" onClick={() => setChanging(true)}>
+            Change
+          </button>
+        )}
+        {data.thread && (
+          <Link href={`/threads/${data.thread}`} className="link">
+            its thread
+          </Link>
+        )}
+      </p>
+      <div className="grid grid-cols-[minmax(0,1fr)_320px] gap-x-8">
+        {changing ? <ChangeForm finding={data} onDone={() => setChanging(false)} /> : <Words finding={data} />}
+        <Said finding={data} />
+      </div>
+    </Place>
+  );
+}
+
+const BACK = [{ href: '/findings', name: 'All findings' }];
+
+function Words({ finding }: { finding: Finding }) {
+  return (
+    <dl className="grid max-w-[820px] grid-cols-[130px_minmax(0,1fr)] content-start gap-y-2">
+      <dt className="text-soft">Amount</dt>
+      <dd>
+        {finding.amount ? (
+          <Link
+            href={placeOfSubject(finding.amount.subject)}
+            className="font-semibold hover:underline"
+            title={`Its lines, as of load ${finding.amount.load}`}
+          >
+            {finding.amount.currency} {amountText(finding.amount.value)}
+          </Link>
+        ) : (
+          <span className="text-faint">none</span>
+        )}
+        {finding.amount && (
+          <span className="ml-2 text-[12.5px] text-soft">
+            {countText(finding.amount.lines)} {finding.amount.lines === 1 ? 'line' : 'lines'}, as of load{' '}
+            {finding.amount.load}
+          </span>
+        )}
+      </dd>
+      {(['cause', 'effect', 'recommendation'] as const).map((name) => (
+        <div key={name} className="contents">
+          <dt className="text-soft">{NAMES[name]}</dt>
+          <dd className="whitespace-pre-wrap">{finding[name] || <span className="text-faint">nothing said</span>}</dd>
+        </div>
+      ))}
+      <dt className="text-soft">About</dt>
+      <dd>
+        <ul>
+          {finding.subjects.map((subject, i) => (
+            <li key={subject} className="truncate">
+              <Link
+                href={i === 0 && finding.address ? finding.address : placeOfSubject(subject)}
+                className="hover:underline"
+                title={subject}
+              >
+                {subjectText(subject)}
+              </Link>
+            </li>
+          ))}
+        </ul>
+      </dd>
+    </dl>
+  );
+}
+
+const NAMES = { cause: 'Cause', effect: 'Effect', recommendation: 'Recommendation' } as const;
+
+/** A subject in a few words, where nothing better is at hand. */
+function subjectText(subject: string): string {
+  const [kind, rest = ''] = [subject.slice(0, subject.indexOf(':')), subject.slice(subject.indexOf(':') + 1)];
+  if (kind !== 'figure') return `${kind} ${rest}`;
+  const params = new URLSearchParams(rest);
+  const accounts = params.get('accounts');
+  return `figure of ${params.getAll('entity').join(', ')}${accounts ? `, accounts ${accounts}` : ''}`;
+}
+
+function ChangeForm({ finding, onDone }: { finding: Finding; onDone(): void }) {
+  const colleagues = useColleagues();
+  const me = useMe();
+  const keep = useChange(
+    (body: object) => ask('PUT /findings/{id}', { path: { id: finding.id }, body }),
+    ['/findings', '/desk', '/threads'],
+  );
+  const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
+    event.preventDefault();
+    const form = new FormData(event.currentTarget);
+    const text = (name: string): string => String(form.get(name) ?? '').trim();
+    await keep
+      .mutateAsync({
+        ...{ title: text('title'), kind: text('kind'), state: text('state'), due: text('due') || null },
+        ...{ cause: text('cause'), effect: text('effect'), recommendation: text('recommendation') },
+        owner: Number(text('owner')) || null,
+      })
+      .then(onDone, () => null);
+  };
+  const people = [...(colleagues.data?.rows ?? []), { id: me.id, name: me.name }];
+  return (
+    <form onSubmit={submit} className="flex max-w-[820px] flex-col gap-3">
+      <Labelled label="What was found" wide>
+        <input name="title" required maxLength={300} defaultValue={finding.title} className="field w-full" />
+      </Labelled>
+      <div className="flex flex-wrap gap-3">
+        <Labelled label="Kind">
+          <Select name="kind" defaultValue={finding.kind} className="w-[150px]">
+            {FINDING_KINDS.map((k) => (
+              <option key={k} value={k}>
+                {k}
+              </option>
+            ))}
+          </Select>
+        </Labelled>
+        <Labelled label="State">
+          <Select name="state" defaultValue={finding.state} className="w-[130px]">
+            {FINDING_STATES.map((s) => (
+              <option key={s} value={s}>
+                {s}
+              </option>
+            ))}
+          </Select>
+        </Labelled>
+        <Labelled label="Owner">
+          <Select name="owner" defaultValue={finding.owner?.id ?? ''} className="w-[180px]">
+            <option value="">nobody yet</option>
+            {people.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </Select>
+        </Labelled>
+        <Labelled label="Due">
+          <input type="date" name="due" defaultValue={finding.due ?? ''} className="field" />
+        </Labelled>
+      </div>
+      {(['cause', 'effect', 'recommendation'] as const).map((name) => (
+        <Labelled key={name} label={NAMES[name]} wide>
+          <textarea
+            name={name}
+            rows={3}
+            maxLength={8_000}
+            defaultValue={finding[name]}
+            className="field h-auto w-full py-1 [field-sizing:content]"
+          />
+        </Labelled>
+      ))}
+      <Failure error={keep.error} />
+      <div className="flex gap-2">
+        <button type="submit" className="button-main" disabled={keep.isPending}>
+          Keep
+        </button>
+        <button type="button" className="button" onClick={onDone}>
+          Cancel
+        </button>
+      </div>
+    </form>
+  );
+}
+
+/** What was written on a finding and attached to it. */
+function Said({ finding }: { finding: Finding }) {
+  const subject = writtenSubject('finding', finding.id);
+  const evidence = useEvidence({ subject });
+  const attach = useAttach();
+  const me = useMe();
+  const [writing, setWriting] = useState<Drafted | null>(null);
+  const about = { subject, measure: null, label: finding.title.slice(0, 300) };
+  const address = `/findings/${finding.id}`;
+  return (
+    <section aria-label="What was said" className="flex flex-col gap-3">
+      {evidence.points.map((p) => (
+        <PointCard key={p.id} point={p} />
+      ))}
+      {evidence.notes
+        .filter((n) => n.replyTo === null)
+        .map((n) => (
+          <NoteCard key={n.id} note={n} replies={evidence.notes.filter((r) => r.replyTo === n.id)} />
+        ))}
+      {evidence.questions.map((q) => (
+        <QuestionCard key={q.id} question={q} />
+      ))}
+      {evidence.files.map((f) => (
+        <FileCard
+          key={f.id}
+          file={f}
+          onOpen={() => window.open(`/api/v1/attachments/${f.digest}?show=yes`, '_blank', 'noopener')}
+        />
+      ))}
+      {writing ? (
+        <Draft kind={writing} about={about} address={address} thread={null} onDone={() => setWriting(null)} />
+      ) : (
+        <p className="flex flex-wrap gap-3 text-[13px]">
+          <button type="button" className="link" onClick={() => setWriting('note')}>
+            Write a note
+          </button>
+          <button type="button" className="link" onClick={() => setWriting('question')}>
+            Ask a colleague
+          </button>
+          {(me.role === 'reviewer' || me.role === 'owner') && (
+            <button type="button" className="link" onClick={() => setWriting('point')}>
+              Raise a point
+            </button>
+          )}
+          <label className="link">
+            Attach a file
+            <input
+              type="file"
+              className="sr-only"
+              onChange={(event) => {
+                const file = event.target.files?.[0];
+                if (file)
+                  attach.mutate(
+                    { file, subject, label: about.label, address, thread: null },
+                    { onError: (problem) => toast(problem.message) },
+                  );
+              }}
+            />
+          </label>
+        </p>
+      )}
+    </section>
+  );
+}

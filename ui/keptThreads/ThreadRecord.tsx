@@ -1,0 +1,154 @@
+'use client';
+
+import Link from 'next/link';
+import { type FormEvent, useState } from 'react';
+import type { SavedThread } from '@/contracts/answers/threads';
+import { ASSERTIONS } from '@/contracts/work';
+import { useColleagues } from '../evidence/useEvidence';
+import { Failure, Labelled } from '../parts/Place';
+import { Select } from '../parts/Select';
+import { ask } from '../query/client';
+import { useChange } from '../query/hooks';
+import { useMe } from '../shell/me';
+import { Said } from './Said';
+import { SignOffs } from './SignOffs';
+import { TOUCHES } from './words';
+
+/** What a thread says of the work that was done: its purpose and conclusion, what it gathered, who signed it. */
+export function ThreadRecord({ thread }: { thread: SavedThread }) {
+  const me = useMe();
+  const open = thread.state === 'open' || thread.state === 'changed';
+  const may = thread.mine && open && me.role !== 'reader';
+  const [changing, setChanging] = useState(false);
+  return (
+    <div className="mb-5 grid grid-cols-[minmax(0,1fr)_300px] gap-x-8 border-b border-rule pb-4">
+      <div className="flex min-w-0 flex-col gap-3">
+        {changing ? (
+          <WordsForm thread={thread} onDone={() => setChanging(false)} />
+        ) : (
+          <Words thread={thread} {...(may ? { onChange: () => setChanging(true) } : {})} />
+        )}
+      </div>
+      <SignOffs thread={thread} />
+    </div>
+  );
+}
+
+function Words({ thread, onChange }: { thread: SavedThread; onChange?(): void }) {
+  const none = <span className="text-faint">nothing yet</span>;
+  return (
+    <>
+      <dl className="grid grid-cols-[110px_minmax(0,1fr)] gap-y-1.5">
+        <Said name="Purpose">{thread.purpose || none}</Said>
+        <Said name="Assertions">{thread.assertions.length > 0 ? thread.assertions.join(', ') : none}</Said>
+        <Said name="Result">{thread.result || none}</Said>
+        <Said name="Conclusion">
+          {thread.conclusion ? <strong className="font-semibold">{thread.conclusion}</strong> : none}
+        </Said>
+        {thread.rolledFrom && (
+          <Said name="Last period">
+            <Link href={`/threads/${thread.rolledFrom.id}`} className="link">
+              {thread.rolledFrom.name}
+            </Link>
+            {thread.rolledFrom.conclusion ? `: ${thread.rolledFrom.conclusion}` : ', not concluded'}
+          </Said>
+        )}
+      </dl>
+      {onChange && (
+        <p>
+          <button type="button" className="link" onClick={onChange}>
+            Change what it says
+          </button>
+        </p>
+      )}
+    </>
+  );
+}
+
+function WordsForm({ thread, onDone }: { thread: SavedThread; onDone(): void }) {
+  const colleagues = useColleagues();
+  const keep = useChange((body: object) => ask('PUT /threads/{id}', { path: { id: thread.id }, body }), TOUCHES);
+  const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
+    event.preventDefault();
+    const form = new FormData(event.currentTarget);
+    const text = (name: string): string => String(form.get(name) ?? '');
+    await keep
+      .mutateAsync({
+        ...{ name: text('name'), reference: text('reference'), folder: text('folder') },
+        ...{ purpose: text('purpose'), result: text('result'), conclusion: text('conclusion') },
+        assertions: form.getAll('assertions'),
+        reviewer: Number(text('reviewer')) || null,
+      })
+      .then(onDone, () => null);
+  };
+  return (
+    <form onSubmit={submit} aria-label="What the thread says" className="flex flex-col gap-3">
+      <div className="flex flex-wrap gap-3">
+        <Labelled label="Name">
+          <input name="name" required maxLength={200} defaultValue={thread.name} className="field w-[280px]" />
+        </Labelled>
+        <Labelled label="Reference, such as C-3">
+          <input name="reference" maxLength={40} defaultValue={thread.reference} className="field w-[130px]" />
+        </Labelled>
+        <Labelled label="Folder, by period and area">
+          <input
+            name="folder"
+            maxLength={200}
+            defaultValue={thread.folder}
+            placeholder="2027 Q2/Receivables"
+            className="field w-[210px]"
+          />
+        </Labelled>
+        <Labelled label="Reviewer">
+          <Select name="reviewer" defaultValue={thread.reviewer?.id ?? ''} className="w-[170px]">
+            <option value="">nobody yet</option>
+            {(colleagues.data?.rows ?? [])
+              .filter((p) => p.role === 'reviewer' || p.role === 'owner')
+              .map((p) => (
+                <option key={p.id} value={p.id}>
+                  {p.name}
+                </option>
+              ))}
+          </Select>
+        </Labelled>
+      </div>
+      {(['purpose', 'result', 'conclusion'] as const).map((name) => (
+        <Labelled key={name} label={PROSE[name]} wide>
+          <textarea
+            name={name}
+            rows={2}
+            maxLength={8_000}
+            defaultValue={thread[name]}
+            className="field h-auto w-full py-1 [field-sizing:content]"
+          />
+        </Labelled>
+      ))}
+      <fieldset>
+        <legend className="mb-1 text-[12.5px] text-soft">Assertions that it addresses</legend>
+        <div className="flex flex-wrap gap-x-4 gap-y-1">
+          {ASSERTIONS.map((a) => (
+            <label key={a} className="flex items-center gap-1.5">
+              <input type="checkbox" name="assertions" value={a} defaultChecked={thread.assertions.includes(a)} />
+              {a}
+            </label>
+          ))}
+        </div>
+      </fieldset>
+      <Failure error={keep.error} />
+      <div className="flex gap-2">
+        <button type="submit" className="button-main" disabled={keep.isPending}>
+          Keep
+        </button>
+        <button type="button" className="button" onClick={onDone}>
+          Cancel
+        </button>
+      </div>
+    </form>
+  );
+}
+
+const PROSE = {
+  purpose: 'Purpose: what is to be shown',
+  result: 'Result: what was found',
+  conclusion: 'Conclusion',
+} as const;

@@ -1,0 +1,128 @@
+import { MEASURE } from '../../address/measures';
+import { amountText, countText } from '../../amounts';
+import { later } from '../../parts/later';
+import { columnWord } from '../columnWord';
+import type { SheetAt, SheetFeature } from './feature';
+
+const TickPalette = later(() => import('../../evidence/TickPalette').then((m) => m.TickPalette));
+const AttachDialog = later(() => import('../../evidence/AttachDialog').then((m) => m.AttachDialog));
+const FindingDialog = later(() => import('../../evidence/FindingDialog').then((m) => m.FindingDialog));
+
+async function pinFocused(s: SheetAt): Promise<void> {
+  if (!s.row?.subject) return;
+  if (s.me.role === 'reader') return s.say('A reader cannot pin evidence; ask a preparer.');
+  if (s.cell === null) return s.say('This column is calculated from other figures; pin one of those.');
+  const measure = s.cell?.measure ?? MEASURE[s.column] ?? 'closing';
+  const named = columnWord(s.model, s.focus.column);
+  try {
+    const pin = await s.pin(s.row.subject, measure, `${s.row.label}, ${named}`);
+    s.say(`Pinned ${amountText(pin.value)} with ${countText(pin.lines)} ${pin.lines === 1 ? 'line' : 'lines'}`);
+  } catch (problem) {
+    s.say((problem as Error).message);
+  }
+}
+
+/** What is ticked, attached to or written about: the chosen rows, or the focused one. */
+export const meant = (s: SheetAt): { subject: string; label: string }[] =>
+  (s.several?.rows ?? (s.row ? [s.row] : [])).flatMap((row) =>
+    row.subject ? [{ subject: row.subject, label: row.label }] : [],
+  );
+
+export const note: SheetFeature = {
+  name: 'note',
+  keys: [{ key: 'n', says: 'note on the focused row', run: (s) => s.write('note') }],
+};
+
+export const pin: SheetFeature = {
+  name: 'pin',
+  keys: [{ key: 'p', says: 'pin the focused figure', run: (s) => void pinFocused(s) }],
+};
+
+export const ticks: SheetFeature = {
+  name: 'ticks',
+  keys: [
+    {
+      key: 't',
+      says: 'tick the focused row, or all that are chosen; T goes to the next row that is not ticked',
+      run: (s) => {
+        if (s.me.role === 'reader') return s.say('A reader does not tick; ask a preparer.');
+        if (meant(s).length === 0) return s.say('There is nothing here that could be ticked.');
+        s.open('ticks');
+      },
+    },
+    { key: 'T', says: { with: 't' }, run: (s) => s.nextUnticked() },
+  ],
+  dialog: (s) => (
+    <TickPalette
+      subjects={meant(s)}
+      measure={s.cell?.measure ?? MEASURE[s.column] ?? null}
+      address={s.address}
+      thread={s.thread}
+      onDone={(said) => {
+        s.close('ticks');
+        if (said) s.say(said);
+        requestAnimationFrame(s.focusCell);
+      }}
+    />
+  ),
+};
+
+export const review: SheetFeature = {
+  name: 'review',
+  keys: [
+    {
+      key: 'R',
+      says: 'raise a review point on the focused row',
+      run: (s) =>
+        s.me.role === 'reviewer' || s.me.role === 'owner'
+          ? s.write('point')
+          : s.say('Only reviewers and owners raise review points; write a note with n.'),
+    },
+  ],
+};
+
+export const question: SheetFeature = {
+  name: 'question',
+  keys: [{ key: 'q', says: 'ask a colleague about the focused row', run: (s) => s.write('question') }],
+};
+
+export const attach: SheetFeature = {
+  name: 'attach',
+  keys: [
+    {
+      key: 'A',
+      says: 'attach a file to the focused row; or drop or paste one on it',
+      run: (s) => (meant(s).length === 0 ? s.say('There is nothing here to attach a file to.') : s.open('attach')),
+    },
+  ],
+  dialog: (s) => {
+    const [about] = meant(s);
+    return about ? (
+      <AttachDialog about={about} address={s.address} thread={s.thread} onClose={() => s.close('attach')} />
+    ) : null;
+  },
+};
+
+export const finding: SheetFeature = {
+  name: 'finding',
+  keys: [
+    {
+      key: 'F',
+      says: 'write down a finding on the focused row, or on all that are chosen',
+      run: (s) => {
+        if (s.me.role === 'reader') return s.say('A reader writes no findings; ask a colleague with q.');
+        if (meant(s).length === 0) return s.say('There is nothing here that a finding could be about.');
+        s.open('finding');
+      },
+    },
+  ],
+  dialog: (s) => (
+    <FindingDialog
+      about={meant(s)}
+      measure={s.cell?.measure ?? MEASURE[s.column] ?? 'closing'}
+      address={s.address}
+      thread={s.thread}
+      onClose={() => s.close('finding')}
+    />
+  ),
+};

@@ -105,6 +105,7 @@ export const scopeShape = {
   max: z.string().optional().describe('Greatest absolute line amount'),
   text: z.string().min(1).max(200).optional().describe('Contained in the line or entry description, any case'),
   opposite: many.optional().describe('Accounts on the other side of the entry'),
+  ticked: z.enum(['yes', 'no']).optional().describe('Lines that bear a tick mark, or those that bear none'),
   period: z.array(periodWritten).max(200).optional().describe('Lines of those periods only'),
   month: z
     .array(z.string().regex(/^\d{4}-\d\d$/, 'write a month as 2026-04'))
@@ -215,6 +216,9 @@ export function clausesOf(params: ScopeParams, digits: number): Clause[] {
     const value = params[on];
     if (value !== undefined) clauses.push({ on, amount: amountOf(on, value, digits) });
   }
+  // Which lines bear one is looked for when the figure is resolved.
+  if (params.ticked)
+    clauses.push({ on: 'ticked', lines: [], ...(params.ticked === 'no' ? { not: true as const } : {}) });
   if (params.opposite) clauses.push({ on: 'opposite', any: params.opposite });
   if (params.text) clauses.push({ on: 'text', contains: params.text });
   return clauses;
@@ -295,6 +299,9 @@ export function paramsOf(figure: Figure, digits: number): URLSearchParams {
         break;
       case 'text':
         set('text', [clause.contains]);
+        break;
+      case 'ticked':
+        set('ticked', [clause.not ? 'no' : 'yes']);
         break;
       case 'period':
         set('period', clause.any.map(periodText));

@@ -162,6 +162,11 @@ export function satisfies(
       const wanted = clause.contains.toLowerCase();
       return [line.description, line.entryDescription].some((t) => t.toLowerCase().includes(wanted));
     }
+    case 'ticked':
+      return (
+        clause.lines.some((t) => t.entity === line.entity && t.entry === line.entry && t.line === line.line) !==
+        (clause.not ?? false)
+      );
     case 'period':
       return clause.any.includes(line.period);
     case 'month':

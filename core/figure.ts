@@ -18,6 +18,13 @@ import type { Attribute, LineNumber } from './lineFields';
 
 export { ATTRIBUTES, type Attribute, isAttribute, LINE_NUMBERS, type LineNumber } from './lineFields';
 
+export interface TickedLine {
+  entity: string;
+  entry: string;
+  line: number;
+  id: number;
+}
+
 /** One condition on lines. All clauses of a figure hold together. With `not`, lines of which the rest does not hold. */
 export type Clause =
   | { on: 'dim'; dim: string; any: MemberPick[]; not?: true }
@@ -32,6 +39,8 @@ export type Clause =
   | { on: 'min'; amount: Minor }
   | { on: 'max'; amount: Minor }
   | { on: 'text'; contains: string }
+  /** Lines that bear a tick, which were looked for when it was asked: by the numbers that they bear, and their entry's id. */
+  | { on: 'ticked'; lines: readonly TickedLine[]; not?: true }
   /** Lines of entries that have one of these accounts on the other side. */
   | { on: 'opposite'; any: string[] };
 

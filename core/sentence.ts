@@ -163,6 +163,8 @@ function clauseText(clause: Clause, names: SentenceNames): SentencePart {
           'or',
         )} on the other side`,
       };
+    case 'ticked':
+      return { control: 'ticked', text: clause.not ? 'lines not yet ticked' : 'lines that are ticked' };
     case 'text':
       return { control: 'text', text: `descriptions with “${clause.contains}”` };
     case 'kind': {

@@ -227,6 +227,10 @@ function readPhrase(typed: string, companies: NonNullable<Known['companies']>): 
   }
   if (/^(?:not |not yet |un)reconciled(?: lines)?$|^reconciled (?:no|none)$|^(?:only )?open lines$/.test(words))
     return [{ key: 'reconciled', kind: 'lines', name: 'not yet reconciled', put: { reconciled: ['~none'] } }];
+  if (/^(?:not |not yet |un)ticked(?: lines)?$|^ticked no$/.test(words))
+    return [{ key: 'ticked', kind: 'lines', name: 'not yet ticked', put: { ticked: ['no'] } }];
+  if (/^ticked(?: lines| yes)?$/.test(words))
+    return [{ key: 'ticked', kind: 'lines', name: 'that are ticked', put: { ticked: ['yes'] } }];
   if (/^reconciled(?: lines| yes)?$/.test(words))
     return [{ key: 'reconciled', kind: 'lines', name: 'that are reconciled', put: { reconciled: ['~not:~none'] } }];
   const [, adjustments] = /^(with|without) adjustment(?: period)?s?$/.exec(words) ?? [];

@@ -19,12 +19,14 @@ const lines = (more: string): string => `/lines?${QUARTER}&${more}`;
 /** The people of the demo, as they have worked until now: story 1 looked into, with a question, a point and a finding. */
 export async function leaveEvidence(
   ctx: Context,
+  /** Whose thread it is. */
+  owner: Viewer,
   people: Record<'ines' | 'tomas' | 'priya' | 'col', Viewer>,
 ): Promise<void> {
   const { ines, tomas, priya, col } = people;
-  const [thread] = (await listThreads(ctx, ines)).rows;
+  const [thread] = (await listThreads(ctx, owner)).rows;
   if (!thread) return;
-  await changeThread(ctx, ines, thread.id, {
+  await changeThread(ctx, owner, thread.id, {
     reference: 'R-1',
     folder: '2027 Q2/Repairs',
     purpose: 'Is the rise in repairs and docking real, and booked once and in the right period?',

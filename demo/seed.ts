@@ -204,7 +204,7 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
       if (!(await personByEmail(ctx.work, person.email))) await addPerson(ctx, owner, person);
     }
     const viewers = new Map((await listPeople(ctx.work)).map((p) => [p.email.split('@')[0], viewerOf(p)]));
-    await leaveEvidence(ctx, Object.fromEntries(viewers) as Parameters<typeof leaveEvidence>[1]);
+    await leaveEvidence(ctx, owner, Object.fromEntries(viewers) as Parameters<typeof leaveEvidence>[2]);
   }
   return PEOPLE;
 }

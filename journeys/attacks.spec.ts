@@ -263,7 +263,7 @@ test('a page runs no script but its own, and nothing leads away after signing in
   await page.getByLabel('E-mail').fill('ines@kestrel.example');
   await page.getByLabel('Password').fill(PASSWORD);
   await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page.getByRole('grid', { name: 'Trial balance' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Desk' })).toBeVisible();
   expect(new URL(page.url()).origin).toBe(appUrl());
   expect(await page.evaluate(() => (window as unknown as { hit?: boolean }).hit)).toBeUndefined();
   expect(faults.filter((f) => !/onerror|inline event|404|img/.test(f))).toEqual([]);

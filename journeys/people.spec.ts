@@ -31,7 +31,7 @@ test('somebody is added by a link, comes in, sees to their own password and toke
   await kai.getByLabel('E-mail').fill('kai.strand@kestrel.example');
   await kai.getByLabel('Password', { exact: true }).fill('gull over the pier');
   await kai.getByRole('button', { name: 'Sign in' }).click();
-  await expect(kai.getByRole('grid', { name: 'Trial balance' })).toBeVisible();
+  await expect(kai.getByRole('heading', { name: 'Desk' })).toBeVisible();
 
   await kai.getByRole('link', { name: 'Kai Strand' }).click();
   await expect(kai.getByRole('region', { name: 'Sessions' })).toContainText('this one');
@@ -68,7 +68,7 @@ test('somebody is added by a link, comes in, sees to their own password and toke
   await expect(page.getByRole('status').filter({ hasText: '✓ the chain of' })).toBeVisible();
   await accessible(page);
 
-  // A concluded thread shows no way to change it, and tells of words that were changed.
+  // A signed thread shows no way to change it, and tells of words that were changed.
   const scope = 'entity=KSF&from=2027.06&to=2027.06';
   const step = { address: `/trial-balance?${scope}`, label: 'June', view: 'sheet', subject: `figure:${scope}` };
   const made = await page.request.post(`${appUrl()}/api/v1/threads`, {
@@ -84,10 +84,12 @@ test('somebody is added by a link, comes in, sees to their own password and toke
   await page.getByRole('button', { name: 'All of it' }).click();
   await page.getByText('Changed once; what it said before is kept').click();
   await expect(page.getByText(/changed by Ines Hallam: called “June”/)).toBeVisible();
-  await page.getByRole('button', { name: 'Conclude it' }).click();
-  await expect(page.getByText('Closed to changes until you open it again')).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Rename' })).toBeHidden();
+  await page.getByRole('button', { name: 'Sign as preparer' }).click();
+  await expect(page.getByText('◐ prepared')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Change what it says' })).toBeHidden();
   await expect(page.getByRole('button', { name: 'Remove' })).toBeHidden();
   await page.getByRole('button', { name: 'Open it again' }).click();
-  await expect(page.getByRole('button', { name: 'Rename' })).toBeVisible();
+  await page.getByLabel('Why').fill('A line was left out');
+  await page.getByRole('dialog').getByRole('button', { name: 'Open it again' }).click();
+  await expect(page.getByRole('button', { name: 'Change what it says' })).toBeVisible();
 });

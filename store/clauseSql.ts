@@ -153,6 +153,17 @@ export function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bi
         and o.load <= ${bind(question.asOf, 'integer')} and o.replaced_by > ${bind(question.asOf, 'integer')})`;
       return `((s.amount > 0 and ${entries('<')}) or (s.amount < 0 and ${entries('>')}))`;
     }
+    case 'ticked': {
+      const entries = bind(
+        clause.lines.map((t) => t.id),
+        'integer[]',
+      );
+      const numbers = bind(
+        clause.lines.map((t) => t.line),
+        'integer[]',
+      );
+      return `${clause.not ? 'not ' : ''}((s.entry, s.line_no) in (select * from unnest(${entries}, ${numbers})))`;
+    }
     case 'text': {
       const pattern = `%${letterByLetter(clause.contains)}%`;
       return `(s.description ilike ${bind(pattern, 'text')}

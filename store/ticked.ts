@@ -1,7 +1,31 @@
+import type { TickedLine } from '@/core/figure';
 import { answerOf } from './answer';
 import { type Db, rowsOf } from './db';
 import { linesFrom } from './figureSql';
 import { asStored, type Question } from './question';
+
+/** The entries of ticked lines by their ids, as they count as of a load; what is gone by then is left out. */
+export const storedTicks = async (
+  db: Db,
+  books: ReadonlyMap<string, number>,
+  ticked: readonly Omit<TickedLine, 'id'>[],
+  asOf: number,
+): Promise<TickedLine[]> =>
+  ticked.length === 0
+    ? []
+    : rowsOf<TickedLine>(
+        db,
+        `select k.code as entity, k.entry, k.line, e.id from unnest(?::text[], ?::smallint[], ?::text[], ?::integer[]) k(code, entity, entry, line)
+         join entry e on e.entity = k.entity and e.number = k.entry and e.load <= ? and e.replaced_by > ? order by e.id, k.line`,
+        [
+          ticked.map((t) => t.entity),
+          ticked.map((t) => books.get(t.entity) ?? 0),
+          ticked.map((t) => t.entry),
+          ticked.map((t) => t.line),
+          asOf,
+          asOf,
+        ],
+      );
 
 export interface LineShare {
   lines: number;
@@ -18,7 +42,7 @@ export interface LineShare {
 export async function shareOfLines(
   db: Db,
   question: Question,
-  ticked: readonly { entity: string; entry: string; line: number }[],
+  ticked: readonly Omit<TickedLine, 'id'>[],
 ): Promise<LineShare> {
   const lines = linesFrom(question);
   const [all] = await answerOf<{ n: number; amount: number | null }>(
@@ -29,18 +53,7 @@ export async function shareOfLines(
   const whole = { lines: Number(all?.n ?? 0), amount: Number(all?.amount ?? 0) };
   if (ticked.length === 0 || whole.lines === 0) return { ...whole, ticked: 0, tickedAmount: 0 };
   const books = new Map(question.entities.flatMap((e) => e.books.map((b) => [e.entity.code, b] as const)));
-  const entries = await rowsOf<{ id: number; line: number }>(
-    db,
-    `select e.id, k.line from unnest(?::smallint[], ?::text[], ?::integer[]) k(entity, entry, line)
-     join entry e on e.entity = k.entity and e.number = k.entry and e.load <= ? and e.replaced_by > ?`,
-    [
-      ticked.map((t) => books.get(t.entity) ?? 0),
-      ticked.map((t) => t.entry),
-      ticked.map((t) => t.line),
-      question.asOf,
-      question.asOf,
-    ],
-  );
+  const entries = await storedTicks(db, books, ticked, question.asOf);
   const stored = linesFrom(asStored(question));
   const [found] = await rowsOf<{ n: number; amount: number | null }>(
     db,

@@ -7,6 +7,8 @@ import { PATTERN_MAX, patternOf } from '@/core/pattern';
 import { accountsIn, nearest, type Selection, SelectionError } from '@/core/selection';
 import { NAMED_WINDOWS } from '@/core/windows';
 import type { CatalogueEntity } from '@/store/catalogue';
+import { tickedLines } from '@/store/evidence';
+import { storedTicks } from '@/store/ticked';
 import { differenceAccount } from '../balances/addedAccounts';
 import { type Context, type Known, known } from './context';
 import { everyAccount, hasPeriod, ResolvedFigure } from './resolvedFigure';
@@ -37,7 +39,7 @@ export async function resolveFigure(
   const digits = exponentOf(currency);
   if (params.load !== undefined && params.load > newest)
     throw wrong('load', `there is no load ${params.load}; the newest is ${newest}`);
-  const where = checkedClauses(clausesOf(params, digits), names);
+  const where = await withTicks(ctx, checkedClauses(clausesOf(params, digits), names), entities, params.load ?? newest);
   const accounts = selectionOf(params);
   if (accounts) checkAccounts(accounts, entities);
   if (options.eliminates) requireWhole(viewer, 'An elimination is');
@@ -159,6 +161,22 @@ function checkPeriod(path: string, at: Ordinal, entities: CatalogueEntity[]): vo
 }
 
 /** Members are known ones; a pattern stands for all that it fits. */
+/** Which lines bear a tick is looked for now: the question is of those, whatever is ticked later. */
+async function withTicks(
+  ctx: Context,
+  where: Clause[],
+  entities: readonly CatalogueEntity[],
+  asOf: number,
+): Promise<Clause[]> {
+  if (!where.some((clause) => clause.on === 'ticked')) return where;
+  const ticked = await tickedLines(
+    ctx.write,
+    entities.map((e) => e.code),
+  );
+  const lines = await storedTicks(ctx.read, new Map(entities.map((e) => [e.code, e.id])), ticked, asOf);
+  return where.map((clause) => (clause.on === 'ticked' ? { ...clause, lines } : clause));
+}
+
 function checkedClauses(where: Clause[], { catalogue }: Known): Clause[] {
   return where.map((clause) => {
     if (clause.on !== 'dim') return clause;

@@ -11,6 +11,7 @@ import { workDone } from '../desk/workDone';
 import { runJobsHere } from '../jobs/runJob';
 import { signIn, viewerOfSession } from '../people/signIn';
 import { readLines } from '../sheets/readLines';
+import { readTotals } from '../sheets/readTotals';
 import { crossRefer, listReferences } from './crossReferences';
 import { attach, keepEvidenceFile, listFiles, readEvidenceFile } from './files';
 import { changeFinding, listFindings, writeFinding } from './findings';
@@ -64,6 +65,7 @@ const quoting = (subject: string): RichText => ({
 describe('notes', () => {
   test('are answered, changed with what they said before kept, and speak to people, who find it on their desk and in a letter', async () => {
     const { ctx } = fresh;
+    const sentBefore = (await fresh.superuser('mail').max('id as last').first())?.last ?? 0;
     const note = await writeNote(ctx, tomas, { ...at(DOCKING), body: 'Is this one yard? @priya@kestrel.example.' });
     const answer = await writeNote(ctx, priya, { body: 'Two yards.', replyTo: note.id });
     expect(answer).toMatchObject({ subject: note.subject, replyTo: note.id, ink: 'reviewer' });
@@ -79,7 +81,7 @@ describe('notes', () => {
     expect((await desk(ctx, tomas)).waiting.filter((w) => w.kind === 'answer').length).toBeGreaterThan(0);
     await seenOnDesk(ctx, priya, { kind: 'note', id: note.id });
     expect((await desk(ctx, priya)).waiting.filter((w) => w.kind === 'mention')).toEqual([]);
-    const letters = await fresh.superuser('mail').orderBy('id');
+    const letters = await fresh.superuser('mail').where('id', '>', sentBefore).orderBy('id');
     expect(letters[0]).toMatchObject({
       receiver: 'priya@kestrel.example',
       subject: 'Tomas Ek spoke to you about Dry-docking',
@@ -114,6 +116,7 @@ describe('notes', () => {
 
 describe('ticks', () => {
   const LINES = 'entity=KSF&from=2027.06&to=2027.06&accounts=6310';
+  const SCOPE = { entity: ['KSF'], from: '2027.06', to: '2027.06', accounts: '6310', dims: {} };
   test('stand on lines all at once, are counted with their amount, and say when what they stand on has moved', async () => {
     const { ctx, superuser } = fresh;
     const share = await tickedShare(ctx, tomas, {
@@ -145,12 +148,20 @@ describe('ticks', () => {
     expect(
       await tickedShare(ctx, tomas, { entity: ['KSF'], from: '2027.06', to: '2027.06', accounts: '6310', dims: {} }),
     ).toEqual({ ...share, ticked: 3, tickedAmount: (amounts.reduce((a, b) => a + b, 0) / 100).toFixed(2) });
+    // What is ticked and what is not are together all of it, and each is a question like any other.
+    const part = async (ticked: 'yes' | 'no') => (await readTotals(ctx, tomas, { ...SCOPE, ticked })).total;
+    const [every, yes, no] = [(await readTotals(ctx, tomas, SCOPE)).total, await part('yes'), await part('no')];
+    expect([yes.count, no.count]).toEqual([3, every.count - 3]);
+    expect(Number(yes.movement) + Number(no.movement)).toBeCloseTo(Number(every.movement), 6);
+    expect(
+      (await readLines(ctx, tomas, { ...SCOPE, ticked: 'no', limit: 500, sort: 'date' } as never)).rows,
+    ).toHaveLength(every.count - 3);
     // Another period has none of them.
     expect(
       await tickedShare(ctx, tomas, { entity: ['KSF'], from: '2027.05', to: '2027.05', accounts: '6310', dims: {} }),
     ).toMatchObject({ ticked: 0 });
     const whole = `figure:${LINES}`;
-    await tick(ctx, priya, { subjects: [whole], mark: 'cast', measure: 'movement' });
+    const cast = await tick(ctx, priya, { subjects: [whole], mark: 'cast', measure: 'movement' });
     await loadText(
       fresh,
       'entry,line,date,account,debit,credit,description,dim:vessel\nX-TICK,1,2026-09-15,6310,10.00,,Late repair,MAREN\nX-TICK,2,2026-09-15,1520,,10.00,Late repair,',
@@ -162,7 +173,10 @@ describe('ticks', () => {
       true,
     );
     // The job that looks at pins has worked it out, and nothing is worked out twice.
-    expect(await superuser('evidence_moved').where({ kind: 'tick' }).count()).toEqual([{ count: 4 }]);
+    const ids = [...put.rows, ...cast.rows].map((t) => t.id);
+    expect(await superuser('evidence_moved').where({ kind: 'tick' }).whereIn('id', ids).count()).toEqual([
+      { count: 4 },
+    ]);
   });
 
   test('are of the legend alone, which keeps every mark that was given', async () => {
@@ -193,7 +207,7 @@ test('a colleague who sees a part is asked about what they see, answers, and the
     to: 'col@kestrel.example',
     body: 'Why so many hours?',
   });
-  const [waits] = (await desk(ctx, col)).waiting;
+  const waits = (await desk(ctx, col)).waiting.find((w) => w.id === asked.id);
   expect(waits).toMatchObject({
     kind: 'question',
     id: asked.id,
@@ -204,10 +218,10 @@ test('a colleague who sees a part is asked about what they see, answers, and the
     state: 'answered',
     age: null,
   });
-  expect((await desk(ctx, col)).waiting.filter((w) => w.kind === 'question')).toEqual([]);
+  expect((await desk(ctx, col)).waiting.filter((w) => w.id === asked.id)).toEqual([]);
   expect((await desk(ctx, tomas)).waiting).toContainEqual(expect.objectContaining({ kind: 'answer', by: col.name }));
   expect(await answerQuestion(ctx, tomas, asked.id, { body: 'Which two?' })).toMatchObject({ state: 'open' });
-  expect((await listQuestions(ctx, col, { limit: 100, state: 'open' })).rows.map((q) => q.id)).toEqual([asked.id]);
+  expect((await listQuestions(ctx, col, { limit: 100, state: 'open' })).rows.map((q) => q.id)).toContain(asked.id);
 });
 
 test('a point is answered by somebody else and cleared by who raised it, in no other way', async () => {
@@ -244,7 +258,8 @@ test('a finding has an amount that is a figure, an owner who is told, and counts
   expect(sums[0]?.count).toBe((before?.count ?? 0) + 1);
   await changeFinding(ctx, tomas, found.id, { state: 'settled' });
   expect((await listFindings(ctx, ines, { limit: 100 })).sums).toEqual(before ? [before] : []);
-  expect((await listFindings(ctx, ines, { limit: 100, state: 'waiting' })).rows).toEqual([]);
+  const waiting = (await listFindings(ctx, ines, { limit: 100, state: 'waiting' })).rows;
+  expect(waiting.some((f) => f.id === found.id)).toBe(false);
 });
 
 describe('files', () => {

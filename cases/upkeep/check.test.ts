@@ -104,7 +104,7 @@ const TAMPERINGS: [found: string, change: string, back: string][] = [
     `update ledger_user set code = code || '2' where id = 1`,
     `update ledger_user set code = left(code, -1) where id = 1`,
   ],
-  ['notes', `update note set body = 'Low'`, `update note set body = 'High'`],
+  ['notes', `update note set body = 'Low' where body = 'High'`, `update note set body = 'High' where body = 'Low'`],
   [
     'steps of threads',
     'update step set value = value + 1 where id = 2',

@@ -61,6 +61,9 @@ export const expressible = ({ figure }: Question): boolean =>
     .flatMap(rangesOfNumbers)
     .every(({ from, to }) => [from, to].every((end) => end === null || DECIMAL.test(end.trim())));
 
+/** An entry with the number of one of its lines as one number: no entry has as many lines. */
+const LINES_OF_ENTRY = 10_000_000;
+
 export const among = (column: string, values: readonly string[]): string =>
   values.length === 0 ? 'false' : `${column} in (${values.join(', ')})`;
 
@@ -112,6 +115,13 @@ function clauseIn(clause: Clause, place: Place, question: Question, texts: Texts
       return `(s.amount <> 0 and s.entry::bigint * 2 + (s.amount > 0)::bigint in (
         select o.entry::bigint * 2 + (o.amount < 0)::bigint from ${partName(place.part)}.line o where ${opposite}))`;
     }
+    case 'ticked':
+      return not(
+        `(${among(
+          `s.entry::bigint * ${LINES_OF_ENTRY} + s.line_no`,
+          clause.lines.map((t) => whole(t.id * LINES_OF_ENTRY + t.line)),
+        )})`,
+      );
     case 'text':
       return `contains(s.said, lower(${texts.of(clause.contains)}))`;
     case 'line':

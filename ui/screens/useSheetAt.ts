@@ -128,6 +128,7 @@ export function useSheetAt(on: On): SheetAt & { trace(at: Focus, newTab: boolean
       if (next === undefined) return void toast('Every row here is ticked.');
       on.setFocus({ row: next, column: focus.column });
       on.grid.current?.scrollTo(next);
+      requestAnimationFrame(focusCell);
     },
     address: screenPath(screen),
     thread: on.thread,

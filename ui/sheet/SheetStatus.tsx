@@ -1,5 +1,6 @@
 'use client';
 
+import { changed } from '../address/address';
 import { amountText, countText, shareText } from '../amounts';
 import { KeepThread } from '../keptThreads/KeepThread';
 import { useAnswer } from '../query/hooks';
@@ -94,11 +95,14 @@ function TickedShare({ at, scope, ticked }: { at: SheetAt; scope: URLSearchParam
   if (!ofLines) return ticked.size === 0 ? null : <span>{countText(ticked.size)} ticked</span>;
   if (!data || data.ticked === 0) return null;
   return (
-    <span
-      title={`${amountText(data.tickedAmount)} of ${amountText(data.amount)}, whatever their side. T goes on to the next`}
+    <button
+      type="button"
+      onClick={() => at.go(changed(at.screen, { ticked: ['no'] }))}
+      className="cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink"
+      title={`${amountText(data.tickedAmount)} of ${amountText(data.amount)}, whatever their side. Shows those that are not ticked yet; T goes to the next of them`}
     >
       {countText(data.ticked)} of {countText(data.lines)} lines ticked, {shareText(data.tickedAmount, data.amount)} of
       the amount
-    </span>
+    </button>
   );
 }

@@ -61,7 +61,8 @@ export const ticks: SheetFeature = {
       onDone={(said) => {
         s.close('ticks');
         if (said) s.say(said);
-        requestAnimationFrame(s.focusCell);
+        // The dialog gives the focus back as it goes; the sheet has it after that.
+        setTimeout(s.focusCell, 50);
       }}
     />
   ),

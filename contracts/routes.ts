@@ -473,6 +473,11 @@ export const routes = {
     query: { ...scopeShape, statement: questions.statementCode, above: questions.aboveAmount },
     answer: answers.workDoneSchema,
   },
+  'GET /history': {
+    summary: 'What was done to a figure, a line, an entry or a document, and who looked at it',
+    query: { subject: z.string().min(1).max(6_000) },
+    answer: answers.historySchema,
+  },
   'GET /colleagues': { summary: 'Whom one can speak to', answer: answers.colleaguesSchema },
   'GET /pins': { summary: 'Pins, fresh or drifted', query: questions.evidenceShape, answer: answers.pinsSchema },
   'POST /pins': {

@@ -117,6 +117,22 @@ export function listRecord(
   return where as unknown as Promise<RecordRow[]>;
 }
 
+/** What was done to a subject, newest first. */
+export const actsOn = (db: Db, subject: string, limit: number): Promise<RecordRow[]> =>
+  rowsOf(db, 'select * from record where subject = ? order by id desc limit ?', [subject, limit]);
+
+/** Who looked at any of these things, as a minute's looks name them, how many minutes, and when last. */
+export const whoLookedAt = (
+  db: Db,
+  things: readonly string[],
+): Promise<{ person: string; minutes: number; last: Date }[]> =>
+  rowsOf(
+    db,
+    `select person_name as person, count(*)::integer as minutes, max(at) as last from record
+     where act = 'looked at' and (detail->'things') \\?| ?::text[] group by 1 order by 3 desc`,
+    [things],
+  );
+
 const PAGE_ROWS = 10_000;
 
 /**

@@ -471,6 +471,7 @@ const TRIED: Record<RouteName, Tried> = {
   'POST /findings': { bodies: SUBJECTS.map((subject) => ({ title: 'x', kind: 'error', subjects: [subject] })) },
   'GET /findings/{id}': { paths: each('id', ids) },
   'PUT /findings/{id}': { paths: each('id', ids), bodies: [{ state: 'agreed' }] },
+  'GET /history': { queries: SUBJECTS.map((s) => `?subject=${encodeURIComponent(s)}`) },
   'GET /colleagues': {},
   'GET /desk': {},
   'POST /desk/seen': { bodies: [{ kind: 'note', id: 1 }, { moved: true }] },

@@ -4,6 +4,8 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { newFindingSchema } from '@/contracts/bodies';
 import { type Quoted, quotesIn, type RichText } from '@/contracts/richText';
 import { demoInstallation, type Fresh, loadText } from '@/ops/fresh';
+import { findEntry } from '@/store/entries';
+import { looked, writeLooks } from '../asking/looked';
 import { figureAt } from '../asking/subjects';
 import type { Viewer } from '../asking/viewer';
 import { desk, seenOnDesk } from '../desk/desk';
@@ -15,6 +17,7 @@ import { readTotals } from '../sheets/readTotals';
 import { crossRefer, listReferences } from './crossReferences';
 import { attach, keepEvidenceFile, listFiles, readEvidenceFile } from './files';
 import { changeFinding, listFindings, writeFinding } from './findings';
+import { history } from './history';
 import { changeNote, listNotes, removeNote, writeNote } from './notes';
 import { pin } from './pins';
 import { changePoint, raisePoint } from './points';
@@ -372,4 +375,23 @@ test('a statement tells which of its rows have work signed, under way, or none',
   expect(after.counts.rows).toBe(
     after.rows.filter((r) => r.state !== null && Math.abs(Number(r.amount)) >= 1000).length,
   );
+});
+
+test('a line tells its own history: who looked at its entry, who ticked and noted it; a reader is not told who looked', async () => {
+  const { ctx } = fresh;
+  const line = 'line:KSF/PI-KSF-90631/1';
+  await tick(ctx, tomas, { subjects: [line, 'line:KSF/PI-KSF-90631/2'], mark: 'cast' });
+  await writeNote(ctx, priya, { ...at(line, 'Stage 3'), body: 'Seen the paper.' });
+  const head = await findEntry(ctx.read, { entity: 'KSF', number: 'PI-KSF-90631', asOf: 1_000 });
+  looked(ctx, priya, new URL(`http://x/api/v1/entries/e${head?.id}`));
+  await writeLooks(ctx);
+  const told = await history(ctx, ines, line);
+  expect(told.acts.map((a) => [a.person, a.act, a.says])).toEqual([
+    ['Priya Lund', 'wrote a note', ''],
+    ['Tomas Ek', 'ticked', 'cast: the column adds up'],
+  ]);
+  expect(told.seenBy).toEqual([expect.objectContaining({ person: 'Priya Lund', times: 1 })]);
+  const reader: Viewer = { ...col, members: {} };
+  expect((await history(ctx, reader, line)).seenBy).toEqual([]);
+  await expect(history(ctx, col, 'line:KSF/PI-KSF-90631/2')).rejects.toMatchObject({ status: 404 });
 });

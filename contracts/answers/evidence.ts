@@ -148,6 +148,11 @@ export const crossReferenceSchema = z.strictObject({
 });
 export const crossReferencesSchema = z.strictObject({ rows: z.array(crossReferenceSchema) });
 
+export const historySchema = z.strictObject({
+  acts: z.array(z.strictObject({ at: z.string(), person: z.string(), act: z.string(), says: z.string() })),
+  /** Of an entry, a line or a document; a look is written down once a minute. */
+  seenBy: z.array(z.strictObject({ person: z.string(), times: z.number(), last: z.string() })),
+});
 export const colleaguesSchema = z.strictObject({
   rows: z.array(z.strictObject({ id: z.number(), name: z.string(), role: z.string() })),
 });

@@ -2,7 +2,9 @@ import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { resolveFigure } from '@/cases/asking/resolveFigure';
+import { tick } from '@/cases/evidence/ticks';
 import { bringCopiesUp, copyAgain } from '@/cases/loads/copyLines';
+import { readLines } from '@/cases/sheets/readLines';
 import { readSheet } from '@/cases/sheets/readSheet';
 import { check } from '@/cases/upkeep/check';
 import { sheetShape } from '@/contracts/questions';
@@ -27,6 +29,11 @@ let fresh: Fresh;
 beforeAll(async () => {
   fresh = await demoInstallation();
   await copyAgain(fresh.ctx);
+  const { rows } = await readLines(fresh.ctx, fresh.owner, {
+    ...{ entity: ['KSF', 'STL'], from: '2026-07-01', to: '2026-07-31', dims: {}, limit: 40, sort: 'date' },
+  } as never);
+  const subjects = rows.flatMap((l, i) => (i % 3 === 0 ? [`line:${l.entity}/${l.entry}/${l.line}`] : []));
+  await tick(fresh.ctx, fresh.owner, { subjects, mark: 'cast' });
 });
 afterAll(() => fresh?.close());
 
@@ -118,6 +125,8 @@ test.each([
   'dim.vessel=FLEET&journal=SJ&postedBy=ihallam&text=a',
   'period=2027.02&kind=normal',
   'status=unposted',
+  'ticked=yes',
+  'ticked=no&min=100',
   'status=all&counterparty=~not:~none',
 ])('the clause %s', async (clause) => {
   await same(`${KSF}&${clause}`, ['account']);

@@ -137,6 +137,8 @@ export async function up(db: Knex): Promise<void> {
       removed_at timestamptz,
       check (a < b)
     );
+    create index record_subject on record (subject);
+    create index record_looks on record using gin ((detail->'things')) where act = 'looked at';
     create unique index cross_reference_once on cross_reference (a, b) where removed_at is null;
   `);
 }

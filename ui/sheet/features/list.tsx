@@ -5,7 +5,7 @@ import type { SheetFeature } from './feature';
 import { find } from './find';
 import { linesBeside } from './linesBeside';
 import { narrowing } from './narrow';
-import { otherSide, overTime, usualAccounts, whatMoved } from './panels';
+import { history, otherSide, overTime, usualAccounts, whatMoved } from './panels';
 import { split } from './split';
 import { standsOut } from './standsOut';
 import { clause, walking } from './walking';
@@ -47,6 +47,7 @@ export const FEATURES: readonly SheetFeature[] = [
   overTime,
   whatMoved,
   usualAccounts,
+  history,
   standsOut,
   note,
   ticks,

@@ -2,6 +2,7 @@ import { changed } from '../../address/address';
 import { later } from '../../parts/later';
 import type { SheetFeature } from './feature';
 
+const HistoryPanel = later(() => import('../../panels/HistoryPanel').then((m) => m.HistoryPanel));
 const OtherSidePanel = later(() => import('../../panels/OtherSidePanel').then((m) => m.OtherSidePanel));
 const OverTimePanel = later(() => import('../../panels/OverTimePanel').then((m) => m.OverTimePanel));
 const UsualAccountsPanel = later(() => import('../../panels/UsualAccountsPanel').then((m) => m.UsualAccountsPanel));
@@ -75,4 +76,17 @@ export const usualAccounts: SheetFeature = {
         onClose={() => s.close('usual accounts')}
       />
     ),
+};
+
+export const history: SheetFeature = {
+  name: 'history',
+  keys: [
+    {
+      key: 'h',
+      says: 'history of the focused row: who looked at it, and what was done',
+      run: (s) => s.toggle('history'),
+    },
+  ],
+  panel: (s) =>
+    s.row?.subject && <HistoryPanel subject={s.row.subject} label={s.row.label} onClose={() => s.close('history')} />,
 };

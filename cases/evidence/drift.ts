@@ -13,6 +13,7 @@ import { addressOfPinned, figureAt, linesOfSubject } from '../asking/subjects';
 import type { Viewer } from '../asking/viewer';
 import { figureTotal } from '../balances/accountBalances';
 import { EVERYTHING } from './everything';
+import { keepMovedSteps } from './threads/movedSteps';
 import { keepMovedTicks } from './ticks';
 
 /** Lines of a drift that are told one by one. */
@@ -89,6 +90,7 @@ export async function keepDrifts(
     await progress((i + 1) / pins.length);
   }
   const ticks = await keepMovedTicks(whole, ctx.work, load);
+  await keepMovedSteps(whole, load);
   return { message: `${drifted} of ${pins.length} pins moved, and what ${ticks} ticks stand on` };
 }
 

@@ -23,6 +23,7 @@ import { pin } from './pins';
 import { changePoint, raisePoint } from './points';
 import { answerQuestion, askColleague, listQuestions } from './questions';
 import { saveThread } from './threads/keep';
+import { listThreads, showThread } from './threads/shown';
 import { keepTickMarks, listTicks, tick, tickedShare, tickMarks } from './ticks';
 
 // Evidence over the demo world: what is written, ticked, asked, found and attached, by whom, and who sees it.
@@ -172,6 +173,10 @@ describe('ticks', () => {
     );
     await runJobsHere(ctx);
     expect((await listTicks(ctx, tomas, { subject: [whole], limit: 10 })).rows[0]?.state).toBe('drifted');
+    // The list of threads says which of them have moved without asking every figure of every one.
+    const listed = (await listThreads(ctx, ines)).rows.find((t) => t.reference === 'R-1');
+    expect(listed?.moved).toBe((await showThread(ctx, ines, listed?.id as number)).moved);
+    expect(listed?.moved).toBeGreaterThan(0);
     expect((await listTicks(ctx, tomas, { subject: subjects, limit: 10 })).rows.every((t) => t.state === 'fresh')).toBe(
       true,
     );

@@ -94,13 +94,13 @@ function Words({ finding }: { finding: Finding }) {
       <dd>
         <ul>
           {finding.subjects.map((subject, i) => (
-            <li key={subject} className="truncate">
+            <li key={subject}>
               <Link
                 href={i === 0 && finding.address ? finding.address : placeOfSubject(subject)}
                 className="hover:underline"
                 title={subject}
               >
-                {subjectText(subject)}
+                <SubjectName subject={subject} />
               </Link>
             </li>
           ))}
@@ -112,13 +112,12 @@ function Words({ finding }: { finding: Finding }) {
 
 const NAMES = { cause: 'Cause', effect: 'Effect', recommendation: 'Recommendation' } as const;
 
-/** A subject in a few words, where nothing better is at hand. */
-function subjectText(subject: string): string {
-  const [kind, rest = ''] = [subject.slice(0, subject.indexOf(':')), subject.slice(subject.indexOf(':') + 1)];
-  if (kind !== 'figure') return `${kind} ${rest}`;
-  const params = new URLSearchParams(rest);
-  const accounts = params.get('accounts');
-  return `figure of ${params.getAll('entity').join(', ')}${accounts ? `, accounts ${accounts}` : ''}`;
+/** What a finding is about, in words: a figure by its sentence. */
+function SubjectName({ subject }: { subject: string }) {
+  const figure = subject.startsWith('figure:') ? new URLSearchParams(subject.slice('figure:'.length)) : null;
+  const { data } = useAnswer('GET /sentence', figure);
+  if (figure === null) return subject.replace(':', ' ');
+  return data ? data.parts.map((part) => part.text).join(', ') : '…';
 }
 
 function ChangeForm({ finding, onDone }: { finding: Finding; onDone(): void }) {

@@ -25,7 +25,7 @@ export function FindingsPage() {
     <Place title="Findings" tabs={[]} here="/findings">
       <Failure error={error} />
       <p className="mb-3 flex flex-wrap items-baseline gap-x-2 text-soft">
-        {countText(rows.length)} {rows.length === 1 ? 'finding' : 'findings'},
+        {countText(rows.length)} {rows.length === 1 ? 'finding' : 'findings'}
         <Select look="word" aria-label="State" value={state} onChange={(event) => setState(event.target.value)}>
           <option value="waiting">not done with</option>
           {FINDING_STATES.map((s) => (
@@ -35,7 +35,6 @@ export function FindingsPage() {
           ))}
           <option value="all">of any state</option>
         </Select>
-        ,
         <Select look="word" aria-label="Kind" value={kind} onChange={(event) => setKind(event.target.value)}>
           <option value="">of any kind</option>
           {FINDING_KINDS.map((k) => (
@@ -44,7 +43,6 @@ export function FindingsPage() {
             </option>
           ))}
         </Select>
-        ,
         <Select look="word" aria-label="Owner" value={owner} onChange={(event) => setOwner(event.target.value)}>
           <option value="">of anybody</option>
           {owners.map((name) => (

@@ -39,7 +39,7 @@ export function ThreadsPage() {
       )}
       {data && data.rows.length > 0 && (
         <p className="mb-3 flex flex-wrap items-baseline gap-x-2 text-soft">
-          {countText(rows.length)} {rows.length === 1 ? 'thread' : 'threads'},
+          {countText(rows.length)} {rows.length === 1 ? 'thread' : 'threads'}
           <Select look="word" aria-label="State" value={state} onChange={(event) => setState(event.target.value)}>
             <option value="">of any state</option>
             {Object.entries(STATE_WORD).map(([code, word]) => (
@@ -48,7 +48,6 @@ export function ThreadsPage() {
               </option>
             ))}
           </Select>
-          ,
           <Select look="word" aria-label="Owner" value={owner} onChange={(event) => setOwner(event.target.value)}>
             <option value="">of anybody</option>
             {owners.map((name) => (

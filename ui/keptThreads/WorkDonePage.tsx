@@ -105,7 +105,7 @@ export function WorkDonePage() {
       {data && (
         <>
           <p className="mb-2 text-soft">
-            {data.sentence} {countText(data.counts.signed)} of {countText(data.counts.rows)} rows are signed,{' '}
+            {data.sentence}. {countText(data.counts.signed)} of {countText(data.counts.rows)} rows are signed,{' '}
             {countText(data.counts.prepared)} prepared, {countText(data.counts.underWay)} under way;{' '}
             {data.counts.nothing === 0 ? (
               'none has nothing.'
@@ -141,7 +141,7 @@ export function WorkDonePage() {
                     {row.state && STATE[row.state]}
                   </td>
                   <td
-                    className={`px-2 ${row.is === 'caption' ? 'font-book font-semibold' : ''}`}
+                    className={`px-2 py-[4px] ${row.is === 'caption' ? 'font-book font-semibold' : ''}`}
                     style={{ paddingLeft: `${8 + row.depth * 14}px` }}
                   >
                     {row.accounts && row.state ? (
@@ -156,10 +156,10 @@ export function WorkDonePage() {
                       row.label
                     )}
                   </td>
-                  <td className="px-3 text-right whitespace-nowrap">
+                  <td className="px-3 py-[4px] text-right whitespace-nowrap">
                     {row.amount === null ? '' : amountText(row.amount)}
                   </td>
-                  <td className="px-3 font-normal">
+                  <td className="px-3 py-[4px] font-normal">
                     {row.threads.map((t, i) => (
                       <span key={t.id}>
                         {i > 0 && ', '}

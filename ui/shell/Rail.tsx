@@ -43,7 +43,7 @@ export function Rail({ name, role }: { name: string; role: string }) {
       </p>
       <ul>
         {PLACES.map(({ href, name: place }) => {
-          const here = path.startsWith(href);
+          const here = path === href || path.startsWith(`${href}/`);
           return (
             <li key={href}>
               <Link

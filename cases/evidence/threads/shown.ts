@@ -13,7 +13,7 @@ import { movedTicks, tickMarks } from '../ticks';
 import { contentOf, type Gathered, gatheredIn, pointsIn } from './content';
 import { hindranceOf, shownSignOff } from './hindrance';
 import { allSeen, seen } from './seenThreads';
-import { amountOf, type FigureNow, figureOf, problemText } from './stepFigure';
+import { amountOf, type FigureNow, figureOf, hasMoved, problemText } from './stepFigure';
 import { stepSubject, threadSubject } from './words';
 
 /** All threads of which the viewer may see every figure, with what is open in each and how much of it has moved. */
@@ -157,9 +157,6 @@ const shownFormer = (former: readonly FormerWords[], subject: string) =>
 const movedOf = (step: StepRow, now: FigureNow | string): { moved: boolean } => ({
   moved: typeof now !== 'string' && hasMoved(step, now),
 });
-
-export const hasMoved = (step: StepRow, now: FigureNow): boolean =>
-  now.value !== step.value || (step.lines !== null && now.lines !== step.lines);
 
 const shownThread = (t: ThreadRow, viewer: Viewer) => ({
   id: t.id,

@@ -108,3 +108,7 @@ export const problemText = (error: unknown): string => {
   if (error instanceof ProblemError) return error.errors.map((e) => e.message).join('; ') || error.message;
   throw error;
 };
+
+/** Whether a step has another figure now than when it was taken. */
+export const hasMoved = (step: Pick<StepRow, 'value' | 'lines'>, now: FigureNow): boolean =>
+  now.value !== step.value || (step.lines !== null && now.lines !== step.lines);

@@ -36,6 +36,7 @@ export const ACTS = [
   'revoked tokens',
   'said where entries are found',
   'saved a thread',
+  'saw as somebody else',
   'sealed a load',
   'set what is marked',
   'signed in',

@@ -95,6 +95,14 @@ export const personChangeSchema = z.strictObject({
   active: z.boolean().optional().describe('false: suspended; they may come in no longer, and nothing of theirs goes'),
 });
 
+/** A grant that is looked through before it is given. */
+export const seeAsSchema = z.strictObject({
+  role: roleSchema,
+  entities: z.array(z.string()).nullable().default(null),
+  members: grantedMembers.default({}),
+  accounts: grantedAccounts.default(null),
+});
+
 export const passwordChangeSchema = z.strictObject({ current: password, password });
 export const resetSchema = z.strictObject({ secret: z.string().max(100), password });
 const TOKEN_DAYS_MAX = 366;

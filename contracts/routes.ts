@@ -574,6 +574,11 @@ export const routes = {
     status: 201,
     answer: answers.addedPersonSchema,
   },
+  'POST /people/see-as': {
+    summary: 'What somebody would see with a grant, before it is given',
+    body: bodies.seeAsSchema,
+    answer: answers.seenAsSchema,
+  },
   'PUT /people/{id}': {
     summary: 'Change what a person may do and see, suspend them or let them in again',
     body: bodies.personChangeSchema,

@@ -520,6 +520,7 @@ const TRIED: Record<RouteName, Tried> = {
   },
   'GET /people': {},
   'POST /people': { bodies: [{ email: 'x@x.example', name: 'x', role: 'reader' }] },
+  'POST /people/see-as': { bodies: [{ role: 'reader', entities: ['TWO'] }] },
   'PUT /people/{id}': {
     paths: each('id', ['1', '2', 'me']),
     bodies: [{ accounts: null, members: {}, entities: null }, { role: 'owner' }],

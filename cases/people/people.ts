@@ -49,7 +49,8 @@ interface Grant {
   accounts: string | null;
 }
 
-async function checkGrant(ctx: Context, { role, entities, members, accounts }: Grant): Promise<void> {
+/** @throws ProblemError for a grant of what is not there, or one that an owner cannot have */
+export async function checkGrant(ctx: Context, { role, entities, members, accounts }: Grant): Promise<void> {
   const limited = entities !== null || accounts !== null || Object.keys(members).length > 0;
   // Owners say who sees what, and so could grant themselves whatever they lack.
   if (limited && role === 'owner')

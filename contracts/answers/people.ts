@@ -38,6 +38,28 @@ export const tokenSchema = z.strictObject({
   usedAt: z.string().nullable(),
 });
 
+/** What somebody with a grant would see of each company. */
+export const seenAsSchema = z.strictObject({
+  /** Whether the books are seen whole: documents, journals and parties are of whole books. */
+  whole: z.boolean(),
+  books: z.array(
+    z.strictObject({
+      entity: z.string(),
+      name: z.string(),
+      sentence: z.string(),
+      currency: z.string(),
+      lines: z.number(),
+      of: z.number(),
+      accounts: z.array(z.strictObject({ code: z.string(), name: z.string(), closing: z.string() })),
+      more: z.number(),
+      /** Why nothing of it would be seen. */
+      problem: z.string().optional(),
+    }),
+  ),
+  /** Companies of which nothing would be seen, not even that they are there. */
+  hidden: z.array(z.string()),
+});
+
 export const viewerSchema = grantSchema.extend({
   id: z.number(),
   name: z.string(),

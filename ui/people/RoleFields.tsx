@@ -6,6 +6,7 @@ import { Labelled } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { GrantFields } from './GrantFields';
 import { ROLES } from './grant';
+import { SeeAs } from './SeeAs';
 
 /** What somebody may do, and what they see; an owner sees all books. */
 export function RoleFields({
@@ -29,6 +30,7 @@ export function RoleFields({
         </Select>
       </Labelled>
       {role !== 'owner' && <GrantFields grant={grant} onChange={onGrant} />}
+      <SeeAs role={role} grant={grant} />
     </>
   );
 }

@@ -456,7 +456,16 @@ export const markRulesSchema = z.strictObject({
   own: z.array(conditionSchema).max(CONDITIONS_MAX).default([]).describe('Conditions of the workspace’s own'),
 });
 
-export const signInSchema = z.strictObject({ email: z.string().max(200), password: z.string().max(200) });
+export const signInSchema = z.strictObject({
+  email: z.string().max(200),
+  password: z.string().max(200),
+  code: z.string().max(20).optional().describe('Of the second factor, where there is one'),
+});
+export const secondFactorChangeSchema = z.strictObject({
+  code: z.string().min(1).max(20),
+  off: z.boolean().default(false).describe('true: take it away'),
+});
+export const secondFactorRuleSchema = z.strictObject({ required: z.enum(['nobody', 'owners', 'everybody']) });
 
 const language = z
   .string()

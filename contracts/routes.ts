@@ -574,6 +574,27 @@ export const routes = {
     status: 201,
     answer: answers.addedPersonSchema,
   },
+  'GET /second-factor': { summary: 'Whether one has a second factor, and must', answer: answers.secondFactorSchema },
+  'POST /second-factor': {
+    summary: 'Begin a second factor of one’s own (RFC 6238)',
+    status: 201,
+    answer: answers.begunFactorSchema,
+  },
+  'PUT /second-factor': {
+    summary: 'Confirm one’s second factor by a code, or take it away',
+    body: bodies.secondFactorChangeSchema,
+    answer: nothing,
+  },
+  'DELETE /people/{id}/second-factor': { summary: 'Take somebody’s second factor away', answer: nothing },
+  'GET /settings/second-factor': {
+    summary: 'Of whom a second factor is required',
+    answer: answers.secondFactorRuleAnswerSchema,
+  },
+  'PUT /settings/second-factor': {
+    summary: 'Say of whom a second factor is required',
+    body: bodies.secondFactorRuleSchema,
+    answer: answers.secondFactorRuleAnswerSchema,
+  },
   'POST /people/see-as': {
     summary: 'What somebody would see with a grant, before it is given',
     body: bodies.seeAsSchema,

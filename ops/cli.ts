@@ -7,6 +7,7 @@ import { loadFile } from '@/cases/loads/loading/runLoads';
 import { offerFirstOwner } from '@/cases/people/firstOwner';
 import { PASSWORD_LEAST } from '@/cases/people/passwords';
 import { addPerson } from '@/cases/people/people';
+import { dropSecondFactor } from '@/cases/people/secondFactor';
 import { ownerOf } from '@/cases/people/signIn';
 import { makeToken } from '@/cases/people/tokens';
 import { check } from '@/cases/upkeep/check';
@@ -33,6 +34,7 @@ const USAGE = `Just Thread: trace any figure down to its journal lines.
   ./just-thread test                        run every check and test
   ./just-thread owner EMAIL --name "…"      make the first owner (password asked, or on standard input)
   ./just-thread token EMAIL                 print an API token that acts as that person [--name …] [--days 90]
+  ./just-thread second-factor EMAIL         take the second factor of somebody away, who has lost it
   ./just-thread load FILE --entity CODE     load a file [--kind …] [--format …] [--map FILE] [--replaces 2027.04-2027.05]
   ./just-thread worker                      a process that takes jobs, beside the one that demo and start run
   ./just-thread soak                        the long tests of load, faults and growth
@@ -96,6 +98,13 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
     const { name, days } = values;
     const wanted = { ...(name === undefined ? {} : { name }), ...(days === undefined ? {} : { days: Number(days) }) };
     await withInstallation(async ({ ctx }) => void stdout.write(`${await makeToken(ctx, email, wanted)}\n`));
+  },
+  async 'second-factor'([email]) {
+    if (!email) throw new SetupError('say whose: ./just-thread second-factor EMAIL takes it away');
+    await withInstallation(async ({ ctx }) => {
+      await dropSecondFactor(ctx, email);
+      say(`${email} signs in with the password alone until they set a second factor up again.`);
+    });
   },
   async load(args) {
     const options = {

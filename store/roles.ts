@@ -75,6 +75,7 @@ const PEOPLE_WRITE = [
   'thread',
   'sign_off',
   'cross_reference',
+  'second_factor',
   'step',
   'former_words',
   'outline',

@@ -520,6 +520,12 @@ const TRIED: Record<RouteName, Tried> = {
   },
   'GET /people': {},
   'POST /people': { bodies: [{ email: 'x@x.example', name: 'x', role: 'reader' }] },
+  'GET /second-factor': {},
+  'POST /second-factor': { bodies: [] },
+  'PUT /second-factor': { bodies: [{ code: '000000' }] },
+  'DELETE /people/{id}/second-factor': { paths: each('id', ['1', '2']), bodies: [undefined] },
+  'GET /settings/second-factor': {},
+  'PUT /settings/second-factor': { bodies: [{ required: 'nobody' }] },
   'POST /people/see-as': { bodies: [{ role: 'reader', entities: ['TWO'] }] },
   'PUT /people/{id}': {
     paths: each('id', ['1', '2', 'me']),

@@ -8,6 +8,7 @@ import type { Context } from '../asking/context';
 import type { Viewer } from '../asking/viewer';
 import { hashOf, isRight } from './passwords';
 import { subjectOf } from './people';
+import { proveSecondFactor } from './secondFactor';
 import { digest, secretOf } from './secrets';
 import { viewerOf } from './viewerOf';
 
@@ -73,7 +74,14 @@ export async function mayTry(ctx: Context, email: string, place: string): Promis
  * Opens a session. The answer to a wrong e-mail and to a wrong password is the same, and takes as long.
  * @returns the secret for the cookie; only its hash is kept
  */
-export async function signIn(ctx: Context, email: string, password: string, from: From): Promise<string> {
+export async function signIn(
+  ctx: Context,
+  email: string,
+  password: string,
+  from: From,
+  /** Of the second factor, where there is one. */
+  code?: string,
+): Promise<string> {
   const wanted = email.trim().toLowerCase();
   const place = placeOf(from.address);
   const attempt = await mayTry(ctx, wanted, place);
@@ -81,6 +89,7 @@ export async function signIn(ctx: Context, email: string, password: string, from
   const person = await store.personByEmail(ctx.write, wanted);
   const right = await isRight(person?.password_hash ?? (await decoy()), password, place);
   if (!person || !right || person.suspended_at) throw new ProblemError(401, 'The e-mail or the password is not right');
+  await proveSecondFactor(ctx, person, code);
   const secret = secretOf();
   await ctx.write.transaction(async (trx) => {
     await store.clearSessions(trx, IDLE_MINUTES);

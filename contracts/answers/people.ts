@@ -38,6 +38,11 @@ export const tokenSchema = z.strictObject({
   usedAt: z.string().nullable(),
 });
 
+export const secondFactorSchema = z.strictObject({ on: z.boolean(), required: z.boolean() });
+/** Shown this once, to be read by an app. */
+export const begunFactorSchema = z.strictObject({ secret: z.string(), uri: z.string() });
+export const secondFactorRuleAnswerSchema = z.strictObject({ required: z.enum(['nobody', 'owners', 'everybody']) });
+
 /** What somebody with a grant would see of each company. */
 export const seenAsSchema = z.strictObject({
   /** Whether the books are seen whole: documents, journals and parties are of whole books. */

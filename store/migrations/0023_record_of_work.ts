@@ -113,6 +113,13 @@ export async function up(db: Knex): Promise<void> {
     );
     create index mail_unsent on mail (id) where sent_at is null;
 
+    create table second_factor (
+      person integer primary key references person,
+      secret text not null,
+      confirmed_at timestamptz,
+      last_step bigint not null default 0
+    );
+
     create table sign_off (
       id integer generated always as identity primary key,
       thread integer not null references thread,

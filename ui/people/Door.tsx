@@ -14,8 +14,8 @@ export function Door({
   title: string;
   /** What its button says, and while it works. */
   button: { words: string; busyWords: string };
-  /** Leads on to another page, or throws an error that says what is wrong. */
-  send(form: FormData): Promise<void>;
+  /** Leads on to another page, or stays for more that is to be said; or throws an error that says what is wrong. */
+  send(form: FormData): Promise<unknown>;
   children: ReactNode;
 }) {
   const [fault, setFault] = useState<string | null>(null);
@@ -25,7 +25,7 @@ export function Door({
     setBusy(true);
     setFault(null);
     try {
-      await send(new FormData(event.currentTarget));
+      if ((await send(new FormData(event.currentTarget))) === 'stays') setBusy(false);
     } catch (problem) {
       setFault((problem as Error).message);
       setBusy(false);

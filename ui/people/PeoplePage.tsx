@@ -11,6 +11,7 @@ import { useMe } from '../shell/me';
 import { AddPerson } from './AddPerson';
 import { seenInWords } from './GrantFields';
 import { PersonDetail } from './PersonDetail';
+import { SecondFactorRule } from './SecondFactor';
 
 /** Who may come in and what they may see; an owner adds, changes, suspends and takes away. */
 export function PeoplePage() {
@@ -61,6 +62,7 @@ export function PeoplePage() {
           <Failure error={people.error} />
           {picked && <PersonDetail key={picked.id} person={picked} onGone={() => setChosen(null)} />}
           <AddPerson />
+          <SecondFactorRule />
         </div>
       )}
     </Place>

@@ -29,6 +29,7 @@ export function PersonDetail({ person, onGone }: { person: Person; onGone(): voi
     ['/people', `/people/${person.id}/sessions`],
   );
   const remove = useChange(() => ask('DELETE /people/{id}', { path }), ['/people']);
+  const ending = useChange(() => ask('DELETE /people/{id}/second-factor', { path }), []);
   const reset = useChange(() => ask('POST /people/{id}/reset', { path }), []);
   return (
     <section aria-label={person.name} className="mt-3 border border-rule bg-sheet p-3">
@@ -52,6 +53,17 @@ export function PersonDetail({ person, onGone }: { person: Person; onGone(): voi
           >
             Link for a new password
           </button>
+          <button
+            type="button"
+            className="button"
+            onClick={() =>
+              ending.mutate(undefined, {
+                onSuccess: () => toast('They sign in with the password alone until they set one up again'),
+              })
+            }
+          >
+            End the second factor
+          </button>
           <button type="button" className="button" onClick={() => change.mutate({ active: !person.active })}>
             {person.active ? 'Suspend' : 'Reactivate'}
           </button>
@@ -66,7 +78,7 @@ export function PersonDetail({ person, onGone }: { person: Person; onGone(): voi
             Remove
           </button>
         </span>
-        <Failure error={change.error ?? remove.error ?? reset.error} />
+        <Failure error={change.error ?? remove.error ?? reset.error ?? ending.error} />
         {link && <OneTimeLink name={person.name} link={link} />}
       </form>
       <div className="mt-4 grid grid-cols-2 gap-6">

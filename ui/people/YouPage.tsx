@@ -9,6 +9,7 @@ import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/me';
 import { PasswordField } from './PasswordField';
+import { SecondFactor } from './SecondFactor';
 import { Sessions } from './Sessions';
 import { Tokens } from './Tokens';
 
@@ -22,6 +23,7 @@ export function YouPage() {
       </p>
       <div className="grid max-w-[1060px] gap-7">
         <Password />
+        <SecondFactor />
         <Sessions of="me" />
         <div>
           <Tokens of="me" />

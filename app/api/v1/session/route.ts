@@ -4,8 +4,8 @@ import { cookieName, fromOf, isSecure, serve, serveAnybody, sessionOf } from '..
 
 export const GET = serve('GET /session', async ({ viewer }) => viewer);
 
-export const POST = serveAnybody('POST /session', async ({ request, body: { email, password } }) => {
-  const secret = await signIn(context(), email, password, fromOf(request));
+export const POST = serveAnybody('POST /session', async ({ request, body: { email, password, code } }) => {
+  const secret = await signIn(context(), email, password, fromOf(request), code);
   return { answer: { ok: true }, headers: { 'set-cookie': cookie(request, secret, SESSION_HOURS * 3600) } };
 });
 

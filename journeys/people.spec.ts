@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import { Secret, TOTP } from 'otpauth';
 import { accessible, appUrl, choose, signIn } from './app';
 
 test('somebody is added by a link, comes in, sees to their own password and tokens, is suspended, and all of it is on record', async ({
@@ -46,6 +47,24 @@ test('somebody is added by a link, comes in, sees to their own password and toke
   const asked = (path: string) => fetch(`${appUrl()}/api/v1${path}`, { headers: { authorization: `Bearer ${token}` } });
   expect((await asked('/session')).status).toBe(200);
   await accessible(kai);
+
+  // A second factor is set up, and asked for from then on.
+  await kai.getByRole('button', { name: 'Set one up' }).click();
+  const secret = ((await kai.locator('code').first().textContent()) ?? '').replace(/\s/g, '');
+  const codes = new TOTP({ secret: Secret.fromBase32(secret) });
+  const factor = kai.getByRole('region', { name: 'Second factor' });
+  await factor.getByLabel('Code').fill(codes.generate());
+  await factor.getByRole('button', { name: 'Confirm' }).click();
+  await expect(factor.getByText(/a code from your app is asked for/)).toBeVisible();
+  await accessible(kai);
+  await kai.getByRole('button', { name: 'Sign out' }).click();
+  await kai.getByLabel('E-mail').fill('kai.strand@kestrel.example');
+  await kai.getByLabel('Password', { exact: true }).fill('pier under the gull');
+  await kai.getByRole('button', { name: 'Sign in' }).click();
+  await kai.getByLabel('Code').fill(codes.generate({ timestamp: Date.now() + 30_000 }));
+  await accessible(kai);
+  await kai.getByRole('button', { name: 'Sign in' }).click();
+  await expect(kai.getByRole('heading', { name: 'Desk' })).toBeVisible();
 
   // The owner sees where Kai is signed in, revokes the token, and suspends.
   await page.getByRole('button', { name: 'Kai Strand' }).click();

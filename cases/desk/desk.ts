@@ -202,8 +202,11 @@ async function movedSince(ctx: Context, viewer: Viewer, threads: Threads) {
       ...drifted.map((p) => {
         const now = drifts.get(p.id)?.value ?? null;
         return {
-          ...{ kind: 'pin' as const, says: `pin: ${p.label}`, at: null },
-          change: now === null ? 'gone' : `${p.currency} ${formatAmount(add(now, -p.value), exponentOf(p.currency))}`,
+          ...{ kind: 'pin' as const, says: `pin: ${p.label}${now === null ? ', gone' : ''}`, at: null },
+          change:
+            now === null
+              ? null
+              : { currency: p.currency, value: formatAmount(add(now, -p.value), exponentOf(p.currency)) },
           place: p.address || placeOfSubject(p.subject),
         };
       }),

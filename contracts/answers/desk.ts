@@ -27,7 +27,8 @@ export const deskSchema = z.strictObject({
     z.strictObject({
       kind: z.enum(['load', 'pin', 'thread', 'tick']),
       says: z.string(),
-      change: z.string().nullable(),
+      /** By how much a pinned figure moved. */
+      change: z.strictObject({ currency: z.string(), value: z.string() }).nullable(),
       at: z.string().nullable(),
       place: z.string(),
     }),

@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import type { Desk, Waiting } from '@/contracts/answers/desk';
-import { countText, momentText } from '../amounts';
+import { amountText, countText, momentText } from '../amounts';
 import { STATE_WORD } from '../keptThreads/words';
 import { Failure, Place } from '../parts/Place';
 import { ask } from '../query/client';
@@ -155,7 +155,9 @@ function Moved({ desk }: { desk: Desk }) {
               {m.kind !== 'load' && <span className="text-warn">≠ </span>}
               {m.says}
             </Link>
-            <span className="shrink-0 text-[12.5px] text-soft">{m.change ?? (m.at ? momentText(m.at) : '')}</span>
+            <span className="shrink-0 text-[12.5px] text-soft">
+              {m.change ? `${m.change.currency} ${amountText(m.change.value)}` : m.at ? momentText(m.at) : ''}
+            </span>
           </li>
         ))}
       </ul>

@@ -29,7 +29,7 @@ export function SeeAs({ role, grant }: { role: Role; grant: Grant }) {
             {data.whole
               ? 'These books whole, with documents, journals, customers and suppliers.'
               : 'A part of these books: no documents, journals, customers or suppliers, which are of whole books.'}
-            {data.hidden.length > 0 && ` Nothing of ${data.hidden.join(', ')}, not even that it is there.`}
+            {data.hidden.length > 0 && ` Nothing of ${data.hidden.join(' or ')} is seen, not even the name.`}
           </p>
           <div className="mt-2 flex flex-wrap gap-x-8 gap-y-3">
             {data.books.map((b) => (

@@ -403,12 +403,16 @@ function TotalCell({
 }
 
 const MARK_PX = 11;
+const MARK_GAP_PX = 3;
 
 /** In the edge of the row, so that names stay in line; where a row is set in there is room for more than one. */
 const Marks = ({ marks, room }: { marks: readonly RowMark[]; room: number }) => (
   <span
     className="flex shrink-0 text-[12px] font-semibold"
-    style={{ marginLeft: -Math.min(room, marks.length * MARK_PX) }}
+    style={{
+      marginLeft: -Math.min(room, marks.length * MARK_PX + MARK_GAP_PX),
+      paddingRight: room < marks.length * MARK_PX + MARK_GAP_PX ? 0 : MARK_GAP_PX,
+    }}
   >
     {marks.map(({ sign, drawn, says, why, ink }) => (
       <span

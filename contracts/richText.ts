@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ownPathOf } from './ownPath';
 import { MEASURES } from './traced';
 
 /**
@@ -29,8 +30,14 @@ export const quotedSchema = z.strictObject({
   subject: z.string().min(1).max(6_000),
   measure: z.enum(MEASURES).nullable(),
   label: z.string().max(300),
-  /** The screen that shows it. */
-  address: z.string().max(8_000),
+  /** The screen of our own that shows it; no other place. */
+  address: z
+    .string()
+    .max(8_000)
+    .refine(
+      (address) => address === '' || (/^\/(?![/\\])/.test(address) && ownPathOf(address) !== null),
+      'give the address of a screen, which begins with /',
+    ),
   currency: z.string().nullable().default(null),
   value: z.string().nullable().default(null),
   lines: z.number().nullable().default(null),

@@ -163,11 +163,14 @@ export async function insertEvidence<Kind extends EvidenceKind>(
   return id;
 }
 
-/** Whose evidence is wanted: of these subjects, of these entities, of a thread; null: of any. */
+/** Whose evidence is wanted: of these subjects, of these entities, of threads, of a person; null: of any. */
 export interface EvidenceAsked {
   subjects: readonly string[] | null;
   entities: readonly string[] | null;
-  thread?: number | null;
+  /** Gathered by one of these threads. */
+  threads?: readonly number[] | null;
+  /** Made by somebody. */
+  person?: number | null;
   limit: number;
   /** Those after this number. */
   after: number;
@@ -176,22 +179,52 @@ export interface EvidenceAsked {
 export const listEvidence = <Kind extends EvidenceKind>(
   db: Db,
   kind: Kind,
-  { subjects, entities, thread = null, limit, after }: EvidenceAsked,
+  { subjects, entities, threads = null, person = null, limit, after }: EvidenceAsked,
 ): Promise<Own[Kind][]> =>
   rowsOf(
     db,
     `${select(kind)} and n.removed_at is null and n.id > ?
        ${subjects === null ? '' : 'and n.subject = any(?::text[])'}
        ${entities === null ? '' : 'and n.entities && ?::text[]'}
-       ${thread === null ? '' : 'and n.thread = ?'}
+       ${threads === null ? '' : 'and n.thread = any(?::integer[])'}
+       ${person === null ? '' : 'and n.person = ?'}
      order by n.id limit ?`,
     [
       after,
       ...(subjects === null ? [] : [subjects]),
       ...(entities === null ? [] : [entities]),
-      ...(thread === null ? [] : [thread]),
+      ...(threads === null ? [] : [threads]),
+      ...(person === null ? [] : [person]),
       limit,
     ],
+  );
+
+/** Questions that wait for somebody. */
+export const questionsFor = (db: Db, receiver: number): Promise<QuestionRow[]> =>
+  rowsOf(db, `${select('question')} and n.removed_at is null and o.receiver = ? and o.state = 'open' order by n.id`, [
+    receiver,
+  ]);
+
+/** Points that are not cleared. */
+export const openPoints = (db: Db): Promise<PointRow[]> =>
+  rowsOf(db, `${select('point')} and n.removed_at is null and o.state <> 'cleared' order by n.id`);
+
+/** Findings of somebody that are not done with. */
+export const findingsOwned = (db: Db, owner: number): Promise<FindingRow[]> =>
+  rowsOf(
+    db,
+    `${select('finding')} and n.removed_at is null and o.owner = ? and o.state in ('open', 'agreed') order by n.id`,
+    [owner],
+  );
+
+/** Ticks of somebody under which something has moved as of a load, as far as it was worked out; newest first. */
+export const movedTicksOf = (db: Db, person: number, load: number, limit: number): Promise<TickRow[]> =>
+  rowsOf(
+    db,
+    `${select('tick')} and n.removed_at is null and n.person = ?
+       and exists (select from evidence_moved m where m.kind = 'tick' and m.id = n.id and m.load = ? and m.moved)
+     order by n.id desc limit ?`,
+    [person, load, limit],
   );
 
 /** One piece of evidence. @param gone whether one that was taken away is meant as well */

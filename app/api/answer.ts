@@ -170,6 +170,8 @@ async function textOf(request: Request): Promise<string> {
 /** The JSON body of a request, checked. @throws ProblemError naming every field that is wrong */
 export async function body<Schema extends z.ZodType>(schema: Schema, request: Request): Promise<z.infer<Schema>> {
   const text = await textOf(request);
+  // Where nothing need be said, nothing need be sent.
+  if (text.trim() === '' && schema.safeParse(null).success) return schema.parse(null);
   let raw: unknown;
   try {
     raw = JSON.parse(text, (name, value: unknown) => {

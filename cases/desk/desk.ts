@@ -3,7 +3,18 @@ import type { deskSeenSchema } from '@/contracts/bodies';
 import { placeOfSubject } from '@/contracts/places';
 import { add, exponentOf, formatAmount } from '@/core/money';
 import { dateText } from '@/core/sentence';
-import { driftsOf, listEvidence, mentionSeen, mentionsOf, readEvidence } from '@/store/evidence';
+import {
+  driftsOf,
+  findingsOwned,
+  listEvidence,
+  mentionSeen,
+  mentionsOf,
+  movedKept,
+  movedTicksOf,
+  openPoints,
+  questionsFor,
+  readEvidence,
+} from '@/store/evidence';
 import { listLoads } from '@/store/loads';
 import { keepPreference, preferencesOf } from '@/store/preferences';
 import { type Context, known } from '../asking/context';
@@ -11,7 +22,6 @@ import { maySeeSubject, withSeenSubject } from '../asking/subjects';
 import { maySeeBooks, type Viewer } from '../asking/viewer';
 import { driftsOfPins } from '../evidence/drift';
 import { listThreads } from '../evidence/threads/shown';
-import { movedTicks } from '../evidence/ticks';
 import { shownText } from '../evidence/written';
 import { showKeptScopes } from '../people/keptScopes';
 
@@ -21,6 +31,9 @@ interface Looked {
   load: number;
   at: string;
 }
+/** So much is told one by one. */
+const LOADS_TOLD = 50;
+const TICKS_TOLD = 100;
 const EVERY = { subjects: null, entities: null, limit: 100_000, after: 0 };
 
 const ageOf = (since: Date): number => Math.max(0, Math.floor((Date.now() - since.getTime()) / DAY_MS));
@@ -71,23 +84,21 @@ function progressOf(threads: Threads) {
 async function waitingFor(ctx: Context, viewer: Viewer, threads: Threads) {
   const mine = new Set(threads.filter((t) => t.mine).map((t) => t.id));
   const [questions, points, findings, mentions] = await Promise.all([
-    listEvidence(ctx.write, 'question', EVERY),
-    listEvidence(ctx.write, 'point', EVERY),
-    listEvidence(ctx.write, 'finding', EVERY),
+    questionsFor(ctx.write, viewer.id),
+    openPoints(ctx.write),
+    findingsOwned(ctx.write, viewer.id),
     mentionsOf(ctx.write, viewer.id),
   ]);
   const seenOnly = <Row extends { subject: string; entities: string[] }>(rows: Row[]): Promise<Row[]> =>
     withSeenSubject(ctx, viewer, rows);
   const today = ctx.today();
-  const asked = await seenOnly(questions.filter((q) => q.receiver === viewer.id && q.state === 'open'));
+  const asked = await seenOnly(questions);
   // Points wait for whoever made what they were raised on, and, once answered, for whoever raised them.
   const raised = await seenOnly(
     points.filter((p) => p.state === 'open' && p.person !== viewer.id && p.thread !== null && mine.has(p.thread)),
   );
   const answered = await seenOnly(points.filter((p) => p.state === 'answered' && p.person === viewer.id));
-  const owned = await seenOnly(
-    findings.filter((f) => f.owner === viewer.id && (f.state === 'open' || f.state === 'agreed')),
-  );
+  const owned = await seenOnly(findings);
   const about = (row: { address: string; subject: string }): string => row.address || placeOfSubject(row.subject);
   const found = [
     ...(await Promise.all(
@@ -160,15 +171,11 @@ async function movedSince(ctx: Context, viewer: Viewer, threads: Threads) {
   const lookedAt = looked?.at ?? null;
   if (newest <= since) return { moved: [], lookedAt };
   const [loads, pins, ticks] = await Promise.all([
-    listLoads(ctx.write, 50, null),
-    listEvidence(ctx.write, 'pin', EVERY),
-    listEvidence(ctx.write, 'tick', EVERY),
+    listLoads(ctx.write, LOADS_TOLD, null),
+    listEvidence(ctx.write, 'pin', { ...EVERY, person: viewer.id }),
+    movedTicksOf(ctx.write, viewer.id, newest, TICKS_TOLD),
   ]);
-  const own = await withSeenSubject(
-    ctx,
-    viewer,
-    pins.filter((p) => p.person === viewer.id),
-  );
+  const own = await withSeenSubject(ctx, viewer, pins);
   const [drifts, before] = await Promise.all([
     driftsOfPins(ctx, viewer, own),
     driftsOf(
@@ -183,13 +190,14 @@ async function movedSince(ctx: Context, viewer: Viewer, threads: Threads) {
     const then = then_.get(p.id);
     return now && now.drift.length > 0 && !(then && then.value === now.value && then.lines.length === now.drift.length);
   });
-  const myTicks = await withSeenSubject(
-    ctx,
-    viewer,
-    ticks.filter((t) => t.person === viewer.id),
+  // What moved before the viewer last looked has been told.
+  const told = await movedKept(
+    ctx.write,
+    'tick',
+    ticks.map((t) => t.id),
+    since,
   );
-  const moved = await movedTicks(ctx, viewer, myTicks);
-  const movedOfMine = myTicks.filter((t) => moved.get(t.id) && t.load >= since);
+  const movedOfMine = (await withSeenSubject(ctx, viewer, ticks)).filter((t) => !told.get(t.id));
   return {
     lookedAt,
     moved: [

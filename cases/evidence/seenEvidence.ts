@@ -27,7 +27,7 @@ export async function seenEvidence<Kind extends EvidenceKind>(
   const asked = {
     subjects: subject ? await Promise.all(subject.map((text) => canonicalText(ctx, viewer, text))) : null,
     entities: entity ?? null,
-    thread: thread ?? null,
+    threads: thread === undefined ? null : [thread],
     limit: limit + 1,
     after: Number(after ?? 0),
   };

@@ -34,11 +34,24 @@ export function useEvidence(asked: { entity: readonly string[] } | { subject: st
   return useQueries({
     queries: LISTS.map((name) => ({
       queryKey: [pathOf(name), query.toString()],
-      queryFn: () => ask(name, { query }) as Promise<{ rows: unknown[] }>,
+      queryFn: () => everyPage(name, query),
       enabled: query.size > 0,
     })),
     combine: gathered,
   });
+}
+
+/** All of a list, page by page: a sheet shows every mark that is on it, or it says nothing. */
+async function everyPage(name: (typeof LISTS)[number], query: URLSearchParams): Promise<{ rows: unknown[] }> {
+  const rows: unknown[] = [];
+  for (let after: string | null = null; ; ) {
+    const asked: URLSearchParams = new URLSearchParams(query);
+    if (after !== null) asked.set('after', after);
+    const page = (await ask(name, { query: asked })) as { rows: unknown[]; next: string | null };
+    rows.push(...page.rows);
+    if (page.next === null) return { rows };
+    after = page.next;
+  }
 }
 
 /** Kept apart, so that it is the same function every time. */

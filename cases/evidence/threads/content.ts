@@ -8,9 +8,9 @@ import { stepDigest } from './words';
 
 const EVERY = 100_000;
 
-/** All that a thread gathered on the way, by kind and in the order in which it came. */
-export async function gatheredIn(ctx: Context, thread: number) {
-  const asked = { subjects: null, entities: null, thread, limit: EVERY, after: 0 };
+/** All that threads gathered on the way, by kind and in the order in which it came. */
+export async function gatheredInAll(ctx: Context, threads: readonly number[]) {
+  const asked = { subjects: null, entities: null, threads, limit: EVERY, after: 0 };
   const [note, pin, tick, file, question, finding] = await Promise.all([
     listEvidence(ctx.write, 'note', asked),
     listEvidence(ctx.write, 'pin', asked),
@@ -21,11 +21,15 @@ export async function gatheredIn(ctx: Context, thread: number) {
   ]);
   return { note, pin, tick, file, question, finding };
 }
-export type Gathered = Awaited<ReturnType<typeof gatheredIn>>;
 
-/** Review points that are raised in a thread, on it, or on what was written in it. */
-export const pointsIn = (ctx: Context, thread: number): Promise<PointRow[]> =>
-  listEvidence(ctx.write, 'point', { subjects: null, entities: null, thread, limit: EVERY, after: 0 });
+export const gatheredIn = (ctx: Context, thread: number) => gatheredInAll(ctx, [thread]);
+export type Gathered = Awaited<ReturnType<typeof gatheredInAll>>;
+
+/** Review points that are raised in threads, on them, or on what was written in them. */
+export const pointsInAll = (ctx: Context, threads: readonly number[]): Promise<PointRow[]> =>
+  listEvidence(ctx.write, 'point', { subjects: null, entities: null, threads, limit: EVERY, after: 0 });
+
+export const pointsIn = (ctx: Context, thread: number): Promise<PointRow[]> => pointsInAll(ctx, [thread]);
 
 /**
  * What is signed, in its canonical form: what the thread says, its steps with what they froze, and all evidence that it

@@ -10,7 +10,7 @@ import { inkOf, seesWhole, type Viewer } from '../../asking/viewer';
 import { listReferences } from '../crossReferences';
 import { driftsOfPins } from '../drift';
 import { movedTicks, tickMarks } from '../ticks';
-import { contentOf, type Gathered, gatheredIn, pointsIn } from './content';
+import { contentOf, type Gathered, gatheredIn, gatheredInAll, pointsIn, pointsInAll } from './content';
 import { hindranceOf, shownSignOff } from './hindrance';
 import { allSeen, seen } from './seenThreads';
 import { amountOf, type FigureNow, figureOf, hasMoved, problemText } from './stepFigure';
@@ -20,35 +20,31 @@ import { stepSubject, threadSubject } from './words';
 export async function listThreads(ctx: Context, viewer: Viewer) {
   const all = await allSeen(ctx, viewer);
   const { newest } = await known(ctx.write);
-  const [signOffs, movedSteps] = await Promise.all([
-    signOffsOf(
-      ctx.write,
-      all.map((t) => t.thread.id),
-    ),
+  const ids = all.map((t) => t.thread.id);
+  const [signOffs, movedSteps, gathered, points] = await Promise.all([
+    signOffsOf(ctx.write, ids),
     movedKept(
       ctx.write,
       'step',
       all.flatMap((t) => t.steps.map((k) => k.id)),
       newest,
     ),
+    gatheredInAll(ctx, ids).then((whole) => seenOf(ctx, viewer, whole)),
+    pointsInAll(ctx, ids).then((whole) => withSeenSubject(ctx, viewer, whole)),
   ]);
+  const drifted = await driftedPins(ctx, viewer, gathered);
+  const driftedIn = (thread: number): number =>
+    gathered.pin.filter((p) => p.thread === thread && drifted.has(p.id)).length;
   return {
-    rows: await Promise.all(
-      all.map(async ({ thread, steps }) => {
-        const gathered = await seenOf(ctx, viewer, await gatheredIn(ctx, thread.id));
-        const points = await withSeenSubject(ctx, viewer, await pointsIn(ctx, thread.id));
-        const live = signOffs.filter((s) => s.thread === thread.id && s.ended_at === null);
-        return {
-          ...shownThread(thread, viewer),
-          steps: steps.length,
-          entities: [...new Set(steps.flatMap((k) => k.entities))],
-          address: steps.at(-1)?.address ?? null,
-          openPoints: points.filter((p) => p.state !== 'cleared').length,
-          moved: steps.filter((k) => movedSteps.get(k.id)).length + (await driftedPins(ctx, viewer, gathered)).size,
-          signedBy: live.map((s) => s.name),
-        };
-      }),
-    ),
+    rows: all.map(({ thread, steps }) => ({
+      ...shownThread(thread, viewer),
+      steps: steps.length,
+      entities: [...new Set(steps.flatMap((k) => k.entities))],
+      address: steps.at(-1)?.address ?? null,
+      openPoints: points.filter((p) => p.thread === thread.id && p.state !== 'cleared').length,
+      moved: steps.filter((k) => movedSteps.get(k.id)).length + driftedIn(thread.id),
+      signedBy: signOffs.filter((s) => s.thread === thread.id && s.ended_at === null).map((s) => s.name),
+    })),
   };
 }
 

@@ -400,3 +400,32 @@ test('a line tells its own history: who looked at its entry, who ticked and note
   expect((await history(ctx, reader, line)).seenBy).toEqual([]);
   await expect(history(ctx, col, 'line:KSF/PI-KSF-90631/2')).rejects.toMatchObject({ status: 404 });
 });
+
+test('a document is noted, ticked and pinned as it stands, is a step of a thread, and is there for who sees whole books', async () => {
+  const { ctx } = fresh;
+  const paper = 'document:KSF/NS-20631';
+  const { rows } = await tick(ctx, tomas, {
+    subjects: [paper],
+    mark: 'agreed-to-document',
+    labels: ['invoice NS-20631'],
+  });
+  expect(rows[0]).toMatchObject({ subject: paper, state: 'fresh' });
+  const kept = await pin(ctx, tomas, at(paper, 'NS-20631'));
+  expect(kept).toMatchObject({ value: '410200.00', measure: 'debit', state: 'fresh' });
+  const step = {
+    address: '/documents/NS-20631?entity=KSF',
+    label: 'NS-20631',
+    view: 'document' as const,
+    subject: paper,
+  };
+  const { id } = await saveThread(ctx, tomas, { name: 'Of a paper', steps: [step] });
+  expect((await showThread(ctx, tomas, id)).steps[0]).toMatchObject({
+    value: '410200.00',
+    now: '410200.00',
+    moved: false,
+  });
+  await expect(writeNote(ctx, tomas, { ...at('document:KSF/NONE-1'), body: 'x' })).rejects.toMatchObject({
+    status: 404,
+  });
+  await expect(writeNote(ctx, col, { ...at(paper), body: 'x' })).rejects.toMatchObject({ status: 403 });
+});

@@ -5,6 +5,7 @@ import type { CatalogueEntity } from '@/store/catalogue';
 import { listPeople } from '@/store/people';
 import type { Context } from '../asking/context';
 import { seesWhole, type Viewer } from '../asking/viewer';
+import { listFindings } from '../evidence/findings';
 import { listNotes } from '../evidence/notes';
 import { allSeen } from '../evidence/threads/seenThreads';
 import { showLoads } from '../loads/loads';
@@ -57,6 +58,34 @@ export async function notesFound(
     }),
   );
   return ranked('note', found, sought);
+}
+
+/** Findings on what the viewer may see, by what was found, its cause and effect, and what is recommended. */
+export async function findingsFound(
+  ctx: Context,
+  viewer: Viewer,
+  entities: readonly CatalogueEntity[],
+  sought: readonly Sought[],
+) {
+  const { rows } = await listFindings(ctx, viewer, { entity: entities.map((e) => e.code), limit: NOTES_MAX });
+  const found = fitting(rows, sought, (f) => [
+    f.title,
+    f.cause,
+    f.effect,
+    f.recommendation,
+    f.by,
+    f.owner?.name ?? '',
+  ]).map(
+    (f): Found => ({
+      ...BARE,
+      label: f.title,
+      detail: detailOf(f.kind, f.state, f.owner?.name ?? f.by),
+      address: `/findings/${f.id}`,
+      own: [f.title],
+      order: inverse(f.at),
+    }),
+  );
+  return ranked('finding', found, sought);
 }
 
 /** Sentences kept by name: one's own, and those that are shared. */

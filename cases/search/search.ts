@@ -8,6 +8,7 @@ import { type FoundOfKind, ranked, shownHit } from './hits';
 import { type Books, booksSearched, documentsFound, entriesFound, filesFound, linesFound } from './inBooks';
 import { accountsFound, membersFound, partiesFound } from './inCatalogue';
 import {
+  findingsFound,
   loadsFound,
   notesFound,
   peopleFound,
@@ -52,6 +53,7 @@ const FINDERS: Record<HitKind, (asked: Asked) => FoundOfKind | Promise<FoundOfKi
   thread: ({ ctx, viewer, sought }) => threadsFound(ctx, viewer, sought),
   scope: ({ ctx, viewer, sought }) => scopesFound(ctx, viewer, sought),
   note: ({ ctx, viewer, entities, sought }) => notesFound(ctx, viewer, entities, sought),
+  finding: ({ ctx, viewer, entities, sought }) => findingsFound(ctx, viewer, entities, sought),
   file: ({ ctx, viewer, entities, sought }) => filesFound(ctx, viewer, entities, sought),
   load: ({ ctx, viewer, sought }) => loadsFound(ctx, viewer, sought),
   person: ({ ctx, viewer, sought }) => peopleFound(ctx, viewer, sought),

@@ -12,6 +12,7 @@ export const HIT_KINDS = [
   'line',
   'statement',
   'thread',
+  'finding',
   'scope',
   'note',
   'file',

@@ -4,12 +4,14 @@ import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
 import { createContext, type ReactNode, useContext } from 'react';
 import type { OneDocument } from '@/contracts/answers/documents';
+import { subjectText } from '@/contracts/subject';
 import { dateText } from '@/core/sentence';
 import { exactly } from '@/core/values';
 import { otherSign } from '@/core/writtenAmounts';
 import { ofWholeBooks, type Screen, traced } from '../address/address';
 import { StepLink } from '../address/StepLink';
 import { amountText, countText } from '../amounts';
+import { SaidOn } from '../evidence/SaidOn';
 import { DOCUMENT_TABS, Failure, Place } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
 import { useAnswer } from '../query/hooks';
@@ -128,6 +130,15 @@ export function DocumentShown({ data, screen = null }: { data: OneDocument; scre
           {data.lines && <Written lines={data.lines} currency={data.currency} />}
           {data.taxes.length > 0 && <Taxes data={data} />}
           <Booked data={data} />
+          <section className="mt-5 max-w-[560px]">
+            <h3 className="mb-1 font-semibold">Evidence on it</h3>
+            <SaidOn
+              subject={subjectText({ is: 'document', entity: data.entity, number: data.number })}
+              label={`${data.type} ${data.number}`}
+              address={documentPath(data.entity, data.number)}
+              ticks
+            />
+          </section>
         </div>
         {data.attachments.length > 0 && (
           <div className="w-[400px] shrink-0">

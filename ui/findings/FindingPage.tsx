@@ -8,13 +8,10 @@ import { writtenSubject } from '@/contracts/subject';
 import { FINDING_KINDS, FINDING_STATES } from '@/contracts/work';
 import { dateText } from '@/core/sentence';
 import { amountText, countText, momentText } from '../amounts';
-import { FileCard, NoteCard, PointCard, QuestionCard } from '../evidence/cards';
-import { Draft, type Drafted } from '../evidence/Draft';
-import { useAttach } from '../evidence/useAttach';
-import { useColleagues, useEvidence } from '../evidence/useEvidence';
+import { SaidOn } from '../evidence/SaidOn';
+import { useColleagues } from '../evidence/useEvidence';
 import { Failure, Labelled, Place } from '../parts/Place';
 import { Select } from '../parts/Select';
-import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 import { useMe } from '../shell/me';
@@ -53,7 +50,7 @@ export function FindingPage({ id }: { id: number }) {
       </p>
       <div className="grid grid-cols-[minmax(0,1fr)_320px] gap-x-8">
         {changing ? <ChangeForm finding={data} onDone={() => setChanging(false)} /> : <Words finding={data} />}
-        <Said finding={data} />
+        <SaidOn subject={writtenSubject('finding', data.id)} label={data.title} address={`/findings/${data.id}`} />
       </div>
     </Place>
   );
@@ -199,70 +196,5 @@ function ChangeForm({ finding, onDone }: { finding: Finding; onDone(): void }) {
         </button>
       </div>
     </form>
-  );
-}
-
-/** What was written on a finding and attached to it. */
-function Said({ finding }: { finding: Finding }) {
-  const subject = writtenSubject('finding', finding.id);
-  const evidence = useEvidence({ subject });
-  const attach = useAttach();
-  const me = useMe();
-  const [writing, setWriting] = useState<Drafted | null>(null);
-  const about = { subject, measure: null, label: finding.title.slice(0, 300) };
-  const address = `/findings/${finding.id}`;
-  return (
-    <section aria-label="What was said" className="flex flex-col gap-3">
-      {evidence.points.map((p) => (
-        <PointCard key={p.id} point={p} />
-      ))}
-      {evidence.notes
-        .filter((n) => n.replyTo === null)
-        .map((n) => (
-          <NoteCard key={n.id} note={n} replies={evidence.notes.filter((r) => r.replyTo === n.id)} />
-        ))}
-      {evidence.questions.map((q) => (
-        <QuestionCard key={q.id} question={q} />
-      ))}
-      {evidence.files.map((f) => (
-        <FileCard
-          key={f.id}
-          file={f}
-          onOpen={() => window.open(`/api/v1/attachments/${f.digest}?show=yes`, '_blank', 'noopener')}
-        />
-      ))}
-      {writing ? (
-        <Draft kind={writing} about={about} address={address} thread={null} onDone={() => setWriting(null)} />
-      ) : (
-        <p className="flex flex-wrap gap-3 text-[13px]">
-          <button type="button" className="link" onClick={() => setWriting('note')}>
-            Write a note
-          </button>
-          <button type="button" className="link" onClick={() => setWriting('question')}>
-            Ask a colleague
-          </button>
-          {(me.role === 'reviewer' || me.role === 'owner') && (
-            <button type="button" className="link" onClick={() => setWriting('point')}>
-              Raise a point
-            </button>
-          )}
-          <label className="link">
-            Attach a file
-            <input
-              type="file"
-              className="sr-only"
-              onChange={(event) => {
-                const file = event.target.files?.[0];
-                if (file)
-                  attach.mutate(
-                    { file, subject, label: about.label, address, thread: null },
-                    { onError: (problem) => toast(problem.message) },
-                  );
-              }}
-            />
-          </label>
-        </p>
-      )}
-    </section>
   );
 }

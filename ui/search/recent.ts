@@ -54,6 +54,7 @@ export const KIND_NAMES: Record<HitKind, string> = {
   statement: 'Statements and their rows',
   thread: 'Threads',
   scope: 'Kept sentences',
+  finding: 'Findings',
   note: 'Notes',
   file: 'Files',
   load: 'Loads',

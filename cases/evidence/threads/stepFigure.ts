@@ -11,6 +11,7 @@ import { type Context, known } from '../../asking/context';
 import { canonicalSubject, figureAt, linesOfSubject } from '../../asking/subjects';
 import { maySee, type Viewer } from '../../asking/viewer';
 import { figureBalance } from '../../balances/accountBalances';
+import { valueNow } from '../valueNow';
 
 export type NewStep = z.infer<typeof newStepSchema>;
 
@@ -64,8 +65,10 @@ export async function figureOf(
   put: ScopeChange,
 ): Promise<FigureNow> {
   const subject = readSubject(step.subject);
-  if (isWritten(subject) || subject.is === 'document')
-    throw wrong('subject', `a step leads to a figure, a line or an entry, and not to a ${subject.is}`);
+  if (isWritten(subject))
+    throw wrong('subject', `a step leads to a figure or to what is booked, and not to a ${subject.is}`);
+  // A document is worth what its lines debit, whatever window the steps before it are asked for.
+  if (subject.is === 'document') return valueNow(ctx, viewer, step.subject, null);
   if (subject.is !== 'figure') {
     const { lines, asked } = await linesOfSubject(ctx, viewer, subject, null);
     const debits = lines.filter((l) => l.side === 'debit').reduce((sum, l) => add(sum, l.amount), 0);

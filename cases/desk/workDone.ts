@@ -8,7 +8,7 @@ import type { Context } from '../asking/context';
 import { figureAt } from '../asking/subjects';
 import type { Viewer } from '../asking/viewer';
 import { allSeen } from '../evidence/threads/seenThreads';
-import { listThreads } from '../evidence/threads/shown';
+import { rowsOfThreads } from '../evidence/threads/shown';
 import { statementScope, statementSheet } from '../statements/readStatement';
 
 const STATE: Record<ThreadRow['state'], 'signed' | 'prepared' | 'under way'> = {
@@ -29,10 +29,10 @@ export async function workDone(
   { statement: code, above, ...params }: ScopeParams & { statement: string; above: string },
 ) {
   const asked = await statementScope(ctx, viewer, params);
-  const [statement, threads, shown] = await Promise.all([
+  const threads = await allSeen(ctx, viewer);
+  const [statement, shown] = await Promise.all([
     statementSheet(ctx, viewer, asked, code, {}),
-    allSeen(ctx, viewer),
-    listThreads(ctx, viewer),
+    rowsOfThreads(ctx, viewer, threads),
   ]);
   const chart = asked.entities.flatMap((e) => e.chart);
   const least = parseAmount(above, asked.digits);

@@ -11,12 +11,12 @@ import { maySeeSubject } from '../asking/subjects';
 import { require, type Viewer } from '../asking/viewer';
 import { driftsOfPins } from './drift';
 import type { EvidenceParams } from './seenEvidence';
-import { seenEvidence } from './seenEvidence';
+import { seenEvidence, seenPiece } from './seenEvidence';
 
 /** Holds two pins against each other from now on: papers that should agree are seen to, or by how much they do not. */
 export async function crossRefer(ctx: Context, viewer: Viewer, { a, b }: z.infer<typeof newCrossReferenceSchema>) {
   require(viewer, 'preparer', 'hold two pins against each other');
-  const pins = await Promise.all([a, b].map((id) => pinOf(ctx, viewer, id)));
+  const pins = await Promise.all([a, b].map((id) => seenPiece(ctx, viewer, 'pin', id)));
   const [one, other] = pins as [PinRow, PinRow];
   if (one.currency !== other.currency)
     throw wrong('b', `the one is in ${one.currency} and the other in ${other.currency}; pin both in one currency`);
@@ -47,18 +47,12 @@ export async function removeReference(ctx: Context, viewer: Viewer, id: number):
   require(viewer, 'preparer', 'let two pins go');
   const row = (await store.listReferences(ctx.write)).find((r) => r.id === id);
   if (!row) throw notFound(`Cross-reference ${id}`);
-  const pin = await pinOf(ctx, viewer, row.a);
-  await pinOf(ctx, viewer, row.b);
+  const pin = await seenPiece(ctx, viewer, 'pin', row.a);
+  await seenPiece(ctx, viewer, 'pin', row.b);
   await onRecord(ctx, viewer, async (trx, record) => {
     await store.removeReference(trx, id);
     await record('let two pins go', pin.subject, { reference: id, a: row.a, b: row.b });
   });
-}
-
-async function pinOf(ctx: Context, viewer: Viewer, id: number): Promise<PinRow> {
-  const row = await readEvidence(ctx.write, 'pin', id);
-  if (!row || !(await maySeeSubject(ctx, viewer, row))) throw notFound(`Pin ${id}`);
-  return row;
 }
 
 /** Each with what its two pins are worth on the newest load, and by how much they differ. */

@@ -5,14 +5,14 @@ import { type Readable, Transform } from 'node:stream';
 import { forbidden, notFound, ProblemError } from '@/contracts/problem';
 import { sha256OfFile } from '@/exchange/fileDigest';
 import { fileKind, showsOf } from '@/exchange/fileKind';
-import { type FileRow, filesOf, readEvidence, removeEvidence } from '@/store/evidence';
+import { type FileRow, filesOf, removeEvidence } from '@/store/evidence';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { maySeeSubject } from '../asking/subjects';
 import type { Viewer } from '../asking/viewer';
 import { keepContent } from '../loads/keepContent';
 import { aboutOf, keepEvidence, shownAbout } from './about';
-import { type EvidenceParams, seenEvidence } from './seenEvidence';
+import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
 import { heldOpen } from './threads/words';
 
 const MB = 1024 ** 2;
@@ -78,7 +78,7 @@ export async function listFiles(ctx: Context, viewer: Viewer, params: EvidencePa
 
 /** Takes one's own file away from what it is attached to; the record keeps it. */
 export async function removeFile(ctx: Context, viewer: Viewer, id: number): Promise<void> {
-  const row = await fileRow(ctx, viewer, id);
+  const row = await seenPiece(ctx, viewer, 'file', id);
   if (row.person !== viewer.id) throw forbidden(`Only ${row.name} can take this file away`);
   await onRecord(ctx, viewer, async (trx, record) => {
     await heldOpen(trx, row.thread);
@@ -109,14 +109,8 @@ export async function readEvidenceFile(ctx: Context, viewer: Viewer, digest: str
   return null;
 }
 
-async function fileRow(ctx: Context, viewer: Viewer, id: number): Promise<FileRow> {
-  const row = await readEvidence(ctx.write, 'file', id);
-  if (!row || !(await maySeeSubject(ctx, viewer, row))) throw notFound(`File ${id}`);
-  return row;
-}
-
 const showFile = async (ctx: Context, viewer: Viewer, id: number) =>
-  (await shownFiles(ctx, viewer, [await fileRow(ctx, viewer, id)]))[0] as Awaited<
+  (await shownFiles(ctx, viewer, [await seenPiece(ctx, viewer, 'file', id)]))[0] as Awaited<
     ReturnType<typeof shownFiles>
   >[number];
 

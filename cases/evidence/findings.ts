@@ -1,10 +1,10 @@
 import type { z } from 'zod';
 import type { findingChangeSchema, newFindingSchema } from '@/contracts/bodies';
-import { notFound, wrong } from '@/contracts/problem';
+import { wrong } from '@/contracts/problem';
 import { subjectText } from '@/contracts/subject';
 import type { Measure } from '@/contracts/traced';
 import { add, exponentOf, formatAmount } from '@/core/money';
-import { type FindingRow, type FindingWords, readEvidence, updateFinding } from '@/store/evidence';
+import { type FindingRow, type FindingWords, updateFinding } from '@/store/evidence';
 import { keepFormer } from '@/store/formerWords';
 import { listPeople } from '@/store/people';
 import { type Context, known } from '../asking/context';
@@ -14,7 +14,7 @@ import { require, type Viewer } from '../asking/viewer';
 import { tell } from '../mail/tell';
 import { aboutOf, keepEvidence, shownAbout } from './about';
 import { isIn } from './points';
-import { type EvidenceParams, seenEvidence } from './seenEvidence';
+import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
 import { heldOpen } from './threads/words';
 import { valueNow } from './valueNow';
 import { mustSeeIt } from './written';
@@ -74,7 +74,7 @@ export async function changeFinding(
   { kind, amount, ...change }: z.infer<typeof findingChangeSchema>,
 ) {
   require(viewer, 'preparer', 'change a finding');
-  const row = await findingRow(ctx, viewer, id);
+  const row = await seenPiece(ctx, viewer, 'finding', id);
   if (change.owner !== undefined) await mustBeHere(ctx, change.owner, row);
   const words: Partial<FindingWords> = {
     ...defined(change),
@@ -128,13 +128,7 @@ export async function listFindings(
 }
 
 export const showFinding = async (ctx: Context, viewer: Viewer, id: number) =>
-  shownFinding(ctx, viewer, await findingRow(ctx, viewer, id));
-
-async function findingRow(ctx: Context, viewer: Viewer, id: number): Promise<FindingRow> {
-  const row = await readEvidence(ctx.write, 'finding', id);
-  if (!row || !(await maySeeSubject(ctx, viewer, row))) throw notFound(`Finding ${id}`);
-  return row;
-}
+  shownFinding(ctx, viewer, await seenPiece(ctx, viewer, 'finding', id));
 
 /** A finding as its reader may see it: of what it is about only what they see, and its amount only where they see that. */
 async function shownFinding(ctx: Context, viewer: Viewer, f: FindingRow) {

@@ -17,11 +17,10 @@ import {
 import { keepFormer } from '@/store/formerWords';
 import type { Context } from '../asking/context';
 import { onRecord, type Recorder } from '../asking/onRecord';
-import { maySeeSubject } from '../asking/subjects';
 import { inkOf, type Viewer } from '../asking/viewer';
 import { tell } from '../mail/tell';
 import { aboutOf, keepEvidence, shownAbout } from './about';
-import { type EvidenceParams, seenEvidence } from './seenEvidence';
+import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
 import { heldOpen } from './threads/words';
 import { keepMentions, shownText, type Text, textOf } from './written';
 
@@ -34,9 +33,9 @@ export async function writeNote(
   viewer: Viewer,
   { body, replyTo, ...note }: z.input<typeof newNoteSchema> & { body: z.infer<typeof newNoteSchema>['body'] },
 ) {
-  const parent = replyTo === undefined ? null : await noteRow(ctx, viewer, replyTo);
+  const parent = replyTo === undefined ? null : await seenPiece(ctx, viewer, 'note', replyTo);
   // An answer to an answer stands under the same note.
-  const under = parent?.of_kind === 'note' ? await noteRow(ctx, viewer, parent.of_id as number) : parent;
+  const under = parent?.of_kind === 'note' ? await seenPiece(ctx, viewer, 'note', parent.of_id as number) : parent;
   if (under && under.of_kind !== null && under.of_kind !== 'note')
     throw new ProblemError(422, `This is an answer to a ${under.of_kind}; answer that`);
   const about = await aboutOf(ctx, viewer, {
@@ -103,7 +102,7 @@ export async function listNotes(ctx: Context, viewer: Viewer, params: EvidencePa
 /** Changes one's own note; what it said before is kept. With nothing in it, brings one back that was taken away by mistake. */
 export async function changeNote(ctx: Context, viewer: Viewer, id: number, change: z.infer<typeof noteChangeSchema>) {
   if (change?.body === undefined) return restoreNote(ctx, viewer, id);
-  const row = await noteRow(ctx, viewer, id);
+  const row = await seenPiece(ctx, viewer, 'note', id);
   if (row.person !== viewer.id)
     throw forbidden(`These are ${row.name}’s words; only they change them. Answer the note`);
   const text = await textOf(ctx, viewer, change.body, row);
@@ -120,7 +119,7 @@ export async function changeNote(ctx: Context, viewer: Viewer, id: number, chang
 
 /** Takes one's own note away; the record keeps that it was there. */
 export async function removeNote(ctx: Context, viewer: Viewer, id: number): Promise<void> {
-  const row = await noteRow(ctx, viewer, id);
+  const row = await seenPiece(ctx, viewer, 'note', id);
   if (row.person !== viewer.id) throw forbidden(`Only ${row.name} can remove this note`);
   if (row.act !== null) throw forbidden('This answer says what was done; it stays');
   await onRecord(ctx, viewer, async (trx, record) => {
@@ -141,14 +140,8 @@ async function restoreNote(ctx: Context, viewer: Viewer, id: number) {
   return showNote(ctx, viewer, id);
 }
 
-async function noteRow(ctx: Context, viewer: Viewer, id: number): Promise<NoteRow> {
-  const row = await readEvidence(ctx.write, 'note', id);
-  if (!row || !(await maySeeSubject(ctx, viewer, row))) throw notFound(`Note ${id}`);
-  return row;
-}
-
 const showNote = async (ctx: Context, viewer: Viewer, id: number) =>
-  (await shownNotes(ctx, viewer, [await noteRow(ctx, viewer, id)]))[0] as Awaited<
+  (await shownNotes(ctx, viewer, [await seenPiece(ctx, viewer, 'note', id)]))[0] as Awaited<
     ReturnType<typeof shownNotes>
   >[number];
 

@@ -1,21 +1,21 @@
 import type { z } from 'zod';
 import type { newPinSchema } from '@/contracts/bodies';
-import { forbidden, notFound, ProblemError, wrong } from '@/contracts/problem';
+import { forbidden, ProblemError, wrong } from '@/contracts/problem';
 import { isWritten, readSubject, type Subject } from '@/contracts/subject';
 import type { Measure } from '@/contracts/traced';
 import { DIGEST_VERSION, type DigestVersion, figureDigest } from '@/core/digest';
 import { add, exponentOf, formatAmount, sum } from '@/core/money';
-import { everyPin, type Frozen, type PinRow, readEvidence, removeEvidence } from '@/store/evidence';
+import { everyPin, type Frozen, type PinRow, removeEvidence } from '@/store/evidence';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { spokenCount } from '../asking/spokenNumbers';
-import { addressOfPinned, figureAt, linesOfSubject, maySeeSubject } from '../asking/subjects';
+import { addressOfPinned, figureAt, linesOfSubject } from '../asking/subjects';
 import { require, type Viewer } from '../asking/viewer';
 import { figureTotal } from '../balances/accountBalances';
 import { linesOfFigure } from '../balances/linesOfFigure';
 import { aboutOf, keepEvidence, shownAbout } from './about';
 import { type DriftNow, driftsOfPins } from './drift';
-import { type EvidenceParams, seenEvidence } from './seenEvidence';
+import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
 import { heldOpen } from './threads/words';
 
 /** A figure with more lines than this is too large to be kept as evidence line by line. */
@@ -51,13 +51,13 @@ export async function listPins(ctx: Context, viewer: Viewer, params: EvidencePar
 
 /** One pin with everything that moved since. */
 export async function showPin(ctx: Context, viewer: Viewer, id: number) {
-  const row = await pinRow(ctx, viewer, id);
+  const row = await seenPiece(ctx, viewer, 'pin', id);
   return shownPin(row, viewer, (await driftsOfPins(ctx, viewer, [row])).get(id) as DriftNow);
 }
 
 /** Takes one's own pin away; the record keeps it. */
 export async function removePin(ctx: Context, viewer: Viewer, id: number): Promise<void> {
-  const row = await pinRow(ctx, viewer, id);
+  const row = await seenPiece(ctx, viewer, 'pin', id);
   if (row.person !== viewer.id) throw forbidden(`Only ${row.name} can remove this pin`);
   await onRecord(ctx, viewer, async (trx, record) => {
     await heldOpen(trx, row.thread);
@@ -81,12 +81,6 @@ export async function brokenPins(ctx: Context, viewer: Viewer): Promise<number[]
     if (frozen.digest !== row.digest || frozen.value !== row.value) broken.push(row.id);
   }
   return broken;
-}
-
-async function pinRow(ctx: Context, viewer: Viewer, id: number): Promise<PinRow> {
-  const row = await readEvidence(ctx.write, 'pin', id);
-  if (!row || !(await maySeeSubject(ctx, viewer, row))) throw notFound(`Pin ${id}`);
-  return row;
 }
 
 async function freeze(

@@ -1,18 +1,17 @@
 import type { z } from 'zod';
 import type { newPointSchema, pointChangeSchema } from '@/contracts/bodies';
-import { forbidden, notFound, ProblemError, wrong } from '@/contracts/problem';
+import { forbidden, ProblemError, wrong } from '@/contracts/problem';
 import { isWritten, readSubject } from '@/contracts/subject';
 import type { Db } from '@/store/db';
 import { insertMentions, type PointRow, readEvidence, setPointState } from '@/store/evidence';
 import { holdThread } from '@/store/threads';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
-import { maySeeSubject } from '../asking/subjects';
 import { require, type Viewer } from '../asking/viewer';
 import { tell } from '../mail/tell';
 import { aboutOf, keepEvidence, shownAbout } from './about';
 import { answersUnder, keepNote } from './notes';
-import { type EvidenceParams, seenEvidence } from './seenEvidence';
+import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
 import { seen } from './threads/seenThreads';
 import { keepMentions, shownText, textOf } from './written';
 
@@ -77,7 +76,7 @@ export async function changePoint(
   id: number,
   { state, body }: z.infer<typeof pointChangeSchema>,
 ) {
-  const row = await pointRow(ctx, viewer, id);
+  const row = await seenPiece(ctx, viewer, 'point', id);
   const own = row.person === viewer.id;
   if (state === 'answered') {
     require(viewer, 'preparer', 'answer a review point');
@@ -135,14 +134,8 @@ const ACT = {
   open: 'opened a review point again',
 } as const;
 
-async function pointRow(ctx: Context, viewer: Viewer, id: number): Promise<PointRow> {
-  const row = await readEvidence(ctx.write, 'point', id);
-  if (!row || !(await maySeeSubject(ctx, viewer, row))) throw notFound(`Review point ${id}`);
-  return row;
-}
-
 const showPoint = async (ctx: Context, viewer: Viewer, id: number) =>
-  (await shownPoints(ctx, viewer, [await pointRow(ctx, viewer, id)]))[0] as Awaited<
+  (await shownPoints(ctx, viewer, [await seenPiece(ctx, viewer, 'point', id)]))[0] as Awaited<
     ReturnType<typeof shownPoints>
   >[number];
 

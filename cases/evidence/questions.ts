@@ -1,17 +1,16 @@
 import type { z } from 'zod';
 import type { answerSchema, newQuestionSchema } from '@/contracts/bodies';
-import { notFound, wrong } from '@/contracts/problem';
-import { insertMentions, mentionSeen, type QuestionRow, readEvidence, setQuestionState } from '@/store/evidence';
+import { wrong } from '@/contracts/problem';
+import { insertMentions, mentionSeen, type QuestionRow, setQuestionState } from '@/store/evidence';
 import { listPeople } from '@/store/people';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
-import { maySeeSubject } from '../asking/subjects';
 import type { Viewer } from '../asking/viewer';
 import { tell } from '../mail/tell';
 import { aboutOf, keepEvidence, shownAbout } from './about';
 import { answersUnder, keepNote } from './notes';
 import { isIn } from './points';
-import { type EvidenceParams, seenEvidence } from './seenEvidence';
+import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
 import { keepMentions, mustSeeIt, shownText, textOf } from './written';
 
 const DAY_MS = 86_400_000;
@@ -65,7 +64,7 @@ export async function askColleague(
 
 /** Answers a question. Whoever asked goes on asking with an answer of their own. */
 export async function answerQuestion(ctx: Context, viewer: Viewer, id: number, { body }: z.infer<typeof answerSchema>) {
-  const row = await questionRow(ctx, viewer, id);
+  const row = await seenPiece(ctx, viewer, 'question', id);
   const asker = row.person === viewer.id;
   const state = asker ? 'open' : 'answered';
   const text = await textOf(ctx, viewer, body, row);
@@ -114,15 +113,9 @@ export async function listQuestions(
 }
 
 export const showQuestion = async (ctx: Context, viewer: Viewer, id: number) =>
-  (await shownQuestions(ctx, viewer, [await questionRow(ctx, viewer, id)]))[0] as Awaited<
+  (await shownQuestions(ctx, viewer, [await seenPiece(ctx, viewer, 'question', id)]))[0] as Awaited<
     ReturnType<typeof shownQuestions>
   >[number];
-
-async function questionRow(ctx: Context, viewer: Viewer, id: number): Promise<QuestionRow> {
-  const row = await readEvidence(ctx.write, 'question', id);
-  if (!row || !(await maySeeSubject(ctx, viewer, row))) throw notFound(`Question ${id}`);
-  return row;
-}
 
 async function shownQuestions(ctx: Context, viewer: Viewer, rows: readonly QuestionRow[]) {
   const answers = await answersUnder(

@@ -1,9 +1,9 @@
-import { ProblemError, wrong } from '@/contracts/problem';
+import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { readSubject, subjectText } from '@/contracts/subject';
 import type { EvidenceKind } from '@/contracts/work';
-import { listEvidence } from '@/store/evidence';
+import { listEvidence, readEvidence } from '@/store/evidence';
 import type { Context } from '../asking/context';
-import { figureAt, withSeenSubject } from '../asking/subjects';
+import { figureAt, maySeeSubject, withSeenSubject } from '../asking/subjects';
 import type { Viewer } from '../asking/viewer';
 
 export interface EvidenceParams {
@@ -48,4 +48,22 @@ async function canonicalText(ctx: Context, viewer: Viewer, text: string): Promis
     throw error;
   });
   return asked === null ? text : subjectText({ is: 'figure', address: asked.address });
+}
+
+/** What pieces of evidence are called where one is not there. */
+const NAMED: Record<EvidenceKind, string> = {
+  note: 'Note',
+  pin: 'Pin',
+  tick: 'Tick',
+  file: 'File',
+  point: 'Review point',
+  question: 'Question',
+  finding: 'Finding',
+};
+
+/** One piece of evidence. What the viewer may not see is not there for them, in the same words. @throws ProblemError 404 */
+export async function seenPiece<Kind extends EvidenceKind>(ctx: Context, viewer: Viewer, kind: Kind, id: number) {
+  const row = await readEvidence(ctx.write, kind, id);
+  if (!row || !(await maySeeSubject(ctx, viewer, row))) throw notFound(`${NAMED[kind]} ${id}`);
+  return row;
 }

@@ -1,30 +1,21 @@
 import type { z } from 'zod';
 import type { newTicksSchema, tickMarksSchema } from '@/contracts/bodies';
-import { forbidden, notFound, wrong } from '@/contracts/problem';
+import { forbidden, wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import type { Measure } from '@/contracts/traced';
 import { FIRST_TICK_MARKS, type TickMark } from '@/contracts/work';
 import { add, formatAmount } from '@/core/money';
 import type { Db } from '@/store/db';
-import {
-  keepMoved,
-  movedKept,
-  readEvidence,
-  removeEvidence,
-  type TickRow,
-  tickedLines,
-  ticksUnmoved,
-} from '@/store/evidence';
+import { keepMoved, movedKept, removeEvidence, type TickRow, tickedLines, ticksUnmoved } from '@/store/evidence';
 import { keepSetting, readSetting } from '@/store/settings';
 import { shareOfLines } from '@/store/ticked';
 import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { resolveFigure } from '../asking/resolveFigure';
-import { maySeeSubject } from '../asking/subjects';
 import { require, type Viewer } from '../asking/viewer';
 import { aboutOf, keepEvidence, shownAbout } from './about';
 import { EVERYTHING } from './everything';
-import { type EvidenceParams, seenEvidence } from './seenEvidence';
+import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
 import { heldOpen } from './threads/words';
 import { goneIsNull, valueNow } from './valueNow';
 
@@ -126,8 +117,7 @@ export async function listTicks(ctx: Context, viewer: Viewer, params: EvidencePa
 
 /** Takes one's own tick away; the record keeps it. */
 export async function removeTick(ctx: Context, viewer: Viewer, id: number): Promise<void> {
-  const row = await readEvidence(ctx.write, 'tick', id);
-  if (!row || !(await maySeeSubject(ctx, viewer, row))) throw notFound(`Tick ${id}`);
+  const row = await seenPiece(ctx, viewer, 'tick', id);
   if (row.person !== viewer.id) throw forbidden(`Only ${row.name} can take this tick away`);
   await onRecord(ctx, viewer, async (trx, record) => {
     await heldOpen(trx, row.thread);

@@ -1,16 +1,16 @@
 import type { z } from 'zod';
 import type { gatherSchema, newThreadSchema, threadChangeSchema } from '@/contracts/bodies';
-import { notFound, wrong } from '@/contracts/problem';
+import { wrong } from '@/contracts/problem';
 import type { Db } from '@/store/db';
-import { gatherEvidence, readEvidence } from '@/store/evidence';
+import { gatherEvidence } from '@/store/evidence';
 import { keepFormer } from '@/store/formerWords';
 import { listPeople } from '@/store/people';
 import type { ThreadRow } from '@/store/threads';
 import * as store from '@/store/threads';
 import type { Context } from '../../asking/context';
 import { onRecord } from '../../asking/onRecord';
-import { maySeeSubject } from '../../asking/subjects';
 import { require, type Viewer } from '../../asking/viewer';
+import { seenPiece } from '../seenEvidence';
 import { own, seen } from './seenThreads';
 import { showThread } from './shown';
 import { type NewStep, withFigures } from './stepFigure';
@@ -110,8 +110,7 @@ export async function gather(
 ) {
   require(viewer, 'preparer', 'gather evidence in a thread');
   await seen(ctx, viewer, id);
-  const row = await readEvidence(ctx.write, kind, piece);
-  if (!row || !(await maySeeSubject(ctx, viewer, row))) throw notFound(`The ${kind} ${piece}`);
+  const row = await seenPiece(ctx, viewer, kind, piece);
   await onRecord(ctx, viewer, async (trx, record) => {
     await heldOpen(trx, id);
     await heldOpen(trx, row.thread);

@@ -17,8 +17,11 @@ import { amountOf, type FigureNow, figureOf, hasMoved, problemText } from './ste
 import { stepSubject, threadSubject } from './words';
 
 /** All threads of which the viewer may see every figure, with what is open in each and how much of it has moved. */
-export async function listThreads(ctx: Context, viewer: Viewer) {
-  const all = await allSeen(ctx, viewer);
+export const listThreads = async (ctx: Context, viewer: Viewer) =>
+  rowsOfThreads(ctx, viewer, await allSeen(ctx, viewer));
+
+/** The same of threads that are known to be seen. */
+export async function rowsOfThreads(ctx: Context, viewer: Viewer, all: Awaited<ReturnType<typeof allSeen>>) {
   const { newest } = await known(ctx.write);
   const ids = all.map((t) => t.thread.id);
   const [signOffs, movedSteps, gathered, points] = await Promise.all([

@@ -6,12 +6,12 @@ import type { Measure } from '@/contracts/traced';
 import { add, exponentOf, formatAmount } from '@/core/money';
 import { type FindingRow, type FindingWords, updateFinding } from '@/store/evidence';
 import { keepFormer } from '@/store/formerWords';
-import { listPeople } from '@/store/people';
 import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { canonicalSubject, maySeeSubject } from '../asking/subjects';
 import { require, type Viewer } from '../asking/viewer';
 import { tell } from '../mail/tell';
+import { colleagueOf } from '../people/colleagues';
 import { aboutOf, keepEvidence, shownAbout } from './about';
 import { isIn } from './points';
 import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
@@ -61,9 +61,7 @@ export async function writeFinding(ctx: Context, viewer: Viewer, wanted: z.infer
 
 async function mustBeHere(ctx: Context, owner: number | null, about: { subject: string; entities: string[] }) {
   if (owner === null) return;
-  const person = (await listPeople(ctx.write)).find((p) => p.id === owner && p.suspended_at === null);
-  if (!person) throw wrong('owner', 'there is nobody of that number here; choose a colleague');
-  await mustSeeIt(ctx, person, about);
+  await mustSeeIt(ctx, await colleagueOf(ctx, owner, 'owner'), about);
 }
 
 /** Changes what a finding says or how far it is; what it said before is kept. @throws ProblemError */

@@ -4,12 +4,12 @@ import { wrong } from '@/contracts/problem';
 import type { Db } from '@/store/db';
 import { gatherEvidence } from '@/store/evidence';
 import { keepFormer } from '@/store/formerWords';
-import { listPeople } from '@/store/people';
 import type { ThreadRow } from '@/store/threads';
 import * as store from '@/store/threads';
 import type { Context } from '../../asking/context';
 import { onRecord } from '../../asking/onRecord';
 import { require, type Viewer } from '../../asking/viewer';
+import { colleagueOf } from '../../people/colleagues';
 import { seenPiece } from '../seenEvidence';
 import { own, seen } from './seenThreads';
 import { showThread } from './shown';
@@ -94,8 +94,7 @@ export async function changeThread(
 
 /** @throws ProblemError where somebody could not review a thread */
 async function mayReview(ctx: Context, thread: ThreadRow, reviewer: number): Promise<void> {
-  const person = (await listPeople(ctx.write)).find((p) => p.id === reviewer && p.suspended_at === null);
-  if (!person) throw wrong('reviewer', 'there is nobody of that number here; choose a colleague');
+  const person = await colleagueOf(ctx, reviewer, 'reviewer');
   if (person.role !== 'reviewer' && person.role !== 'owner')
     throw wrong('reviewer', `${person.name} is a ${person.role}; reviewers and owners review`);
   if (person.id === thread.person) throw wrong('reviewer', `${person.name} kept this thread; somebody else reviews it`);

@@ -27,6 +27,10 @@ const config: NextConfig = {
     'graphile-worker',
     'pino',
     'ipaddr.js',
+    '@aws-sdk/client-s3',
+    'openid-client',
+    'mammoth',
+    'mailparser',
   ],
   // Types are a check of the test command, by a compiler ten times as fast; a start need not wait for them again.
   typescript: { ignoreBuildErrors: true },

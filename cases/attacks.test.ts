@@ -342,19 +342,19 @@ describe('files that were only looked at', () => {
     const looking = askLook(ctx, tomas, file, {});
     await runJobsHere(ctx);
     expect(await looking).toMatchObject({ digest: file.digest, kind: 'accounts', unreadable: null });
-    expect(statSync(ctx.files).mode & 0o777).toBe(0o700);
-    expect(statSync(`${ctx.files}/${file.digest}`).mode & 0o777).toBe(0o600);
+    expect(statSync(ctx.files.folder).mode & 0o777).toBe(0o700);
+    expect(statSync(`${ctx.files.folder}/${file.digest}`).mode & 0o777).toBe(0o600);
     // What somebody looked at is theirs.
     expect((await showJobs(ctx, ines, { limit: 5 })).rows.find((j) => j.kind === 'look')).toMatchObject({
       by: 'Tomas Ek',
       mine: false,
     });
     expect((await showJobs(ctx, col, { limit: 100 })).rows.filter((j) => j.kind === 'look')).toEqual([]);
-    const before = readdirSync(ctx.files).length;
+    const before = readdirSync(ctx.files.folder).length;
     expect(await clearFiles(ctx)).toBe(0);
     expect(await clearFiles(ctx, Date.now() + 25 * 3_600_000)).toBe(1);
-    expect(readdirSync(ctx.files)).toHaveLength(before - 1);
-    expect(readdirSync(ctx.files)).not.toContain(file.digest);
+    expect(readdirSync(ctx.files.folder)).toHaveLength(before - 1);
+    expect(readdirSync(ctx.files.folder)).not.toContain(file.digest);
   });
 
   test('have a number and a size that one may have of them', async () => {

@@ -7,7 +7,7 @@ import { ownPathOf } from './ownPath';
 import { richTextSchema } from './richText';
 import { roleSchema } from './roles';
 import { KEPT_VIEWS, MEASURES } from './traced';
-import { ASSERTIONS, EVIDENCE_KINDS, FINDING_KINDS, FINDING_STATES, TICK_SHAPES } from './work';
+import { ASSERTIONS, EVIDENCE_KINDS, FINDING_KINDS, FINDING_STATES, RIGHTS, TICK_SHAPES } from './work';
 
 /** Bytes of a body that is no file. */
 export const BODY_MAX = 256 * 1024;
@@ -299,7 +299,13 @@ export const deskSeenSchema = z.union([
   z.strictObject({ moved: z.literal(true) }),
 ]);
 
-const prose = z.string().trim().max(8_000);
+const prose = z.union([z.string().trim().max(8_000), richTextSchema]);
+
+/** Who may do what with a thread or a kept sentence. */
+export const sharingSchema = z.strictObject({
+  everybody: z.enum(RIGHTS).describe('What everybody may who is not named'),
+  people: z.array(z.strictObject({ id: z.number().int().positive(), may: z.enum(RIGHTS) })).max(500),
+});
 const findingShape = {
   title: z.string().trim().min(1, 'say what was found').max(300),
   kind: z.enum(FINDING_KINDS),
@@ -620,6 +626,7 @@ export const newKeptScopeSchema = z.strictObject({
 export const keptScopeChangeSchema = z.strictObject({
   name: keptName.optional(),
   folder: folder.optional(),
+  query: z.string().max(16_000).optional().describe('Another shape of it: what it asks from now on'),
   shared: z.boolean().optional(),
   opens: z.boolean().optional(),
   atHand: z.boolean().optional().describe('Whether it stands among the places; of any sentence that one sees'),

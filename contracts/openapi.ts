@@ -107,6 +107,7 @@ function operation(route: (typeof ROUTES)[number]) {
 
 function answerOf({ answer, gives }: Route) {
   if (gives === 'file') return { 'application/octet-stream': { schema: { type: 'string', format: 'binary' } } };
+  if (gives === 'page') return {};
   return { 'application/json': answer ? { schema: jsonSchema(answer, 'output') } : {} };
 }
 

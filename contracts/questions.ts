@@ -149,6 +149,13 @@ export const recordShape = {
   person: z.string().max(100).optional().describe('Name of who did it'),
   act: z.string().max(100).optional(),
   subject: z.string().max(6_000).optional(),
+  about: z
+    .string()
+    .trim()
+    .min(1)
+    .max(300)
+    .optional()
+    .describe('What it is about in words: “account 6320”, or any word, number or name'),
   from: day,
   to: day,
   limit: z.coerce.number().int().min(1).max(1_000).default(100),

@@ -17,7 +17,8 @@ export interface Route {
   /** The JSON that it answers. */
   answer?: z.ZodType;
   /** It answers a file instead of JSON. */
-  gives?: 'file';
+  /** What it gives that is no JSON: a file, or the way to a page. */
+  gives?: 'file' | 'page';
 }
 
 /** A change that has nothing to tell but that it is done. */
@@ -32,6 +33,8 @@ export const routes = {
   'GET /health': { summary: 'Whether the application and its database are there', answer: answers.healthSchema },
   'GET /session': { summary: 'Who is signed in', answer: answers.viewerSchema },
   'POST /session': { summary: 'Sign in', body: bodies.signInSchema, answer: answers.okSchema },
+  'GET /session/provider/begin': { summary: 'To the sign-in of the organisation', gives: 'page' },
+  'GET /session/provider/return': { summary: 'Back from the sign-in of the organisation', gives: 'page' },
   'DELETE /session': { summary: 'Sign out', answer: answers.okSchema },
   'GET /entities': {
     summary: 'Entities, calendars and dimensions that the viewer may see',
@@ -211,6 +214,10 @@ export const routes = {
     summary: 'Take a file away from what it is attached to, by the number of its attachment',
     answer: nothing,
   },
+  'GET /attachments/{digest}/contents': {
+    summary: 'What a spreadsheet, a letter or a mail that was attached holds, as plain rows and words',
+    answer: answers.fileContentsSchema,
+  },
   'GET /attachments/{digest}': { summary: 'A file attached to a document', gives: 'file' },
   'GET /trial-balance': {
     summary: 'Every account of a scope',
@@ -384,6 +391,22 @@ export const routes = {
     summary: 'Change a note; with nothing in it, bring one back that was taken away',
     body: bodies.noteChangeSchema,
     answer: answers.noteSchema,
+  },
+  'DELETE /people/{id}/identity': {
+    summary: 'Let somebody be known anew by the sign-in of the organisation',
+    answer: nothing,
+  },
+  'GET /threads/{id}/sharing': { summary: 'Who may do what with a thread', answer: answers.sharingSchema },
+  'PUT /threads/{id}/sharing': {
+    summary: 'Say who may do what with a thread',
+    body: bodies.sharingSchema,
+    answer: answers.sharingSchema,
+  },
+  'GET /scopes/{id}/sharing': { summary: 'Who may do what with a kept sentence', answer: answers.sharingSchema },
+  'PUT /scopes/{id}/sharing': {
+    summary: 'Say who may do what with a kept sentence',
+    body: bodies.sharingSchema,
+    answer: answers.sharingSchema,
   },
   'GET /tick-marks': { summary: 'The legend of tick marks', answer: answers.tickMarksAnswerSchema },
   'PUT /tick-marks': {
@@ -651,6 +674,11 @@ export const routes = {
     summary: 'Who did what, newest first',
     query: questions.recordShape,
     answer: answers.recordAnswerSchema,
+  },
+  'GET /record/table': {
+    summary: 'All that is asked of the record, as CSV',
+    query: questions.recordShape,
+    gives: 'file',
   },
   'GET /record/check': { summary: 'Whether the chain of the record holds', answer: answers.recordCheckSchema },
   'GET /openapi.json': { summary: 'This document', answer: z.unknown() },

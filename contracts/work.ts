@@ -16,6 +16,42 @@ export const ASSERTIONS = [
 ] as const;
 export type Assertion = (typeof ASSERTIONS)[number];
 
+/** What a file of evidence holds, where a browser does not show it itself: plain rows and words. */
+export type FileContents =
+  | { is: 'sheets'; sheets: { name: string; rows: string[][]; more: boolean }[] }
+  | { is: 'letter'; text: string; more: boolean }
+  | {
+      is: 'mail';
+      from: string;
+      to: string;
+      subject: string;
+      at: string | null;
+      text: string;
+      more: boolean;
+      attached: { name: string; bytes: number }[];
+    }
+  | { is: 'nothing'; why: string };
+
+/** Things that people share with each other. */
+export const SHARED_KINDS = ['thread', 'scope'] as const;
+export type SharedKind = (typeof SHARED_KINDS)[number];
+
+/**
+ * What somebody may do with a thread or a kept sentence, each taking in those before it: read it; comment on it; add steps
+ * and evidence to it; change its words and shape; say who may do what. The grant of figures goes before all of them.
+ */
+export const RIGHTS = ['nothing', 'open', 'comment', 'continue', 'change', 'share'] as const;
+export type Right = (typeof RIGHTS)[number];
+
+/** What everybody may until somebody says otherwise: a thread is the work of a team, a sentence one's own. */
+export const FIRST_RIGHTS: Record<SharedKind, Right> = { thread: 'continue', scope: 'nothing' };
+
+/** What a thread says in words, and what a finding does; figures may be quoted in them. */
+export const THREAD_WORDS = ['purpose', 'result', 'conclusion'] as const;
+export type ThreadWord = (typeof THREAD_WORDS)[number];
+export const FINDING_WORDS = ['cause', 'effect', 'recommendation'] as const;
+export type FindingWord = (typeof FINDING_WORDS)[number];
+
 export const FINDING_KINDS = ['error', 'control', 'question', 'improvement'] as const;
 export const FINDING_STATES = ['open', 'agreed', 'settled', 'dropped'] as const;
 

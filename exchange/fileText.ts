@@ -57,7 +57,7 @@ function plainText(bytes: Buffer): string {
 }
 
 /** The database takes no zero bytes, and nobody looks for the spaces that a layout is made with. */
-const cleaned = (text: string): string =>
+export const cleaned = (text: string): string =>
   text
     .replaceAll('\0', '')
     .replace(/[ \t\u00a0]+/g, ' ')

@@ -169,6 +169,32 @@ export async function* workbookRows(
     );
 }
 
+/** The first rows of the first sheets of a workbook, as they are shown; whether there is more is said. @throws UnreadableFile */
+export async function sheetsShown(
+  source: Source,
+  most: { rows: number; columns: number; sheets: number },
+): Promise<{ name: string; rows: string[][]; more: boolean }[]> {
+  const shown: { name: string; rows: string[][]; more: boolean }[] = [];
+  for await (const sheet of sheetsOf(source)) {
+    if (shown.length === most.sheets) break;
+    const one = { name: (sheet as unknown as { name: string }).name, rows: [] as string[][], more: false };
+    shown.push(one);
+    for await (const row of sheet) {
+      if (row.number > most.rows) {
+        one.more = true;
+        break;
+      }
+      const values = row.values as ExcelJS.CellValue[];
+      one.more ||= values.length > most.columns + 1;
+      while (one.rows.length < row.number - 1) one.rows.push([]);
+      one.rows.push(
+        Array.from({ length: Math.min(values.length - 1, most.columns) }, (_, i) => cellText(values[i + 1])),
+      );
+    }
+  }
+  return shown;
+}
+
 function cellText(value: ExcelJS.CellValue): string {
   if (value === null || value === undefined) return '';
   if (typeof value === 'string') return value;

@@ -14,6 +14,7 @@ import { check } from '@/cases/upkeep/check';
 import { newLoadSchema, newPersonSchema } from '@/contracts/bodies';
 import { demoFeedDay, demoFeedEntry } from '@/demo/feed';
 import { seedDemo } from '@/demo/seed';
+import { type Known, startIdentityProvider } from '@/standins/identityProvider';
 import { startLedgerFeed } from '@/standins/ledgerFeed';
 import { startMailCatcher } from '@/standins/mailCatcher';
 import { rowsOf } from '@/store/db';
@@ -170,8 +171,9 @@ async function serve(demo: boolean): Promise<void> {
   const env = demo ? { JUST_THREAD_TODAY: DEMO_TODAY, ...process.env } : process.env;
   const mail = await startMail(env);
   const letters = mail ? { SMTP_URL: mail.smtp } : {};
+  const signIn = demo ? await startSignIn(env) : null;
   const installation = await openInstallation(
-    { PUBLIC_URL: `http://127.0.0.1:${PORT}`, ...letters, ...env },
+    { PUBLIC_URL: `http://127.0.0.1:${PORT}`, ...letters, ...signIn?.settings, ...env },
     true,
     say,
   );
@@ -186,6 +188,10 @@ async function serve(demo: boolean): Promise<void> {
     for (const { name, role, email, password } of signIns)
       say(`  ${name.padEnd(12)} ${role.padEnd(9)} ${email}  ${password}`);
     if (feed) say(`  A source ledger to pull from (stand-in) is at ${new URL('/', feed.url).href}`);
+    if (signIn) {
+      signIn.people.push(...signIns.map(({ name, email }) => ({ subject: email, name, email })));
+      say(`  The sign-in of their organisation (stand-in) is at ${signIn.issuer}; the page of signing in leads there`);
+    }
     if (mail) say(`  Letters that it sends (stand-in, since SMTP_URL names no server) are at ${mail.url}`);
     const code = demo ? null : await offerFirstOwner(installation.ctx);
     if (code) say(`Nobody is here yet. Open this once, to be its owner: ${app.url}/welcome#${code}`);
@@ -196,6 +202,7 @@ async function serve(demo: boolean): Promise<void> {
   } finally {
     await feed?.close();
     await mail?.close();
+    await signIn?.close();
     await installation.close();
   }
 }
@@ -224,6 +231,26 @@ async function startMail(env: NodeJS.ProcessEnv) {
     say(
       `Port ${PORT + 2} is taken, so the stand-in for a mail server is not there; letters wait until SMTP_URL names one.`,
     );
+    return null;
+  }
+}
+
+/** A stand-in for the organisation's own sign-in, where none is named; without it people sign in with their passwords. */
+async function startSignIn(env: NodeJS.ProcessEnv) {
+  if (env.OIDC_ISSUER) return null;
+  const people: Known[] = [];
+  try {
+    const back = `${env.PUBLIC_URL ?? `http://127.0.0.1:${PORT}`}/api/v1/session/provider/return`;
+    const provider = await startIdentityProvider(() => people, back, PORT + 3);
+    const settings = {
+      OIDC_ISSUER: provider.issuer,
+      OIDC_CLIENT_ID: provider.clientId,
+      OIDC_CLIENT_SECRET: provider.clientSecret,
+      OIDC_NAME: 'Kestrel’s own sign-in',
+    };
+    return { ...provider, people, settings };
+  } catch {
+    say(`Port ${PORT + 3} is taken, so the stand-in for an organisation’s sign-in is not there.`);
     return null;
   }
 }

@@ -295,7 +295,7 @@ async function silentClients(soak: Soak): Promise<void> {
 }
 
 async function fullDisk(soak: Soak): Promise<void> {
-  const files = soak.installation.ctx.files;
+  const files = soak.installation.ctx.files.folder;
   if (spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=3m', 'tmpfs', files]).status !== 0)
     return soak.say('  (a full disk needs a file system of its own, which this machine does not let us make)');
   try {

@@ -295,7 +295,11 @@ async function ready(): Promise<void> {
     if (method !== 'get') continue;
     // One that does not answer keeps nobody from the others.
     const signal = AbortSignal.timeout(WARM_MS);
-    const asked = await fetch(`http://${hostname}:${port}/api/v1${path.replaceAll(/\{\w+\}/g, '1')}`, { signal })
+    const asked = await fetch(`http://${hostname}:${port}/api/v1${path.replaceAll(/\{\w+\}/g, '1')}`, {
+      signal,
+      // What leads elsewhere is not followed there.
+      redirect: 'manual',
+    })
       .then((answer) => answer.arrayBuffer())
       .catch(() => null);
     if (asked === null) log.warn({ path }, 'gave no answer before the start');

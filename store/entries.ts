@@ -25,3 +25,20 @@ export async function findEntry(
         );
   return found ?? null;
 }
+
+/** Entries that have a line on an account of this code, of those that are named; by entity and number, and by id. */
+export async function entriesOnAccount(
+  db: Db,
+  account: string,
+  named: { ids: readonly number[]; numbers: readonly (readonly [entity: string, number: string])[] },
+): Promise<{ id: number; entity: string; number: string; line: number }[]> {
+  return rowsOf(
+    db,
+    `select e.id, n.code as entity, e.number, s.line_no as line
+     from entry e join entity n on n.id = e.entity join line s on s.entry = e.id and s.entity = e.entity
+       join account a on a.id = s.account
+     where a.code = ? and (e.id = any(?::integer[]) or (n.code, e.number) in
+       (select * from unnest(?::text[], ?::text[])))`,
+    [account, named.ids, named.numbers.map(([entity]) => entity), named.numbers.map(([, number]) => number)],
+  );
+}

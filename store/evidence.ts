@@ -1,7 +1,7 @@
 import type { RichText } from '@/contracts/richText';
 import type { Role } from '@/contracts/roles';
 import { readSubject } from '@/contracts/subject';
-import type { EvidenceKind, FINDING_KINDS, FINDING_STATES } from '@/contracts/work';
+import type { EvidenceKind, FINDING_KINDS, FINDING_STATES, FindingWord } from '@/contracts/work';
 import { type Db, rowsOf } from './db';
 
 /** What every piece of evidence has, of whatever kind. */
@@ -90,6 +90,8 @@ export interface FindingWords {
   cause: string;
   effect: string;
   recommendation: string;
+  /** Those of its words that have more in them than plain text. */
+  written: Partial<Record<FindingWord, RichText>>;
   owner: number | null;
   due: string | null;
 }
@@ -125,7 +127,7 @@ const OWN_COLUMNS: Record<EvidenceKind, string> = {
   question: `o.body, o.content, o.receiver, o.state, o.changed_at,
     (select q.name from person q where q.id = o.receiver) as receiver_name`,
   finding: `o.title, o.type, o.state, o.subjects, o.amount_subject, o.amount_measure, o.amount_load, o.currency, o.value,
-    o.lines, o.cause, o.effect, o.recommendation, o.owner, o.due::text as due, o.changed_at,
+    o.lines, o.cause, o.effect, o.recommendation, o.written, o.owner, o.due::text as due, o.changed_at,
     (select q.name from person q where q.id = o.owner) as owner_name`,
 };
 

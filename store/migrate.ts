@@ -23,6 +23,7 @@ import * as columns from './migrations/0020_columns';
 import * as search from './migrations/0021_search';
 import * as documentLines from './migrations/0022_document_lines';
 import * as recordOfWork from './migrations/0023_record_of_work';
+import * as sharingAndWords from './migrations/0024_sharing_and_words';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -50,6 +51,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0021_search': search,
   '0022_document_lines': documentLines,
   '0023_record_of_work': recordOfWork,
+  '0024_sharing_and_words': sharingAndWords,
 };
 
 /**

@@ -17,10 +17,13 @@ export interface PersonRow {
 /** A person with their grant: with the entities granted, null for all. */
 export interface SeenPerson extends Omit<PersonRow, 'password_hash'> {
   entities: string[] | null;
+  /** Whether the sign-in of the organisation knows them. */
+  bound: boolean;
   last_seen: Date | null;
 }
 
 const SEEN = `p.id, p.email, p.name, p.role, p.members, p.accounts, p.suspended_at,
+  exists (select from identity i where i.person = p.id) as bound,
   (select array_agg(e.code order by e.code) from person_entity g join entity e on e.id = g.entity where g.person = p.id) as entities`;
 /** Whoever may come in. */
 const IN = 'p.removed_at is null and p.suspended_at is null';

@@ -63,6 +63,8 @@ const PEOPLE_WRITE = [
   'preference',
   'kept_scope',
   'kept_scope_at_hand',
+  'sharing',
+  'identity',
   'evidence',
   'note',
   'pin',

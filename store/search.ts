@@ -1,3 +1,4 @@
+import type { FileContents } from '@/contracts/work';
 import { folded, patternOfFolded, patternOfWhole } from '@/core/folded';
 import { hasEach, isWhole, type SoughtInBooks } from '@/core/searchWords';
 import { copiedOf } from './answer';
@@ -202,15 +203,63 @@ export async function filesSought(
   );
 }
 
-/** Files attached to documents whose text nobody has read yet. */
-export const filesUnread = (db: Db, limit: number): Promise<{ digest: string; name: string }[]> =>
+export interface UnreadFile {
+  digest: string;
+  /** What it is, where it was attached as evidence; null for one that came with documents. */
+  media_type: string | null;
+}
+
+/**
+ * Files whose text nobody has read yet: those that came with documents, and those attached as evidence.
+ * @param readable kinds of evidence of which more than the text is kept
+ */
+export const filesUnread = (db: Db, readable: readonly string[], limit: number): Promise<UnreadFile[]> =>
   rowsOf(
     db,
-    `select distinct on (a.digest) a.digest, a.name from attachment a
-     where not exists (select 1 from file_text t where t.digest = a.digest) order by a.digest limit ?`,
-    [limit],
+    `select digest, max(media_type) as media_type from (
+       select a.digest, null as media_type from attachment a
+       where not exists (select 1 from file_text t where t.digest = a.digest)
+       union all
+       select f.digest, f.media_type from file f left join file_text t on t.digest = f.digest
+       where t.digest is null or (t.contents is null and f.media_type = any(?::text[]))) unread
+     group by digest order by digest limit ?`,
+    [readable, limit],
   );
 
-/** Keeps what a file says inside; what says nothing is kept too, so that it is not read again. */
-export const keepFileText = (db: Db, digest: string, body: string): Promise<unknown> =>
-  db('file_text').insert({ digest, body }).onConflict('digest').merge();
+/** Keeps what a file says inside, and what it holds; what says nothing is kept too, so that it is not read again. */
+export const keepFileText = (db: Db, digest: string, body: string, contents: FileContents | null): Promise<unknown> =>
+  db('file_text')
+    .insert({ digest, body, contents: contents === null ? null : JSON.stringify(contents) })
+    .onConflict('digest')
+    .merge();
+
+/** What a file holds; null where nobody has read it yet. */
+export const fileContentsOf = async (db: Db, digest: string): Promise<FileContents | null> =>
+  (await rowsOf<{ contents: FileContents | null }>(db, 'select contents from file_text where digest = ?', [digest]))[0]
+    ?.contents ?? null;
+
+export interface FoundEvidenceFile extends Omit<FoundFile, 'entity' | 'document'> {
+  subject: string;
+  entities: string[];
+  address: string;
+  label: string;
+  by: string;
+  created_at: Date;
+}
+
+/** Files of evidence that have the letters of all that is sought in their name or inside, newest first. */
+export async function evidenceFilesSought(
+  db: Db,
+  sought: readonly SoughtInBooks[],
+  limit: number,
+): Promise<FoundEvidenceFile[]> {
+  const values: unknown[] = [];
+  const conditions = conditionsOf(sought, ['o.name', `coalesce(t.body, '')`], {}, values);
+  return rowsOf<FoundEvidenceFile>(
+    db,
+    `select o.name, o.digest, coalesce(t.body, '') as body, n.subject, n.entities, n.address, n.label, p.name as by, n.created_at
+     from evidence n join file o on o.id = n.id join person p on p.id = n.person left join file_text t on t.digest = o.digest
+     where n.kind = 'file' and n.removed_at is null and ${conditions} order by n.id desc limit ?`,
+    [...values, limit],
+  );
+}

@@ -1,5 +1,6 @@
+import type { RichText } from '@/contracts/richText';
 import type { KeptView, Measure } from '@/contracts/traced';
-import type { Assertion } from '@/contracts/work';
+import type { Assertion, ThreadWord } from '@/contracts/work';
 import { type Db, rowsOf } from './db';
 
 /** Changed: it was signed, and opened again since. */
@@ -15,6 +16,8 @@ export interface ThreadRow {
   assertions: Assertion[];
   result: string;
   conclusion: string;
+  /** Those of its words that have more in them than plain text. */
+  written: Partial<Record<ThreadWord, RichText>>;
   /** Where it is filed, by period and area. */
   folder: string;
   reviewer: number | null;
@@ -86,7 +89,16 @@ export const updateThread = (
   change: Partial<
     Pick<
       ThreadRow,
-      'name' | 'state' | 'reference' | 'purpose' | 'assertions' | 'result' | 'conclusion' | 'folder' | 'reviewer'
+      | 'name'
+      | 'state'
+      | 'reference'
+      | 'purpose'
+      | 'assertions'
+      | 'result'
+      | 'conclusion'
+      | 'written'
+      | 'folder'
+      | 'reviewer'
     >
   > & { removed_at?: Date },
 ): Promise<unknown> =>

@@ -5,6 +5,7 @@ import { looked } from '@/cases/asking/looked';
 import { tookTooLong } from '@/cases/asking/tookTooLong';
 import type { Viewer } from '@/cases/asking/viewer';
 import { answered } from '@/cases/jobs/askAtLength';
+import { StoreAway } from '@/cases/loads/keptFiles';
 import { type From, viewerOfSession, viewerOfToken } from '@/cases/people/signIn';
 import { BODY_MAX, TOO_LARGE } from '@/contracts/bodies';
 import { notFound, ProblemError } from '@/contracts/problem';
@@ -109,6 +110,20 @@ export function serveAnybody<Name extends RouteName>(
       const response = json(route, answer);
       for (const [header, value] of new Headers(headers)) response.headers.append(header, value);
       return response;
+    });
+}
+
+/** A route that leads a browser on to a page, here or elsewhere; whoever asks it is not signed in yet. */
+export function lead<Name extends RouteName>(
+  _name: Name,
+  use: (request: Request) => Promise<{ to: string; cookies?: string[] }>,
+): (request: Request) => Promise<Response> {
+  return (request) =>
+    guarded(async () => {
+      const { to, cookies = [] } = await use(request);
+      const headers = new Headers({ location: to, 'cache-control': 'no-store', 'referrer-policy': 'no-referrer' });
+      for (const cookie of cookies) headers.append('set-cookie', cookie);
+      return new Response(null, { status: 303, headers });
     });
 }
 
@@ -289,6 +304,8 @@ function known(error: unknown): ProblemError {
   }
   if (code === 'ENOSPC' || code === '53100')
     return new ProblemError(507, 'The disk of the server is full; nothing was kept. Make room and send it again');
+  if (error instanceof StoreAway)
+    return new ProblemError(503, 'The store of files does not answer; try again in a moment', [], null, RETRY_SECONDS);
   if (connectionFault(error))
     return new ProblemError(503, 'The database does not answer; try again in a moment', [], null, RETRY_SECONDS);
   if (UNFIT.has(code ?? ''))

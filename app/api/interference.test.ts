@@ -235,6 +235,13 @@ const TRIED: Record<RouteName, Tried> = {
   'GET /session': {},
   'POST /session': { bodies: [] },
   'DELETE /session': { bodies: [] },
+  'GET /session/provider/begin': {},
+  'GET /session/provider/return': { queries: ['', '?code=x&state=y'] },
+  'DELETE /people/{id}/identity': { paths: each('id', ids), bodies: [undefined] },
+  'GET /threads/{id}/sharing': { paths: each('id', ids) },
+  'PUT /threads/{id}/sharing': { paths: each('id', ids), bodies: [{ everybody: 'open', people: [] }] },
+  'GET /scopes/{id}/sharing': { paths: each('id', ids) },
+  'PUT /scopes/{id}/sharing': { paths: each('id', ids), bodies: [{ everybody: 'open', people: [] }] },
   'GET /entities': {},
   'POST /entities': { bodies: [] },
   'GET /entities/{code}/cash-basis': { paths: each('code', ['ONE', 'TWO', 'NONE']) },
@@ -322,6 +329,7 @@ const TRIED: Record<RouteName, Tried> = {
   'GET /attachments': { queries: OF_EVIDENCE },
   'POST /attachments': { bodies: [] },
   'DELETE /attachments/{digest}': { paths: each('digest', ids), bodies: [undefined] },
+  'GET /attachments/{digest}/contents': { paths: each('digest', ['0'.repeat(64)]) },
   'GET /attachments/{digest}': { paths: each('digest', ['0'.repeat(64)]) },
   'GET /trial-balance': {
     queries: over(
@@ -551,6 +559,7 @@ const TRIED: Record<RouteName, Tried> = {
   'GET /jobs/{id}': { paths: each('id', ids) },
   'DELETE /jobs/{id}': { paths: each('id', ids), bodies: [undefined] },
   'GET /record': { queries: ['', '?act=loaded'] },
+  'GET /record/table': {},
   'GET /record/check': {},
   'GET /openapi.json': {},
 };

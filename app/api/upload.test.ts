@@ -3,6 +3,7 @@ import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
+import { FileShelf } from '@/exchange/fileShelf';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { readUpload } from './upload';
 
@@ -37,7 +38,7 @@ function endlessForm(): Request {
 
 test.skipIf(!mounted)('a disk that is full is told at once, while the file is still being sent', async () => {
   await expect(
-    readUpload({ ctx: { ...fresh.ctx, files: tiny }, viewer: fresh.owner, request: endlessForm() }),
+    readUpload({ ctx: { ...fresh.ctx, files: new FileShelf(tiny) }, viewer: fresh.owner, request: endlessForm() }),
   ).rejects.toMatchObject({ code: 'ENOSPC' });
   expect(readdirSync(tiny)).toEqual([]);
 });

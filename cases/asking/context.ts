@@ -1,6 +1,8 @@
 import { mkdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import type { Knex } from 'knex';
+import { FileShelf } from '@/exchange/fileShelf';
+import { objectStoreAt } from '@/exchange/objectStore';
 import { forEverybody } from '@/store/asking';
 import { type Catalogue, newestLoad, readCatalogue } from '@/store/catalogue';
 import { ColumnEngine } from '@/store/columns/engine';
@@ -31,8 +33,8 @@ export interface Context {
   questions: FairShare;
   /** Copies of lines by columns, for what sums do not know. */
   columns: ColumnEngine;
-  /** Folder of uploaded files, by digest. */
-  files: string;
+  /** Files that were sent, by their digest: in a folder, or in a store that several servers reach. */
+  files: FileShelf;
   /** Folder of all that is kept beside the database. */
   home: string;
   /** The day that relative windows are calculated from. */
@@ -70,7 +72,7 @@ export function makeContext(env: NodeJS.ProcessEnv): Context {
     questions: new FairShare(QUESTIONS, QUESTIONS_EACH, QUESTIONS_WAIT_MS),
     heavyLines: Number(env.JUST_THREAD_HEAVY_LINES ?? HEAVY_LINES),
     columns: new ColumnEngine(join(/* turbopackIgnore: true */ home, 'columns')),
-    files,
+    files: new FileShelf(files, env.FILES_URL ? objectStoreAt(env.FILES_URL) : null),
     home,
     today: () => env.JUST_THREAD_TODAY ?? localToday(),
   };
@@ -80,6 +82,7 @@ export async function closeContext(ctx: Context): Promise<void> {
   await Promise.all([
     ...[...new Set([ctx.read, ctx.write, ctx.work, ctx.patient])].map(disconnect),
     ctx.columns.close(),
+    ctx.files.store?.close(),
   ]);
 }
 

@@ -8,6 +8,7 @@ import { readEvidence } from '@/store/evidence';
 import { linesOfEntries } from '@/store/lines';
 import { readThread, stepsOf } from '@/store/threads';
 import { figureTotal } from '../balances/accountBalances';
+import { goesAsFarAs, rightsOf } from '../people/sharing';
 import { type Context, known } from './context';
 import { ResolvedFigure } from './resolvedFigure';
 import { resolveFigure } from './resolveFigure';
@@ -81,7 +82,9 @@ export async function canonicalSubject(
 /** The companies that something written is about; null where it is not there, or not for the viewer to see. */
 async function aboutWritten(ctx: Context, viewer: Viewer, { is, id }: WrittenSubject): Promise<string[] | null> {
   if (is === 'thread') {
-    const steps = (await readThread(ctx.write, id)) ? await stepsOf(ctx.write, [id]) : null;
+    const thread = await readThread(ctx.write, id);
+    const may = thread && (await rightsOf(ctx.write, 'thread', viewer, [thread])).get(id);
+    const steps = may && goesAsFarAs(may, 'open') ? await stepsOf(ctx.write, [id]) : null;
     if (steps === null || (await withSeenSubject(ctx, viewer, steps)).length < steps.length) return null;
     return [...new Set(steps.flatMap((k) => k.entities))];
   }

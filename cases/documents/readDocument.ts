@@ -1,6 +1,5 @@
 import { createReadStream } from 'node:fs';
-import { open, stat } from 'node:fs/promises';
-import { join } from 'node:path';
+import { open } from 'node:fs/promises';
 import type { Readable } from 'node:stream';
 import { notFound } from '@/contracts/problem';
 import { eventsOf, isPromising, progressOf, sumsOf } from '@/core/chain';
@@ -214,8 +213,8 @@ export async function readAttachment(
   const { catalogue } = await readNames(ctx.read);
   const entities = [...catalogue.entities.values()].filter((e) => maySee(viewer, e.code)).map((e) => e.id);
   const found = /^[0-9a-f]{64}$/.test(digest) ? await attachmentByDigest(ctx.read, entities, digest) : undefined;
-  const path = join(ctx.files, digest);
-  if (!found || !(await stat(path).catch(() => null))) throw notFound('That attachment');
+  const path = found ? await ctx.files.pathOf(digest) : null;
+  if (!found || path === null) throw notFound('That attachment');
   const file = await open(path);
   const { buffer } = await file.read(Buffer.alloc(8), 0, 8, 0).finally(() => file.close());
   const mediaType = SHOWN.find(([, begins]) => begins.every((byte, i) => buffer[i] === byte))?.[0] ?? null;

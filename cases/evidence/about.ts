@@ -7,7 +7,7 @@ import { type EvidenceRow, insertEvidence, type NewEvidence } from '@/store/evid
 import { type Context, known } from '../asking/context';
 import { canonicalSubject } from '../asking/subjects';
 import { inkOf, type Viewer } from '../asking/viewer';
-import { seen } from './threads/seenThreads';
+import { reached } from './threads/seenThreads';
 import { heldOpen, mustBeOpen } from './threads/words';
 
 /** What is said of a piece of evidence when it is made. */
@@ -28,7 +28,7 @@ export async function aboutOf(ctx: Context, viewer: Viewer, wanted: AboutWanted)
     if (viewer.role === 'reader' && subject.is !== 'thread')
       throw wrong('thread', 'what a reader writes is not gathered in a thread; leave it out');
     // What is said of a thread as a whole may be said of a signed one.
-    const { thread: into } = await seen(ctx, viewer, thread);
+    const { thread: into } = await reached(ctx, viewer, thread, subject.is === 'thread' ? 'comment' : 'continue');
     if (subject.is !== 'thread') mustBeOpen(into);
   }
   const text = subjectText(subject);

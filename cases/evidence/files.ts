@@ -1,16 +1,15 @@
 import { createReadStream } from 'node:fs';
-import { stat } from 'node:fs/promises';
-import { join } from 'node:path';
 import { type Readable, Transform } from 'node:stream';
 import { forbidden, notFound, ProblemError } from '@/contracts/problem';
 import { sha256OfFile } from '@/exchange/fileDigest';
 import { fileKind, showsOf } from '@/exchange/fileKind';
 import { type FileRow, filesOf, removeEvidence } from '@/store/evidence';
+import { fileContentsOf } from '@/store/search';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
-import { maySeeSubject } from '../asking/subjects';
+import { maySeeSubject, withSeenSubject } from '../asking/subjects';
 import type { Viewer } from '../asking/viewer';
-import { keepContent } from '../loads/keepContent';
+import { readSoon } from '../documents/readFiles';
 import { aboutOf, keepEvidence, shownAbout } from './about';
 import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
 import { heldOpen } from './threads/words';
@@ -33,7 +32,7 @@ export async function keepEvidenceFile(ctx: Context, name: string, content: Read
     },
   });
   content.on('error', (error) => within.destroy(error));
-  return { name, ...(await keepContent(ctx.files, content.pipe(within))) };
+  return { name, ...(await ctx.files.keep(content.pipe(within))) };
 }
 
 export interface AttachWanted {
@@ -52,7 +51,8 @@ export async function attach(
 ) {
   const about = await aboutOf(ctx, viewer, wanted);
   if (file.bytes === 0) throw wrongFile('the file is empty');
-  const kind = await fileKind(join(ctx.files, file.digest), file.name);
+  const path = await ctx.files.pathOf(file.digest);
+  const kind = path === null ? null : await fileKind(path, file.name);
   // What is not taken is attached to nothing, and cleared away with what was only looked at.
   if (kind === null)
     throw wrongFile(
@@ -61,6 +61,7 @@ export async function attach(
   const id = await onRecord(ctx, viewer, async (trx, record) => {
     const { name, digest, bytes } = file;
     const added = await keepEvidence(trx, 'file', about, { name, digest, bytes, media_type: kind.mediaType });
+    await readSoon(trx);
     await record('attached a file', about.subject, { file: added, name, digest, bytes, type: kind.mediaType });
     return added;
   });
@@ -74,6 +75,13 @@ const wrongFile = (message: string): ProblemError =>
 export async function listFiles(ctx: Context, viewer: Viewer, params: EvidenceParams) {
   const { rows, next } = await seenEvidence(ctx, viewer, 'file', params);
   return { rows: await shownFiles(ctx, viewer, rows), next };
+}
+
+/** What a file holds, as plain rows and words; null where it was not read yet. @throws ProblemError 404 */
+export async function showContents(ctx: Context, viewer: Viewer, digest: string) {
+  const rows = /^[0-9a-f]{64}$/.test(digest) ? await filesOf(ctx.write, [digest]) : [];
+  if ((await withSeenSubject(ctx, viewer, rows)).length === 0) throw notFound('That file');
+  return { contents: await fileContentsOf(ctx.write, digest) };
 }
 
 /** Takes one's own file away from what it is attached to; the record keeps it. */
@@ -92,8 +100,8 @@ export async function readEvidenceFile(ctx: Context, viewer: Viewer, digest: str
   const rows = /^[0-9a-f]{64}$/.test(digest) ? await filesOf(ctx.write, [digest]) : [];
   for (const row of rows) {
     if (!(await maySeeSubject(ctx, viewer, row))) continue;
-    const path = join(ctx.files, digest);
-    if (!(await stat(path).catch(() => null))) throw notFound(`The file ${row.file_name}`);
+    const path = await ctx.files.pathOf(digest);
+    if (path === null) throw notFound(`The file ${row.file_name}`);
     if ((await sha256OfFile(path)) !== digest)
       throw new ProblemError(
         500,

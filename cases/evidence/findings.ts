@@ -3,6 +3,7 @@ import type { findingChangeSchema, newFindingSchema } from '@/contracts/bodies';
 import { wrong } from '@/contracts/problem';
 import { subjectText } from '@/contracts/subject';
 import type { Measure } from '@/contracts/traced';
+import { FINDING_WORDS } from '@/contracts/work';
 import { add, exponentOf, formatAmount } from '@/core/money';
 import { type FindingRow, type FindingWords, updateFinding } from '@/store/evidence';
 import { keepFormer } from '@/store/formerWords';
@@ -17,7 +18,7 @@ import { isIn } from './points';
 import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
 import { heldOpen } from './threads/words';
 import { valueNow } from './valueNow';
-import { mustSeeIt } from './written';
+import { mustSeeIt, shownWords, wordsOf } from './written';
 
 const formerSubject = (id: number): string => `finding ${id}`;
 
@@ -37,7 +38,7 @@ async function amountOf(ctx: Context, viewer: Viewer, amount: Amount) {
 /** Writes down what was found, on one thing or several. @throws ProblemError */
 export async function writeFinding(ctx: Context, viewer: Viewer, wanted: z.infer<typeof newFindingSchema>) {
   require(viewer, 'preparer', 'write down a finding');
-  const { subjects, title, kind, amount, cause, effect, recommendation, owner, due, address, thread } = wanted;
+  const { subjects, title, kind, amount, owner, due, address, thread } = wanted;
   const abouts = await Promise.all(
     subjects.map((subject) => aboutOf(ctx, viewer, { subject, address, label: title, thread })),
   );
@@ -46,7 +47,8 @@ export async function writeFinding(ctx: Context, viewer: Viewer, wanted: z.infer
   const about = { ...first, entities: [...new Set(abouts.flatMap((a) => a.entities))] };
   await mustBeHere(ctx, owner, about);
   const words: FindingWords = {
-    ...{ title, type: kind, state: 'open', cause, effect, recommendation, owner, due },
+    ...{ title, type: kind, state: 'open', owner, due },
+    ...{ cause: '', effect: '', recommendation: '', ...(await wordsOf(ctx, viewer, FINDING_WORDS, wanted)) },
     subjects: abouts.map((a) => a.subject),
     ...(await amountOf(ctx, viewer, amount)),
   };
@@ -74,13 +76,18 @@ export async function changeFinding(
   require(viewer, 'preparer', 'change a finding');
   const row = await seenPiece(ctx, viewer, 'finding', id);
   if (change.owner !== undefined) await mustBeHere(ctx, change.owner, row);
+  const { cause, effect, recommendation, ...plain } = change;
+  const said = await wordsOf(ctx, viewer, FINDING_WORDS, { cause, effect, recommendation }, row.written);
   const words: Partial<FindingWords> = {
-    ...defined(change),
+    ...defined(plain),
+    ...said,
     ...(kind === undefined ? {} : { type: kind }),
     ...(amount === undefined ? {} : await amountOf(ctx, viewer, amount)),
   };
   const before = Object.fromEntries(
-    Object.keys(words).map((name) => [name, String(row[name as keyof FindingRow] ?? '')]),
+    Object.keys(words)
+      .filter((name) => name !== 'written')
+      .map((name) => [name, String(row[name as keyof FindingRow] ?? '')]),
   );
   await onRecord(ctx, viewer, async (trx, record) => {
     await heldOpen(trx, row.thread);
@@ -153,9 +160,7 @@ async function shownFinding(ctx: Context, viewer: Viewer, f: FindingRow) {
     state: f.state,
     subjects: f.subjects.filter((_, i) => seen[i]),
     amount,
-    cause: f.cause,
-    effect: f.effect,
-    recommendation: f.recommendation,
+    ...(await shownWords(ctx, viewer, FINDING_WORDS, f)),
     owner: f.owner === null ? null : { id: f.owner, name: f.owner_name ?? '' },
     due: f.due,
     changed: f.changed_at.toISOString(),

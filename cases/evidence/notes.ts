@@ -105,7 +105,7 @@ export async function changeNote(ctx: Context, viewer: Viewer, id: number, chang
   const row = await seenPiece(ctx, viewer, 'note', id);
   if (row.person !== viewer.id)
     throw forbidden(`These are ${row.name}’s words; only they change them. Answer the note`);
-  const text = await textOf(ctx, viewer, change.body, row);
+  const text = await textOf(ctx, viewer, change.body, row, row.content);
   await onRecord(ctx, viewer, async (trx, record) => {
     await heldOpen(trx, row.thread);
     await keepFormer(trx, noteSubject(id), { body: row.body }, viewer.id);

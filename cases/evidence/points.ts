@@ -12,7 +12,7 @@ import { tell } from '../mail/tell';
 import { aboutOf, keepEvidence, shownAbout } from './about';
 import { answersUnder, keepNote } from './notes';
 import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
-import { seen } from './threads/seenThreads';
+import { reached } from './threads/seenThreads';
 import { keepMentions, shownText, textOf } from './written';
 
 /**
@@ -31,7 +31,7 @@ export async function raisePoint(
   const { thread = null, ...point } = wanted;
   const about = await aboutOf(ctx, viewer, { ...point, measure: point.measure ?? null, thread: null });
   about.thread = thread ?? (await threadOfSubject(ctx, about.subject));
-  if (thread !== null) await seen(ctx, viewer, thread);
+  if (thread !== null) await reached(ctx, viewer, thread, 'comment');
   const text = await textOf(ctx, viewer, body, about);
   const id = await onRecord(ctx, viewer, async (trx, record) => {
     await notReviewed(trx, about.thread);

@@ -295,9 +295,9 @@ describe('files', () => {
     expect((await listFiles(ctx, ines, { subject: [DOCKING], limit: 10 })).rows).toHaveLength(2);
     expect(await readEvidenceFile(ctx, ines, first.digest)).toMatchObject({ mediaType: 'text/plain; charset=utf-8' });
     expect(await readEvidenceFile(ctx, col, first.digest)).toBeNull();
-    await writeFile(`${ctx.files}/${first.digest}`, 'Two days of dock, 28,400.00');
+    await writeFile(`${ctx.files.folder}/${first.digest}`, 'Two days of dock, 28,400.00');
     await expect(readEvidenceFile(ctx, ines, first.digest)).rejects.toThrow(/is not as it was when it was attached/);
-    await writeFile(`${ctx.files}/${first.digest}`, 'Two days of dock, 18,400.00');
+    await writeFile(`${ctx.files.folder}/${first.digest}`, 'Two days of dock, 18,400.00');
     expect(await superuser('record').where({ act: 'attached a file' })).toHaveLength(2);
   });
 

@@ -30,6 +30,8 @@ export async function textOf(
   viewer: Viewer,
   body: string | RichText,
   about: Pick<EvidenceRow, 'subject' | 'entities'>,
+  /** What it said until now: a figure that it quoted stays what it was when it was quoted. */
+  before: RichText | null = null,
 ): Promise<Text> {
   const people = await listPeople(ctx.write);
   if (typeof body === 'string') {
@@ -41,7 +43,9 @@ export async function textOf(
   const mentions = mentionsIn(body);
   await mustSee(ctx, people, mentions, about);
   const quotes = new Map<Quoted, Quoted>();
-  for (const quote of quotesIn(body)) quotes.set(quote, await quotedNow(ctx, viewer, quote));
+  const held = before === null ? [] : quotesIn(before);
+  for (const quote of quotesIn(body))
+    quotes.set(quote, held.find((q) => isSameQuote(q, quote)) ?? (await quotedNow(ctx, viewer, quote)));
   const names = new Map(people.map((p) => [p.id, p.name]));
   const content = withNames(
     withQuotes(body, (q) => quotes.get(q) ?? q),
@@ -51,6 +55,9 @@ export async function textOf(
   if (plain === '') throw wrong('body', 'write something');
   return { body: plain, content, mentions };
 }
+
+const isSameQuote = (a: Quoted, b: Quoted): boolean =>
+  a.subject === b.subject && a.measure === b.measure && a.load === b.load;
 
 /** What is quoted, in its canonical form, with what it comes to on the newest load. */
 async function quotedNow(ctx: Context, viewer: Viewer, quote: Quoted): Promise<Quoted> {
@@ -165,6 +172,58 @@ export async function shownText(ctx: Context, viewer: Viewer, { body, content }:
   for (const quote of quotesIn(content)) seen.set(quote, await quoteSeen(ctx, viewer, quote, newest));
   const shown = withQuotes(content, (quote) => seen.get(quote) ?? { ...quote, ...HIDDEN });
   return { body: plainText(shown), content: shown };
+}
+
+/** Words of a thread or a finding, by their names. */
+export type Words<Name extends string> = Partial<Record<Name, string>> & {
+  /** Those that have more in them than plain words. */
+  written: Partial<Record<Name, RichText>>;
+};
+
+/**
+ * Words that are changed, ready to be kept: plain, and as they were written where there is more in them, such as a figure
+ * that is quoted. Nobody is spoken to in them. @throws ProblemError
+ */
+export async function wordsOf<Name extends string>(
+  ctx: Context,
+  viewer: Viewer,
+  names: readonly Name[],
+  given: Partial<Record<Name, string | RichText | undefined>>,
+  before: Partial<Record<Name, RichText>> = {},
+): Promise<Words<Name>> {
+  const words: Record<string, string> = {};
+  const written: Partial<Record<Name, RichText>> = { ...before };
+  for (const name of names) {
+    const value = given[name];
+    if (value === undefined) continue;
+    delete written[name];
+    if (typeof value === 'string') {
+      words[name] = value;
+      continue;
+    }
+    if (mentionsIn(value).length > 0)
+      throw wrong(name, 'nobody is told of what stands here; speak to people in a note, or ask them a question');
+    const { body, content } = await textOf(ctx, viewer, value, { subject: '', entities: [] }, before[name] ?? null);
+    words[name] = body;
+    if (content) written[name] = content;
+  }
+  return { ...(words as Partial<Record<Name, string>>), written };
+}
+
+/** The same as their reader may see them. */
+export async function shownWords<Name extends string>(
+  ctx: Context,
+  viewer: Viewer,
+  names: readonly Name[],
+  row: Record<Name, string> & { written: Partial<Record<Name, RichText>> },
+): Promise<Record<Name, string> & { written: Partial<Record<Name, RichText>> }> {
+  const shown = { written: {} } as Record<Name, string> & { written: Partial<Record<Name, RichText>> };
+  for (const name of names) {
+    const { body, content } = await shownText(ctx, viewer, { body: row[name], content: row.written[name] ?? null });
+    Object.assign(shown, { [name]: body });
+    if (content) shown.written[name] = content;
+  }
+  return shown;
 }
 
 const HIDDEN: Partial<Quoted> = {

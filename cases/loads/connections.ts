@@ -173,7 +173,7 @@ export async function pullConnection(ctx: Context, id: number, tell: OnProgress)
  * from there. Only when the source has no more does the file become a load.
  */
 async function pull(ctx: Context, connection: ConnectionRow, tell: OnProgress): Promise<string> {
-  const spool = join(ctx.files, `.pull-${connection.id}`);
+  const spool = join(ctx.files.folder, `.pull-${connection.id}`);
   let cursor = connection.spool_cursor ?? connection.cursor;
   let bytes = connection.spool_cursor === null ? 0 : connection.spool_bytes;
   await updateConnection(ctx.work, connection.id, { state: 'pulling', asked_at: new Date(), message: null });

@@ -1,4 +1,3 @@
-import { join } from 'node:path';
 import type { Inspection, PreviewEntry } from '@/contracts/answers/loads';
 import type { LoadKind, Mapping } from '@/contracts/mapping';
 import { notFound } from '@/contracts/problem';
@@ -41,8 +40,7 @@ export async function lookAtFile({ ctx, job }: Work): Promise<{ result: Readonly
  */
 export async function inspectFile(ctx: Context, viewer: Viewer, digest: string, wanted: InspectionFields) {
   require(viewer, 'preparer', 'load data');
-  await keptFile(ctx, 'file', digest);
-  const path = join(ctx.files, digest);
+  const { path } = await keptFile(ctx, 'file', digest);
   const { catalogue } = await known(ctx.write);
   const entity = wanted.entity === undefined ? null : (catalogue.entities.get(wanted.entity) ?? null);
   if (wanted.entity !== undefined && (!entity || !maySee(viewer, entity.code)))

@@ -1,11 +1,12 @@
-import { readdir, rm, stat } from 'node:fs/promises';
-import { join } from 'node:path';
+import { stat } from 'node:fs/promises';
 import { type Readable, Transform } from 'node:stream';
 import { notFound, ProblemError } from '@/contracts/problem';
 import { heldBy, letGoOf, neededFiles, noteKept, sentBy } from '@/store/keptFiles';
 import type { Context } from '../asking/context';
+
+export { StoreAway } from '@/exchange/fileShelf';
+
 import { maySeeBooks, require, type Viewer } from '../asking/viewer';
-import { keepContent } from './keepContent';
 
 export interface KeptFile {
   name: string;
@@ -22,7 +23,7 @@ const HOURS_KEPT = 24;
 /** Keeps a file under its SHA-256, so that what was loaded can be shown for ever. */
 export const keepFile = async (ctx: Context, name: string, content: Readable): Promise<KeptFile> => ({
   name,
-  ...(await keepContent(ctx.files, content)),
+  ...(await ctx.files.keep(content)),
 });
 
 /** Keeps a file that somebody sends, as far as they have room. @throws ProblemError 429 where they have none */
@@ -50,10 +51,10 @@ const noRoom = (): ProblemError =>
   );
 
 /** A file that was kept before. @throws ProblemError if it is not there */
-export async function keptFile(ctx: Context, name: string, digest: string): Promise<KeptFile> {
-  const found = /^[0-9a-f]{64}$/.test(digest) ? await stat(join(ctx.files, digest)).catch(() => null) : null;
-  if (!found) throw notFound('That file');
-  return { name, digest, bytes: found.size };
+export async function keptFile(ctx: Context, name: string, digest: string): Promise<KeptFile & { path: string }> {
+  const path = await ctx.files.pathOf(digest);
+  if (path === null) throw notFound('That file');
+  return { name, digest, bytes: (await stat(path)).size, path };
 }
 
 /**
@@ -62,7 +63,7 @@ export async function keptFile(ctx: Context, name: string, digest: string): Prom
  */
 export async function ownFile(ctx: Context, viewer: Viewer, file: { name: string; digest: string }): Promise<KeptFile> {
   require(viewer, 'preparer', 'load data');
-  const kept = await keptFile(ctx, file.name, file.digest);
+  const { path: _, ...kept } = await keptFile(ctx, file.name, file.digest);
   if (!maySeeBooks(viewer, null) && !(await sentBy(ctx.write, file.digest, viewer.id))) throw notFound('That file');
   return kept;
 }
@@ -72,13 +73,11 @@ export async function clearFiles(ctx: Context, now = Date.now()): Promise<number
   const needed = await neededFiles(ctx.work);
   const before = new Date(now - HOURS_KEPT * 3_600_000);
   let cleared = 0;
-  for (const name of await readdir(ctx.files).catch(() => [] as string[])) {
+  for await (const { name, at } of ctx.files.all()) {
     // What is being pulled from a source is its own affair.
     if (needed.has(name) || name.startsWith('.pull-')) continue;
-    const path = join(ctx.files, name);
-    const found = await stat(path).catch(() => null);
-    if (!found?.isFile() || found.mtime > before || (await letGoOf(ctx.work, name, before))) continue;
-    await rm(path, { force: true });
+    if (at > before || (await letGoOf(ctx.work, name, before))) continue;
+    await ctx.files.remove(name);
     cleared += 1;
   }
   return cleared;

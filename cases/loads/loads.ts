@@ -1,5 +1,4 @@
 import { createReadStream } from 'node:fs';
-import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import type { Knex } from 'knex';
 import type { NewLoadFields } from '@/contracts/bodies';
@@ -170,7 +169,7 @@ export async function loadedFile(
 ): Promise<{ stream: Readable; name: string; bytes: number }> {
   const load = await showLoad(ctx, viewer, id);
   const file = await keptFile(ctx, load.file, load.digest);
-  return { stream: createReadStream(join(ctx.files, load.digest)), name: load.file, bytes: file.bytes };
+  return { stream: createReadStream(file.path), name: load.file, bytes: file.bytes };
 }
 
 /** The problems of a load as a table of its own. */

@@ -1,4 +1,3 @@
-import { join } from 'node:path';
 import type { LedgerProposal } from '@/contracts/answers/loads';
 import type { Mapping } from '@/contracts/mapping';
 import { wrong } from '@/contracts/problem';
@@ -50,8 +49,8 @@ export async function proposeAtLength({ ctx, job }: Work): Promise<{ result: Rea
  * @throws ProblemError where the file cannot be read as lines
  */
 export async function proposeLedger(ctx: Context, { digest, name, mapping }: ProposalAsked): Promise<LedgerProposal> {
-  await keptFile(ctx, 'file', digest);
-  const file: DeliveredFile = { path: join(ctx.files, digest), kind: 'lines', format: null, mapping };
+  const { path } = await keptFile(ctx, 'file', digest);
+  const file: DeliveredFile = { path, kind: 'lines', format: null, mapping };
   try {
     const found = await recognise(file);
     const said = found.shape === 'xml' ? await saftCompany(found.source, found.reading) : null;

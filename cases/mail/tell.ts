@@ -2,6 +2,8 @@ import type { Db } from '@/store/db';
 import { openJobOf } from '@/store/jobs';
 import { layBy } from '@/store/mail';
 import { listPeople } from '@/store/people';
+import { readHead } from '@/store/record';
+import { publicAddress } from '../asking/publicAddress';
 import type { Viewer } from '../asking/viewer';
 import { addJob } from '../jobs/jobs';
 
@@ -23,12 +25,14 @@ export async function tell(trx: Db, by: Viewer, people: readonly number[], { wha
     (p) => people.includes(p.id) && p.id !== by.id && p.suspended_at === null,
   );
   if (receivers.length === 0) return;
+  // Whoever keeps the letter can tell later whether the record was cut or made anew.
+  const head = await readHead(trx);
   await layBy(
     trx,
     receivers.map((p) => ({
       receiver: p.email,
       subject: `${by.name} ${what}`.replace(/[\r\n]+/g, ' ').slice(0, 200),
-      body: `${by.name} ${what}.\n\n${addressOf(place)}\n\nThis letter tells only that it is there; you are asked to sign in.\n`,
+      body: `${by.name} ${what}.\n\n${publicAddress(place)}\n\nThis letter tells only that it is there; you are asked to sign in.\nThe record of who did what went to entry ${head.number} when it was written: ${head.hash}\n`,
     })),
   );
   const job = await openJobOf(trx, 'mail', SUBJECT);
@@ -38,7 +42,3 @@ export async function tell(trx: Db, by: Viewer, people: readonly number[], { wha
     ...{ person: null, person_name: 'the installation', entities: null },
   });
 }
-
-/** Where this installation is reached from outside. */
-const addressOf = (place: string): string =>
-  `${(process.env.PUBLIC_URL ?? `http://localhost:${process.env.PORT ?? 3000}`).replace(/\/+$/, '')}${place}`;

@@ -1,7 +1,8 @@
 import type { z } from 'zod';
 import type { keptScopeChangeSchema, newKeptScopeSchema } from '@/contracts/bodies';
-import { notFound, ProblemError, wrong } from '@/contracts/problem';
+import { forbidden, notFound, ProblemError, wrong } from '@/contracts/problem';
 import { readQuery, scopeShape } from '@/contracts/scope';
+import type { Right } from '@/contracts/work';
 import {
   changeKeptScope,
   deleteKeptScope,
@@ -16,12 +17,17 @@ import {
 import type { Context } from '../asking/context';
 import { resolveFigure } from '../asking/resolveFigure';
 import { maySee, seesWhole, type Viewer } from '../asking/viewer';
+import { goesAsFarAs, mustReach, rightsOf, type Shared } from './sharing';
 
 /** Sentences kept by name: one's own, and those that others share of which one may see all that they name. */
 export async function showKeptScopes(ctx: Context, viewer: Viewer) {
-  const rows = await keptScopesFor(ctx.read, viewer.id);
+  const all = await keptScopesFor(ctx.write, viewer.id);
+  const rights = await rightsOf(ctx.write, 'scope', viewer, all);
+  const rightTo = (row: KeptScopeRow): Right => rights.get(row.id) ?? 'nothing';
+  // What an owner might share is not therefore among what others shared with them.
+  const rows = all.filter((row) => row.person === viewer.id || goesAsFarAs(rightTo(row), 'open'));
   const visible = await Promise.all(rows.map((row) => maySeeAllOf(ctx, viewer, row)));
-  return { rows: rows.filter((_, i) => visible[i]).map((row) => shown(row, viewer)) };
+  return { rows: rows.filter((_, i) => visible[i]).map((row) => shown(row, viewer, rightTo(row))) };
 }
 
 /**
@@ -30,7 +36,7 @@ export async function showKeptScopes(ctx: Context, viewer: Viewer) {
  */
 async function maySeeAllOf(ctx: Context, viewer: Viewer, row: KeptScopeRow): Promise<boolean> {
   if (row.person === viewer.id) return true;
-  if (!row.shared || !row.entities.every((e) => maySee(viewer, e))) return false;
+  if (!row.entities.every((e) => maySee(viewer, e))) return false;
   // Without a company it is about all that its reader may see, which is told by the rest of the grant.
   if (viewer.entities === null && seesWhole(viewer)) return true;
   const params = new URLSearchParams(
@@ -58,8 +64,7 @@ export async function keepSentence(
   viewer: Viewer,
   { query, replaces, ...body }: z.infer<typeof newKeptScopeSchema>,
 ) {
-  const entities = new URLSearchParams(query).getAll('entity');
-  for (const entity of entities) if (!maySee(viewer, entity)) throw notFound(`Entity ${entity}`);
+  const entities = entitiesIn(viewer, query);
   const id = await ctx.write.transaction(async (trx) => {
     const scope = { ...body, query, entities, person: viewer.id };
     return (await keepScope(trx, scope)) ?? (replaces ? replaceScope(trx, scope) : null);
@@ -71,10 +76,14 @@ export async function keepSentence(
         message: `you have a sentence called “${body.name}”; keep this one in its place, or under another name`,
       },
     ]);
-  return shown((await keptScope(ctx.write, id, viewer.id)) as KeptScopeRow, viewer);
+  return shown((await keptScope(ctx.write, id, viewer.id)) as KeptScopeRow, viewer, 'share');
 }
 
-/** Changes one's own sentence; whether it is at hand is everybody's own choice of those that they see. */
+/**
+ * Changes a sentence, for whoever may: its name, folder and shape; whether everybody may open it, for whoever may share
+ * it. Whether it is at hand is everybody's own choice of those that they see, and what a place opens with that of whoever
+ * made it.
+ */
 export async function changeSentence(
   ctx: Context,
   viewer: Viewer,
@@ -86,35 +95,58 @@ export async function changeSentence(
     typeof change,
     'atHand'
   >;
-  const row = Object.keys(wanted).length > 0 ? await own(ctx, viewer, id) : await seen(ctx, viewer, id);
+  const { row, may } = await seen(ctx, viewer, id);
+  if (Object.keys(wanted).length > 0)
+    mustReach(may, wanted.shared === undefined ? 'change' : 'share', row.name, row.person_name);
+  if (wanted.opens !== undefined && row.person !== viewer.id)
+    throw forbidden(
+      `“${row.name}” is ${row.person_name}’s; keep it under a name of your own for your place to open with it`,
+    );
   const { name } = wanted;
+  const entities = wanted.query === undefined ? null : entitiesIn(viewer, wanted.query);
   if (name !== undefined && (await nameTaken(ctx.write, row, name)))
     throw wrong('name', `another of your sentences is called “${name}”`);
   await ctx.write.transaction(async (trx) => {
     if (Object.keys(wanted).length > 0)
-      await changeKeptScope(trx, row, wanted as Parameters<typeof changeKeptScope>[2]);
+      await changeKeptScope(trx, row, { ...wanted, ...(entities ? { entities } : {}) } as Parameters<
+        typeof changeKeptScope
+      >[2]);
     if (atHand !== undefined) await keepAtHand(trx, id, viewer.id, atHand);
   });
-  return shown((await keptScope(ctx.write, id, viewer.id)) as KeptScopeRow, viewer);
+  return shown((await keptScope(ctx.write, id, viewer.id)) as KeptScopeRow, viewer, may);
 }
 
 export async function dropSentence(ctx: Context, viewer: Viewer, id: number): Promise<void> {
-  await deleteKeptScope(ctx.write, (await own(ctx, viewer, id)).id);
+  const { row } = await seen(ctx, viewer, id);
+  if (row.person !== viewer.id) throw forbidden(`Only ${row.person_name} can take “${row.name}” away`);
+  await deleteKeptScope(ctx.write, id);
 }
 
-async function own(ctx: Context, viewer: Viewer, id: number): Promise<KeptScopeRow> {
+/** The companies that a sentence names. @throws ProblemError for one that the viewer does not see */
+function entitiesIn(viewer: Viewer, query: string): string[] {
+  const entities = new URLSearchParams(query).getAll('entity');
+  for (const entity of entities) if (!maySee(viewer, entity)) throw notFound(`Entity ${entity}`);
+  return entities;
+}
+
+/** A sentence that the viewer may open, and what else they may do with it. @throws ProblemError 404 */
+async function seen(ctx: Context, viewer: Viewer, id: number): Promise<{ row: KeptScopeRow; may: Right }> {
   const row = await keptScope(ctx.write, id, viewer.id);
-  if (row?.person !== viewer.id) throw notFound(`Sentence ${id}`);
-  return row;
+  const may = row ? ((await rightsOf(ctx.write, 'scope', viewer, [row])).get(id) ?? 'nothing') : 'nothing';
+  if (!row || !goesAsFarAs(may, 'open') || !(await maySeeAllOf(ctx, viewer, row))) throw notFound(`Sentence ${id}`);
+  return { row, may };
 }
 
-async function seen(ctx: Context, viewer: Viewer, id: number): Promise<KeptScopeRow> {
-  const row = await keptScope(ctx.write, id, viewer.id);
-  if (!row || !(await maySeeAllOf(ctx, viewer, row))) throw notFound(`Sentence ${id}`);
-  return row;
+/** A sentence as what is shared. */
+export async function sharedSentence(ctx: Context, viewer: Viewer, id: number): Promise<Shared> {
+  const { row } = await seen(ctx, viewer, id);
+  return {
+    ...{ kind: 'scope', made: row, name: row.name, by: row.person_name },
+    ...{ subject: `sentence ${id}`, place: `/${row.place}${row.query ? `?${row.query}` : ''}` },
+  };
 }
 
-const shown = (row: KeptScopeRow, viewer: Viewer) => ({
+const shown = (row: KeptScopeRow, viewer: Viewer, may: Right) => ({
   id: row.id,
   name: row.name,
   folder: row.folder,
@@ -124,6 +156,7 @@ const shown = (row: KeptScopeRow, viewer: Viewer) => ({
   /** Whether its place opens with it, for the viewer. */
   opens: row.opens && row.person === viewer.id,
   mine: row.person === viewer.id,
+  may,
   atHand: row.at_hand,
   by: row.person_name,
 });

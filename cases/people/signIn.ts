@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import ipaddr from 'ipaddr.js';
+import type { Knex } from 'knex';
 import { notFound, ProblemError } from '@/contracts/problem';
 import type { Db } from '@/store/db';
 import * as store from '@/store/people';
@@ -90,10 +91,22 @@ export async function signIn(
   const right = await isRight(person?.password_hash ?? (await decoy()), password, place);
   if (!person || !right || person.suspended_at) throw new ProblemError(401, 'The e-mail or the password is not right');
   await proveSecondFactor(ctx, person, code);
+  return openSession(ctx, person, from, {}, (trx) => store.tryWasRight(trx, attempt, wanted, place));
+}
+
+/** A session for somebody who has proven who they are. @returns the secret for the cookie; only its hash is kept */
+export async function openSession(
+  ctx: Context,
+  person: Pick<store.PersonRow, 'id' | 'name' | 'email'>,
+  from: From,
+  /** What else the record says of it. */
+  more: Record<string, string>,
+  also: (trx: Knex.Transaction) => Promise<unknown> = async () => null,
+): Promise<string> {
   const secret = secretOf();
   await ctx.write.transaction(async (trx) => {
     await store.clearSessions(trx, IDLE_MINUTES);
-    await store.tryWasRight(trx, attempt, wanted, place);
+    await also(trx);
     await store.insertSession(trx, {
       id_hash: digest(secret),
       person: person.id,
@@ -106,7 +119,7 @@ export async function signIn(
       personName: person.name,
       act: 'signed in',
       subject: subjectOf(person),
-      detail: { from: from.address },
+      detail: { from: from.address, ...more },
     });
   });
   return secret;

@@ -9,10 +9,19 @@ import type { CatalogueEntity } from '@/store/catalogue';
 import type { Db } from '@/store/db';
 import { linesOfKeys, type StoredLine } from '@/store/lines';
 import type { Question } from '@/store/question';
-import { documentsSought, type FoundKey, filesSought, LINE_WORDS, type LineSearch, lineSearch } from '@/store/search';
+import {
+  documentsSought,
+  evidenceFilesSought,
+  type FoundKey,
+  filesSought,
+  LINE_WORDS,
+  type LineSearch,
+  lineSearch,
+} from '@/store/search';
 import { bearingCount } from '@/store/weight';
 import type { Context, Known } from '../asking/context';
 import { resolveFigure } from '../asking/resolveFigure';
+import { withSeenSubject } from '../asking/subjects';
 import { seesWhole, type Viewer } from '../asking/viewer';
 import { entryKey } from '../sheets/readLines';
 import { BARE, COUNTED_MAX, counted, detailOf, type Found, type FoundOfKind, fitting, inverse, ranked } from './hits';
@@ -292,7 +301,8 @@ export async function filesFound(
   entities: readonly CatalogueEntity[],
   sought: readonly Sought[],
 ): Promise<FoundOfKind> {
-  if (!seesWhole(viewer)) return ranked('file', [], sought);
+  const evidence = await evidenceFilesFound(ctx, viewer, entities, sought);
+  if (!seesWhole(viewer)) return ranked('file', evidence, sought);
   const some = await filesSought(
     ctx.read,
     entities.map((e) => e.id),
@@ -314,7 +324,33 @@ export async function filesFound(
       order: f.name,
     };
   });
-  return ranked('file', found, sought);
+  return ranked('file', [...found, ...evidence], sought);
+}
+
+/** Files of evidence on what the viewer may see, by their name or what they say. */
+async function evidenceFilesFound(
+  ctx: Context,
+  viewer: Viewer,
+  entities: readonly CatalogueEntity[],
+  sought: readonly Sought[],
+): Promise<Found[]> {
+  const within = new Set(entities.map((e) => e.code));
+  const some = (await evidenceFilesSought(ctx.write, wordsAlone(sought), COUNTED_MAX + 1)).filter((f) =>
+    f.entities.every((e) => within.has(e)),
+  );
+  const seen = await withSeenSubject(ctx, viewer, some);
+  return fitting(seen, sought, (f) => [f.name, f.body]).map((f): Found => {
+    const inName = fitting([f.name], sought, (name) => [name]).length > 0;
+    return {
+      ...BARE,
+      label: f.name,
+      detail: detailOf(`attached to ${f.label}`, inName ? '' : passage(f.body, sought), f.by),
+      subject: f.subject,
+      address: f.address,
+      own: [f.name],
+      order: f.name,
+    };
+  });
 }
 
 /** What stands around the first word that was found inside of a file. */

@@ -7,6 +7,8 @@ import type { Context } from '../asking/context';
 import { seesWhole, type Viewer } from '../asking/viewer';
 import { listFindings } from '../evidence/findings';
 import { listNotes } from '../evidence/notes';
+import { listPoints } from '../evidence/points';
+import { listQuestions } from '../evidence/questions';
 import { allSeen } from '../evidence/threads/seenThreads';
 import { showLoads } from '../loads/loads';
 import { showKeptScopes } from '../people/keptScopes';
@@ -38,7 +40,7 @@ export async function threadsFound(ctx: Context, viewer: Viewer, sought: readonl
 /** Notes are read back to here. */
 const NOTES_MAX = 5_000;
 
-/** Notes on what the viewer may see, by what they say, who wrote them and what they are about. */
+/** Notes, review points and questions on what the viewer may see, by what they say, who wrote them and what they are about. */
 export async function notesFound(
   ctx: Context,
   viewer: Viewer,
@@ -57,7 +59,33 @@ export async function notesFound(
       order: inverse(n.at),
     }),
   );
-  return ranked('note', found, sought);
+  return ranked('note', [...found, ...(await askedFound(ctx, viewer, entities, sought))], sought);
+}
+
+/** Review points and questions on what the viewer may see, with what was answered to them. */
+async function askedFound(
+  ctx: Context,
+  viewer: Viewer,
+  entities: readonly CatalogueEntity[],
+  sought: readonly Sought[],
+) {
+  const of = { entity: entities.map((e) => e.code), limit: NOTES_MAX };
+  const [points, questions] = await Promise.all([listPoints(ctx, viewer, of), listQuestions(ctx, viewer, of)]);
+  const all = [
+    ...points.rows.map((p) => ({ ...p, what: 'review point' })),
+    ...questions.rows.map((q) => ({ ...q, what: 'question' })),
+  ];
+  return fitting(all, sought, (a) => [a.body, a.label, a.by, ...a.answers.map((n) => n.body)]).map(
+    (a): Found => ({
+      ...BARE,
+      label: a.body,
+      detail: detailOf(`${a.what}, ${a.state}, on ${a.label}`, a.by, dateText(a.at.slice(0, 10))),
+      subject: a.subject,
+      address: a.address,
+      own: [a.body],
+      order: inverse(a.at),
+    }),
+  );
 }
 
 /** Findings on what the viewer may see, by what was found, its cause and effect, and what is recommended. */

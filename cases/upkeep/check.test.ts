@@ -147,7 +147,10 @@ test('a file that was changed on disk is found, of a load and of a document', as
     'select file_digest as digest from load order by id limit 1',
   );
   const [attached] = await rowsOf<{ digest: string }>(fresh.ctx.work, 'select digest from attachment limit 1');
-  const paths = [load, attached].map((file) => join(fresh.ctx.files, file?.digest as string)) as [string, string];
+  const paths = [load, attached].map((file) => join(fresh.ctx.files.folder, file?.digest as string)) as [
+    string,
+    string,
+  ];
   const before = paths.map((path) => readFileSync(path));
   const restored = (): void => paths.forEach((path, i) => void writeFileSync(path, before[i] as Buffer));
   for (const path of paths) appendFileSync(path, ' ');

@@ -1,5 +1,3 @@
-import { join } from 'node:path';
-import { sha256OfFile } from '@/exchange/fileDigest';
 import {
   evidenceUnlikeRecord,
   faultySummaries,
@@ -173,7 +171,7 @@ async function checkFiles(ctx: Context, of: 'loads' | 'documents' | 'evidence'):
   const wrong: string[] = [];
   let bytes = 0;
   for (const digest of files) {
-    const now = await digestOf(join(ctx.files, digest), (more) => {
+    const now = await ctx.files.digestNow(digest, (more) => {
       bytes += more;
     });
     if (now !== digest) wrong.push(`${digest.slice(0, 12)}…`);
@@ -183,9 +181,6 @@ async function checkFiles(ctx: Context, of: 'loads' | 'documents' | 'evidence'):
     ? { ok: true, detail: `${many(files.length)} are as they came (${size})` }
     : { ok: false, detail: `${many(wrong.length)} of ${many(files.length)} are missing or changed: ${few(wrong)}` };
 }
-
-const digestOf = (path: string, onBytes: (bytes: number) => void): Promise<string | null> =>
-  sha256OfFile(path, onBytes).catch(() => null); // a file that is not there has none
 
 /** Pins give the digest that was kept, and what was kept is what the record says was pinned. */
 async function checkPins(ctx: Context): Promise<Found> {

@@ -2,12 +2,19 @@ import { join } from 'node:path';
 import type { z } from 'zod';
 import { forbidden } from '@/contracts/problem';
 import type { recordShape } from '@/contracts/questions';
+import { type Written, writeCsv } from '@/exchange/writers';
 import type { Db } from '@/store/db';
-import { ANCHORS_FILE, listRecord, readAnchors, readHead, walkRecord } from '@/store/record';
+import { ANCHORS_FILE, listRecord, type RecordRow, readAnchors, readHead, walkRecord } from '@/store/record';
 import type { Context } from '../asking/context';
+import { onRecord } from '../asking/onRecord';
 import { seesWhole, type Viewer } from '../asking/viewer';
+import { aboutInRecord } from './aboutInRecord';
 
-type ResolvedFigure = z.infer<z.ZodObject<typeof recordShape>>;
+type Asked = z.infer<z.ZodObject<typeof recordShape>>;
+
+/** Entries are read so many at a time, and looked through so far back for one question. */
+const PAGE_ROWS = 1_000;
+const LOOKED_THROUGH_MAX = 50_000;
 
 /** The record names what was done in all books: it is for whoever sees all of them. */
 function mustSeeAll(viewer: Viewer): void {
@@ -16,10 +23,9 @@ function mustSeeAll(viewer: Viewer): void {
 }
 
 /** Who did what, newest first, with the head of the chain to be compared with what was kept elsewhere. */
-export async function readRecord(ctx: Context, viewer: Viewer, asked: ResolvedFigure) {
+export async function readRecord(ctx: Context, viewer: Viewer, asked: Asked) {
   mustSeeAll(viewer);
-  const before = asked.after === undefined ? null : Number(asked.after);
-  const rows = await listRecord(ctx.read, { ...asked, before });
+  const { rows, next } = await foundInRecord(ctx, asked);
   const head = await readHead(ctx.read);
   return {
     head,
@@ -33,7 +39,65 @@ export async function readRecord(ctx: Context, viewer: Viewer, asked: ResolvedFi
       previous: r.previous_hash,
       hash: r.hash,
     })),
-    next: rows.length === asked.limit ? String(rows.at(-1)?.id) : null,
+    next,
+  };
+}
+
+/** A page of what is asked for, and where the next begins: where this one ended, or where it had been looked through enough. */
+async function foundInRecord(
+  ctx: Context,
+  { about, limit, after, ...asked }: Asked,
+): Promise<{ rows: RecordRow[]; next: string | null }> {
+  let before = after === undefined ? null : Number(after);
+  if (about === undefined) {
+    const rows = await listRecord(ctx.read, { ...asked, limit, before });
+    return { rows, next: rows.length === limit ? String(rows.at(-1)?.id) : null };
+  }
+  const isAbout = await aboutInRecord(ctx, about);
+  const found: RecordRow[] = [];
+  for (let looked = 0; looked < LOOKED_THROUGH_MAX; looked += PAGE_ROWS) {
+    const page = await listRecord(ctx.read, { ...asked, limit: PAGE_ROWS, before });
+    const are = await isAbout(page);
+    for (const [i, row] of page.entries()) {
+      if (!are[i]) continue;
+      found.push(row);
+      if (found.length === limit) return { rows: found, next: String(row.id) };
+    }
+    if (page.length < PAGE_ROWS) return { rows: found, next: null };
+    before = page.at(-1)?.id ?? null;
+  }
+  return { rows: found, next: String(before) };
+}
+
+const COLUMNS = ['number', 'at', 'person', 'act', 'subject', 'detail', 'previous', 'hash'];
+
+/** All that is asked of the record as a table, newest first. That it was taken out is on record itself. */
+export async function recordTable(ctx: Context, viewer: Viewer, asked: Asked) {
+  mustSeeAll(viewer);
+  const { limit: _, after: __, ...filter } = asked;
+  const head = await onRecord(ctx, viewer, (_trx, record) =>
+    record('exported', 'record', { what: 'record', ...filter }),
+  );
+  const records = async function* (): AsyncGenerator<Written> {
+    for (let after = String(head.number + 1); ; ) {
+      const { rows, next } = await foundInRecord(ctx, { ...filter, limit: PAGE_ROWS, after });
+      for (const r of rows)
+        yield {
+          ...{ number: String(r.id), at: r.at.toISOString(), person: r.person_name, act: r.act, subject: r.subject },
+          ...{ detail: JSON.stringify(r.detail), previous: r.previous_hash, hash: r.hash },
+        };
+      if (next === null) return;
+      after = next;
+    }
+  };
+  return {
+    stream: writeCsv({
+      columns: COLUMNS,
+      kind: { required: COLUMNS, known: COLUMNS, prefixes: [], amounts: [], dates: [] },
+      records: records(),
+    }),
+    fileName: `record-${head.number}-${head.hash.slice(0, 16)}.csv`,
+    head,
   };
 }
 

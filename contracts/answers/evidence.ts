@@ -1,6 +1,9 @@
 import { z } from 'zod';
 import type { RichText } from '../richText';
-import { FINDING_KINDS, FINDING_STATES, TICK_SHAPES } from '../work';
+import { FINDING_KINDS, FINDING_STATES, FINDING_WORDS, type FileContents, TICK_SHAPES } from '../work';
+
+/** A text as it was written; nothing that is sent is taken for one unchecked. */
+export const richTextAnswer = z.custom<RichText>((value) => typeof value === 'object');
 
 /** What every piece of evidence says of itself. */
 const about = {
@@ -20,7 +23,7 @@ const about = {
 const said = {
   body: z.string(),
   /** As it was written in the editor; null where it is plain text. */
-  content: z.custom<RichText>((value) => typeof value === 'object').nullable(),
+  content: richTextAnswer.nullable(),
 };
 
 /** A note, or an answer to one, to a review point or to a question. */
@@ -70,6 +73,11 @@ export const fileSchema = z.strictObject({
 });
 export type EvidenceFile = z.infer<typeof fileSchema>;
 export const evidenceFilesSchema = z.strictObject({ rows: z.array(fileSchema), next: z.string().nullable() });
+
+export const fileContentsSchema = z.strictObject({
+  /** Null where it was not read yet. */
+  contents: z.custom<FileContents>((value) => typeof value === 'object').nullable(),
+});
 
 /** An answer under a point or a question. */
 export const answerOfSchema = z.strictObject({
@@ -122,6 +130,8 @@ export const findingSchema = z.strictObject({
   cause: z.string(),
   effect: z.string(),
   recommendation: z.string(),
+  /** Those of its words that have more in them than plain text, such as figures that are quoted. */
+  written: z.partialRecord(z.enum(FINDING_WORDS), richTextAnswer),
   owner: z.strictObject({ id: z.number(), name: z.string() }).nullable(),
   due: z.string().nullable(),
   changed: z.string(),

@@ -16,6 +16,8 @@ export const personSchema = grantSchema.extend({
   active: z.boolean(),
   suspendedAt: z.string().nullable(),
   lastSeen: z.string().nullable(),
+  /** Whether the sign-in of the organisation knows them. */
+  bound: z.boolean(),
 });
 export type Person = z.infer<typeof personSchema>;
 

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { columnLayoutSchema } from '../bodies';
+import { RIGHTS } from '../work';
 
 /** A sentence that was kept by name. */
 export const keptScopeSchema = z.strictObject({
@@ -10,12 +11,25 @@ export const keptScopeSchema = z.strictObject({
   shared: z.boolean(),
   opens: z.boolean(),
   mine: z.boolean(),
+  /** What the viewer may do with it. */
+  may: z.enum(RIGHTS),
   by: z.string(),
   folder: z.string(),
   /** Whether it is among the places of the viewer. */
   atHand: z.boolean(),
 });
 export type KeptScope = z.infer<typeof keptScopeSchema>;
+
+/** Who may do what with something that is shared. */
+export const sharingSchema = z.strictObject({
+  /** Who made it. */
+  by: z.string(),
+  everybody: z.enum(RIGHTS),
+  people: z.array(z.strictObject({ id: z.number(), name: z.string(), may: z.enum(RIGHTS) })),
+  /** Whom something may be said of. */
+  others: z.array(z.strictObject({ id: z.number(), name: z.string() })),
+});
+export type Sharing = z.infer<typeof sharingSchema>;
 
 export const recordEntrySchema = z.strictObject({
   number: z.number(),

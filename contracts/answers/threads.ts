@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { KEPT_VIEWS } from '../traced';
-import { ASSERTIONS, EVIDENCE_KINDS } from '../work';
-import { crossReferenceSchema } from './evidence';
+import { ASSERTIONS, EVIDENCE_KINDS, RIGHTS, THREAD_WORDS } from '../work';
+import { crossReferenceSchema, richTextAnswer } from './evidence';
 import { tieSchema } from './head';
 
 export const threadHeadSchema = z.strictObject({
@@ -94,6 +94,10 @@ export const savedThreadSchema = threadHeadSchema.extend({
   assertions: z.array(z.enum(ASSERTIONS)),
   result: z.string(),
   conclusion: z.string(),
+  /** Those of its words that have more in them than plain text, such as figures that are quoted. */
+  written: z.partialRecord(z.enum(THREAD_WORDS), richTextAnswer),
+  /** What the viewer may do with it. */
+  may: z.enum(RIGHTS),
   /** Of what it says and gathered, as it is now. */
   digest: z.string(),
   signOffs: z.array(signOffAnswerSchema),

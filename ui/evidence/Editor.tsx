@@ -23,6 +23,10 @@ export interface EditorProps {
   /** In whose ink. */
   className?: string;
   begin?: RichText | string | undefined;
+  /** Whether somebody may be spoken to in it, with @. */
+  people?: boolean;
+  /** Whether the keyboard is there when it is opened. */
+  focused?: boolean;
   onChange(text: RichText | string): void;
   /** Control Enter. */
   onDone(): void;
@@ -72,10 +76,19 @@ interface Offered {
 }
 
 /** A text with bold words, lists, quotes, people who are spoken to (@) and figures that are pasted from a sheet. */
-export function Editor({ label, className = '', begin, onChange, onDone, onCancel }: EditorProps) {
+export function Editor({
+  label,
+  className = '',
+  begin,
+  people = true,
+  focused = true,
+  onChange,
+  onDone,
+  onCancel,
+}: EditorProps) {
   const colleagues = useColleagues();
-  const people = useRef(colleagues.data?.rows ?? []);
-  people.current = colleagues.data?.rows ?? [];
+  const spokenTo = useRef(colleagues.data?.rows ?? []);
+  spokenTo.current = colleagues.data?.rows ?? [];
   const [offered, setOffered] = useState<Offered | null>(null);
   const shown = useRef<Offered | null>(null);
   shown.current = offered;
@@ -97,8 +110,8 @@ export function Editor({ label, className = '', begin, onChange, onDone, onCance
         UndoRedo,
         QuotedNode,
       ],
-      Placeholder.configure({ placeholder: label }),
-      SpokenTo(people, setOffered, shown),
+      Placeholder.configure({ placeholder: people ? label : '' }),
+      ...(people ? [SpokenTo(spokenTo, setOffered, shown)] : []),
     ],
     content: begin === undefined ? '' : typeof begin === 'string' ? { type: 'doc', content: linesOf(begin) } : begin,
     editorProps: {
@@ -132,8 +145,8 @@ export function Editor({ label, className = '', begin, onChange, onDone, onCance
     onUpdate: ({ editor: now }) => onChange(simple(now.getJSON() as RichText)),
   });
   useEffect(() => {
-    editor?.commands.focus('end');
-  }, [editor]);
+    if (focused) editor?.commands.focus('end');
+  }, [editor, focused]);
   return (
     <div
       className={`relative rounded-[2px] border border-rule bg-sheet focus-within:outline-2 focus-within:outline-ink ${className}`}
@@ -171,7 +184,9 @@ export function Editor({ label, className = '', begin, onChange, onDone, onCance
             />
           </>
         )}
-        <span className="ml-auto self-center text-[12px] text-faint">@ speaks to somebody</span>
+        <span className="ml-auto self-center text-[12px] text-faint">
+          {people ? '@ speaks to somebody' : 'a copied figure is pasted as a figure'}
+        </span>
       </div>
       {offered && offered.items.length > 0 && (
         <ul

@@ -5,6 +5,7 @@ import type { EvidenceFile } from '@/contracts/answers/evidence';
 import { momentText } from '../amounts';
 import { PaperShown } from '../documents/paper/PaperShown';
 import { Beside } from '../panels/Beside';
+import { ContentsShown, hasContents } from './ContentsShown';
 import { sizeText } from './cards';
 
 const NOTHING_SOUGHT = { amounts: [], numbers: [] };
@@ -13,7 +14,7 @@ const SHOWN_MAX = 200_000;
 
 /** A file that was attached, beside the sheet. Nothing in it is run, and nothing is fetched for it. */
 export function FileBeside({ file, onClose }: { file: EvidenceFile; onClose(): void }) {
-  const isText = file.type.startsWith('text/') || file.type === 'application/json' || file.type === 'message/rfc822';
+  const isText = file.type.startsWith('text/') || file.type === 'application/json';
   return (
     <Beside name="File beside" title={file.name} width="w-[44%] max-w-[720px] min-w-[380px]" onClose={onClose}>
       <p className="mb-1 text-[12.5px] text-soft">
@@ -21,6 +22,8 @@ export function FileBeside({ file, onClose }: { file: EvidenceFile; onClose(): v
       </p>
       {isText ? (
         <TextShown file={file} />
+      ) : hasContents(file.type) ? (
+        <ContentsShown file={file} />
       ) : (
         <PaperShown key={file.digest} file={file} sought={NOTHING_SOUGHT} height="min-h-0 flex-1" />
       )}

@@ -1,9 +1,10 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { type FormEvent, useState } from 'react';
+import { type FormEvent, useRef, useState } from 'react';
+import type { RichText } from '@/contracts/richText';
 import type { Measure } from '@/contracts/traced';
-import { FINDING_KINDS } from '@/contracts/work';
+import { FINDING_KINDS, FINDING_WORDS, type FindingWord } from '@/contracts/work';
 import { countText } from '../amounts';
 import { Modal, ModalClose } from '../parts/Modal';
 import { Failure, Labelled } from '../parts/Place';
@@ -11,6 +12,7 @@ import { Select } from '../parts/Select';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
+import { Prose } from './Prose';
 import { useColleagues } from './useEvidence';
 
 /** What was found, on one row or several; its amount is the figure of the first, if it is to have one. */
@@ -29,6 +31,8 @@ export function FindingDialog({
 }) {
   const router = useRouter();
   const colleagues = useColleagues();
+  const [words, setWords] = useState<Partial<Record<FindingWord, RichText | string>>>({});
+  const sent = useRef<HTMLFormElement>(null);
   const [withAmount, setWithAmount] = useState(about.length === 1);
   const write = useChange(
     (form: FormData) => {
@@ -40,7 +44,7 @@ export function FindingDialog({
           kind: text('kind') as (typeof FINDING_KINDS)[number],
           subjects: about.map((a) => a.subject).slice(0, 50),
           amount: withAmount && first ? { subject: first.subject, measure } : null,
-          ...{ cause: text('cause'), effect: text('effect'), recommendation: text('recommendation') },
+          ...words,
           owner: Number(text('owner')) || null,
           due: text('due') || null,
           ...{ address, thread },
@@ -59,7 +63,7 @@ export function FindingDialog({
   const on = about.length === 1 ? (about[0]?.label ?? '') : `${countText(about.length)} rows`;
   return (
     <Modal title={`Finding on ${on}`} className="top-[8vh] max-h-[84vh] w-[640px] overflow-auto" onClose={onClose}>
-      <form onSubmit={submit} className="flex flex-col gap-3">
+      <form ref={sent} onSubmit={submit} className="flex flex-col gap-3">
         <Labelled label="What was found" wide>
           <input name="title" required maxLength={300} className="field w-full" />
         </Labelled>
@@ -91,15 +95,14 @@ export function FindingDialog({
           <input type="checkbox" checked={withAmount} onChange={(event) => setWithAmount(event.target.checked)} />
           Its amount is the figure of {about.length === 1 ? 'this row' : `“${about[0]?.label}”`}
         </label>
-        {(['cause', 'effect', 'recommendation'] as const).map((name) => (
-          <Labelled key={name} label={name[0]?.toUpperCase() + name.slice(1)} wide>
-            <textarea
-              name={name}
-              rows={2}
-              maxLength={8_000}
-              className="field h-auto w-full py-1 [field-sizing:content]"
-            />
-          </Labelled>
+        {FINDING_WORDS.map((name) => (
+          <Prose
+            key={name}
+            label={name[0]?.toUpperCase() + name.slice(1)}
+            onChange={(said) => setWords((now) => ({ ...now, [name]: said }))}
+            onDone={() => sent.current?.requestSubmit()}
+            onCancel={onClose}
+          />
         ))}
         <Failure error={write.error} />
         <div className="flex gap-2">

@@ -1,15 +1,18 @@
 'use client';
 
 import Link from 'next/link';
-import { type FormEvent, useState } from 'react';
+import { type FormEvent, useRef, useState } from 'react';
 import type { Finding } from '@/contracts/answers/evidence';
 import { placeOfSubject } from '@/contracts/places';
+import type { RichText } from '@/contracts/richText';
 import { writtenSubject } from '@/contracts/subject';
-import { FINDING_KINDS, FINDING_STATES } from '@/contracts/work';
+import { FINDING_KINDS, FINDING_STATES, FINDING_WORDS, type FindingWord } from '@/contracts/work';
 import { dateText } from '@/core/sentence';
 import { amountText, countText, momentText } from '../amounts';
+import { Prose } from '../evidence/Prose';
 import { SaidOn } from '../evidence/SaidOn';
 import { useColleagues } from '../evidence/useEvidence';
+import { Written } from '../evidence/Written';
 import { Failure, Labelled, Place } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { ask } from '../query/client';
@@ -81,10 +84,16 @@ function Words({ finding }: { finding: Finding }) {
           </span>
         )}
       </dd>
-      {(['cause', 'effect', 'recommendation'] as const).map((name) => (
+      {FINDING_WORDS.map((name) => (
         <div key={name} className="contents">
           <dt className="text-soft">{NAMES[name]}</dt>
-          <dd className="whitespace-pre-wrap">{finding[name] || <span className="text-faint">nothing said</span>}</dd>
+          <dd>
+            {finding[name] === '' ? (
+              <span className="text-faint">nothing said</span>
+            ) : (
+              <Written body={finding[name]} content={finding.written[name] ?? null} />
+            )}
+          </dd>
         </div>
       ))}
       <dt className="text-soft">About</dt>
@@ -120,6 +129,8 @@ function SubjectName({ subject }: { subject: string }) {
 function ChangeForm({ finding, onDone }: { finding: Finding; onDone(): void }) {
   const colleagues = useColleagues();
   const me = useMe();
+  const [words, setWords] = useState<Partial<Record<FindingWord, RichText | string>>>({});
+  const form = useRef<HTMLFormElement>(null);
   const keep = useChange(
     (body: object) => ask('PUT /findings/{id}', { path: { id: finding.id }, body }),
     ['/findings', '/desk', '/threads'],
@@ -131,14 +142,14 @@ function ChangeForm({ finding, onDone }: { finding: Finding; onDone(): void }) {
     await keep
       .mutateAsync({
         ...{ title: text('title'), kind: text('kind'), state: text('state'), due: text('due') || null },
-        ...{ cause: text('cause'), effect: text('effect'), recommendation: text('recommendation') },
+        ...words,
         owner: Number(text('owner')) || null,
       })
       .then(onDone, () => null);
   };
   const people = [...(colleagues.data?.rows ?? []), { id: me.id, name: me.name }];
   return (
-    <form onSubmit={submit} className="flex max-w-[820px] flex-col gap-3">
+    <form ref={form} onSubmit={submit} className="flex max-w-[820px] flex-col gap-3">
       <Labelled label="What was found" wide>
         <input name="title" required maxLength={300} defaultValue={finding.title} className="field w-full" />
       </Labelled>
@@ -175,16 +186,15 @@ function ChangeForm({ finding, onDone }: { finding: Finding; onDone(): void }) {
           <input type="date" name="due" defaultValue={finding.due ?? ''} className="field" />
         </Labelled>
       </div>
-      {(['cause', 'effect', 'recommendation'] as const).map((name) => (
-        <Labelled key={name} label={NAMES[name]} wide>
-          <textarea
-            name={name}
-            rows={3}
-            maxLength={8_000}
-            defaultValue={finding[name]}
-            className="field h-auto w-full py-1 [field-sizing:content]"
-          />
-        </Labelled>
+      {FINDING_WORDS.map((name) => (
+        <Prose
+          key={name}
+          label={NAMES[name]}
+          begin={finding.written[name] ?? finding[name]}
+          onChange={(text) => setWords((now) => ({ ...now, [name]: text }))}
+          onDone={() => form.current?.requestSubmit()}
+          onCancel={onDone}
+        />
       ))}
       <Failure error={keep.error} />
       <div className="flex gap-2">

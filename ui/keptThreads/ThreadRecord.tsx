@@ -1,12 +1,16 @@
 'use client';
 
 import Link from 'next/link';
-import { type FormEvent, useState } from 'react';
+import { type FormEvent, type ReactNode, useRef, useState } from 'react';
 import type { SavedThread } from '@/contracts/answers/threads';
-import { ASSERTIONS } from '@/contracts/work';
+import type { RichText } from '@/contracts/richText';
+import { ASSERTIONS, THREAD_WORDS, type ThreadWord } from '@/contracts/work';
+import { Prose } from '../evidence/Prose';
 import { useColleagues } from '../evidence/useEvidence';
+import { Written } from '../evidence/Written';
 import { Failure, Labelled } from '../parts/Place';
 import { Select } from '../parts/Select';
+import { SharingDialog } from '../people/SharingDialog';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { useMe } from '../shell/me';
@@ -18,7 +22,8 @@ import { TOUCHES } from './words';
 export function ThreadRecord({ thread }: { thread: SavedThread }) {
   const me = useMe();
   const open = thread.state === 'open' || thread.state === 'changed';
-  const may = thread.mine && open && me.role !== 'reader';
+  const may = (thread.may === 'change' || thread.may === 'share') && open && me.role !== 'reader';
+  const [sharing, setSharing] = useState(false);
   const [changing, setChanging] = useState(false);
   return (
     <div className="mb-5 grid grid-cols-[minmax(0,1fr)_300px] gap-x-8 border-b border-rule pb-4">
@@ -26,7 +31,21 @@ export function ThreadRecord({ thread }: { thread: SavedThread }) {
         {changing ? (
           <WordsForm thread={thread} onDone={() => setChanging(false)} />
         ) : (
-          <Words thread={thread} {...(may ? { onChange: () => setChanging(true) } : {})} />
+          <Words thread={thread}>
+            {may && (
+              <button type="button" className="link" onClick={() => setChanging(true)}>
+                Change what it says
+              </button>
+            )}
+            {thread.may === 'share' && me.role !== 'reader' && (
+              <button type="button" className="link" onClick={() => setSharing(true)}>
+                Who may do what
+              </button>
+            )}
+          </Words>
+        )}
+        {sharing && (
+          <SharingDialog kind="threads" id={thread.id} name={thread.name} onClose={() => setSharing(false)} />
         )}
       </div>
       <SignOffs thread={thread} />
@@ -34,16 +53,18 @@ export function ThreadRecord({ thread }: { thread: SavedThread }) {
   );
 }
 
-function Words({ thread, onChange }: { thread: SavedThread; onChange?(): void }) {
-  const none = <span className="text-faint">nothing yet</span>;
+function Words({ thread, children }: { thread: SavedThread; children: ReactNode }) {
+  const none = <span className="font-normal text-faint">nothing yet</span>;
+  const said = (name: ThreadWord): ReactNode =>
+    thread[name] === '' ? none : <Written body={thread[name]} content={thread.written[name] ?? null} />;
   return (
     <>
       <dl className="grid grid-cols-[110px_minmax(0,1fr)] gap-y-1.5">
-        <Said name="Purpose">{thread.purpose || none}</Said>
+        <Said name="Purpose">{said('purpose')}</Said>
         <Said name="Assertions">{thread.assertions.length > 0 ? thread.assertions.join(', ') : none}</Said>
-        <Said name="Result">{thread.result || none}</Said>
+        <Said name="Result">{said('result')}</Said>
         <Said name="Conclusion">
-          {thread.conclusion ? <strong className="font-semibold">{thread.conclusion}</strong> : none}
+          <div className="font-semibold">{said('conclusion')}</div>
         </Said>
         {thread.rolledFrom && (
           <Said name="Last period">
@@ -54,19 +75,15 @@ function Words({ thread, onChange }: { thread: SavedThread; onChange?(): void })
           </Said>
         )}
       </dl>
-      {onChange && (
-        <p>
-          <button type="button" className="link" onClick={onChange}>
-            Change what it says
-          </button>
-        </p>
-      )}
+      <p className="flex gap-4">{children}</p>
     </>
   );
 }
 
 function WordsForm({ thread, onDone }: { thread: SavedThread; onDone(): void }) {
   const colleagues = useColleagues();
+  const [words, setWords] = useState<Partial<Record<ThreadWord, RichText | string>>>({});
+  const form = useRef<HTMLFormElement>(null);
   const keep = useChange((body: object) => ask('PUT /threads/{id}', { path: { id: thread.id }, body }), TOUCHES);
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
@@ -75,14 +92,14 @@ function WordsForm({ thread, onDone }: { thread: SavedThread; onDone(): void }) 
     await keep
       .mutateAsync({
         ...{ name: text('name'), reference: text('reference'), folder: text('folder') },
-        ...{ purpose: text('purpose'), result: text('result'), conclusion: text('conclusion') },
+        ...words,
         assertions: form.getAll('assertions'),
         reviewer: Number(text('reviewer')) || null,
       })
       .then(onDone, () => null);
   };
   return (
-    <form onSubmit={submit} aria-label="What the thread says" className="flex flex-col gap-3">
+    <form ref={form} onSubmit={submit} aria-label="What the thread says" className="flex flex-col gap-3">
       <div className="flex flex-wrap gap-3">
         <Labelled label="Name">
           <input name="name" required maxLength={200} defaultValue={thread.name} className="field w-[280px]" />
@@ -112,16 +129,15 @@ function WordsForm({ thread, onDone }: { thread: SavedThread; onDone(): void }) 
           </Select>
         </Labelled>
       </div>
-      {(['purpose', 'result', 'conclusion'] as const).map((name) => (
-        <Labelled key={name} label={PROSE[name]} wide>
-          <textarea
-            name={name}
-            rows={2}
-            maxLength={8_000}
-            defaultValue={thread[name]}
-            className="field h-auto w-full py-1 [field-sizing:content]"
-          />
-        </Labelled>
+      {THREAD_WORDS.map((name) => (
+        <Prose
+          key={name}
+          label={PROSE[name]}
+          begin={thread.written[name] ?? thread[name]}
+          onChange={(text) => setWords((now) => ({ ...now, [name]: text }))}
+          onDone={() => form.current?.requestSubmit()}
+          onCancel={onDone}
+        />
       ))}
       <fieldset>
         <legend className="mb-1 text-[12.5px] text-soft">Assertions that it addresses</legend>

@@ -8,6 +8,8 @@ export function Door({
   title,
   button,
   send,
+  begins,
+  other,
   children,
 }: {
   says: string;
@@ -16,9 +18,13 @@ export function Door({
   button: { words: string; busyWords: string };
   /** Leads on to another page, or stays for more that is to be said; or throws an error that says what is wrong. */
   send(form: FormData): Promise<unknown>;
+  /** What went wrong before it was opened. */
+  begins?: string;
+  /** Another way in. */
+  other?: { words: string; to: string };
   children: ReactNode;
 }) {
-  const [fault, setFault] = useState<string | null>(null);
+  const [fault, setFault] = useState<string | null>(begins ?? null);
   const [busy, setBusy] = useState(false);
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
@@ -47,6 +53,12 @@ export function Door({
           <button type="submit" disabled={busy} className="button-main w-full justify-center">
             {busy ? button.busyWords : button.words}
           </button>
+          {other && (
+            // It leads to another place, which only a whole page can go to.
+            <a href={other.to} className="button mt-2 w-full justify-center">
+              {other.words}
+            </a>
+          )}
         </form>
       </div>
     </main>

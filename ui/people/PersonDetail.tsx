@@ -30,6 +30,7 @@ export function PersonDetail({ person, onGone }: { person: Person; onGone(): voi
   );
   const remove = useChange(() => ask('DELETE /people/{id}', { path }), ['/people']);
   const ending = useChange(() => ask('DELETE /people/{id}/second-factor', { path }), []);
+  const anew = useChange(() => ask('DELETE /people/{id}/identity', { path }), ['/people']);
   const reset = useChange(() => ask('POST /people/{id}/reset', { path }), []);
   return (
     <section aria-label={person.name} className="mt-3 border border-rule bg-sheet p-3">
@@ -64,6 +65,18 @@ export function PersonDetail({ person, onGone }: { person: Person; onGone(): voi
           >
             End the second factor
           </button>
+          {person.bound && (
+            <button
+              type="button"
+              className="button"
+              title="Whoever next comes from the organisation’s sign-in with their e-mail address is taken for them"
+              onClick={() =>
+                anew.mutate(undefined, { onSuccess: () => toast('The next sign-in there binds them anew') })
+              }
+            >
+              Let be known anew
+            </button>
+          )}
           <button type="button" className="button" onClick={() => change.mutate({ active: !person.active })}>
             {person.active ? 'Suspend' : 'Reactivate'}
           </button>
@@ -78,7 +91,7 @@ export function PersonDetail({ person, onGone }: { person: Person; onGone(): voi
             Remove
           </button>
         </span>
-        <Failure error={change.error ?? remove.error ?? reset.error ?? ending.error} />
+        <Failure error={change.error ?? remove.error ?? reset.error ?? ending.error ?? anew.error} />
         {link && <OneTimeLink name={person.name} link={link} />}
       </form>
       <div className="mt-4 grid grid-cols-2 gap-6">

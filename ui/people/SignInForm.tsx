@@ -9,7 +9,26 @@ import { PasswordField } from './PasswordField';
 import { NewSecret } from './QrCode';
 import { CodeField } from './SecondFactor';
 
-export function SignInForm({ to }: { to: string }) {
+/** Why somebody who signed in at their organisation did not come in. */
+const NOT_IN: Record<string, string> = {
+  away: 'The sign-in of your organisation does not answer. Try again in a moment, or sign in with your password.',
+  proof:
+    'What came back from your organisation’s sign-in was too old, or not meant for this browser. Begin again here.',
+  unverified: 'Your organisation’s sign-in does not vouch for an e-mail address of yours. Ask whoever runs it.',
+  unknown: 'You are not among the people here. Ask an owner to add you, or to let you in again.',
+  another: 'Your organisation’s sign-in knows you as another than before. Ask an owner to let you be known anew.',
+};
+
+export function SignInForm({
+  to,
+  provider,
+  notIn,
+}: {
+  to: string;
+  /** What the sign-in of the organisation is called; null where there is none. */
+  provider: string | null;
+  notIn: string | null;
+}) {
   // What a right password is answered with where a second factor is asked for.
   const [asked, setAsked] = useState<'code' | { setUp: string } | null>(null);
   const signIn = async (form: FormData): Promise<'stays' | undefined> => {
@@ -33,6 +52,15 @@ export function SignInForm({ to }: { to: string }) {
       title="Sign in"
       button={{ words: 'Sign in', busyWords: 'Signing in …' }}
       send={signIn}
+      {...(notIn === null ? {} : { begins: NOT_IN[notIn] ?? 'You could not be signed in. Begin again here.' })}
+      {...(provider === null
+        ? {}
+        : {
+            other: {
+              words: `Sign in with ${provider}`,
+              to: `/api/v1/session/provider/begin?${new URLSearchParams({ to })}`,
+            },
+          })}
     >
       <label htmlFor="email">
         <span className="mb-1 block text-[12.5px] text-soft">E-mail</span>

@@ -7,6 +7,7 @@ import type { BodySent } from '@/contracts/routes';
 import { readScreen, type Screen, screenPath } from '../address/address';
 import { textIn } from '../parts/fields';
 import { Failure } from '../parts/Place';
+import { SharingDialog } from '../people/SharingDialog';
 import { ask } from '../query/client';
 import { useChange, useKeptScopes } from '../query/hooks';
 import { ProblemAnswer } from '../query/problemAnswer';
@@ -30,8 +31,10 @@ export function KeptScopes({ screen }: { screen: Screen }) {
       className="ml-3 align-middle font-sans text-[12.5px] text-faint underline decoration-rule underline-offset-4 hover:text-ink"
     >
       <KeepForm screen={screen} folders={[...new Set(rows.map((r) => r.folder))].filter(Boolean)} />
-      {own.length > 0 && <List title="Yours" rows={own} onGone={() => setOpen(false)} />}
-      {others.length > 0 && <List title="Shared by others" rows={others} onGone={() => setOpen(false)} />}
+      {own.length > 0 && <List title="Yours" rows={own} screen={screen} onGone={() => setOpen(false)} />}
+      {others.length > 0 && (
+        <List title="Shared by others" rows={others} screen={screen} onGone={() => setOpen(false)} />
+      )}
     </SentencePopover>
   );
 }
@@ -120,9 +123,21 @@ function KeepForm({ screen, folders }: { screen: Screen; folders: string[] }) {
   );
 }
 
-function List({ title, rows, onGone }: { title: string; rows: KeptScope[]; onGone(): void }) {
+function List({
+  title,
+  rows,
+  screen,
+  onGone,
+}: {
+  title: string;
+  rows: KeptScope[];
+  /** What is asked on the screen now, which may become the shape of one. */
+  screen: Screen;
+  onGone(): void;
+}) {
   const change = useChange(({ id, ...body }: Change) => ask('PUT /scopes/{id}', { path: { id }, body }), TOUCHES);
   const [changing, setChanging] = useState<number | null>(null);
+  const [sharing, setSharing] = useState<KeptScope | null>(null);
   const drop = useChange((id: number) => ask('DELETE /scopes/{id}', { path: { id } }), TOUCHES);
   return (
     <section className="mt-3 border-t border-rule pt-2">
@@ -140,40 +155,32 @@ function List({ title, rows, onGone }: { title: string; rows: KeptScope[]; onGon
                 words={['at hand', 'keep at hand']}
                 onClick={() => change.mutate({ id: row.id, atHand: !row.atHand })}
               />
-              {row.mine ? (
+              {row.mine && (
+                <Turn
+                  on={row.opens}
+                  words={['opens its place', 'open its place with it']}
+                  onClick={() => change.mutate({ id: row.id, opens: !row.opens })}
+                />
+              )}
+              {row.may === 'share' && (row.mine || row.shared) && (
                 <>
-                  <Turn
-                    on={row.opens}
-                    words={['opens its place', 'open its place with it']}
-                    onClick={() => change.mutate({ id: row.id, opens: !row.opens })}
-                  />
                   <Turn
                     on={row.shared}
                     words={['shared', 'share']}
                     onClick={() => change.mutate({ id: row.id, shared: !row.shared })}
                   />
-                  <button
-                    type="button"
-                    className="min-h-6 cursor-pointer hover:text-ink"
-                    onClick={() => setChanging(changing === row.id ? null : row.id)}
-                  >
-                    change
-                  </button>
-                  <button
-                    type="button"
-                    className="min-h-6 cursor-pointer hover:text-ink"
-                    onClick={() => drop.mutate(row.id)}
-                  >
-                    remove
-                  </button>
+                  <Act onClick={() => setSharing(row)}>who</Act>
                 </>
-              ) : (
-                <span>by {row.by}</span>
               )}
+              {(row.may === 'share' || row.may === 'change') && (
+                <Act onClick={() => setChanging(changing === row.id ? null : row.id)}>change</Act>
+              )}
+              {row.mine ? <Act onClick={() => drop.mutate(row.id)}>remove</Act> : <span>by {row.by}</span>}
             </p>
             {changing === row.id && (
               <ChangeForm
                 row={row}
+                screen={screen}
                 onChange={(wanted) =>
                   change.mutateAsync({ id: row.id, ...wanted }).then(
                     () => setChanging(null),
@@ -185,6 +192,7 @@ function List({ title, rows, onGone }: { title: string; rows: KeptScope[]; onGon
           </li>
         ))}
       </ul>
+      {sharing && <SharingDialog kind="scopes" id={sharing.id} name={sharing.name} onClose={() => setSharing(null)} />}
       <Failure error={change.error ?? drop.error} />
     </section>
   );
@@ -194,20 +202,33 @@ interface Change {
   id: number;
   name?: string;
   folder?: string;
+  query?: string;
   shared?: boolean;
   opens?: boolean;
   atHand?: boolean;
 }
 
-/** Another name, another folder. */
-function ChangeForm({ row, onChange }: { row: KeptScope; onChange(wanted: { name: string; folder: string }): void }) {
+/** Another name, another folder, another shape. */
+function ChangeForm({
+  row,
+  screen,
+  onChange,
+}: {
+  row: KeptScope;
+  screen: Screen;
+  onChange(wanted: { name: string; folder: string; query?: string }): void;
+}) {
+  const [, query = ''] = screenPath(screen).split('?');
   return (
     <form
-      className="flex gap-2 pb-1"
+      className="flex flex-wrap gap-2 pb-1"
       onSubmit={(event) => {
         event.preventDefault();
         const fields = new FormData(event.currentTarget);
-        onChange({ name: String(fields.get('name')), folder: String(fields.get('folder')) });
+        onChange({
+          ...{ name: String(fields.get('name')), folder: String(fields.get('folder')) },
+          ...(fields.has('shape') ? { query } : {}),
+        });
       }}
     >
       <input
@@ -231,6 +252,11 @@ function ChangeForm({ row, onChange }: { row: KeptScope; onChange(wanted: { name
       <button type="submit" className="button h-7">
         Change
       </button>
+      {row.place === screen.origin && query !== row.query && (
+        <label className="flex w-full items-center gap-2">
+          <input type="checkbox" name="shape" /> asks what is on the screen now
+        </label>
+      )}
     </form>
   );
 }
@@ -240,6 +266,12 @@ const PLACES: Record<KeptScope['place'], string> = {
   statements: 'statement',
   lines: 'lines',
 };
+
+const Act = ({ children, onClick }: { children: string; onClick(): void }) => (
+  <button type="button" className="min-h-6 cursor-pointer hover:text-ink" onClick={onClick}>
+    {children}
+  </button>
+);
 
 const Turn = ({ on, words: [is, act], onClick }: { on: boolean; words: [string, string]; onClick(): void }) => (
   <button

@@ -1,17 +1,37 @@
 'use client';
 
-import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { useRouter, useSearchParams } from 'next/navigation';
+import { useState } from 'react';
+import { ACTS } from '@/contracts/acts';
 import { countText, momentText } from '../amounts';
-import { Failure, Place, SETTINGS_TABS } from '../parts/Place';
+import { useColleagues } from '../evidence/useEvidence';
+import { Failure, Labelled, Place, SETTINGS_TABS } from '../parts/Place';
+import { Select } from '../parts/Select';
 import { Table, Td, Tr } from '../parts/Table';
 import { ask } from '../query/client';
+import { useMe } from '../shell/me';
 
 /** Who did what, newest first, with the head of its chain. */
 export function RecordPage() {
+  const router = useRouter();
+  const asked = new URLSearchParams(useSearchParams().toString());
+  const set = (change: Record<string, string>): void => {
+    const next = new URLSearchParams(asked);
+    for (const [name, value] of Object.entries(change)) {
+      if (value === '') next.delete(name);
+      else next.set(name, value);
+    }
+    router.replace(`/settings/record${next.size > 0 ? `?${next}` : ''}`);
+  };
   const pages = useInfiniteQuery({
-    queryKey: ['/record'],
-    queryFn: ({ pageParam }) =>
-      ask('GET /record', { query: pageParam ? new URLSearchParams({ after: pageParam }) : undefined }),
+    queryKey: ['/record', asked.toString()],
+    queryFn: ({ pageParam }) => {
+      const query = new URLSearchParams(asked);
+      if (pageParam) query.set('after', pageParam);
+      return ask('GET /record', { query });
+    },
+    placeholderData: keepPreviousData,
     initialPageParam: '',
     getNextPageParam: (page) => page.next,
   });
@@ -53,7 +73,13 @@ export function RecordPage() {
           )}
         </p>
       )}
+      <Filter asked={asked} onChange={set} />
       <Failure error={pages.error ?? check.error} />
+      {pages.data?.pages[0]?.rows.length === 0 && (
+        <p className="text-soft">
+          {pages.hasNextPage ? 'Nothing of it among the newest entries.' : 'Nothing of it is on record.'}
+        </p>
+      )}
       {pages.data && (
         <Table
           label="Record of who did what"
@@ -96,6 +122,88 @@ export function RecordPage() {
         </button>
       )}
     </Place>
+  );
+}
+
+/** What of the record is shown: by who did it, what, to what, and when. */
+function Filter({ asked, onChange }: { asked: URLSearchParams; onChange(change: Record<string, string>): void }) {
+  const me = useMe();
+  const colleagues = useColleagues();
+  const [about, setAbout] = useState(asked.get('about') ?? '');
+  const names = [...new Set([me.name, ...(colleagues.data?.rows ?? []).map((p) => p.name), 'command line'])].sort();
+  return (
+    <form
+      aria-label="What of the record is shown"
+      className="mb-3 flex flex-wrap items-end gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onChange({ about: about.trim() });
+      }}
+    >
+      <Labelled label="About">
+        <input
+          value={about}
+          maxLength={300}
+          placeholder="account 6320, a number, a name"
+          className="field w-[250px]"
+          onChange={(event) => setAbout(event.target.value)}
+          onBlur={() => about.trim() !== (asked.get('about') ?? '') && onChange({ about: about.trim() })}
+        />
+      </Labelled>
+      <Labelled label="Who">
+        <Select
+          value={asked.get('person') ?? ''}
+          className="w-[160px]"
+          onChange={(event) => onChange({ person: event.target.value })}
+        >
+          <option value="">anybody</option>
+          {names.map((name) => (
+            <option key={name} value={name}>
+              {name}
+            </option>
+          ))}
+        </Select>
+      </Labelled>
+      <Labelled label="Did what">
+        <Select
+          value={asked.get('act') ?? ''}
+          className="w-[220px]"
+          onChange={(event) => onChange({ act: event.target.value })}
+        >
+          <option value="">anything</option>
+          {[...ACTS].sort().map((act) => (
+            <option key={act} value={act}>
+              {act}
+            </option>
+          ))}
+        </Select>
+      </Labelled>
+      {(['from', 'to'] as const).map((end) => (
+        <Labelled key={end} label={end === 'from' ? 'From' : 'To'}>
+          <input
+            type="date"
+            value={asked.get(end) ?? ''}
+            className="field"
+            onChange={(event) => onChange({ [end]: event.target.value })}
+          />
+        </Labelled>
+      ))}
+      {asked.size > 0 && (
+        <button
+          type="button"
+          className="button"
+          onClick={() => {
+            setAbout('');
+            onChange({ about: '', person: '', act: '', from: '', to: '' });
+          }}
+        >
+          All of it
+        </button>
+      )}
+      <a className="button ml-auto" href={`/api/v1/record/table${asked.size > 0 ? `?${asked}` : ''}`}>
+        Save as CSV
+      </a>
+    </form>
   );
 }
 

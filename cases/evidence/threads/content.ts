@@ -62,6 +62,8 @@ export async function contentOf(
       assertions: thread.assertions,
       result: thread.result,
       conclusion: thread.conclusion,
+      // What was signed before words had figures in them has the digest that it had.
+      ...(Object.keys(thread.written).length > 0 ? { written: sortedKeys(thread.written) } : {}),
     },
     steps: steps.map((k) => ({
       id: k.id,
@@ -101,7 +103,11 @@ function evidenceForm(kind: EvidenceKind, row: Gathered[Exclude<EvidenceKind, 'p
 
 /** What changes by itself, such as whether a question was answered in the meantime, is told by the answers. */
 const steady = (own: Record<string, unknown>): Record<string, unknown> =>
-  Object.fromEntries(Object.entries(own).filter(([name]) => name !== 'changed_at'));
+  Object.fromEntries(
+    Object.entries(own).filter(
+      ([name, value]) => name !== 'changed_at' && !(name === 'written' && Object.keys(value as object).length === 0),
+    ),
+  );
 
 function sortedKeys(value: unknown): unknown {
   if (Array.isArray(value)) return value.map(sortedKeys);

@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import type { gatherSchema, newThreadSchema, threadChangeSchema } from '@/contracts/bodies';
 import { wrong } from '@/contracts/problem';
+import { THREAD_WORDS } from '@/contracts/work';
 import type { Db } from '@/store/db';
 import { gatherEvidence } from '@/store/evidence';
 import { keepFormer } from '@/store/formerWords';
@@ -11,7 +12,8 @@ import { onRecord } from '../../asking/onRecord';
 import { require, type Viewer } from '../../asking/viewer';
 import { colleagueOf } from '../../people/colleagues';
 import { seenPiece } from '../seenEvidence';
-import { own, seen } from './seenThreads';
+import { wordsOf } from '../written';
+import { own, reached } from './seenThreads';
 import { showThread } from './shown';
 import { type NewStep, withFigures } from './stepFigure';
 import { heldOpen, mustBeOpen, stepDigest, threadSubject } from './words';
@@ -35,7 +37,7 @@ export async function saveThread(ctx: Context, viewer: Viewer, { name, steps }: 
 /** Adds a way to a thread: what they share is kept once, and where they part the thread forks. */
 export async function addToThread(ctx: Context, viewer: Viewer, id: number, steps: NewStep[]) {
   require(viewer, 'preparer', 'go on with a thread');
-  mustBeOpen((await seen(ctx, viewer, id)).thread);
+  mustBeOpen((await reached(ctx, viewer, id, 'continue')).thread);
   const way = await withFigures(ctx, viewer, steps);
   return onRecord(ctx, viewer, async (trx, record) => {
     await heldOpen(trx, id);
@@ -63,18 +65,24 @@ export async function changeThread(
   id: number,
   change: z.infer<typeof threadChangeSchema>,
 ) {
-  const { thread } = await own(ctx, viewer, id);
+  require(viewer, 'preparer', 'change a thread');
+  const { thread } = await reached(ctx, viewer, id, 'change');
   mustBeOpen(thread);
   if (change.reviewer !== undefined && change.reviewer !== null) await mayReview(ctx, thread, change.reviewer);
-  const changed = Object.entries(change).filter(
-    ([name, value]) => value !== undefined && String(value ?? '') !== String(thread[name as keyof ThreadRow] ?? ''),
+  const words = await wordsOf(ctx, viewer, THREAD_WORDS, change, thread.written);
+  const said = (value: unknown): string =>
+    value !== null && typeof value === 'object' ? JSON.stringify(value) : String(value ?? '');
+  const changed = Object.entries({ ...change, ...words }).filter(
+    ([name, value]) => value !== undefined && said(value) !== said(thread[name as keyof ThreadRow]),
   );
   if (changed.length === 0) return showThread(ctx, viewer, id);
   const before = Object.fromEntries(
-    changed.map(([name]) => [
-      name,
-      name === 'reviewer' ? (thread.reviewer_name ?? '') : String(thread[name as keyof ThreadRow] ?? ''),
-    ]),
+    changed
+      .filter(([name]) => name !== 'written')
+      .map(([name]) => [
+        name,
+        name === 'reviewer' ? (thread.reviewer_name ?? '') : String(thread[name as keyof ThreadRow] ?? ''),
+      ]),
   );
   await onRecord(ctx, viewer, async (trx, record) => {
     await heldOpen(trx, id);
@@ -108,7 +116,7 @@ export async function gather(
   { kind, id: piece }: z.infer<typeof gatherSchema>,
 ) {
   require(viewer, 'preparer', 'gather evidence in a thread');
-  await seen(ctx, viewer, id);
+  await reached(ctx, viewer, id, 'continue');
   const row = await seenPiece(ctx, viewer, kind, piece);
   await onRecord(ctx, viewer, async (trx, record) => {
     await heldOpen(trx, id);

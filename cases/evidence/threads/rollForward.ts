@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { rollForwardSchema } from '@/contracts/bodies';
 import { readSubject, subjectText } from '@/contracts/subject';
 import type { Db } from '@/store/db';
+import { keepSharing, readSharing } from '@/store/sharing';
 import type { StepRow } from '@/store/threads';
 import * as store from '@/store/threads';
 import type { Context } from '../../asking/context';
@@ -48,6 +49,7 @@ export async function rollForward(ctx: Context, viewer: Viewer, wanted: z.input<
       const folder = wanted.folder || thread.folder;
       const more = { reference, purpose, assertions, reviewer, folder, rolled_from: from };
       const made = await store.insertThread(trx, name, viewer.id, more);
+      await sharedAlike(trx, thread, made, viewer.id);
       const kept = await keepWays(trx, made, ways, viewer.id);
       await record('rolled a thread forward', threadSubject(made), {
         name,
@@ -61,6 +63,15 @@ export async function rollForward(ctx: Context, viewer: Viewer, wanted: z.input<
     begun.push({ from, id, name: thread.name, problems });
   }
   return { threads: begun };
+}
+
+/** Who may do what stays as it was said of the thread before; whoever made that one may share this one as well. */
+async function sharedAlike(trx: Db, from: store.ThreadRow, made: number, by: number): Promise<void> {
+  const said = await readSharing(trx, 'thread', [from.id]);
+  if (said.length === 0) return;
+  const rows = said.filter((s) => s.person !== by).map(({ person, may }) => ({ person, may }));
+  if (from.person !== by) rows.push({ person: from.person, may: 'share' });
+  await keepSharing(trx, 'thread', made, rows);
 }
 
 /** Keeps steps in the shape of the tree that they come from. @returns what each froze, for the record */

@@ -1,9 +1,18 @@
 import { forbidden, notFound } from '@/contracts/problem';
+import type { Right } from '@/contracts/work';
 import type { StepRow, ThreadRow } from '@/store/threads';
 import * as store from '@/store/threads';
 import type { Context } from '../../asking/context';
 import { withSeenSubject } from '../../asking/subjects';
 import { require, type Viewer } from '../../asking/viewer';
+import { goesAsFarAs, mustReach, rightsOf, type Shared } from '../../people/sharing';
+
+/** A thread of which the viewer may see every figure, and what they may do with it. */
+export interface SeenThread {
+  thread: ThreadRow;
+  steps: StepRow[];
+  may: Right;
+}
 
 /** Threads one of whose figures `touches` says yes to. */
 export async function threadsTouched(
@@ -24,11 +33,14 @@ export async function threadsTouched(
 }
 
 /** Every thread of which the viewer may see every figure, with its steps. */
-export async function allSeen(ctx: Context, viewer: Viewer): Promise<{ thread: ThreadRow; steps: StepRow[] }[]> {
-  const threads = await store.listThreads(ctx.write);
+export async function allSeen(ctx: Context, viewer: Viewer): Promise<SeenThread[]> {
+  const listed = await store.listThreads(ctx.write);
+  const rights = await rightsOf(ctx.write, 'thread', viewer, listed);
+  const may = (t: ThreadRow): Right => rights.get(t.id) ?? 'nothing';
+  const threads = listed.filter((t) => goesAsFarAs(may(t), 'open'));
   const steps = new Map<number, StepRow[]>(threads.map((t) => [t.id, []]));
   for (const k of await store.stepsOf(ctx.write, [...steps.keys()])) steps.get(k.thread)?.push(k);
-  const all = threads.map((thread) => ({ thread, steps: steps.get(thread.id) ?? [] }));
+  const all = threads.map((thread) => ({ thread, steps: steps.get(thread.id) ?? [], may: may(thread) }));
   const visible = await Promise.all(all.map((t) => maySeeAll(ctx, viewer, t.steps)));
   return all.filter((_, i) => visible[i]);
 }
@@ -36,20 +48,42 @@ export async function allSeen(ctx: Context, viewer: Viewer): Promise<{ thread: T
 const maySeeAll = async (ctx: Context, viewer: Viewer, steps: readonly StepRow[]): Promise<boolean> =>
   (await withSeenSubject(ctx, viewer, steps)).length === steps.length;
 
-/** A thread of which anything is outside the viewer's grant is not there for them. */
-export async function seen(ctx: Context, viewer: Viewer, id: number): Promise<{ thread: ThreadRow; steps: StepRow[] }> {
+/** A thread of which anything is outside the viewer's grant, or that is not shared with them, is not there for them. */
+export async function seen(ctx: Context, viewer: Viewer, id: number): Promise<SeenThread> {
   const thread = await store.readThread(ctx.write, id);
   const steps = thread ? await store.stepsOf(ctx.write, [id]) : [];
-  if (!thread || !(await maySeeAll(ctx, viewer, steps))) throw notFound(`Thread ${id}`);
-  return { thread, steps };
+  const may = thread ? ((await rightsOf(ctx.write, 'thread', viewer, [thread])).get(id) ?? 'nothing') : 'nothing';
+  if (!thread || !goesAsFarAs(may, 'open') || !(await maySeeAll(ctx, viewer, steps))) throw notFound(`Thread ${id}`);
+  return { thread, steps, may };
 }
 
-export async function own(ctx: Context, viewer: Viewer, id: number) {
-  require(viewer, 'preparer', 'change a thread');
+/** A thread with which the viewer may do so much. @throws ProblemError 404, 403 */
+export async function reached(
+  ctx: Context,
+  viewer: Viewer,
+  id: number,
+  wanted: Parameters<typeof mustReach>[1],
+): Promise<SeenThread> {
   const found = await seen(ctx, viewer, id);
-  if (found.thread.person !== viewer.id)
-    throw forbidden(`Only ${found.thread.person_name} can change what this thread says, or take it away`);
+  mustReach(found.may, wanted, found.thread.name, found.thread.person_name);
   return found;
+}
+
+/** @throws ProblemError 403 for a thread that somebody else made */
+export async function own(ctx: Context, viewer: Viewer, id: number): Promise<SeenThread> {
+  require(viewer, 'preparer', 'take a thread away');
+  const found = await seen(ctx, viewer, id);
+  if (found.thread.person !== viewer.id) throw forbidden(`Only ${found.thread.person_name} can take this thread away`);
+  return found;
+}
+
+/** A thread as what is shared. */
+export async function sharedThread(ctx: Context, viewer: Viewer, id: number): Promise<Shared> {
+  const { thread } = await seen(ctx, viewer, id);
+  return {
+    ...{ kind: 'thread', made: thread, name: thread.name, by: thread.person_name },
+    ...{ subject: `thread ${id}`, place: `/threads/${id}` },
+  };
 }
 
 export async function stepOf(ctx: Context, viewer: Viewer, id: number, step: number) {

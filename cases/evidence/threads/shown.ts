@@ -1,4 +1,5 @@
 import { plainText } from '@/contracts/richText';
+import { THREAD_WORDS } from '@/contracts/work';
 import { exponentOf, formatAmount } from '@/core/money';
 import { movedKept } from '@/store/evidence';
 import { type FormerWords, formerWords } from '@/store/formerWords';
@@ -10,6 +11,7 @@ import { inkOf, seesWhole, type Viewer } from '../../asking/viewer';
 import { listReferences } from '../crossReferences';
 import { driftsOfPins } from '../drift';
 import { movedTicks, tickMarks } from '../ticks';
+import { shownWords } from '../written';
 import { contentOf, type Gathered, gatheredIn, gatheredInAll, pointsIn, pointsInAll } from './content';
 import { hindranceOf, shownSignOff } from './hindrance';
 import { allSeen, seen } from './seenThreads';
@@ -71,7 +73,7 @@ async function driftedPins(ctx: Context, viewer: Viewer, { pin }: Gathered): Pro
 
 /** One thread: the figures of its steps as they were and are, what it says, what it gathered, and who signed it. */
 export async function showThread(ctx: Context, viewer: Viewer, id: number) {
-  const { thread, steps } = await seen(ctx, viewer, id);
+  const { thread, steps, may } = await seen(ctx, viewer, id);
   const [former, whole, signOffs] = await Promise.all([
     formerWords(ctx.write, [threadSubject(id), ...steps.map((k) => stepSubject(k.id))]),
     gatheredIn(ctx, id),
@@ -106,10 +108,9 @@ export async function showThread(ctx: Context, viewer: Viewer, id: number) {
   return {
     ...shownThread(thread, viewer),
     ...(intact ? {} : { state: 'changed' as const }),
-    purpose: thread.purpose,
+    ...(await shownWords(ctx, viewer, THREAD_WORDS, thread)),
     assertions: thread.assertions,
-    result: thread.result,
-    conclusion: thread.conclusion,
+    may,
     digest: prepared.digest,
     signOffs: signOffs.map(shownSignOff),
     hindered: {

@@ -8,13 +8,13 @@ import { require, type Viewer } from '../../asking/viewer';
 import { tell } from '../../mail/tell';
 import { contentOf, gatheredIn, pointsIn } from './content';
 import { hindranceOf, shownSignOff } from './hindrance';
-import { seen } from './seenThreads';
+import { reached, seen } from './seenThreads';
 import { showThread } from './shown';
 import { threadSubject } from './words';
 
 /** Signs a thread, over its content as it is. @throws ProblemError 403 who may not, 409 with what stands open */
 export async function sign(ctx: Context, viewer: Viewer, id: number, as: 'preparer' | 'reviewer') {
-  await seen(ctx, viewer, id);
+  await reached(ctx, viewer, id, as === 'preparer' ? 'continue' : 'comment');
   await onRecord(ctx, viewer, async (trx, record) => {
     // Whoever changes what the thread gathered holds it meanwhile: nothing is signed while it is changed.
     if ((await store.lockThread(trx, id)) === null) throw notFound(`Thread ${id}`);
@@ -60,7 +60,7 @@ export async function sign(ctx: Context, viewer: Viewer, id: number, as: 'prepar
 /** Opens a signed thread again. Its signatures are kept, with when and why they ended (ISA 230.16). */
 export async function reopen(ctx: Context, viewer: Viewer, id: number, reason: string) {
   require(viewer, 'preparer', 'open a signed thread again');
-  await seen(ctx, viewer, id);
+  await reached(ctx, viewer, id, 'comment');
   await onRecord(ctx, viewer, async (trx, record) => {
     const state = await store.lockThread(trx, id);
     if (state !== 'prepared' && state !== 'signed')

@@ -11,6 +11,7 @@ import { sourceLinkSchema } from '@/contracts/bodies';
 import { trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoFeedDay } from '@/demo/feed';
+import { FileShelf } from '@/exchange/fileShelf';
 import { type Fresh, freshInstallation, sendFile } from '@/ops/fresh';
 import { type LedgerFeed, startLedgerFeed } from '@/standins/ledgerFeed';
 import { rowsOf } from '@/store/db';
@@ -484,7 +485,7 @@ afterAll(() => {
 });
 
 test.skipIf(!mounted)('a full disk keeps nothing of a file, and says so; what was there is as it was', async () => {
-  const full = { ...fresh.ctx, files: tiny };
+  const full = { ...fresh.ctx, files: new FileShelf(tiny) };
   const small = await keepFile(full, 'small.csv', Readable.from(Buffer.from('code,name,type\n')));
   await expect(keepFile(full, 'large.csv', Readable.from(Buffer.alloc(1024 ** 2, 'x')))).rejects.toMatchObject({
     code: 'ENOSPC',

@@ -383,7 +383,7 @@ test('a French entries file of another ledger loads as it is, accounts made by t
     ['411000', 'Clients', 'asset', '120.00'],
     ['706000', 'Prestations', 'income', '-120.00'],
   ]);
-  expect(readFileSync(join(two.ctx.files, done.digest), 'latin1')).toContain('Ciel Bleu');
+  expect(readFileSync(join(two.ctx.files.folder, done.digest), 'latin1')).toContain('Ciel Bleu');
 });
 
 test('in a French entries file a quotation mark is a letter of a name, wherever it stands', async () => {

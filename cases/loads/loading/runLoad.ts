@@ -4,6 +4,7 @@ import type { LoadKind } from '@/contracts/mapping';
 import { ACCOUNT_TYPES, type AccountType } from '@/core/ledger';
 import { exponentOf, formatAmount } from '@/core/money';
 import { archiveMember, archiveNames } from '@/exchange/archive';
+import type { FileShelf } from '@/exchange/fileShelf';
 import { Problems } from '@/exchange/problem';
 import { recognise } from '@/exchange/recognise';
 import { UnreadableFile } from '@/exchange/source';
@@ -36,7 +37,6 @@ import { followOnCashBasis } from '../../documents/cashBasis';
 import { addJob } from '../../jobs/jobs';
 import { askCopies } from '../copyLines';
 import { shapeOf } from '../fileShape';
-import { keepContent } from '../keepContent';
 import type { AccountMaker } from './fields';
 import { loadAccounts } from './loadAccounts';
 import { loadDimensions } from './loadDimensions';
@@ -75,13 +75,13 @@ const READING_SHARE = 0.7;
  * Runs the oldest load that waits, all or nothing: whatever goes wrong, no figure changes and the load says why.
  * A load that a stopped server left in the middle is begun again.
  * @param db a pool for long work
- * @param files folder in which uploaded files are kept by their digest
+ * @param files in which files that were sent are kept by their digest
  * @param onBegin told when the load is really begun: others may be at one before it
  * @returns the load that was run, or null if none waits or another process is at it
  */
 export async function runNextLoad(
   db: Knex,
-  files: string,
+  files: FileShelf,
   onBegin: (load: number) => void = () => {},
 ): Promise<number | null> {
   const waiting = await nextLoad(db);
@@ -108,7 +108,7 @@ export async function runNextLoad(
         problems_so_far: 0,
         ...again,
       });
-      const stage = await Stage.open(join(files, '..', 'stage'));
+      const stage = await Stage.open(join(files.folder, '..', 'stage'));
       try {
         await loadWithin(trx, stage, db, load, files, problems);
       } finally {
@@ -164,7 +164,7 @@ async function loadWithin(
   stage: Stage,
   outside: Knex,
   load: LoadRow,
-  files: string,
+  files: FileShelf,
   problems: Problems,
 ): Promise<void> {
   const job = await jobOf(trx, outside, load, files, problems);
@@ -192,7 +192,7 @@ function other(
   trx: Db,
   job: LoadJob,
   problems: Problems,
-  files: string,
+  files: FileShelf,
 ): Promise<Laid> {
   switch (kind) {
     case 'budgets':
@@ -294,13 +294,14 @@ function accountMaker(job: LoadJob, created: (AccountRecord & { id: number })[])
   };
 }
 
-async function jobOf(trx: Db, outside: Knex, load: LoadRow, files: string, problems: Problems): Promise<LoadJob> {
+async function jobOf(trx: Db, outside: Knex, load: LoadRow, files: FileShelf, problems: Problems): Promise<LoadJob> {
   const catalogue = await readCatalogue(trx);
   const watch = watchOf(outside, load, problems);
   return {
     id: load.id,
     file: {
-      path: join(files, load.file_digest),
+      // What is nowhere is said by whoever opens it.
+      path: (await files.pathOf(load.file_digest)) ?? join(files.folder, load.file_digest),
       kind: load.kind,
       format: load.format === 'unknown' ? null : load.format,
       mapping: load.mapping,
@@ -324,7 +325,7 @@ async function jobOf(trx: Db, outside: Knex, load: LoadRow, files: string, probl
 /** Files that came in the same zip as the table of documents, kept by their content. */
 function attachmentsOf(
   path: string,
-  files: string,
+  files: FileShelf,
 ): (name: string) => Promise<{ digest: string; bytes: number } | null> {
   let names: Promise<string[]> | null = null;
   const kept = new Map<string, { digest: string; bytes: number }>();
@@ -332,7 +333,7 @@ function attachmentsOf(
     names ??= archiveNames(path).catch(() => []);
     const member = (await names).find((n) => n === name || n.endsWith(`/${name}`));
     if (!member) return null;
-    const held = kept.get(member) ?? (await keepContent(files, await archiveMember(path, member)));
+    const held = kept.get(member) ?? (await files.keep(await archiveMember(path, member)));
     kept.set(member, held);
     return held;
   };

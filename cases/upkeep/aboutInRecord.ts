@@ -1,0 +1,123 @@
+import { readSubject, type Subject } from '@/contracts/subject';
+import { folded } from '@/core/folded';
+import { accountsIn, parseSelection } from '@/core/selection';
+import type { CatalogueEntity } from '@/store/catalogue';
+import { entriesOnAccount } from '@/store/entries';
+import type { RecordRow } from '@/store/record';
+import { type Context, known } from '../asking/context';
+
+/** Which of some entries of the record are about something. */
+export type IsAbout = (rows: readonly RecordRow[]) => Promise<boolean[]>;
+
+const ACCOUNT = /^account\s+(\S+)$/i;
+
+/**
+ * What is asked of the record in words: “account 6320” finds every act on that account, on a figure that takes it in
+ * however that is written, on an entry that is posted to it and on its lines, and every look at any of them; anything else
+ * what names it, in any case.
+ */
+export async function aboutInRecord(ctx: Context, asked: string): Promise<IsAbout> {
+  const [, account] = ACCOUNT.exec(asked.trim()) ?? [];
+  if (account !== undefined) return aboutAccount(ctx, account);
+  const wanted = folded(asked.trim());
+  return async (rows) => rows.map((row) => folded([row.subject, ...wordsOf(row.detail)].join('\n')).includes(wanted));
+}
+
+/** Everything that an act says of itself, names too. */
+function wordsOf(detail: unknown): string[] {
+  if (typeof detail === 'string' || typeof detail === 'number') return [String(detail)];
+  if (Array.isArray(detail)) return detail.flatMap(wordsOf);
+  if (detail === null || typeof detail !== 'object') return [];
+  return Object.entries(detail).flatMap(([name, value]) => [name, ...wordsOf(value)]);
+}
+
+/** Subjects that an act is on; several that are ticked at once are in its detail. */
+function subjectsOf({ subject, detail }: RecordRow): string[] {
+  const put = Array.isArray(detail.put) ? (detail.put as { subject?: unknown }[]) : [];
+  const more = [
+    ...put.map((p) => p.subject),
+    ...(Array.isArray(detail.subjects) ? detail.subjects : []),
+    detail.amount_subject,
+  ];
+  return [subject, ...more.filter((text): text is string => typeof text === 'string')];
+}
+
+const LOOK = /^(\S+?)((?: \S+)*?) accounts (.+)$/;
+const ENTRY_LOOK = /^entries\/e(\d+)\b/;
+
+async function aboutAccount(ctx: Context, account: string): Promise<IsAbout> {
+  const { catalogue } = await known(ctx.read);
+  const takenIn = new Map<string, boolean>();
+  /** Whether a selection takes the account in, in any of the companies that it is asked of. */
+  const takes = (selection: string, entities: readonly string[]): boolean => {
+    const key = JSON.stringify([selection, entities]);
+    const held = takenIn.get(key) ?? entities.some((code) => takesIn(selection, catalogue.entities.get(code), account));
+    takenIn.set(key, held);
+    return held;
+  };
+  const read = (text: string): Subject | null => {
+    try {
+      return readSubject(text);
+    } catch {
+      return null;
+    }
+  };
+  return async (rows) => {
+    const subjects = rows.map((row) => subjectsOf(row).map((text) => ({ text, subject: read(text) })));
+    const things = rows.map((row) => Object.keys((row.detail.things as Record<string, number> | undefined) ?? {}));
+    const entered = subjects
+      .flat()
+      .flatMap(({ subject }) => (subject?.is === 'line' || subject?.is === 'entry' ? [subject] : []));
+    const posted = await entriesOnAccount(ctx.read, account, {
+      ids: [
+        ...new Set(
+          things
+            .flat()
+            .flatMap((thing) => ENTRY_LOOK.exec(thing)?.[1] ?? [])
+            .map(Number),
+        ),
+      ],
+      numbers: [...new Map(entered.map((s) => [`${s.entity}/${s.entry}`, [s.entity, s.entry] as const])).values()],
+    });
+    const ids = new Set(posted.map((p) => p.id));
+    const entries = new Set(posted.map((p) => `${p.entity}/${p.number}`));
+    const lines = new Set(posted.map((p) => `${p.entity}/${p.number}/${p.line}`));
+    const isOn = ({ text, subject }: { text: string; subject: Subject | null }): boolean => {
+      switch (subject?.is) {
+        case 'figure': {
+          const asked = new URLSearchParams(subject.address);
+          const accounts = asked.get('accounts');
+          return accounts !== null && takes(accounts, asked.getAll('entity'));
+        }
+        case 'line':
+          return lines.has(`${subject.entity}/${subject.entry}/${subject.line}`);
+        case 'entry':
+          return entries.has(`${subject.entity}/${subject.entry}`);
+        default:
+          return /^account [^/]+\/(.+)$/.exec(text)?.[1] === account;
+      }
+    };
+    const looksAt = (thing: string): boolean => {
+      const entry = ENTRY_LOOK.exec(thing)?.[1];
+      if (entry !== undefined) return ids.has(Number(entry));
+      const [, , companies, selection] = LOOK.exec(thing) ?? [];
+      return selection !== undefined && takes(selection, (companies ?? '').trim().split(' '));
+    };
+    return rows.map(
+      (row, i) =>
+        (subjects[i] ?? []).some(isOn) ||
+        (things[i] ?? []).some(looksAt) ||
+        String(row.detail.account ?? '') === account,
+    );
+  };
+}
+
+function takesIn(selection: string, entity: CatalogueEntity | undefined, account: string): boolean {
+  if (!entity) return false;
+  try {
+    return accountsIn(parseSelection(selection), entity.chart).has(account);
+  } catch {
+    // A selection that was cut short, or of accounts that are gone, is taken at its words.
+    return selection.split(/[\s,;]+/).includes(account);
+  }
+}

@@ -201,6 +201,10 @@ export const exportShape = {
   ...scopeShape,
   what: z.enum(['lines', 'accounts', 'dimensions']).default('lines'),
   format: z.enum(EXPORT_FORMATS).default('csv'),
+  ticks: z
+    .enum(['with', 'without'])
+    .default('without')
+    .describe('with: each line with its ticks in words, and in a workbook their legend; for csv, xlsx, json, ndjson'),
 };
 
 export const openOrdersShape = {

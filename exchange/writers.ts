@@ -41,7 +41,12 @@ const EXACT_DIGITS = 15;
 const SHEET_ROWS_MAX = 1_048_575;
 
 /** A workbook (ECMA-376) of one sheet, or several where the rows do not fit one. */
-export function writeXlsx({ columns, kind, records }: Table, name: string): Readable {
+export function writeXlsx(
+  { columns, kind, records }: Table,
+  name: string,
+  /** What marks in it mean, on a sheet of its own. */
+  legend: { name: string; rows: () => readonly (readonly [string, string])[] } | null = null,
+): Readable {
   const out = new PassThrough();
   const book = new ExcelJS.stream.xlsx.WorkbookWriter({ stream: out, useStyles: true, useSharedStrings: false });
   const fill = async (): Promise<void> => {
@@ -66,6 +71,11 @@ export function writeXlsx({ columns, kind, records }: Table, name: string): Read
       row.commit();
     }
     (sheet ?? begin()).commit();
+    if (legend) {
+      const last = book.addWorksheet(legend.name);
+      for (const row of legend.rows()) last.addRow(row.map((text) => text)).commit();
+      last.commit();
+    }
     await book.commit();
   };
   fill().catch((error: Error) => out.destroy(error));

@@ -246,7 +246,7 @@ async function startSignIn(env: NodeJS.ProcessEnv) {
       OIDC_ISSUER: provider.issuer,
       OIDC_CLIENT_ID: provider.clientId,
       OIDC_CLIENT_SECRET: provider.clientSecret,
-      OIDC_NAME: 'Kestrel’s own sign-in',
+      OIDC_NAME: 'Kestrel',
     };
     return { ...provider, people, settings };
   } catch {

@@ -130,8 +130,7 @@ async function front(request: IncomingMessage, response: ServerResponse): Promis
   }
   if (isApi) {
     response.setHeader('content-security-policy', "default-src 'none'; frame-ancestors 'none'");
-    // Opened in a browser, an answer is a file; what is to be looked at in place says so itself.
-    response.setHeader('content-disposition', 'attachment; filename="answer.json"');
+    asFile(response);
   } else {
     const policy = policyWith(randomBytes(16).toString('base64'));
     // The pages find the nonce for their own scripts in the request, the browser in the answer.
@@ -140,6 +139,17 @@ async function front(request: IncomingMessage, response: ServerResponse): Promis
   }
   await answering(asking, () => handle(request, response));
   if (!request.complete) letGo(request, response);
+}
+
+/** Opened in a browser, an answer is a file; what has a name of its own, or is to be looked at in place, says so itself. */
+function asFile(response: ServerResponse): void {
+  const { writeHead } = response;
+  // A header that is there already is not replaced by what a route says: it is set last, where none was.
+  response.writeHead = ((...said: Parameters<typeof writeHead>) => {
+    if (!response.hasHeader('content-disposition'))
+      response.setHeader('content-disposition', 'attachment; filename="answer.json"');
+    return writeHead.apply(response, said);
+  }) as typeof writeHead;
 }
 
 /** What a browser puts first among the languages that it takes; null where that is none. */

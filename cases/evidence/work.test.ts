@@ -1,8 +1,10 @@
 import { writeFile } from 'node:fs/promises';
 import { Readable } from 'node:stream';
+import ExcelJS from 'exceljs';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { newFindingSchema } from '@/contracts/bodies';
 import { type Quoted, quotesIn, type RichText } from '@/contracts/richText';
+import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoInstallation, type Fresh, loadText } from '@/ops/fresh';
 import { findEntry } from '@/store/entries';
 import { looked, writeLooks } from '../asking/looked';
@@ -10,6 +12,7 @@ import { figureAt } from '../asking/subjects';
 import type { Viewer } from '../asking/viewer';
 import { desk, seenOnDesk } from '../desk/desk';
 import { workDone } from '../desk/workDone';
+import { exportData } from '../exports/exportData';
 import { runJobsHere } from '../jobs/runJob';
 import { signIn, viewerOfSession } from '../people/signIn';
 import { readLines } from '../sheets/readLines';
@@ -268,6 +271,39 @@ test('a finding has an amount that is a figure, an owner who is told, and counts
   expect((await listFindings(ctx, ines, { limit: 100 })).sums).toEqual(before ? [before] : []);
   const waiting = (await listFindings(ctx, ines, { limit: 100, state: 'waiting' })).rows;
   expect(waiting.some((f) => f.id === found.id)).toBe(false);
+});
+
+test('ticks leave with the lines that bear them, in words, and their legend with a workbook', async () => {
+  const { ctx } = fresh;
+  const scope = readQuery(scopeShape, new URLSearchParams('entity=KSF&from=2027.04&to=2027.06&accounts=6320'));
+  const [first] = (await readLines(ctx, tomas, { ...scope, limit: 1 } as never)).rows;
+  const { entity, entry, line } = first as { entity: string; entry: string; line: number };
+  await tick(ctx, priya, {
+    ...at(''),
+    subjects: [`entry:${entity}/${entry}`],
+    labels: ['x'],
+    mark: 'explained',
+  } as never);
+  const { stream } = await exportData(ctx, tomas, { ...scope, what: 'lines', format: 'ndjson', ticks: 'with' });
+  let text = '';
+  for await (const chunk of stream) text += chunk;
+  const rows = text
+    .trim()
+    .split('\n')
+    .map((row) => JSON.parse(row) as { entry: string; line: string; ticks?: string });
+  const its = rows.filter((r) => r.entry === entry);
+  expect(its.length).toBeGreaterThan(0);
+  for (const row of its) expect(row.ticks).toMatch(/(^|; )explained \(Priya Lund, \d+ \w+ \d{4}\)/);
+  expect(rows.filter((r) => r.ticks?.includes('explained')).map((r) => r.entry)).toEqual(its.map((r) => r.entry));
+  expect(line).toBeGreaterThan(0);
+  const book = new ExcelJS.Workbook();
+  const xlsx = await exportData(ctx, tomas, { ...scope, what: 'lines', format: 'xlsx', ticks: 'with' });
+  await book.xlsx.read(xlsx.stream as never);
+  const legend = book.getWorksheet('Legend of ticks');
+  const told = Object.fromEntries((legend?.getSheetValues() ?? []).slice(2).map((row) => (row as string[]).slice(1)));
+  expect(told).toMatchObject({ explained: String(its.length), 'seen in kind': '0' });
+  const refused = exportData(ctx, tomas, { ...scope, what: 'accounts', format: 'csv', ticks: 'with' });
+  await expect(refused).rejects.toMatchObject({ status: 422 });
 });
 
 describe('files', () => {

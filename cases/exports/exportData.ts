@@ -23,6 +23,7 @@ import { knownMembers, seesWhole } from '../asking/viewer';
 import { balancesByAccount } from '../balances/accountBalances';
 import { linesOfFigure } from '../balances/linesOfFigure';
 import { seenAccounts, seenMembers } from '../charts/seenChart';
+import { legendOf, type TicksOn, ticksOn } from './ticksOn';
 
 export type ExportFormat = (typeof EXPORT_FORMATS)[number];
 
@@ -48,9 +49,15 @@ const MEDIA: Record<ExportFormat, [extension: string, mediaType: string]> = {
 export async function exportData(
   ctx: Context,
   viewer: Viewer,
-  params: ScopeParams & { what: 'lines' | 'accounts' | 'dimensions'; format: ExportFormat },
+  params: ScopeParams & {
+    what: 'lines' | 'accounts' | 'dimensions';
+    format: ExportFormat;
+    ticks?: 'with' | 'without';
+  },
 ): Promise<Exported> {
-  const { what, format, ...scope } = params;
+  const { what, format, ticks = 'without', ...scope } = params;
+  if (ticks === 'with' && (what !== 'lines' || !TICKED.includes(format)))
+    throw wrong('ticks', `ticks go with lines, as ${TICKED.join(', ')}`);
   const wide: ScopeParams = {
     ...scope,
     ...(scope.from || scope.to || scope.window ? {} : { window: 'everything' as const }),
@@ -58,11 +65,18 @@ export async function exportData(
   // A chart and members hold no amounts that currencies could keep apart.
   const asked = await resolveFigure(ctx, viewer, wide, { translates: what !== 'lines' });
   const [extension, mediaType] = MEDIA[format];
-  const stream = await streamOf(ctx, asked, what, format);
+  const stream = await streamOf(
+    ctx,
+    asked,
+    what,
+    format,
+    ticks === 'with' ? await ticksOn(ctx, asked.figure.entities) : null,
+  );
   const head = await onRecord(ctx, viewer, (_, record) =>
     record('exported', subjectText({ is: 'figure', address: asked.address }), {
       what,
       format,
+      ...(ticks === 'with' ? { ticks } : {}),
       load: asked.figure.load ?? asked.known.newest,
     }),
   );
@@ -70,6 +84,9 @@ export async function exportData(
   const fileName = `${what}-${asked.figure.entities.join('-')}-record-${head.number}-${head.hash.slice(0, HASH_SHOWN)}.${extension}`;
   return { stream, fileName, mediaType, head };
 }
+
+/** Formats that have room for a column of their own. */
+const TICKED: readonly ExportFormat[] = ['csv', 'xlsx', 'json', 'ndjson'];
 
 /** Letters of a hash that a file's name bears; the whole is in the answer's header. */
 const HASH_SHOWN = 16;
@@ -79,10 +96,11 @@ async function streamOf(
   asked: ResolvedFigure,
   what: 'lines' | 'accounts' | 'dimensions',
   format: ExportFormat,
+  ticks: TicksOn | null,
 ): Promise<Readable> {
   const table =
     what === 'lines'
-      ? await lineTable(ctx, asked)
+      ? await lineTable(ctx, asked, ticks)
       : what === 'accounts'
         ? await accountTable(ctx, asked)
         : await memberTable(ctx, asked);
@@ -90,7 +108,7 @@ async function streamOf(
     case 'csv':
       return writeCsv(table);
     case 'xlsx':
-      return writeXlsx(table, what);
+      return writeXlsx(table, what, ticks === null ? null : legendOf(ticks));
     case 'json':
       return writeJson(table, what === 'dimensions' ? 'members' : what);
     case 'ndjson':
@@ -103,14 +121,16 @@ async function streamOf(
   return format === 'fec' ? writeFec(table) : writeSaft(await saftHead(ctx, asked), table.records);
 }
 
-async function lineTable(ctx: Context, asked: ResolvedFigure): Promise<Table> {
+async function lineTable(ctx: Context, asked: ResolvedFigure, ticks: TicksOn | null): Promise<Table> {
   const dims = [...asked.known.catalogue.dimensions.keys()].map((code) => `dim:${code}`);
   const columns = [
     ...LINE_COLUMNS.known.filter((c) => c !== 'amount' && c !== 'side' && c !== 'account_type'),
     ...dims,
+    ...(ticks === null ? [] : ['ticks']),
   ];
   const records = async function* (): AsyncGenerator<Written> {
-    for await (const line of allLines(ctx, asked)) yield recordOf(line, asked);
+    for await (const line of allLines(ctx, asked))
+      yield { ...recordOf(line, asked), ...(ticks === null ? {} : { ticks: ticks.of(line) }) };
   };
   return { columns, kind: LINE_COLUMNS, records: records() };
 }

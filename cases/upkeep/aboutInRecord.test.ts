@@ -1,7 +1,9 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
+import { newFindingSchema } from '@/contracts/bodies';
 import { demoInstallation, demoPerson, type Fresh } from '@/ops/fresh';
 import { looked, writeLooks } from '../asking/looked';
 import type { Viewer } from '../asking/viewer';
+import { writeFinding } from '../evidence/findings';
 import { writeNote } from '../evidence/notes';
 import { tick } from '../evidence/ticks';
 import { readLines } from '../sheets/readLines';
@@ -43,11 +45,19 @@ test('everything about an account is found, however it was named; and nothing ab
   await writeLooks(ctx);
   await writeNote(ctx, tomas, { ...at(`figure:${QUARTER}&accounts=6310`), body: 'another account' });
   await writeNote(ctx, tomas, { ...at(`figure:${QUARTER}&accounts=63* except 6320`), body: 'all but it' });
+  const found = await writeFinding(
+    ctx,
+    tomas,
+    newFindingSchema.parse({ title: 'Twice', kind: 'error', subjects: [line.subject] }),
+  );
+  await writeNote(ctx, tomas, { ...at(`finding:${found.id}`), body: 'on a finding about it' });
   const about = async (words: string, more = {}) => {
     const found = await readRecord(ctx, tomas, { limit: 100, about: words, ...more });
     return found.rows.filter((r) => r.number > before);
   };
   expect((await about('account 6320')).map((r) => r.detail.body ?? r.act)).toEqual([
+    'on a finding about it',
+    'wrote a finding',
     'looked at',
     'ticked',
     'a line of it',

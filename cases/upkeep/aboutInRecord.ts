@@ -1,9 +1,11 @@
-import { readSubject, type Subject } from '@/contracts/subject';
+import { isWritten, readSubject, type Subject, type WrittenSubject } from '@/contracts/subject';
 import { folded } from '@/core/folded';
 import { accountsIn, parseSelection } from '@/core/selection';
 import type { CatalogueEntity } from '@/store/catalogue';
 import { entriesOnAccount } from '@/store/entries';
+import { readEvidence } from '@/store/evidence';
 import type { RecordRow } from '@/store/record';
+import { stepsOf } from '@/store/threads';
 import { type Context, known } from '../asking/context';
 
 /** Which of some entries of the record are about something. */
@@ -42,6 +44,38 @@ function subjectsOf({ subject, detail }: RecordRow): string[] {
   return [subject, ...more.filter((text): text is string => typeof text === 'string')];
 }
 
+interface Named {
+  text: string;
+  subject: Subject | null;
+}
+
+const isWrittenSubject = (subject: Subject | null): subject is WrittenSubject => subject !== null && isWritten(subject);
+
+/** What threads, notes and findings that were acted on are themselves about, one step far. */
+async function writtenAbout(
+  ctx: Context,
+  named: readonly Named[],
+  read: (text: string) => Subject | null,
+): Promise<Map<string, Named[]>> {
+  const found = new Map<string, Named[]>();
+  for (const { subject } of named) {
+    if (!isWrittenSubject(subject) || found.has(`${subject.is}:${subject.id}`)) continue;
+    const about = (await subjectsOfWritten(ctx, subject)).map((text) => ({ text, subject: read(text) }));
+    found.set(
+      `${subject.is}:${subject.id}`,
+      about.filter((n) => !isWrittenSubject(n.subject)),
+    );
+  }
+  return found;
+}
+
+async function subjectsOfWritten(ctx: Context, { is, id }: WrittenSubject): Promise<string[]> {
+  if (is === 'thread') return (await stepsOf(ctx.read, [id])).map((k) => k.subject);
+  const row = await readEvidence(ctx.read, is, id);
+  if (!row) return [];
+  return 'subjects' in row ? row.subjects : [row.subject];
+}
+
 const LOOK = /^(\S+?)((?: \S+)*?) accounts (.+)$/;
 const ENTRY_LOOK = /^entries\/e(\d+)\b/;
 
@@ -57,7 +91,8 @@ async function aboutAccount(ctx: Context, account: string): Promise<IsAbout> {
   };
   const read = (text: string): Subject | null => {
     try {
-      return readSubject(text);
+      // Acts on a thread call it as it is spoken of.
+      return readSubject(text.replace(/^thread (\d+)$/, 'thread:$1'));
     } catch {
       return null;
     }
@@ -65,9 +100,9 @@ async function aboutAccount(ctx: Context, account: string): Promise<IsAbout> {
   return async (rows) => {
     const subjects = rows.map((row) => subjectsOf(row).map((text) => ({ text, subject: read(text) })));
     const things = rows.map((row) => Object.keys((row.detail.things as Record<string, number> | undefined) ?? {}));
-    const entered = subjects
-      .flat()
-      .flatMap(({ subject }) => (subject?.is === 'line' || subject?.is === 'entry' ? [subject] : []));
+    const written = await writtenAbout(ctx, subjects.flat(), read);
+    const all = [...subjects.flat(), ...[...written.values()].flat()];
+    const entered = all.flatMap(({ subject }) => (subject?.is === 'line' || subject?.is === 'entry' ? [subject] : []));
     const posted = await entriesOnAccount(ctx.read, account, {
       ids: [
         ...new Set(
@@ -82,7 +117,7 @@ async function aboutAccount(ctx: Context, account: string): Promise<IsAbout> {
     const ids = new Set(posted.map((p) => p.id));
     const entries = new Set(posted.map((p) => `${p.entity}/${p.number}`));
     const lines = new Set(posted.map((p) => `${p.entity}/${p.number}/${p.line}`));
-    const isOn = ({ text, subject }: { text: string; subject: Subject | null }): boolean => {
+    const isOn = ({ text, subject }: Named): boolean => {
       switch (subject?.is) {
         case 'figure': {
           const asked = new URLSearchParams(subject.address);
@@ -93,6 +128,10 @@ async function aboutAccount(ctx: Context, account: string): Promise<IsAbout> {
           return lines.has(`${subject.entity}/${subject.entry}/${subject.line}`);
         case 'entry':
           return entries.has(`${subject.entity}/${subject.entry}`);
+        case 'thread':
+        case 'note':
+        case 'finding':
+          return written.get(`${subject.is}:${subject.id}`)?.some((of) => isOn(of)) ?? false;
         default:
           return /^account [^/]+\/(.+)$/.exec(text)?.[1] === account;
       }

@@ -1,17 +1,20 @@
 'use client';
 
 import Link from 'next/link';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
+import type { EvidenceFile } from '@/contracts/answers/evidence';
 import { placeOfSubject } from '@/contracts/places';
 
 import { FileCard, QuestionCard } from '../evidence/cards';
 import { useAttach } from '../evidence/useAttach';
 import { useEvidence } from '../evidence/useEvidence';
+import { later } from '../parts/later';
 import { Failure, Place } from '../parts/Place';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 
+const FileInFront = later(() => import('../evidence/FileBeside').then((m) => m.FileInFront));
 const NO_PARAMS = new URLSearchParams();
 
 /** One question with its answers: what a letter leads to. Whoever is asked answers here and attaches what shows it. */
@@ -19,6 +22,7 @@ export function QuestionPage({ id }: { id: number }) {
   const { data, error } = useAnswer('GET /questions/{id}', NO_PARAMS, { id });
   const evidence = useEvidence(data ? { subject: data.subject } : { entity: [] });
   const attach = useAttach();
+  const [shown, setShown] = useState<EvidenceFile | null>(null);
   const seen = useChange(() => ask('POST /desk/seen', { body: { kind: 'question', id } }), ['/desk']);
   // Whoever reads the answer has seen it.
   const answered = data?.mine && data.state === 'answered';
@@ -34,6 +38,7 @@ export function QuestionPage({ id }: { id: number }) {
     );
   return (
     <Place title={`Question on ${data.label}`} tabs={BACK} here="">
+      {shown && <FileInFront file={shown} onClose={() => setShown(null)} />}
       <div className="max-w-[680px]">
         <p className="mb-3">
           <Link href={placeOfSubject(data.subject)} className="link">
@@ -50,10 +55,7 @@ export function QuestionPage({ id }: { id: number }) {
           <ul className="mt-4 flex flex-col gap-2">
             {evidence.files.map((f) => (
               <li key={f.id}>
-                <FileCard
-                  file={f}
-                  onOpen={() => window.open(`/api/v1/attachments/${f.digest}?show=yes`, '_blank', 'noopener')}
-                />
+                <FileCard file={f} onOpen={setShown} />
               </li>
             ))}
           </ul>

@@ -52,7 +52,7 @@ function Contents({ of }: { of: FileContents }) {
                 ['To', of.to],
                 ['About', of.subject],
                 ['Sent', of.at === null ? '' : momentText(of.at)],
-                ['With it', of.attached.map((a) => `${a.name} (${sizeText(a.bytes)})`).join(', ')],
+                ['With it', of.attached.map((a) => `${a.name} (${sizeText(a.bytes)})`).join(', ') || 'nothing'],
               ] as const
             ).map(([name, says]) => (
               <div key={name} className="contents">
@@ -73,7 +73,7 @@ const Words = ({ text, more }: { text: string; more: boolean }) => (
   <pre
     // biome-ignore lint/a11y/noNoninteractiveTabindex: what is larger than its frame is moved about by keys
     tabIndex={0}
-    className="min-h-0 flex-1 overflow-auto border border-rule bg-sheet p-3 text-[13px] whitespace-pre-wrap"
+    className="min-h-0 flex-1 overflow-auto border border-rule bg-sheet p-3 font-sans whitespace-pre-wrap"
   >
     {text || 'It says nothing.'}
     {more && '\n\n… There is more; save the file to read all of it.'}

@@ -5,6 +5,7 @@ import type { EvidenceFile } from '@/contracts/answers/evidence';
 import { momentText } from '../amounts';
 import { PaperShown } from '../documents/paper/PaperShown';
 import { Beside } from '../panels/Beside';
+import { Modal } from '../parts/Modal';
 import { ContentsShown, hasContents } from './ContentsShown';
 import { sizeText } from './cards';
 
@@ -14,9 +15,26 @@ const SHOWN_MAX = 200_000;
 
 /** A file that was attached, beside the sheet. Nothing in it is run, and nothing is fetched for it. */
 export function FileBeside({ file, onClose }: { file: EvidenceFile; onClose(): void }) {
-  const isText = file.type.startsWith('text/') || file.type === 'application/json';
   return (
     <Beside name="File beside" title={file.name} width="w-[44%] max-w-[720px] min-w-[380px]" onClose={onClose}>
+      <FileShown file={file} />
+    </Beside>
+  );
+}
+
+/** The same over a page that has no room beside it. */
+export function FileInFront({ file, onClose }: { file: EvidenceFile; onClose(): void }) {
+  return (
+    <Modal title={file.name} tight className="top-[6vh] flex h-[86vh] w-[860px] flex-col" onClose={onClose}>
+      <FileShown file={file} />
+    </Modal>
+  );
+}
+
+function FileShown({ file }: { file: EvidenceFile }) {
+  const isText = file.type.startsWith('text/') || file.type === 'application/json';
+  return (
+    <>
       <p className="mb-1 text-[12.5px] text-soft">
         attached by {file.by}, {momentText(file.at)} · {sizeText(file.bytes)} · {file.type}
       </p>
@@ -30,7 +48,7 @@ export function FileBeside({ file, onClose }: { file: EvidenceFile; onClose(): v
       <p className="mt-1 truncate text-[12px] text-faint" title={file.digest}>
         SHA-256 {file.digest}
       </p>
-    </Beside>
+    </>
   );
 }
 

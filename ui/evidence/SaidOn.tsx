@@ -1,13 +1,20 @@
 'use client';
 
 import { useState } from 'react';
+import type { EvidenceFile } from '@/contracts/answers/evidence';
+import { writtenSubject } from '@/contracts/subject';
+import { later } from '../parts/later';
 import { toast } from '../parts/toast';
+import { useAnswer } from '../query/hooks';
 import { useMe } from '../shell/me';
 import { FileCard, FindingCard, NoteCard, PointCard, QuestionCard, TickCard } from './cards';
 import { Draft, type Drafted } from './Draft';
 import { TickPalette } from './TickPalette';
 import { useAttach } from './useAttach';
+import { useDropped } from './useDropped';
 import { useEvidence } from './useEvidence';
+
+const FileInFront = later(() => import('./FileBeside').then((m) => m.FileInFront));
 
 /** What was said of something that has a page of its own, and what can be said of it there. */
 export function SaidOn({
@@ -15,29 +22,40 @@ export function SaidOn({
   label,
   address,
   ticks = false,
+  points = true,
 }: {
   subject: string;
   label: string;
   address: string;
   /** It can be ticked. */
   ticks?: boolean;
+  /** Review points are shown here, and not elsewhere on the page. */
+  points?: boolean;
 }) {
   const evidence = useEvidence({ subject });
+  const ofNotes = new URLSearchParams(evidence.notes.map((n) => ['subject', writtenSubject('note', n.id)]));
+  const onNotes = useAnswer('GET /attachments', ofNotes.size > 0 ? ofNotes : null);
   const attach = useAttach();
   const me = useMe();
   const [writing, setWriting] = useState<Drafted | null>(null);
   const [ticking, setTicking] = useState(false);
+  const [shown, setShown] = useState<EvidenceFile | null>(null);
   const named = label.slice(0, 300);
+  const dropped = useDropped({ subject, label: named, address });
   return (
-    <section aria-label="What was said" className="flex flex-col gap-3">
+    <section aria-label="What was said" className="flex flex-col gap-3" {...dropped}>
+      {shown && <FileInFront file={shown} onClose={() => setShown(null)} />}
       {evidence.ticks.length > 0 && <TickCard ticks={evidence.ticks} />}
-      {evidence.points.map((p) => (
-        <PointCard key={p.id} point={p} />
-      ))}
+      {points && evidence.points.map((p) => <PointCard key={p.id} point={p} />)}
       {evidence.notes
         .filter((n) => n.replyTo === null)
         .map((n) => (
-          <NoteCard key={n.id} note={n} replies={evidence.notes.filter((r) => r.replyTo === n.id)} />
+          <NoteCard
+            key={n.id}
+            note={n}
+            replies={evidence.notes.filter((r) => r.replyTo === n.id)}
+            files={onNotes.data?.rows ?? []}
+          />
         ))}
       {evidence.questions.map((q) => (
         <QuestionCard key={q.id} question={q} />
@@ -46,11 +64,7 @@ export function SaidOn({
         <FindingCard key={f.id} finding={f} />
       ))}
       {evidence.files.map((f) => (
-        <FileCard
-          key={f.id}
-          file={f}
-          onOpen={() => window.open(`/api/v1/attachments/${f.digest}?show=yes`, '_blank', 'noopener')}
-        />
+        <FileCard key={f.id} file={f} onOpen={setShown} />
       ))}
       {writing ? (
         <Draft
@@ -73,7 +87,7 @@ export function SaidOn({
           <button type="button" className="link" onClick={() => setWriting('question')}>
             Ask a colleague
           </button>
-          {(me.role === 'reviewer' || me.role === 'owner') && (
+          {points && (me.role === 'reviewer' || me.role === 'owner') && (
             <button type="button" className="link" onClick={() => setWriting('point')}>
               Raise a point
             </button>

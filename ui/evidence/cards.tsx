@@ -4,7 +4,9 @@ import Link from 'next/link';
 import { type ReactNode, useState } from 'react';
 import type { EvidenceFile, Finding, Note, Pin, Point, Question, Tick } from '@/contracts/answers/evidence';
 import type { RichText } from '@/contracts/richText';
+import { writtenSubject } from '@/contracts/subject';
 import { amountText, countText, momentText } from '../amounts';
+import { later } from '../parts/later';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
@@ -12,6 +14,7 @@ import { INK, type Ink } from '../sheet/ink';
 import { useMe } from '../shell/me';
 import { Compose } from './Compose';
 import { TickShape } from './TickShape';
+import { useDropped } from './useDropped';
 import { Written } from './Written';
 
 const SMALL = 'cursor-pointer underline decoration-rule underline-offset-2 hover:text-ink';
@@ -26,7 +29,17 @@ const By = ({ by, at, children }: { by: string; at: string; children?: ReactNode
 );
 
 /** A note with what was answered to it; one's own is changed or taken away, any is answered. */
-export function NoteCard({ note, replies }: { note: Note; replies: readonly Note[] }) {
+export function NoteCard({
+  note,
+  replies,
+  files = [],
+}: {
+  note: Note;
+  replies: readonly Note[];
+  /** Attached to any of them. */
+  files?: readonly EvidenceFile[];
+}) {
+  const on = (n: Note): EvidenceFile[] => files.filter((f) => f.subject === writtenSubject('note', n.id));
   const [writing, setWriting] = useState<'answer' | null>(null);
   const answer = useChange(
     (body: string | RichText) => ask('POST /notes', { body: { replyTo: note.id, body } }),
@@ -34,12 +47,12 @@ export function NoteCard({ note, replies }: { note: Note; replies: readonly Note
   );
   return (
     <article>
-      <OneNote note={note} onAnswer={() => setWriting('answer')} />
+      <OneNote note={note} files={on(note)} onAnswer={() => setWriting('answer')} />
       {replies.length > 0 && (
         <ul className="mt-1 flex flex-col gap-1 border-l border-rule pl-2">
           {replies.map((reply) => (
             <li key={reply.id}>
-              <OneNote note={reply} />
+              <OneNote note={reply} files={on(reply)} />
             </li>
           ))}
         </ul>
@@ -61,7 +74,19 @@ export function NoteCard({ note, replies }: { note: Note; replies: readonly Note
   );
 }
 
-function OneNote({ note, onAnswer }: { note: Note; onAnswer?(): void }) {
+const FileInFront = later(() => import('./FileBeside').then((m) => m.FileInFront));
+
+function OneNote({
+  note,
+  files,
+  onAnswer,
+}: {
+  note: Note;
+  /** Attached to it. */
+  files: readonly EvidenceFile[];
+  onAnswer?(): void;
+}) {
+  const [shown, setShown] = useState<EvidenceFile | null>(null);
   const [changing, setChanging] = useState(false);
   const touched = ['/notes', '/threads'];
   const restore = useChange((id: number) => ask('PUT /notes/{id}', { path: { id }, body: null }), touched);
@@ -78,6 +103,11 @@ function OneNote({ note, onAnswer }: { note: Note; onAnswer?(): void }) {
       toast((problem as Error).message);
     }
   };
+  const dropped = useDropped({
+    subject: writtenSubject('note', note.id),
+    label: `a note on ${note.label}`.slice(0, 300),
+    address: note.address,
+  });
   if (changing)
     return (
       <Compose
@@ -92,10 +122,14 @@ function OneNote({ note, onAnswer }: { note: Note; onAnswer?(): void }) {
       />
     );
   return (
-    <div className={INK[note.ink]}>
+    <div className={INK[note.ink]} {...dropped}>
       <div className="leading-[18px]">
         <Written body={note.body} content={note.content} />
       </div>
+      {files.map((file) => (
+        <FileCard key={file.id} file={file} onOpen={setShown} />
+      ))}
+      {shown && <FileInFront file={shown} onClose={() => setShown(null)} />}
       <By by={note.by} at={note.at}>
         {note.edits > 0 && (
           <span title="What it said before is kept on record">

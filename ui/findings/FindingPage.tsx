@@ -123,7 +123,7 @@ function SubjectName({ subject }: { subject: string }) {
   const figure = subject.startsWith('figure:') ? new URLSearchParams(subject.slice('figure:'.length)) : null;
   const { data } = useAnswer('GET /sentence', figure);
   if (figure === null) return subject.replace(':', ' ');
-  return data ? data.parts.map((part) => part.text).join(', ') : '…';
+  return data ? data.parts.map((part) => part.text).join('') : '…';
 }
 
 function ChangeForm({ finding, onDone }: { finding: Finding; onDone(): void }) {

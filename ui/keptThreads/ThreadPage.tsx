@@ -4,8 +4,10 @@ import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useState } from 'react';
 import type { Former, Replayed, SavedThread, ThreadStep } from '@/contracts/answers/threads';
+import { writtenSubject } from '@/contracts/subject';
 import { screenPath, splitWords } from '../address/address';
 import { amountText, countText, momentText } from '../amounts';
+import { SaidOn } from '../evidence/SaidOn';
 import { Failure, Labelled, Place, THREAD_TABS } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
 import { toast } from '../parts/toast';
@@ -93,7 +95,13 @@ export function ThreadPage({ id }: { id: number }) {
       </p>
       {rolling && <RollForward threads={[id]} onClose={() => setRolling(false)} />}
       <ThreadRecord thread={data} />
-      <ThreadPoints thread={data} />
+      <div className="grid grid-cols-2 gap-x-8">
+        <ThreadPoints thread={data} />
+        <div className="mb-4">
+          <h2 className="mb-1 font-book text-[16px] font-semibold">Said of it</h2>
+          <SaidOn subject={writtenSubject('thread', id)} label={data.name} address={`/threads/${id}`} points={false} />
+        </div>
+      </div>
       <FormerWords former={data.former} />
       <Failure error={remove.error} />
       <ThreadMap

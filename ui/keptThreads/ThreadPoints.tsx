@@ -26,7 +26,7 @@ export function ThreadPoints({ thread }: { thread: SavedThread }) {
           </span>
         )}
       </h2>
-      <ul className="grid max-w-[900px] grid-cols-2 gap-x-8 gap-y-3">
+      <ul className="flex flex-col gap-3">
         {rows.map((point) => (
           <li key={point.id}>
             {point.subject !== writtenSubject('thread', thread.id) && (

@@ -57,7 +57,7 @@ export function SignInForm({
         ? {}
         : {
             other: {
-              words: `Sign in with ${provider}`,
+              words: `Sign in through ${provider}`,
               to: `/api/v1/session/provider/begin?${new URLSearchParams({ to })}`,
             },
           })}

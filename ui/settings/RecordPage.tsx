@@ -1,9 +1,11 @@
 'use client';
 
 import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useState } from 'react';
 import { ACTS } from '@/contracts/acts';
+import { placeOfSubject } from '@/contracts/places';
 import { countText, momentText } from '../amounts';
 import { useColleagues } from '../evidence/useEvidence';
 import { Failure, Labelled, Place, SETTINGS_TABS } from '../parts/Place';
@@ -102,7 +104,7 @@ export function RecordPage() {
                 <Td cut>{row.person}</Td>
                 <Td>{row.act}</Td>
                 <Td cut title={row.subject}>
-                  {row.subject}
+                  <SubjectInWords subject={row.subject} />
                 </Td>
                 <Td cut title={`${JSON.stringify(row.detail)}\n${row.hash}`}>
                   <span className="text-[13px] text-soft">{detailText(row.detail)}</span>
@@ -125,6 +127,32 @@ export function RecordPage() {
   );
 }
 
+/** What was done to: a link to it in words, where it has a place of its own; else as the record has it. */
+function SubjectInWords({ subject }: { subject: string }) {
+  if (!/^(figure|line|entry|document|thread|note|finding):/.test(subject)) return subject;
+  return (
+    <Link href={placeOfSubject(subject)} className="hover:underline">
+      {subjectWords(subject)}
+    </Link>
+  );
+}
+
+/** A figure by what its address asks, without the parts that every figure has. */
+function subjectWords(subject: string): string {
+  if (!subject.startsWith('figure:')) return subject.replace(':', ' ');
+  const asked = new URLSearchParams(subject.slice('figure:'.length));
+  const window = asked.has('from') ? `${asked.get('from')} to ${asked.get('to') ?? asked.get('from')}` : '';
+  const others = [...asked].filter(([name]) => !['entity', 'from', 'to', 'accounts'].includes(name));
+  return [
+    asked.has('accounts') ? `accounts ${asked.get('accounts')}` : 'figure',
+    asked.getAll('entity').join(', '),
+    window,
+    ...others.map(([name, value]) => `${name.replace(/^dim\./, '')} ${value}`),
+  ]
+    .filter(Boolean)
+    .join(' · ');
+}
+
 /** What of the record is shown: by who did it, what, to what, and when. */
 function Filter({ asked, onChange }: { asked: URLSearchParams; onChange(change: Record<string, string>): void }) {
   const me = useMe();
@@ -145,7 +173,7 @@ function Filter({ asked, onChange }: { asked: URLSearchParams; onChange(change: 
           value={about}
           maxLength={300}
           placeholder="account 6320, a number, a name"
-          className="field w-[250px]"
+          className="field w-[200px]"
           onChange={(event) => setAbout(event.target.value)}
           onBlur={() => about.trim() !== (asked.get('about') ?? '') && onChange({ about: about.trim() })}
         />
@@ -153,7 +181,7 @@ function Filter({ asked, onChange }: { asked: URLSearchParams; onChange(change: 
       <Labelled label="Who">
         <Select
           value={asked.get('person') ?? ''}
-          className="w-[160px]"
+          className="w-[140px]"
           onChange={(event) => onChange({ person: event.target.value })}
         >
           <option value="">anybody</option>
@@ -167,7 +195,7 @@ function Filter({ asked, onChange }: { asked: URLSearchParams; onChange(change: 
       <Labelled label="Did what">
         <Select
           value={asked.get('act') ?? ''}
-          className="w-[220px]"
+          className="w-[180px]"
           onChange={(event) => onChange({ act: event.target.value })}
         >
           <option value="">anything</option>

@@ -130,7 +130,7 @@ export function Margin(props: Props) {
 function Card({ item, address, thread, onDraftDone, onPin, onFile }: Props & { item: MarginItem }) {
   switch (item.is) {
     case 'note':
-      return <NoteCard note={item.note} replies={item.replies} />;
+      return <NoteCard note={item.note} replies={item.replies} files={item.files} />;
     case 'pin':
       return <PinCard pin={item.pin} onOpen={onPin} />;
     case 'ticks':

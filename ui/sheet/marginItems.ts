@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import type { EvidenceFile, Finding, Note, Pin, Point, Question, Tick } from '@/contracts/answers/evidence';
-import { subjectKey } from '@/contracts/subject';
+import { subjectKey, writtenSubject } from '@/contracts/subject';
 import type { About, Drafted } from '../evidence/Draft';
 import { type Hidden, useHidden } from '../evidence/shownKinds';
 import type { Evidence } from '../evidence/useEvidence';
@@ -9,7 +9,7 @@ import type { SheetModel, SheetRow } from './model';
 
 /** Something in the margin, level with the row that it is about. */
 export type MarginItem = { row: number } & (
-  | { is: 'note'; note: Note; replies: Note[] }
+  | { is: 'note'; note: Note; replies: Note[]; files: EvidenceFile[] }
   | { is: 'pin'; pin: Pin }
   | { is: 'ticks'; ticks: Tick[] }
   | { is: 'file'; file: EvidenceFile }
@@ -74,7 +74,11 @@ export function itemsOn(rowOf: (subject: string) => number | undefined, evidence
   add(evidence.points, (point) => ({ is: 'point', point }));
   add(
     evidence.notes.filter((n) => n.replyTo === null),
-    (note) => ({ is: 'note', note, replies: evidence.notes.filter((n) => n.replyTo === note.id) }),
+    (note) => {
+      const replies = evidence.notes.filter((n) => n.replyTo === note.id);
+      const subjects = [note, ...replies].map((n) => writtenSubject('note', n.id));
+      return { is: 'note', note, replies, files: evidence.files.filter((f) => subjects.includes(f.subject)) };
+    },
   );
   add(evidence.questions, (question) => ({ is: 'question', question }));
   add(evidence.pins, (pin) => ({ is: 'pin', pin }));

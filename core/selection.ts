@@ -146,7 +146,18 @@ interface ChartIndex {
   children: Map<string, Account[]>;
 }
 
+/** Many selections are read against the same chart; one that has grown is another. */
+const indexed = new WeakMap<readonly Account[], { accounts: number; index: ChartIndex }>();
+
 function chartIndex(chart: readonly Account[]): ChartIndex {
+  const held = indexed.get(chart);
+  if (held?.accounts === chart.length) return held.index;
+  const index = indexOf(chart);
+  indexed.set(chart, { accounts: chart.length, index });
+  return index;
+}
+
+function indexOf(chart: readonly Account[]): ChartIndex {
   const children = new Map<string, Account[]>();
   for (const a of chart) {
     if (a.parent === null) continue;

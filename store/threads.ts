@@ -58,8 +58,7 @@ const THREADS = `select t.*, p.name as person_name, (select r.name from person r
 const STEPS =
   'select k.*, p.name as person_name from step k join person p on p.id = k.person where k.removed_at is null';
 
-export const listThreads = (db: Db): Promise<ThreadRow[]> =>
-  rowsOf(db, `${THREADS} order by t.changed_at desc limit 1000`);
+export const listThreads = (db: Db): Promise<ThreadRow[]> => rowsOf(db, `${THREADS} order by t.changed_at desc`);
 
 export const readThread = async (db: Db, id: number): Promise<ThreadRow | undefined> =>
   (await rowsOf<ThreadRow>(db, `${THREADS} and t.id = ?`, [id]))[0];

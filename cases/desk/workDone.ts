@@ -37,17 +37,24 @@ export async function workDone(
   const chart = asked.entities.flatMap((e) => e.chart);
   const least = parseAmount(above, asked.digits);
   const looks = new Map(shown.rows.map((t) => [t.id, t]));
-  const works: { thread: ThreadRow; accounts: Set<string> }[] = [];
+  // Many threads are on the same figures.
+  const covered = new Map<string, Promise<ReadonlySet<string> | null>>();
+  const covers = async (address: string): Promise<ReadonlySet<string> | null> => {
+    const figure = await figureAt(ctx, viewer, address, null).then(
+      (f) => f.figure,
+      () => null, // what cannot be asked any more covers nothing
+    );
+    return figure?.accounts && endsWithin(figure, asked.figure) ? accountsIn(figure.accounts, chart) : null;
+  };
+  const works: { thread: ThreadRow; accounts: ReadonlySet<string> }[] = [];
   for (const { thread, steps } of threads)
     for (const step of steps) {
       const subject = readSubject(step.subject);
       if (subject.is !== 'figure' || !step.entities.every((e) => asked.figure.entities.includes(e))) continue;
-      const figure = await figureAt(ctx, viewer, subject.address, null).then(
-        (f) => f.figure,
-        () => null, // what cannot be asked any more covers nothing
-      );
-      if (figure?.accounts && endsWithin(figure, asked.figure))
-        works.push({ thread, accounts: accountsIn(figure.accounts, chart) });
+      const held = covered.get(subject.address) ?? covers(subject.address);
+      covered.set(subject.address, held);
+      const accounts = await held;
+      if (accounts !== null && accounts.size > 0) works.push({ thread, accounts });
     }
   const [column] = statement.columns;
   const rows = statement.rows.map((row) => {
@@ -62,7 +69,7 @@ export async function workDone(
       ? [
           ...new Map(
             works
-              .filter((w) => w.accounts.size > 0 && [...w.accounts].every((a) => taken.has(a)))
+              .filter((w) => w.accounts.size <= taken.size && [...w.accounts].every((a) => taken.has(a)))
               .map((w) => [w.thread.id, w.thread]),
           ).values(),
         ]

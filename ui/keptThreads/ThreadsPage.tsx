@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import type { AnswerOf } from '@/contracts/routes';
+import { folded } from '@/core/folded';
 import { countText, momentText } from '../amounts';
 import { Failure, Place, THREAD_TABS } from '../parts/Place';
 import { Select } from '../parts/Select';
@@ -12,6 +13,9 @@ import { useMe } from '../shell/me';
 import { RollForward } from './RollForward';
 import { STATE_WORD } from './words';
 
+/** So many of a folder are shown before more are asked for. */
+const SHOWN = 100;
+
 type Row = AnswerOf<'GET /threads'>['rows'][number];
 
 /** The threads as a record of work: by folder, with who owns and reviews each, what is open in it, and what has moved. */
@@ -20,10 +24,18 @@ export function ThreadsPage() {
   const me = useMe();
   const [state, setState] = useState('');
   const [owner, setOwner] = useState('');
+  const [words, setWords] = useState('');
+  const [whole, setWhole] = useState<readonly string[]>([]);
   const [rolling, setRolling] = useState<number[] | null>(null);
   const rows = useMemo(
-    () => (data?.rows ?? []).filter((t) => (state === '' || t.state === state) && (owner === '' || t.by === owner)),
-    [data, state, owner],
+    () =>
+      (data?.rows ?? []).filter(
+        (t) =>
+          (state === '' || t.state === state) &&
+          (owner === '' || t.by === owner) &&
+          folded(`${t.reference} ${t.name} ${t.folder}`).includes(folded(words.trim())),
+      ),
+    [data, state, owner, words],
   );
   const folders = useMemo(() => byFolder(rows), [rows]);
   const owners = [...new Set((data?.rows ?? []).map((t) => t.by))].sort();
@@ -56,6 +68,14 @@ export function ThreadsPage() {
               </option>
             ))}
           </Select>
+          <input
+            type="search"
+            aria-label="Words of a thread"
+            placeholder="whose name has …"
+            value={words}
+            onChange={(event) => setWords(event.target.value)}
+            className="field ml-2 h-7 w-[220px]"
+          />
         </p>
       )}
       {folders.map(([folder, its]) => (
@@ -88,7 +108,7 @@ export function ThreadsPage() {
               { label: 'Last step', width: 'w-[150px]' },
             ]}
           >
-            {its.map((t) => (
+            {(whole.includes(folder) ? its : its.slice(0, SHOWN)).map((t) => (
               <Tr key={t.id}>
                 <Td>{t.reference}</Td>
                 <Td cut title={t.name}>
@@ -106,6 +126,11 @@ export function ThreadsPage() {
               </Tr>
             ))}
           </Table>
+          {its.length > SHOWN && !whole.includes(folder) && (
+            <button type="button" className="button mt-2" onClick={() => setWhole([...whole, folder])}>
+              Show all {countText(its.length)}
+            </button>
+          )}
         </section>
       ))}
       {rolling && <RollForward threads={rolling} onClose={() => setRolling(null)} />}

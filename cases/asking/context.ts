@@ -99,9 +99,28 @@ export interface Known {
 
 const kept = new WeakMap<Knex, { stamp: string; known: Promise<Known> }>();
 
+const asking = new WeakMap<Knex, ReturnType<typeof newestLoad>>();
+
+/**
+ * The stamp of what is newest; those who ask at once ask together. The question goes out after all of them have asked, so
+ * that none is told of less than what was there when it asked.
+ */
+function stampOf(db: Knex): ReturnType<typeof newestLoad> {
+  const held = asking.get(db);
+  if (held) return held;
+  const together = forEverybody(() =>
+    Promise.resolve().then(() => {
+      asking.delete(db);
+      return newestLoad(db);
+    }),
+  );
+  asking.set(db, together);
+  return together;
+}
+
 /** Read again only after a load or a new entity; every request asks for the stamp first. */
 export async function known(db: Knex): Promise<Known> {
-  const { load, stamp } = await newestLoad(db);
+  const { load, stamp } = await stampOf(db);
   const held = kept.get(db);
   if (held?.stamp === stamp) return held.known;
   const fresh = forEverybody(() =>

@@ -1,11 +1,12 @@
+import DataLoader from 'dataloader';
 import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { type EnteredSubject, isWritten, readSubject, type Subject, type WrittenSubject } from '@/contracts/subject';
 import { exactly } from '@/core/values';
 import { documentsNumbered } from '@/store/documents';
-import { findEntry } from '@/store/entries';
+import { findEntries } from '@/store/entries';
 import { readEvidence } from '@/store/evidence';
-import { linesOfEntries } from '@/store/lines';
+import { linesOfEntries, type StoredLine } from '@/store/lines';
 import { readThread, stepsOf } from '@/store/threads';
 import { figureTotal } from '../balances/accountBalances';
 import { goesAsFarAs, rightsOf } from '../people/sharing';
@@ -118,18 +119,41 @@ export async function documentOf(ctx: Context, viewer: Viewer, { entity: code, n
   return { document: document ?? null, lines, asked };
 }
 
+/** Lines of entries that one viewer asks for at once are read at once: a thousand rows are ticked in a few questions. */
+const loaders = new WeakMap<Viewer, Map<string, DataLoader<string, StoredLine[] | null>>>();
+const AT_ONCE = 500;
+
+function linesByNumber(ctx: Context, viewer: Viewer, asked: ResolvedFigure, entity: string, asOf: number) {
+  const mine = loaders.get(viewer) ?? new Map<string, DataLoader<string, StoredLine[] | null>>();
+  loaders.set(viewer, mine);
+  const key = JSON.stringify([ctx.home, entity, asOf, asked.figure.load]);
+  const held =
+    mine.get(key) ??
+    new DataLoader<string, StoredLine[] | null>(
+      async (numbers) => {
+        const heads = await findEntries(ctx.read, { entity, numbers, asOf });
+        const ids = [...heads.values()].map((e) => e.id);
+        const lines = await linesOfEntries(ctx.read, asked.unweighed, ids, asOf);
+        const byEntry = new Map<string, StoredLine[]>();
+        for (const line of lines) byEntry.set(line.entry, [...(byEntry.get(line.entry) ?? []), line]);
+        return numbers.map((number) => (heads.has(number) ? (byEntry.get(number) ?? []) : null));
+      },
+      // What was read is not kept: a load may come meanwhile.
+      { cache: false, maxBatchSize: AT_ONCE },
+    );
+  mine.set(key, held);
+  return held;
+}
+
 /** The lines that a line or entry subject names, as of a load. @throws ProblemError if there are none */
 export async function linesOfSubject(ctx: Context, viewer: Viewer, subject: EnteredSubject, load: number | null) {
   const names = await known(ctx.read);
   const entity = names.catalogue.entities.get(subject.entity);
   const asOf = load ?? names.newest;
-  const head =
-    entity && maySee(viewer, entity.code)
-      ? await findEntry(ctx.read, { entity: entity.code, number: subject.entry, asOf })
-      : null;
-  if (!entity || !head) throw notFound(`Entry ${subject.entry}`);
+  if (!entity || !maySee(viewer, entity.code)) throw notFound(`Entry ${subject.entry}`);
   const asked = ResolvedFigure.ofWholeBooks(viewer, entity, names, load);
-  const lines = await linesOfEntries(ctx.read, asked.unweighed, [head.id], asOf);
+  const lines = await linesByNumber(ctx, viewer, asked, entity.code, asOf).load(subject.entry);
+  if (lines === null) throw notFound(`Entry ${subject.entry}`);
   const wanted = subject.is === 'line' ? lines.filter((l) => l.line === subject.line) : lines;
   const within = { chart: entity.chart, trees: names.catalogue.trees };
   if (wanted.length === 0 || !wanted.every((l) => seesLine(viewer, l, within)))

@@ -1,19 +1,27 @@
 import type { z } from 'zod';
-import type { newTicksSchema, tickMarksSchema } from '@/contracts/bodies';
+import { type newTicksSchema, TICKED_MAX, type tickMarksSchema } from '@/contracts/bodies';
 import { forbidden, wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import type { Measure } from '@/contracts/traced';
 import { FIRST_TICK_MARKS, type TickMark } from '@/contracts/work';
 import { add, formatAmount } from '@/core/money';
 import type { Db } from '@/store/db';
-import { keepMoved, movedKept, removeEvidence, type TickRow, tickedLines, ticksUnmoved } from '@/store/evidence';
+import {
+  insertManyEvidence,
+  keepMoved,
+  movedKept,
+  removeEvidence,
+  type TickRow,
+  tickedLines,
+  ticksUnmoved,
+} from '@/store/evidence';
 import { keepSetting, readSetting } from '@/store/settings';
 import { shareOfLines } from '@/store/ticked';
 import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { resolveFigure } from '../asking/resolveFigure';
 import { require, type Viewer } from '../asking/viewer';
-import { aboutOf, keepEvidence, shownAbout } from './about';
+import { aboutOf, shownAbout } from './about';
 import { EVERYTHING } from './everything';
 import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
 import { heldOpen } from './threads/words';
@@ -59,7 +67,9 @@ export async function tick(ctx: Context, viewer: Viewer, wanted: z.input<typeof 
         : `there is no mark “${wanted.mark}” in the legend`,
     );
   const measure = wanted.measure ?? null;
-  const found = await inTurns(wanted.subjects, AT_ONCE, async (subject, at) => {
+  // Lines and entries are looked up many at once; of figures each is a question of its own.
+  const entered = wanted.subjects.every((subject) => /^(line|entry):/.test(subject));
+  const found = await inTurns(wanted.subjects, entered ? TICKED_MAX : AT_ONCE, async (subject, at) => {
     const about = await aboutOf(ctx, viewer, {
       ...{ subject, measure, address: wanted.address ?? '', thread: wanted.thread ?? null },
       label: wanted.labels?.[at] ?? '',
@@ -74,19 +84,24 @@ export async function tick(ctx: Context, viewer: Viewer, wanted: z.input<typeof 
   );
   const states = await movedTicks(ctx, viewer, held.rows);
   const ids = await onRecord(ctx, viewer, async (trx, record) => {
-    const all: number[] = [];
-    const put: { tick: number; subject: string; value: number | null; lines: number; digest: string | null }[] = [];
-    for (const { about, now } of found) {
+    const isFresh = ({ about }: (typeof found)[number]): boolean => {
       const there = mine.get(about.subject);
-      if (there !== undefined && !states.get(there)) {
-        all.push(there);
-        continue;
-      }
-      const { value, lines, digest } = now;
-      const id = await keepEvidence(trx, 'tick', about, { mark: mark.code, value, lines, digest });
-      all.push(id);
-      put.push({ tick: id, subject: about.subject, value, lines, digest });
-    }
+      return there !== undefined && !states.get(there);
+    };
+    const wanting = found.filter((f) => !isFresh(f));
+    await heldOpen(trx, wanted.thread ?? null);
+    const added = await insertManyEvidence(
+      trx,
+      'tick',
+      wanting.map(({ about, now: { value, lines, digest } }) => ({
+        about,
+        own: { mark: mark.code, value, lines, digest },
+      })),
+    );
+    const put = wanting.map(({ about, now: { value, lines, digest } }, i) => ({
+      ...{ tick: added[i] as number, subject: about.subject, value, lines, digest },
+    }));
+    const all = [...added, ...found.filter(isFresh).flatMap((f) => mine.get(f.about.subject) ?? [])];
     if (put.length > 0)
       await record('ticked', put.length === 1 ? (put[0]?.subject as string) : `${put.length} subjects`, {
         mark: mark.code,
@@ -167,7 +182,8 @@ export async function movedTicks(
     newest,
   );
   const unknown = older.filter((t) => !kept.has(t.id));
-  const found = await inTurns(unknown, AT_ONCE, (t) => movedOf(ctx, viewer, t));
+  const entered = unknown.every((t) => /^(line|entry):/.test(t.subject));
+  const found = await inTurns(unknown, entered ? TICKED_MAX : AT_ONCE, (t) => movedOf(ctx, viewer, t));
   return new Map([...kept, ...unknown.map((t, i): [number, boolean] => [t.id, found[i] as boolean])]);
 }
 

@@ -138,7 +138,11 @@ const PAGES: Record<string, HelpPage> = {
         'Keep one',
         'Keep this thread, in the last line of any sheet. Steps, notes, ticks, pins and files are gathered in it.',
       ],
-      ['Say what it shows', 'On its page: purpose, assertions, result, conclusion, reference and folder.'],
+      [
+        'Say what it shows',
+        'On its page: purpose, assertions, result, conclusion, reference and folder. A figure that was copied is pasted as a figure.',
+      ],
+      ['Share it', '“Who may do what”: who reads it, comments on it, goes on with it, changes it.'],
       [
         'Sign it',
         'The preparer first, then a reviewer who had no part in it, with no point open. A change opens it again.',
@@ -178,6 +182,7 @@ const PAGES: Record<string, HelpPage> = {
         'To companies, to members of dimensions with all beneath them, to accounts. Every figure keeps to it.',
       ],
       ['What stands out', 'Rules and conditions of your own; a row or line that meets one is marked with the reason.'],
+      ['Ask the record', '“account 6320”, a number, a name; by person, act and day. Save what was found as CSV.'],
     ],
   },
 };

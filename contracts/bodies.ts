@@ -7,7 +7,16 @@ import { ownPathOf } from './ownPath';
 import { richTextSchema } from './richText';
 import { roleSchema } from './roles';
 import { KEPT_VIEWS, MEASURES } from './traced';
-import { ASSERTIONS, EVIDENCE_KINDS, FINDING_KINDS, FINDING_STATES, RIGHTS, TICK_SHAPES } from './work';
+import {
+  ASSERTIONS,
+  EVIDENCE_KINDS,
+  FINDING_KINDS,
+  FINDING_STATES,
+  METHODS,
+  RIGHTS,
+  SAMPLED_OF,
+  TICK_SHAPES,
+} from './work';
 
 /** Bytes of a body that is no file. */
 export const BODY_MAX = 256 * 1024;
@@ -336,6 +345,51 @@ export const findingChangeSchema = z.strictObject({
   owner: findingShape.owner.removeDefault().optional(),
   due: findingShape.due.removeDefault().optional(),
   state: z.enum(FINDING_STATES).optional(),
+});
+
+const money = z.string().trim().min(1).max(40);
+const rate = z.number().gt(0).lt(1);
+/** What a sample is drawn from, and how. */
+const sampleShape = {
+  scope: z.string().min(1).max(6_000).describe('The figure that is drawn from: figure:<address>, or the address alone'),
+  of: z.enum(SAMPLED_OF),
+  method: z.enum(METHODS),
+  size: z.number().int().positive().max(5_000).optional(),
+  interval: money.optional().describe('Monetary unit: as wanted, instead of reckoned'),
+  tolerable: money.optional().describe('Tolerable misstatement'),
+  expected: money.optional().describe('Expected misstatement'),
+  confidence: z.number().gt(0.5).lt(1).optional().describe('0.95 where nothing is said'),
+  tolerableRate: rate.optional().describe('Tolerable rate of deviations, as a part of one'),
+  expectedRate: z.number().min(0).lt(1).optional(),
+  certain: z.boolean().optional().describe('Monetary unit: whether items of an interval or more are taken for certain'),
+  strata: z.array(money).min(1).max(20).optional().describe('The least amount of each stratum but the first, rising'),
+  subjects: z.array(about.subject).min(1).max(5_000).optional().describe('What is chosen by hand'),
+  seed: z.string().trim().min(1).max(100).optional(),
+};
+export const newSampleSchema = z.strictObject({
+  ...sampleShape,
+  title: z.string().trim().max(200).optional(),
+  attributes: z.array(z.string().trim().min(1).max(100)).max(20).optional(),
+  label: about.label,
+  address: about.address,
+  thread: about.thread.optional(),
+});
+export const testedItemSchema = z.strictObject({
+  subject: about.subject,
+  found: money.nullable().optional().describe('The amount that it should be; null: not told yet'),
+  attributes: z.record(z.string().max(100), z.boolean()).optional(),
+  note: z.string().trim().max(4_000).optional(),
+});
+export const testedItemsSchema = z.union([testedItemSchema, z.array(testedItemSchema).min(1).max(5_000)]);
+export const replacedItemSchema = z.strictObject({
+  subject: about.subject,
+  by: about.subject,
+  why: z.string().trim().min(1, 'say why').max(1_000),
+});
+export const sampleChangeSchema = z.strictObject({
+  title: z.string().trim().min(1).max(200).optional(),
+  attributes: z.array(z.string().trim().min(1).max(100)).max(20).optional(),
+  conclusion: z.string().trim().max(8_000).optional(),
 });
 
 export const newCrossReferenceSchema = z

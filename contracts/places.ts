@@ -49,6 +49,7 @@ export const NAMED_PLACES: readonly NamedPlace[] = [
     path: '/threads/done',
     ofBooks: true,
   },
+  { name: 'Samples', also: 'audit samples, monetary unit, draw', path: '/threads/samples' },
   { name: 'Findings', also: 'errors found, control weaknesses, improvements', path: '/findings' },
   { name: 'Tick marks', also: 'legend of ticks', path: '/settings/ticks' },
   { name: 'Loads', also: 'deliveries, files', path: '/loads' },

@@ -396,6 +396,42 @@ export const routes = {
     summary: 'Let somebody be known anew by the sign-in of the organisation',
     answer: nothing,
   },
+  'GET /samples': { summary: 'Audit samples', query: questions.evidenceShape, answer: answers.samplesSchema },
+  'POST /samples': {
+    summary: 'Draw an audit sample of a figure’s lines, entries or documents',
+    body: bodies.newSampleSchema,
+    status: 201,
+    answer: answers.sampleSchema,
+  },
+  'POST /samples/plan': {
+    summary: 'What would be drawn, and how it is reckoned; nothing is kept',
+    body: bodies.newSampleSchema,
+    answer: answers.samplePlanSchema,
+  },
+  'GET /samples/{id}': { summary: 'A sample with its items and what was found', answer: answers.sampleSchema },
+  'PUT /samples/{id}': {
+    summary: 'Change what a sample is called, what is looked for, what is concluded',
+    body: bodies.sampleChangeSchema,
+    answer: answers.sampleSchema,
+  },
+  'DELETE /samples/{id}': { summary: 'Take a sample away', answer: nothing },
+  'PUT /samples/{id}/items': {
+    summary: 'Write down what was found of an item, or of several',
+    body: bodies.testedItemsSchema,
+    answer: answers.sampleSchema,
+  },
+  'POST /samples/{id}/items': {
+    summary: 'Take another item in the place of one, and say why',
+    body: bodies.replacedItemSchema,
+    status: 201,
+    answer: answers.sampleSchema,
+  },
+  'GET /samples/{id}/evaluation': {
+    summary: 'What a sample tells of the whole: projection and upper limit',
+    answer: answers.evaluationSchema,
+  },
+  'GET /samples/{id}/redraw': { summary: 'Whether its seed draws the same again', answer: answers.redrawnSchema },
+  'GET /samples/{id}/table': { summary: 'The items of a sample as CSV, to be worked at elsewhere', gives: 'file' },
   'GET /threads/{id}/sharing': { summary: 'Who may do what with a thread', answer: answers.sharingSchema },
   'PUT /threads/{id}/sharing': {
     summary: 'Say who may do what with a thread',

@@ -1,6 +1,6 @@
 /** Words of the record of work that routes, screens and the store share. */
 
-export const EVIDENCE_KINDS = ['note', 'pin', 'tick', 'file', 'point', 'question', 'finding'] as const;
+export const EVIDENCE_KINDS = ['note', 'pin', 'tick', 'file', 'point', 'question', 'finding', 'sample'] as const;
 export type EvidenceKind = (typeof EVIDENCE_KINDS)[number];
 
 /** Assertions about what is booked and shown (ISA 315.A190, revised 2019). */
@@ -31,6 +31,12 @@ export type FileContents =
       attached: { name: string; bytes: number }[];
     }
   | { is: 'nothing'; why: string };
+
+/** What an audit sample is drawn of (ISA 530), and how. */
+export const SAMPLED_OF = ['lines', 'entries', 'documents'] as const;
+export type SampledOf = (typeof SAMPLED_OF)[number];
+export const METHODS = ['random', 'systematic', 'stratified', 'largest', 'monetary-unit', 'chosen'] as const;
+export type Method = (typeof METHODS)[number];
 
 /** Things that people share with each other. */
 export const SHARED_KINDS = ['thread', 'scope'] as const;

@@ -3,6 +3,7 @@ import type { Role } from '@/contracts/roles';
 import { readSubject } from '@/contracts/subject';
 import type { EvidenceKind, FINDING_KINDS, FINDING_STATES, FindingWord } from '@/contracts/work';
 import { type Db, rowsOf } from './db';
+import type { SampleWords } from './samples';
 
 /** What every piece of evidence has, of whatever kind. */
 export interface EvidenceRow {
@@ -97,6 +98,9 @@ export interface FindingWords {
 }
 export type FindingRow = EvidenceRow & FindingWords & { owner_name: string | null; changed_at: Date };
 
+/** A sample with its items in a canonical form, which is what is signed of it. */
+export type SampleRow = EvidenceRow & SampleWords & { changed_at: Date; items: unknown[] };
+
 interface Own {
   note: NoteRow;
   pin: PinRow;
@@ -105,6 +109,7 @@ interface Own {
   point: PointRow;
   question: QuestionRow;
   finding: FindingRow;
+  sample: SampleRow;
 }
 
 /** What only a kind has when it is written. */
@@ -116,6 +121,7 @@ interface NewOwn {
   point: Written;
   question: Written & { receiver: number };
   finding: FindingWords;
+  sample: SampleWords;
 }
 
 const OWN_COLUMNS: Record<EvidenceKind, string> = {
@@ -129,6 +135,8 @@ const OWN_COLUMNS: Record<EvidenceKind, string> = {
   finding: `o.title, o.type, o.state, o.subjects, o.amount_subject, o.amount_measure, o.amount_load, o.currency, o.value,
     o.lines, o.cause, o.effect, o.recommendation, o.written, o.owner, o.due::text as due, o.changed_at,
     (select q.name from person q where q.id = o.owner) as owner_name`,
+  sample: `o.title, o.of, o.method, o.seed, o.params, o.population, o.currency, o.interval, o.attributes, o.conclusion, o.changed_at,
+    (select coalesce(jsonb_agg(to_jsonb(i) - 'sample' order by i.no), '[]') from sample_item i where i.sample = o.id) as items`,
 };
 
 const select = (kind: EvidenceKind): string =>

@@ -73,6 +73,8 @@ const PEOPLE_WRITE = [
   'point',
   'question',
   'finding',
+  'sample',
+  'sample_item',
   'mention',
   'thread',
   'sign_off',

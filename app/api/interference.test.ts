@@ -238,6 +238,40 @@ const TRIED: Record<RouteName, Tried> = {
   'GET /session/provider/begin': {},
   'GET /session/provider/return': { queries: ['', '?code=x&state=y'] },
   'DELETE /people/{id}/identity': { paths: each('id', ids), bodies: [undefined] },
+  'GET /samples': { queries: OF_EVIDENCE },
+  'POST /samples': {
+    bodies: ['ONE', 'TWO'].flatMap((e) =>
+      ['6100', '7100', '1*'].map((accounts) => ({
+        ...{
+          scope: `entity=${e}&window=everything&accounts=${accounts}`,
+          of: 'lines',
+          method: 'random',
+          size: 5,
+          seed: 's',
+        },
+      })),
+    ),
+  },
+  'POST /samples/plan': {
+    bodies: ['ONE', 'TWO'].flatMap((e) =>
+      ['6100', '7100', '6*'].flatMap((accounts) =>
+        ['lines', 'entries', 'documents'].map((of) => ({
+          ...{ scope: `entity=${e}&window=everything&accounts=${accounts}`, of, method: 'random', size: 5, seed: 's' },
+        })),
+      ),
+    ),
+  },
+  'GET /samples/{id}': { paths: each('id', ids) },
+  'PUT /samples/{id}': { paths: each('id', ids), bodies: [{ conclusion: 'x' }] },
+  'DELETE /samples/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'PUT /samples/{id}/items': { paths: each('id', ids), bodies: [{ subject: 'line:ONE/J-1/1', found: '1.00' }] },
+  'POST /samples/{id}/items': {
+    paths: each('id', ids),
+    bodies: [{ subject: 'line:ONE/J-1/1', by: 'line:ONE/J-2/1', why: 'x' }],
+  },
+  'GET /samples/{id}/evaluation': { paths: each('id', ids) },
+  'GET /samples/{id}/redraw': { paths: each('id', ids) },
+  'GET /samples/{id}/table': { paths: each('id', ids) },
   'GET /threads/{id}/sharing': { paths: each('id', ids) },
   'PUT /threads/{id}/sharing': { paths: each('id', ids), bodies: [{ everybody: 'open', people: [] }] },
   'GET /scopes/{id}/sharing': { paths: each('id', ids) },

@@ -59,6 +59,7 @@ const NAMED: Record<EvidenceKind, string> = {
   point: 'Review point',
   question: 'Question',
   finding: 'Finding',
+  sample: 'Sample',
 };
 
 /** One piece of evidence. What the viewer may not see is not there for them, in the same words. @throws ProblemError 404 */

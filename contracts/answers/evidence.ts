@@ -6,7 +6,7 @@ import { FINDING_KINDS, FINDING_STATES, FINDING_WORDS, type FileContents, TICK_S
 export const richTextAnswer = z.custom<RichText>((value) => typeof value === 'object');
 
 /** What every piece of evidence says of itself. */
-const about = {
+export const about = {
   id: z.number(),
   subject: z.string(),
   measure: z.string().nullable(),

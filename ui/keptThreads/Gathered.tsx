@@ -43,7 +43,13 @@ export function GatheredList({ thread }: { thread: SavedThread }) {
             <Td>{g.kind}</Td>
             <Td cut title={g.label}>
               <Link
-                href={g.kind === 'finding' ? `/findings/${g.id}` : g.address || placeOfSubject(g.subject)}
+                href={
+                  g.kind === 'finding'
+                    ? `/findings/${g.id}`
+                    : g.kind === 'sample'
+                      ? `/threads/samples/${g.id}`
+                      : g.address || placeOfSubject(g.subject)
+                }
                 className="hover:underline"
               >
                 {g.label}

@@ -40,6 +40,7 @@ export const STATEMENT_TABS: readonly Tab[] = [
 export const THREAD_TABS: readonly Tab[] = [
   { href: '/threads', name: 'Threads' },
   { href: '/threads/points', name: 'Review points' },
+  { href: '/threads/samples', name: 'Samples' },
   { href: '/threads/done', name: 'What is done' },
 ];
 

@@ -11,15 +11,16 @@ const EVERY = 100_000;
 /** All that threads gathered on the way, by kind and in the order in which it came. */
 export async function gatheredInAll(ctx: Context, threads: readonly number[]) {
   const asked = { subjects: null, entities: null, threads, limit: EVERY, after: 0 };
-  const [note, pin, tick, file, question, finding] = await Promise.all([
+  const [note, pin, tick, file, question, finding, sample] = await Promise.all([
     listEvidence(ctx.write, 'note', asked),
     listEvidence(ctx.write, 'pin', asked),
     listEvidence(ctx.write, 'tick', asked),
     listEvidence(ctx.write, 'file', asked),
     listEvidence(ctx.write, 'question', asked),
     listEvidence(ctx.write, 'finding', asked),
+    listEvidence(ctx.write, 'sample', asked),
   ]);
-  return { note, pin, tick, file, question, finding };
+  return { note, pin, tick, file, question, finding, sample };
 }
 
 export const gatheredIn = (ctx: Context, thread: number) => gatheredInAll(ctx, [thread]);

@@ -1,3 +1,4 @@
+import { scopeAt } from '../../address/address';
 import { MEASURE } from '../../address/measures';
 import { amountText, countText } from '../../amounts';
 import { later } from '../../parts/later';
@@ -6,6 +7,7 @@ import type { SheetAt, SheetFeature } from './feature';
 
 const TickPalette = later(() => import('../../evidence/TickPalette').then((m) => m.TickPalette));
 const AttachDialog = later(() => import('../../evidence/AttachDialog').then((m) => m.AttachDialog));
+const SampleDialog = later(() => import('../../samples/SampleDialog').then((m) => m.SampleDialog));
 const FindingDialog = later(() => import('../../evidence/FindingDialog').then((m) => m.FindingDialog));
 
 async function pinFocused(s: SheetAt): Promise<void> {
@@ -100,6 +102,37 @@ export const attach: SheetFeature = {
     const [about] = meant(s);
     return about ? (
       <AttachDialog about={about} address={s.address} thread={s.thread} onClose={() => s.close('attach')} />
+    ) : null;
+  },
+};
+
+/** The figure that a sample would be drawn of: that of the focused row, or of a sheet of lines all of it. */
+function sampledFigure(s: SheetAt): { scope: string; label: string } | null {
+  if (s.row?.subject?.startsWith('figure:')) return { scope: s.row.subject, label: s.row.label };
+  if (!s.row?.subject?.startsWith('line:')) return null;
+  const scope = scopeAt(s.screen, s.depth);
+  scope.delete('load');
+  return { scope: `figure:${scope}`, label: s.screen.steps.at(-1)?.label ?? 'these lines' };
+}
+
+export const sample: SheetFeature = {
+  name: 'sample',
+  keys: [
+    {
+      key: 'S',
+      says: 'draw a sample of the focused figure, or of a sheet of lines; rows that are chosen can be the sample',
+      run: (s) => {
+        if (s.me.role === 'reader') return s.say('A reader draws no samples; ask a preparer.');
+        if (sampledFigure(s) === null) return s.say('There is no figure here that a sample could be drawn of.');
+        s.open('sample');
+      },
+    },
+  ],
+  dialog: (s) => {
+    const of = sampledFigure(s);
+    const chosen = (s.several?.rows ?? []).flatMap((row) => (row.subject?.startsWith('line:') ? [row.subject] : []));
+    return of ? (
+      <SampleDialog {...of} chosen={chosen} address={s.address} thread={s.thread} onClose={() => s.close('sample')} />
     ) : null;
   },
 };

@@ -38,6 +38,32 @@ export type SampledOf = (typeof SAMPLED_OF)[number];
 export const METHODS = ['random', 'systematic', 'stratified', 'largest', 'monetary-unit', 'chosen'] as const;
 export type Method = (typeof METHODS)[number];
 
+/** How the size of a sample was reckoned; amounts as text. */
+export type Reckoned =
+  | { is: 'chosen' }
+  | {
+      is: 'size';
+      size: number;
+      /** Where it was reckoned from rates of deviation. */
+      tolerableRate?: number;
+      expectedRate?: number;
+      /** Every so-manieth. */
+      step?: number;
+      /** Items of each stratum. */
+      shares?: number[];
+    }
+  | {
+      is: 'units';
+      interval: string;
+      /** Where the interval was reckoned and not wanted. */
+      tolerable?: string;
+      expected?: string;
+      factor?: number;
+      /** About so many units of so much. */
+      size?: number;
+      value?: string;
+    };
+
 /** Things that people share with each other. */
 export const SHARED_KINDS = ['thread', 'scope'] as const;
 export type SharedKind = (typeof SHARED_KINDS)[number];

@@ -2,7 +2,7 @@ import type { z } from 'zod';
 import type { newSampleSchema } from '@/contracts/bodies';
 import { ProblemError, wrong } from '@/contracts/problem';
 import { readSubject, subjectText } from '@/contracts/subject';
-import type { Method, SampledOf } from '@/contracts/work';
+import type { Method, Reckoned, SampledOf } from '@/contracts/work';
 import { exponentOf, formatAmount, type Minor } from '@/core/money';
 import {
   attributeSize,
@@ -43,8 +43,7 @@ export interface Drawn {
   population: store.Population;
   strata: store.StratumOf[] | null;
   interval: Minor | null;
-  /** How the size was reckoned, in a sentence. */
-  reckoned: string;
+  reckoned: Reckoned;
   items: store.DrawnItem[];
 }
 
@@ -91,7 +90,7 @@ export async function draw(
       const items = await store.itemsAt(db, question, of, [{ stratum: 0, places }]);
       return {
         ...base,
-        reckoned: `${reckoned}; every ${interval}. item`,
+        reckoned: { ...reckoned, step: interval },
         items: items.map((i) => ({ ...i, stratum: null })),
       };
     }
@@ -104,28 +103,30 @@ export async function draw(
     case 'monetary-unit':
       return { ...base, ...(await monetaryUnit(base, wanted)) };
     case 'chosen':
-      return { ...base, reckoned: 'chosen by hand', items: await chosen(base, wanted) };
+      return { ...base, reckoned: { is: 'chosen' }, items: await chosen(base, wanted) };
   }
 }
 
 type Base = Omit<Drawn, 'items' | 'reckoned'>;
 
 /** How many are drawn: as many as are wanted, or as tolerable and expected rates of deviation ask for. */
-function plainSize(wanted: SampleWanted, count: number, confidence: number): { size: number; reckoned: string } {
+function plainSize(
+  wanted: SampleWanted,
+  count: number,
+  confidence: number,
+): { size: number; reckoned: Reckoned & { is: 'size' } } {
   const { size, tolerableRate, expectedRate = 0 } = wanted;
   if (size !== undefined)
-    return { size: within(Math.min(size, count)), reckoned: `${Math.min(size, count)} of ${count}, as wanted` };
+    return { size: within(Math.min(size, count)), reckoned: { is: 'size', size: Math.min(size, count) } };
   if (tolerableRate === undefined) throw wrong('size', 'say how many, or which rate of deviations is tolerable');
   if (expectedRate >= tolerableRate)
     throw wrong('expectedRate', 'fewer are expected than are tolerable, or nothing could be concluded');
   const found = reckonedSize(() => attributeSize(tolerableRate, expectedRate, confidence), 'tolerableRate');
   return {
     size: within(Math.min(found, count)),
-    reckoned: `${found}: the fewest of which ${percent(expectedRate)} deviations leave, at ${percent(confidence)} confidence, no more than ${percent(tolerableRate)} likely (binomial)`,
+    reckoned: { is: 'size', size: Math.min(found, count), tolerableRate, expectedRate },
   };
 }
-
-const percent = (part: number): string => `${Number((part * 100).toFixed(2))} %`;
 
 function within(size: number): number {
   if (size > ITEMS_MAX) throw wrong('size', `${size} items would be drawn; a sample has at most ${ITEMS_MAX}`);
@@ -160,7 +161,7 @@ async function stratified(base: Base, wanted: SampleWanted) {
   }));
   return {
     strata,
-    reckoned: `${reckoned}; shared out by value: ${shares.join(', ')}`,
+    reckoned: { ...reckoned, shares },
     items: await store.itemsAt(db, question, of, places, bounds),
   };
 }
@@ -181,7 +182,7 @@ async function monetaryUnit(base: Base, wanted: SampleWanted) {
   // Items of the other sign and of nothing are shown apart: no unit of the value falls on them.
   const sign = population.net < 0 ? -1 : 1;
   const value = sign === 1 ? population.debit : -population.credit;
-  const { interval, reckoned } = intervalOf(wanted, value, digits, confidence, asked.currency);
+  const { interval, reckoned } = intervalOf(wanted, value, digits, confidence);
   const items = await store.unitsDrawn(db, question, of, {
     ...{ interval, sign, first: firstUnit(interval, seed) },
     withCertain: wanted.certain ?? true,
@@ -190,25 +191,30 @@ async function monetaryUnit(base: Base, wanted: SampleWanted) {
   return { interval, reckoned, items };
 }
 
-function intervalOf(wanted: SampleWanted, value: Minor, digits: number, confidence: number, currency: string) {
-  const said = (amount: Minor): string => `${currency} ${formatAmount(amount, digits)}`;
+function intervalOf(
+  wanted: SampleWanted,
+  value: Minor,
+  digits: number,
+  confidence: number,
+): { interval: Minor; reckoned: Reckoned } {
+  const said = (amount: Minor): string => formatAmount(amount, digits);
   if (wanted.interval !== undefined) {
     const interval = typedAmount(wanted.interval, digits, 'interval');
     if (interval <= 0) throw wrong('interval', 'an interval is more than nothing');
-    return { interval, reckoned: `every ${said(interval)}, as wanted` };
+    return { interval, reckoned: { is: 'units', interval: said(interval) } };
   }
   if (wanted.tolerable === undefined) throw wrong('tolerable', 'say which misstatement is tolerable, or the interval');
   const tolerable = typedAmount(wanted.tolerable, digits, 'tolerable');
   const expected = wanted.expected === undefined ? 0 : typedAmount(wanted.expected, digits, 'expected');
   if (tolerable <= 0) throw wrong('tolerable', 'what is tolerable is more than nothing');
   const size: Size = reckonedSize(() => monetaryUnitSize({ value, tolerable, expected, confidence }), 'expected');
-  const how =
-    expected === 0
-      ? `${said(tolerable)} tolerable ÷ ${size.factor.toFixed(2)}`
-      : `the fewest intervals of which ${said(expected)} expected leave no more than ${said(tolerable)} likely`;
   return {
     interval: size.interval,
-    reckoned: `every ${said(size.interval)}: ${how}, at ${percent(confidence)} confidence (Poisson); about ${size.size} units of ${said(value)}`,
+    reckoned: {
+      ...{ is: 'units' as const, interval: said(size.interval), tolerable: said(tolerable), factor: size.factor },
+      ...(expected === 0 ? {} : { expected: said(expected) }),
+      ...{ size: size.size, value: said(value) },
+    },
   };
 }
 

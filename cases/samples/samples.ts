@@ -3,6 +3,7 @@ import type { z } from 'zod';
 import type { replacedItemSchema, sampleChangeSchema, testedItemSchema } from '@/contracts/bodies';
 import { forbidden, ProblemError, wrong } from '@/contracts/problem';
 import { subjectText } from '@/contracts/subject';
+import type { Reckoned } from '@/contracts/work';
 import { exponentOf, formatAmount, type Minor } from '@/core/money';
 import {
   evaluateDifferences,
@@ -24,6 +25,7 @@ import { type Drawn, draw, figureSampled, itemOf, mustBeDrawn, type SampleWanted
 import { typedAmount } from './typedAmount';
 
 const SEED_BYTES = 8;
+const TITLE = { lines: 'Lines', entries: 'Entries', documents: 'Documents' } as const;
 
 /** What would be drawn, and how it was reckoned; nothing is kept. */
 export async function planSample(ctx: Context, viewer: Viewer, wanted: SampleWanted) {
@@ -73,7 +75,7 @@ export async function drawSample(ctx: Context, viewer: Viewer, wanted: SampleWan
   });
   const { scope: _, address: _a, label: _l, thread: _t, subjects: _s, title, seed: _d, ...params } = wanted;
   const words: store.SampleWords = {
-    ...{ title: title || `${of} of ${wanted.label || 'a figure'}`.slice(0, 200), of, method, seed },
+    ...{ title: title || `${TITLE[of]} of ${wanted.label || 'a figure'}`.slice(0, 200), of, method, seed },
     params: { ...params, confidence, reckoned: drawn.reckoned },
     population: { ...population, ...(strata ? { strata } : {}) },
     ...{ currency: asked.currency, interval, attributes: wanted.attributes ?? [], conclusion: '' },
@@ -134,7 +136,7 @@ export async function showSample(ctx: Context, viewer: Viewer, id: number) {
     size: items.length,
     interval: row.interval === null ? null : money(row.interval),
     confidence: Number(row.params.confidence),
-    reckoned: String(row.params.reckoned ?? ''),
+    reckoned: row.params.reckoned as Reckoned,
     attributes: row.attributes,
     population: {
       ...{

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { METHODS, SAMPLED_OF } from '../work';
+import { METHODS, type Reckoned, SAMPLED_OF } from '../work';
 import { about } from './evidence';
 
 const populationSchema = z.strictObject({
@@ -14,6 +14,8 @@ const populationSchema = z.strictObject({
   credits: z.number(),
   credit: z.string(),
 });
+/** How the size was reckoned. */
+const reckonedAnswer = z.custom<Reckoned>((value) => typeof value === 'object');
 const strataSchema = z.array(z.strictObject({ from: z.string(), count: z.number(), value: z.string() })).nullable();
 
 export const samplePlanSchema = z.strictObject({
@@ -26,8 +28,7 @@ export const samplePlanSchema = z.strictObject({
   interval: z.string().nullable(),
   items: z.number(),
   certain: z.number(),
-  /** How the size was reckoned, in a sentence. */
-  reckoned: z.string(),
+  reckoned: reckonedAnswer,
 });
 export type SamplePlan = z.infer<typeof samplePlanSchema>;
 
@@ -74,7 +75,7 @@ export const sampleSchema = z.strictObject({
   size: z.number(),
   interval: z.string().nullable(),
   confidence: z.number(),
-  reckoned: z.string(),
+  reckoned: reckonedAnswer,
   attributes: z.array(z.string()),
   population: populationSchema,
   strata: strataSchema,

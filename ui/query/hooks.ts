@@ -50,6 +50,10 @@ const here = (results: readonly { data?: unknown }[]): unknown[] => results.flat
 export const useEntities = () =>
   useQuery({ queryKey: ['/entities'], queryFn: () => ask('GET /entities'), staleTime: 30_000 });
 
+/** A list, and each of what is in it. */
+const isWithin = (key: unknown, path: string): boolean =>
+  typeof key === 'string' && (key === path || key.startsWith(`${path}/`));
+
 /** A change, after which the lists that it touches are asked again, or everything. */
 export function useChange<Wanted, Answer = unknown>(
   change: (wanted: Wanted) => Promise<Answer>,
@@ -61,7 +65,7 @@ export function useChange<Wanted, Answer = unknown>(
     onSuccess: () =>
       touches === 'everything'
         ? client.invalidateQueries()
-        : Promise.all(touches.map((key) => client.invalidateQueries({ queryKey: [key] }))),
+        : client.invalidateQueries({ predicate: ({ queryKey: [key] }) => touches.some((path) => isWithin(key, path)) }),
   });
 }
 

@@ -12,7 +12,7 @@ import { Select } from '../parts/Select';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
-import { METHOD_WORD, OF_WORD, TOUCHES } from './words';
+import { METHOD_WORD, OF_WORD, reckonedWords, TOUCHES } from './words';
 
 type Wanted = BodySent<'POST /samples'>;
 
@@ -115,7 +115,7 @@ export function SampleDialog({
               ))}
             </Select>
           </Labelled>
-          <Labelled label="How">
+          <Labelled label="Method">
             <Select
               value={method}
               className="w-[190px]"
@@ -209,7 +209,7 @@ export function SampleDialog({
             <input name="seed" maxLength={100} placeholder="made and kept" className="field w-[180px]" />
           </Labelled>
         </div>
-        {plan && <Reckoned plan={plan} of={of} />}
+        {plan && <Reckoned plan={plan} of={of} confidence={wanted().confidence ?? 0.95} />}
         <Failure error={reckon.error ?? draw.error} />
         <div className="flex gap-2">
           <button type="submit" className="button-main" disabled={reckon.isPending || draw.isPending}>
@@ -222,12 +222,12 @@ export function SampleDialog({
   );
 }
 
-function Reckoned({ plan, of }: { plan: SamplePlan; of: SampledOf }) {
+function Reckoned({ plan, of, confidence }: { plan: SamplePlan; of: SampledOf; confidence: number }) {
   const { population: p, tie, currency } = plan;
   const money = (amount: string): string => `${currency} ${amountText(amount)}`;
   return (
     <div role="status" className="border border-rule bg-paper p-3 text-[13px]">
-      <p>{plan.sentence}</p>
+      <p>{plan.sentence}.</p>
       <p className="mt-1">
         {countText(p.count)} {OF_WORD[of]}, {money(p.debit)} in {countText(p.debits)} debits, {money(p.credit)} in{' '}
         {countText(p.credits)} credits{p.zeros > 0 && `, ${countText(p.zeros)} of nothing`}: {money(p.net)}.{' '}
@@ -244,7 +244,8 @@ function Reckoned({ plan, of }: { plan: SamplePlan; of: SampledOf }) {
         <strong className="font-semibold">
           {countText(plan.items)} {plan.items === 1 ? 'item' : 'items'}
         </strong>
-        {plan.certain > 0 && `, ${countText(plan.certain)} of them for certain`}. {plan.reckoned}.
+        {plan.certain > 0 && `, ${countText(plan.certain)} of them for certain`}.{' '}
+        {reckonedWords(plan.reckoned, currency, confidence)}
       </p>
       {plan.strata && (
         <table className="mt-2 text-right tabular-nums">

@@ -13,7 +13,7 @@ import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 import { useMe } from '../shell/me';
-import { METHOD_WORD, OF_WORD, TOUCHES } from './words';
+import { METHOD_WORD, OF_WORD, reckonedWords, TOUCHES } from './words';
 
 const NO_PARAMS = new URLSearchParams();
 
@@ -77,11 +77,12 @@ export function SamplePage({ id }: { id: number }) {
         )}
       </p>
       <Failure error={again.error ?? remove.error} />
-      <div className="grid grid-cols-[minmax(0,1fr)_330px] items-start gap-x-8">
+      <div className="grid grid-cols-[minmax(0,1fr)_310px] items-start gap-x-8">
         <div className="min-w-0">
           <p className="mb-2">
-            Of {countText(data.population.count)} {OF_WORD[data.of]}, {data.currency} {amountText(data.population.net)}:{' '}
-            {data.reckoned}. {countText(tested)} of {countText(data.size)} are tested.
+            Of {countText(data.population.count)} {OF_WORD[data.of]}, {data.currency} {amountText(data.population.net)}.{' '}
+            {reckonedWords(data.reckoned, data.currency, data.confidence)} {countText(tested)} of {countText(data.size)}{' '}
+            are tested.
           </p>
           <Items sample={data} chosen={chosen} onChoose={(no) => setChosen(no === chosen ? null : no)} />
         </div>
@@ -117,11 +118,11 @@ function Items({ sample, chosen, onChoose }: { sample: Sample; chosen: number | 
       columns={[
         { label: 'No.', width: 'w-[52px]', right: true },
         { label: 'Item' },
-        { label: 'Date', width: 'w-[100px]' },
-        { label: 'Booked', width: 'w-[130px]', right: true },
-        { label: 'Found', width: 'w-[130px]', right: true },
-        { label: 'Looked for', width: 'w-[120px]' },
-        { label: 'By', width: 'w-[100px]' },
+        { label: 'Date', width: 'w-[94px]' },
+        { label: 'Booked', width: 'w-[104px]', right: true },
+        { label: 'Found', width: 'w-[112px]', right: true },
+        { label: 'Looked for', width: 'w-[82px]' },
+        { label: 'By', width: 'w-[84px]' },
       ]}
     >
       {sample.items.map((i) => (
@@ -305,6 +306,8 @@ function Told({ sample }: { sample: Sample }) {
   const { data, error } = useAnswer('GET /samples/{id}/evaluation', NO_PARAMS, { id: sample.id });
   if (!data) return <Failure error={error} />;
   const money = (amount: string): string => `${data.currency} ${amountText(amount)}`;
+  // What is not looked at yet may be as wrong as it likes: only a sample that is tested whole tells of the rest.
+  const whole = data.tested === data.size;
   const rate = (part: number | null): string => (part === null ? '–' : `${(part * 100).toFixed(2)} %`);
   return (
     <section aria-labelledby="told">
@@ -316,14 +319,14 @@ function Told({ sample }: { sample: Sample }) {
         <dd className="text-right tabular-nums">
           {countText(data.errors.length)}, {money(data.known)}
         </dd>
-        {data.projected !== null && (
+        {whole && data.projected !== null && (
           <>
             <dt className="text-soft">Projected to the whole</dt>
             <dd className="text-right font-semibold tabular-nums">{money(data.projected)}</dd>
           </>
         )}
-        {data.over && data.under ? <Sides evaluation={data} money={money} /> : null}
-        {data.upperLimit !== null && !data.over && (
+        {whole && data.over && data.under ? <Sides evaluation={data} money={money} /> : null}
+        {whole && data.upperLimit !== null && !data.over && (
           <>
             <dt className="text-soft">Upper limit, {rate(data.confidence)} confidence</dt>
             <dd className="text-right tabular-nums">{money(data.upperLimit)}</dd>
@@ -335,7 +338,8 @@ function Told({ sample }: { sample: Sample }) {
       )}
       {data.tested < data.size && (
         <p className="mt-1 text-[13px] text-warn">
-          {countText(data.size - data.tested)} {data.size - data.tested === 1 ? 'item is' : 'items are'} not tested yet.
+          {countText(data.size - data.tested)} {data.size - data.tested === 1 ? 'item is' : 'items are'} not tested yet;
+          when all are, it tells of the whole.
         </p>
       )}
       {data.attributes.length > 0 && (

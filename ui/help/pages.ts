@@ -148,6 +148,10 @@ const PAGES: Record<string, HelpPage> = {
         'The preparer first, then a reviewer who had no part in it, with no point open. A change opens it again.',
       ],
       ['Raise a point', 'R on a row, or on the page of a thread. Only whoever raised it clears it.'],
+      [
+        'Draw a sample',
+        'S on a figure of any sheet: of its lines, entries or documents. It stands under Samples, and in the thread.',
+      ],
       ['Hold two pins against each other', 'Below what it gathered: C-3 agrees with D-1, or by how much it does not.'],
       ['Next period', 'Roll forward: the same steps for another window, with the last conclusion at hand.'],
       ['Walk it again', 'For other periods, another company, another unit, an earlier load; or once for every member.'],

@@ -81,8 +81,8 @@ export function SamplePage({ id }: { id: number }) {
         <div className="min-w-0">
           <p className="mb-2">
             Of {countText(data.population.count)} {OF_WORD[data.of]}, {data.currency} {amountText(data.population.net)}.{' '}
-            {reckonedWords(data.reckoned, data.currency, data.confidence)} {countText(tested)} of {countText(data.size)}{' '}
-            are tested.
+            {reckonedWords(data.reckoned, data.currency, data.confidence)} {apartWords(data)}
+            {countText(tested)} of {countText(data.size)} are tested.
           </p>
           <Items sample={data} chosen={chosen} onChoose={(no) => setChosen(no === chosen ? null : no)} />
         </div>
@@ -101,6 +101,18 @@ export function SamplePage({ id }: { id: number }) {
       </div>
     </Place>
   );
+}
+
+/** What no unit falls on: items of the other sign, and of nothing; they are looked at by themselves. */
+function apartWords({ method, population: p, currency }: Sample): string {
+  if (method !== 'monetary-unit') return '';
+  const isDebit = !p.net.startsWith('-');
+  const [count, amount] = isDebit ? [p.credits, p.credit] : [p.debits, p.debit];
+  const others =
+    count === 0 ? [] : [`${countText(count)} ${isDebit ? 'credits' : 'debits'} of ${currency} ${amountText(amount)}`];
+  const zeros = p.zeros === 0 ? [] : [`${countText(p.zeros)} of nothing`];
+  const apart = [...others, ...zeros].join(' and ');
+  return apart === '' ? '' : `Apart, and drawn from by themselves: ${apart}. `;
 }
 
 /** The item that is not tested yet and comes after one; else none. */

@@ -70,7 +70,9 @@ export async function draw(
 ): Promise<Drawn> {
   const asked = await figureSampled(ctx, viewer, wanted.scope, load);
   if (wanted.of === 'documents') requireWhole(viewer, 'Documents are');
-  const { db, question } = await asked.ask(ctx, []);
+  // Everything is gone through once, however much it is: whoever draws a sample waits for that.
+  const { question } = await asked.ask(ctx, []);
+  const db = ctx.patient;
   const { of, method } = wanted;
   const population = await store.populationOf(db, question, of);
   const confidence = wanted.confidence ?? CONFIDENCE;

@@ -209,8 +209,8 @@ export async function replaceItem(
   if (items.some((i) => i.replaces === item.no)) throw new ProblemError(409, 'Another was taken in its place already');
   if (items.some((i) => i.subject === by)) throw wrong('by', 'this is in the sample already');
   const asked = await figureSampled(ctx, viewer, row.subject, row.load);
-  const { db, question } = await asked.ask(ctx, []);
-  const other = await itemOf({ asked, db, question, of: row.of }, by, 'by');
+  const { question } = await asked.ask(ctx, []);
+  const other = await itemOf({ asked, db: ctx.patient, question, of: row.of }, by, 'by');
   await onRecord(ctx, viewer, async (trx, record) => {
     await heldOpen(trx, row.thread);
     await store.addItems(trx, id, [

@@ -213,7 +213,11 @@ export function SampleDialog({
         <Failure error={reckon.error ?? draw.error} />
         <div className="flex gap-2">
           <button type="submit" className="button-main" disabled={reckon.isPending || draw.isPending}>
-            {plan === null ? 'Reckon' : `Draw ${countText(plan.items)}`}
+            {reckon.isPending || draw.isPending
+              ? 'Going through it …'
+              : plan === null
+                ? 'Reckon'
+                : `Draw ${countText(plan.items)}`}
           </button>
           <ModalClose className="button">Cancel</ModalClose>
         </div>

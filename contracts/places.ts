@@ -8,8 +8,8 @@ export interface NamedPlace {
   path: string;
   /** Whether it is of books: a company and a window can be said with it. */
   ofBooks?: true;
-  /** Who alone may see it. */
-  only?: 'owner';
+  /** Who alone may see it; what reviewers may see owners may. */
+  only?: 'owner' | 'reviewer';
 }
 
 export const NAMED_PLACES: readonly NamedPlace[] = [
@@ -60,7 +60,7 @@ export const NAMED_PLACES: readonly NamedPlace[] = [
   { name: 'People', also: 'users, grants', path: '/settings', only: 'owner' },
   { name: 'You', also: 'password, preferences, keys', path: '/settings/you' },
   { name: 'What stands out', also: 'marks, rules', path: '/settings/marks' },
-  { name: 'Record', also: 'audit trail, log', path: '/settings/record', only: 'owner' },
+  { name: 'Record', also: 'audit trail, log', path: '/settings/record', only: 'reviewer' },
 ];
 
 /** Where something is shown that evidence is about, if its own screen is not known. */

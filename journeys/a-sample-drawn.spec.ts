@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { accessible, appUrl, choose, signIn } from './app';
 
@@ -41,10 +42,21 @@ test('a monetary unit sample is reckoned, drawn, worked at and evaluated; it sta
     await form.getByRole('button', { name: 'Keep, next' }).click();
     await expect(page.getByText(`${i} of ${many} are tested`)).toBeVisible();
   }
+  // The table is saved, worked at elsewhere, and brought back.
+  const saved = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Save as CSV' }).click();
+  const table = readFileSync(await (await saved).path(), 'utf8');
+  expect(table.split('\r\n')).toHaveLength(many + 2);
+  const changed = table.replace(/(\r\n1,[^\r]*),,yes(?=\r)/, '$1,Agrees with the order,no');
+  expect(changed).not.toBe(table);
+  await page
+    .getByLabel('Bring it back')
+    .setInputFiles({ name: 'sample.csv', mimeType: 'text/csv', buffer: Buffer.from(changed) });
+  await expect(page.getByText('1 item taken over')).toBeVisible();
   const told = page.getByRole('region', { name: 'What it tells' });
+  await expect(told.getByRole('cell', { name: `2 of ${many}` })).toBeVisible();
   await expect(told.getByText(/^1, GBP /)).toBeVisible();
   await expect(told.getByText('Too much booked, at most, 95 %')).toBeVisible();
-  await expect(told.getByRole('cell', { name: `1 of ${many}` })).toBeVisible();
   await page.getByRole('textbox', { name: 'Conclusion' }).fill('Less than is tolerable.');
   await page.getByRole('region', { name: 'Conclusion' }).getByRole('button', { name: 'Keep' }).click();
   await page.getByRole('button', { name: 'Draw it again' }).click();

@@ -112,6 +112,9 @@ interface Own {
   sample: SampleRow;
 }
 
+/** A piece of evidence of some kind, as it was kept. */
+export type Kept<Kind extends EvidenceKind> = Own[Kind];
+
 /** What only a kind has when it is written. */
 interface NewOwn {
   note: Written & Partial<Answering>;

@@ -1,30 +1,19 @@
 import { fileContents, READABLE, wordsOfContents } from '@/exchange/fileContents';
 import { cleaned, fileText } from '@/exchange/fileText';
-import type { Db } from '@/store/db';
 import { openJobOf } from '@/store/jobs';
 import { filesUnread, keepFileText, type UnreadFile } from '@/store/search';
 import type { Context } from '../asking/context';
-import { addJob } from '../jobs/jobs';
 import type { Work } from '../jobs/work';
+import { FILES_JOB, readSoon } from './readSoon';
 
-const SUBJECT = 'attached files';
 /** So many are asked for at once. */
 const BATCH = 50;
 
 /** Has the files that came with documents read, so that they are found by what they say; where there are any unread. */
 export async function askUnreadFiles(ctx: Context): Promise<void> {
-  if ((await filesUnread(ctx.work, READABLE, 1)).length === 0 || (await openJobOf(ctx.work, 'files', SUBJECT))) return;
+  if ((await filesUnread(ctx.work, READABLE, 1)).length === 0 || (await openJobOf(ctx.work, 'files', FILES_JOB)))
+    return;
   await ctx.work.transaction((trx) => readSoon(trx));
-}
-
-/** Has what was just attached read, in the transaction that attaches it: one job that waits reads all there is. */
-export async function readSoon(trx: Db): Promise<void> {
-  const job = await openJobOf(trx, 'files', SUBJECT);
-  if (job && job.begun_at === null) return;
-  await addJob(trx, {
-    ...{ kind: 'files', subject: SUBJECT, label: 'Text of attached files' },
-    ...{ person: null, person_name: 'the installation', entities: null },
-  });
 }
 
 /** A file that is not there any more says nothing; that it is missing is for the check to say. */

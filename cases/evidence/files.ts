@@ -1,18 +1,18 @@
 import { createReadStream } from 'node:fs';
 import { type Readable, Transform } from 'node:stream';
-import { forbidden, notFound, ProblemError } from '@/contracts/problem';
+import { notFound, ProblemError } from '@/contracts/problem';
 import { sha256OfFile } from '@/exchange/fileDigest';
 import { fileKind, showsOf } from '@/exchange/fileKind';
-import { type FileRow, filesOf, removeEvidence } from '@/store/evidence';
+import { type FileRow, filesOf } from '@/store/evidence';
 import { fileContentsOf } from '@/store/search';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { maySeeSubject, withSeenSubject } from '../asking/subjects';
 import type { Viewer } from '../asking/viewer';
-import { readSoon } from '../documents/readFiles';
+import { readSoon } from '../documents/readSoon';
 import { aboutOf, keepEvidence, shownAbout } from './about';
 import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
-import { heldOpen } from './threads/words';
+import { takeAway } from './takeAway';
 
 const MB = 1024 ** 2;
 export const EVIDENCE_FILE_MAX = 50 * MB;
@@ -85,15 +85,8 @@ export async function showContents(ctx: Context, viewer: Viewer, digest: string)
 }
 
 /** Takes one's own file away from what it is attached to; the record keeps it. */
-export async function removeFile(ctx: Context, viewer: Viewer, id: number): Promise<void> {
-  const row = await seenPiece(ctx, viewer, 'file', id);
-  if (row.person !== viewer.id) throw forbidden(`Only ${row.name} can take this file away`);
-  await onRecord(ctx, viewer, async (trx, record) => {
-    await heldOpen(trx, row.thread);
-    await removeEvidence(trx, 'file', id);
-    await record('took a file away', row.subject, { file: id, name: row.file_name, digest: row.digest });
-  });
-}
+export const removeFile = (ctx: Context, viewer: Viewer, id: number): Promise<void> =>
+  takeAway(ctx, viewer, 'file', id, 'took a file away', ({ file_name: name, digest }) => ({ name, digest }));
 
 /** A file by its content, where the viewer may see anything that it is attached to. It is held against its name as it is read. */
 export async function readEvidenceFile(ctx: Context, viewer: Viewer, digest: string) {

@@ -10,7 +10,6 @@ import {
   type NewEvidence,
   type NoteRow,
   readEvidence,
-  removeEvidence,
   restoreEvidence,
   rewriteNote,
 } from '@/store/evidence';
@@ -21,6 +20,7 @@ import { inkOf, type Viewer } from '../asking/viewer';
 import { tell } from '../mail/tell';
 import { aboutOf, keepEvidence, shownAbout } from './about';
 import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
+import { takeAway } from './takeAway';
 import { heldOpen } from './threads/words';
 import { keepMentions, shownText, type Text, textOf } from './written';
 
@@ -118,16 +118,11 @@ export async function changeNote(ctx: Context, viewer: Viewer, id: number, chang
 }
 
 /** Takes one's own note away; the record keeps that it was there. */
-export async function removeNote(ctx: Context, viewer: Viewer, id: number): Promise<void> {
-  const row = await seenPiece(ctx, viewer, 'note', id);
-  if (row.person !== viewer.id) throw forbidden(`Only ${row.name} can remove this note`);
-  if (row.act !== null) throw forbidden('This answer says what was done; it stays');
-  await onRecord(ctx, viewer, async (trx, record) => {
-    await heldOpen(trx, row.thread);
-    await removeEvidence(trx, 'note', id);
-    await record('took a note away', row.subject, { note: id });
+export const removeNote = (ctx: Context, viewer: Viewer, id: number): Promise<void> =>
+  takeAway(ctx, viewer, 'note', id, 'took a note away', ({ act }) => {
+    if (act !== null) throw forbidden('This answer says what was done; it stays');
+    return {};
   });
-}
 
 async function restoreNote(ctx: Context, viewer: Viewer, id: number) {
   const row = await readEvidence(ctx.write, 'note', id, true);

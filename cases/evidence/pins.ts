@@ -1,11 +1,11 @@
 import type { z } from 'zod';
 import type { newPinSchema } from '@/contracts/bodies';
-import { forbidden, ProblemError, wrong } from '@/contracts/problem';
+import { ProblemError, wrong } from '@/contracts/problem';
 import { isWritten, readSubject, type Subject } from '@/contracts/subject';
 import type { Measure } from '@/contracts/traced';
 import { DIGEST_VERSION, type DigestVersion, figureDigest } from '@/core/digest';
 import { add, exponentOf, formatAmount, sum } from '@/core/money';
-import { everyPin, type Frozen, type PinRow, removeEvidence } from '@/store/evidence';
+import { everyPin, type Frozen, type PinRow } from '@/store/evidence';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { spokenCount } from '../asking/spokenNumbers';
@@ -16,7 +16,7 @@ import { linesOfFigure } from '../balances/linesOfFigure';
 import { aboutOf, keepEvidence, shownAbout } from './about';
 import { type DriftNow, driftsOfPins } from './drift';
 import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
-import { heldOpen } from './threads/words';
+import { takeAway } from './takeAway';
 
 /** A figure with more lines than this is too large to be kept as evidence line by line. */
 const PIN_LINES_MAX = 300_000;
@@ -56,15 +56,8 @@ export async function showPin(ctx: Context, viewer: Viewer, id: number) {
 }
 
 /** Takes one's own pin away; the record keeps it. */
-export async function removePin(ctx: Context, viewer: Viewer, id: number): Promise<void> {
-  const row = await seenPiece(ctx, viewer, 'pin', id);
-  if (row.person !== viewer.id) throw forbidden(`Only ${row.name} can remove this pin`);
-  await onRecord(ctx, viewer, async (trx, record) => {
-    await heldOpen(trx, row.thread);
-    await removeEvidence(trx, 'pin', id);
-    await record('took a pin away', row.subject, { pin: id });
-  });
-}
+export const removePin = (ctx: Context, viewer: Viewer, id: number): Promise<void> =>
+  takeAway(ctx, viewer, 'pin', id, 'took a pin away');
 
 /** Pins whose frozen lines no longer give the digest that was kept: none, unless the store was tampered with. */
 export async function brokenPins(ctx: Context, viewer: Viewer): Promise<number[]> {

@@ -1,20 +1,12 @@
 import type { z } from 'zod';
 import { type newTicksSchema, TICKED_MAX, type tickMarksSchema } from '@/contracts/bodies';
-import { forbidden, wrong } from '@/contracts/problem';
+import { wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import type { Measure } from '@/contracts/traced';
 import { FIRST_TICK_MARKS, type TickMark } from '@/contracts/work';
 import { add, formatAmount } from '@/core/money';
 import type { Db } from '@/store/db';
-import {
-  insertManyEvidence,
-  keepMoved,
-  movedKept,
-  removeEvidence,
-  type TickRow,
-  tickedLines,
-  ticksUnmoved,
-} from '@/store/evidence';
+import { insertManyEvidence, keepMoved, movedKept, type TickRow, tickedLines, ticksUnmoved } from '@/store/evidence';
 import { keepSetting, readSetting } from '@/store/settings';
 import { shareOfLines } from '@/store/ticked';
 import { type Context, known } from '../asking/context';
@@ -23,7 +15,8 @@ import { resolveFigure } from '../asking/resolveFigure';
 import { require, type Viewer } from '../asking/viewer';
 import { aboutOf, shownAbout } from './about';
 import { EVERYTHING } from './everything';
-import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
+import { type EvidenceParams, seenEvidence } from './seenEvidence';
+import { takeAway } from './takeAway';
 import { heldOpen } from './threads/words';
 import { goneIsNull, valueNow } from './valueNow';
 
@@ -131,15 +124,8 @@ export async function listTicks(ctx: Context, viewer: Viewer, params: EvidencePa
 }
 
 /** Takes one's own tick away; the record keeps it. */
-export async function removeTick(ctx: Context, viewer: Viewer, id: number): Promise<void> {
-  const row = await seenPiece(ctx, viewer, 'tick', id);
-  if (row.person !== viewer.id) throw forbidden(`Only ${row.name} can take this tick away`);
-  await onRecord(ctx, viewer, async (trx, record) => {
-    await heldOpen(trx, row.thread);
-    await removeEvidence(trx, 'tick', id);
-    await record('took a tick away', row.subject, { tick: id, mark: row.mark });
-  });
-}
+export const removeTick = (ctx: Context, viewer: Viewer, id: number): Promise<void> =>
+  takeAway(ctx, viewer, 'tick', id, 'took a tick away', ({ mark }) => ({ mark }));
 
 /** How many of a figure's lines are ticked, and how much of their amount, whatever their side. */
 export async function tickedShare(ctx: Context, viewer: Viewer, params: ScopeParams) {

@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import type { z } from 'zod';
 import type { replacedItemSchema, sampleChangeSchema, testedItemSchema } from '@/contracts/bodies';
-import { forbidden, ProblemError, wrong } from '@/contracts/problem';
+import { ProblemError, wrong } from '@/contracts/problem';
 import { subjectText } from '@/contracts/subject';
 import type { Reckoned } from '@/contracts/work';
 import { exponentOf, formatAmount, type Minor } from '@/core/money';
@@ -13,13 +13,14 @@ import {
   upperDeviationRatePoisson,
 } from '@/core/sampling';
 import { type Written, writeCsv } from '@/exchange/writers';
-import { removeEvidence, type SampleRow } from '@/store/evidence';
+import type { SampleRow } from '@/store/evidence';
 import * as store from '@/store/samples';
 import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { require, type Viewer } from '../asking/viewer';
 import { aboutOf, keepEvidence, shownAbout } from '../evidence/about';
 import { type EvidenceParams, seenEvidence, seenPiece } from '../evidence/seenEvidence';
+import { takeAway } from '../evidence/takeAway';
 import { heldOpen } from '../evidence/threads/words';
 import { type Drawn, draw, figureSampled, itemOf, mustBeDrawn, type SampleWanted, subjectOfItem, tieOf } from './drawn';
 import { typedAmount } from './typedAmount';
@@ -240,15 +241,8 @@ export async function changeSample(
 }
 
 /** Takes a sample of one's own away; the record keeps that it was drawn. */
-export async function removeSample(ctx: Context, viewer: Viewer, id: number): Promise<void> {
-  const row = await seenPiece(ctx, viewer, 'sample', id);
-  if (row.person !== viewer.id) throw forbidden(`Only ${row.name} can take this sample away`);
-  await onRecord(ctx, viewer, async (trx, record) => {
-    await heldOpen(trx, row.thread);
-    await removeEvidence(trx, 'sample', id);
-    await record('took a sample away', row.subject, { sample: id });
-  });
-}
+export const removeSample = (ctx: Context, viewer: Viewer, id: number): Promise<void> =>
+  takeAway(ctx, viewer, 'sample', id, 'took a sample away');
 
 /**
  * What the sample tells of the whole, as far as it was tested. Items in whose place others were taken count no more.

@@ -16,7 +16,9 @@ export function placesFound(
   typed: string,
   sought: readonly Sought[],
 ) {
-  const open = NAMED_PLACES.filter((place) => place.only === undefined || place.only === viewer.role);
+  const open = NAMED_PLACES.filter(
+    (place) => place.only === undefined || viewer.role === 'owner' || place.only === viewer.role,
+  );
   const companies = entities.flatMap((e) => {
     const latest = extents.get(e.code)?.lastPosted;
     return latest === undefined ? [] : [{ code: e.code, name: e.name, calendar: calendar(e.calendar), latest }];

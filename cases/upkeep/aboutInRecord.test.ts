@@ -11,9 +11,11 @@ import { readRecord, recordTable } from './readRecord';
 
 let fresh: Fresh;
 let tomas: Viewer;
+let priya: Viewer;
 beforeAll(async () => {
   fresh = await demoInstallation();
   tomas = await demoPerson(fresh, 'tomas');
+  priya = await demoPerson(fresh, 'priya');
 });
 afterAll(() => fresh?.close());
 
@@ -27,7 +29,7 @@ test('everything about an account is found, however it was named; and nothing ab
   } as never);
   const { entity, entry, line: number } = rows[0] as { entity: string; entry: string; line: number };
   const line = { subject: `line:${entity}/${entry}/${number}` };
-  const before = (await readRecord(ctx, tomas, { limit: 1 })).head.number;
+  const before = (await readRecord(ctx, priya, { limit: 1 })).head.number;
   await writeNote(ctx, tomas, { ...at(`figure:${QUARTER}&accounts=6300 to 6399`), body: 'a range' });
   await writeNote(ctx, tomas, { ...at(`figure:${QUARTER}&accounts=63*`), body: 'a pattern' });
   await writeNote(ctx, tomas, { ...at(`figure:${QUARTER}&accounts=6320`), body: 'itself' });
@@ -52,7 +54,7 @@ test('everything about an account is found, however it was named; and nothing ab
   );
   await writeNote(ctx, tomas, { ...at(`finding:${found.id}`), body: 'on a finding about it' });
   const about = async (words: string, more = {}) => {
-    const found = await readRecord(ctx, tomas, { limit: 100, about: words, ...more });
+    const found = await readRecord(ctx, priya, { limit: 100, about: words, ...more });
     return found.rows.filter((r) => r.number > before);
   };
   expect((await about('account 6320')).map((r) => r.detail.body ?? r.act)).toEqual([
@@ -71,15 +73,16 @@ test('everything about an account is found, however it was named; and nothing ab
   // Page by page it is the same.
   const pages: number[] = [];
   for (let after: string | undefined; ; ) {
-    const page = await readRecord(ctx, tomas, { limit: 2, about: 'account 6320', ...(after ? { after } : {}) });
+    const page = await readRecord(ctx, priya, { limit: 2, about: 'account 6320', ...(after ? { after } : {}) });
     pages.push(...page.rows.map((r) => r.number));
     if (page.next === null) break;
     after = page.next;
   }
-  const all = (await readRecord(ctx, tomas, { limit: 1000, about: 'account 6320' })).rows.map((r) => r.number);
+  const all = (await readRecord(ctx, priya, { limit: 1000, about: 'account 6320' })).rows.map((r) => r.number);
   expect(pages).toEqual(all);
+  await expect(readRecord(ctx, tomas, { limit: 1 })).rejects.toMatchObject({ status: 403 });
   // As a table it is all of it, and that it left is on record.
-  const { stream } = await recordTable(ctx, tomas, { limit: 1, about: 'account 6320' });
+  const { stream } = await recordTable(ctx, priya, { limit: 1, about: 'account 6320' });
   let text = '';
   for await (const chunk of stream) text += chunk;
   const numbers = text
@@ -87,5 +90,5 @@ test('everything about an account is found, however it was named; and nothing ab
     .slice(1, -1)
     .map((row) => Number(row.split(',')[0]));
   expect(numbers).toEqual(all);
-  expect((await readRecord(ctx, tomas, { limit: 1 })).rows[0]).toMatchObject({ act: 'exported', subject: 'record' });
+  expect((await readRecord(ctx, priya, { limit: 1 })).rows[0]).toMatchObject({ act: 'exported', subject: 'record' });
 });

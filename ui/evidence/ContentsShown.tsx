@@ -7,7 +7,7 @@ import type { FileContents } from '@/contracts/work';
 import { momentText } from '../amounts';
 import { Failure } from '../parts/Place';
 import { ask } from '../query/client';
-import { sizeText } from './cards';
+import { sizeText } from './sizeText';
 
 /** Kinds that are shown as plain rows and words, or as nothing, with the reason. */
 export const hasContents = (type: string): boolean =>

@@ -7,7 +7,7 @@ import { PaperShown } from '../documents/paper/PaperShown';
 import { Beside } from '../panels/Beside';
 import { Modal } from '../parts/Modal';
 import { ContentsShown, hasContents } from './ContentsShown';
-import { sizeText } from './cards';
+import { sizeText } from './sizeText';
 
 const NOTHING_SOUGHT = { amounts: [], numbers: [] };
 /** More of a text than this is not shown in place. */

@@ -13,6 +13,7 @@ import { useChange } from '../query/hooks';
 import { INK, type Ink } from '../sheet/ink';
 import { useMe } from '../shell/me';
 import { Compose } from './Compose';
+import { sizeText } from './sizeText';
 import { TickShape } from './TickShape';
 import { useDropped } from './useDropped';
 import { Written } from './Written';
@@ -209,9 +210,6 @@ export function TickCard({ ticks }: { ticks: readonly Tick[] }) {
     </ul>
   );
 }
-
-export const sizeText = (bytes: number): string =>
-  bytes >= 1024 ** 2 ? `${(bytes / 1024 ** 2).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1024))} kB`;
 
 export function FileCard({ file, onOpen }: { file: EvidenceFile; onOpen(file: EvidenceFile): void }) {
   const remove = useChange(

@@ -13,6 +13,7 @@ import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 import { useMe } from '../shell/me';
+import { broughtBack } from './broughtBack';
 import { METHOD_WORD, OF_WORD, reckonedWords, TOUCHES } from './words';
 
 const NO_PARAMS = new URLSearchParams();
@@ -63,6 +64,7 @@ export function SamplePage({ id }: { id: number }) {
         <a className="link" href={`/api/v1/samples/${id}/table`}>
           Save as CSV
         </a>
+        {me.role !== 'reader' && <BringBack sample={data} />}
         {data.mine && (
           <button
             type="button"
@@ -100,6 +102,46 @@ export function SamplePage({ id }: { id: number }) {
         </div>
       </div>
     </Place>
+  );
+}
+
+/** So many rows are sent at once: a body has room for no more of the longest. */
+const SENT_AT_ONCE = 40;
+
+/** Takes the table that was saved, with what was found written into it. */
+function BringBack({ sample }: { sample: Sample }) {
+  const send = useChange(async (file: File) => {
+    const [{ parse }, text] = await Promise.all([import('csv-parse/browser/esm/sync'), file.text()]);
+    const [head = ''] = text.split(/\r?\n/, 1);
+    // Spreadsheet programs write what their language has.
+    const delimiter = head.split(';').length > head.split(',').length ? ';' : ',';
+    const rows = parse(text, { columns: true, bom: true, delimiter, skip_empty_lines: true, relax_column_count: true });
+    const items = broughtBack(sample, rows as Record<string, string>[]);
+    for (let at = 0; at < items.length; at += SENT_AT_ONCE)
+      await ask('PUT /samples/{id}/items', { path: { id: sample.id }, body: items.slice(at, at + SENT_AT_ONCE) });
+    return items.length;
+  }, TOUCHES);
+  return (
+    <label className="link">
+      Bring it back
+      <input
+        type="file"
+        accept=".csv,text/csv"
+        className="sr-only"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          event.target.value = '';
+          if (file)
+            send.mutate(file, {
+              onSuccess: (many) =>
+                toast(
+                  many === 0 ? 'It says nothing new' : `${countText(many)} ${many === 1 ? 'item' : 'items'} taken over`,
+                ),
+              onError: (problem) => toast(problem.message),
+            });
+        }}
+      />
+    </label>
   );
 }
 

@@ -334,7 +334,7 @@ describe('files', () => {
     await writeFile(`${ctx.files.folder}/${first.digest}`, 'Two days of dock, 28,400.00');
     await expect(readEvidenceFile(ctx, ines, first.digest)).rejects.toThrow(/is not as it was when it was attached/);
     await writeFile(`${ctx.files.folder}/${first.digest}`, 'Two days of dock, 18,400.00');
-    expect(await superuser('record').where({ act: 'attached a file' })).toHaveLength(2);
+    expect(await superuser('record').where({ act: 'attached a file', subject: first.subject })).toHaveLength(2);
   });
 
   test('are taken by what they are, whatever they are called', async () => {

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { accessible, appUrl, choose, showIt, signIn } from './app';
+import { accessible, appUrl, showIt, signIn } from './app';
 import { counting, underAMinute } from './effort';
 import { only, open, splitBy, to } from './walking';
 
@@ -26,117 +26,6 @@ test('story 4: fuel that looks fine in total is on a vessel that did not sail', 
   await open(page, '/trial-balance?entity=KSF&from=2026-07-06&to=2026-07-12&tree=no&zero=moved&accounts=41*');
   await only(page, 'maren', 'vessel Maren');
   await expect(page.getByText('Nothing here')).toBeVisible();
-  await underAMinute(page);
-});
-
-test('story 5: what stands in suspense was posted by one cashier, in small round amounts', async ({ page }) => {
-  await signIn(page, 'tomas');
-  await counting(page);
-  await open(page, '/trial-balance?entity=STL&window=everything&tree=no');
-  await to(page, 'suspense');
-  // Its lines are beside the sheet, and follow along.
-  await page.keyboard.press('b');
-  const beside = page.getByRole('complementary', { name: 'Lines beside' });
-  await expect(beside).toContainText('7 lines');
-  await expect(beside).toContainText('ties to its last line');
-  await accessible(page);
-  await page.keyboard.press('ArrowUp');
-  await expect(beside).not.toContainText('7 lines');
-  await page.keyboard.press('ArrowDown');
-  await page.keyboard.press('b');
-  await expect(beside).toBeHidden();
-  await splitBy(page, 'Posted by');
-  await expect(page.getByRole('row', { name: /cashier07/ })).toBeVisible();
-  await expect(page.getByText('✓ ties').last()).toBeVisible();
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
-  await expect(page.getByText('7 lines')).toBeVisible();
-  // All seven chosen: what they come to is in the last line.
-  for (let i = 0; i < 7; i++) await page.keyboard.press(i === 0 ? 'ArrowDown' : 'Shift+ArrowDown');
-  await expect(page.getByText('7 rows chosen.')).toBeVisible();
-  await accessible(page);
-  await underAMinute(page);
-});
-
-test('story 8: intercompany dues that do not cancel, from the group’s statement to the month of each side', async ({
-  page,
-}) => {
-  await signIn(page, 'tomas');
-  await counting(page);
-  await open(page, '/statements?entity=KSF&entity=STL&from=2027.01&to=2027.01&eliminated=yes');
-  await expect(page.getByRole('row', { name: /Intercompany that does not cancel/ })).toContainText('149,300.00');
-  await to(page, 'does not cancel');
-  await splitBy(page, 'Company');
-  await expect(page.getByRole('row', { name: /Kestrel Sound Ferries/ })).toBeVisible();
-  await to(page, 'Kestrel');
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
-  await only(page, 'HD-2026-03', 'HD-2026-03');
-  await expect(scope(page)).toContainText('document HD-2026-03');
-  await expect(page.getByRole('grid', { name: 'Lines' })).toContainText('HD-2026-03');
-  await underAMinute(page);
-});
-
-test('story 12: pay steps up in one cost centre, with as many people at a higher rate', async ({ page }) => {
-  await signIn(page, 'tomas');
-  await counting(page);
-  await open(page, '/trial-balance?entity=KSF&from=2027.02&to=2027.02&tree=no');
-  await to(page, 'Shore crew pay');
-  // The debits of the month, not the year's balance.
-  await page.keyboard.press('ArrowLeft');
-  await page.keyboard.press('ArrowLeft');
-  await page.keyboard.press('w');
-  await choose(page, 'against', 'window-before');
-  const moved = page.getByRole('region', { name: 'What moved' });
-  await expect(moved).toContainText('4,276.89');
-  await moved.getByRole('button', { name: /Cost centre/ }).click();
-  await expect(moved).toContainText('Operations');
-  await accessible(page);
-  await open(page, '/lines?entity=KSF&accounts=7110&from=2027.01&to=2027.02&dim.costcentre=SH-HAR');
-  await page.getByRole('button', { name: /Arrange/ }).click();
-  for (const name of ['Quantity', 'Unit price']) {
-    await page.getByRole('checkbox', { name }).click();
-    await expect(page.getByRole('checkbox', { name })).toBeChecked();
-  }
-  await accessible(page);
-  await page.keyboard.press('Escape');
-  // As many people in both months; what each is paid is 11 % more.
-  const prices = await page.getByRole('row').filter({ hasText: 'PY-KSF' }).allInnerTexts();
-  const read = prices.map((text) => /(\d+) people\s+([\d,.]+)/.exec(text.replaceAll('\n', ' ')) ?? []);
-  expect(read.map((r) => r[1])).toEqual([read[0]?.[1], read[0]?.[1]]);
-  const [before, after] = read.map((r) => Number(r[2]?.replaceAll(',', '')));
-  expect((after as number) / (before as number)).toBeCloseTo(1.11, 3);
-  await page.getByRole('button', { name: /Arrange/ }).click();
-  await page.getByRole('button', { name: 'As it comes' }).click();
-  await page.keyboard.press('Escape');
-  await expect(page.getByRole('columnheader', { name: 'Unit price' })).toBeHidden();
-  await underAMinute(page);
-});
-
-test('story 13: one route earned little in one week; the days show a storm, not an error', async ({ page }) => {
-  await signIn(page, 'tomas');
-  await counting(page);
-  await open(page, '/trial-balance?entity=KSF&from=2026-01-26&to=2026-03-01&tree=no&accounts=41*');
-  for (let i = 0; i < 6; i++) await page.keyboard.press('Shift+ArrowDown');
-  await splitBy(page, 'Route');
-  await choose(page, 'across', 'week');
-  const skarvoy = page.getByRole('row', { name: /Harrowick–Skarvoy/ });
-  await expect(skarvoy).toContainText('(2,342.09)');
-  // Where a choice of the sentence still has the keyboard, a letter is a key of the sheet and chooses nothing there.
-  await page.getByLabel('across').focus();
-  await to(page, 'Harrowick–Skarvoy');
-  // The week's own cell, four columns in, is what is traced.
-  await page.keyboard.press('Home');
-  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('grid', { name: 'Lines' })).toBeVisible();
-  await page.keyboard.press('l');
-  await expect(page.getByRole('grid', { name: 'Lines by entry' })).toBeVisible();
-  await page.keyboard.press('l');
-  await expect(page.getByRole('grid', { name: 'Lines by day' })).toBeVisible();
-  await expect(page.getByRole('row', { name: /9 Feb 2026/ })).toBeVisible();
-  await expect(page.getByText('1 day,')).toBeVisible();
-  await accessible(page);
   await underAMinute(page);
 });
 

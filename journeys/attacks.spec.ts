@@ -121,6 +121,9 @@ const OPEN = [
   'get /openapi.json',
   'post /session',
   'delete /session',
+  // To the sign-in of the organisation and back: nobody is signed in yet.
+  'get /session/provider/begin',
+  'get /session/provider/return',
   'post /password',
   'post /first-owner',
 ];

@@ -19,6 +19,7 @@ import {
   sampleTable,
   showSample,
   testItem,
+  testItems,
 } from './samples';
 
 let fresh: Fresh;
@@ -176,6 +177,17 @@ test('items are tested, replaced with a reason, evaluated, taken out as a table,
   expect(Number(evaluation.projected)).toBeCloseTo(tainting * interval, 1);
   expect(Number(evaluation.basicPrecision)).toBeCloseTo(2.995732 * interval, 0);
   expect(Number(evaluation.upperLimit)).toBeCloseTo((2.995732 + tainting * 1.748132) * interval, 0);
+  expect(evaluation.deviationRate).toBe(1);
+  expect(evaluation.upperDeviationRate).toBeNull();
+  const random = await drawSample(ctx, tomas, wanted({ size: 60, seed: '2' }));
+  await testItems(
+    ctx,
+    tomas,
+    random.id,
+    random.items.map((i) => ({ subject: i.subject, found: i.amount })),
+  );
+  // Nothing in sixty: the exact limit at 95 % is 4.87 %.
+  expect((await evaluateSample(ctx, tomas, random.id)).upperDeviationRate).toBeCloseTo(0.0487, 4);
   // Another is taken in the place of one whose paper is lost.
   const left = (await everyLine()).find((i) => i.amount !== 0 && !drawn.items.some((d) => d.subject === i.key)) as Item;
   const replaced = await replaceItem(ctx, tomas, drawn.id, {

@@ -269,6 +269,7 @@ export async function evaluateSample(ctx: Context, viewer: Viewer, id: number) {
     currency: row.currency,
     confidence,
     known: money(known),
+    ...rateOf(row, items, confidence),
     attributes: row.attributes.map((name) => {
       const looked = items.filter((i) => i.attributes[name] !== undefined);
       const deviations = looked.filter((i) => i.attributes[name] === false).length;
@@ -333,6 +334,19 @@ export async function evaluateSample(ctx: Context, viewer: Viewer, id: number) {
       ...{ items: strata[i]?.items ?? 0, tested: strata[i]?.tested.length ?? 0, projected: money(e.projected) },
       standardError: money(Math.round(e.standardError)),
     })),
+  };
+}
+
+/** How many of those that were looked at are not as they should be, in amount or in anything that was looked for. */
+function rateOf(row: SampleRow, items: readonly store.SampleItemRow[], confidence: number) {
+  const looked = items.filter((i) => i.found !== null || Object.keys(i.attributes).length > 0);
+  const deviating = looked.filter(
+    (i) => (i.found !== null && i.found !== i.amount) || Object.values(i.attributes).includes(false),
+  ).length;
+  const projects = (row.method === 'random' || row.method === 'systematic') && looked.length > 0;
+  return {
+    deviationRate: looked.length === 0 ? null : deviating / looked.length,
+    upperDeviationRate: projects ? upperDeviationRate(deviating, looked.length, confidence) : null,
   };
 }
 

@@ -125,7 +125,7 @@ const holds = (): Promise<void> =>
       fc.pre(isWords(q) && !/\b(19|20|21)\d\d\b/.test(q));
       await agrees(q, viewers[who] as Viewer);
     }),
-    { numRuns: 10 },
+    { numRuns: 7 },
   );
 
 test(

@@ -101,6 +101,9 @@ export const evaluationSchema = z.strictObject({
   confidence: z.number(),
   /** Of the items themselves. */
   known: z.string(),
+  /** Of those looked at, in amount or in anything looked for; up to how many are likely, exactly, where a draw tells of the whole. */
+  deviationRate: z.number().nullable(),
+  upperDeviationRate: z.number().nullable(),
   errors: z.array(
     z.strictObject({
       subject: z.string(),

@@ -1,33 +1,12 @@
 import { expect, type Page, test } from '@playwright/test';
 import { accessible, appUrl, showIt, signIn } from './app';
 import { counting, underAMinute } from './effort';
-import { only, open, splitBy, to } from './walking';
+import { open, to } from './walking';
 
 // Stories of the demo world from a first sheet to the lines, by keyboard alone, as docs/guide.md tells them.
 
 const scope = (page: Page) => page.getByTestId('scope');
 const cell = (page: Page, name: string | RegExp) => page.getByRole('gridcell', { name }).first();
-
-test('story 4: fuel that looks fine in total is on a vessel that did not sail', async ({ page }) => {
-  await signIn(page, 'tomas');
-  await counting(page);
-  await open(page, '/trial-balance?entity=KSF&from=2026-07-06&to=2026-07-12&tree=no');
-  await only(page, '6210', 'account 6210');
-  await expect(scope(page)).toContainText('only account 6210');
-  await splitBy(page, 'Vessel');
-  await to(page, 'Fleet');
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('row', { name: /Maren/ })).toBeVisible();
-  await to(page, 'Maren');
-  await page.keyboard.press('Enter');
-  await expect(cell(page, 'PI-KSF-90702')).toBeVisible();
-  await accessible(page);
-  // The same vessel and week, fares instead of fuel: there is nothing, and the screen says so.
-  await open(page, '/trial-balance?entity=KSF&from=2026-07-06&to=2026-07-12&tree=no&zero=moved&accounts=41*');
-  await only(page, 'maren', 'vessel Maren');
-  await expect(page.getByText('Nothing here')).toBeVisible();
-  await underAMinute(page);
-});
 
 test('a budget is written, pasted, undone and kept, and stands beside the actual', async ({ page, context }) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);

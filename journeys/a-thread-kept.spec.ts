@@ -30,6 +30,9 @@ test('what moved, a crosstab, a thread kept, walked again for another year, and 
   // Nested by account, across periods; a cell leads to its lines.
   await page.getByRole('button', { name: 'Lay out' }).click();
   const lanes = page.getByRole('dialog', { name: 'Lay out rows and columns' });
+  // What is dragged has come to rest: taken up on its way, another stands where it was.
+  await page.waitForFunction(() => document.getAnimations().every((animation) => animation.playState !== 'running'));
+  await lanes.getByRole('button', { name: 'counterparty' }).hover();
   await lanes
     .getByRole('button', { name: 'counterparty' })
     .dragTo(lanes.getByRole('region', { name: 'Rows, the outermost first' }));

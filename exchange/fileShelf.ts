@@ -4,7 +4,7 @@ import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { sha256OfFile } from './fileDigest';
+import { sha256Of, sha256OfFile } from './fileDigest';
 import type { ObjectStore } from './objectStore';
 
 const DIGEST = /^[0-9a-f]{64}$/;
@@ -43,16 +43,10 @@ export class FileShelf {
   }
 
   /** The SHA-256 of what is kept under a name, as it is now where it is kept; null where it is not. */
-  async digestNow(digest: string, onBytes: (bytes: number) => void = () => {}): Promise<string | null> {
+  async digestNow(digest: string, onBytes?: (bytes: number) => void): Promise<string | null> {
     if (this.store === null) return sha256OfFile(join(this.folder, digest), onBytes).catch(() => null);
     const content = await this.#away(() => this.store?.get(digest));
-    if (!content) return null;
-    const hash = createHash('sha256');
-    for await (const chunk of content) {
-      hash.update(chunk as Buffer);
-      onBytes((chunk as Buffer).length);
-    }
-    return hash.digest('hex');
+    return content && sha256Of(content, onBytes);
   }
 
   /** All that is kept, with when it came; what lies here and is not in the store as well. */

@@ -8,40 +8,31 @@ export interface EntryHead {
   replaced_by: number;
 }
 
+const HEAD_FIELDS = 'e.id, n.code as entity, e.number, e.load, e.replaced_by';
+
 /** An entry by its id, or by the number it bears in its entity as of a load. */
 export async function findEntry(
   db: Db,
   by: { id: number } | { entity: string; number: string; asOf: number },
 ): Promise<EntryHead | null> {
-  const head = 'select e.id, n.code as entity, e.number, e.load, e.replaced_by';
-  const [found] =
-    'id' in by
-      ? await rowsOf<EntryHead>(
-          db,
-          `${head} from entry e left join cash_books c on c.books = e.entity join entity n on n.id = coalesce(c.entity, e.entity)
-           where e.id = ?`,
-          [by.id],
-        )
-      : // Of few books, each of which is looked up by the number: many lines are found so at once.
-        await rowsOf<EntryHead>(
-          db,
-          `${head} from (select id, code, id as books from entity where code = ?
-             union all select n.id, n.code, c.books from entity n join cash_books c on c.entity = n.id where n.code = ?) n
-           join entry e on e.entity = n.books
-           where e.number = ? and e.load <= ? and e.replaced_by > ? order by e.load desc limit 1`,
-          [by.entity, by.entity, by.number, by.asOf, by.asOf],
-        );
+  if ('number' in by) return (await findEntries(db, { ...by, numbers: [by.number] })).get(by.number) ?? null;
+  const [found] = await rowsOf<EntryHead>(
+    db,
+    `select ${HEAD_FIELDS} from entry e left join cash_books c on c.books = e.entity join entity n on n.id = coalesce(c.entity, e.entity)
+     where e.id = ?`,
+    [by.id],
+  );
   return found ?? null;
 }
 
-/** The same of many numbers in one company, by number. */
+/** Entries of one company by their numbers. It has few books, and each of them is looked up by the numbers. */
 export async function findEntries(
   db: Db,
   { entity, numbers, asOf }: { entity: string; numbers: readonly string[]; asOf: number },
 ): Promise<Map<string, EntryHead>> {
   const found = await rowsOf<EntryHead>(
     db,
-    `select distinct on (e.number) e.id, n.code as entity, e.number, e.load, e.replaced_by
+    `select distinct on (e.number) ${HEAD_FIELDS}
      from (select code, id as books from entity where code = ?
        union all select n.code, c.books from entity n join cash_books c on c.entity = n.id where n.code = ?) n
      join entry e on e.entity = n.books

@@ -160,13 +160,11 @@ export type NewEvidence = Pick<
 export async function insertEvidence<Kind extends EvidenceKind>(
   db: Db,
   kind: Kind,
-  evidence: NewEvidence,
+  about: NewEvidence,
   own: NewOwn[Kind],
 ): Promise<number> {
-  const [added] = (await db(kind).insert(own).returning('id')) as { id: number }[];
-  const { id } = added as { id: number };
-  await db('evidence').insert(evidenceRow(kind, id, evidence));
-  return id;
+  const [id] = await insertManyEvidence(db, kind, [{ about, own }]);
+  return id as number;
 }
 
 /** The same of many of a kind at once, in their order. @returns their numbers */

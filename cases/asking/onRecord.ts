@@ -28,3 +28,9 @@ export const onRecord = <T>(
       }),
     ),
   );
+
+/** Letters of a hash that a file's name bears; the whole is in the answer's header. */
+const HASH_SHOWN = 16;
+
+/** How far the record went, as the name of a file that leaves bears it. */
+export const headName = ({ number, hash }: Head): string => `record-${number}-${hash.slice(0, HASH_SHOWN)}`;

@@ -131,14 +131,16 @@ function linesByNumber(ctx: Context, viewer: Viewer, asked: ResolvedFigure, enti
     mine.get(key) ??
     new DataLoader<string, StoredLine[] | null>(
       async (numbers) => {
+        // Whoever asks from now on is read anew: names and lines may be others by then.
+        mine.delete(key);
         const heads = await findEntries(ctx.read, { entity, numbers, asOf });
         const ids = [...heads.values()].map((e) => e.id);
         const lines = await linesOfEntries(ctx.read, asked.unweighed, ids, asOf);
         const byEntry = new Map<string, StoredLine[]>();
-        for (const line of lines) byEntry.set(line.entry, [...(byEntry.get(line.entry) ?? []), line]);
-        return numbers.map((number) => (heads.has(number) ? (byEntry.get(number) ?? []) : null));
+        for (const number of heads.keys()) byEntry.set(number, []);
+        for (const line of lines) byEntry.get(line.entry)?.push(line);
+        return numbers.map((number) => byEntry.get(number) ?? null);
       },
-      // What was read is not kept: a load may come meanwhile.
       { cache: false, maxBatchSize: AT_ONCE },
     );
   mine.set(key, held);

@@ -45,8 +45,9 @@ export async function keepTickMarks(ctx: Context, viewer: Viewer, { marks }: z.i
   return { marks };
 }
 
-/** Together they are worked out so many at once. */
-const AT_ONCE = 16;
+/** So many are worked out at once: lines and entries are looked up together, of figures each is a question of its own. */
+const atOnce = (subjects: readonly string[]): number =>
+  subjects.every((subject) => /^(line|entry):/.test(subject)) ? TICKED_MAX : 16;
 
 /** Ticks figures, lines, entries or documents, all with one mark; what has that mark of the viewer's already is left as it is. */
 export async function tick(ctx: Context, viewer: Viewer, wanted: z.input<typeof newTicksSchema>) {
@@ -60,9 +61,7 @@ export async function tick(ctx: Context, viewer: Viewer, wanted: z.input<typeof 
         : `there is no mark “${wanted.mark}” in the legend`,
     );
   const measure = wanted.measure ?? null;
-  // Lines and entries are looked up many at once; of figures each is a question of its own.
-  const entered = wanted.subjects.every((subject) => /^(line|entry):/.test(subject));
-  const found = await inTurns(wanted.subjects, entered ? TICKED_MAX : AT_ONCE, async (subject, at) => {
+  const found = await inTurns(wanted.subjects, atOnce(wanted.subjects), async (subject, at) => {
     const about = await aboutOf(ctx, viewer, {
       ...{ subject, measure, address: wanted.address ?? '', thread: wanted.thread ?? null },
       label: wanted.labels?.[at] ?? '',
@@ -168,8 +167,8 @@ export async function movedTicks(
     newest,
   );
   const unknown = older.filter((t) => !kept.has(t.id));
-  const entered = unknown.every((t) => /^(line|entry):/.test(t.subject));
-  const found = await inTurns(unknown, entered ? TICKED_MAX : AT_ONCE, (t) => movedOf(ctx, viewer, t));
+  const together = atOnce(unknown.map((t) => t.subject));
+  const found = await inTurns(unknown, together, (t) => movedOf(ctx, viewer, t));
   return new Map([...kept, ...unknown.map((t, i): [number, boolean] => [t.id, found[i] as boolean])]);
 }
 

@@ -15,7 +15,7 @@ import type { StoredLine } from '@/store/lines';
 import { readParties } from '@/store/parties';
 import type { Head } from '@/store/record';
 import type { Context } from '../asking/context';
-import { onRecord } from '../asking/onRecord';
+import { headName, onRecord } from '../asking/onRecord';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
@@ -81,15 +81,12 @@ export async function exportData(
     }),
   );
   // The file bears the entry that tells of it, and so how far the record went then: formats have no room for it inside.
-  const fileName = `${what}-${asked.figure.entities.join('-')}-record-${head.number}-${head.hash.slice(0, HASH_SHOWN)}.${extension}`;
+  const fileName = `${what}-${asked.figure.entities.join('-')}-${headName(head)}.${extension}`;
   return { stream, fileName, mediaType, head };
 }
 
 /** Formats that have room for a column of their own. */
 const TICKED: readonly ExportFormat[] = ['csv', 'xlsx', 'json', 'ndjson'];
-
-/** Letters of a hash that a file's name bears; the whole is in the answer's header. */
-const HASH_SHOWN = 16;
 
 async function streamOf(
   ctx: Context,

@@ -36,7 +36,7 @@ export const BEGUN_SECONDS = 15 * 60;
 
 const begunSchema = z.strictObject({ state: z.string(), nonce: z.string(), verifier: z.string(), to: z.string() });
 
-/** @returns where the browser goes, and what it keeps until it comes back; null where there is no provider, or none that answers */
+/** @returns where the browser goes, and what it keeps until it comes back; “away” where there is no provider, or none that answers */
 export async function beginAtProvider(to: string | null): Promise<{ url: string; keeps: string } | NotIn> {
   const settings = settingsOf(process.env);
   if (settings === null) return 'away';

@@ -32,29 +32,32 @@ const TITLE = { lines: 'Lines', entries: 'Entries', documents: 'Documents' } as 
 export async function planSample(ctx: Context, viewer: Viewer, wanted: SampleWanted) {
   const drawn = await draw(ctx, viewer, wanted, wanted.seed ?? 'plan');
   return {
-    ...(await shownPopulation(ctx, drawn)),
+    ...(await shownDraw(ctx, drawn)),
     items: drawn.items.length,
     certain: drawn.items.filter((i) => i.certain).length,
     reckoned: drawn.reckoned,
   };
 }
 
-async function shownPopulation(ctx: Context, drawn: Drawn) {
+/** What is drawn from, as it is shown. */
+const shownPopulation = (population: store.Population, money: (amount: Minor) => string) => ({
+  ...{
+    count: population.count,
+    value: money(population.value),
+    net: money(population.net),
+    zeros: population.zeros,
+  },
+  ...{ debits: population.debits, debit: money(population.debit) },
+  ...{ credits: population.credits, credit: money(-population.credit) },
+});
+
+async function shownDraw(ctx: Context, drawn: Drawn) {
   const { asked, population, strata, interval } = drawn;
   const money = (amount: Minor): string => formatAmount(amount, asked.digits);
   return {
     sentence: asked.sentence,
     currency: asked.currency,
-    population: {
-      ...{
-        count: population.count,
-        value: money(population.value),
-        net: money(population.net),
-        zeros: population.zeros,
-      },
-      ...{ debits: population.debits, debit: money(population.debit) },
-      ...{ credits: population.credits, credit: money(-population.credit) },
-    },
+    population: shownPopulation(population, money),
     tie: await tieOf(ctx, drawn),
     strata: strata?.map((s) => ({ from: money(s.from), count: s.count, value: money(s.value) })) ?? null,
     interval: interval === null ? null : money(interval),
@@ -139,16 +142,7 @@ export async function showSample(ctx: Context, viewer: Viewer, id: number) {
     confidence: Number(row.params.confidence),
     reckoned: row.params.reckoned as Reckoned,
     attributes: row.attributes,
-    population: {
-      ...{
-        count: population.count,
-        value: money(population.value),
-        net: money(population.net),
-        zeros: population.zeros,
-      },
-      ...{ debits: population.debits, debit: money(population.debit) },
-      ...{ credits: population.credits, credit: money(-population.credit) },
-    },
+    population: shownPopulation(population, money),
     strata: strata?.map((s) => ({ from: money(s.from), count: s.count, value: money(s.value) })) ?? null,
     items: items.map((i) => ({
       ...{ no: i.no, subject: i.subject, label: i.label, day: i.day, amount: money(i.amount) },

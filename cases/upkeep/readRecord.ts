@@ -6,7 +6,7 @@ import { type Written, writeCsv } from '@/exchange/writers';
 import type { Db } from '@/store/db';
 import { ANCHORS_FILE, listRecord, type RecordRow, readAnchors, readHead, walkRecord } from '@/store/record';
 import type { Context } from '../asking/context';
-import { onRecord } from '../asking/onRecord';
+import { headName, onRecord } from '../asking/onRecord';
 import { seesWhole, type Viewer } from '../asking/viewer';
 import { aboutInRecord } from './aboutInRecord';
 
@@ -97,7 +97,7 @@ export async function recordTable(ctx: Context, viewer: Viewer, asked: Asked) {
       kind: { required: COLUMNS, known: COLUMNS, prefixes: [], amounts: [], dates: [] },
       records: records(),
     }),
-    fileName: `record-${head.number}-${head.hash.slice(0, 16)}.csv`,
+    fileName: `${headName(head)}.csv`,
     head,
   };
 }

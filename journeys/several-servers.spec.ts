@@ -12,13 +12,16 @@ import { rowsOf } from '@/store/db';
 // Two web servers and two workers on one database, each of them killed again and again with no time to say anything:
 // every load comes to count once and in its order, every entry of the source once, and every stored invariant holds.
 
-const LOADS = 7;
-const KILLS = 8;
+const LOADS = 5;
+const KILLS = 6;
 const KILL_EVERY_MS = 1_500;
-const ENTRIES = 4_000;
-const DAYS = 6;
+const ENTRIES = 2_500;
+const DAYS = 4;
 /** A server that lives and does not answer for so long has a fault, which is named. */
 const HANGS_MS = 60_000;
+
+/** On a busy machine a server that was killed takes so long to come back at the most. */
+const BACK_MS = 180_000;
 
 /** A server that was killed gives no answer, and another is asked. */
 const cut =
@@ -35,7 +38,7 @@ test.beforeAll(async () => {
 test.afterAll(() => fresh?.close());
 
 test('loads and pulls from several servers, killed at random, come whole, once and in order', async () => {
-  test.setTimeout(480_000);
+  test.setTimeout(600_000);
   const random = new Random(20_261_128);
   const headers = { authorization: `Bearer ${await makeToken(fresh.ctx, 'owner@test.example')}` };
   const apps: App[] = [];
@@ -60,7 +63,7 @@ test('loads and pulls from several servers, killed at random, come whole, once a
     for (let i = 0; i < 2; i++) apps.push(await startApp(fresh.env, await freePort()));
     /** Asks either server, again where it was killed under the question. */
     const ask = async <Answer>(path: string, init: RequestInit = {}): Promise<Answer> => {
-      for (let tries = 0; ; tries++) {
+      for (const until = Date.now() + BACK_MS; ; ) {
         const app = apps[random.whole(0, apps.length - 1)] as App;
         const answer = await fetch(`${app.url}/api/v1${path}`, {
           ...init,
@@ -70,7 +73,7 @@ test('loads and pulls from several servers, killed at random, come whole, once a
         // A server may be killed when half of its answer is out.
         const whole = answer?.ok ? await answer.json().catch(cut(path)) : undefined;
         if (whole) return whole as Answer;
-        if (tries > 200 || (answer && !answer.ok && answer.status < 500))
+        if (Date.now() > until || (answer && !answer.ok && answer.status < 500))
           throw new Error(`${path}: ${answer?.status} ${await answer?.text()}`);
         await new Promise((resolve) => setTimeout(resolve, 150));
       }
@@ -85,7 +88,7 @@ test('loads and pulls from several servers, killed at random, come whole, once a
     const loads = async (): Promise<Load[]> => (await ask<{ rows: Load[] }>('/loads?limit=200')).rows;
     /** A request that was cut may have been taken or not: whether the file is there tells. */
     const send = async (name: string, content: string, fields: Record<string, string>): Promise<void> => {
-      for (let tries = 0; tries < 200; tries++) {
+      for (const until = Date.now() + BACK_MS; Date.now() < until; ) {
         const form = new FormData();
         for (const [key, value] of Object.entries(fields)) form.append(key, value);
         form.append('file', new Blob([content]), name);

@@ -37,24 +37,39 @@ export interface LineSearch {
 
 export function lineSearch(db: Db, question: Question, sought: readonly SoughtInBooks[]): LineSearch {
   const copied = copiedOf(db, question);
-  if (!copied) return { keys: (within, limit, each) => lookedThrough(db, question, sought, within, limit, each) };
-  const texts = textsSought(copied, sought);
-  // Whoever asks for no keys waits for no texts, and hears of no fault with them.
-  texts.catch(() => {});
+  if (copied) {
+    const texts = textsSought(copied, sought);
+    // Whoever asks for no keys waits for no texts, and hears of no fault with them.
+    texts.catch(() => {});
+    return {
+      keys: async (within, limit, each) => (await keysWith(copied, await texts, within, limit, each)).slice(0, limit),
+    };
+  }
+  // What any of their texts has is a few lines as a rule: they are gone through once for all kinds of what is found.
+  let once: Promise<LookedAt[]> | null = null;
   return {
-    keys: async (within, limit, each) => (await keysWith(copied, await texts, within, limit, each)).slice(0, limit),
+    keys: async (within, limit, each) => {
+      once ??= lookedThrough(db, question, sought, LINE_WORDS, LOOKED_AT_MAX);
+      const some = await once;
+      const all =
+        some.length < LOOKED_AT_MAX ? some : await lookedThrough(db, question, sought, within, LOOKED_AT_MAX, each);
+      return keysAmong(all, sought, within, each).slice(0, limit);
+    },
   };
 }
 
-/** The same of lines as they are. */
-async function lookedThrough(
+/** A line as it is looked at: its texts as they are. */
+type LookedAt = FoundKey & { amount: number } & Record<SoughtColumn, string | null>;
+
+/** Lines as they are that have the letters of what is sought in some of their texts. */
+function lookedThrough(
   db: Db,
   question: Question,
   sought: readonly SoughtInBooks[],
   within: readonly SoughtColumn[],
   limit: number,
   each?: SoughtColumn,
-): Promise<FoundKey[]> {
+): Promise<LookedAt[]> {
   const { sql, bindings } = linesFrom(question, { openings: true });
   const values: unknown[] = [];
   const conditions = conditionsOf(
@@ -63,25 +78,38 @@ async function lookedThrough(
     { amount: 's.amount', day: 's.day' },
     values,
   );
-  // Whether a word stands whole is found out of those that have its letters.
-  const whole = sought.some(isWhole);
-  const told = within.map((column, i) => `${COLUMNS[column]} as t${i}`);
-  const rows = await rowsOf<FoundKey & { amount: number } & Record<`t${number}`, string | null>>(
+  const told = LINE_WORDS.map((column) => `${COLUMNS[column]} as ${column}`);
+  return rowsOf<LookedAt>(
     db,
-    `select ${each ? `distinct on (${COLUMNS[each]}) ${COLUMNS[each]} as own,` : ''} s.entity, s.entry, s.line_no, s.day::text as day, abs(s.amount) as amount, ${told.join(', ')}
+    `select ${each ? `distinct on (${COLUMNS[each]})` : ''} s.entity, s.entry, s.line_no, s.day::text as day, abs(s.amount) as amount, ${told.join(', ')}
      from (select s.* ${sql}) s join entry e on e.id = s.entry where ${conditions}
-     ${each ? `order by ${COLUMNS[each]}, s.line_no` : 'order by s.day desc, s.entry, s.line_no'} limit ${whole ? LOOKED_AT_MAX : limit}`,
+     ${each ? `order by ${COLUMNS[each]}, s.line_no` : 'order by s.day desc, s.entry, s.line_no'} limit ${limit}`,
     [...bindings, ...values],
   );
-  const fits = (row: (typeof rows)[number]): boolean =>
-    hasEach({ ...row, texts: within.flatMap((_, i) => row[`t${i}`] ?? []).map(folded) }, sought);
-  return (whole ? rows.filter(fits) : rows).slice(0, limit).map(({ entity, entry, line_no, day, own }) => ({
-    entity,
-    entry,
-    line_no,
-    day,
-    ...(own === undefined ? {} : { own }),
-  }));
+}
+
+/**
+ * Those of some lines that have all that is sought within some of their texts: the database knows letters alone, not where
+ * a word ends.
+ * @param each for each different text of a column, the line that comes first by its number
+ */
+function keysAmong(
+  lines: readonly LookedAt[],
+  sought: readonly SoughtInBooks[],
+  within: readonly SoughtColumn[],
+  each?: SoughtColumn,
+): FoundKey[] {
+  const fitting = lines.filter((line) =>
+    hasEach({ ...line, texts: within.flatMap((column) => line[column] ?? []).map(folded) }, sought),
+  );
+  const key = ({ entity, entry, line_no, day }: LookedAt): FoundKey => ({ entity, entry, line_no, day });
+  if (!each) return fitting.map(key);
+  const first = new Map<string | null, LookedAt>();
+  for (const line of fitting) {
+    const held = first.get(line[each]);
+    if (!held || line.line_no < held.line_no) first.set(line[each], line);
+  }
+  return [...first].map(([own, line]) => ({ ...key(line), ...(own === null ? {} : { own }) }));
 }
 
 /** A document that was delivered, as it is found. */

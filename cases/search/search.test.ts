@@ -25,8 +25,9 @@ interface Line {
   account: string;
   cost: string | null;
   amount: number;
-  /** Its texts in plain letters, put together once. */
+  /** Its texts, and the number of its entry, in plain letters, put together once. */
   plain: string[];
+  plainNumber: string;
 }
 let lines: Line[];
 let costs: Map<string, string | null>;
@@ -49,7 +50,10 @@ beforeAll(async () => {
      from line l join entry e on e.id = l.entry join entity n on n.id = l.entity join account a on a.id = l.account
      left join member m on m.id = l.d${slot} where l.replaced_by = 2147483647`,
   );
-  for (const line of lines) line.plain = line.texts.map(plain);
+  for (const line of lines) {
+    line.plain = line.texts.map(plain);
+    line.plainNumber = plain(line.number);
+  }
   costs = new Map([...(catalogue.trees.get('costcentre') ?? new Map()).values()].map((m) => [m.code, m.parent]));
 }, 120_000);
 afterAll(() => fresh?.close());
@@ -57,12 +61,9 @@ afterAll(() => fresh?.close());
 const PLAIN: Record<string, string> = { ø: 'o', æ: 'ae', ß: 'ss', å: 'a' };
 const plain = (text: string): string =>
   [...text.toLowerCase().normalize('NFC')].map((c) => PLAIN[c] ?? c.normalize('NFD').replace(/\p{M}/gu, '')).join('');
+/** Whether a text has a word, both in plain letters. */
 const has = (text: string, word: string): boolean =>
-  word.length > 1
-    ? plain(text).includes(plain(word))
-    : plain(text)
-        .split(/[^\p{L}\p{N}]+/u)
-        .includes(plain(word));
+  word.length > 1 ? text.includes(word) : text.split(/[^\p{L}\p{N}]+/u).includes(word);
 
 function sees(viewer: Viewer, line: Line): boolean {
   if (viewer.entities && !viewer.entities.includes(line.entity)) return false;
@@ -108,15 +109,16 @@ async function agrees(q: string, viewer: Viewer): Promise<void> {
   expect(answer.counts.line?.capped ?? false).toBe(wanted.length > 1_000);
   const shown = answer.hits.filter((h) => h.kind === 'line').map((h) => h.subject);
   const all = new Set(wanted.map((l) => `line:${l.entity}/${l.entry}/${l.line}`));
-  for (const subject of shown) expect(all).toContain(subject);
+  expect(shown.filter((subject) => !all.has(subject as string))).toEqual([]);
   if (wanted.length <= 200) expect(new Set(shown)).toEqual(all);
   const entries = new Set(
     lines
-      .filter((l) => sees(viewer, l) && words.every((w) => has(plain(l.number), w)))
+      .filter((l) => sees(viewer, l) && words.every((w) => has(l.plainNumber, w)))
       .map((l) => `entry:${l.entity}/${l.entry}`),
   );
   expect(answer.counts.entry?.count ?? 0).toBe(Math.min(1_000, entries.size));
-  for (const hit of answer.hits) if (hit.kind === 'entry') expect(entries).toContain(hit.subject);
+  const foreign = answer.hits.filter((hit) => hit.kind === 'entry' && !entries.has(hit.subject as string));
+  expect(foreign).toEqual([]);
 }
 
 const holds = (): Promise<void> =>

@@ -11,8 +11,9 @@ import { type CalendarSpec, parsePeriod } from '@/core/calendar';
 import { evaluate, evaluateTotal, type Ledger, linesOf } from '@/core/evaluate';
 import { type Figure, NONE, refine, type Split, splitsWindow, splitWhole } from '@/core/figure';
 import { isTemporary } from '@/core/ledger';
-import { exponentOf, formatAmount, parseAmount } from '@/core/money';
+import { formatAmount, parseAmount } from '@/core/money';
 import { accountsIn } from '@/core/selection';
+import { linesFile } from '@/core/testing/ledgerFile';
 import { CHART, dice, RETAINED, randomFigure, randomLedger, TREES } from '@/core/testing/randomLedger';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { asSeenBy, type Viewer } from './asking/viewer';
@@ -588,49 +589,4 @@ async function load(
   const done = await loadFile(fresh.ctx, fresh.owner, path, { kind, format: 'csv', ...(entity ? { entity } : {}) });
   expect(done.problems).toEqual([]);
   expect(done.status).toBe('loaded');
-}
-
-function linesFile({ lines }: Ledger): string[] {
-  const quoted = (text: string | null): string => `"${(text ?? '').replaceAll('"', '""')}"`;
-  return [
-    'entity,entry,line,date,account,debit,credit,description,entry_description,period,year,status,kind,journal,counterparty,posted_by,document,currency,document_type,tax_code,unit,due_date,document_date,approved_by,entered_at,source,partner_entity,reversal_of,attachment,quantity,currency_amount,tax_amount,dim:unit,dim:fund',
-    ...lines.map((l) =>
-      [
-        l.entity,
-        l.entry,
-        l.line,
-        l.postingDate,
-        l.account,
-        l.side === 'debit' ? formatAmount(l.amount, 2) : '',
-        l.side === 'credit' ? formatAmount(0 - l.amount, 2) : '',
-        quoted(l.description),
-        quoted(l.entryDescription),
-        l.period % 100,
-        Math.floor(l.period / 100) + 2000,
-        l.status,
-        l.kind,
-        l.journal ?? '',
-        l.counterparty ?? '',
-        l.postedBy ?? '',
-        l.document ?? '',
-        l.currency ?? '',
-        l.documentType ?? '',
-        l.taxCode ?? '',
-        l.unit ?? '',
-        l.dueDate ?? '',
-        l.documentDate ?? '',
-        l.approvedBy ?? '',
-        l.enteredAt ?? '',
-        l.source ?? '',
-        l.partnerEntity ?? '',
-        l.reversalOf ?? '',
-        l.attachment ?? '',
-        l.quantity ?? '',
-        l.currency === null || l.currencyAmount === null ? '' : formatAmount(l.currencyAmount, exponentOf(l.currency)),
-        l.taxAmount ?? '',
-        l.dims.unit ?? '',
-        l.dims.fund ?? '',
-      ].join(','),
-    ),
-  ];
 }

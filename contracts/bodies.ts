@@ -12,6 +12,7 @@ import {
   EVIDENCE_KINDS,
   FINDING_KINDS,
   FINDING_STATES,
+  JUDGEMENTS,
   METHODS,
   RIGHTS,
   SAMPLED_OF,
@@ -391,6 +392,44 @@ export const sampleChangeSchema = z.strictObject({
   attributes: z.array(z.string().trim().min(1).max(100)).max(20).optional(),
   conclusion: z.string().trim().max(8_000).optional(),
 });
+
+const testCode = z.string().min(1).max(40);
+/** Tests to run: all where none are named; settings by test, amounts as text, in the currency of each company's books. */
+export const newTestRunSchema = z.strictObject({
+  tests: z.array(testCode).min(1).max(100).optional(),
+  scope: z
+    .string()
+    .min(1)
+    .max(6_000)
+    .describe('The figure whose lines are looked at: figure:<address>, or the address alone'),
+  parameters: z
+    .record(
+      testCode,
+      z.record(z.string().max(40), z.union([z.number(), z.string().max(200), z.array(z.string().max(100)).max(200)])),
+    )
+    .optional(),
+  title: z.string().trim().max(200).optional(),
+  address: about.address,
+  thread: about.thread.optional(),
+});
+export const judgedHitSchema = z
+  .strictObject({
+    judgement: z.enum(JUDGEMENTS),
+    note: z.string().trim().max(4_000).default(''),
+  })
+  .refine(({ judgement, note }) => judgement !== 'explained' || note !== '', { path: ['note'], message: 'say why' });
+export const newIgnoredSchema = z.strictObject({
+  run: z.number().int().positive(),
+  key: z.string().min(1).max(64).describe('The hit that others are alike'),
+  alike: z
+    .array(z.enum(['account', 'party', 'person', 'journal']))
+    .min(1)
+    .describe('What they have in common with it'),
+  why: z.string().trim().min(1, 'say why').max(1_000),
+});
+export const testsByThemselvesSchema = z
+  .strictObject({ tests: z.array(testCode).min(1).max(100), scope: z.string().min(1).max(6_000) })
+  .nullable();
 
 export const newCrossReferenceSchema = z
   .strictObject({ a: z.number().int().positive(), b: z.number().int().positive() })

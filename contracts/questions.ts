@@ -177,6 +177,19 @@ export const evidenceShape = {
     .optional(),
 };
 
+export const hitsShape = {
+  test: z.array(z.string().max(40)).optional(),
+  entity: z.array(z.string()).min(1).optional(),
+  state: z.enum(['open', 'judged', 'ignored', 'all']).default('all'),
+  by: z
+    .enum(['test', 'entry', 'account', 'person', 'party', 'day'])
+    .optional()
+    .describe('What they are put together by'),
+  key: z.string().max(200).optional().describe('Only those of one group: its key; ~none: those of none'),
+  limit: z.coerce.number().int().min(1).max(1_000).default(200),
+  after: z.coerce.number().int().min(0).default(0),
+};
+
 /** The statement whose rows are looked at for work that was done on them, and from which amount on. */
 export const statementCode = z.string().min(1).max(40).default('balance');
 export const aboveAmount = z

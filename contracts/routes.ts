@@ -6,6 +6,7 @@ import { namesRoutes } from './routes/names';
 import { peopleRoutes } from './routes/people';
 import { readingRoutes } from './routes/reading';
 import type { Route } from './routes/route';
+import { testsRoutes } from './routes/tests';
 
 export type { Route } from './routes/route';
 
@@ -26,6 +27,7 @@ export const routes = {
   ...namesRoutes,
   ...readingRoutes,
   ...evidenceRoutes,
+  ...testsRoutes,
   ...ownRoutes,
 };
 

@@ -1,6 +1,6 @@
 /** Words of the record of work that routes, screens and the store share. */
 
-export const EVIDENCE_KINDS = ['note', 'pin', 'tick', 'file', 'point', 'question', 'finding', 'sample'] as const;
+export const EVIDENCE_KINDS = ['note', 'pin', 'tick', 'file', 'point', 'question', 'finding', 'sample', 'run'] as const;
 export type EvidenceKind = (typeof EVIDENCE_KINDS)[number];
 
 /** Assertions about what is booked and shown (ISA 315.A190, revised 2019). */
@@ -31,6 +31,10 @@ export type FileContents =
       attached: { name: string; bytes: number }[];
     }
   | { is: 'nothing'; why: string };
+
+/** What somebody says of what a test found: it stays said of it until one of the lines behind it changes. */
+export const JUDGEMENTS = ['explained', 'finding', 'asked', 'open'] as const;
+export type Judgement = (typeof JUDGEMENTS)[number];
 
 /** What an audit sample is drawn of (ISA 530), and how. */
 export const SAMPLED_OF = ['lines', 'entries', 'documents'] as const;

@@ -75,6 +75,7 @@ export const RULES: readonly Rule[] = [
       'cases/sheets/readEntry.ts',
       'cases/evidence/drift.ts',
       'cases/loads/compareLoads.ts',
+      'cases/tests/population.ts',
     ],
     breaks: [/\bunweighed\b/g],
   },

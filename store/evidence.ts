@@ -4,6 +4,7 @@ import { readSubject } from '@/contracts/subject';
 import type { EvidenceKind, FINDING_KINDS, FINDING_STATES, FindingWord } from '@/contracts/work';
 import { type Db, rowsOf } from './db';
 import type { SampleWords } from './samples';
+import type { RunWords } from './testRuns';
 
 /** What every piece of evidence has, of whatever kind. */
 export interface EvidenceRow {
@@ -101,6 +102,9 @@ export type FindingRow = EvidenceRow & FindingWords & { owner_name: string | nul
 /** A sample with its items in a canonical form, which is what is signed of it. */
 export type SampleRow = EvidenceRow & SampleWords & { changed_at: Date; items: unknown[] };
 
+/** A run of tests, with what it came to. */
+export type RunRow = EvidenceRow & RunWords;
+
 interface Own {
   note: NoteRow;
   pin: PinRow;
@@ -110,6 +114,7 @@ interface Own {
   question: QuestionRow;
   finding: FindingRow;
   sample: SampleRow;
+  run: RunRow;
 }
 
 /** A piece of evidence of some kind, as it was kept. */
@@ -125,6 +130,7 @@ interface NewOwn {
   question: Written & { receiver: number };
   finding: FindingWords;
   sample: SampleWords;
+  run: Pick<RunWords, 'title' | 'tests' | 'by_itself'> & { params: string };
 }
 
 const OWN_COLUMNS: Record<EvidenceKind, string> = {
@@ -140,6 +146,7 @@ const OWN_COLUMNS: Record<EvidenceKind, string> = {
     (select q.name from person q where q.id = o.owner) as owner_name`,
   sample: `o.title, o.of, o.method, o.seed, o.params, o.population, o.currency, o.interval, o.attributes, o.conclusion, o.changed_at,
     (select coalesce(jsonb_agg(to_jsonb(i) - 'sample' order by i.no), '[]') from sample_item i where i.sample = o.id) as items`,
+  run: 'o.title, o.tests, o.params, o.ran_with, o.population, o.results, o.job, o.by_itself, o.finished_at',
 };
 
 const select = (kind: EvidenceKind): string =>

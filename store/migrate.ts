@@ -25,6 +25,7 @@ import * as documentLines from './migrations/0022_document_lines';
 import * as recordOfWork from './migrations/0023_record_of_work';
 import * as sharingAndWords from './migrations/0024_sharing_and_words';
 import * as samples from './migrations/0025_samples';
+import * as tests from './migrations/0026_tests';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -54,6 +55,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0023_record_of_work': recordOfWork,
   '0024_sharing_and_words': sharingAndWords,
   '0025_samples': samples,
+  '0026_tests': tests,
 };
 
 /**

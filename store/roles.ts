@@ -75,6 +75,8 @@ const PEOPLE_WRITE = [
   'finding',
   'sample',
   'sample_item',
+  'judgement',
+  'ignored',
   'mention',
   'thread',
   'sign_off',
@@ -95,6 +97,8 @@ const BOTH_WRITE = [
   'kept_file',
   'pin_drift',
   'evidence_moved',
+  'run',
+  'hit',
   'mail',
   'catalogue_change',
 ];

@@ -272,6 +272,32 @@ const TRIED: Record<RouteName, Tried> = {
   'GET /samples/{id}/evaluation': { paths: each('id', ids) },
   'GET /samples/{id}/redraw': { paths: each('id', ids) },
   'GET /samples/{id}/table': { paths: each('id', ids) },
+  'GET /tests': {},
+  'PUT /tests/by-themselves': { bodies: [{ tests: ['large'], scope: 'entity=TWO&window=everything' }, null] },
+  'GET /test-runs': { queries: OF_EVIDENCE },
+  'POST /test-runs': {
+    bodies: ['ONE', 'TWO'].flatMap((e) =>
+      ['6100', '7*'].map((accounts) => ({
+        scope: `entity=${e}&window=everything&accounts=${accounts}`,
+        tests: ['large'],
+      })),
+    ),
+  },
+  'GET /test-runs/{id}': { paths: each('id', ids) },
+  'DELETE /test-runs/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'GET /test-runs/{id}/hits': { paths: each('id', ids), queries: ['', '?state=open', '?by=account&key=TWO/7100'] },
+  'GET /test-runs/{id}/groups': { paths: each('id', ids), queries: ['', '?by=party', '?by=account'] },
+  'PUT /test-runs/{id}/hits/{key}': {
+    paths: all(
+      ['id', 'key'],
+      ids.map((id) => [id, 'x']),
+    ),
+    bodies: [{ judgement: 'explained', note: 'x' }],
+  },
+  'GET /test-runs/{id}/compared': { paths: each('id', ids), queries: ['?with=1', '?with=2'] },
+  'GET /ignored-hits': {},
+  'POST /ignored-hits': { bodies: [{ run: 1, key: 'x', alike: ['account'], why: 'x' }] },
+  'DELETE /ignored-hits/{id}': { paths: each('id', ids), bodies: [undefined] },
   'GET /threads/{id}/sharing': { paths: each('id', ids) },
   'PUT /threads/{id}/sharing': { paths: each('id', ids), bodies: [{ everybody: 'open', people: [] }] },
   'GET /scopes/{id}/sharing': { paths: each('id', ids) },

@@ -60,6 +60,7 @@ const NAMED: Record<EvidenceKind, string> = {
   question: 'Question',
   finding: 'Finding',
   sample: 'Sample',
+  run: 'Run of tests',
 };
 
 /** One piece of evidence. What the viewer may not see is not there for them, in the same words. @throws ProblemError 404 */

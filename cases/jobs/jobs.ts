@@ -22,6 +22,7 @@ export type JobKind =
   | 'cash basis'
   | 'columns'
   | 'files'
+  | 'tests'
   | 'mail';
 
 /** Somebody waits in front of the screen for looks and for questions, and for mail in another place; none waits for the other, nor for loads. */

@@ -10,6 +10,7 @@ import { runLoadsUpTo } from '../loads/loading/runLoads';
 import { proposeAtLength } from '../loads/proposeLedger';
 import { sealLoad } from '../loads/sealLoad';
 import { sendMail } from '../mail/sendMail';
+import { lookOver } from '../tests/lookOver';
 import type { JobKind } from './jobs';
 import { answerAtLength } from './longQuestions';
 import type { Work } from './work';
@@ -88,6 +89,11 @@ export const KINDS: Record<JobKind, Kind> = {
     run: readFiles,
     // A file is read as a whole, and one that was made to do harm may want much.
     limits: () => ({ memoryBytes: 900 * MB, timeMs: 3_600 * SECOND }),
+  },
+  tests: {
+    run: lookOver,
+    // The engine keeps so much in memory, and what is more in a folder.
+    limits: () => ({ memoryBytes: 3_000 * MB, timeMs: 3_600 * SECOND }),
   },
   seal: {
     run: ({ ctx, job, tell }) => sealLoad(ctx, numberOf(job.subject), tell),

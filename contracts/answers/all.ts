@@ -14,4 +14,5 @@ export * from './search';
 export * from './settings';
 export * from './sheets';
 export * from './statements';
+export * from './tests';
 export * from './threads';

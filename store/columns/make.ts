@@ -1,16 +1,13 @@
-import { createWriteStream } from 'node:fs';
 import { mkdir, mkdtemp, rename, rm, stat } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
-import { pipeline } from 'node:stream/promises';
 import type { DuckDBConnection } from '@duckdb/node-api';
 import type { Knex } from 'knex';
-import type { PoolClient } from 'pg';
-import { to as copyTo } from 'pg-copy-streams';
 import { QUANTITY_DIGITS } from '@/core/lineStats';
 import { NUMBER_SQL } from '../clauseSql';
+import { copiedOut, copyOut } from '../copyOut';
 import { rowsOf } from '../db';
-import { duckRows, FRUGAL, openDuck, quoted } from '../duck';
+import { duckRows, FRUGAL, openDuck } from '../duck';
 import {
   CODES,
   ENTRY_TEXTS,
@@ -110,8 +107,8 @@ async function number(
 ): Promise<number> {
   const run = (sql: string): Promise<unknown> => connection.run(sql);
   await run('set preserve_insertion_order = false');
-  await run(`create temporary table raw_line as select * from ${csv(copies.line, lineTypes())}`);
-  await run(`create temporary table raw_entry as select * from ${csv(copies.entry, entryTypes())}`);
+  await run(`create temporary table raw_line as select * from ${copiedOut(copies.line, lineTypes())}`);
+  await run(`create temporary table raw_entry as select * from ${copiedOut(copies.entry, entryTypes())}`);
   await run(`create temporary table raw_other as ${OTHER_SIDES}`);
   await shareOut(connection);
   await tell(0.5);
@@ -121,7 +118,7 @@ async function number(
     const values =
       file === undefined
         ? `select distinct ${name} as body from ${inEntry.has(name) ? 'raw_entry' : 'raw_line'} where ${name} is not null`
-        : `select id, code as body from ${csv(file, { id: 'integer', code: 'varchar' })}
+        : `select id, code as body from ${copiedOut(file, { id: 'integer', code: 'varchar' })}
            where id in (select ${name === 'account_code' ? 'account' : `${name}_id`} from raw_line)`;
     await run(`create temporary table found_${name} as ${values}`);
   }
@@ -287,22 +284,6 @@ const OTHER_SIDES = `
       min(account) filter (where amount < 0) as least_credit, max(account) filter (where amount < 0) as most_credit
     from raw_line group by entry
   ) e`;
-
-/** A copy as it was read out, as rows. An empty text stands in quotes, and nothing at all without them. */
-const csv = (path: string, types: Readonly<Record<string, string>>): string =>
-  `read_csv(${quoted(path)}, auto_detect = false, header = false, delim = ',', quote = '"', escape = '"', nullstr = '',
-     allow_quoted_nulls = false, columns = {${Object.entries(types)
-       .map(([name, type]) => `${name}: '${type}'`)
-       .join(', ')}})`;
-
-async function copyOut(trx: Knex.Transaction, sql: string, path: string): Promise<void> {
-  const client = (trx as unknown as { client: { acquireConnection(): Promise<PoolClient> } }).client;
-  const connection = await client.acquireConnection();
-  await pipeline(
-    connection.query(copyTo(`copy (${sql}) to stdout (format csv)`)),
-    createWriteStream(path, { mode: 0o600 }),
-  );
-}
 
 /** A line with a number that a part would not hold exactly. */
 const inexactSql = (where: string): string =>

@@ -130,6 +130,26 @@ const PAGES: Record<string, HelpPage> = {
       ['Go on with one', 'On its page: notes, questions, files and review points.'],
     ],
   },
+  '/tests': {
+    title: 'Tests',
+    says: 'Every line of a scope gone through for what is unusual, each hit with its reason; what was said of one stays said.',
+    points: [
+      [
+        'Run them',
+        'Here over companies and a window, or U on a figure of any sheet. They go on while you do something else.',
+      ],
+      ['Go through the hits', 'Arrows, and Enter to the lines. Entries that several tests hit come first.'],
+      [
+        'Say what each is',
+        'e explained, f a finding, q asks a colleague, i ignores those alike, o opens it again. It stays said until one of its lines changes.',
+      ],
+      ['What was looked at', 'Lines, entries, debits and credits of each company, held against the trial balance.'],
+      [
+        'What each test looks for',
+        'Under Every test, with where it is from. Its limits are taken from the ledger and said with the run.',
+      ],
+    ],
+  },
   '/threads': {
     title: 'Threads',
     says: 'The record of work: ways down that somebody kept, what they gathered on the way, what was concluded, and who signed it.',

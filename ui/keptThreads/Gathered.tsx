@@ -15,6 +15,9 @@ import { INK } from '../sheet/ink';
 import { useMe } from '../shell/me';
 import { TOUCHES } from './words';
 
+/** Evidence that has a page of its own. */
+const OWN_PLACE: Readonly<Record<string, string>> = { finding: '/findings', sample: '/threads/samples', run: '/tests' };
+
 /** What a thread gathered, in the order in which it came, with pins that are held against others. */
 export function GatheredList({ thread }: { thread: SavedThread }) {
   const { gathered } = thread;
@@ -43,13 +46,7 @@ export function GatheredList({ thread }: { thread: SavedThread }) {
             <Td>{g.kind}</Td>
             <Td cut title={g.label}>
               <Link
-                href={
-                  g.kind === 'finding'
-                    ? `/findings/${g.id}`
-                    : g.kind === 'sample'
-                      ? `/threads/samples/${g.id}`
-                      : g.address || placeOfSubject(g.subject)
-                }
+                href={g.kind in OWN_PLACE ? `${OWN_PLACE[g.kind]}/${g.id}` : g.address || placeOfSubject(g.subject)}
                 className="hover:underline"
               >
                 {g.label}

@@ -44,6 +44,12 @@ export const THREAD_TABS: readonly Tab[] = [
   { href: '/threads/done', name: 'What is done' },
 ];
 
+export const TEST_TABS: readonly Tab[] = [
+  { href: '/tests', name: 'Runs' },
+  { href: '/tests/every', name: 'Every test' },
+  { href: '/tests/ignored', name: 'Ignored' },
+];
+
 export const SETTINGS_TABS: readonly Tab[] = [
   { href: '/settings', name: 'People' },
   { href: '/settings/you', name: 'You' },

@@ -18,6 +18,7 @@ const PLACES = [
   { href: '/journals', name: 'Journals' },
   { href: '/documents', name: 'Documents' },
   { href: '/threads', name: 'Threads' },
+  { href: '/tests', name: 'Tests' },
   { href: '/findings', name: 'Findings' },
   { href: '/loads', name: 'Loads' },
   { href: '/settings', name: 'Settings' },

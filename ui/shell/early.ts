@@ -28,10 +28,20 @@ function keepEarly(): void {
     if (writes || altKey || key === 'Tab' || ((ctrlKey || metaKey) && !finds)) return;
     // What a key would press is pressed by the page itself, once.
     event.preventDefault();
+    const on = target instanceof Element && target !== document.body ? target : null;
+    const label = on?.getAttribute('aria-label') ?? null;
+    const inSheet = on?.closest('[role=grid]') != null;
+    /** Where it was pressed; where that was drawn anew, what is called the same; of a sheet, the cell that has the keyboard. */
+    const place = (): Element | null => {
+      if (on?.isConnected) return on;
+      if (on === null || inSheet) return document.activeElement ?? document.body;
+      return label === null ? null : document.querySelector(`[aria-label="${CSS.escape(label)}"]`);
+    };
     const again = (): void => {
-      const there = target instanceof Element && target !== document.body && target.isConnected;
-      const at = there ? target : document.activeElement;
-      const goesOn = (at ?? document.body).dispatchEvent(
+      const at = place();
+      // What it was meant for is gone: nothing else is done in its stead.
+      if (at === null) return;
+      const goesOn = at.dispatchEvent(
         new KeyboardEvent('keydown', { key, code, shiftKey, ctrlKey, metaKey, bubbles: true, cancelable: true }),
       );
       if (goesOn && key === 'Enter' && at instanceof HTMLButtonElement) at.click();
@@ -57,8 +67,8 @@ function keepEarly(): void {
 
 export const EARLY_SCRIPT = `(${keepEarly})()`;
 
-/** A part of the page that has not come by then is not waited for. */
-const PATIENCE_MS = 3_000;
+/** A part of the page that has not come by then is not waited for, and what was meant for it is not done. */
+const PATIENCE_MS = 15_000;
 
 /** Parts of a page come alive one after the other; React leaves a mark of its own on what it has taken over. */
 const isAlive = (on: EventTarget | null): boolean =>
@@ -81,10 +91,10 @@ export function doWhatWasPressed(): void {
   const next = (): void => {
     const [pressed] = kept;
     if (!pressed) return;
-    if (isAlive(pressed.on) || Date.now() > until) {
+    if (isAlive(pressed.on)) {
       kept.shift();
       pressed.again();
-    }
+    } else if (Date.now() > until) kept.shift();
     // The next key is for whatever this one has opened.
     setTimeout(next, 50);
   };

@@ -146,6 +146,7 @@ async function shownGathered(ctx: Context, viewer: Viewer, gathered: Gathered, d
     ...gathered.file.map((f) => line('file', f, f.file_name, '')),
     ...gathered.question.map((q) => line('question', q, `${q.receiver_name}: ${q.body}`, q.state)),
     ...gathered.finding.map((f) => line('finding', f, f.title, f.state)),
+    ...gathered.run.map((r) => line('run', r, r.title, r.finished_at === null ? 'under way' : 'done')),
     ...gathered.sample.map((s) => line('sample', s, s.title, s.conclusion === '' ? 'under way' : 'concluded')),
   ].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.id - b.id));
 }

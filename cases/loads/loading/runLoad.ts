@@ -35,6 +35,7 @@ import { Stage } from '@/store/stage';
 import { connectionFault } from '../../asking/connectionFault';
 import { followOnCashBasis } from '../../documents/cashBasis';
 import { addJob } from '../../jobs/jobs';
+import { askTests } from '../../tests/byThemselves';
 import { askCopies } from '../copyLines';
 import { shapeOf } from '../fileShape';
 import type { AccountMaker } from './fields';
@@ -377,6 +378,7 @@ async function finish(
   });
   await endJobsOf(trx, 'load', loadSubject(load.id), 'done', null);
   await askCopies(trx, load);
+  if (load.kind === 'lines') await askTests(trx, load.id);
   for (const kind of ['seal', 'drift'] as const)
     await addJob(trx, {
       kind,

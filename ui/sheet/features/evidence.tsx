@@ -8,6 +8,7 @@ import type { SheetAt, SheetFeature } from './feature';
 const TickPalette = later(() => import('../../evidence/TickPalette').then((m) => m.TickPalette));
 const AttachDialog = later(() => import('../../evidence/AttachDialog').then((m) => m.AttachDialog));
 const SampleDialog = later(() => import('../../samples/SampleDialog').then((m) => m.SampleDialog));
+const RunDialog = later(() => import('../../tests/RunDialog').then((m) => m.RunDialog));
 const FindingDialog = later(() => import('../../evidence/FindingDialog').then((m) => m.FindingDialog));
 
 async function pinFocused(s: SheetAt): Promise<void> {
@@ -133,6 +134,33 @@ export const sample: SheetFeature = {
     const chosen = (s.several?.rows ?? []).flatMap((row) => (row.subject?.startsWith('line:') ? [row.subject] : []));
     return of ? (
       <SampleDialog {...of} chosen={chosen} address={s.address} thread={s.thread} onClose={() => s.close('sample')} />
+    ) : null;
+  },
+};
+
+export const tests: SheetFeature = {
+  name: 'tests',
+  keys: [
+    {
+      key: 'U',
+      says: 'look for what is unusual: tests over the focused figure, or over a sheet of lines',
+      run: (s) => {
+        if (s.me.role === 'reader') return s.say('A reader runs no tests; ask a preparer.');
+        if (sampledFigure(s) === null) return s.say('There is no figure here that tests could look over.');
+        s.open('tests');
+      },
+    },
+  ],
+  dialog: (s) => {
+    const of = sampledFigure(s);
+    return of ? (
+      <RunDialog
+        {...of}
+        address={s.address}
+        thread={s.thread}
+        onClose={() => s.close('tests')}
+        onBegun={(id) => window.location.assign(`/tests/${id}`)}
+      />
     ) : null;
   },
 };

@@ -1,6 +1,6 @@
 import { later } from '../../parts/later';
 import { documentBeside } from './documentBeside';
-import { attach, finding, note, pin, question, review, sample, ticks } from './evidence';
+import { attach, finding, note, pin, question, review, sample, tests, ticks } from './evidence';
 import type { SheetFeature } from './feature';
 import { find } from './find';
 import { linesBeside } from './linesBeside';
@@ -56,6 +56,7 @@ export const FEATURES: readonly SheetFeature[] = [
   question,
   finding,
   sample,
+  tests,
   review,
   clause,
   keysList,

@@ -186,7 +186,7 @@ export function groupHits(db: Db, asked: HitsAsked, group: HitGroup, limit: numb
     db,
     `select ${group === 'test' ? `'' as entity` : 'h.entity'}, h.${group}${group === 'day' ? '::text' : ''} as key, count(*)::integer as hits, array_agg(distinct h.test) as tests,
        ${group === 'entry' ? 'sum' : 'max'}(h.score) as score, sum(abs(h.amount))::bigint as amount
-     from ${sql} group by 1, 2 order by ${group === 'test' ? 'score' : 'count(distinct h.test) desc, score'} desc, 1, 2 limit ?`,
+     from (select * from ${sql}) h ${group === 'entry' ? 'where h.entry is not null' : ''} group by 1, 2 order by ${group === 'test' ? 'score' : 'count(distinct h.test) desc, score'} desc, 1, 2 limit ?`,
     [...bindings, limit],
   );
 }
@@ -270,13 +270,25 @@ export async function insertIgnored(
 export const revokeIgnored = (db: Db, id: number, person: number): Promise<number> =>
   db('ignored').where({ id, revoked_at: null }).update({ revoked_by: person, revoked_at: new Date() });
 
-/** The newest run of the same figure before another, that came to its end. */
+/** The newest run of the same figure before another, or of two that nobody began the one before, that came to its end. */
 export async function runBefore(db: Db, id: number, subject: string): Promise<number | null> {
   const [row] = await rowsOf<{ id: number }>(
     db,
     `select n.id from evidence n join run r on r.id = n.id
-     where n.kind = 'run' and n.removed_at is null and n.subject = ? and n.id < ? and r.finished_at is not null order by n.id desc limit 1`,
-    [subject, id],
+     where n.kind = 'run' and n.removed_at is null and (n.subject = ? or (r.by_itself and (select t.by_itself from run t where t.id = ?))) and n.id < ? and r.finished_at is not null order by n.id desc limit 1`,
+    [subject, id, id],
   );
   return row?.id ?? null;
 }
+
+/** Runs that nobody began, done after loads since one. */
+export const runsByThemselves = (
+  db: Db,
+  since: number,
+): Promise<{ id: number; subject: string; entities: string[]; load: number; finished_at: Date }[]> =>
+  rowsOf(
+    db,
+    `select n.id, n.subject, n.entities, n.load, r.finished_at from evidence n join run r on r.id = n.id
+     where n.kind = 'run' and n.removed_at is null and r.by_itself and r.finished_at is not null and n.load > ? order by n.id desc limit 10`,
+    [since],
+  );

@@ -17,6 +17,7 @@ import {
 } from '@/store/evidence';
 import { listLoads } from '@/store/loads';
 import { keepPreference, preferencesOf } from '@/store/preferences';
+import { compareRuns, runBefore, runsByThemselves } from '@/store/testRuns';
 import { type Context, known } from '../asking/context';
 import { maySeeSubject, withSeenSubject } from '../asking/subjects';
 import { maySeeBooks, type Viewer } from '../asking/viewer';
@@ -170,8 +171,9 @@ async function movedSince(ctx: Context, viewer: Viewer, threads: Threads) {
   const since = looked?.load ?? 0;
   const lookedAt = looked?.at ?? null;
   if (newest <= since) return { moved: [], lookedAt };
-  const [loads, pins, ticks] = await Promise.all([
+  const [loads, tests, pins, ticks] = await Promise.all([
     listLoads(ctx.write, LOADS_TOLD, null),
+    newHitsAfterLoads(ctx, viewer, since),
     listEvidence(ctx.write, 'pin', { ...EVERY, person: viewer.id }),
     movedTicksOf(ctx.write, viewer.id, newest, TICKS_TOLD),
   ]);
@@ -207,6 +209,7 @@ async function movedSince(ctx: Context, viewer: Viewer, threads: Threads) {
           ...{ kind: 'load' as const, says: `load ${l.id}: ${l.file_name}`, change: null, place: `/loads?id=${l.id}` },
           at: l.finished_at?.toISOString() ?? null,
         })),
+      ...tests,
       ...drifted.map((p) => {
         const now = drifts.get(p.id)?.value ?? null;
         return {
@@ -231,6 +234,28 @@ async function movedSince(ctx: Context, viewer: Viewer, threads: Threads) {
     ],
   };
 }
+
+/** What tests that run by themselves found anew after loads since one. */
+async function newHitsAfterLoads(ctx: Context, viewer: Viewer, since: number) {
+  const runs = await withSeenSubject(ctx, viewer, await runsByThemselves(ctx.write, since));
+  const told = await Promise.all(
+    runs.map(async (run) => {
+      const before = await runBefore(ctx.write, run.id, run.subject);
+      if (before === null) return [];
+      const asked = { earlier: before, later: run.id, entities: viewer.entities };
+      const fresh = (await compareRuns(ctx.write, asked, HITS_COUNTED)).filter((hit) => hit.change !== 'gone').length;
+      if (fresh === 0) return [];
+      return [
+        {
+          ...{ kind: 'tests' as const, change: null, place: `/tests/${run.id}`, at: run.finished_at.toISOString() },
+          says: `tests: ${fresh} new ${fresh === 1 ? 'hit' : 'hits'} after load ${run.load}`,
+        },
+      ];
+    }),
+  );
+  return told.flat();
+}
+const HITS_COUNTED = 10_000;
 
 /** Says that something was seen: a mention, an answer, or all that moved until now. */
 export async function seenOnDesk(ctx: Context, viewer: Viewer, what: z.infer<typeof deskSeenSchema>): Promise<void> {

@@ -171,7 +171,7 @@ async function tellOfNew(
   const fresh = await store.compareRuns(trx, { earlier: before, later: row.id, entities: null }, NEW_COUNTED);
   const many = fresh.filter((hit) => hit.change !== 'gone').length;
   if (many > 0)
-    await tellPeople(trx, viewer, [viewer.id], {
+    await tellPeople(trx, { ...viewer, id: 0, name: 'Just Thread' }, [viewer.id], {
       what: `has ${many} new hits of tests after a load`,
       place: `/tests/${row.id}`,
     });

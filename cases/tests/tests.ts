@@ -79,7 +79,8 @@ export async function setByThemselves(ctx: Context, viewer: Viewer, wanted: z.in
     wanted && asked
       ? {
           tests: testsNamed(wanted.tests),
-          scope: asked.address,
+          // As it was written: a window that is said by name moves on with the loads.
+          scope: addressOf(wanted.scope),
           entities: asked.entities.map((e) => e.code),
           ...{ by: viewer.name, person: viewer.id },
         }

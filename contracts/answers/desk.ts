@@ -25,7 +25,7 @@ export const deskSchema = z.strictObject({
   /** Since the viewer last looked. */
   moved: z.array(
     z.strictObject({
-      kind: z.enum(['load', 'pin', 'thread', 'tick']),
+      kind: z.enum(['load', 'tests', 'pin', 'thread', 'tick']),
       says: z.string(),
       /** By how much a pinned figure moved. */
       change: z.strictObject({ currency: z.string(), value: z.string() }).nullable(),

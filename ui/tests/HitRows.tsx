@@ -101,7 +101,7 @@ export function HitRows({
                 aria-selected={i === focused}
                 onClick={() => onAt(i)}
                 onDoubleClick={() => router.push(hit.address)}
-                className={`${ROW} items-baseline ${again ? '' : 'border-t border-rule'} ${i === focused ? 'bg-focus' : ''}`}
+                className={`${ROW} items-baseline ${again ? '' : 'border-t border-rule'} ${i === focused ? 'bg-chosen' : ''}`}
               >
                 <span className="text-right tabular-nums">{hit.score.toFixed(1)}</span>
                 <span className="min-w-0">

@@ -161,14 +161,16 @@ export function listHits(
   );
 }
 
-export async function hitOfKey(db: Db, run: number, key: string): Promise<JudgedHit | null> {
+export async function hitsOfKeys(db: Db, run: number, keys: readonly string[]): Promise<JudgedHit[]> {
   const { sql, bindings } = judgedHits({ run, tests: null, entities: null, state: 'all', of: null });
-  const [row] = await rowsOf<JudgedHit>(db, `select h.*, h.day::text as day from ${sql} where h.key = ?`, [
+  return rowsOf<JudgedHit>(db, `select h.*, h.day::text as day from ${sql} where h.key = any(?::text[])`, [
     ...bindings,
-    key,
+    [...keys],
   ]);
-  return row ?? null;
 }
+
+export const hitOfKey = async (db: Db, run: number, key: string): Promise<JudgedHit | null> =>
+  (await hitsOfKeys(db, run, [key]))[0] ?? null;
 
 export interface GroupRow {
   entity: string;
@@ -177,6 +179,8 @@ export interface GroupRow {
   tests: string[];
   score: number;
   amount: number;
+  /** Its most unusual hit. */
+  top: string;
 }
 
 /** How the hits of a run are spread over tests, accounts, people and so on; the most unusual together first. */
@@ -185,7 +189,7 @@ export function groupHits(db: Db, asked: HitsAsked, group: HitGroup, limit: numb
   return rowsOf(
     db,
     `select ${group === 'test' ? `'' as entity` : 'h.entity'}, h.${group}${group === 'day' ? '::text' : ''} as key, count(*)::integer as hits, array_agg(distinct h.test) as tests,
-       ${group === 'entry' ? 'sum' : 'max'}(h.score) as score, sum(abs(h.amount))::bigint as amount
+       ${group === 'entry' ? 'sum' : 'max'}(h.score) as score, sum(abs(h.amount))::bigint as amount, (array_agg(h.key order by h.score desc, h.no))[1] as top
      from (select * from ${sql}) h ${group === 'entry' ? 'where h.entry is not null' : ''} group by 1, 2 order by ${group === 'test' ? 'score' : 'count(distinct h.test) desc, score'} desc, 1, 2 limit ?`,
     [...bindings, limit],
   );

@@ -86,9 +86,17 @@ export async function readGroups(ctx: Context, viewer: Viewer, id: number, query
     if (by === 'party') return names.of(entity).party(key);
     return by === 'day' ? dateText(key) : key;
   };
+  const tops = await store.hitsOfKeys(
+    ctx.write,
+    id,
+    rows.map((r) => r.top),
+  );
+  const shown = new Map((await shownHits(ctx, asked, tops)).map((hit) => [hit.key, hit]));
   return {
     rows: rows.map((row) => ({
       ...{ entity: row.entity, key: row.key, label: label(row), hits: row.hits, score: row.score },
+      reason: shown.get(row.top)?.reason ?? '',
+      address: shown.get(row.top)?.address ?? '',
       tests: row.tests.flatMap((code) => (isTest(code) ? [testOf(code).name] : [])),
     })),
   };

@@ -135,6 +135,9 @@ export const hitGroupsSchema = z.strictObject({
       hits: z.number(),
       tests: z.array(z.string()),
       score: z.number(),
+      /** Why its most unusual hit is one, and where the lines of that are. */
+      reason: z.string(),
+      address: z.string(),
     }),
   ),
 });

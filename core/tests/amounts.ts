@@ -2,7 +2,7 @@ import type { Minor } from '../money';
 import { digitsOf, EXPECTED_FIRST, firstDigit, measuresOf, NIGRINI_FIRST } from './benford';
 import { entriesOf, grouped, trunc2 } from './looked';
 import { hitOf } from './people';
-import { bits, type Hit, ISA_240, ledgerTest, money, num, number, times, told } from './test';
+import { bits, type Hit, ISA_240, ledgerTest, money, num, number, said, times, told } from './test';
 
 /** Amounts that are rounder, larger, or closer to a limit than amounts usually are. */
 
@@ -111,7 +111,7 @@ export const benford = ledgerTest({
     });
   },
   reason: ({ at, parts }, say) =>
-    `Of ${times(num(parts.lines), 'amount')} on ${say.account(told(at.account))} ${num(parts.share)} % begin with ${num(parts.digit)}, where ${num(parts.expected)} % would; mean absolute deviation ${told(parts.deviation)}, chi-square ${num(parts.chiSquare)}.`,
+    `Of ${times(num(parts.lines), 'amount')} on ${say.account(told(at.account))} ${said(parts.share)} % begin with ${said(parts.digit)}, where ${said(parts.expected)} % would; mean absolute deviation ${told(parts.deviation)}, chi-square ${said(parts.chiSquare)}.`,
 });
 
 /** What the counts of first digits of an account tell, where they are far enough from what is expected. */

@@ -1,7 +1,7 @@
 import { yearOf } from '../calendar';
 import { isTemporary } from '../ledger';
 import { type Month, monthsOf } from './looked';
-import { bits, COMMON, type Hit, type LedgerTested, ledgerTest, money, num, times, told, words } from './test';
+import { bits, COMMON, type Hit, type LedgerTested, ledgerTest, money, num, said, times, told, words } from './test';
 
 /** Balances that an account of its kind does not usually have. */
 
@@ -59,7 +59,7 @@ export const wrongSide = ledgerTest({
       ];
     }),
   reason: ({ at, amount, parts }, say) =>
-    `${say.account(told(at.account))} ends with ${amount < 0 ? 'a credit' : 'a debit'} balance of ${say.money(Math.abs(amount))}; after ${times(num(parts.right), 'period')} with postings it stood on its usual side, after ${num(parts.wrong)} on this one.`,
+    `${say.account(told(at.account))} ends with ${amount < 0 ? 'a credit' : 'a debit'} balance of ${say.money(Math.abs(amount))}; after ${times(num(parts.right), 'period')} with postings it stood on its usual side, after ${said(parts.wrong)} on this one.`,
 });
 
 /** What clears what is in no other place yet, by the words of its name. */

@@ -2,7 +2,7 @@ import { daysBetween } from '../dates';
 import type { Line } from '../ledger';
 import { entriesOf, grouped } from './looked';
 import { hitOf } from './people';
-import { bits, COMMON, type Hit, ISA_240, ledgerTest, num, number, rarity, times, told, words } from './test';
+import { bits, COMMON, type Hit, ISA_240, ledgerTest, num, number, rarity, said, times, told, words } from './test';
 
 /** Entries that do not say, or do not do, what entries should. */
 
@@ -27,7 +27,7 @@ export const noDescription = ledgerTest({
         );
     }),
   reason: ({ parts }) =>
-    `It says nothing; ${num(parts.some)} of ${times(num(parts.all), 'entry', 'entries')} of journal ${told(parts.journal) || '(none)'} do not.`,
+    `It says nothing; ${said(parts.some)} of ${times(num(parts.all), 'entry', 'entries')} of journal ${told(parts.journal) || '(none)'} do not.`,
 });
 
 /** What people write who are not sure, or would rather not say. */
@@ -123,7 +123,7 @@ export const notReversed = ledgerTest({
     });
   },
   reason: ({ amount, parts }, say) =>
-    `“${told(parts.said)}” for ${say.money(amount)} was not reversed; ${num(parts.reversed)} of ${num(parts.all)} that say the same were.`,
+    `“${told(parts.said)}” for ${say.money(amount)} was not reversed; ${said(parts.reversed)} of ${said(parts.all)} that say the same were.`,
 });
 
 export const reversedSoon = ledgerTest({

@@ -12,6 +12,7 @@ import {
   money,
   num,
   number,
+  said,
   told,
 } from './test';
 
@@ -116,7 +117,7 @@ export const dormant = ledgerTest({
       });
     }),
   reason: ({ at, amount, parts }, say) =>
-    `${say.account(told(at.account))} moved by ${say.money(amount)} in ${say.period(num(at.period))}, after ${num(parts.silent)} periods without a posting (the last was in ${say.period(num(parts.since))}).`,
+    `${say.account(told(at.account))} moved by ${say.money(amount)} in ${say.period(num(at.period))}, after ${said(parts.silent)} periods without a posting (the last was in ${say.period(num(parts.since))}).`,
 });
 
 /** A history that hardly varies says nothing of changes that are small beside it. */
@@ -160,7 +161,7 @@ export const outOfLine = ledgerTest({
       }),
     ),
   reason: ({ at, parts }, say) =>
-    `${say.account(told(at.account))} moved by ${say.money(num(parts.moved))} in ${say.period(num(at.period))}; the ${num(parts.before)} periods before it moved by ${say.money(num(parts.usual))} as a rule, which is ${num(parts.deviations)} standard deviations away.`,
+    `${say.account(told(at.account))} moved by ${say.money(num(parts.moved))} in ${say.period(num(at.period))}; the ${said(parts.before)} periods before it moved by ${say.money(num(parts.usual))} as a rule, which is ${said(parts.deviations)} standard deviations away.`,
 });
 
 function moments(of: readonly number[]): { centre: number; spread: number } {
@@ -206,5 +207,5 @@ export const missingMonth = ledgerTest({
       }),
     ),
   reason: ({ at, amount, parts }, say) =>
-    `Nothing is booked on ${say.account(told(at.account))} in ${say.period(num(at.period))}; each of the ${num(parts.before)} periods before it had something, ${say.money(amount)} on average.`,
+    `Nothing is booked on ${say.account(told(at.account))} in ${say.period(num(at.period))}; each of the ${said(parts.before)} periods before it had something, ${say.money(amount)} on average.`,
 });

@@ -1,6 +1,6 @@
 import { isTemporary } from '../ledger';
 import { countBy, type EntryTested, entriesOf, grouped } from './looked';
-import { bits, COMMON, type Hit, ISA_240, ledgerTest, num, number, rarity, times, told, words } from './test';
+import { bits, COMMON, type Hit, ISA_240, ledgerTest, num, number, rarity, said, times, told, words } from './test';
 
 /** Who books what where, and who hardly ever does. */
 
@@ -62,7 +62,7 @@ export const rarePerson = ledgerTest({
     });
   },
   reason: ({ amount, parts }, say) =>
-    `${told(parts.person)} posted ${times(num(parts.own), 'entry', 'entries')} of ${num(parts.of)}; this one is of ${say.money(amount)}.`,
+    `${told(parts.person)} posted ${times(num(parts.own), 'entry', 'entries')} of ${said(parts.of)}; this one is of ${say.money(amount)}.`,
 });
 
 export const ownApproval = ledgerTest({
@@ -121,7 +121,7 @@ export const rarePoster = ledgerTest({
     });
   },
   reason: ({ at, amount, parts }, say) =>
-    `${told(at.person)} posted ${times(num(parts.own), 'line')} of ${num(parts.there)} on ${say.account(told(at.account))} (${say.money(amount)}), and ${num(parts.theirs)} on all accounts.`,
+    `${told(at.person)} posted ${times(num(parts.own), 'line')} of ${said(parts.there)} on ${say.account(told(at.account))} (${say.money(amount)}), and ${said(parts.theirs)} on all accounts.`,
 });
 
 export const rarePair = ledgerTest({
@@ -173,7 +173,7 @@ export const rarePair = ledgerTest({
     });
   },
   reason: ({ at, parts }, say) =>
-    `Debits ${say.account(told(at.account))} and credits ${say.account(told(at.other))}: ${times(num(parts.together), 'entry does', 'entries do')}, although each has ${num(parts.fewer)} lines or more.`,
+    `Debits ${say.account(told(at.account))} and credits ${say.account(told(at.other))}: ${times(num(parts.together), 'entry does', 'entries do')}, although each has ${said(parts.fewer)} lines or more.`,
 });
 
 export const unusualAccount = ledgerTest({
@@ -215,5 +215,5 @@ export const unusualAccount = ledgerTest({
     });
   },
   reason: ({ at, amount, parts }, say) =>
-    `${say.party(told(at.party))} is on ${say.account(told(at.account))} with ${times(num(parts.own), 'line')} (${say.money(amount)}), and with ${num(parts.others)} on other accounts of income and expense.`,
+    `${say.party(told(at.party))} is on ${say.account(told(at.account))} with ${times(num(parts.own), 'line')} (${say.money(amount)}), and with ${said(parts.others)} on other accounts of income and expense.`,
 });

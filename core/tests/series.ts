@@ -15,6 +15,9 @@ export function runningNumber(text: string): { beginning: string; at: number } |
 /** A series shorter than this is none. */
 export const SERIES_LEAST = 10;
 
+/** Numbers with more gaps among them than one in twenty, and more than a few, were never given out one after the other. */
+export const gapsMost = (count: number): number => Math.max(3, Math.floor(count / 20));
+
 export const gaps = ledgerTest({
   code: 'gaps',
   name: 'Numbers missing in a series',
@@ -50,6 +53,7 @@ export const gaps = ledgerTest({
           const last = places[i - 1];
           return last === undefined || at === last + 1 ? [] : [{ from: last + 1, to: at - 1, before: i }];
         });
+        if (missing.length > gapsMost(places.length)) return [];
         return gapHits({ entity, other, beginning, length: one.length, count: places.length }, missing);
       });
     });

@@ -217,4 +217,6 @@ export const rarity = (some: number, all: number): number => -Math.log2((some + 
 /** A part of a reason that is a number. */
 export const num = (part: Part | undefined): number => Number(part ?? 0);
 export const told = (part: Part | undefined): string => String(part ?? '');
-export const times = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
+/** The same in words, with thousands apart. */
+export const said = (part: Part | undefined): string => num(part).toLocaleString('en-GB');
+export const times = (n: number, one: string, many = `${one}s`): string => `${said(n)} ${n === 1 ? one : many}`;

@@ -12,6 +12,7 @@ import {
   num,
   number,
   rarity,
+  said,
   times,
   told,
   words,
@@ -68,7 +69,7 @@ export const weekend = ledgerTest({
     return onDays(ledger, (day) => numbers.includes(weekdayOf(day)));
   },
   reason: ({ parts }, say) =>
-    `Booked on ${weekdayName(told(parts.day))}, ${say.day(told(parts.day))}; ${num(parts.some)} of ${times(num(parts.all), 'entry', 'entries')} of journal ${told(parts.journal) || '(none)'} are of such days.`,
+    `Booked on ${weekdayName(told(parts.day))}, ${say.day(told(parts.day))}; ${said(parts.some)} of ${times(num(parts.all), 'entry', 'entries')} of journal ${told(parts.journal) || '(none)'} are of such days.`,
 });
 
 export const holiday = ledgerTest({
@@ -84,7 +85,7 @@ export const holiday = ledgerTest({
   behind: ['entry'],
   plain: (ledger, { days }) => onDays(ledger, (day) => days.includes(day) || days.includes(day.slice(5))),
   reason: ({ parts }, say) =>
-    `Booked on a holiday, ${say.day(told(parts.day))}; ${num(parts.some)} of ${times(num(parts.all), 'entry', 'entries')} of journal ${told(parts.journal) || '(none)'} are of such days.`,
+    `Booked on a holiday, ${say.day(told(parts.day))}; ${said(parts.some)} of ${times(num(parts.all), 'entry', 'entries')} of journal ${told(parts.journal) || '(none)'} are of such days.`,
 });
 
 /** The hour at which an entry was entered, as it is written; null where none is. */
@@ -140,7 +141,7 @@ export const enteredLate = ledgerTest({
       return e.within && late > days ? [hitOf(e, bits(late / days), { day: e.day, entered, late })] : [];
     }),
   reason: ({ parts }, say) =>
-    `Dated ${say.day(told(parts.day))} and entered ${say.day(told(parts.entered))}, ${num(parts.late)} days later.`,
+    `Dated ${say.day(told(parts.day))} and entered ${say.day(told(parts.entered))}, ${said(parts.late)} days later.`,
 });
 
 export const datedAhead = ledgerTest({
@@ -161,7 +162,7 @@ export const datedAhead = ledgerTest({
       return e.within && ahead > days ? [hitOf(e, bits(ahead / days), { day: e.day, entered, ahead })] : [];
     }),
   reason: ({ parts }, say) =>
-    `Entered ${say.day(told(parts.entered))} and dated ${say.day(told(parts.day))}, ${num(parts.ahead)} days ahead.`,
+    `Entered ${say.day(told(parts.entered))} and dated ${say.day(told(parts.day))}, ${said(parts.ahead)} days ahead.`,
 });
 
 /** A month has so many days, by which distances are told. */
@@ -269,5 +270,5 @@ export const outOfOrder = ledgerTest({
     });
   },
   reason: ({ parts }, say) =>
-    `Dated ${say.day(told(parts.day))}, ${num(parts.far)} days from both ${told(parts.before)} and ${told(parts.after)}, the entries numbered before and after it.`,
+    `Dated ${say.day(told(parts.day))}, ${said(parts.far)} days from both ${told(parts.before)} and ${told(parts.after)}, the entries numbered before and after it.`,
 });

@@ -1,7 +1,7 @@
 import { daysBetween } from '../dates';
 import { similarNames } from '../similarNames';
 import { type EntryTested, entriesOf, grouped } from './looked';
-import { bits, COMMON, type Hit, ISA_240, ledgerTest, num, number, times, told } from './test';
+import { bits, COMMON, type Hit, ISA_240, ledgerTest, num, number, said, times, told } from './test';
 
 /** What seems to be there a second time. */
 
@@ -57,7 +57,7 @@ export const twice = ledgerTest({
     );
   },
   reason: ({ at, amount, parts }, say) =>
-    `${say.party(told(at.party))}: ${say.money(amount)} ${num(parts.times)} times, ${times(num(parts.closest), 'day')} apart${num(parts.all) > num(parts.times) ? ` (${num(parts.all)} times in all)` : ''}${parts.documents === null ? '' : `; documents ${told(parts.documents)} are nearly the same`}.`,
+    `${say.party(told(at.party))}: ${say.money(amount)} ${said(parts.times)} times, ${times(num(parts.closest), 'day')} apart${num(parts.all) > num(parts.times) ? ` (${said(parts.all)} times in all)` : ''}${parts.documents === null ? '' : `; documents ${told(parts.documents)} are nearly the same`}.`,
 });
 
 const areAlike = (a: string | null, b: string | null): boolean =>
@@ -129,7 +129,7 @@ export const sameDocument = ledgerTest({
     );
   },
   reason: ({ at, amount, parts }, say) =>
-    `Invoice ${told(at.document)} of ${say.party(told(at.party))} is on ${say.account(told(at.account))} in ${num(parts.times)} entries, ${say.money(amount)} in all.`,
+    `Invoice ${told(at.document)} of ${say.party(told(at.party))} is on ${say.account(told(at.account))} in ${said(parts.times)} entries, ${say.money(amount)} in all.`,
 });
 
 export const partiesAlike = ledgerTest({

@@ -84,7 +84,8 @@ async function missingNumbers(least: number, asks: Asks): Promise<Hit[]> {
         from placed window s as (partition by entity, beginning, length order by place)
       )
       select entity, beginning, length, count, earlier + 1 as "from", place - 1 as "to", before from beside
-      where count >= ${plainNumber(least)} and earlier is not null and place > earlier + 1 order by entity, beginning, length, place`);
+      where count >= ${plainNumber(least)} and earlier is not null and place > earlier + 1
+      qualify count(*) over (partition by entity, beginning, length) <= greatest(3, count // 20) order by entity, beginning, length, place`);
     const series = new Map<string, GapRow[]>();
     for (const row of rows) {
       const key = `${row.entity}\n${row.beginning}\n${row.length}`;

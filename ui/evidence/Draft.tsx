@@ -25,6 +25,7 @@ export function Draft({
   address,
   thread,
   onDone,
+  onSent,
 }: {
   kind: Drafted;
   about: About;
@@ -32,6 +33,8 @@ export function Draft({
   /** The thread that is being worked on, which gathers it. */
   thread: number | null;
   onDone(): void;
+  /** It is sent, before it closes. */
+  onSent?(): void;
 }) {
   const { data } = useColleagues();
   const [to, setTo] = useState('');
@@ -54,6 +57,7 @@ export function Draft({
       onSend={async (body) => {
         await write.mutateAsync(body);
         if (kind === 'question') toast('Asked. You find the answer on your desk.');
+        onSent?.();
         onDone();
       }}
     >

@@ -22,12 +22,15 @@ export function FindingDialog({
   address,
   thread,
   onClose,
+  onWritten,
 }: {
   about: readonly { subject: string; label: string }[];
   measure: Measure;
   address: string;
   thread: number | null;
   onClose(): void;
+  /** It is written down, before it closes. */
+  onWritten?(): void;
 }) {
   const router = useRouter();
   const colleagues = useColleagues();
@@ -57,6 +60,7 @@ export function FindingDialog({
     event.preventDefault();
     const found = await write.mutateAsync(new FormData(event.currentTarget)).catch(() => null);
     if (!found) return;
+    onWritten?.();
     onClose();
     toast('Finding written', { action: { label: 'Open', onClick: () => router.push(`/findings/${found.id}`) } });
   };

@@ -8,7 +8,7 @@ import { JudgeDialog, type Judging } from './JudgeDialog';
 import { JUDGEMENT_WORD } from './words';
 
 /** Score, what and why, amount, what was said of it. */
-const ROW = 'grid grid-cols-[44px_minmax(0,1fr)_118px_84px] gap-x-3 px-2 py-1';
+const ROW = 'grid grid-cols-[36px_minmax(0,1fr)_112px_76px] gap-x-2.5 px-2 py-1';
 
 /** Hits in rows, gone through and judged by keys: arrows, Enter to its lines, E explained, F finding, Q asked, O open, I ignore alike. */
 export function HitRows({

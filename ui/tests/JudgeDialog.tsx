@@ -40,14 +40,22 @@ export function JudgeDialog({ run, hit, act, onClose }: Judging & { run: number;
         measure="movement"
         address={place}
         thread={null}
-        onClose={() => done('finding', '')}
+        onWritten={() => done('finding', '')}
+        onClose={() => onClose(true)}
       />
     );
   if (act === 'asked')
     return (
       <Modal title="Ask somebody" className="top-[14vh] w-[560px]" onClose={() => onClose(true)}>
         <p className="mb-2 text-[13px] text-soft">{hit.reason}</p>
-        <Draft kind="question" about={about} address={place} thread={null} onDone={() => done('asked', '')} />
+        <Draft
+          kind="question"
+          about={about}
+          address={place}
+          thread={null}
+          onSent={() => done('asked', '')}
+          onDone={() => onClose(true)}
+        />
       </Modal>
     );
   if (act === 'ignore') return <IgnoreDialog run={run} hit={hit} onClose={onClose} />;

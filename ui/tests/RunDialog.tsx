@@ -66,7 +66,7 @@ export function RunDialog({
   const toggle = (codes: readonly string[], on: boolean): void =>
     setLeft((held) => new Set(on ? [...held].filter((c) => !codes.includes(c)) : [...held, ...codes]));
   return (
-    <Modal title="Run tests" className="top-[6vh] max-h-[88vh] w-[860px] overflow-y-auto" onClose={onClose}>
+    <Modal title="Run tests" className="top-[6vh] max-h-[88vh] w-[1010px] overflow-y-auto" onClose={onClose}>
       <form ref={form} onSubmit={submit} className="flex flex-col gap-4">
         {chooses ? (
           <div className="flex flex-wrap items-end gap-6">
@@ -92,12 +92,12 @@ export function RunDialog({
         ) : (
           <p>Over the lines of {label}.</p>
         )}
-        <div className="grid grid-cols-2 gap-x-8 gap-y-4">
+        <div className="columns-3 gap-x-7">
           {(data?.groups ?? []).map((group) => {
             const own = (data?.rows ?? []).filter((t) => t.group === group);
             const all = own.every((t) => !left.has(t.code));
             return (
-              <fieldset key={group}>
+              <fieldset key={group} className="mb-4 break-inside-avoid">
                 <legend className="w-full border-b border-rule pb-0.5 text-[13px]">
                   <label className="flex items-center gap-1.5 font-semibold">
                     <input
@@ -114,7 +114,11 @@ export function RunDialog({
                   </label>
                 </legend>
                 {own.map((t) => (
-                  <label key={t.code} title={t.looksFor} className="flex items-center gap-1.5 py-[1px]">
+                  <label
+                    key={t.code}
+                    title={t.looksFor}
+                    className="flex items-baseline gap-1.5 py-[1px] text-[13px] leading-[18px]"
+                  >
                     <input
                       type="checkbox"
                       checked={!left.has(t.code)}

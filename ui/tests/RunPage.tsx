@@ -131,7 +131,7 @@ function Done({ run }: { run: Run }) {
   useEffect(() => setAt(0), [asked]);
   const hit = hits[Math.min(at, hits.length - 1)] ?? null;
   return (
-    <div className="grid grid-cols-[236px_minmax(0,1fr)_290px] items-start gap-x-6">
+    <div className="grid grid-cols-[216px_minmax(0,1fr)_252px] items-start gap-x-5">
       <Tests run={run} test={test} onTest={(code) => put({ test: code, key: null })} />
       <div className="min-w-0">
         <div className="mb-2 flex items-baseline gap-4">

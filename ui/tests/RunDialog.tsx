@@ -1,6 +1,7 @@
 'use client';
 
-import { type FormEvent, useRef, useState } from 'react';
+import { type FormEvent, useId, useRef, useState } from 'react';
+import type { AnswerOf } from '@/contracts/routes';
 import { WINDOWS } from '@/contracts/scope';
 import { Modal, ModalClose } from '../parts/Modal';
 import { Failure, Labelled } from '../parts/Place';
@@ -43,10 +44,10 @@ export function RunDialog({
   const { data: entities } = useEntities();
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const begin = useChange(
-    (over: string) =>
+    ({ over, parameters }: { over: string; parameters: Settings }) =>
       ask('POST /test-runs', {
         body: {
-          ...{ scope: over, address, thread },
+          ...{ scope: over, address, thread, parameters },
           ...(left.size === 0
             ? {}
             : { tests: (data?.rows ?? []).map((t) => t.code).filter((code) => !left.has(code)) }),
@@ -56,9 +57,9 @@ export function RunDialog({
   );
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    const begun = await begin
-      .mutateAsync(chooses ? chosen(new FormData(form.current as HTMLFormElement), entities?.entities ?? []) : scope)
-      .catch(() => null);
+    const fields = new FormData(form.current as HTMLFormElement);
+    const over = chooses ? chosen(fields, entities?.entities ?? []) : scope;
+    const begun = await begin.mutateAsync({ over, parameters: settingsIn(fields, data?.rows ?? []) }).catch(() => null);
     if (!begun) return;
     onClose();
     onBegun(begun.id);
@@ -99,7 +100,7 @@ export function RunDialog({
             return (
               <fieldset key={group} className="mb-4 break-inside-avoid">
                 <legend className="w-full border-b border-rule pb-0.5 text-[13px]">
-                  <label className="flex items-center gap-1.5 font-semibold">
+                  <label className="flex min-h-6 items-center gap-1.5 font-semibold">
                     <input
                       type="checkbox"
                       checked={all}
@@ -114,11 +115,7 @@ export function RunDialog({
                   </label>
                 </legend>
                 {own.map((t) => (
-                  <label
-                    key={t.code}
-                    title={t.looksFor}
-                    className="flex items-baseline gap-1.5 py-[1px] text-[13px] leading-[18px]"
-                  >
+                  <label key={t.code} title={t.looksFor} className="flex items-center gap-1.5 min-h-6 text-[13px]">
                     <input
                       type="checkbox"
                       checked={!left.has(t.code)}
@@ -131,10 +128,26 @@ export function RunDialog({
             );
           })}
         </div>
-        <p className="max-w-[90ch] text-[12.5px] text-soft">
-          Where a test has a limit, it is taken from the ledger itself and said with the run. What each looks for stands
-          under Every test.
-        </p>
+        <details className="text-[13px]">
+          <summary className="cursor-pointer">
+            Settings{' '}
+            <span className="text-soft">
+              – where nothing is written, they are taken from the ledger and said with the run
+            </span>
+          </summary>
+          <div className="mt-2 grid grid-cols-2 gap-x-8 gap-y-3">
+            {(data?.rows ?? [])
+              .filter((t) => t.parameters.length > 0 && !left.has(t.code))
+              .map((t) => (
+                <fieldset key={t.code}>
+                  <legend className="font-semibold">{t.name}</legend>
+                  {t.parameters.map((p) => (
+                    <Setting key={p.name} name={`${t.code}.${p.name}`} param={p} />
+                  ))}
+                </fieldset>
+              ))}
+          </div>
+        </details>
         <Failure error={begin.error} />
         <div className="flex gap-2">
           <button
@@ -160,4 +173,63 @@ function chosen(form: FormData, entities: readonly { code: string; currency: str
   const [first] = currencies;
   if (currencies.size > 1 && first) scope.set('in', first);
   return `figure:${scope}`;
+}
+
+type Tests = AnswerOf<'GET /tests'>['rows'];
+type Param = Tests[number]['parameters'][number];
+type Settings = Record<string, Record<string, string | number | string[]>>;
+
+function Setting({ name, param }: { name: string; param: Param }) {
+  const id = useId();
+  return (
+    <div className="flex items-center justify-between gap-3 py-[2px]">
+      {param.is === 'choice' ? (
+        <span className="text-soft">{param.label}</span>
+      ) : (
+        <label htmlFor={id} className="text-soft">
+          {param.label}
+        </label>
+      )}
+      {param.is === 'choice' ? (
+        <Select aria-label={param.label} name={name} defaultValue={String(param.value)} className="h-7 w-[150px]">
+          {param.options.map((option) => (
+            <option key={option} value={option}>
+              {option}
+            </option>
+          ))}
+        </Select>
+      ) : (
+        <input
+          id={id}
+          name={name}
+          className={`field h-7 ${param.is === 'words' ? 'w-[250px]' : 'w-[150px] text-right'}`}
+          defaultValue={Array.isArray(param.value) ? param.value.join(', ') : ''}
+          placeholder={param.is === 'words' ? 'none' : 'from the ledger'}
+          inputMode={param.is === 'words' ? 'text' : 'decimal'}
+        />
+      )}
+    </div>
+  );
+}
+
+/** What was written of settings; those that are left as they were proposed are not sent. */
+function settingsIn(form: FormData, tests: Tests): Settings {
+  const settings: Settings = {};
+  for (const { code, parameters } of tests)
+    for (const p of parameters) {
+      const text = String(form.get(`${code}.${p.name}`) ?? '').trim();
+      const proposed = Array.isArray(p.value) ? p.value.join(', ') : String(p.value ?? '');
+      if (!form.has(`${code}.${p.name}`) || text === proposed) continue;
+      const value =
+        p.is === 'words'
+          ? text
+              .split(',')
+              .map((word) => word.trim())
+              .filter(Boolean)
+          : p.is === 'number'
+            ? Number(text.replace(',', '.'))
+            : text;
+      settings[code] = { ...settings[code], [p.name]: value };
+    }
+  return settings;
 }

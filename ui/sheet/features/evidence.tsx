@@ -110,7 +110,9 @@ export const attach: SheetFeature = {
 /** The figure that a sample would be drawn of: that of the focused row, or of a sheet of lines all of it. */
 function sampledFigure(s: SheetAt): { scope: string; label: string } | null {
   if (s.row?.subject?.startsWith('figure:')) return { scope: s.row.subject, label: s.row.label };
-  if (!s.row?.subject?.startsWith('line:')) return null;
+  // Above the first line of a ledger stands what it opened with, which is no line.
+  const line = s.row?.subject ?? s.model.rowAt(s.focus.row + 1)?.subject;
+  if (!line?.startsWith('line:')) return null;
   const scope = scopeAt(s.screen, s.depth);
   scope.delete('load');
   return { scope: `figure:${scope}`, label: s.screen.steps.at(-1)?.label ?? 'these lines' };

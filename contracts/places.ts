@@ -52,6 +52,7 @@ export const NAMED_PLACES: readonly NamedPlace[] = [
   { name: 'Samples', also: 'audit samples, monetary unit, draw', path: '/threads/samples' },
   { name: 'Tests', also: 'what is unusual, anomalies, duplicates, benford, journal entry testing', path: '/tests' },
   { name: 'First look', also: 'what one would notice first, oddest accounts', path: '/tests/look' },
+  { name: 'First digits', also: 'benford, digits of amounts', path: '/tests/digits' },
   { name: 'Every test', also: 'list of tests', path: '/tests/every' },
   { name: 'Ignored hits', also: 'rules of tests', path: '/tests/ignored' },
   { name: 'Findings', also: 'errors found, control weaknesses, improvements', path: '/findings' },

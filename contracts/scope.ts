@@ -103,6 +103,12 @@ export const scopeShape = {
   taxAmount: many.optional().describe('Tax of the line, whichever side'),
   min: z.string().optional().describe('Least absolute line amount'),
   max: z.string().optional().describe('Greatest absolute line amount'),
+  begins: z
+    .array(z.string().regex(/^[1-9]\d?$/, 'write the first digit of amounts, or the first two, such as 4 or 41'))
+    .min(1)
+    .max(99)
+    .optional()
+    .describe('First digit of amounts, or first two, whatever their sign'),
   text: z.string().min(1).max(200).optional().describe('Contained in the line or entry description, any case'),
   opposite: many.optional().describe('Accounts on the other side of the entry'),
   ticked: z.enum(['yes', 'no']).optional().describe('Lines that bear a tick mark, or those that bear none'),
@@ -216,6 +222,7 @@ export function clausesOf(params: ScopeParams, digits: number): Clause[] {
     const value = params[on];
     if (value !== undefined) clauses.push({ on, amount: amountOf(on, value, digits) });
   }
+  if (params.begins) clauses.push({ on: 'begins', any: params.begins });
   // Which lines bear one is looked for when the figure is resolved.
   if (params.ticked)
     clauses.push({ on: 'ticked', lines: [], ...(params.ticked === 'no' ? { not: true as const } : {}) });

@@ -158,6 +158,8 @@ export function satisfies(
       return Math.abs(line.amount) >= clause.amount;
     case 'max':
       return Math.abs(line.amount) <= clause.amount;
+    case 'begins':
+      return clause.any.some((digits) => String(Math.abs(line.amount)).startsWith(digits));
     case 'text': {
       const wanted = clause.contains.toLowerCase();
       return [line.description, line.entryDescription].some((t) => t.toLowerCase().includes(wanted));

@@ -155,6 +155,8 @@ function clauseText(clause: Clause, names: SentenceNames): SentencePart {
       return { control: 'min', text: `amounts of ${formatAmount(clause.amount, names.digits)} and over` };
     case 'max':
       return { control: 'max', text: `amounts up to ${formatAmount(clause.amount, names.digits)}` };
+    case 'begins':
+      return { control: 'begins', text: `amounts that begin with ${listed(clause.any, 'or')}` };
     case 'opposite':
       return {
         control: 'opposite',

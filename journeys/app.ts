@@ -25,8 +25,28 @@ export function fileOf(name: string, rows: string[] | Buffer): string {
   return path;
 }
 
-/** axe finds nothing serious (WCAG 2.2 A and AA). */
+/** Views that were looked at in this run: a place with what is open on it. */
+const lookedAt = new Set<string>();
+
+/** axe finds nothing serious (WCAG 2.2 A and AA). A view that was looked at before is not looked at again. */
 export async function accessible(page: Page): Promise<void> {
+  const view = await page.evaluate(() =>
+    [
+      location.pathname.replace(/\d+/g, ''),
+      new URLSearchParams(location.search).getAll('step').length,
+      ...[
+        ...document.querySelectorAll(
+          '[role=dialog], [role=grid], [role=listbox], [role=region], section, aside, table, form',
+        ),
+      ].map(
+        (part) => `${part.tagName} ${part.getAttribute('aria-label') ?? part.getAttribute('aria-labelledby') ?? ''}`,
+      ),
+    ]
+      .join('\n')
+      .replace(/\d[\d.,]*/g, ''),
+  );
+  if (lookedAt.has(view)) return;
+  lookedAt.add(view);
   // What comes or goes is half there: its colours are not yet, or no longer, what they are.
   await page.waitForFunction(() => document.getAnimations().every((animation) => animation.playState !== 'running'));
   // Everything is looked at; only what is wrong is handed over, which takes a third of the time.

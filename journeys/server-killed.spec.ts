@@ -14,7 +14,7 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => fresh?.close());
 
-const ENTRIES = 8_000;
+const ENTRIES = 5_000;
 const COLUMNS = ['entry', 'line', 'date', 'account', 'amount', 'description'];
 
 /** Lines that are read row by row, so that there is time to break something. */

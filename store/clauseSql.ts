@@ -144,6 +144,10 @@ export function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bi
       return `abs(s.amount) >= ${bind(clause.amount, 'bigint')}`;
     case 'max':
       return `abs(s.amount) <= ${bind(clause.amount, 'bigint')}`;
+    case 'begins': {
+      const digits = bind(clause.any, 'text[]');
+      return `(left(abs(s.amount)::text, 1) = any(${digits}) or left(abs(s.amount)::text, 2) = any(${bind(clause.any, 'text[]')}))`;
+    }
     case 'opposite': {
       const ids = oppositeIds(clause, question);
       const entries = (

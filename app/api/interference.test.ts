@@ -274,6 +274,7 @@ const TRIED: Record<RouteName, Tried> = {
   'GET /samples/{id}/table': { paths: each('id', ids) },
   'GET /tests': {},
   'PUT /tests/by-themselves': { bodies: [{ tests: ['large'], scope: 'entity=TWO&window=everything' }, null] },
+  'GET /first-digits': { queries: over('') },
   'GET /test-runs': { queries: OF_EVIDENCE },
   'POST /test-runs': {
     bodies: ['ONE', 'TWO'].flatMap((e) =>

@@ -13,7 +13,7 @@ const THINGS_MAX = 100;
 const ACCOUNTS_SHOWN = 60;
 /** Routes that answer figures, or what is behind them. */
 const SHOWS =
-  /^\/api\/v1\/(trial-balance|sheets|lines|accounts|holdings|dimensions|over-time|what-moved|other-side|statements\/[^/]+|entries\/[^/]+|journals(?:\/series)?|documents(?:\/[^/]+)?|document-register|unmatched-documents|search|parties\/[^/]+|attachments\/[^/]+(?:\/contents)?|loads\/\d+\/file|threads\/\d+(?:\/[\w-]+)*|pins\/\d+|findings(?:\/\d+)?|samples(?:\/\d+)*(?:\/[a-z]+)?|test-runs(?:\/\d+)*(?:\/[a-z]+)?|questions\/\d+|completeness|budgets\/[^/]+)$/;
+  /^\/api\/v1\/(trial-balance|sheets|lines|accounts|holdings|dimensions|over-time|what-moved|other-side|statements\/[^/]+|entries\/[^/]+|journals(?:\/series)?|documents(?:\/[^/]+)?|document-register|unmatched-documents|search|parties\/[^/]+|attachments\/[^/]+(?:\/contents)?|loads\/\d+\/file|threads\/\d+(?:\/[\w-]+)*|pins\/\d+|findings(?:\/\d+)?|samples(?:\/\d+)*(?:\/[a-z]+)?|first-digits|test-runs(?:\/\d+)*(?:\/[a-z]+)?|questions\/\d+|completeness|budgets\/[^/]+)$/;
 
 interface Looks {
   person: Pick<Viewer, 'id' | 'name' | 'email'>;
@@ -24,10 +24,18 @@ interface Looks {
 
 // The pages and the server in front of them are built apart, and meet here.
 const KEY = Symbol.for('just-thread.looks');
-const shared = globalThis as unknown as Record<symbol, Map<number, Looks> | undefined>;
+const shared = globalThis as unknown as Record<symbol, Map<string, Map<number, Looks>> | undefined>;
 shared[KEY] ??= new Map();
-const looks = shared[KEY];
-let waiting: NodeJS.Timeout | null = null;
+const byHome = shared[KEY];
+/** Installations whose looks are to be written down when the minute is over. */
+const waiting = new Set<string>();
+
+/** The looks of one installation, by person. */
+function looksAt({ home }: Context): Map<number, Looks> {
+  const held = byHome.get(home) ?? new Map<number, Looks>();
+  byHome.set(home, held);
+  return held;
+}
 
 /** Notes that somebody was shown what a request asked for. */
 export function looked(ctx: Context, viewer: Viewer, url: URL): void {
@@ -41,20 +49,23 @@ export function looked(ctx: Context, viewer: Viewer, url: URL): void {
     ...url.searchParams.getAll('entity'),
     ...(accounts ? [`accounts ${accounts.slice(0, ACCOUNTS_SHOWN)}`] : []),
   ].join(' ');
+  const looks = looksAt(ctx);
   const mine = looks.get(viewer.id) ?? { person: viewer, since: new Date().toISOString(), things: new Map(), more: 0 };
   looks.set(viewer.id, mine);
   if (mine.things.has(thing) || mine.things.size < THINGS_MAX)
     mine.things.set(thing, (mine.things.get(thing) ?? 0) + 1);
   else mine.more += 1;
-  if (waiting !== null) return;
-  waiting = setTimeout(() => {
-    waiting = null;
+  if (waiting.has(ctx.home)) return;
+  waiting.add(ctx.home);
+  setTimeout(() => {
+    waiting.delete(ctx.home);
     void writeLooks(ctx).catch(() => {}); // they are kept, and written the next time
   }, EVERY_MS).unref();
 }
 
 /** Writes down all looks that are noted. */
 export async function writeLooks(ctx: Context): Promise<void> {
+  const looks = looksAt(ctx);
   for (const [id, { person, since, things, more }] of [...looks]) {
     looks.delete(id);
     try {

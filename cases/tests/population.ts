@@ -1,4 +1,4 @@
-import { mkdir } from 'node:fs/promises';
+import { mkdir, readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Figure } from '@/core/figure';
 import type { Question } from '@/store/question';
@@ -10,6 +10,7 @@ import type { ResolvedFigure } from '../asking/resolvedFigure';
 export async function populationOf(ctx: Context, asked: readonly ResolvedFigure[]): Promise<Population> {
   const folder = join(ctx.home, 'tests');
   await mkdir(folder, { recursive: true, mode: 0o700 });
+  await sweep(folder);
   const companies: CompanyAsked[] = [];
   for (const one of asked) {
     const [entity] = one.entities;
@@ -21,6 +22,17 @@ export async function populationOf(ctx: Context, asked: readonly ResolvedFigure[
     });
   }
   return Population.of(ctx.work, companies, { folder, copies: ctx.columns.folder });
+}
+
+/** No run takes so long: what is older was left by one that was ended. */
+const LEFT_MS = 3 * 3_600_000;
+
+async function sweep(folder: string): Promise<void> {
+  for (const name of await readdir(folder)) {
+    const path = join(folder, name);
+    const { mtimeMs } = await stat(path).catch(() => ({ mtimeMs: Date.now() }));
+    if (Date.now() - mtimeMs > LEFT_MS) await rm(path, { recursive: true, force: true });
+  }
 }
 
 /** The same question with the copies by columns, where they answer it. */

@@ -289,6 +289,7 @@ export function randomFigure(roll: Dice, ledger: Ledger, entities: string[]): Fi
     });
   if (roll.chance(0.05)) where.push({ on: 'dueDate', any: roll.pick<(string | null)[]>([['2025-*'], [null]]) });
   if (roll.chance(0.05)) where.push({ on: 'unit', any: ['l'] });
+  if (roll.chance(0.06)) where.push({ on: 'begins', any: roll.pick([['1'], ['2', '37'], ['41', '5', '90']]) });
   if (roll.chance(0.1))
     where.push({
       on: 'taxCode',

@@ -1,7 +1,6 @@
 import type { Minor } from '../money';
 import { digitsOf, EXPECTED_FIRST, firstDigit, measuresOf, NIGRINI_FIRST } from './benford';
-import { entriesOf, grouped, trunc2 } from './looked';
-import { hitOf } from './people';
+import { entriesOf, grouped, hitOf, trunc2 } from './looked';
 import { bits, type Hit, ISA_240, ledgerTest, money, num, number, said, times, told } from './test';
 
 /** Amounts that are rounder, larger, or closer to a limit than amounts usually are. */

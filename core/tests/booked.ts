@@ -1,7 +1,6 @@
 import { daysBetween } from '../dates';
 import type { Line } from '../ledger';
-import { entriesOf, grouped } from './looked';
-import { hitOf } from './people';
+import { entriesOf, grouped, hitOf } from './looked';
 import { bits, COMMON, type Hit, ISA_240, ledgerTest, num, number, rarity, said, times, told, words } from './test';
 
 /** Entries that do not say, or do not do, what entries should. */

@@ -1,7 +1,7 @@
 import type { Ordinal, Period } from '../calendar';
 import type { DateText } from '../dates';
 import type { Minor } from '../money';
-import type { LedgerTested, LineTested } from './test';
+import type { Hit, LedgerTested, LineTested } from './test';
 
 /** What tests make of the lines of a ledger before they look. */
 
@@ -25,6 +25,11 @@ export interface EntryTested {
   document: string | null;
   description: string;
 }
+
+/** An entry as a hit, by all that it comes to. */
+export const hitOf = (e: EntryTested, degree: number, parts: Hit['parts']): Hit => ({
+  ...{ entity: e.entity, at: { entry: e.number }, degree, amount: e.total, parts },
+});
 
 const least = (texts: readonly (string | null)[]): string | null =>
   texts.reduce<string | null>((a, b) => (b !== null && (a === null || b < a) ? b : a), null);

@@ -1,12 +1,8 @@
 import { isTemporary } from '../ledger';
-import { countBy, type EntryTested, entriesOf, grouped } from './looked';
+import { countBy, entriesOf, grouped, hitOf } from './looked';
 import { bits, COMMON, type Hit, ISA_240, ledgerTest, num, number, rarity, said, times, told, words } from './test';
 
 /** Who books what where, and who hardly ever does. */
-
-export const hitOf = (e: EntryTested, degree: number, parts: Hit['parts']): Hit => ({
-  ...{ entity: e.entity, at: { entry: e.number }, degree, amount: e.total, parts },
-});
 
 export const manual = ledgerTest({
   code: 'manual',

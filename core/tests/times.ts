@@ -1,6 +1,6 @@
 import { type DateText, daysBetween, isDate, weekdayOf } from '../dates';
 import { isTemporary } from '../ledger';
-import { type EntryTested, entriesOf, grouped } from './looked';
+import { entriesOf, grouped, hitOf } from './looked';
 import { runningNumber } from './series';
 import {
   bits,
@@ -19,10 +19,6 @@ import {
 } from './test';
 
 /** Entries of days and hours on which nobody usually books. */
-
-const hitOf = (e: EntryTested, degree: number, parts: Hit['parts']): Hit => ({
-  ...{ entity: e.entity, at: { entry: e.number }, degree, amount: e.total, parts },
-});
 
 /** Entries of some days, each as unusual as such days are in its own journal. */
 function onDays(ledger: LedgerTested, isOne: (day: DateText) => boolean): Hit[] {

@@ -108,6 +108,8 @@ function clauseIn(clause: Clause, place: Place, question: Question, texts: Texts
       return `abs(s.amount) >= ${whole(clause.amount)}`;
     case 'max':
       return `abs(s.amount) <= ${whole(clause.amount)}`;
+    case 'begins':
+      return `(${clause.any.map((digits) => `starts_with(abs(s.amount)::varchar, '${whole(Number(digits))}')`).join(' or ') || 'false'})`;
     case 'opposite': {
       const accounts = among('o.account', oppositeIds(clause, question).map(whole));
       // An entry with the side on which the other line is to be, as one number.

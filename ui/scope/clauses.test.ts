@@ -9,6 +9,7 @@ test('every clause that is offered is one that the scope takes', () => {
     ...{ min: '1.00', max: '2.00', kind: 'normal', period: '2027.04', month: '2026-07', week: '2026-W31' },
     ...{ day: '2026-07-31', load: '3', documentDate: '2026-07-31', dueDate: '2026-07-31', enteredAt: '2026-07-31' },
     accounts: '4000 to 4999',
+    begins: '4',
   };
   const names = clauseChoices({
     entities: [],

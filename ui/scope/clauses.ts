@@ -15,6 +15,7 @@ export const CLAUSES: Record<string, ClauseWords> = {
   text: { label: 'words in a description', hint: 'Found in the line’s or the entry’s description, any case' },
   min: { label: 'a least amount', hint: 'Lines of this amount and over, debit or credit' },
   max: { label: 'a greatest amount', hint: 'Lines up to this amount, debit or credit' },
+  begins: { label: 'first digits of amounts', hint: 'One digit or two, such as 4 or 41, whatever the sign' },
   journal: { label: 'a journal', hint: 'The journal’s code', typed: ['journal'] },
   counterparty: { label: 'a counterparty', hint: 'The counterparty’s code', typed: ['counterparty', 'party'] },
   postedBy: { label: 'posted by', hint: 'The posting user’s id', typed: ['posted by', 'user'] },

@@ -51,6 +51,14 @@ export function HitAside({ run, hit, may }: { run: Run; hit: TestHit; may: boole
         <Link href={hit.address} className="link">
           {hit.entry ? 'Read the entry' : 'Read its lines'}
         </Link>
+        {hit.test === 'first-digits' && (
+          <>
+            {' '}
+            <Link href={`/tests/digits?${hit.address.replace(/^[^?]*\?/, '')}`} className="link">
+              See its digits
+            </Link>
+          </>
+        )}
       </p>
       {hit.judgement ? (
         <p>

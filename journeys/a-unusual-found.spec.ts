@@ -77,6 +77,14 @@ test('the ledger is looked over; hits are judged by keys, one becomes a finding,
   await page.getByRole('button', { name: 'Take back' }).click();
   await expect(page.getByText('taken back by Tomas Ek')).toBeVisible();
 
+  // First digits of an account beside those that are expected: a bar leads to the lines that begin so.
+  await page.goto(`${appUrl()}/tests/digits?entity=KSF&window=everything&accounts=7010`);
+  const digits = page.getByRole('region', { name: 'The first digit' });
+  await expect(digits).toContainText('Nonconformity');
+  await accessible(page);
+  await digits.getByRole('link', { name: /^2: / }).press('Enter');
+  await expect(page.getByTestId('scope')).toContainText('amounts that begin with 2');
+
   // The next run remembers what was said; what would be noticed first is told in sentences.
   await page.goto(`${appUrl()}/tests`);
   await page.getByRole('button', { name: 'Run tests …' }).click();

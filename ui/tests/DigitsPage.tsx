@@ -1,0 +1,179 @@
+'use client';
+
+import { scaleLinear } from 'd3-scale';
+import { useRouter, useSearchParams } from 'next/navigation';
+import { type FormEvent, useRef } from 'react';
+import type { FirstDigits } from '@/contracts/answers/tests';
+import { countText } from '../amounts';
+import { Failure, Labelled, Place, TEST_TABS } from '../parts/Place';
+import { Select } from '../parts/Select';
+import { Table, Td, Tr } from '../parts/Table';
+import { useAnswer, useEntities } from '../query/hooks';
+
+/** First digits of the amounts of a figure beside Benford's law; each leads to the lines that begin so. */
+export function DigitsPage() {
+  const params = useSearchParams();
+  const { data: entities } = useEntities();
+  const [first] = entities?.entities ?? [];
+  const own = new URLSearchParams(params);
+  const scope = own.size > 0 ? own : first ? new URLSearchParams({ entity: first.code, window: 'everything' }) : null;
+  const { data, error } = useAnswer('GET /first-digits', scope);
+  return (
+    <Place title="Tests" tabs={TEST_TABS} here="/tests/digits">
+      {scope && entities && <Of scope={scope} entities={entities.entities} />}
+      <Failure error={error} />
+      {data && (
+        <>
+          <p className="mb-4 max-w-[110ch] text-soft">
+            {data.sentence}. Amounts of many sizes begin with 1 three times in ten and with 9 hardly one time in twenty
+            (Benford’s law): prices that repeat, limits, and amounts that somebody made up do not.
+          </p>
+          <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,7fr)] gap-x-10">
+            <Digits of={data.first} address={data.address} name="The first digit" />
+            <Digits of={data.two} address={data.address} name="The first two digits" />
+          </div>
+          <Numbers first={data.first} address={data.address} />
+        </>
+      )}
+    </Place>
+  );
+}
+
+function Of({ scope, entities }: { scope: URLSearchParams; entities: readonly { code: string; name: string }[] }) {
+  const router = useRouter();
+  const form = useRef<HTMLFormElement>(null);
+  const go = (event?: FormEvent): void => {
+    event?.preventDefault();
+    const fields = new FormData(form.current as HTMLFormElement);
+    const next = new URLSearchParams(scope);
+    next.set('entity', String(fields.get('entity')));
+    next.delete('accounts');
+    const accounts = String(fields.get('accounts') ?? '').trim();
+    if (accounts) next.set('accounts', accounts);
+    router.replace(`/tests/digits?${next}`, { scroll: false });
+  };
+  return (
+    <form ref={form} onSubmit={go} className="mb-3 flex items-end gap-5">
+      <Labelled label="Of">
+        <Select name="entity" defaultValue={scope.get('entity') ?? ''} className="w-[240px]">
+          {entities.map((e) => (
+            <option key={e.code} value={e.code}>
+              {e.name}
+            </option>
+          ))}
+        </Select>
+      </Labelled>
+      <Labelled label="accounts">
+        <input
+          name="accounts"
+          defaultValue={scope.get('accounts') ?? ''}
+          placeholder="all; or 6000 to 6999"
+          className="field w-[220px]"
+        />
+      </Labelled>
+      <button type="submit" className="button">
+        Show
+      </button>
+    </form>
+  );
+}
+
+const linesOf = (address: string, digits: string): string => {
+  const scope = new URLSearchParams(address);
+  scope.append('begins', digits);
+  return `/lines?${scope}`;
+};
+const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
+
+const [WIDTH, HEIGHT, FOOT] = [520, 210, 18];
+
+/** Shares as bars, with a line across each where it is expected. */
+function Digits({ of, address, name }: { of: FirstDigits['first']; address: string; name: string }) {
+  const share = (lines: number): number => (of.lines === 0 ? 0 : lines / of.lines);
+  const top = Math.max(...of.digits.map((d) => Math.max(share(d.lines), d.expected)));
+  const y = scaleLinear([0, top * 1.04], [0, HEIGHT - FOOT]);
+  const step = WIDTH / of.digits.length;
+  const gap = Math.min(10, step * 0.28);
+  const every = of.digits.length > 20 ? 10 : 1;
+  return (
+    <section aria-label={name}>
+      <h2 className="font-book text-[16px] font-semibold">{name}</h2>
+      <p className="mb-2 text-[13px]">
+        {of.band.charAt(0).toUpperCase() + of.band.slice(1)}: mean absolute deviation {of.deviation.toFixed(4)}{' '}
+        <span className="text-soft">
+          (bands of Nigrini, 2012); chi-square {of.chiSquare.toFixed(1)}, by chance{' '}
+          {of.likely < 0.001 ? 'less than once in a thousand' : `${percent(of.likely)} of the time`};{' '}
+          {countText(of.lines)} amounts
+        </span>
+      </p>
+      {/* biome-ignore lint/a11y/useSemanticElements: a picture of links is no form */}
+      <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="w-full" role="group" aria-label={`${name}, as bars`}>
+        <line x1={0} x2={WIDTH} y1={HEIGHT - FOOT} y2={HEIGHT - FOOT} className="stroke-ink" strokeWidth={1} />
+        {of.digits.map((d, i) => {
+          const [x, height, expected] = [i * step + gap / 2, y(share(d.lines)), y(d.expected)];
+          return (
+            <a
+              key={d.digits}
+              href={linesOf(address, d.digits)}
+              aria-label={`${d.digits}: ${countText(d.lines)} amounts, ${percent(share(d.lines))}, expected ${percent(d.expected)}; to their lines`}
+            >
+              <title>{`${d.digits}: ${countText(d.lines)} amounts, ${percent(share(d.lines))}; expected ${percent(d.expected)}`}</title>
+              <rect x={i * step} y={0} width={step} height={HEIGHT} fill="transparent" />
+              <rect x={x} y={HEIGHT - FOOT - height} width={step - gap} height={height} className="fill-preparer/60" />
+              <line
+                x1={x - gap / 3}
+                x2={x + step - gap + gap / 3}
+                y1={HEIGHT - FOOT - expected}
+                y2={HEIGHT - FOOT - expected}
+                className="stroke-ink"
+                strokeWidth={1.6}
+              />
+              {i % every === 0 && (
+                <text x={x + (step - gap) / 2} y={HEIGHT - 4} textAnchor="middle" className="fill-soft text-[11px]">
+                  {d.digits}
+                </text>
+              )}
+            </a>
+          );
+        })}
+      </svg>
+    </section>
+  );
+}
+
+function Numbers({ first, address }: { first: FirstDigits['first']; address: string }) {
+  return (
+    <div className="mt-5 max-w-[520px]">
+      <Table
+        label="First digits"
+        columns={[
+          { label: 'Begins with', width: 'w-[110px]' },
+          { label: 'Amounts', right: true },
+          { label: 'Share', right: true },
+          { label: 'Expected', right: true },
+          { label: 'Difference', right: true },
+        ]}
+      >
+        {first.digits.map((d) => {
+          const share = first.lines === 0 ? 0 : d.lines / first.lines;
+          return (
+            <Tr key={d.digits}>
+              <Td>
+                <a href={linesOf(address, d.digits)} className="font-semibold hover:underline">
+                  {d.digits}
+                </a>
+              </Td>
+              <Td right>{countText(d.lines)}</Td>
+              <Td right>{percent(share)}</Td>
+              <Td right>{percent(d.expected)}</Td>
+              <Td right>
+                {share >= d.expected ? '+' : '−'}
+                {percent(Math.abs(share - d.expected))}
+              </Td>
+            </Tr>
+          );
+        })}
+      </Table>
+    </div>
+  );
+}

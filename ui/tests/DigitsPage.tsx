@@ -85,14 +85,17 @@ const linesOf = (address: string, digits: string): string => {
 };
 const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
 
-const [WIDTH, HEIGHT, FOOT] = [520, 210, 18];
+const [HEIGHT, FOOT] = [210, 18];
+/** About as wide as each stands on the page, so that both have letters of one size. */
+const WIDTHS = { few: 440, many: 620 } as const;
 
 /** Shares as bars, with a line across each where it is expected. */
 function Digits({ of, address, name }: { of: FirstDigits['first']; address: string; name: string }) {
   const share = (lines: number): number => (of.lines === 0 ? 0 : lines / of.lines);
   const top = Math.max(...of.digits.map((d) => Math.max(share(d.lines), d.expected)));
   const y = scaleLinear([0, top * 1.04], [0, HEIGHT - FOOT]);
-  const step = WIDTH / of.digits.length;
+  const wide = of.digits.length > 20 ? WIDTHS.many : WIDTHS.few;
+  const step = wide / of.digits.length;
   const gap = Math.min(10, step * 0.28);
   const every = of.digits.length > 20 ? 10 : 1;
   return (
@@ -101,14 +104,14 @@ function Digits({ of, address, name }: { of: FirstDigits['first']; address: stri
       <p className="mb-2 text-[13px]">
         {of.band.charAt(0).toUpperCase() + of.band.slice(1)}: mean absolute deviation {of.deviation.toFixed(4)}{' '}
         <span className="text-soft">
-          (bands of Nigrini, 2012); chi-square {of.chiSquare.toFixed(1)}, by chance{' '}
-          {of.likely < 0.001 ? 'less than once in a thousand' : `${percent(of.likely)} of the time`};{' '}
+          (bands of Nigrini, 2012; the line across a bar is what is expected); chi-square {of.chiSquare.toFixed(1)}, by
+          chance {of.likely < 0.001 ? 'less than once in a thousand' : `${percent(of.likely)} of the time`};{' '}
           {countText(of.lines)} amounts
         </span>
       </p>
       {/* biome-ignore lint/a11y/useSemanticElements: a picture of links is no form */}
-      <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="w-full" role="group" aria-label={`${name}, as bars`}>
-        <line x1={0} x2={WIDTH} y1={HEIGHT - FOOT} y2={HEIGHT - FOOT} className="stroke-ink" strokeWidth={1} />
+      <svg viewBox={`-8 0 ${wide + 8} ${HEIGHT}`} className="w-full" role="group" aria-label={`${name}, as bars`}>
+        <line x1={0} x2={wide} y1={HEIGHT - FOOT} y2={HEIGHT - FOOT} className="stroke-ink" strokeWidth={1} />
         {of.digits.map((d, i) => {
           const [x, height, expected] = [i * step + gap / 2, y(share(d.lines)), y(d.expected)];
           return (
@@ -119,7 +122,7 @@ function Digits({ of, address, name }: { of: FirstDigits['first']; address: stri
             >
               <title>{`${d.digits}: ${countText(d.lines)} amounts, ${percent(share(d.lines))}; expected ${percent(d.expected)}`}</title>
               <rect x={i * step} y={0} width={step} height={HEIGHT} fill="transparent" />
-              <rect x={x} y={HEIGHT - FOOT - height} width={step - gap} height={height} className="fill-preparer/60" />
+              <rect x={x} y={HEIGHT - FOOT - height} width={step - gap} height={height} className="fill-ink/30" />
               <line
                 x1={x - gap / 3}
                 x2={x + step - gap + gap / 3}

@@ -285,6 +285,21 @@ export async function runBefore(db: Db, id: number, subject: string): Promise<nu
   return row?.id ?? null;
 }
 
+/** So many new hits are counted. */
+const NEW_COUNTED = 10_000;
+
+/** How many hits of a run are new or changed since the one before it; null: there is none before. */
+export async function countNew(
+  db: Db,
+  { id, subject }: { id: number; subject: string },
+  entities: readonly string[] | null,
+): Promise<number | null> {
+  const earlier = await runBefore(db, id, subject);
+  if (earlier === null) return null;
+  const compared = await compareRuns(db, { earlier, later: id, entities }, NEW_COUNTED);
+  return compared.filter((hit) => hit.change !== 'gone').length;
+}
+
 /** Runs that nobody began, done after loads since one. */
 export const runsByThemselves = (
   db: Db,

@@ -77,7 +77,8 @@ function bandText(key: string, digits: number): string {
   return to === null ? `${text(from)} and over` : `${text(from)} to under ${text(to + 1)}`;
 }
 
-function nameOfPeriod(cal: ReturnType<typeof calendar>, period: number): string {
+/** A period by its name; by its number where the calendar has none of it. */
+export function nameOfPeriod(cal: ReturnType<typeof calendar>, period: number): string {
   try {
     return periodName(cal.period(period));
   } catch (error) {

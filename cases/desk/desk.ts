@@ -17,7 +17,7 @@ import {
 } from '@/store/evidence';
 import { listLoads } from '@/store/loads';
 import { keepPreference, preferencesOf } from '@/store/preferences';
-import { compareRuns, runBefore, runsByThemselves } from '@/store/testRuns';
+import { countNew, runsByThemselves } from '@/store/testRuns';
 import { type Context, known } from '../asking/context';
 import { maySeeSubject, withSeenSubject } from '../asking/subjects';
 import { maySeeBooks, type Viewer } from '../asking/viewer';
@@ -240,10 +240,7 @@ async function newHitsAfterLoads(ctx: Context, viewer: Viewer, since: number) {
   const runs = await withSeenSubject(ctx, viewer, await runsByThemselves(ctx.write, since));
   const told = await Promise.all(
     runs.map(async (run) => {
-      const before = await runBefore(ctx.write, run.id, run.subject);
-      if (before === null) return [];
-      const asked = { earlier: before, later: run.id, entities: viewer.entities };
-      const fresh = (await compareRuns(ctx.write, asked, HITS_COUNTED)).filter((hit) => hit.change !== 'gone').length;
+      const fresh = (await countNew(ctx.write, run, viewer.entities)) ?? 0;
       if (fresh === 0) return [];
       return [
         {
@@ -255,8 +252,6 @@ async function newHitsAfterLoads(ctx: Context, viewer: Viewer, since: number) {
   );
   return told.flat();
 }
-const HITS_COUNTED = 10_000;
-
 /** Says that something was seen: a mention, an answer, or all that moved until now. */
 export async function seenOnDesk(ctx: Context, viewer: Viewer, what: z.infer<typeof deskSeenSchema>): Promise<void> {
   if ('kind' in what) {

@@ -9,7 +9,7 @@ import { calendar } from '@/core/calendar';
 import type { Clause } from '@/core/figure';
 import { exponentOf, formatAmount } from '@/core/money';
 import { parseSelection } from '@/core/selection';
-import { dateText, periodName } from '@/core/sentence';
+import { dateText } from '@/core/sentence';
 import { isTest, testOf } from '@/core/tests/list';
 import type { At, Saying } from '@/core/tests/test';
 import { exactly } from '@/core/values';
@@ -18,6 +18,7 @@ import { findEntries } from '@/store/entries';
 import { readParties } from '@/store/parties';
 import * as store from '@/store/testRuns';
 import { type Context, known } from '../asking/context';
+import { nameOfPeriod } from '../asking/memberNames';
 import { onRecord } from '../asking/onRecord';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { figureAt } from '../asking/subjects';
@@ -153,11 +154,7 @@ async function namesOf(ctx: Context, asked: ResolvedFigure, parties: readonly st
       account: (code) => `${code} ${entity.accounts.get(code)?.name ?? ''}`.trim(),
       party: (code) => (found.has(code) && found.get(code) !== code ? `${found.get(code)} (${code})` : code),
       day: dateText,
-      period: (ordinal) => {
-        const year = Math.floor(ordinal / 100) + 2000;
-        const period = cal.periodsOf(year).find((p) => p.ordinal === ordinal);
-        return period ? periodName(period) : String(ordinal);
-      },
+      period: (ordinal) => nameOfPeriod(cal, ordinal),
       dimension: (code) => catalogue.dimensions.get(code)?.name.toLowerCase() ?? code,
     };
   };

@@ -75,7 +75,7 @@ export async function lookOver({ ctx, job, tell }: Work): Promise<{ message?: st
     const ties = await Promise.all(companies.map((one) => tieOf(ctx, one, counted)));
     await ctx.work.transaction(async (trx) => {
       await store.keepResults(trx, row.id, { ran_with: ranWith, population: ties.flat(), results }, hits);
-      await tellOfNew(ctx, trx, viewer, row);
+      await tellOfNew(trx, viewer, row);
     });
     return { message: `${results.reduce((sum, r) => sum + r.count, 0)} hits` };
   } catch (error) {
@@ -160,20 +160,15 @@ async function tieOf(ctx: Context, asked: ResolvedFigure, counted: Awaited<Retur
 
 /** Of a run that nobody began, whoever set it is told what is new in it. */
 async function tellOfNew(
-  ctx: Context,
   trx: Parameters<typeof tellPeople>[0],
   viewer: Viewer,
   row: { id: number; subject: string; by_itself: boolean },
 ) {
   if (!row.by_itself) return;
-  const before = await store.runBefore(ctx.work, row.id, row.subject);
-  if (before === null) return;
-  const fresh = await store.compareRuns(trx, { earlier: before, later: row.id, entities: null }, NEW_COUNTED);
-  const many = fresh.filter((hit) => hit.change !== 'gone').length;
+  const many = (await store.countNew(trx, row, null)) ?? 0;
   if (many > 0)
     await tellPeople(trx, { ...viewer, id: 0, name: 'Just Thread' }, [viewer.id], {
       what: `has ${many} new hits of tests after a load`,
       place: `/tests/${row.id}`,
     });
 }
-const NEW_COUNTED = 10_000;

@@ -124,20 +124,20 @@ function keptValue(
 /** Runs over what the viewer may see, the newest first. */
 export async function listRuns(ctx: Context, viewer: Viewer, params: EvidenceParams) {
   const { rows, next } = await seenEvidence(ctx, viewer, 'run', params, { ofAll: true });
-  const shown = await Promise.all(rows.map((row) => shownHead(ctx, viewer, row)));
+  const shown = await Promise.all(
+    rows.map(async (row) => shownHead(ctx, viewer, row, await countsOf(ctx, viewer, row))),
+  );
   return { rows: shown.reverse(), next };
 }
 
-/** What a job's state says of a run. */
-const STATES: Record<string, 'waiting' | 'running' | 'cancelled' | 'failed'> = {
-  waiting: 'waiting',
-  running: 'running',
-  cancelled: 'cancelled',
-};
+type Counts = Awaited<ReturnType<typeof store.countHits>>;
 
-async function shownHead(ctx: Context, viewer: Viewer, row: RunRow) {
+/** What is judged of what a run found; nothing before it is done. */
+const countsOf = async (ctx: Context, viewer: Viewer, { id, finished_at }: RunRow): Promise<Counts> =>
+  finished_at === null ? [] : store.countHits(ctx.write, id, seenEntities(viewer));
+
+async function shownHead(ctx: Context, viewer: Viewer, row: RunRow, counts: Counts) {
   const job = row.finished_at === null && row.job !== null ? await readJob(ctx.write, row.job) : null;
-  const counts = row.finished_at === null ? [] : await store.countHits(ctx.write, row.id, seenEntities(viewer));
   const hits = counts.reduce((sum, c) => sum + c.hits, 0);
   return {
     ...shownAbout(row, viewer),
@@ -152,7 +152,8 @@ async function shownHead(ctx: Context, viewer: Viewer, row: RunRow) {
 function stateOf(row: RunRow, job: JobRow | null | undefined) {
   if (row.finished_at !== null) return { state: 'done' as const, progress: 1, message: null };
   if (!job) return { state: 'failed' as const, progress: 0, message: 'its work is not there any more' };
-  const state = job.finished_at === null ? (STATES[job.state] ?? 'running') : (STATES[job.state] ?? 'failed');
+  const ended = job.state === 'cancelled' ? ('cancelled' as const) : ('failed' as const);
+  const state = job.finished_at !== null ? ended : job.begun_at === null ? ('waiting' as const) : ('running' as const);
   return { state, progress: job.progress, message: job.message };
 }
 
@@ -161,11 +162,8 @@ export const seenEntities = (viewer: Viewer): readonly string[] | null => viewer
 /** One run: what it looked at, and what each test came to. */
 export async function showRun(ctx: Context, viewer: Viewer, id: number) {
   const row = await seenPiece(ctx, viewer, 'run', id);
-  const [head, counts, { catalogue }] = await Promise.all([
-    shownHead(ctx, viewer, row),
-    store.countHits(ctx.write, id, seenEntities(viewer)),
-    known(ctx.read),
-  ]);
+  const [counts, { catalogue }] = await Promise.all([countsOf(ctx, viewer, row), known(ctx.read)]);
+  const head = await shownHead(ctx, viewer, row, counts);
   const seen = (row.population ?? []).filter((p) => maySee(viewer, p.entity));
   const currency = new Map(seen.map((p) => [p.entity, p.currency]));
   const money = (entity: string, amount: number): string => {

@@ -20,6 +20,7 @@ const KINDS: Record<string, string> = {
   pull: 'Pull from a source',
   seal: 'Digest of a load',
   drift: 'What a load did to pins',
+  tests: 'Tests for what is unusual',
 };
 
 /** Long work of all kinds: what waits, what is under way and how far, what came of the rest. */

@@ -6,6 +6,7 @@ import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useEntities } from '../query/hooks';
 import { useMe } from '../shell/me';
+import { scopeOf } from './scopeOf';
 import { TOUCHES } from './words';
 
 const NO_PARAMS = new URLSearchParams();
@@ -16,11 +17,12 @@ export function EveryTestPage() {
   const { data, error } = useAnswer('GET /tests', NO_PARAMS);
   const { data: entities } = useEntities();
   const set = useChange((on: boolean) => {
-    const scope = new URLSearchParams((entities?.entities ?? []).map((e) => ['entity', e.code]));
-    scope.set('window', 'everything');
-    const currencies = new Set((entities?.entities ?? []).map((e) => e.currency));
-    const [first] = currencies;
-    if (currencies.size > 1 && first) scope.set('in', first);
+    const all = entities?.entities ?? [];
+    const scope = scopeOf(
+      all.map((e) => e.code),
+      'everything',
+      all,
+    );
     const tests = (data?.rows ?? []).map((t) => t.code);
     return ask('PUT /tests/by-themselves', { body: on ? { tests, scope: scope.toString() } : null });
   }, TOUCHES);

@@ -8,6 +8,7 @@ import { Failure, Labelled } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useEntities } from '../query/hooks';
+import { type Company, scopeOf } from './scopeOf';
 import { TOUCHES } from './words';
 
 const NO_PARAMS = new URLSearchParams();
@@ -25,17 +26,14 @@ export function RunDialog({
   label,
   address,
   thread,
-  chooses = false,
   onClose,
   onBegun,
 }: {
-  /** The figure that is looked over, as a subject. */
-  scope: string;
+  /** The figure that is looked over, as a subject; null: companies and window are chosen here. */
+  scope: string | null;
   label: string;
   address: string;
   thread: number | null;
-  /** Companies and window are chosen here. */
-  chooses?: boolean;
   onClose(): void;
   onBegun(id: number): void;
 }) {
@@ -58,7 +56,7 @@ export function RunDialog({
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     const fields = new FormData(form.current as HTMLFormElement);
-    const over = chooses ? chosen(fields, entities?.entities ?? []) : scope;
+    const over = scope ?? chosen(fields, entities?.entities ?? []);
     const begun = await begin.mutateAsync({ over, parameters: settingsIn(fields, data?.rows ?? []) }).catch(() => null);
     if (!begun) return;
     onClose();
@@ -69,7 +67,7 @@ export function RunDialog({
   return (
     <Modal title="Run tests" className="top-[6vh] max-h-[88vh] w-[1010px] overflow-y-auto" onClose={onClose}>
       <form ref={form} onSubmit={submit} className="flex flex-col gap-4">
-        {chooses ? (
+        {scope === null ? (
           <div className="flex flex-wrap items-end gap-6">
             <fieldset className="flex flex-wrap gap-x-4">
               <legend className="mb-1 text-[12.5px] text-soft">Over the lines of</legend>
@@ -164,16 +162,9 @@ export function RunDialog({
   );
 }
 
-/** The figure that was chosen; of companies with books in several currencies said in that of the first. */
-function chosen(form: FormData, entities: readonly { code: string; currency: string }[]): string {
-  const codes = form.getAll('entity').map(String);
-  const scope = new URLSearchParams(codes.map((code) => ['entity', code]));
-  scope.set('window', String(form.get('window')));
-  const currencies = new Set(entities.filter((e) => codes.includes(e.code)).map((e) => e.currency));
-  const [first] = currencies;
-  if (currencies.size > 1 && first) scope.set('in', first);
-  return `figure:${scope}`;
-}
+/** The figure that was chosen. */
+const chosen = (form: FormData, entities: readonly Company[]): string =>
+  `figure:${scopeOf(form.getAll('entity').map(String), String(form.get('window')), entities)}`;
 
 type Tests = AnswerOf<'GET /tests'>['rows'];
 type Param = Tests[number]['parameters'][number];

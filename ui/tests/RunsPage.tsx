@@ -6,7 +6,7 @@ import { useEffect, useState } from 'react';
 import { countText, momentText } from '../amounts';
 import { Failure, Place, TEST_TABS } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
-import { useAnswer, useEntities } from '../query/hooks';
+import { useAnswer } from '../query/hooks';
 import { useMe } from '../shell/me';
 import { RunDialog } from './RunDialog';
 import { STATE_WORD } from './words';
@@ -19,7 +19,6 @@ export function RunsPage() {
   const me = useMe();
   const router = useRouter();
   const { data, error, refetch } = useAnswer('GET /test-runs', NO_PARAMS);
-  const { data: entities } = useEntities();
   const [asking, setAsking] = useState(false);
   const underWay = data?.rows.some((r) => r.state === 'waiting' || r.state === 'running') ?? false;
   useEffect(() => {
@@ -27,8 +26,6 @@ export function RunsPage() {
     const looking = setInterval(() => void refetch(), LOOK_EVERY_MS);
     return () => clearInterval(looking);
   }, [underWay, refetch]);
-  const scope = new URLSearchParams((entities?.entities ?? []).map((e) => ['entity', e.code]));
-  scope.set('window', 'everything');
   return (
     <Place title="Tests" tabs={TEST_TABS} here="/tests">
       <div className="mb-4 flex items-baseline gap-5">
@@ -83,11 +80,10 @@ export function RunsPage() {
       )}
       {asking && (
         <RunDialog
-          scope={`figure:${scope}`}
-          label="every company, everything"
+          scope={null}
+          label=""
           address="/tests"
           thread={null}
-          chooses
           onClose={() => setAsking(false)}
           onBegun={(id) => router.push(`/tests/${id}`)}
         />

@@ -4,6 +4,7 @@ import { evidenceRoutes } from './routes/evidence';
 import { loadsRoutes } from './routes/loads';
 import { namesRoutes } from './routes/names';
 import { peopleRoutes } from './routes/people';
+import { picturesRoutes } from './routes/pictures';
 import { readingRoutes } from './routes/reading';
 import type { Route } from './routes/route';
 import { testsRoutes } from './routes/tests';
@@ -27,6 +28,7 @@ export const routes = {
   ...namesRoutes,
   ...readingRoutes,
   ...evidenceRoutes,
+  ...picturesRoutes,
   ...testsRoutes,
   ...ownRoutes,
 };

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { type Ordinal, parsePeriod, periodText } from '@/core/calendar';
 import { isDate } from '@/core/dates';
+import { ENTERED_WHEN } from '@/core/enteredWhen';
 import {
   ATTRIBUTES,
   type Clause,
@@ -109,6 +110,16 @@ export const scopeShape = {
     .max(99)
     .optional()
     .describe('First digit of amounts, or first two, whatever their sign'),
+  enteredWhen: z
+    .array(
+      z
+        .string()
+        .regex(ENTERED_WHEN, 'write a day of the week as sat, an hour of it as sat.14, or an hour of any day as .14'),
+    )
+    .min(1)
+    .max(200)
+    .optional()
+    .describe('When the entry was entered: sat, sat.14 (from 14:00 to 15:00), .14, or sat.-- (with no hour told)'),
   text: z.string().min(1).max(200).optional().describe('Contained in the line or entry description, any case'),
   opposite: many.optional().describe('Accounts on the other side of the entry'),
   ticked: z.enum(['yes', 'no']).optional().describe('Lines that bear a tick mark, or those that bear none'),
@@ -223,6 +234,7 @@ export function clausesOf(params: ScopeParams, digits: number): Clause[] {
     if (value !== undefined) clauses.push({ on, amount: amountOf(on, value, digits) });
   }
   if (params.begins) clauses.push({ on: 'begins', any: params.begins });
+  if (params.enteredWhen) clauses.push({ on: 'enteredWhen', any: params.enteredWhen });
   // Which lines bear one is looked for when the figure is resolved.
   if (params.ticked)
     clauses.push({ on: 'ticked', lines: [], ...(params.ticked === 'no' ? { not: true as const } : {}) });

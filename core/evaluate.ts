@@ -1,6 +1,7 @@
 import { addBalance, type Balance, emptyBalance } from './balances';
 import { type Calendar, ordinal, yearOf, yearSpan } from './calendar';
 import { weekOf } from './dates';
+import { enteredThen } from './enteredWhen';
 import { type Clause, type Figure, type LineNumber, memberPicked } from './figure';
 import { type Account, isTemporary, type Line, type Tree } from './ledger';
 import { add, exponentOf, formatAmount, perUnit, sum } from './money';
@@ -160,6 +161,8 @@ export function satisfies(
       return Math.abs(line.amount) <= clause.amount;
     case 'begins':
       return clause.any.some((digits) => String(Math.abs(line.amount)).startsWith(digits));
+    case 'enteredWhen':
+      return enteredThen(line.enteredAt, clause.any);
     case 'text': {
       const wanted = clause.contains.toLowerCase();
       return [line.description, line.entryDescription].some((t) => t.toLowerCase().includes(wanted));

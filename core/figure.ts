@@ -40,6 +40,8 @@ export type Clause =
   | { on: 'max'; amount: Minor }
   /** Amounts whose first digits, without sign and noughts before them, are these: one digit or two. */
   | { on: 'begins'; any: string[] }
+  /** Lines of entries that were entered on such days of the week, or in such hours (core/enteredWhen). */
+  | { on: 'enteredWhen'; any: string[] }
   | { on: 'text'; contains: string }
   /** Lines that bear a tick, which were looked for when it was asked: by the numbers that they bear, and their entry's id. */
   | { on: 'ticked'; lines: readonly TickedLine[]; not?: true }

@@ -1,5 +1,6 @@
 import { type Calendar, type Ordinal, type Period, periodText, yearOf } from './calendar';
 import type { DateText } from './dates';
+import { enteredWhenWords } from './enteredWhen';
 import type { Clause, Figure, MemberPick, Window } from './figure';
 import { LINE_KINDS } from './ledger';
 import { type Attribute, lineField } from './lineFields';
@@ -157,6 +158,8 @@ function clauseText(clause: Clause, names: SentenceNames): SentencePart {
       return { control: 'max', text: `amounts up to ${formatAmount(clause.amount, names.digits)}` };
     case 'begins':
       return { control: 'begins', text: `amounts that begin with ${listed(clause.any, 'or')}` };
+    case 'enteredWhen':
+      return { control: 'enteredWhen', text: `entered ${listed(clause.any.map(enteredWhenWords), 'or')}` };
     case 'opposite':
       return {
         control: 'opposite',

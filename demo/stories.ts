@@ -106,7 +106,7 @@ function* weekendEntry(): Generator<DemoEntry> {
       { account: '1311', amount: 25_000_000 },
       { account: '4410', amount: -25_000_000 },
     ]),
-    postedBy: 'rquill',
+    ...{ postedBy: 'rquill', time: '22:47' },
   };
   yield {
     ...manual('KSF', 'JE-KSF-90607', '2026-09-02', 'Reversal of JE-KSF-90606', [

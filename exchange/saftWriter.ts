@@ -136,7 +136,7 @@ const transactionOf = (r: Written): string =>
   element('TransactionDate', r.date) +
   element('SourceID', r.posted_by) +
   element('Description', r.entry_description) +
-  element('SystemEntryDate', r.entered_at) +
+  element('SystemEntryDate', r.entered_at?.slice(0, 10)) +
   element('GLPostingDate', r.date);
 
 function lineOf(r: Written, head: SaftHead): string {

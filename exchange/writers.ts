@@ -227,7 +227,7 @@ export function adsOf(r: Written, currency: string, slots: ReadonlyMap<number, s
     Amount_Transaction: r.currency_amount,
     Amount_Transaction_Currency: r.currency,
     Entered_By: r.posted_by,
-    Entered_Date: r.entered_at,
+    Entered_Date: r.entered_at?.slice(0, 10),
     Approved_By: r.approved_by,
     Reversal_Journal_ID: r.reversal_of,
     Document_Number: r.document,

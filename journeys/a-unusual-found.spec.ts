@@ -78,7 +78,7 @@ test('the ledger is looked over; hits are judged by keys, one becomes a finding,
   await expect(page.getByText('taken back by Tomas Ek')).toBeVisible();
 
   // First digits of an account beside those that are expected: a bar leads to the lines that begin so.
-  await page.goto(`${appUrl()}/tests/digits?entity=KSF&window=everything&accounts=7010`);
+  await page.goto(`${appUrl()}/tests/pictures/digits?entity=KSF&window=everything&accounts=7010`);
   const digits = page.getByRole('region', { name: 'The first digit' });
   await expect(digits).toContainText('Nonconformity');
   await accessible(page);

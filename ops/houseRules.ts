@@ -48,7 +48,7 @@ export const RULES: readonly Rule[] = [
       'cases/statements/budgetSheet.ts',
       'cases/loads/',
       'cases/desk/workDone.ts',
-      'cases/samples/typedAmount.ts',
+      'cases/asking/typedAmount.ts',
     ],
     breaks: [/\bparseAmount\s*\(/g, /Number\s*\(\s*\w+(?:\.\w+)*\.(?:opening|debit|credit|movement|closing)\s*\)/g],
   },

@@ -5,6 +5,7 @@ import { collapsed } from '@/core/pattern';
 import { bands } from '@/core/sizes';
 import { comparisonOf, isPattern, oneValue, type Range, rangeOf, type ValueTest } from '@/core/values';
 import { KIND } from './codes';
+import { enteredThenSql } from './enteredWhen';
 import { booksOf, type Leg, type Question } from './question';
 
 /** The part of the translator (figureSql) that turns what a line is asked for, and split by, into SQL. */
@@ -148,6 +149,8 @@ export function clauseSql(clause: Clause, question: Question, leg: Leg, bind: Bi
       const digits = bind(clause.any, 'text[]');
       return `(left(abs(s.amount)::text, 1) = any(${digits}) or left(abs(s.amount)::text, 2) = any(${bind(clause.any, 'text[]')}))`;
     }
+    case 'enteredWhen':
+      return enteredThenSql(textSql('enteredAt'), clause.any);
     case 'opposite': {
       const ids = oppositeIds(clause, question);
       const entries = (

@@ -275,6 +275,10 @@ const TRIED: Record<RouteName, Tried> = {
   'GET /tests': {},
   'PUT /tests/by-themselves': { bodies: [{ tests: ['large'], scope: 'entity=TWO&window=everything' }, null] },
   'GET /first-digits': { queries: over('') },
+  'GET /entered-times': { queries: over('') },
+  'GET /who-posts-where': { queries: over('') },
+  'GET /account-months': { queries: over('') },
+  'GET /sizes': { queries: over('') },
   'GET /test-runs': { queries: OF_EVIDENCE },
   'POST /test-runs': {
     bodies: ['ONE', 'TWO'].flatMap((e) =>

@@ -19,10 +19,10 @@ import * as store from '@/store/samples';
 import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { figureAt } from '../asking/subjects';
+import { typedAmount } from '../asking/typedAmount';
 import type { Viewer } from '../asking/viewer';
 import { requireWhole } from '../asking/viewer';
 import { figureTotal } from '../balances/accountBalances';
-import { typedAmount } from './typedAmount';
 
 export type SampleWanted = z.infer<typeof newSampleSchema>;
 

@@ -17,13 +17,13 @@ import type { SampleRow } from '@/store/evidence';
 import * as store from '@/store/samples';
 import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
+import { typedAmount } from '../asking/typedAmount';
 import { require, type Viewer } from '../asking/viewer';
 import { aboutOf, keepEvidence, shownAbout } from '../evidence/about';
 import { type EvidenceParams, seenEvidence, seenPiece } from '../evidence/seenEvidence';
 import { takeAway } from '../evidence/takeAway';
 import { heldOpen } from '../evidence/threads/words';
 import { type Drawn, draw, figureSampled, itemOf, mustBeDrawn, type SampleWanted, subjectOfItem, tieOf } from './drawn';
-import { typedAmount } from './typedAmount';
 
 const SEED_BYTES = 8;
 const TITLE = { lines: 'Lines', entries: 'Entries', documents: 'Documents' } as const;

@@ -2,19 +2,16 @@ import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { hitsShape } from '@/contracts/questions';
-import { readQuery, scopeShape } from '@/contracts/scope';
+import { readQuery } from '@/contracts/scope';
 import { TEST_CODES, type TestCode } from '@/core/tests/list';
 import { demoInstallation, demoPerson, type Fresh, freshInstallation } from '@/ops/fresh';
 import { readJob } from '@/store/jobs';
-import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
-import { figureTotal } from '../balances/accountBalances';
 import { addEntity } from '../charts/entities';
 import { desk } from '../desk/desk';
 import { cancelJob } from '../jobs/jobs';
 import { runJob, runJobsHere } from '../jobs/runJob';
 import { loadFile } from '../loads/loading/runLoads';
-import { readDigits } from '../sheets/readDigits';
 import { comparedRuns, judgeHit, readGroups, readHits } from './hits';
 import { ignoreAlike, ignoreNoLonger } from './ignored';
 import { beginRun, listRuns, removeRun, showRun } from './runs';
@@ -103,18 +100,6 @@ describe('the demo world', () => {
     expect((await of('ignored')).length).toBe(ownJournal);
     await ignoreNoLonger(fresh.ctx, tomas, rows[0]?.id as number);
     expect((await of('open')).length).toBe(open.length);
-  });
-
-  test('first digits of amounts are counted, and each leads to just the lines that begin so', async () => {
-    const address = 'entity=KSF&window=everything&accounts=1520,6310';
-    const figure = (more = '') => readQuery(scopeShape, new URLSearchParams(`${address}${more}`));
-    const { first, two } = await readDigits(fresh.ctx, tomas, figure());
-    const lines = async (begins: string): Promise<number> =>
-      (await figureTotal(fresh.ctx, await resolveFigure(fresh.ctx, tomas, figure(`&begins=${begins}`)))).count;
-    for (const { digits, lines: counted } of [...first.digits, ...two.digits.slice(5, 12)])
-      expect([digits, counted]).toEqual([digits, await lines(digits)]);
-    expect(first.digits.reduce((sum, d) => sum + d.lines, 0)).toBe(first.lines);
-    expect(first.lines).toBeGreaterThan(1_000);
   });
 
   test('a reader of two cost centres runs none and sees none; settings that make no sense are refused by name', async () => {

@@ -11,12 +11,12 @@ import * as store from '@/store/testRuns';
 import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { figureAt } from '../asking/subjects';
+import { typedAmount } from '../asking/typedAmount';
 import { maySee, require, type Viewer } from '../asking/viewer';
 import { aboutOf, keepEvidence, shownAbout } from '../evidence/about';
 import { type EvidenceParams, seenEvidence, seenPiece } from '../evidence/seenEvidence';
 import { takeAway } from '../evidence/takeAway';
 import { addJob, begunBy } from '../jobs/jobs';
-import { typedAmount } from '../samples/typedAmount';
 import { addressOf, settingsSaid, testsNamed } from './tests';
 
 type Wanted = z.infer<typeof newTestRunSchema>;

@@ -9,6 +9,7 @@ export * from './journals';
 export * from './lines';
 export * from './loads';
 export * from './people';
+export * from './pictures';
 export * from './samples';
 export * from './search';
 export * from './settings';

@@ -142,27 +142,6 @@ export const hitGroupsSchema = z.strictObject({
   ),
 });
 
-const digitsSchema = z.strictObject({
-  lines: z.number(),
-  digits: z.array(z.strictObject({ digits: z.string(), lines: z.number(), expected: z.number() })),
-  /** Mean absolute deviation of shares, and the band that it is in. */
-  deviation: z.number(),
-  band: z.string(),
-  chiSquare: z.number(),
-  /** How likely as much or more of it is by chance. */
-  likely: z.number(),
-});
-/** First digits of amounts beside those that Benford's law expects. */
-export const firstDigitsSchema = z.strictObject({
-  sentence: z.string(),
-  load: z.number(),
-  /** The figure's own parameters. */
-  address: z.string(),
-  first: digitsSchema,
-  two: digitsSchema,
-});
-export type FirstDigits = z.infer<typeof firstDigitsSchema>;
-
 export const comparedRunsSchema = z.strictObject({
   with: z.number(),
   rows: z.array(z.strictObject({ change: z.enum(['new', 'gone', 'changed']), hit: testHitSchema })),

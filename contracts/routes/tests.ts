@@ -2,7 +2,6 @@ import { z } from 'zod';
 import * as answers from '../answers/all';
 import * as bodies from '../bodies';
 import * as questions from '../questions';
-import { scopeShape } from '../scope';
 import { nothing, type Route } from './route';
 
 /** Tests for what is unusual in a ledger: what they are, their runs, and what is said of what they found. */
@@ -12,11 +11,6 @@ export const testsRoutes = {
     summary: 'Say which tests run by themselves after each load',
     body: bodies.testsByThemselvesSchema,
     answer: answers.testsSchema,
-  },
-  'GET /first-digits': {
-    summary: 'With which digits the amounts of a figure’s lines begin, beside what is expected',
-    query: scopeShape,
-    answer: answers.firstDigitsSchema,
   },
   'GET /test-runs': {
     summary: 'Runs of tests, the newest first',

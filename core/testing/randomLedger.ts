@@ -5,6 +5,9 @@ import type { Clause, Figure, MemberPick } from '../figure';
 import { type Account, LINE_KINDS, type Line, type Tree } from '../ledger';
 import { parseSelection } from '../selection';
 
+/** What comes behind the day on which an entry was entered. */
+const ENTERED_AT = ['', 'T09:15:00Z', ' 14:59', 'T22:00:00+02:00', 'T24:10', ' at noon'];
+
 /** Random ledgers and figures for the property tests, made from a seed so that a failure can be made again. */
 export interface Dice {
   whole(low: number, high: number): number;
@@ -199,7 +202,7 @@ export function randomLedger(
           dueDate: roll.chance(0.3) ? addDays(date, 30) : null,
           documentDate: roll.chance(0.3) ? date : null,
           approvedBy: roll.chance(0.4) ? roll.pick(['eva', 'finn']) : null,
-          enteredAt: roll.chance(0.5) ? addDays(date, roll.whole(0, 3)) : null,
+          enteredAt: roll.chance(0.5) ? addDays(date, roll.whole(0, 3)) + roll.pick(ENTERED_AT) : null,
           taxCode: roll.chance(0.3) ? roll.pick(['V20', 'V5', 'N0']) : null,
           description: roll.pick(['Fuel 100% sea_route', 'wages', 'Ünïcode “quotes”, comma', 'back\\slash']),
           entryDescription: roll.pick(['June run', 'FUEL order', '', 'which?', 'from..to', '~none']),
@@ -289,6 +292,15 @@ export function randomFigure(roll: Dice, ledger: Ledger, entities: string[]): Fi
     });
   if (roll.chance(0.05)) where.push({ on: 'dueDate', any: roll.pick<(string | null)[]>([['2025-*'], [null]]) });
   if (roll.chance(0.05)) where.push({ on: 'unit', any: ['l'] });
+  if (roll.chance(0.08))
+    where.push({
+      on: 'enteredWhen',
+      any: roll.pick([
+        ['sat', 'sun'],
+        ['mon.09', '.22'],
+        ['.14', 'fri.--', 'wed'],
+      ]),
+    });
   if (roll.chance(0.06)) where.push({ on: 'begins', any: roll.pick([['1'], ['2', '37'], ['41', '5', '90']]) });
   if (roll.chance(0.1))
     where.push({

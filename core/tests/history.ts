@@ -125,6 +125,9 @@ const LEAST_SPREAD = 0.01;
 /** The median of absolute deviations times this is the standard deviation of what is normally distributed. */
 const MAD_TO_SD = 1.4826;
 
+/** Begun with: so many standard deviations, from so many periods before, and from so many at the least. */
+export const OUT_OF_LINE = { deviations: 4, history: 24, least: 6 } as const;
+
 export const outOfLine = ledgerTest({
   code: 'out-of-line',
   name: 'A month out of line with its own history',
@@ -134,9 +137,9 @@ export const outOfLine = ledgerTest({
   source: ISA_520,
   looksAt: 'account-months',
   params: {
-    deviations: number('Standard deviations', 4, { least: 1, most: 100 }),
-    history: number('Periods before it, at the most', 24, { least: 3, most: 120 }),
-    least: number('and at the least', 6, { least: 3, most: 120 }),
+    deviations: number('Standard deviations', OUT_OF_LINE.deviations, { least: 1, most: 100 }),
+    history: number('Periods before it, at the most', OUT_OF_LINE.history, { least: 3, most: 120 }),
+    least: number('and at the least', OUT_OF_LINE.least, { least: 3, most: 120 }),
     by: choice('Measured by', ['mean', 'median'], 'mean'),
   },
   at: ['account', 'period'],
@@ -147,9 +150,7 @@ export const outOfLine = ledgerTest({
       periods.flatMap(({ period, amount, within }, i): Hit[] => {
         const before = periods.slice(Math.max(0, i - history), i).map((p) => p.amount);
         if (!within || before.length < least) return [];
-        const { centre, spread } = by === 'median' ? robust(before) : moments(before);
-        const measured = Math.max(spread, Math.abs(centre) * LEAST_SPREAD, 1);
-        const far = Math.abs(amount - centre) / measured;
+        const { centre, far } = farFrom(before, amount, by);
         if (far <= deviations) return [];
         return [
           {
@@ -163,6 +164,12 @@ export const outOfLine = ledgerTest({
   reason: ({ at, parts }, say) =>
     `${say.account(told(at.account))} moved by ${say.money(num(parts.moved))} in ${say.period(num(at.period))}; the ${said(parts.before)} periods before it moved by ${say.money(num(parts.usual))} as a rule, which is ${said(parts.deviations)} standard deviations away.`,
 });
+
+/** How many standard deviations an amount lies from what was before it, and from which centre. */
+export function farFrom(before: readonly number[], amount: number, by: string): { centre: number; far: number } {
+  const { centre, spread } = by === 'median' ? robust(before) : moments(before);
+  return { centre, far: Math.abs(amount - centre) / Math.max(spread, Math.abs(centre) * LEAST_SPREAD, 1) };
+}
 
 function moments(of: readonly number[]): { centre: number; spread: number } {
   const centre = of.reduce((a, b) => a + b, 0) / of.length;

@@ -78,6 +78,9 @@ export const ownApproval = ledgerTest({
   reason: ({ amount, parts }, say) => `${told(parts.person)} posted ${say.money(amount)} and approved it.`,
 });
 
+/** Begun with: a pair of a person and an account is rare with so many lines, where one would expect so many. */
+export const RARE_POSTS = { most: 2, expected: 20 } as const;
+
 export const rarePoster = ledgerTest({
   code: 'rare-poster',
   name: 'Somebody on an account that is not theirs',
@@ -87,8 +90,8 @@ export const rarePoster = ledgerTest({
   source: ISA_240,
   looksAt: 'lines',
   params: {
-    lines: number('Lines of theirs there, at the most', 2, { least: 1 }),
-    expected: number('Lines that one would expect of them', 20, { least: 1, most: 1_000_000 }),
+    lines: number('Lines of theirs there, at the most', RARE_POSTS.most, { least: 1 }),
+    expected: number('Lines that one would expect of them', RARE_POSTS.expected, { least: 1, most: 1_000_000 }),
   },
   at: ['account', 'person'],
   behind: ['account', 'person'],

@@ -117,6 +117,7 @@ test.each([
   `text=${encodeURIComponent('sørvik')}`,
   'min=1000&max=5000.50',
   'begins=1&begins=37',
+  'enteredWhen=sat&enteredWhen=.14',
   'opposite=1510&opposite=4110',
   'opposite=2410&dim.vessel=TERN',
   'dim.vessel=~none&dim.costcentre=~none',

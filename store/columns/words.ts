@@ -7,6 +7,7 @@ import { comparisonOf, isPattern, oneValue, type Range, rangeOf, type ValueTest 
 import { dimensionOf, likeOf, memberIds, oppositeIds } from '../clauseSql';
 import { KIND, STATUS } from '../codes';
 import { quoted } from '../duck';
+import { enteredThenSql } from '../enteredWhen';
 import type { EntityQuestion, Question } from '../question';
 import { type Part, partName } from './manifest';
 import { isTextColumn, textTable } from './shape';
@@ -110,6 +111,8 @@ function clauseIn(clause: Clause, place: Place, question: Question, texts: Texts
       return `abs(s.amount) <= ${whole(clause.amount)}`;
     case 'begins':
       return `(${clause.any.map((digits) => `starts_with(abs(s.amount)::varchar, '${whole(Number(digits))}')`).join(' or ') || 'false'})`;
+    case 'enteredWhen':
+      return `s.entered_at in (select id from ${partName(place.part)}.${textTable('entered_at')} where ${enteredThenSql('body', clause.any)})`;
     case 'opposite': {
       const accounts = among('o.account', oppositeIds(clause, question).map(whole));
       // An entry with the side on which the other line is to be, as one number.

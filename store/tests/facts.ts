@@ -1,3 +1,4 @@
+import { LIMITS, MORE, moreBeneath, NEAR } from '@/core/tests/limits';
 import type { Facts } from '@/core/tests/test';
 import { enteredDay, hourSql } from './times';
 import type { Asks } from './words';
@@ -16,11 +17,6 @@ interface OfEntity {
 /** Powers of ten in minor units that amounts may be multiples of, and how many lines are at the most. */
 const POWERS = [4, 5, 6, 7, 8, 9, 10, 11].map((power) => 10 ** power);
 const HARDLY_ANY = 0.01;
-/** Limits are such beginnings with noughts behind; entries within so much of one are under it, or over it. */
-const BEGINNINGS = [1, 2, 2.5, 5];
-const NEAR = 0.05;
-/** So many standard deviations more entries lie under a limit than over it. */
-const MORE = 3;
 
 export async function factsOf(asks: Asks): Promise<Facts> {
   const lines = await asks.rows<{ entity: string; typical: number } & Record<string, number>>(
@@ -75,16 +71,15 @@ export async function factsOf(asks: Asks): Promise<Facts> {
 
 /** The limit of each company under which most more entries lie than over it. */
 async function limitsOf(asks: Asks): Promise<Map<string, number>> {
-  const candidates = POWERS.flatMap((power) => BEGINNINGS.map((b) => b * power));
   const rows = await asks.rows<{ entity: string; bound: number; beneath: number; above: number }>(
     `select e.entity, c.bound, count(*) filter (e.total < c.bound) as beneath, count(*) filter (e.total >= c.bound) as above
-     from e join (values ${candidates.map((at) => `(${at}::bigint)`).join(', ')}) c(bound)
+     from e join (values ${LIMITS.map((at) => `(${at}::bigint)`).join(', ')}) c(bound)
        on e.total >= c.bound * ${1 - NEAR} and e.total < c.bound * ${1 + NEAR}
      where e.within group by all`,
   );
   const best = new Map<string, { at: number; more: number }>();
   for (const { entity, bound: at, beneath, above } of rows) {
-    const more = (beneath - above) / Math.sqrt(beneath + above);
+    const more = moreBeneath(beneath, above);
     if (more >= MORE && more > (best.get(entity)?.more ?? 0)) best.set(entity, { at, more });
   }
   return new Map([...best].map(([entity, { at }]) => [entity, at]));

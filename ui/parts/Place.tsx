@@ -47,7 +47,7 @@ export const THREAD_TABS: readonly Tab[] = [
 export const TEST_TABS: readonly Tab[] = [
   { href: '/tests', name: 'Runs' },
   { href: '/tests/look', name: 'First look' },
-  { href: '/tests/digits', name: 'First digits' },
+  { href: '/tests/pictures', name: 'Pictures' },
   { href: '/tests/every', name: 'Every test' },
   { href: '/tests/ignored', name: 'Ignored' },
 ];

@@ -10,7 +10,7 @@ import { CLAUSES } from './clauses';
 /** Clauses that take an amount as it is typed here. */
 const AMOUNTS = ['min', 'max'];
 /** Clauses that take several values. */
-const SEVERAL = ['kind', 'period', 'month', 'week', 'day', 'opposite', 'begins'];
+const SEVERAL = ['kind', 'period', 'month', 'week', 'day', 'opposite', 'begins', 'enteredWhen'];
 
 /** A clause that is one word, one amount, or a list of plain words. */
 export function OneValueEditor(props: ClauseProps) {

@@ -10,6 +10,7 @@ test('every clause that is offered is one that the scope takes', () => {
     ...{ day: '2026-07-31', load: '3', documentDate: '2026-07-31', dueDate: '2026-07-31', enteredAt: '2026-07-31' },
     accounts: '4000 to 4999',
     begins: '4',
+    enteredWhen: 'sat.14',
   };
   const names = clauseChoices({
     entities: [],

@@ -53,6 +53,10 @@ export const CLAUSES: Record<string, ClauseWords> = {
   },
   approvedBy: { label: 'approved by', hint: 'As the ledger has it', typed: ['approved by'] },
   enteredAt: { label: 'entered on', hint: 'Such as 2026-07-31', typed: ['entered on', 'entered'] },
+  enteredWhen: {
+    label: 'entered at times of the week',
+    hint: 'A day as sat, an hour of it as sat.14, an hour of any day as .14',
+  },
   partnerEntity: { label: 'a partner company', hint: 'The company’s code', typed: ['partner company', 'partner'] },
   reversalOf: {
     label: 'a reversal of an entry',

@@ -54,7 +54,7 @@ export function HitAside({ run, hit, may }: { run: Run; hit: TestHit; may: boole
         {hit.test === 'first-digits' && (
           <>
             {' '}
-            <Link href={`/tests/digits?${hit.address.replace(/^[^?]*\?/, '')}`} className="link">
+            <Link href={`/tests/pictures/digits?${hit.address.replace(/^[^?]*\?/, '')}`} className="link">
               See its digits
             </Link>
           </>

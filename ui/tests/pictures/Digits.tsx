@@ -1,26 +1,18 @@
 'use client';
 
 import { scaleLinear } from 'd3-scale';
-import { useRouter, useSearchParams } from 'next/navigation';
-import { type FormEvent, useRef } from 'react';
-import type { FirstDigits } from '@/contracts/answers/tests';
-import { countText } from '../amounts';
-import { Failure, Labelled, Place, TEST_TABS } from '../parts/Place';
-import { Select } from '../parts/Select';
-import { Table, Td, Tr } from '../parts/Table';
-import { useAnswer, useEntities } from '../query/hooks';
+import type { FirstDigits } from '@/contracts/answers/pictures';
+import { countText } from '../../amounts';
+import { Failure } from '../../parts/Place';
+import { Table, Td, Tr } from '../../parts/Table';
+import { useAnswer } from '../../query/hooks';
+import { linesAt, percent } from './list';
 
 /** First digits of the amounts of a figure beside Benford's law; each leads to the lines that begin so. */
-export function DigitsPage() {
-  const params = useSearchParams();
-  const { data: entities } = useEntities();
-  const [first] = entities?.entities ?? [];
-  const own = new URLSearchParams(params);
-  const scope = own.size > 0 ? own : first ? new URLSearchParams({ entity: first.code, window: 'everything' }) : null;
+export function Digits({ scope }: { scope: URLSearchParams }) {
   const { data, error } = useAnswer('GET /first-digits', scope);
   return (
-    <Place title="Tests" tabs={TEST_TABS} here="/tests/digits">
-      {scope && entities && <Of scope={scope} entities={entities.entities} />}
+    <>
       <Failure error={error} />
       {data && (
         <>
@@ -29,68 +21,33 @@ export function DigitsPage() {
             (Benford’s law): prices that repeat, limits, and amounts that somebody made up do not.
           </p>
           <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,7fr)] gap-x-10">
-            <Digits of={data.first} address={data.address} name="The first digit" />
-            <Digits of={data.two} address={data.address} name="The first two digits" />
+            <Bars of={data.first} address={data.address} name="The first digit" />
+            <Bars of={data.two} address={data.address} name="The first two digits" />
           </div>
           <Numbers first={data.first} address={data.address} />
         </>
       )}
-    </Place>
+    </>
   );
 }
 
-function Of({ scope, entities }: { scope: URLSearchParams; entities: readonly { code: string; name: string }[] }) {
-  const router = useRouter();
-  const form = useRef<HTMLFormElement>(null);
-  const go = (event?: FormEvent): void => {
-    event?.preventDefault();
-    const fields = new FormData(form.current as HTMLFormElement);
-    const next = new URLSearchParams(scope);
-    next.set('entity', String(fields.get('entity')));
-    next.delete('accounts');
-    const accounts = String(fields.get('accounts') ?? '').trim();
-    if (accounts) next.set('accounts', accounts);
-    router.replace(`/tests/digits?${next}`, { scroll: false });
-  };
-  return (
-    <form ref={form} onSubmit={go} className="mb-3 flex items-end gap-5">
-      <Labelled label="Of">
-        <Select name="entity" defaultValue={scope.get('entity') ?? ''} className="w-[240px]">
-          {entities.map((e) => (
-            <option key={e.code} value={e.code}>
-              {e.name}
-            </option>
-          ))}
-        </Select>
-      </Labelled>
-      <Labelled label="accounts">
-        <input
-          name="accounts"
-          defaultValue={scope.get('accounts') ?? ''}
-          placeholder="all; or 6000 to 6999"
-          className="field w-[220px]"
-        />
-      </Labelled>
-      <button type="submit" className="button">
-        Show
-      </button>
-    </form>
-  );
-}
-
-const linesOf = (address: string, digits: string): string => {
+/** The lines whose amounts begin so; of those that are asked for already, where they are of them. */
+function linesOf(address: string, digits: string): string {
+  const asked = new URLSearchParams(address).getAll('begins');
+  if (asked.length === 0) return linesAt(address, { begins: digits });
   const scope = new URLSearchParams(address);
-  scope.append('begins', digits);
+  scope.delete('begins');
+  for (const one of asked) if (one.startsWith(digits)) scope.append('begins', one);
+  if (!scope.has('begins')) scope.set('begins', digits);
   return `/lines?${scope}`;
-};
-const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
+}
 
 const [HEIGHT, FOOT] = [210, 18];
 /** About as wide as each stands on the page, so that both have letters of one size. */
 const WIDTHS = { few: 440, many: 620 } as const;
 
 /** Shares as bars, with a line across each where it is expected. */
-function Digits({ of, address, name }: { of: FirstDigits['first']; address: string; name: string }) {
+function Bars({ of, address, name }: { of: FirstDigits['first']; address: string; name: string }) {
   const share = (lines: number): number => (of.lines === 0 ? 0 : lines / of.lines);
   const top = Math.max(...of.digits.map((d) => Math.max(share(d.lines), d.expected)));
   const y = scaleLinear([0, top * 1.04], [0, HEIGHT - FOOT]);

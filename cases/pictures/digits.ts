@@ -1,6 +1,6 @@
 import type { ScopeParams } from '@/contracts/scope';
 import { bandOf, EXPECTED_FIRST, EXPECTED_TWO, measuresOf, NIGRINI_FIRST, NIGRINI_TWO } from '@/core/tests/benford';
-import { digitsOfLines } from '@/store/digits';
+import { digitsOfLines } from '@/store/pictures';
 import type { Context } from '../asking/context';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';

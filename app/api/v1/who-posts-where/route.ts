@@ -1,0 +1,4 @@
+import { readWhoPostsWhere } from '@/cases/pictures/whoPostsWhere';
+import { serve } from '../../answer';
+
+export const GET = serve('GET /who-posts-where', ({ ctx, viewer, query }) => readWhoPostsWhere(ctx, viewer, query));

@@ -8,6 +8,7 @@ export const ASKED_TOGETHER = [
   'GET /entities',
   'GET /entries/{id}',
   'GET /findings',
+  'GET /expectations',
   'GET /lines',
   'GET /marks',
   'GET /newest',

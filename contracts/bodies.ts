@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { isDate } from '@/core/dates';
+import { PERCENT, QUANTITY } from '@/core/expectation';
 import { ACCOUNT_TYPES } from '@/core/ledger';
 import { ASKED_TOGETHER, TOGETHER_MAX } from './askedTogether';
 import { FORMATS, LOAD_KINDS, mappingSchema } from './mapping';
@@ -16,6 +17,7 @@ import {
   METHODS,
   RIGHTS,
   SAMPLED_OF,
+  TESTS_WHEN,
   TICK_SHAPES,
 } from './work';
 
@@ -349,6 +351,55 @@ export const findingChangeSchema = z.strictObject({
 });
 
 const money = z.string().trim().min(1).max(40);
+
+const percent = z.string().trim().regex(PERCENT, 'write percents as 3 or -2.5').default('0');
+const reckoned = z.string().trim().regex(QUANTITY, 'write a number as 1200 or 41.35');
+const expectationRule = z.discriminatedUnion('by', [
+  z.strictObject({ by: z.literal('year-before'), percent }),
+  z.strictObject({ by: z.literal('average'), periods: z.number().int().min(1).max(36), percent }),
+  z.strictObject({
+    by: z.literal('share'),
+    of: about.subject.describe('The other figure: figure:<address>'),
+    measure: z.enum(MEASURES),
+    label: about.label,
+    percent,
+  }),
+  z.strictObject({ by: z.literal('quantity'), quantity: reckoned, price: reckoned }),
+  z.strictObject({ by: z.literal('own'), amount: money }),
+]);
+const expectationShape = {
+  rule: expectationRule,
+  reason: z.string().trim().min(1, 'say why it should be so').max(2_000),
+  least: money.describe('A difference of so much needs explaining'),
+};
+/** What a figure should be, said before it is explained. */
+export const newExpectationSchema = z.strictObject({
+  ...about,
+  ...expectationShape,
+  measure: z.enum(MEASURES).default('movement'),
+});
+export const expectationChangeSchema = z.strictObject({
+  rule: expectationShape.rule.optional(),
+  reason: expectationShape.reason.optional(),
+  least: expectationShape.least.optional(),
+  parts: z
+    .array(
+      z
+        .strictObject({
+          text: z.string().trim().min(1, 'say what it is').max(300),
+          subject: about.subject.optional(),
+          measure: z.enum(MEASURES).optional(),
+          amount: money.optional(),
+        })
+        .refine((p) => (p.subject === undefined) !== (p.amount === undefined), {
+          message: 'a part has a figure, or an amount of its own',
+        }),
+    )
+    .max(50)
+    .optional()
+    .describe('All that explains the difference'),
+  conclusion: z.string().trim().max(4_000).optional(),
+});
 const rate = z.number().gt(0).lt(1);
 /** What a sample is drawn from, and how. */
 const sampleShape = {
@@ -428,7 +479,16 @@ export const newIgnoredSchema = z.strictObject({
   why: z.string().trim().min(1, 'say why').max(1_000),
 });
 export const testsByThemselvesSchema = z
-  .strictObject({ tests: z.array(testCode).min(1).max(100), scope: z.string().min(1).max(6_000) })
+  .union([
+    z.strictObject({
+      tests: z.array(testCode).min(1).max(100),
+      scope: z.string().min(1).max(6_000),
+      when: z.enum(TESTS_WHEN).default('load'),
+    }),
+    z.strictObject({
+      firstLook: z.literal(true).describe('A first look at the companies of each load, with all tests'),
+    }),
+  ])
   .nullable();
 
 export const newCrossReferenceSchema = z

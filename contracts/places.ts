@@ -49,6 +49,11 @@ export const NAMED_PLACES: readonly NamedPlace[] = [
     path: '/threads/done',
     ofBooks: true,
   },
+  {
+    name: 'Expectations',
+    also: 'analytical review, what a figure should be, differences to explain',
+    path: '/threads/expectations',
+  },
   { name: 'Samples', also: 'audit samples, monetary unit, draw', path: '/threads/samples' },
   { name: 'Tests', also: 'what is unusual, anomalies, duplicates, benford, journal entry testing', path: '/tests' },
   { name: 'First look', also: 'what one would notice first, oddest accounts', path: '/tests/look' },

@@ -1,6 +1,19 @@
+import type { Measure } from './traced';
+
 /** Words of the record of work that routes, screens and the store share. */
 
-export const EVIDENCE_KINDS = ['note', 'pin', 'tick', 'file', 'point', 'question', 'finding', 'sample', 'run'] as const;
+export const EVIDENCE_KINDS = [
+  'note',
+  'pin',
+  'tick',
+  'file',
+  'point',
+  'question',
+  'finding',
+  'sample',
+  'run',
+  'expectation',
+] as const;
 export type EvidenceKind = (typeof EVIDENCE_KINDS)[number];
 
 /** Assertions about what is booked and shown (ISA 315.A190, revised 2019). */
@@ -35,6 +48,21 @@ export type FileContents =
 /** What somebody says of what a test found: it stays said of it until one of the lines behind it changes. */
 export const JUDGEMENTS = ['explained', 'finding', 'asked', 'open'] as const;
 export type Judgement = (typeof JUDGEMENTS)[number];
+
+/** How what a figure is expected to be is reckoned; percents, quantities and amounts as decimals. */
+export type ExpectationRule =
+  /** The same figure a year before, and so many percent more. */
+  | { by: 'year-before'; percent: string }
+  /** The average of so many periods before, for each period of the window, and so many percent more. */
+  | { by: 'average'; periods: number; percent: string }
+  /** So many percent of another figure. */
+  | { by: 'share'; of: string; measure: Measure; label: string; percent: string }
+  | { by: 'quantity'; quantity: string; price: string }
+  | { by: 'own'; amount: string };
+
+/** When tests run by themselves: after each load, or once in each day, week or month. */
+export const TESTS_WHEN = ['load', 'day', 'week', 'month'] as const;
+export type TestsWhen = (typeof TESTS_WHEN)[number];
 
 /** What an audit sample is drawn of (ISA 530), and how. */
 export const SAMPLED_OF = ['lines', 'entries', 'documents'] as const;

@@ -32,9 +32,6 @@ export function readEnteredWhen(text: string): EnteredWhen {
   };
 }
 
-export const enteredWhenText = ({ weekday, hour }: EnteredWhen): string =>
-  `${weekday ?? ''}${hour === null ? '' : hour === 'untold' ? '.--' : `.${String(hour).padStart(2, '0')}`}`;
-
 /** When an entry was entered; null where its text does not begin with a date. A day that a month has not runs on into the next. */
 export function enteredWhen(enteredAt: string | null): { weekday: Weekday; hour: number | 'untold' } | null {
   const day = enteredAt?.match(/^([1-9]\d{3})-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])/);

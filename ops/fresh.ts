@@ -7,9 +7,11 @@ import type { Viewer } from '@/cases/asking/viewer';
 import { loadFile } from '@/cases/loads/loading/runLoads';
 import { addPerson } from '@/cases/people/people';
 import { ownerOf, signIn, viewerOfSession } from '@/cases/people/signIn';
+import { BY_THEMSELVES } from '@/cases/tests/byThemselves';
 import { seedDemo } from '@/demo/seed';
 import { connectForWork } from '@/store/db';
 import { migrate } from '@/store/migrate';
+import { keepSetting } from '@/store/settings';
 
 /** An installation of its own on the server that DATABASE_URL names, for one test file. */
 export interface Fresh {
@@ -154,6 +156,8 @@ async function installed(name: string, home: string, today: string, template: st
   };
   const ctx = makeContext(env);
   const superuser = connectForWork(url.href);
+  // A test that is not about them is not kept waiting by tests of its lines.
+  await keepSetting(superuser, BY_THEMSELVES, { set: null }, 'test');
   return {
     ctx,
     env,

@@ -14,6 +14,7 @@ import { askScheduled } from '@/cases/loads/connections';
 import { askMissingCopies } from '@/cases/loads/copyLines';
 import { clearFiles } from '@/cases/loads/keptFiles';
 import { askSeals } from '@/cases/loads/sealLoad';
+import { askScheduledTests } from '@/cases/tests/byThemselves';
 import {
   beat,
   forgetGoneWorkers,
@@ -269,6 +270,7 @@ const SCHEDULES: [name: string, minutes: number, act: () => Promise<unknown>][] 
   ['digests of loads that have none', 60, () => askSeals(ctx)],
   ['copies by columns that are not there', 10, () => askMissingCopies(ctx)],
   ['attached files that nobody has read', 1, () => askUnreadFiles(ctx)],
+  ['tests by their schedule', 60, () => askScheduledTests(ctx)],
   ['files that were only looked at', 60, () => clearFiles(ctx)],
   ['what was found by looking', 60, () => forgetResults(ctx.work, 24)],
 ];

@@ -3,6 +3,7 @@ import type { Role } from '@/contracts/roles';
 import { readSubject } from '@/contracts/subject';
 import type { EvidenceKind, FINDING_KINDS, FINDING_STATES, FindingWord } from '@/contracts/work';
 import { type Db, rowsOf } from './db';
+import type { ExpectationWords } from './expectations';
 import type { SampleWords } from './samples';
 import type { RunWords } from './testRuns';
 
@@ -105,6 +106,8 @@ export type SampleRow = EvidenceRow & SampleWords & { changed_at: Date; items: u
 /** A run of tests, with what it came to. */
 export type RunRow = EvidenceRow & RunWords;
 
+export type ExpectationRow = EvidenceRow & { measure: string } & ExpectationWords & { changed_at: Date };
+
 interface Own {
   note: NoteRow;
   pin: PinRow;
@@ -115,6 +118,7 @@ interface Own {
   finding: FindingRow;
   sample: SampleRow;
   run: RunRow;
+  expectation: ExpectationRow;
 }
 
 /** A piece of evidence of some kind, as it was kept. */
@@ -131,6 +135,8 @@ interface NewOwn {
   finding: FindingWords;
   sample: SampleWords;
   run: Pick<RunWords, 'title' | 'tests' | 'by_itself'> & { params: string };
+  /** Trees as they are handed to the database. */
+  expectation: Omit<ExpectationWords, 'rule' | 'parts'> & { rule: string; parts: string };
 }
 
 const OWN_COLUMNS: Record<EvidenceKind, string> = {
@@ -147,6 +153,7 @@ const OWN_COLUMNS: Record<EvidenceKind, string> = {
   sample: `o.title, o.of, o.method, o.seed, o.params, o.population, o.currency, o.interval, o.attributes, o.conclusion, o.changed_at,
     (select coalesce(jsonb_agg(to_jsonb(i) - 'sample' order by i.no), '[]') from sample_item i where i.sample = o.id) as items`,
   run: 'o.title, o.tests, o.params, o.ran_with, o.population, o.results, o.job, o.by_itself, o.finished_at',
+  expectation: 'o.rule, o.reason, o.least, o.currency, o.parts, o.conclusion, o.changed_at',
 };
 
 const select = (kind: EvidenceKind): string =>

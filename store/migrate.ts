@@ -26,6 +26,7 @@ import * as recordOfWork from './migrations/0023_record_of_work';
 import * as sharingAndWords from './migrations/0024_sharing_and_words';
 import * as samples from './migrations/0025_samples';
 import * as tests from './migrations/0026_tests';
+import * as expectations from './migrations/0027_expectations';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -56,6 +57,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0024_sharing_and_words': sharingAndWords,
   '0025_samples': samples,
   '0026_tests': tests,
+  '0027_expectations': expectations,
 };
 
 /**

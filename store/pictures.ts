@@ -35,7 +35,7 @@ export function enteredTimes(db: Db, question: Question): Promise<EnteredTime[]>
     db,
     lines,
     `select ${weekdaySql('u.told')} as weekday, ${hourSql('u.told')} as hour, count(*)::integer as entries, sum(u.lines)::integer as lines
-     from (select t.lines, ${outside} as told from (select s.entry, count(*) as lines, ${inside} as told ${lines.sql} group by s.entry) t) u group by 1, 2`,
+     from (select t.lines, ${outside} as told from (select s.entry, count(*) as lines, ${inside} as told ${lines.sql} group by s.entry) t) u group by 1, 2 order by 1 nulls last, 2 nulls last`,
   );
 }
 

@@ -75,6 +75,7 @@ const PEOPLE_WRITE = [
   'finding',
   'sample',
   'sample_item',
+  'expectation',
   'judgement',
   'ignored',
   'mention',

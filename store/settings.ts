@@ -9,3 +9,6 @@ export async function keepSetting(db: Db, name: string, value: object, personNam
     .onConflict('name')
     .merge();
 }
+
+/** What nobody has said is as it is at the beginning. */
+export const forgetSetting = (db: Db, name: string): Promise<number> => db('setting').where({ name }).delete();

@@ -48,6 +48,8 @@ export interface HitRow {
   lines: number;
   sum: number;
   seal: string;
+  /** Numbers of the entries behind it, where several are its point. */
+  entries: string[];
   entry: string | null;
   account: string | null;
   party: string | null;
@@ -310,4 +312,40 @@ export const runsByThemselves = (
     `select n.id, n.subject, n.entities, n.load, r.finished_at from evidence n join run r on r.id = n.id
      where n.kind = 'run' and n.removed_at is null and r.by_itself and r.finished_at is not null and n.load > ? order by n.id desc limit 10`,
     [since],
+  );
+
+/** When the newest run that nobody began was begun; null: there is none. */
+export const newestByItself = async (db: Db): Promise<Date | null> =>
+  (
+    await rowsOf<{ at: Date | null }>(
+      db,
+      `select max(n.created_at) as at from evidence n join run r on r.id = n.id where n.kind = 'run' and r.by_itself`,
+    )
+  )[0]?.at ?? null;
+
+/**
+ * Lets go of runs that nobody began and no thread gathers, older than the one before the newest: the newest is held
+ * against that one. What was said of their hits stays said.
+ */
+export async function forgetOlder(
+  db: Db,
+  { id, entities }: { id: number; entities: readonly string[] },
+): Promise<void> {
+  const old = await rowsOf<{ id: number }>(
+    db,
+    `select n.id from evidence n join run r on r.id = n.id
+     where n.kind = 'run' and n.removed_at is null and r.by_itself and r.finished_at is not null and n.thread is null and n.id < ? and n.entities = ?::text[]
+     order by n.id desc offset 1`,
+    [id, [...entities]],
+  );
+  const ids = old.map((o) => o.id);
+  if (ids.length === 0) return;
+  await db('hit').whereIn('run', ids).delete();
+  await db('evidence').where({ kind: 'run' }).whereIn('id', ids).update({ removed_at: new Date() });
+}
+
+/** Companies whose entries loads brought, from one load on. */
+export const companiesSince = async (db: Db, load: number): Promise<number[]> =>
+  (await rowsOf<{ entity: number }>(db, 'select distinct entity from entry where load >= ?', [load])).map(
+    (r) => r.entity,
   );

@@ -7,6 +7,7 @@ import { GET as columns } from './v1/columns/route';
 import { GET as dimensions } from './v1/dimensions/route';
 import { GET as entities } from './v1/entities/route';
 import { GET as entry } from './v1/entries/[id]/route';
+import { GET as expectations } from './v1/expectations/route';
 import { GET as findings } from './v1/findings/route';
 import { GET as lines } from './v1/lines/route';
 import { GET as marks } from './v1/marks/route';
@@ -50,6 +51,7 @@ const HANDLERS: Record<AskedTogether, Handler> = {
   'GET /totals': totals,
   'GET /attachments': attachments,
   'GET /findings': findings,
+  'GET /expectations': expectations,
   'GET /questions': questions,
   'GET /review-points': points,
   'GET /tick-marks': tickMarks,

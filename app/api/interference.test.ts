@@ -273,7 +273,9 @@ const TRIED: Record<RouteName, Tried> = {
   'GET /samples/{id}/redraw': { paths: each('id', ids) },
   'GET /samples/{id}/table': { paths: each('id', ids) },
   'GET /tests': {},
-  'PUT /tests/by-themselves': { bodies: [{ tests: ['large'], scope: 'entity=TWO&window=everything' }, null] },
+  'PUT /tests/by-themselves': {
+    bodies: [{ tests: ['large'], scope: 'entity=TWO&window=everything' }, { firstLook: true }, null],
+  },
   'GET /first-digits': { queries: over('') },
   'GET /entered-times': { queries: over('') },
   'GET /who-posts-where': { queries: over('') },
@@ -290,6 +292,7 @@ const TRIED: Record<RouteName, Tried> = {
   },
   'GET /test-runs/{id}': { paths: each('id', ids) },
   'DELETE /test-runs/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'POST /test-runs/{id}/again': { paths: each('id', ids), bodies: [undefined] },
   'GET /test-runs/{id}/hits': { paths: each('id', ids), queries: ['', '?state=open', '?by=account&key=TWO/7100'] },
   'GET /test-runs/{id}/groups': { paths: each('id', ids), queries: ['', '?by=party', '?by=account'] },
   'PUT /test-runs/{id}/hits/{key}': {
@@ -546,6 +549,18 @@ const TRIED: Record<RouteName, Tried> = {
   'PUT /findings/{id}': { paths: each('id', ids), bodies: [{ state: 'agreed' }] },
   'GET /history': { queries: SUBJECTS.map((s) => `?subject=${encodeURIComponent(s)}`) },
   'GET /colleagues': {},
+  'GET /expectations': { queries: OF_EVIDENCE },
+  'POST /expectations': {
+    bodies: SUBJECTS.map((subject) => ({
+      ...{ subject, rule: { by: 'year-before', percent: '3' }, reason: 'x', least: '1.00' },
+    })),
+  },
+  'GET /expectations/{id}': { paths: each('id', ids) },
+  'PUT /expectations/{id}': {
+    paths: each('id', ids),
+    bodies: SUBJECTS.map((subject) => ({ parts: [{ text: 'x', subject, measure: 'movement' }] })),
+  },
+  'DELETE /expectations/{id}': { paths: each('id', ids), bodies: [undefined] },
   'GET /desk': {},
   'POST /desk/seen': { bodies: [{ kind: 'note', id: 1 }, { moved: true }] },
   'GET /completeness': { queries: over('&statement=income', '&statement=balance&above=50') },

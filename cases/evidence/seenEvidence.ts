@@ -61,6 +61,7 @@ const NAMED: Record<EvidenceKind, string> = {
   finding: 'Finding',
   sample: 'Sample',
   run: 'Run of tests',
+  expectation: 'Expectation',
 };
 
 /** One piece of evidence. What the viewer may not see is not there for them, in the same words. @throws ProblemError 404 */

@@ -23,7 +23,9 @@ export async function readWhoPostsWhere(ctx: Context, viewer: Viewer, params: Sc
     const key = `${code}\n${person ?? ''}`;
     merged.set(key, { account: code, person, lines: lines + (merged.get(key)?.lines ?? 0) });
   }
-  const rated = ratedPosts([...merged.values()], RARE_POSTS);
+  // In an order of their own, whatever order they came in.
+  const ordered = [...merged].sort(([a], [b]) => (a < b ? -1 : 1)).map(([, posts]) => posts);
+  const rated = ratedPosts(ordered, RARE_POSTS);
   const names = new Map(asked.entities.flatMap((e) => e.chart.map((a) => [a.code, a.name] as const)));
   const accounts = foremost(rated, (p) => p.account, ACCOUNTS_MAX);
   const people = foremost(rated, (p) => p.person, PEOPLE_MAX);

@@ -199,6 +199,10 @@ async function shownHits(ctx: Context, asked: ResolvedFigure, rows: readonly sto
       subject: subjectOf(row),
       address: placeOf(asked, row, ids),
       entry: row.entry,
+      entries: row.entries.flatMap((number) => {
+        const id = ids.get(`${row.entity}/${number}`);
+        return id === undefined ? [] : [{ number, id }];
+      }),
       others: [...new Set(row.others)].flatMap((code) =>
         isTest(code) && code !== row.test ? [testOf(code).name] : [],
       ),
@@ -253,7 +257,9 @@ async function entryIds(
 ): Promise<Map<string, string>> {
   const ids = new Map<string, string>();
   for (const { code } of asked.entities) {
-    const numbers = [...new Set(rows.flatMap((r) => (r.entity === code ? (r.at.entry ?? []) : [])))];
+    const numbers = [
+      ...new Set(rows.flatMap((r) => (r.entity === code ? [...(r.at.entry ? [r.at.entry] : []), ...r.entries] : []))),
+    ];
     if (numbers.length === 0) continue;
     const found = await findEntries(ctx.read, { entity: code, numbers, asOf: asked.asOf });
     for (const [number, { id }] of found) ids.set(`${code}/${number}`, entryKey(id));
@@ -264,9 +270,18 @@ async function entryIds(
 /** The screen with the lines behind a hit: its entry, or its scope with what it has of its own. */
 function placeOf(
   asked: ResolvedFigure,
-  { entity, at }: Pick<store.HitRow, 'entity' | 'at'>,
+  { entity, at, entries }: Pick<store.HitRow, 'entity' | 'at' | 'entries'>,
   ids: ReadonlyMap<string, string>,
 ): string {
+  const own = asked.entities.find((e) => e.code === entity);
+  const digits = exponentOf(own?.currency ?? asked.currency);
+  if (entries.length > 1) {
+    // Those before the window are behind it as much as those within.
+    const { figure } = asked;
+    const where: Clause[] = [{ on: 'entry', any: entries.map(exactly) }];
+    const window = { ...figure.window, fromFirst: true as const };
+    return `/lines?${paramsOf({ ...figure, entities: [entity], accounts: null, window, where }, digits)}`;
+  }
   const id = ids.get(`${entity}/${at.entry}`);
   if (at.entry !== undefined && id !== undefined) return entryPlace(entity, at.entry, id);
   const { figure } = asked;
@@ -280,6 +295,5 @@ function placeOf(
   ];
   const window = at.period === undefined ? figure.window : { by: 'period' as const, from: at.period, to: at.period };
   const accounts = at.account === undefined ? figure.accounts : parseSelection(at.account);
-  const own = asked.entities.find((e) => e.code === entity);
-  return `/lines?${paramsOf({ ...figure, entities: [entity], accounts, window, where }, exponentOf(own?.currency ?? asked.currency))}`;
+  return `/lines?${paramsOf({ ...figure, entities: [entity], accounts, window, where }, digits)}`;
 }

@@ -7,7 +7,7 @@ import { readEvidence } from '@/store/evidence';
 import * as store from '@/store/testRuns';
 import { countedIn, factsOf, unitsOf } from '@/store/tests/facts';
 import { type FoundHit, findHits } from '@/store/tests/findHits';
-import type { Context } from '../asking/context';
+import { type Context, known } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { figureAt } from '../asking/subjects';
 import type { Viewer } from '../asking/viewer';
@@ -24,7 +24,8 @@ const READING = 0.2;
 /** The work of a run of tests; one that a load began is written down first. */
 export async function lookOver({ ctx, job, tell }: Work): Promise<{ message?: string }> {
   const viewer = await viewerOfPerson(ctx, job.person as number);
-  const input = job.input as { run?: number; scope?: string; tests?: string[] };
+  const input = job.input as { run?: number; scope?: string; tests?: string[]; firstLook?: number };
+  if (input.firstLook !== undefined) return firstLook(ctx, viewer, input.firstLook, job.label);
   if (input.run === undefined) {
     await beginRun(ctx, viewer, { scope: input.scope ?? '', tests: input.tests, address: '', title: job.label }, true);
     return {};
@@ -77,6 +78,7 @@ export async function lookOver({ ctx, job, tell }: Work): Promise<{ message?: st
       await store.keepResults(trx, row.id, { ran_with: ranWith, population: ties.flat(), results }, hits);
       await tellOfNew(trx, viewer, row);
     });
+    if (row.by_itself) await ctx.write.transaction((trx) => store.forgetOlder(trx, row));
     return { message: `${results.reduce((sum, r) => sum + r.count, 0)} hits` };
   } catch (error) {
     throw stopped ?? error;
@@ -87,6 +89,19 @@ export async function lookOver({ ctx, job, tell }: Work): Promise<{ message?: st
 }
 
 const WATCH_EVERY_MS = 1_000;
+
+/** All tests over the companies that loads brought lines of, from one load on. */
+async function firstLook(ctx: Context, viewer: Viewer, load: number, title: string): Promise<{ message?: string }> {
+  const [ids, { catalogue }] = await Promise.all([store.companiesSince(ctx.work, load), known(ctx.work)]);
+  const companies = [...catalogue.entities.values()].filter((e) => ids.includes(e.id));
+  const [first] = companies;
+  if (!first) return { message: 'the load brought no entries' };
+  const scope = new URLSearchParams(companies.map((e) => ['entity', e.code]));
+  scope.set('window', 'everything');
+  if (companies.some((e) => e.currency !== first.currency)) scope.set('in', first.currency);
+  await beginRun(ctx, viewer, { scope: scope.toString(), address: '', title }, true);
+  return {};
+}
 
 /** Why a test cannot look at what a scope leaves in; null: it can. */
 function whyNot(code: TestCode, { figure }: ResolvedFigure): string | null {
@@ -122,7 +137,7 @@ const keyOf = (code: TestCode, { entity, at }: FoundHit): string =>
   sha256Text(JSON.stringify([code, entity, ...AT_FIELDS.map((f) => at[f] ?? null)])).slice(0, KEY_LETTERS);
 
 const hitRow = (code: TestCode, hit: FoundHit): Omit<store.HitRow, 'run' | 'no'> => {
-  const { entity, at, parts, amount, degree, rarity, size, score, lines, sum, seal, about } = hit;
+  const { entity, at, parts, amount, degree, rarity, size, score, lines, sum, seal, entries, about } = hit;
   return {
     key: keyOf(code, hit),
     test: code,
@@ -137,6 +152,7 @@ const hitRow = (code: TestCode, hit: FoundHit): Omit<store.HitRow, 'run' | 'no'>
     lines,
     sum,
     seal,
+    entries,
     ...about,
   };
 };

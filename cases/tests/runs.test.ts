@@ -12,6 +12,7 @@ import { desk } from '../desk/desk';
 import { cancelJob } from '../jobs/jobs';
 import { runJob, runJobsHere } from '../jobs/runJob';
 import { loadFile } from '../loads/loading/runLoads';
+import { askScheduledTests, beginningOf } from './byThemselves';
 import { comparedRuns, judgeHit, readGroups, readHits } from './hits';
 import { ignoreAlike, ignoreNoLonger } from './ignored';
 import { beginRun, listRuns, removeRun, showRun } from './runs';
@@ -223,7 +224,9 @@ describe('a judgement', () => {
   });
 
   test('a set of tests runs by itself after each load, and whoever set it is told of what is new', async () => {
-    await setByThemselves(fresh.ctx, fresh.owner, { tests: ['large', 'twice'], scope: 'entity=ONE&window=everything' });
+    await setByThemselves(fresh.ctx, fresh.owner, {
+      ...{ tests: ['large', 'twice'], scope: 'entity=ONE&window=everything', when: 'load' },
+    });
     for (const [i, day] of ['11', '12'].entries()) {
       const rows = [`ONE,N${i},1,2026-04-${day},100,90000,x,bo`, `ONE,N${i},2,2026-04-${day},400,-90000,x,bo`];
       await load(`april-${i}`, 'lines', ['entity,entry,line,date,account,amount,description,posted_by', ...rows]);
@@ -238,5 +241,40 @@ describe('a judgement', () => {
     expect(moved.filter((m) => m.kind === 'tests').map((m) => m.says)).toEqual(['tests: 1 new hit after load 5']);
     await setByThemselves(fresh.ctx, fresh.owner, null);
     expect((await listRuns(fresh.ctx, fresh.owner, { limit: 100 })).rows.length).toBe(5);
+  });
+
+  test('where nobody said anything a first look is made of what each load brought, and the one before last goes', async () => {
+    await setByThemselves(fresh.ctx, fresh.owner, { firstLook: true });
+    const looks = async () =>
+      (await listRuns(fresh.ctx, fresh.owner, { limit: 100 })).rows.filter((r) => r.title.startsWith('First look'));
+    for (const day of ['21', '22', '23']) {
+      const rows = [`ONE,L${day},1,2026-05-${day},100,1200,x,bo`, `ONE,L${day},2,2026-05-${day},400,-1200,x,bo`];
+      await load(`may-${day}`, 'lines', ['entity,entry,line,date,account,amount,description,posted_by', ...rows]);
+      await runJobsHere(fresh.ctx);
+    }
+    const [newest, before, ...others] = await looks();
+    expect(others).toEqual([]);
+    expect(newest).toMatchObject({ state: 'done', tests: TEST_CODES, byItself: true });
+    expect(newest?.load).toBeGreaterThan(before?.load as number);
+    expect(newest?.title).toBe(`First look after load ${newest?.load}`);
+  });
+
+  test('tests of each week run once in it', async () => {
+    await setByThemselves(fresh.ctx, fresh.owner, {
+      ...{ tests: ['large'], scope: 'entity=ONE&window=everything', when: 'week' },
+    });
+    const weekly = async () =>
+      (await listRuns(fresh.ctx, fresh.owner, { limit: 100 })).rows.filter((r) => r.title === 'Tests of the week');
+    const next = new Date(Date.now() + 8 * 86_400_000);
+    // This week has had a look already.
+    await askScheduledTests(fresh.ctx);
+    await runJobsHere(fresh.ctx);
+    expect(await weekly()).toEqual([]);
+    await askScheduledTests(fresh.ctx, next);
+    await runJobsHere(fresh.ctx);
+    expect(await weekly()).toMatchObject([{ state: 'done', tests: ['large'], byItself: true }]);
+    expect(beginningOf('week', new Date('2026-11-29T23:00:00Z')).toISOString()).toBe('2026-11-23T00:00:00.000Z');
+    expect(beginningOf('month', new Date('2026-11-29T23:00:00Z')).toISOString()).toBe('2026-11-01T00:00:00.000Z');
+    await setByThemselves(fresh.ctx, fresh.owner, null);
   });
 });

@@ -43,13 +43,27 @@ export async function beginRun(
       : tests.length === 1
         ? testOf(tests[0] as TestCode).name
         : `${tests.length} tests`);
+  return writeRun(ctx, viewer, about, { title, tests, params, by_itself: byItself });
+}
+
+/** Runs the same tests with the same settings over the same figure again, on the newest load. @throws ProblemError */
+export async function runAgain(ctx: Context, viewer: Viewer, id: number): Promise<{ id: number }> {
+  require(viewer, 'preparer', 'run tests');
+  const row = await seenPiece(ctx, viewer, 'run', id);
+  const { subject, address, label, thread, title, tests, params } = row;
+  const about = await aboutOf(ctx, viewer, { subject, address, label, thread });
+  return writeRun(ctx, viewer, about, { title, tests: tests.filter(isTest), params, by_itself: false });
+}
+
+/** Writes a run down, and has it done in the background. */
+async function writeRun(
+  ctx: Context,
+  viewer: Viewer,
+  about: Awaited<ReturnType<typeof aboutOf>>,
+  { title, tests, params, by_itself }: Pick<RunRow, 'title' | 'tests' | 'params' | 'by_itself'>,
+): Promise<{ id: number }> {
   const id = await onRecord(ctx, viewer, async (trx, record) => {
-    const added = await keepEvidence(trx, 'run', about, {
-      title,
-      tests,
-      params: JSON.stringify(params),
-      by_itself: byItself,
-    });
+    const added = await keepEvidence(trx, 'run', about, { title, tests, params: JSON.stringify(params), by_itself });
     const job = await addJob(trx, {
       ...begunBy(viewer),
       kind: 'tests',

@@ -77,6 +77,7 @@ const LOW: Partial<Record<TestCode, Record<string, Kept>>> = {
   'out-of-line': { deviations: 1, least: 3, history: 9 },
   dormant: { periods: 1 },
   'missing-month': { periods: 2 },
+  season: { points: 3, years: 1, least: 1 },
   gaps: { numbers: 5 },
   large: { from: 50_000 },
   round: { multiple: 10_000 },
@@ -156,9 +157,14 @@ describe.each([['lines as they are'], ['copies by columns']])('%s', (how) => {
             off.push(...differing(one, hits.map(told), expected.map(told)));
             const lines = (hit: Hit) => {
               const own = behind(ledger, it.behind, hit);
-              return { ...told(hit).at, lines: own.length, sum: own.reduce((sum, l) => sum + l.amount, 0) };
+              return {
+                ...{ ...told(hit).at, lines: own.length, sum: own.reduce((sum, l) => sum + l.amount, 0) },
+                entries: [...(hit.entries ?? [])].sort(),
+              };
             };
-            const behindHits = hits.map((h: FoundHit) => ({ ...told(h).at, lines: h.lines, sum: h.sum }));
+            const behindHits = hits.map((h: FoundHit) => ({
+              ...{ ...told(h).at, lines: h.lines, sum: h.sum, entries: h.entries },
+            }));
             off.push(...differing(`${one}, lines behind`, behindHits, expected.map(lines)));
             expect([one, count]).toEqual([one, hits.length]);
             found.set(one, (found.get(one) ?? 0) + count);

@@ -3,7 +3,7 @@ import type { testsByThemselvesSchema } from '@/contracts/bodies';
 import { wrong } from '@/contracts/problem';
 import { isTest, type Kept, TEST_CODES, type TestCode, testOf } from '@/core/tests/list';
 import { GROUPS, type Param } from '@/core/tests/test';
-import { keepSetting } from '@/store/settings';
+import { forgetSetting, keepSetting } from '@/store/settings';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { figureAt } from '../asking/subjects';
@@ -22,8 +22,11 @@ export async function showTests(ctx: Context, viewer: Viewer) {
         parameters: Object.entries(params).map(([of, param]) => shownParam(of, param)),
       };
     }),
+    firstLook: set === 'first look',
     byThemselves:
-      set && set.entities.every((e) => maySee(viewer, e)) ? { tests: set.tests, scope: set.scope, by: set.by } : null,
+      set !== null && set !== 'first look' && set.entities.every((e) => maySee(viewer, e))
+        ? { tests: set.tests, scope: set.scope, when: set.when, by: set.by }
+        : null,
   };
 }
 
@@ -70,27 +73,32 @@ export function testsNamed(codes: readonly string[] | undefined): TestCode[] {
 export const addressOf = (scope: string): string =>
   scope.startsWith('figure:') ? scope.slice('figure:'.length) : scope.replace(/^\?/, '');
 
-/** Says which tests run by themselves after each load; null: none do. @throws ProblemError */
+/** Says which tests run by themselves, and when; null: none do. @throws ProblemError */
 export async function setByThemselves(ctx: Context, viewer: Viewer, wanted: z.infer<typeof testsByThemselvesSchema>) {
   require(viewer, 'preparer', 'have tests run by themselves');
   requireWhole(viewer, 'Tests after each load are');
-  const asked = wanted && (await figureAt(ctx, viewer, addressOf(wanted.scope), null));
-  const set: ByThemselves | null =
-    wanted && asked
-      ? {
-          tests: testsNamed(wanted.tests),
-          // As it was written: a window that is said by name moves on with the loads.
-          scope: addressOf(wanted.scope),
-          entities: asked.entities.map((e) => e.code),
-          ...{ by: viewer.name, person: viewer.id },
-        }
-      : null;
+  const first = wanted !== null && 'firstLook' in wanted;
+  const set = wanted === null || 'firstLook' in wanted ? null : await setOf(ctx, viewer, wanted);
   await onRecord(ctx, viewer, async (trx, record) => {
-    await keepSetting(trx, BY_THEMSELVES, { set }, viewer.name);
+    if (first) await forgetSetting(trx, BY_THEMSELVES);
+    else await keepSetting(trx, BY_THEMSELVES, { set }, viewer.name);
     await record('said which tests run by themselves', BY_THEMSELVES, {
-      tests: set?.tests ?? [],
-      scope: set?.scope ?? '',
+      ...{ firstLook: first, tests: set?.tests ?? [], scope: set?.scope ?? '', when: set?.when ?? null },
     });
   });
   return showTests(ctx, viewer);
+}
+
+type Wanted = Exclude<z.infer<typeof testsByThemselvesSchema>, null | { firstLook: true }>;
+
+async function setOf(ctx: Context, viewer: Viewer, wanted: Wanted): Promise<ByThemselves> {
+  const asked = await figureAt(ctx, viewer, addressOf(wanted.scope), null);
+  return {
+    tests: testsNamed(wanted.tests),
+    // As it was written: a window that is said by name moves on with the loads.
+    scope: addressOf(wanted.scope),
+    when: wanted.when,
+    entities: asked.entities.map((e) => e.code),
+    ...{ by: viewer.name, person: viewer.id },
+  };
 }

@@ -3,6 +3,7 @@ export * from './charts';
 export * from './desk';
 export * from './documents';
 export * from './evidence';
+export * from './expectations';
 export * from './head';
 export * from './jobs';
 export * from './journals';

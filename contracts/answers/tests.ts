@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { GROUPS } from '@/core/tests/test';
-import { JUDGEMENTS } from '../work';
+import { JUDGEMENTS, TESTS_WHEN } from '../work';
 import { about } from './evidence';
 
 const paramSchema = z.strictObject({
@@ -27,8 +27,12 @@ export const testsSchema = z.strictObject({
       parameters: z.array(paramSchema),
     }),
   ),
-  /** Which run by themselves after each load; null: none do. */
-  byThemselves: z.strictObject({ tests: z.array(z.string()), scope: z.string(), by: z.string() }).nullable(),
+  /** All run over the companies of each load, by themselves. */
+  firstLook: z.boolean(),
+  /** Which run by themselves instead, and when; null: none that are set. */
+  byThemselves: z
+    .strictObject({ tests: z.array(z.string()), scope: z.string(), when: z.enum(TESTS_WHEN), by: z.string() })
+    .nullable(),
 });
 
 const runState = z.enum(['waiting', 'running', 'done', 'cancelled', 'failed']);
@@ -109,6 +113,8 @@ export const testHitSchema = z.strictObject({
   /** Where its lines are. */
   address: z.string(),
   entry: z.string().nullable(),
+  /** The entries behind it, where several are its point: such as those of what is there twice. */
+  entries: z.array(z.strictObject({ number: z.string(), id: z.string() })),
   /** Names of all tests that hit the same entry. */
   others: z.array(z.string()),
   together: z.number(),

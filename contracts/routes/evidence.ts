@@ -156,6 +156,24 @@ export const evidenceRoutes = {
     body: bodies.findingChangeSchema,
     answer: answers.findingSchema,
   },
+  'GET /expectations': {
+    summary: 'What figures are expected to be, and whether they are',
+    query: questions.evidenceShape,
+    answer: answers.expectationsSchema,
+  },
+  'POST /expectations': {
+    summary: 'Say what a figure should be, and why',
+    body: bodies.newExpectationSchema,
+    status: 201,
+    answer: answers.expectationSchema,
+  },
+  'GET /expectations/{id}': { summary: 'One expectation', answer: answers.expectationSchema },
+  'PUT /expectations/{id}': {
+    summary: 'Change an expectation, or say what explains the difference',
+    body: bodies.expectationChangeSchema,
+    answer: answers.expectationSchema,
+  },
+  'DELETE /expectations/{id}': { summary: 'Take an expectation away', answer: nothing },
   'GET /desk': {
     summary: 'What waits for the viewer, and what moved since they last looked',
     answer: answers.deskSchema,

@@ -28,6 +28,11 @@ export const testsRoutes = {
     answer: answers.runSchema,
   },
   'DELETE /test-runs/{id}': { summary: 'Take a run away', answer: nothing },
+  'POST /test-runs/{id}/again': {
+    summary: 'Run the same tests with the same settings over the same figure again, on the newest load',
+    status: 202,
+    answer: answers.runBegunSchema,
+  },
   'GET /test-runs/{id}/hits': {
     summary: 'What a run found, the most unusual first',
     query: questions.hitsShape,

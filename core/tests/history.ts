@@ -216,3 +216,50 @@ export const missingMonth = ledgerTest({
   reason: ({ at, amount, parts }, say) =>
     `Nothing is booked on ${say.account(told(at.account))} in ${say.period(num(at.period))}; each of the ${said(parts.before)} periods before it had something, ${say.money(amount)} on average.`,
 });
+
+export const season = ledgerTest({
+  code: 'season',
+  name: 'A month that breaks the season',
+  group: 'Changes over time',
+  looksFor:
+    'Income and expense accounts of which one month has another share of its year than the same month had in the years before. Growth alone does not do that: something came in another month, twice, or not at all.',
+  source: ISA_520,
+  looksAt: 'account-months',
+  params: {
+    points: number('Percentage points of the year', 10, { least: 1, most: 100 }),
+    years: number('Years before it, at the least', 2, { least: 1, most: 20 }),
+    least: money('Accounts with a year of', (facts, entity) => facts.of(entity).typical * 12),
+  },
+  at: ['account', 'period'],
+  behind: ['account', 'period'],
+  needs: ['periods'],
+  plain: (ledger, { points, years, least }) =>
+    rowsOf(ledger).flatMap(({ entity, account, temporary, periods }): Hit[] => {
+      if (!temporary) return [];
+      const shares = periods.flatMap(({ period, amount, within }, i) => {
+        const year = i < YEAR - 1 ? 0 : periods.slice(i - YEAR + 1, i + 1).reduce((sum, p) => sum + p.amount, 0);
+        return year === 0 ? [] : [{ at: period.ordinal, amount, within, year, share: amount / year }];
+      });
+      return shares.flatMap((own): Hit[] => {
+        const before = shares.filter((s) => s.at < own.at && (own.at - s.at) % 100 === 0).map((s) => s.share);
+        if (!own.within || before.length < years || Math.abs(own.year) < least(entity)) return [];
+        const usual = before.reduce((a, b) => a + b, 0) / before.length;
+        const off = Math.abs(own.share - usual) * 100;
+        if (off < points) return [];
+        return [
+          {
+            ...{ entity, at: { account, period: own.at }, degree: Math.min(8, bits(1 + off / points)) },
+            amount: own.amount - Math.trunc(usual * own.year),
+            parts: {
+              moved: own.amount,
+              share: trunc2(own.share * 100),
+              usual: trunc2(usual * 100),
+              years: before.length,
+            },
+          },
+        ];
+      });
+    }),
+  reason: ({ at, parts }, say) =>
+    `${say.account(told(at.account))} moved by ${say.money(num(parts.moved))} in ${say.period(num(at.period))}, ${num(parts.share).toFixed(1)} % of the twelve months up to then; in the ${num(parts.years) === 1 ? 'year' : `${said(parts.years)} years`} before, that month had ${num(parts.usual).toFixed(1)} %.`,
+});

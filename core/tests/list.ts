@@ -9,7 +9,7 @@ import {
   reversedSoon,
   unbalanced,
 } from './booked';
-import { changed, dormant, missingMonth, outOfLine } from './history';
+import { changed, dormant, missingMonth, outOfLine, season } from './history';
 import { manual, ownApproval, rarePair, rarePerson, rarePoster, unusualAccount } from './people';
 import { gaps } from './series';
 import type { Facts, LedgerTest, Param, Params } from './test';
@@ -23,6 +23,7 @@ export const TESTS = {
   'inactive-account': inactive,
   changed,
   'out-of-line': outOfLine,
+  season,
   dormant,
   twice,
   'same-document': sameDocument,

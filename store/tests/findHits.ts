@@ -21,6 +21,8 @@ export interface FoundHit extends Hit {
   sum: number;
   /** Changes with any of them. */
   seal: string;
+  /** Numbers of the entries behind it, in their order, where several are its point; the first of very many. */
+  entries: string[];
   /** What hits are put together by: of an entry its largest account, its party, person, day and journal. */
   about: Readonly<Record<'entry' | 'account' | 'party' | 'person' | 'day' | 'journal', string | null>>;
 }
@@ -111,6 +113,7 @@ export async function findHits(
           lines: lines?.lines ?? 0,
           sum: lines?.sum ?? 0,
           seal: `${lines?.lines ?? 0}/${lines?.sum ?? 0}/${lines?.seal ?? '0'}`,
+          entries: lines?.numbers?.split('\n') ?? [],
         },
       };
     }),
@@ -142,6 +145,15 @@ function hitOf(row: KeptRow): Hit {
   };
 }
 
+interface Behind {
+  lines: number;
+  sum: number;
+  seal: string;
+  numbers: string | null;
+}
+/** So many entries of a hit are told by their numbers. */
+const ENTRIES_TOLD = 24;
+
 /** How many lines are behind each hit that is kept, what they come to, and what changes with any of them. */
 async function linesBehind(population: Population, by: readonly AtField[] | 'entries') {
   const on =
@@ -150,13 +162,17 @@ async function linesBehind(population: Population, by: readonly AtField[] | 'ent
       : by
           .flatMap((f) => (f === 'entry' ? ['p.entry = k.entry_id'] : COLUMN[f] ? [`p.${COLUMN[f]} = k."${f}"`] : []))
           .join(' and ');
-  if (on === '') return new Map<number, { lines: number; sum: number; seal: string }>();
+  if (on === '') return new Map<number, Behind>();
   const kept =
     by === 'entries'
       ? `(select no, entity, unnest(string_split(entries, ','))::integer as entry_id from kept where entries is not null)`
       : 'kept';
-  const rows = await population.rows<{ no: number; lines: number; sum: number; seal: string }>(
-    `select k.no, count(*) as lines, sum(p.amount)::bigint as sum, bit_xor(md5_number_lower(concat_ws(chr(1),
+  const numbers =
+    by === 'entries'
+      ? `array_to_string(list_sort(list(distinct p.number))[1:${ENTRIES_TOLD}], chr(10))`
+      : 'null::varchar';
+  const rows = await population.rows<Behind & { no: number }>(
+    `select k.no, ${numbers} as numbers, count(*) as lines, sum(p.amount)::bigint as sum, bit_xor(md5_number_lower(concat_ws(chr(1),
          p.number, p.line_no, p.code, p.day, p.period, p.amount, p.status, coalesce(p.description, ''), coalesce(p.party, ''))))::varchar as seal
      from ${kept} k join p on p.entity = k.entity and ${on} ${by === 'entries' ? '' : 'and p.within'} group by k.no`,
   );

@@ -59,3 +59,22 @@ export const missingMonth: TestSql<'missing-month'> = ({ periods }) => `
   select x.entity, x.code as account, ordinal as period, trunc(moved / ${plainNumber(periods)})::bigint as amount, log2(${plainNumber(periods)}) as degree,
     ${partsOf({ before: 'before' })}
   from beside x join a on a.account = x.account where a.temporary and whole and lines = 0 and before = ${plainNumber(periods)} and fewest > 0`;
+
+export const season: TestSql<'season'> = ({ points, years, least }, asks) => `
+  with rolled as (
+    select *, sum(amount) over w as year, count(*) over w as periods from grid
+    window w as (partition by entity, account order by seq rows between ${YEAR - 1} preceding and current row)
+  ),
+  shares as (
+    select t.*, t.amount::double / t.year::double as share from rolled t join a on a.account = t.account and a.temporary
+    where periods = ${YEAR} and year <> 0
+  ),
+  beside as (
+    select o.entity, o.code, o.ordinal, o.amount, o.year, o.share, avg(b.share) as usual, count(*) as before
+    from shares o join shares b on b.entity = o.entity and b.account = o.account and b.ordinal < o.ordinal and (o.ordinal - b.ordinal) % 100 = 0
+    where o.whole and abs(o.year) >= ${amountOf(least, asks, 'o.entity')} group by all
+  )
+  select entity, code as account, ordinal as period, (amount - trunc(usual * year))::bigint as amount,
+    least(8, log2(1 + abs(share - usual) * 100 / ${plainNumber(points)})) as degree,
+    ${partsOf({ moved: 'amount', share: 'trunc(share * 100 * 100) / 100', usual: 'trunc(usual * 100 * 100) / 100', years: 'before' })}
+  from beside where before >= ${plainNumber(years)} and abs(share - usual) * 100 >= ${plainNumber(points)}`;

@@ -10,7 +10,7 @@ import {
   reversedSoon,
   unbalanced,
 } from './booked';
-import { changed, dormant, missingMonth, outOfLine } from './history';
+import { changed, dormant, missingMonth, outOfLine, season } from './history';
 import { manual, ownApproval, rarePair, rarePerson, rarePoster, unusualAccount } from './people';
 import { cutOff, datedAhead, enteredLate, holiday, outOfHours, outOfOrder, outsidePeriod, weekend } from './times';
 import { gaps, partiesAlike, sameDocument, twice } from './twice';
@@ -23,6 +23,7 @@ export const TEST_SQL: { [Code in TestCode]: TestSql<Code> } = {
   'inactive-account': inactive,
   changed,
   'out-of-line': outOfLine,
+  season,
   dormant,
   twice,
   'same-document': sameDocument,

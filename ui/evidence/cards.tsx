@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { type ReactNode, useState } from 'react';
 import type { EvidenceFile, Finding, Note, Pin, Point, Question, Tick } from '@/contracts/answers/evidence';
+import type { Expectation } from '@/contracts/answers/expectations';
 import type { RichText } from '@/contracts/richText';
 import { writtenSubject } from '@/contracts/subject';
 import { amountText, countText, momentText } from '../amounts';
@@ -375,6 +376,24 @@ export function FindingCard({ finding }: { finding: Finding }) {
           {finding.amount.currency} {amountText(finding.amount.value)}
         </p>
       )}
+    </article>
+  );
+}
+
+/** What a figure should be, what it is, and whether that needs explaining. */
+export function ExpectationCard({ expectation: e }: { expectation: Expectation }) {
+  const needs = e.state === 'needs explaining';
+  return (
+    <article className={`rounded-[2px] border bg-sheet px-2 py-1 ${needs ? 'border-warn' : 'border-rule'}`}>
+      <p className="text-[12.5px] leading-4 text-soft">
+        Expected{e.expected === null ? '' : ` ${e.currency} ${amountText(e.expected)}`}
+      </p>
+      <Link href={`/threads/expectations/${e.id}`} className="block font-semibold hover:underline">
+        {e.difference === null ? e.state : `${amountText(e.difference)}: ${e.state}`}
+      </Link>
+      <p className="text-[12.5px] leading-4 text-soft">
+        {e.reckoned}; {e.by}
+      </p>
     </article>
   );
 }

@@ -11,6 +11,7 @@ export const KINDS = {
   points: 'review points',
   questions: 'questions',
   findings: 'findings',
+  expectations: 'expectations',
 } as const;
 export type Kind = keyof typeof KINDS;
 

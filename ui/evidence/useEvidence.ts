@@ -2,6 +2,7 @@
 
 import { useQueries, useQuery } from '@tanstack/react-query';
 import type { EvidenceFile, Finding, Note, Pin, Point, Question, Tick } from '@/contracts/answers/evidence';
+import type { Expectation } from '@/contracts/answers/expectations';
 import { ask } from '../query/client';
 
 /** What was kept about what is on the screen, by its kind. */
@@ -13,6 +14,7 @@ export interface Evidence {
   points: Point[];
   questions: Question[];
   findings: Finding[];
+  expectations: Expectation[];
 }
 
 const LISTS = [
@@ -23,6 +25,7 @@ const LISTS = [
   'GET /review-points',
   'GET /questions',
   'GET /findings',
+  'GET /expectations',
 ] as const;
 const pathOf = (name: (typeof LISTS)[number]): string => name.slice(4);
 
@@ -65,6 +68,7 @@ function gathered(results: readonly { data?: { rows: unknown[] } | undefined }[]
     points: rows<Point>(4),
     questions: rows<Question>(5),
     findings: rows<Finding>(6),
+    expectations: rows<Expectation>(7),
   };
 }
 

@@ -145,8 +145,13 @@ const PAGES: Record<string, HelpPage> = {
       ],
       ['What was looked at', 'Lines, entries, debits and credits of each company, held against the trial balance.'],
       [
+        'Look at the whole',
+        'Pictures: when entries are made, months of accounts, who posts where, first digits, sizes at a limit, missing numbers. Each part leads to its lines.',
+      ],
+      ['Entries that may be one', 'b puts those behind a hit side by side, with what differs between them marked.'],
+      [
         'What each test looks for',
-        'Under Every test, with where it is from. Its limits are taken from the ledger and said with the run.',
+        'Under Every test, with where it is from. Its limits are taken from the ledger and said with the run. There you say when all run by themselves, too.',
       ],
     ],
   },
@@ -168,6 +173,10 @@ const PAGES: Record<string, HelpPage> = {
         'The preparer first, then a reviewer who had no part in it, with no point open. A change opens it again.',
       ],
       ['Raise a point', 'R on a row, or on the page of a thread. Only whoever raised it clears it.'],
+      [
+        'Say what a figure should be',
+        'E on a figure of any sheet, with a reason: the year before and so much more, an average, a share, a quantity at a price. What differs is explained part by part, under Expectations.',
+      ],
       [
         'Draw a sample',
         'S on a figure of any sheet: of its lines, entries or documents. It stands under Samples, and in the thread.',

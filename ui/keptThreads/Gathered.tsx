@@ -16,7 +16,12 @@ import { useMe } from '../shell/me';
 import { TOUCHES } from './words';
 
 /** Evidence that has a page of its own. */
-const OWN_PLACE: Readonly<Record<string, string>> = { finding: '/findings', sample: '/threads/samples', run: '/tests' };
+const OWN_PLACE: Readonly<Record<string, string>> = {
+  finding: '/findings',
+  sample: '/threads/samples',
+  run: '/tests',
+  expectation: '/threads/expectations',
+};
 
 /** What a thread gathered, in the order in which it came, with pins that are held against others. */
 export function GatheredList({ thread }: { thread: SavedThread }) {

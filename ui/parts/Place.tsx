@@ -41,6 +41,7 @@ export const THREAD_TABS: readonly Tab[] = [
   { href: '/threads', name: 'Threads' },
   { href: '/threads/points', name: 'Review points' },
   { href: '/threads/samples', name: 'Samples' },
+  { href: '/threads/expectations', name: 'Expectations' },
   { href: '/threads/done', name: 'What is done' },
 ];
 

@@ -3,7 +3,16 @@
 import { Popover } from 'radix-ui';
 import { useLayoutEffect, useRef, useState } from 'react';
 import type { EvidenceFile, Pin } from '@/contracts/answers/evidence';
-import { FileCard, FindingCard, NoteCard, PinCard, PointCard, QuestionCard, TickCard } from '../evidence/cards';
+import {
+  ExpectationCard,
+  FileCard,
+  FindingCard,
+  NoteCard,
+  PinCard,
+  PointCard,
+  QuestionCard,
+  TickCard,
+} from '../evidence/cards';
 import { Draft } from '../evidence/Draft';
 import { hide, KINDS, type Kind, toggledIn, useHidden } from '../evidence/shownKinds';
 import { INK } from './ink';
@@ -143,6 +152,8 @@ function Card({ item, address, thread, onDraftDone, onPin, onFile }: Props & { i
       return <QuestionCard question={item.question} />;
     case 'finding':
       return <FindingCard finding={item.finding} />;
+    case 'expectation':
+      return <ExpectationCard expectation={item.expectation} />;
     case 'draft':
       return <Draft kind={item.kind} about={item.about} address={address} thread={thread} onDone={onDraftDone} />;
   }

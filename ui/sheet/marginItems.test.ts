@@ -38,6 +38,7 @@ test('answers stand under their note; a finding beside each row that it is about
       { ...base, id: 2, subject: 'line:A/1/1', shape: 'ring', meaning: 'recalculated', state: 'drifted' },
       { ...base, id: 3, subject: 'line:A/9/1', shape: 'ring', meaning: 'recalculated', state: 'fresh' },
     ],
+    expectations: [],
     findings: [{ ...base, id: 1, subject: 'line:A/1/1', subjects: ['line:A/1/1', 'line:A/1/2', 'line:A/9/1'] }],
     ...{ pins: [], files: [], points: [], questions: [] },
   } as never;

@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import type { EvidenceFile, Finding, Note, Pin, Point, Question, Tick } from '@/contracts/answers/evidence';
+import type { Expectation } from '@/contracts/answers/expectations';
 import { subjectKey, writtenSubject } from '@/contracts/subject';
 import type { About, Drafted } from '../evidence/Draft';
 import { type Hidden, useHidden } from '../evidence/shownKinds';
@@ -16,6 +17,7 @@ export type MarginItem = { row: number } & (
   | { is: 'point'; point: Point }
   | { is: 'question'; question: Question }
   | { is: 'finding'; finding: Finding }
+  | { is: 'expectation'; expectation: Expectation }
   /** What is being written. */
   | { is: 'draft'; kind: Drafted; about: About }
 );
@@ -56,6 +58,7 @@ export function shownOf(evidence: Evidence, { kinds, people }: Hidden): Evidence
     points: by('points', evidence.points),
     questions: by('questions', evidence.questions),
     findings: by('findings', evidence.findings),
+    expectations: by('expectations', evidence.expectations),
   };
 }
 
@@ -83,6 +86,7 @@ export function itemsOn(rowOf: (subject: string) => number | undefined, evidence
   add(evidence.questions, (question) => ({ is: 'question', question }));
   add(evidence.pins, (pin) => ({ is: 'pin', pin }));
   add(evidence.files, (file) => ({ is: 'file', file }));
+  add(evidence.expectations, (expectation) => ({ is: 'expectation', expectation }));
   for (const finding of evidence.findings) {
     // A finding on several things stands beside each of them that is on the sheet.
     const rows = new Set(finding.subjects.flatMap((subject) => rowOf(subject) ?? []));
@@ -113,6 +117,8 @@ export const keyOfItem = (item: MarginItem): string => {
       return `question-${item.question.id}`;
     case 'finding':
       return `finding-${item.finding.id}-${item.row}`;
+    case 'expectation':
+      return `expectation-${item.expectation.id}`;
     case 'draft':
       return 'draft';
   }
@@ -154,6 +160,10 @@ export function signsOf(item: MarginItem): RowMark[] {
       return [{ sign: '?', says: 'has a question', ink: item.question.ink }];
     case 'finding':
       return [{ sign: '‡', says: 'has a finding' }];
+    case 'expectation':
+      return item.expectation.state === 'needs explaining'
+        ? [{ sign: '±', says: 'is not as expected', why: `${item.expectation.reckoned}: ${item.expectation.state}` }]
+        : [{ sign: '±', says: `is ${item.expectation.state}`, ink: item.expectation.ink }];
     case 'draft':
       return [];
   }

@@ -2,6 +2,7 @@
 
 import { countText } from '../amounts';
 import { Failure, Place, TEST_TABS } from '../parts/Place';
+import { Select } from '../parts/Select';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useEntities } from '../query/hooks';
@@ -11,46 +12,55 @@ import { TOUCHES } from './words';
 
 const NO_PARAMS = new URLSearchParams();
 
+const CHOICES = {
+  'first look': 'after each load, over the companies that it brought',
+  load: 'after each load, over all companies',
+  day: 'each day, over all companies',
+  week: 'each week, over all companies',
+  month: 'each month, over all companies',
+  none: 'never',
+} as const;
+type Choice = keyof typeof CHOICES;
+
 /** Every test: what it looks for, where that is from, and what can be set of it. */
 export function EveryTestPage() {
   const me = useMe();
   const { data, error } = useAnswer('GET /tests', NO_PARAMS);
   const { data: entities } = useEntities();
-  const set = useChange((on: boolean) => {
+  const set = useChange((choice: Choice) => {
+    if (choice === 'none') return ask('PUT /tests/by-themselves', { body: null });
+    if (choice === 'first look') return ask('PUT /tests/by-themselves', { body: { firstLook: true } });
     const all = entities?.entities ?? [];
-    const scope = scopeOf(
-      all.map((e) => e.code),
-      'everything',
-      all,
-    );
+    const codes = all.map((e) => e.code);
     const tests = (data?.rows ?? []).map((t) => t.code);
-    return ask('PUT /tests/by-themselves', { body: on ? { tests, scope: scope.toString() } : null });
+    const scope = scopeOf(codes, 'everything', all).toString();
+    return ask('PUT /tests/by-themselves', { body: { tests, scope, when: choice } });
   }, TOUCHES);
   return (
     <Place title="Tests" tabs={TEST_TABS} here="/tests/every">
       <Failure error={error ?? set.error} />
       {data && me.role !== 'reader' && (
-        <p className="mb-4 flex items-baseline gap-3">
-          {data.byThemselves ? (
-            <span>
-              {countText(data.byThemselves.tests.length)} tests run by themselves after each load, for{' '}
-              {data.byThemselves.by}, who is told of what is new.
-            </span>
-          ) : (
-            <span className="text-soft">None runs by itself.</span>
-          )}
-          <button
-            type="button"
-            className="link"
-            onClick={() =>
-              set.mutate(!data.byThemselves, {
-                onSuccess: (now) =>
-                  toast(now.byThemselves ? 'They run after each load from now on' : 'They run when asked alone'),
-              })
+        <p className="mb-4 flex flex-wrap items-baseline gap-x-2">
+          <span>All tests run by themselves</span>
+          <Select
+            aria-label="When all tests run by themselves"
+            look="word"
+            value={data.byThemselves?.when ?? (data.firstLook ? 'first look' : 'none')}
+            onChange={(event) =>
+              set.mutate(event.target.value as Choice, { onSuccess: () => toast('They do so from now on') })
             }
           >
-            {data.byThemselves ? 'Run them when asked alone' : 'Run all of them after each load'}
-          </button>
+            {Object.entries(CHOICES).map(([choice, words]) => (
+              <option key={choice} value={choice}>
+                {words}
+              </option>
+            ))}
+          </Select>
+          {data.byThemselves && (
+            <span className="text-soft">
+              {countText(data.byThemselves.tests.length)} tests, for {data.byThemselves.by}, who is told of what is new.
+            </span>
+          )}
         </p>
       )}
       {data?.groups.map((group) => (

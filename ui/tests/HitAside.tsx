@@ -49,7 +49,11 @@ export function HitAside({ run, hit, may }: { run: Run; hit: TestHit; may: boole
           </>
         )}{' '}
         <Link href={hit.address} className="link">
-          {hit.entry ? 'Read the entry' : 'Read its lines'}
+          {hit.entries.length > 1
+            ? `Read its ${countText(hit.entries.length)} entries`
+            : hit.entry
+              ? 'Read the entry'
+              : 'Read its lines'}
         </Link>
         {hit.test === 'first-digits' && (
           <>
@@ -74,6 +78,12 @@ export function HitAside({ run, hit, may }: { run: Run; hit: TestHit; may: boole
           <p className="text-soft">
             <kbd>e</kbd> explained · <kbd>f</kbd> finding · <kbd>q</kbd> ask · <kbd>i</kbd> ignore alike · <kbd>o</kbd>{' '}
             open again · <kbd>Enter</kbd> its lines
+            {hit.entries.length > 1 && (
+              <>
+                {' '}
+                · <kbd>b</kbd> side by side
+              </>
+            )}
           </p>
         )
       )}

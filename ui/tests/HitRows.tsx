@@ -5,6 +5,7 @@ import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import type { TestHit } from '@/contracts/answers/tests';
 import { amountText } from '../amounts';
 import { JudgeDialog, type Judging } from './JudgeDialog';
+import { SideBySide } from './SideBySide';
 import { JUDGEMENT_WORD } from './words';
 
 /** Score, what and why, amount, what was said of it. */
@@ -31,6 +32,7 @@ export function HitRows({
   const router = useRouter();
   const list = useRef<HTMLDivElement>(null);
   const [judging, setJudging] = useState<Judging | null>(null);
+  const [beside, setBeside] = useState<TestHit | null>(null);
   const focused = Math.min(at, hits.length - 1);
   useEffect(() => {
     list.current?.querySelector(`#hit-${focused}`)?.scrollIntoView({ block: 'nearest' });
@@ -52,6 +54,7 @@ export function HitRows({
       Home: () => go(0),
       End: () => go(hits.length - 1),
       Enter: () => router.push(hit.address),
+      ...(hit.entries.length > 1 ? { b: () => setBeside(hit) } : {}),
       ...(may
         ? {
             e: () => setJudging({ hit, act: 'explained' }),
@@ -129,6 +132,15 @@ export function HitRows({
         <button type="button" className="button mt-2" onClick={() => void onMore()}>
           Show more
         </button>
+      )}
+      {beside && (
+        <SideBySide
+          hit={beside}
+          onClose={() => {
+            setBeside(null);
+            setTimeout(() => list.current?.focus({ preventScroll: true }), 80);
+          }}
+        />
       )}
       {judging && (
         <JudgeDialog

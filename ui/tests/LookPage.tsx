@@ -1,10 +1,13 @@
 'use client';
 
 import Link from 'next/link';
+import { useState } from 'react';
 import type { Run } from '@/contracts/answers/tests';
 import { amountText, countText, momentText } from '../amounts';
 import { Failure, Place, TEST_TABS } from '../parts/Place';
+import { Select } from '../parts/Select';
 import { useAnswer } from '../query/hooks';
+import { useRuns } from './useRuns';
 
 const NO_PARAMS = new URLSearchParams();
 const TOLD = 10;
@@ -20,26 +23,50 @@ const SECTIONS = [
 
 /** What an experienced reader would notice first: the oddest of everything that the newest run of many tests found. */
 export function LookPage() {
-  const { data, error } = useAnswer('GET /test-runs', NO_PARAMS);
-  const done = (data?.rows ?? []).filter((r) => r.state === 'done');
-  const newest = done.find((r) => r.tests.length > LEAST) ?? done[0];
+  const { data, error } = useRuns();
+  const looks = (data?.rows ?? []).filter((r) => r.state === 'done' && r.tests.length > LEAST);
+  // Of each set of companies and window the newest.
+  const newest = looks.filter((r, i) => looks.findIndex((o) => o.label === r.label) === i);
+  const [chosen, choose] = useState('');
+  const shown = newest.find((r) => r.label === chosen) ?? newest[0];
+  const coming = data?.rows.some((r) => r.state === 'running' || r.state === 'waiting') ?? false;
   return (
     <Place title="Tests" tabs={TEST_TABS} here="/tests/look">
       <Failure error={error} />
-      {data && !newest && (
+      {data && !shown && (
         <p className="max-w-[70ch] text-soft">
-          Nothing has been looked over yet.{' '}
+          {coming ? 'A first look is being made. ' : 'Nothing has been looked over yet. '}
           <Link href="/tests" className="link">
-            Run all tests
+            {coming ? 'How far it is' : 'Run all tests'}
           </Link>
-          , or have them run by themselves after each load, under{' '}
-          <Link href="/tests/every" className="link">
-            Every test
-          </Link>
+          {!coming && (
+            <>
+              , or have them run by themselves, under{' '}
+              <Link href="/tests/every" className="link">
+                Every test
+              </Link>
+            </>
+          )}
           .
         </p>
       )}
-      {newest && <Look id={newest.id} />}
+      {newest.length > 1 && (
+        <p className="-mt-1 mb-3">
+          <Select
+            look="word"
+            aria-label="Which look"
+            value={shown?.label ?? ''}
+            onChange={(event) => choose(event.target.value)}
+          >
+            {newest.map((r) => (
+              <option key={r.label} value={r.label}>
+                {r.label}
+              </option>
+            ))}
+          </Select>
+        </p>
+      )}
+      {shown && <Look key={shown.id} id={shown.id} />}
     </Place>
   );
 }
@@ -75,8 +102,8 @@ function Whole({ run }: { run: Run }) {
     (p) =>
       `${p.name} has ${countText(p.lines)} lines of ${countText(p.entries)} entries, ${p.currency} ${amountText(p.debit)} on each side; ${p.tie ? 'the trial balance says the same' : 'the trial balance says otherwise'}.`,
   );
-  const say = (code: string, one: string, many: string): string[] =>
-    found(code) === 0 ? [] : [`${countText(found(code))} ${found(code) === 1 ? one : many}.`];
+  const say = (code: string, one: string, many: string): { code: string; says: string }[] =>
+    found(code) === 0 ? [] : [{ code, says: `${countText(found(code))} ${found(code) === 1 ? one : many}` }];
   const odd = [
     ...say('wrong-side', 'account ends on the wrong side', 'accounts end on the wrong side'),
     ...say(
@@ -87,6 +114,7 @@ function Whole({ run }: { run: Run }) {
     ...say('gaps', 'number is missing in a series', 'numbers are missing in series'),
     ...say('missing-month', 'account has a month that is missing', 'accounts have a month that is missing'),
     ...say('out-of-line', 'month is out of line with its history', 'months are out of line with their history'),
+    ...say('season', 'month breaks the season of its account', 'months break the season of their accounts'),
     ...say('changed-lines', 'entry was changed by a later load', 'entries were changed by later loads'),
   ];
   return (
@@ -94,7 +122,18 @@ function Whole({ run }: { run: Run }) {
       {told.map((text) => (
         <p key={text}>{text}</p>
       ))}
-      {odd.length > 0 && <p className="mt-1">{odd.join(' ')}</p>}
+      {odd.length > 0 && (
+        <p className="mt-1">
+          {odd.map(({ code, says }) => (
+            <span key={code}>
+              <Link href={`/tests/${run.id}?test=${code}&state=all`} className="hover:underline">
+                {says}
+              </Link>
+              .{' '}
+            </span>
+          ))}
+        </p>
+      )}
     </section>
   );
 }

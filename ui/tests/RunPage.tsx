@@ -13,10 +13,9 @@ import { useAnswer, useChange } from '../query/hooks';
 import { useMe } from '../shell/me';
 import { HitAside } from './HitAside';
 import { HitRows } from './HitRows';
+import { useRun } from './useRuns';
 import { STATE_WORD, TOUCHES } from './words';
 
-const NO_PARAMS = new URLSearchParams();
-const LOOK_EVERY_MS = 1_000;
 const PAGE = 200;
 
 const BY = [
@@ -30,15 +29,12 @@ const BY = [
 
 /** A run of tests: what it looked at, what each test came to, and its hits, which are judged one after the other. */
 export function RunPage({ id }: { id: number }) {
-  const { data: run, error, refetch } = useAnswer('GET /test-runs/{id}', NO_PARAMS, { id });
+  const { data: run, error } = useRun(id);
   const underWay = run?.state === 'waiting' || run?.state === 'running';
-  useEffect(() => {
-    if (!underWay) return;
-    const looking = setInterval(() => void refetch(), LOOK_EVERY_MS);
-    return () => clearInterval(looking);
-  }, [underWay, refetch]);
+  const me = useMe();
   const router = useRouter();
   const remove = useChange(() => ask('DELETE /test-runs/{id}', { path: { id } }), TOUCHES);
+  const again = useChange(() => ask('POST /test-runs/{id}/again', { path: { id } }), TOUCHES);
   const stop = useChange(() => ask('DELETE /jobs/{id}', { path: { id: run?.job ?? 0 } }), TOUCHES);
   if (!run)
     return (
@@ -66,6 +62,16 @@ export function RunPage({ id }: { id: number }) {
             Stop
           </button>
         )}
+        {me.role !== 'reader' && !underWay && (
+          <button
+            type="button"
+            className="link"
+            title="The same tests with the same settings, on the newest load"
+            onClick={() => again.mutate(undefined, { onSuccess: (begun) => router.push(`/tests/${begun.id}`) })}
+          >
+            Run again
+          </button>
+        )}
         {run.mine && !underWay && (
           <button
             type="button"
@@ -79,7 +85,7 @@ export function RunPage({ id }: { id: number }) {
           </button>
         )}
       </p>
-      <Failure error={stop.error ?? remove.error} />
+      <Failure error={stop.error ?? remove.error ?? again.error} />
       {run.state !== 'done' ? <UnderWay run={run} /> : <Done run={run} />}
     </Place>
   );

@@ -2,30 +2,21 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { countText, momentText } from '../amounts';
 import { Failure, Place, TEST_TABS } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
-import { useAnswer } from '../query/hooks';
 import { useMe } from '../shell/me';
 import { RunDialog } from './RunDialog';
+import { useRuns } from './useRuns';
 import { STATE_WORD } from './words';
-
-const NO_PARAMS = new URLSearchParams();
-const LOOK_EVERY_MS = 1_500;
 
 /** Runs of tests, with what is still open of what they found. */
 export function RunsPage() {
   const me = useMe();
   const router = useRouter();
-  const { data, error, refetch } = useAnswer('GET /test-runs', NO_PARAMS);
+  const { data, error } = useRuns();
   const [asking, setAsking] = useState(false);
-  const underWay = data?.rows.some((r) => r.state === 'waiting' || r.state === 'running') ?? false;
-  useEffect(() => {
-    if (!underWay) return;
-    const looking = setInterval(() => void refetch(), LOOK_EVERY_MS);
-    return () => clearInterval(looking);
-  }, [underWay, refetch]);
   return (
     <Place title="Tests" tabs={TEST_TABS} here="/tests">
       <div className="mb-4 flex items-baseline gap-5">
@@ -40,7 +31,9 @@ export function RunsPage() {
         </p>
       </div>
       <Failure error={error} />
-      {data?.rows.length === 0 && <p className="text-soft">No test has been run yet.</p>}
+      {data?.rows.length === 0 && (
+        <p className="text-soft">No test has been run yet: a first look is made after each load, and by “Run tests”.</p>
+      )}
       {data && data.rows.length > 0 && (
         <Table
           label="Runs of tests"

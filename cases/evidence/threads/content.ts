@@ -11,7 +11,7 @@ const EVERY = 100_000;
 /** All that threads gathered on the way, by kind and in the order in which it came. */
 export async function gatheredInAll(ctx: Context, threads: readonly number[]) {
   const asked = { subjects: null, entities: null, threads, limit: EVERY, after: 0 };
-  const [note, pin, tick, file, question, finding, sample, run] = await Promise.all([
+  const [note, pin, tick, file, question, finding, sample, run, expectation] = await Promise.all([
     listEvidence(ctx.write, 'note', asked),
     listEvidence(ctx.write, 'pin', asked),
     listEvidence(ctx.write, 'tick', asked),
@@ -20,8 +20,9 @@ export async function gatheredInAll(ctx: Context, threads: readonly number[]) {
     listEvidence(ctx.write, 'finding', asked),
     listEvidence(ctx.write, 'sample', asked),
     listEvidence(ctx.write, 'run', asked),
+    listEvidence(ctx.write, 'expectation', asked),
   ]);
-  return { note, pin, tick, file, question, finding, sample, run };
+  return { note, pin, tick, file, question, finding, sample, run, expectation };
 }
 
 export const gatheredIn = (ctx: Context, thread: number) => gatheredInAll(ctx, [thread]);

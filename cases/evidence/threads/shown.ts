@@ -147,6 +147,9 @@ async function shownGathered(ctx: Context, viewer: Viewer, gathered: Gathered, d
     ...gathered.question.map((q) => line('question', q, `${q.receiver_name}: ${q.body}`, q.state)),
     ...gathered.finding.map((f) => line('finding', f, f.title, f.state)),
     ...gathered.run.map((r) => line('run', r, r.title, r.finished_at === null ? 'under way' : 'done')),
+    ...gathered.expectation.map((e) =>
+      line('expectation', e, e.reason, e.conclusion === '' ? 'not concluded' : 'concluded'),
+    ),
     ...gathered.sample.map((s) => line('sample', s, s.title, s.conclusion === '' ? 'under way' : 'concluded')),
   ].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.id - b.id));
 }

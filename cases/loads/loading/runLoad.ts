@@ -378,7 +378,7 @@ async function finish(
   });
   await endJobsOf(trx, 'load', loadSubject(load.id), 'done', null);
   await askCopies(trx, load);
-  if (load.kind === 'lines') await askTests(trx, load.id);
+  if (load.kind === 'lines') await askTests(trx, load);
   for (const kind of ['seal', 'drift'] as const)
     await addJob(trx, {
       kind,

@@ -9,6 +9,7 @@ const TickPalette = later(() => import('../../evidence/TickPalette').then((m) =>
 const AttachDialog = later(() => import('../../evidence/AttachDialog').then((m) => m.AttachDialog));
 const SampleDialog = later(() => import('../../samples/SampleDialog').then((m) => m.SampleDialog));
 const RunDialog = later(() => import('../../tests/RunDialog').then((m) => m.RunDialog));
+const ExpectationDialog = later(() => import('../../expectations/ExpectationDialog').then((m) => m.ExpectationDialog));
 const FindingDialog = later(() => import('../../evidence/FindingDialog').then((m) => m.FindingDialog));
 
 async function pinFocused(s: SheetAt): Promise<void> {
@@ -117,6 +118,37 @@ function sampledFigure(s: SheetAt): { scope: string; label: string } | null {
   scope.delete('load');
   return { scope: `figure:${scope}`, label: s.screen.steps.at(-1)?.label ?? 'these lines' };
 }
+
+export const expectation: SheetFeature = {
+  name: 'expectation',
+  keys: [
+    {
+      key: 'E',
+      says: 'say what the focused figure should be, and have the difference explained',
+      run: (s) => {
+        if (s.me.role === 'reader') return s.say('A reader states no expectations; ask a preparer.');
+        if (s.cell === null) return s.say('This column is calculated from other figures; say it of one of those.');
+        if (!s.several && s.row?.subject?.startsWith('figure:')) return s.open('expectation');
+        s.say('There is no figure here that could be expected to be something.');
+      },
+    },
+  ],
+  dialog: (s) => {
+    const [about] = meant(s);
+    return about ? (
+      <ExpectationDialog
+        about={about}
+        measure={s.measure}
+        address={s.address}
+        thread={s.thread}
+        onClose={() => {
+          s.close('expectation');
+          setTimeout(s.focusCell, 50);
+        }}
+      />
+    ) : null;
+  },
+};
 
 export const sample: SheetFeature = {
   name: 'sample',

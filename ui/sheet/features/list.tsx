@@ -1,6 +1,6 @@
 import { later } from '../../parts/later';
 import { documentBeside } from './documentBeside';
-import { attach, finding, note, pin, question, review, sample, tests, ticks } from './evidence';
+import { attach, expectation, finding, note, pin, question, review, sample, tests, ticks } from './evidence';
 import type { SheetFeature } from './feature';
 import { find } from './find';
 import { linesBeside } from './linesBeside';
@@ -55,6 +55,7 @@ export const FEATURES: readonly SheetFeature[] = [
   attach,
   question,
   finding,
+  expectation,
   sample,
   tests,
   review,

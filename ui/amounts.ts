@@ -1,3 +1,4 @@
+import { dateText } from '@/core/sentence';
 import type { PieceText } from '@/core/spoken';
 import { readerLocale } from './readerLocale';
 
@@ -68,6 +69,12 @@ export function momentText(iso: string): string {
   const at = new Date(iso);
   const date = `${at.getDate()} ${at.toLocaleString('en', { month: 'short' })} ${at.getFullYear()}`;
   return `${date}, ${String(at.getHours()).padStart(2, '0')}:${String(at.getMinutes()).padStart(2, '0')}`;
+}
+
+/** When something was entered as the ledger writes it, in no zone but its own: "2026-04-14T09:30" → "14 Apr 2026, 09:30". */
+export function enteredText(text: string): string {
+  const [, day, time = ''] = /^(\d{4}-\d\d-\d\d)(?:[T ](\d\d:\d\d)\S*)?$/.exec(text) ?? [];
+  return day === undefined ? text : [dateText(day), time].filter(Boolean).join(', ');
 }
 
 /** Which part of a whole something is, in whole percent; never all of it where anything is left. */

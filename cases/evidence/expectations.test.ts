@@ -47,7 +47,7 @@ test('the year before: what is more is explained by the lines that were booked t
   const made = await state({ by: 'year-before', percent: '0' });
   expect(made).toMatchObject({
     ...{ expected: '612000.00', actual: '820400.00', difference: '208400.00', left: '208400.00' },
-    ...{ state: 'needs explaining', currency: 'GBP', reckoned: 'the year before, GBP 612000.00' },
+    ...{ state: 'needs explaining', currency: 'GBP', reckoned: 'the year before, GBP 612,000.00' },
   });
   // A year ago it was another dock; the quotation of this year is the better measure.
   const quoted = await changeExpectation(fresh.ctx, tomas, made.id, { rule: { by: 'own', amount: '410200' } });

@@ -14,6 +14,7 @@ import { type ExplainedPart, updateExpectation } from '@/store/expectations';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { spokenAmount } from '../asking/spokenNumbers';
 import { canonicalSubject, figureAt, maySeeSubject } from '../asking/subjects';
 import { typedAmount } from '../asking/typedAmount';
 import { require, type Viewer } from '../asking/viewer';
@@ -93,7 +94,7 @@ async function reckon(
   measure: Measure,
 ): Promise<Reckoned> {
   const { digits, currency } = asked;
-  const text = (amount: Minor): string => `${currency} ${formatAmount(amount, digits)}`;
+  const text = (amount: Minor): string => `${currency} ${spokenAmount(amount, digits)}`;
   const more = (percent: string): string =>
     Number(percent) === 0 ? '' : `, and ${percent.replace('-', '')} % ${percent.startsWith('-') ? 'less' : 'more'}`;
   switch (rule.by) {

@@ -25,7 +25,7 @@ const READING = 0.2;
 export async function lookOver({ ctx, job, tell }: Work): Promise<{ message?: string }> {
   const viewer = await viewerOfPerson(ctx, job.person as number);
   const input = job.input as { run?: number; scope?: string; tests?: string[]; firstLook?: number };
-  if (input.firstLook !== undefined) return firstLook(ctx, viewer, input.firstLook, job.label);
+  if (input.firstLook !== undefined) return firstLook(ctx, viewer, input.firstLook);
   if (input.run === undefined) {
     await beginRun(ctx, viewer, { scope: input.scope ?? '', tests: input.tests, address: '', title: job.label }, true);
     return {};
@@ -91,15 +91,15 @@ export async function lookOver({ ctx, job, tell }: Work): Promise<{ message?: st
 const WATCH_EVERY_MS = 1_000;
 
 /** All tests over the companies that loads brought lines of, from one load on. */
-async function firstLook(ctx: Context, viewer: Viewer, load: number, title: string): Promise<{ message?: string }> {
-  const [ids, { catalogue }] = await Promise.all([store.companiesSince(ctx.work, load), known(ctx.work)]);
+async function firstLook(ctx: Context, viewer: Viewer, load: number): Promise<{ message?: string }> {
+  const [ids, { catalogue, newest }] = await Promise.all([store.companiesSince(ctx.work, load), known(ctx.work)]);
   const companies = [...catalogue.entities.values()].filter((e) => ids.includes(e.id));
   const [first] = companies;
   if (!first) return { message: 'the load brought no entries' };
   const scope = new URLSearchParams(companies.map((e) => ['entity', e.code]));
   scope.set('window', 'everything');
   if (companies.some((e) => e.currency !== first.currency)) scope.set('in', first.currency);
-  await beginRun(ctx, viewer, { scope: scope.toString(), address: '', title }, true);
+  await beginRun(ctx, viewer, { scope: scope.toString(), address: '', title: `First look after load ${newest}` }, true);
   return {};
 }
 

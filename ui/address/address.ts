@@ -7,7 +7,7 @@ import { splitName } from './splitNames';
  * The address of a screen: the first figure's scope, and the steps taken from it. All of it is in the URL, so that a
  * copied link, browser history and a reload lead to the same screen.
  */
-export type Origin = 'trial-balance' | 'statements' | 'lines';
+export type Origin = 'trial-balance' | 'statements' | 'lines' | 'hits';
 
 export interface Step {
   view: (typeof STEP_VIEWS)[number];
@@ -51,6 +51,10 @@ export interface Screen {
   steps: Step[];
 }
 
+/** A screen whose sentence can be kept by name; what tests found is a run's own. */
+export type KeptScreen = Screen & { origin: Exclude<Origin, 'hits'> };
+export const canBeKept = (screen: Screen): screen is KeptScreen => screen.origin !== 'hits';
+
 const OPTIONS = [
   'zero',
   'level',
@@ -73,6 +77,10 @@ const OPTIONS = [
   'sides',
   'runs',
   'openings',
+  'run',
+  'test',
+  'state',
+  'key',
 ];
 
 export function readScreen(origin: Origin, params: URLSearchParams): Screen {

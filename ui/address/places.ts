@@ -1,6 +1,9 @@
 import { type Origin, readScreen, type Screen, scopeAt } from './address';
 
-const NAMES: Record<Origin, string> = { lines: 'Lines', 'trial-balance': 'Trial balance', statements: 'Statement' };
+const NAMES: Record<Origin, string> = {
+  ...{ lines: 'Lines', 'trial-balance': 'Trial balance', statements: 'Statement' },
+  hits: 'What tests found',
+};
 const STATEMENTS: Record<string, string> = {
   income: 'Income statement',
   balance: 'Balance sheet',

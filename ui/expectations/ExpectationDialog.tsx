@@ -50,7 +50,11 @@ export function ExpectationDialog({
     });
   };
   return (
-    <Modal title={`What ${about.label} should be`} className="top-[10vh] w-[640px]" onClose={onClose}>
+    <Modal
+      title={`What ${about.label} should ${measure === 'movement' ? 'move by' : measure === 'closing' ? 'close at' : 'be'}`}
+      className="top-[10vh] w-[640px]"
+      onClose={onClose}
+    >
       <form onSubmit={submit} className="flex flex-col gap-3">
         <RuleFields typed={typed} onTyped={setTyped} />
         <Labelled label="because" wide>

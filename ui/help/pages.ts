@@ -130,6 +130,20 @@ const PAGES: Record<string, HelpPage> = {
       ['Go on with one', 'On its page: notes, questions, files and review points.'],
     ],
   },
+  '/hits': {
+    title: 'What tests found',
+    says: 'The hits of a run as a sheet, the most unusual first; an entry that several tests hit has them together.',
+    points: [
+      ['Look at one', 'Enter to its entry or its lines; [ and ] go to the next hit without going back up.'],
+      [
+        'Say what it is',
+        'e explained, f a finding, q asks a colleague, i ignores those alike, o opens it again. It stays said until one of its lines changes.',
+      ],
+      ['Entries that may be one', 'b puts those behind a hit side by side, with what differs between them marked.'],
+      ['Work on it', 'n: a note. t: a tick. p: a pin. A: a file. They stand on the entry or the lines themselves.'],
+      ['Why it stands where it does', 'Below the sheet: the bits of its score, and what its test looks for.'],
+    ],
+  },
   '/tests': {
     title: 'Tests',
     says: 'Every line of a scope gone through for what is unusual, each hit with its reason; what was said of one stays said.',
@@ -138,7 +152,7 @@ const PAGES: Record<string, HelpPage> = {
         'Run them',
         'Here over companies and a window, or U on a figure of any sheet. They go on while you do something else.',
       ],
-      ['Go through the hits', 'Arrows, and Enter to the lines. Entries that several tests hit come first.'],
+      ['Go through the hits', 'They are a sheet. Entries that several tests hit come first.'],
       [
         'Say what each is',
         'e explained, f a finding, q asks a colleague, i ignores those alike, o opens it again. It stays said until one of its lines changes.',
@@ -148,7 +162,6 @@ const PAGES: Record<string, HelpPage> = {
         'Look at the whole',
         'Pictures: when entries are made, months of accounts, who posts where, first digits, sizes at a limit, missing numbers. Each part leads to its lines.',
       ],
-      ['Entries that may be one', 'b puts those behind a hit side by side, with what differs between them marked.'],
       [
         'What each test looks for',
         'Under Every test, with where it is from. Its limits are taken from the ledger and said with the run. There you say when all run by themselves, too.',

@@ -58,7 +58,7 @@ export function screenOf(address: string): Screen {
   const [path = '', query = ''] = address.split('?');
   const origin = path.slice(1);
   return readScreen(
-    origin === 'statements' || origin === 'lines' ? origin : 'trial-balance',
+    origin === 'statements' || origin === 'lines' || origin === 'hits' ? origin : 'trial-balance',
     new URLSearchParams(query),
   );
 }

@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { type FormEvent, useState } from 'react';
 import type { KeptScope } from '@/contracts/answers/settings';
 import type { BodySent } from '@/contracts/routes';
-import { readScreen, type Screen, screenPath } from '../address/address';
+import { type KeptScreen, readScreen, screenPath } from '../address/address';
 import { textIn } from '../parts/fields';
 import { Failure } from '../parts/Place';
 import { SharingDialog } from '../people/SharingDialog';
@@ -16,7 +16,7 @@ import { SentencePopover } from './SentencePopover';
 const TOUCHES = ['/scopes'];
 
 /** Sentences by their names: to keep the one that is set, and to go to another. */
-export function KeptScopes({ screen }: { screen: Screen }) {
+export function KeptScopes({ screen }: { screen: KeptScreen }) {
   const [open, setOpen] = useState(false);
   const { data } = useKeptScopes();
   const rows = data?.rows ?? [];
@@ -42,7 +42,7 @@ export function KeptScopes({ screen }: { screen: Screen }) {
 /** Where a kept sentence leads. */
 export const keptPath = (row: KeptScope): string => screenPath(readScreen(row.place, new URLSearchParams(row.query)));
 
-function KeepForm({ screen, folders }: { screen: Screen; folders: string[] }) {
+function KeepForm({ screen, folders }: { screen: KeptScreen; folders: string[] }) {
   const keep = useChange((body: BodySent<'POST /scopes'>) => ask('POST /scopes', { body }), TOUCHES);
   const taken = keep.error instanceof ProblemAnswer && keep.error.status === 409;
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
@@ -132,7 +132,7 @@ function List({
   title: string;
   rows: KeptScope[];
   /** What is asked on the screen now, which may become the shape of one. */
-  screen: Screen;
+  screen: KeptScreen;
   onGone(): void;
 }) {
   const change = useChange(({ id, ...body }: Change) => ask('PUT /scopes/{id}', { path: { id }, body }), TOUCHES);
@@ -215,7 +215,7 @@ function ChangeForm({
   onChange,
 }: {
   row: KeptScope;
-  screen: Screen;
+  screen: KeptScreen;
   onChange(wanted: { name: string; folder: string; query?: string }): void;
 }) {
   const [, query = ''] = screenPath(screen).split('?');

@@ -6,7 +6,7 @@ import type { Entry, LineRow } from '@/contracts/answers/lines';
 import { lineSubject } from '@/contracts/subject';
 import { dateText } from '@/core/sentence';
 import { scopeAt } from '../address/address';
-import { amountText, countText } from '../amounts';
+import { amountText, countText, enteredText } from '../amounts';
 import { documentPath } from '../documents/address';
 import { useAnswer } from '../query/hooks';
 import { Tag } from '../sheet/CellView';
@@ -66,10 +66,7 @@ function Head({ entry }: { entry: Entry }) {
     ['Journal', entry.journal],
     ['Counterparty', [...new Set(entry.lines.flatMap((l) => (l.counterparty ? [partyText(l)] : [])))].join(', ')],
     ['Posted by', entry.postedBy],
-    [
-      'Entered on',
-      entry.enteredAt && (/^\d{4}-\d\d-\d\d$/.test(entry.enteredAt) ? dateText(entry.enteredAt) : entry.enteredAt),
-    ],
+    ['Entered on', entry.enteredAt && enteredText(entry.enteredAt)],
     ['Approved by', entry.lines[0]?.approvedBy],
     ['Reversal of', entry.reversalOf],
     ['Source', entry.source],

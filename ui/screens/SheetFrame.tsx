@@ -2,7 +2,7 @@
 
 import { Fragment, type ReactNode, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { EvidenceFile, Pin } from '@/contracts/answers/evidence';
-import { changed, type Screen, scopeAt, screenPath } from '../address/address';
+import { canBeKept, changed, type Screen, scopeAt, screenPath } from '../address/address';
 import { remember } from '../address/memory';
 import { useAttach } from '../evidence/useAttach';
 import { useEvidence } from '../evidence/useEvidence';
@@ -13,6 +13,7 @@ import { KeptScopes } from '../scope/KeptScopes';
 import { ScopeSentence } from '../scope/ScopeSentence';
 import { reordered } from '../sheet/arrange';
 import { copyFigure, dropFiles, pasteFiles } from '../sheet/carry';
+import type { FeatureKey } from '../sheet/features/feature';
 import { FEATURES } from '../sheet/features/list';
 import { Grid } from '../sheet/Grid';
 import type { GridHandle } from '../sheet/gridModel';
@@ -55,6 +56,10 @@ interface Props extends ScreenProps {
   onSort?(column: string, also: boolean): void;
   onRange?(first: number, last: number): void;
   above?: ReactNode;
+  /** What is told below the sheet of the focused row. */
+  foot?(row: SheetRow | undefined): ReactNode;
+  /** Keys that this sheet alone has, in place of those that every sheet has. */
+  keys?: readonly FeatureKey[];
   /** What is below the sheet. @param trace traces a row from a column */
   below?(trace: (row: number, column: string) => void): ReactNode;
 }
@@ -71,6 +76,8 @@ export function SheetFrame({
   onSort,
   onRange,
   above,
+  foot,
+  keys = NO_KEYS,
   below,
 }: Props) {
   const { table, columns, layout, arrange, known, chosen, choose } = useGridState(sheet, given.columns, folding);
@@ -132,13 +139,14 @@ export function SheetFrame({
     chosen,
     opened,
     siblings,
+    ownKeys: keys,
     grid,
     go,
     onDraft: setDraft,
     onWritten: () => setMarginOpen(true),
   });
   useKeys({
-    ...Object.fromEntries(FEATURES.flatMap((f) => f.keys.map(({ key, run }) => [key, () => run(at)]))),
+    ...Object.fromEntries([...FEATURES.flatMap((f) => f.keys), ...keys].map(({ key, run }) => [key, () => run(at)])),
     Escape: () => {
       opened.closePanel();
       choose(NO_ROWS);
@@ -166,7 +174,7 @@ export function SheetFrame({
         adding={at.isOpen('clause')}
         onAdding={(open) => opened.setOpen('clause', open)}
         onSplit={(split) => go(splitSheet(screen, split))}
-        kept={<KeptScopes screen={screen} />}
+        kept={canBeKept(screen) ? <KeptScopes screen={screen} /> : null}
       />
       <NewerData load={model.load} fixed={scope.has('load')} />
       <div className="flex min-h-0 flex-1 pr-[14px] pl-[26px]">
@@ -242,6 +250,7 @@ export function SheetFrame({
               />
             </div>
           )}
+          {foot?.(at.focused)}
           {below?.((row, column) => at.trace({ row, column: model.columns.findIndex((c) => c.key === column) }, false))}
           {FEATURES.map((f) => (
             <Fragment key={f.name}>{at.isOpen(f.name) && f.panel?.(at)}</Fragment>
@@ -283,3 +292,4 @@ const withWhole = (model: SheetModel): SheetModel => ({
 });
 
 const NO_ROWS: ReadonlySet<number> = new Set();
+const NO_KEYS: readonly FeatureKey[] = [];

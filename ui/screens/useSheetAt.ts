@@ -27,6 +27,7 @@ interface On {
   chosen: ReadonlySet<number>;
   opened: ReturnType<typeof useOpened>;
   siblings: SheetAt['siblings'];
+  ownKeys: SheetAt['ownKeys'];
   grid: RefObject<GridHandle | null>;
   go(to: Screen): void;
   onDraft(draft: MarginItem | null): void;
@@ -85,6 +86,7 @@ export function useSheetAt(on: On): SheetAt & { trace(at: Focus, newTab: boolean
     measure: cell?.measure ?? (MEASURE[column] === 'closing' ? 'closing' : 'movement'),
     scopeOfRow,
     siblings,
+    ownKeys: on.ownKeys,
     go,
     step,
     trace: (at, newTab) => {

@@ -4,6 +4,7 @@ import type { SplitSheet, TrialBalance } from '@/contracts/answers/sheets';
 import type { Statement } from '@/contracts/answers/statements';
 import { asPut, type Screen, type Step, scopeAt } from '../address/address';
 import { useAnswer } from '../query/hooks';
+import { hitStep, hitsAsked } from './hitRows';
 import { splitStep, statementOf, statementParams, statementStep, trialBalanceParams, trialBalanceStep } from './steps';
 
 /** The rows before and after the one that was traced, in the sheet above: `[` and `]` walk them without going up. */
@@ -15,6 +16,10 @@ export function useSiblings(screen: Screen, go: (to: Screen) => void) {
   const fromSplit = above?.view === 'split';
   const fromStatement =
     step !== undefined && (above ? above.view === 'statement' : depth === 1 && screen.origin === 'statements');
+  const fromHits = step !== undefined && depth === 1 && screen.origin === 'hits';
+  const hits = useAnswer('GET /test-runs/{id}/hits', fromHits ? hitsAsked(screen) : null, {
+    id: Number(screen.options.run) || 0,
+  });
   const statement = useAnswer('GET /statements/{code}', fromStatement ? statementParams(screen, depth - 1) : null, {
     code: statementOf(screen, depth - 1),
   });
@@ -37,7 +42,9 @@ export function useSiblings(screen: Screen, go: (to: Screen) => void) {
                 ...splitStep(r, step.column, split.data as SplitSheet, { put: asPut(r.refine), oneAccount: false }),
                 ...sameView(step),
               }))
-            : [];
+            : fromHits
+              ? (hits.data?.hits ?? []).map((h) => hitStep(h, step.column))
+              : [];
   const at = steps.findIndex((s) => s.row === step?.row);
   const before = at > 0 ? steps[at - 1] : undefined;
   const after = at >= 0 ? steps[at + 1] : undefined;

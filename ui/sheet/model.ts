@@ -1,4 +1,5 @@
 import type { Empty, SentencePart } from '@/contracts/answers/head';
+import type { TestHit } from '@/contracts/answers/tests';
 import type { Step } from '../address/address';
 import type { Cell } from './cell';
 import type { CellFigure } from './cellFigure';
@@ -64,6 +65,8 @@ export interface SheetRow extends GridRow {
   party?: Party | undefined;
   /** The document behind a line, which can be read beside it. */
   paper?: Paper | undefined;
+  /** What a test found, where the row is that. */
+  hit?: TestHit | undefined;
   /** Other sheets that the row leads to, as further steps of the thread. */
   links?: SheetLink[] | undefined;
   /** The step that tracing from a column takes; null where the row cannot be opened further. */

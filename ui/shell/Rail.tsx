@@ -44,7 +44,8 @@ export function Rail({ name, role }: { name: string; role: string }) {
       </p>
       <ul>
         {PLACES.map(({ href, name: place }) => {
-          const here = path === href || path.startsWith(`${href}/`);
+          // What tests found is a sheet of the place that they are run in.
+          const here = path === href || path.startsWith(`${href}/`) || (href === '/tests' && path === '/hits');
           return (
             <li key={href}>
               <Link

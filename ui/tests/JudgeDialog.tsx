@@ -10,6 +10,7 @@ import { Failure, Labelled } from '../parts/Place';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
+import { subjectOfHit } from '../screens/hitRows';
 import { TOUCHES } from './words';
 
 export interface Judging {
@@ -19,9 +20,6 @@ export interface Judging {
 
 const ALIKE = ['account', 'party', 'person', 'journal'] as const;
 
-/** What a hit is about, as a note or a finding on it is: itself, or the figure of its lines. */
-const subjectOf = (hit: TestHit): string => hit.subject ?? `figure:${hit.address.replace(/^\/lines\?/, '')}`;
-
 /** Says what a hit is: with a reason, as a finding, by asking somebody; or has those like it ignored. */
 export function JudgeDialog({ run, hit, act, onClose }: Judging & { run: number; onClose(moved: boolean): void }) {
   const judge = useChange(
@@ -29,7 +27,7 @@ export function JudgeDialog({ run, hit, act, onClose }: Judging & { run: number;
       ask('PUT /test-runs/{id}/hits/{key}', { path: { id: run, key: hit.key }, body: { judgement, note } }),
     TOUCHES,
   );
-  const about = { subject: subjectOf(hit), measure: null, label: `${hit.name}: ${hit.what}`.slice(0, 300) };
+  const about = { subject: subjectOfHit(hit), measure: null, label: `${hit.name}: ${hit.what}`.slice(0, 300) };
   const place = `/tests/${run}`;
   const done = (judgement: Judgement, note: string): void =>
     judge.mutate({ judgement, note }, { onSuccess: () => onClose(true), onError: (problem) => toast(problem.message) });

@@ -7,10 +7,13 @@ import { amountText, countText, momentText } from '../amounts';
 import { Failure, Place, TEST_TABS } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { useAnswer } from '../query/hooks';
+import { hitsPlace } from './hitsPlace';
 import { useRuns } from './useRuns';
 
 const NO_PARAMS = new URLSearchParams();
 const TOLD = 10;
+/** Of so many the different ones are told. */
+const ASKED = 100;
 
 /** What is told of each, in the order in which one reads it. */
 const SECTIONS = [
@@ -81,7 +84,7 @@ function Look({ id }: { id: number }) {
     <>
       <p className="-mt-2 mb-4 max-w-[100ch] text-soft">
         {run.sentence}; looked over {momentText(run.at)} as of load {run.load}.{' '}
-        <Link href={`/tests/${run.id}`} className="link">
+        <Link href={hitsPlace(run)} className="link">
           All {countText(run.hits ?? 0)} hits that are kept
         </Link>
       </p>
@@ -126,7 +129,7 @@ function Whole({ run }: { run: Run }) {
         <p className="mt-1">
           {odd.map(({ code, says }) => (
             <span key={code}>
-              <Link href={`/tests/${run.id}?test=${code}&state=all`} className="hover:underline">
+              <Link href={hitsPlace(run, { test: code, state: 'all' })} className="hover:underline">
                 {says}
               </Link>
               .{' '}
@@ -141,10 +144,13 @@ function Whole({ run }: { run: Run }) {
 function Oddest({ run, by, name }: { run: Run; by: string; name: string }) {
   const { data, error } = useAnswer(
     'GET /test-runs/{id}/groups',
-    new URLSearchParams({ by, limit: String(TOLD + 1), state: 'open' }),
+    new URLSearchParams({ by, limit: String(ASKED), state: 'open' }),
     { id: run.id },
   );
-  const rows = (data?.rows ?? []).filter((r) => r.key !== null).slice(0, TOLD);
+  // What has the very same to say is told once.
+  const all = (data?.rows ?? []).filter((r) => r.key !== null);
+  const alike = (reason: string): number => all.filter((r) => r.reason === reason).length - 1;
+  const rows = all.filter((r, i) => all.findIndex((o) => o.reason === r.reason) === i).slice(0, TOLD);
   return (
     <section aria-labelledby={`look-${by}`} className="mb-6 break-inside-avoid-column">
       <h2 id={`look-${by}`} className="mb-1 border-b border-ink font-book text-[17px] font-semibold">
@@ -154,10 +160,7 @@ function Oddest({ run, by, name }: { run: Run; by: string; name: string }) {
       <ol>
         {rows.map((r) => (
           <li key={`${r.entity}/${r.key}`} className="break-inside-avoid border-b border-hair py-[5px] text-[13.5px]">
-            <Link
-              href={`/tests/${run.id}?by=${by}&key=${encodeURIComponent(`${r.entity}/${r.key}`)}`}
-              className="font-semibold hover:underline"
-            >
+            <Link href={hitsPlace(run, { by, key: `${r.entity}/${r.key}` })} className="font-semibold hover:underline">
               {r.label}
             </Link>
             <span className="ml-2 text-[12.5px] text-faint">{r.entity}</span>
@@ -169,6 +172,12 @@ function Oddest({ run, by, name }: { run: Run; by: string; name: string }) {
                 <span className="text-soft">
                   {' '}
                   And {countText(r.tests.length - 1)} other {r.tests.length === 2 ? 'test' : 'tests'}.
+                </span>
+              )}
+              {alike(r.reason) > 0 && (
+                <span className="text-soft">
+                  {' '}
+                  {countText(alike(r.reason))} more {alike(r.reason) === 1 ? 'says' : 'say'} the same.
                 </span>
               )}
             </span>

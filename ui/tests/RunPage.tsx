@@ -2,8 +2,7 @@
 
 import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
-import { useEffect, useMemo, useState } from 'react';
-import type { Run, TestHit } from '@/contracts/answers/tests';
+import type { Run } from '@/contracts/answers/tests';
 import { placeOfSubject } from '@/contracts/places';
 import { amountText, countText, momentText } from '../amounts';
 import { Failure, Place, TEST_TABS } from '../parts/Place';
@@ -11,15 +10,14 @@ import { Select } from '../parts/Select';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 import { useMe } from '../shell/me';
-import { HitAside } from './HitAside';
-import { HitRows } from './HitRows';
+import { hitsPlace } from './hitsPlace';
 import { useRun } from './useRuns';
 import { STATE_WORD, TOUCHES } from './words';
 
-const PAGE = 200;
+/** So many are told of each way to put them together. */
+const GROUPS = '200';
 
 const BY = [
-  ['', 'one by one'],
   ['entry', 'by entry'],
   ['account', 'by account'],
   ['person', 'by person'],
@@ -27,7 +25,7 @@ const BY = [
   ['day', 'by day'],
 ] as const;
 
-/** A run of tests: what it looked at, what each test came to, and its hits, which are judged one after the other. */
+/** A run of tests: what it looked at, what each test came to, and what it found put together; the hits are a sheet. */
 export function RunPage({ id }: { id: number }) {
   const { data: run, error } = useRun(id);
   const underWay = run?.state === 'waiting' || run?.state === 'running';
@@ -104,59 +102,25 @@ function UnderWay({ run }: { run: Run }) {
 }
 
 function Done({ run }: { run: Run }) {
-  const me = useMe();
   const params = useSearchParams();
   const router = useRouter();
-  const test = params.get('test');
-  const by = params.get('by') ?? '';
-  const key = params.get('key');
-  const state = params.get('state') ?? 'open';
-  const put = (change: Record<string, string | null>): void => {
-    const next = new URLSearchParams(params);
-    for (const [name, value] of Object.entries(change)) {
-      if (value === null || value === '') next.delete(name);
-      else next.set(name, value);
-    }
-    router.replace(`/tests/${run.id}?${next}`, { scroll: false });
-  };
-  const asked = useMemo(() => {
-    const query = new URLSearchParams({ state, limit: String(PAGE) });
-    if (test) query.append('test', test);
-    if (by) query.set('by', by);
-    if (key) query.set('key', key);
-    return query;
-  }, [state, test, by, key]);
-  const groups = useAnswer('GET /test-runs/{id}/groups', by && !key ? asked : null, { id: run.id });
-  const { data, error } = useAnswer('GET /test-runs/{id}/hits', by && !key ? null : asked, { id: run.id });
-  const [after, setAfter] = useState<TestHit[]>([]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another question begins at its first page
-  useEffect(() => setAfter([]), [asked, data]);
-  const hits = useMemo(() => [...(data?.hits ?? []), ...after], [data, after]);
-  const [at, setAt] = useState(0);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another question begins at its first hit
-  useEffect(() => setAt(0), [asked]);
-  const hit = hits[Math.min(at, hits.length - 1)] ?? null;
+  const by = BY.find(([word]) => word === params.get('by'))?.[0] ?? 'entry';
+  const groups = useAnswer('GET /test-runs/{id}/groups', new URLSearchParams({ by, state: 'open', limit: GROUPS }), {
+    id: run.id,
+  });
   return (
-    <div className="grid grid-cols-[216px_minmax(0,1fr)_252px] items-start gap-x-5">
-      <Tests run={run} test={test} onTest={(code) => put({ test: code, key: null })} />
+    <div className="grid grid-cols-[230px_minmax(0,1fr)_236px] items-start gap-x-6">
+      <Tests run={run} />
       <div className="min-w-0">
-        <div className="mb-2 flex items-baseline gap-4">
-          <Select
-            aria-label="Which hits"
-            value={state}
-            onChange={(event) => put({ state: event.target.value })}
-            className="h-7 w-[130px]"
-          >
-            <option value="open">open</option>
-            <option value="judged">judged</option>
-            <option value="ignored">ignored</option>
-            <option value="all">all</option>
-          </Select>
+        <div className="mb-2 flex flex-wrap items-baseline gap-x-4 gap-y-1">
+          <Link href={hitsPlace(run)} className="button-main">
+            Go through the hits
+          </Link>
           <Select
             aria-label="Put together"
+            look="word"
             value={by}
-            onChange={(event) => put({ by: event.target.value, key: null })}
-            className="h-7 w-[130px]"
+            onChange={(event) => router.replace(`/tests/${run.id}?by=${event.target.value}`, { scroll: false })}
           >
             {BY.map(([word, name]) => (
               <option key={word} value={word}>
@@ -164,78 +128,41 @@ function Done({ run }: { run: Run }) {
               </option>
             ))}
           </Select>
-          {key && (
-            <button type="button" className="link" onClick={() => put({ key: null })}>
-              all of them
-            </button>
-          )}
           {run.before !== null && <Compared run={run} />}
         </div>
-        <Failure error={error ?? groups.error} />
-        {by && !key ? (
-          <Groups rows={groups.data?.rows ?? []} by={by} onGroup={(of) => put({ key: of })} />
-        ) : (
-          <HitRows
-            hits={hits}
-            at={at}
-            onAt={setAt}
-            empty={state === 'open' ? 'Nothing is open here.' : 'There is nothing here.'}
-            onMore={
-              data?.next != null && after.length === 0
-                ? async () => {
-                    const query = new URLSearchParams(asked);
-                    query.set('after', String(data.next));
-                    query.set('limit', '1000');
-                    const more = await ask('GET /test-runs/{id}/hits', { path: { id: run.id }, query });
-                    setAfter(more.hits);
-                  }
-                : null
-            }
-            run={run.id}
-            may={me.role !== 'reader'}
-          />
-        )}
+        <Failure error={groups.error} />
+        {groups.data?.rows.length === 0 && <p className="text-soft">Nothing is open here.</p>}
+        <Groups rows={groups.data?.rows ?? []} by={by} run={run} />
       </div>
-      {hit && !(by && !key) ? (
-        <HitAside key={hit.key} run={run} hit={hit} may={me.role !== 'reader'} />
-      ) : (
-        <Looked run={run} />
-      )}
+      <Looked run={run} />
     </div>
   );
 }
 
-/** What each test came to; one alone is chosen here. */
-function Tests({ run, test, onTest }: { run: Run; test: string | null; onTest(code: string | null): void }) {
+/** What each test came to; its hits are gone through from here. */
+function Tests({ run }: { run: Run }) {
   const found = run.results.filter((r) => r.hits > 0);
   const none = run.results.filter((r) => r.hits === 0 && r.notLookedAt === null);
   const not = run.results.filter((r) => r.notLookedAt !== null);
   return (
     <nav aria-label="Tests" className="text-[13px]">
-      <button
-        type="button"
-        onClick={() => onTest(null)}
-        aria-pressed={test === null}
-        className={`mb-1 flex w-full justify-between border-b border-ink pb-0.5 text-left ${test === null ? 'font-semibold' : ''}`}
-      >
+      <p className="mb-1 flex w-full justify-between border-b border-ink pb-0.5 font-semibold">
         <span>All tests</span>
         <span>{countText(run.results.reduce((sum, r) => sum + r.hits, 0))}</span>
-      </button>
+      </p>
       {found.map((r) => (
-        <button
+        <Link
           key={r.code}
-          type="button"
           title={`${r.looksFor} ${r.source}`}
-          aria-pressed={test === r.code}
-          onClick={() => onTest(r.code)}
-          className={`flex w-full justify-between gap-2 py-[2px] text-left hover:underline ${test === r.code ? 'font-semibold' : ''}`}
+          href={hitsPlace(run, { test: r.code })}
+          className="flex w-full justify-between gap-2 py-[2px] hover:underline"
         >
           <span>{r.name}</span>
           <span className="tabular-nums">
             {r.judged + r.ignored > 0 && <span className="text-faint">{countText(r.judged + r.ignored)} of </span>}
             {countText(r.hits)}
           </span>
-        </button>
+        </Link>
       ))}
       {none.length > 0 && (
         <details className="mt-3 text-soft">
@@ -288,33 +215,54 @@ function Looked({ run }: { run: Run }) {
 function Groups({
   rows,
   by,
-  onGroup,
+  run,
 }: {
-  rows: readonly { entity: string; key: string | null; label: string; hits: number; tests: string[]; score: number }[];
+  rows: readonly {
+    entity: string;
+    key: string | null;
+    label: string;
+    hits: number;
+    tests: string[];
+    score: number;
+    reason: string;
+  }[];
   by: string;
-  onGroup(key: string): void;
+  run: Run;
 }) {
+  if (rows.length === 0) return null;
   return (
     <table className="w-full border border-rule bg-sheet">
       <caption className="sr-only">Hits put together by {by}</caption>
+      <thead>
+        <tr className="border-b-[1.5px] border-ink text-left text-[12.5px] text-soft">
+          <th scope="col" className="w-[56px] px-2 py-1 text-right font-normal" title="How unusual, in bits">
+            Score
+          </th>
+          <th scope="col" className="px-2 py-1 font-normal">
+            What, and why
+          </th>
+          <th scope="col" className="w-[60px] px-2 py-1 text-right font-normal">
+            Hits
+          </th>
+        </tr>
+      </thead>
       <tbody>
         {rows.map((r) => (
-          <tr key={`${r.entity}/${r.key}`} className="border-b border-rule align-baseline">
-            <td className="w-[56px] px-2 py-1 text-right tabular-nums" title="How unusual, in bits">
-              {r.score.toFixed(1)}
-            </td>
-            <td className="w-[40%] px-2 py-1">
-              <button
-                type="button"
-                className="text-left font-semibold hover:underline"
-                onClick={() => onGroup(`${r.entity}/${r.key ?? '~none'}`)}
+          <tr key={`${r.entity}/${r.key}`} className="border-b border-hair align-baseline">
+            <td className="px-2 py-1 text-right tabular-nums">{r.score.toFixed(1)}</td>
+            <td className="px-2 py-1">
+              <Link
+                href={hitsPlace(run, { by, key: `${r.entity}/${r.key ?? '~none'}` })}
+                className="font-semibold hover:underline"
               >
                 {r.label}
-              </button>
-              <span className="ml-2 text-faint">{r.entity}</span>
+              </Link>
+              <span className="ml-2 text-[12.5px] text-faint">{r.entity}</span>
+              <span className="block text-[13px]">
+                {r.reason} <span className="text-soft">{r.tests.join(', ')}.</span>
+              </span>
             </td>
-            <td className="px-2 py-1 text-[13px] text-soft">{r.tests.join(', ')}</td>
-            <td className="w-[70px] px-2 py-1 text-right tabular-nums">{countText(r.hits)}</td>
+            <td className="px-2 py-1 text-right tabular-nums">{countText(r.hits)}</td>
           </tr>
         ))}
       </tbody>

@@ -5,7 +5,7 @@ import type { Entry } from '@/contracts/answers/lines';
 import type { TestHit } from '@/contracts/answers/tests';
 import { entryPlace } from '@/contracts/places';
 import { dateText } from '@/core/sentence';
-import { amountText, countText } from '../amounts';
+import { amountText, countText, enteredText } from '../amounts';
 import { Modal } from '../parts/Modal';
 import { Failure } from '../parts/Place';
 import { useAnswer } from '../query/hooks';
@@ -57,7 +57,7 @@ const FIELDS: readonly [label: string, of: (entry: Entry) => string][] = [
   ['Document date', (e) => day(ofLines(e, (l) => l.extra.document_date ?? null))],
   ['Due', (e) => day(ofLines(e, (l) => l.extra.due_date ?? null))],
   ['Posted by', (e) => e.postedBy ?? ''],
-  ['Entered', (e) => day(e.enteredAt)],
+  ['Entered', (e) => (e.enteredAt === null ? '' : enteredText(e.enteredAt))],
   ['Approved by', (e) => e.approvedBy ?? ''],
   ['Source', (e) => e.source ?? ''],
 ];

@@ -30,6 +30,8 @@ export interface SheetAt {
   /** What asks for the row alone. */
   scopeOfRow: URLSearchParams;
   siblings: { go(way: 1 | -1): void };
+  /** Keys that the sheet alone has, in place of those that every sheet has. */
+  ownKeys: readonly FeatureKey[];
   go(to: Screen): void;
   /** Takes a step from the focused row, which has the focus again on the way back. */
   step(step: Omit<Step, 'row' | 'column'>): void;

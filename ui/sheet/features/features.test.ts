@@ -38,6 +38,7 @@ function sheetOf(more: Partial<SheetAt> = {}): SheetAt & { opened: Set<string> }
     measure: 'closing',
     scopeOfRow: new URLSearchParams(),
     siblings: { go: vi.fn() },
+    ownKeys: [],
     go: vi.fn(),
     step: vi.fn(),
     follow: vi.fn(),

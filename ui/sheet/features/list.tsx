@@ -1,7 +1,7 @@
 import { later } from '../../parts/later';
 import { documentBeside } from './documentBeside';
 import { attach, expectation, finding, note, pin, question, review, sample, tests, ticks } from './evidence';
-import type { SheetFeature } from './feature';
+import type { FeatureKey, SheetFeature } from './feature';
 import { find } from './find';
 import { linesBeside } from './linesBeside';
 import { narrowing } from './narrow';
@@ -32,7 +32,7 @@ const OF_SCREENS: [string, string][] = [
 const keysList: SheetFeature = {
   name: 'keys',
   keys: [{ key: '?', says: 'this list', run: (s) => s.open('keys') }],
-  dialog: (s) => <KeysDialog keys={keyWords()} onClose={() => s.close('keys')} />,
+  dialog: (s) => <KeysDialog keys={keyWords(s.ownKeys)} onClose={() => s.close('keys')} />,
 };
 
 /** All that every sheet can do. A feature that is added here has its key, its words, its tool and its panel. */
@@ -63,14 +63,18 @@ export const FEATURES: readonly SheetFeature[] = [
   keysList,
 ];
 
-/** The list of keys, as it is shown: those that belong together on one line. */
-export function keyWords(): [keys: string, says: string][] {
-  const own = FEATURES.flatMap(({ keys }) =>
+/**
+ * The list of keys, as it is shown: those that belong together on one line.
+ * @param own of the sheet alone; keys that every sheet has for something else mean that there
+ */
+export function keyWords(own: readonly FeatureKey[] = []): [keys: string, says: string][] {
+  const taken = new Set(own.map((k) => k.key));
+  const words = [{ keys: own }, ...FEATURES].flatMap(({ keys }) =>
     keys.flatMap(({ key, says }): [string, string][] => {
-      if (typeof says !== 'string') return [];
+      if (typeof says !== 'string' || (keys !== own && taken.has(key))) return [];
       const others = keys.filter((k) => typeof k.says !== 'string' && k.says.with === key).map((k) => k.key);
       return [[[key, ...others].join('  '), says]];
     }),
   );
-  return [...OF_GRID, ...own, ...OF_SCREENS];
+  return [...OF_GRID, ...words, ...OF_SCREENS];
 }

@@ -73,24 +73,32 @@ export function sizesOfLines(
   ).then((rows) => (rows as { at_step: number; lines: number }[]).map((r) => ({ at: r.at_step, lines: r.lines })));
 }
 
-/** How many lines lie just beneath each bound, and just above it. @param near as a part of the bound */
-export async function aroundBounds(
+/** How many lines have an amount of so many digits that begins with these four, whatever its sign; of those that are asked for. */
+export interface Beginning {
+  digits: number;
+  first: number;
+  lines: number;
+}
+
+/**
+ * Lines by the first four digits of their amounts, noughts put behind shorter ones.
+ * @param spans the first digits that are wanted, as numbers from and up to
+ */
+export function beginningsOfLines(
   db: Db,
   question: Question,
-  bounds: readonly Minor[],
-  near: number,
-): Promise<{ bound: Minor; beneath: number; above: number }[]> {
+  spans: readonly { from: number; to: number }[],
+): Promise<Beginning[]> {
   const lines = linesFrom(question);
-  const size = 'abs(s.amount)';
-  const counted = bounds.flatMap((bound, i) => {
-    const [first, end] = [wholeNumber(Math.round(bound * (1 - near))), wholeNumber(Math.round(bound * (1 + near)))];
-    return [
-      `count(*) filter (where ${size} >= ${first} and ${size} < ${bound})::integer as b${i}`,
-      `count(*) filter (where ${size} >= ${bound} and ${size} < ${end})::integer as a${i}`,
-    ];
-  });
-  const [row] = await answerOf<Record<string, number>>(db, lines, `select ${counted.join(', ')} ${lines.sql}`);
-  return bounds.map((bound, i) => ({ bound, beneath: row?.[`b${i}`] ?? 0, above: row?.[`a${i}`] ?? 0 }));
+  const wanted = spans.map(({ from, to }) => `(t.first >= ${wholeNumber(from)} and t.first < ${wholeNumber(to)})`);
+  return answerOf(
+    db,
+    lines,
+    `select t.digits, t.first, t.lines from (
+       select length(abs(s.amount)::varchar)::integer as digits, left(rpad(abs(s.amount)::varchar, 4, '0'), 4)::integer as first, count(*)::integer as lines
+       ${lines.sql} group by 1, 2
+     ) t where ${wanted.join(' or ')}`,
+  );
 }
 
 const wholeNumber = (n: number): string => {

@@ -75,6 +75,18 @@ describe.each([['lines as they are'], ['copies by columns']])(
       expect(limit).toBe(limits[0]?.limit);
       for (const { from, to, lines: counted } of bars.slice(12, 24))
         expect([from, counted]).toEqual([from, await lines(`${of}&min=${from}&max=${to}`)]);
+      // Within five percent on either side of each limit that is told, by the amounts themselves.
+      const minor = (text: string): number => Math.round(Number(text) * 100);
+      for (const { limit: at, beneath, above } of limits) {
+        const span = (from: number, to: number): Promise<number> =>
+          lines(`${of}&min=${(from / 100).toFixed(2)}&max=${(to / 100).toFixed(2)}`);
+        const bound = minor(at);
+        expect([at, beneath, above]).toEqual([
+          at,
+          await span(Math.round(bound * 0.95), bound - 1),
+          await span(bound, Math.round(bound * 1.05) - 1),
+        ]);
+      }
       const odd = await readSizes(fresh.ctx, tomas, { ...scopeOf(of), limit: '1234.56' });
       expect(odd.bars[20]).toMatchObject({ from: '1234.56', beneath: false });
       expect(odd.bars[19]).toMatchObject({ to: '1234.55', beneath: true });

@@ -1,8 +1,8 @@
 import { wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import { formatAmount } from '@/core/money';
-import { LIMITS, MORE, moreBeneath, NEAR } from '@/core/tests/limits';
-import { aroundBounds, sizesOfLines } from '@/store/pictures';
+import { aroundLimits, MORE, moreBeneath, NEAR_BEGINNINGS } from '@/core/tests/limits';
+import { beginningsOfLines, sizesOfLines } from '@/store/pictures';
 import type { Context } from '../asking/context';
 import { resolveFigure } from '../asking/resolveFigure';
 import { typedAmount } from '../asking/typedAmount';
@@ -29,13 +29,11 @@ export async function readSizes(
       `sizes are told in one currency, and these companies have ${[one, ...others].join(', ')}; choose those of one`,
     );
   const { db, question } = await asked.ask(ctx, [{ by: 'size' }]);
-  const found = await aroundBounds(db, question, LIMITS, NEAR);
-  const limits = found
-    .filter((f) => f.beneath + f.above > 0)
+  const limits = aroundLimits(await beginningsOfLines(db, question, NEAR_BEGINNINGS))
     .map((f) => ({ ...f, more: moreBeneath(f.beneath, f.above) }))
-    .sort((a, b) => b.more - a.more || b.bound - a.bound)
+    .sort((a, b) => b.more - a.more || b.limit - a.limit)
     .slice(0, TOLD);
-  const limit = typed === undefined ? limits[0]?.bound : typedAmount(typed, digits, 'limit');
+  const limit = typed === undefined ? limits[0]?.limit : typedAmount(typed, digits, 'limit');
   if (limit !== undefined && limit < STEP)
     throw wrong('limit', `write a limit of ${formatAmount(STEP, digits)} at the least`);
   const step = Math.trunc((limit ?? STEP) / STEP);
@@ -52,7 +50,7 @@ export async function readSizes(
     limit: limit === undefined ? null : text(limit),
     bars: limit === undefined ? [] : Array.from({ length: 2 * STEPS }, (_, n) => bar(n)),
     limits: limits.map((l) => ({
-      ...{ limit: text(l.bound), beneath: l.beneath, above: l.above },
+      ...{ limit: text(l.limit), beneath: l.beneath, above: l.above },
       /** So many standard deviations more lie beneath it than above. */
       ...{ more: l.more, stands: l.more >= MORE },
     })),

@@ -111,9 +111,11 @@ test('the ledger is looked over; hits are judged by keys, one becomes a finding,
 
   // The next run remembers what was said; what would be noticed first is told in sentences.
   await page.goto(`${appUrl()}/tests`);
-  await page.getByRole('button', { name: 'Run tests …' }).click();
-  await dialog.getByRole('button', { name: 'Run', exact: true }).click();
+  await page.getByRole('link', { name: 'All tests' }).first().click();
   await page.waitForURL(/\/tests\/\d+$/);
+  const former = page.url();
+  await page.getByRole('button', { name: 'Run again' }).click();
+  await page.waitForURL((url) => url.href !== former && /\/tests\/\d+$/.test(url.href));
   await expect(page.getByRole('link', { name: 'Go through the hits' })).toBeVisible({ timeout: 60_000 });
   await page.getByRole('link', { name: 'Go through the hits' }).click();
   await state('judged');
@@ -128,6 +130,15 @@ test('the ledger is looked over; hits are judged by keys, one becomes a finding,
   await expect(page.locator('[role=gridcell][tabindex="0"]')).toBeFocused();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('grid', { name: /^Entry JE-KSF-90606/ })).toBeVisible();
+
+  // A first look was made by itself after the loads; from now on none is.
+  await page.goto(`${appUrl()}/tests/every`);
+  const when = page.getByLabel('When all tests run by themselves');
+  await expect(when).toContainText('after each load, over the companies that it brought');
+  await when.click();
+  await page.getByRole('option', { name: 'never' }).click();
+  await expect(page.getByText('It is so from now on')).toBeVisible();
+  await expect(when).toContainText('never');
 });
 
 test('pictures of a ledger lead to their lines, part by part', async ({ page }) => {

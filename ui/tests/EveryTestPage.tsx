@@ -47,7 +47,7 @@ export function EveryTestPage() {
             look="word"
             value={data.byThemselves?.when ?? (data.firstLook ? 'first look' : 'none')}
             onChange={(event) =>
-              set.mutate(event.target.value as Choice, { onSuccess: () => toast('They do so from now on') })
+              set.mutate(event.target.value as Choice, { onSuccess: () => toast('It is so from now on') })
             }
           >
             {Object.entries(CHOICES).map(([choice, words]) => (

@@ -57,6 +57,7 @@ test('the ledger is looked over; hits are judged by keys, one becomes a finding,
   await expect(page.getByTestId('scope')).toContainText('entry');
   await expect(page.getByRole('gridcell', { name: 'PI-KSF-90639' }).first()).toBeVisible();
   await page.keyboard.press('Backspace');
+  await expect(hits).toBeVisible();
   await expect(page.locator('[role=gridcell][tabindex="0"]')).toBeFocused();
   await page.keyboard.press('f');
   const finding = page.getByRole('dialog', { name: /^Finding on/ });

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Measure } from '@/contracts/traced';
 import type { TickMark } from '@/contracts/work';
 import { countText } from '../amounts';
@@ -54,6 +54,20 @@ export function TickPalette({
       () => {}, // it is said below the legend
     );
   };
+  // Whoever knows the legend presses the digit before it has come.
+  const early = useRef<number | null>(null);
+  const byDigit = (digit: number): void => {
+    if (data) void give(marks[(digit + 9) % 10]);
+    else early.current = digit;
+  };
+  const latest = useRef(byDigit);
+  latest.current = byDigit;
+  useEffect(() => {
+    const digit = early.current;
+    if (!data || digit === null) return;
+    early.current = null;
+    latest.current(digit);
+  }, [data]);
   useEffect(() => {
     const last = window.localStorage.getItem(LAST);
     const found = (data?.marks ?? []).filter((m) => !m.retired).findIndex((m) => m.code === last);
@@ -72,7 +86,7 @@ export function TickPalette({
           if (event.key === 'ArrowDown') setAt((at + 1) % marks.length);
           else if (event.key === 'ArrowUp') setAt((at + marks.length - 1) % marks.length);
           else if (event.key === 'Enter' || event.key === 't') void give(marks[at]);
-          else if (/^\d$/.test(event.key)) void give(marks[(Number(event.key) + 9) % 10]);
+          else if (/^\d$/.test(event.key)) byDigit(Number(event.key));
           else return;
           event.preventDefault();
         }}

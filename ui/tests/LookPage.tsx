@@ -159,11 +159,20 @@ function Oddest({ run, by, name }: { run: Run; by: string; name: string }) {
       <Failure error={error} />
       <ol>
         {rows.map((r) => (
-          <li key={`${r.entity}/${r.key}`} className="break-inside-avoid border-b border-hair py-[5px] text-[13.5px]">
-            <Link href={hitsPlace(run, { by, key: `${r.entity}/${r.key}` })} className="font-semibold hover:underline">
-              {r.label}
-            </Link>
-            <span className="ml-2 text-[12.5px] text-faint">{r.entity}</span>
+          <li
+            key={`${r.entity}/${r.key}`}
+            className="break-inside-avoid border-b border-hair pt-[1px] pb-[5px] text-[13.5px]"
+          >
+            {/* Two links, one above the other, are as far apart as a finger needs. */}
+            <span className="block leading-[28px]">
+              <Link
+                href={hitsPlace(run, { by, key: `${r.entity}/${r.key}` })}
+                className="font-semibold hover:underline"
+              >
+                {r.label}
+              </Link>
+              <span className="ml-2 text-[12.5px] text-faint">{r.entity}</span>
+            </span>
             <span className="block">
               <Link href={r.address} className="hover:underline">
                 {r.reason}

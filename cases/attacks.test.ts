@@ -1,7 +1,7 @@
 import { readdirSync, statSync } from 'node:fs';
 import { Readable } from 'node:stream';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { newNoteSchema, newThreadSchema } from '@/contracts/bodies';
+import { newNoteSchema, newThreadSchema } from '@/contracts/bodies/all';
 import { trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoInstallation, type Fresh } from '@/ops/fresh';

@@ -10,7 +10,7 @@ import { askColleague } from '@/cases/evidence/questions';
 import { changeThread } from '@/cases/evidence/threads/keep';
 import { listThreads } from '@/cases/evidence/threads/shown';
 import { tick } from '@/cases/evidence/ticks';
-import { newFindingSchema } from '@/contracts/bodies';
+import { newFindingSchema } from '@/contracts/bodies/all';
 import type { RichText } from '@/contracts/richText';
 
 const QUARTER = 'entity=KSF&from=2027.04&to=2027.06';

@@ -15,7 +15,7 @@ import { loadFile } from '@/cases/loads/loading/runLoads';
 import { addPerson } from '@/cases/people/people';
 import { ownerOf } from '@/cases/people/signIn';
 import { viewerOf } from '@/cases/people/viewerOf';
-import type { newPersonSchema } from '@/contracts/bodies';
+import type { newPersonSchema } from '@/contracts/bodies/all';
 import type { LoadKind } from '@/contracts/mapping';
 import { countPeople, listPeople, personByEmail } from '@/store/people';
 import { demoDocuments } from './documents';

@@ -11,7 +11,7 @@ import { dropSecondFactor } from '@/cases/people/secondFactor';
 import { ownerOf } from '@/cases/people/signIn';
 import { makeToken } from '@/cases/people/tokens';
 import { check } from '@/cases/upkeep/check';
-import { newLoadSchema, newPersonSchema } from '@/contracts/bodies';
+import { newLoadSchema, newPersonSchema } from '@/contracts/bodies/all';
 import { demoFeedDay, demoFeedEntry } from '@/demo/feed';
 import { seedDemo } from '@/demo/seed';
 import { type Known, startIdentityProvider } from '@/standins/identityProvider';

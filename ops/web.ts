@@ -5,7 +5,7 @@ import type { Socket } from 'node:net';
 import next from 'next';
 import { context } from '@/cases/asking/context';
 import { writeLooks } from '@/cases/asking/looked';
-import { BODY_MAX, TOO_LARGE } from '@/contracts/bodies';
+import { BODY_MAX, TOO_LARGE } from '@/contracts/bodies/all';
 import { methodsOf } from '@/contracts/openapi';
 import { ROUTES } from '@/contracts/routes';
 import { type Asking, answering } from '@/store/asking';

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { BODY_MAX } from '@/contracts/bodies';
+import { BODY_MAX } from '@/contracts/bodies/all';
 import { checkOrigin, cookieName, serveAnybody, sessionOf } from './answer';
 
 const HOST = { 'x-just-thread-host': 'books.example' };

@@ -7,7 +7,7 @@ import type { Viewer } from '@/cases/asking/viewer';
 import { answered } from '@/cases/jobs/askAtLength';
 import { StoreAway } from '@/cases/loads/keptFiles';
 import { type From, viewerOfSession, viewerOfToken } from '@/cases/people/signIn';
-import { BODY_MAX, TOO_LARGE } from '@/contracts/bodies';
+import { BODY_MAX, TOO_LARGE } from '@/contracts/bodies/all';
 import { notFound, ProblemError } from '@/contracts/problem';
 import {
   type AnswerOf,

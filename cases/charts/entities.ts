@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { newEntitySchema } from '@/contracts/bodies';
+import type { newEntitySchema } from '@/contracts/bodies/all';
 import { ProblemError, wrong } from '@/contracts/problem';
 import { type CalendarSpec, calendarFaults } from '@/core/calendar';
 import { exponentOf } from '@/core/money';

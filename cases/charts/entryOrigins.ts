@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { entryOriginsSchema } from '@/contracts/bodies';
+import type { entryOriginsSchema } from '@/contracts/bodies/all';
 import { patternOf } from '@/core/pattern';
 import { keepSetting, readSetting } from '@/store/settings';
 import type { Context } from '../asking/context';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { sourceLinkSchema } from '@/contracts/bodies';
+import type { sourceLinkSchema } from '@/contracts/bodies/all';
 import { notFound } from '@/contracts/problem';
 import { keepSetting, readSetting } from '@/store/settings';
 import { type Context, known } from '../asking/context';

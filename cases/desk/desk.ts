@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { deskSeenSchema } from '@/contracts/bodies';
+import type { deskSeenSchema } from '@/contracts/bodies/all';
 import { placeOfSubject } from '@/contracts/places';
 import { add, exponentOf, formatAmount } from '@/core/money';
 import { dateText } from '@/core/sentence';

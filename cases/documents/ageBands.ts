@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { ageBandsSchema } from '@/contracts/bodies';
+import type { ageBandsSchema } from '@/contracts/bodies/all';
 import { AGE_EDGES } from '@/core/openItems';
 import { keepSetting, readSetting } from '@/store/settings';
 import type { Context } from '../asking/context';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { newCrossReferenceSchema } from '@/contracts/bodies';
+import type { newCrossReferenceSchema } from '@/contracts/bodies/all';
 import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { add, exponentOf, formatAmount } from '@/core/money';
 import * as store from '@/store/crossReferences';

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { newExpectationSchema } from '@/contracts/bodies';
+import { newExpectationSchema } from '@/contracts/bodies/all';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoInstallation, demoPerson, type Fresh } from '@/ops/fresh';
 import type { Viewer } from '../asking/viewer';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { expectationChangeSchema, newExpectationSchema } from '@/contracts/bodies';
+import type { expectationChangeSchema, newExpectationSchema } from '@/contracts/bodies/all';
 import { ProblemError, wrong } from '@/contracts/problem';
 import { readSubject, subjectText } from '@/contracts/subject';
 import type { Measure } from '@/contracts/traced';

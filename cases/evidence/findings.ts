@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { findingChangeSchema, newFindingSchema } from '@/contracts/bodies';
+import type { findingChangeSchema, newFindingSchema } from '@/contracts/bodies/all';
 import { wrong } from '@/contracts/problem';
 import { subjectText } from '@/contracts/subject';
 import type { Measure } from '@/contracts/traced';

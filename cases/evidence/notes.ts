@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { newNoteSchema, noteChangeSchema } from '@/contracts/bodies';
+import type { newNoteSchema, noteChangeSchema } from '@/contracts/bodies/all';
 import { forbidden, notFound, ProblemError } from '@/contracts/problem';
 import type { Db } from '@/store/db';
 import {

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { newPinSchema } from '@/contracts/bodies';
+import type { newPinSchema } from '@/contracts/bodies/all';
 import { ProblemError, wrong } from '@/contracts/problem';
 import { isWritten, readSubject, type Subject } from '@/contracts/subject';
 import type { Measure } from '@/contracts/traced';

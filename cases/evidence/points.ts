@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { newPointSchema, pointChangeSchema } from '@/contracts/bodies';
+import type { newPointSchema, pointChangeSchema } from '@/contracts/bodies/all';
 import { forbidden, ProblemError, wrong } from '@/contracts/problem';
 import { isWritten, readSubject } from '@/contracts/subject';
 import type { Db } from '@/store/db';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { answerSchema, newQuestionSchema } from '@/contracts/bodies';
+import type { answerSchema, newQuestionSchema } from '@/contracts/bodies/all';
 import { wrong } from '@/contracts/problem';
 import { insertMentions, mentionSeen, type QuestionRow, setQuestionState } from '@/store/evidence';
 import { listPeople } from '@/store/people';

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { newFindingSchema } from '@/contracts/bodies';
+import { newFindingSchema } from '@/contracts/bodies/all';
 import type { RichText } from '@/contracts/richText';
 import { RIGHTS, type Right } from '@/contracts/work';
 import { demoInstallation, demoPerson, type Fresh, loadText } from '@/ops/fresh';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { type newTicksSchema, TICKED_MAX, type tickMarksSchema } from '@/contracts/bodies';
+import { type newTicksSchema, TICKED_MAX, type tickMarksSchema } from '@/contracts/bodies/all';
 import { wrong } from '@/contracts/problem';
 import type { ScopeParams } from '@/contracts/scope';
 import type { Measure } from '@/contracts/traced';

@@ -2,7 +2,7 @@ import { writeFile } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import ExcelJS from 'exceljs';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { newFindingSchema } from '@/contracts/bodies';
+import { newFindingSchema } from '@/contracts/bodies/all';
 import { type Quoted, quotesIn, type RichText } from '@/contracts/richText';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoInstallation, type Fresh, loadText } from '@/ops/fresh';

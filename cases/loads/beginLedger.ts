@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import type { z } from 'zod';
-import type { beginLedgerSchema } from '@/contracts/bodies';
+import type { beginLedgerSchema } from '@/contracts/bodies/all';
 import type { Mapping } from '@/contracts/mapping';
 import { ProblemError, wrong } from '@/contracts/problem';
 import { COLUMNS } from '@/exchange/tables';

@@ -1,7 +1,7 @@
 import { createReadStream } from 'node:fs';
 import type { Readable } from 'node:stream';
 import type { Knex } from 'knex';
-import type { NewLoadFields } from '@/contracts/bodies';
+import type { NewLoadFields } from '@/contracts/bodies/all';
 import { type Mapping, mappingSchema } from '@/contracts/mapping';
 import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { parsePeriod, periodText } from '@/core/calendar';

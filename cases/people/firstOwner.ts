@@ -1,6 +1,6 @@
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
 import type { z } from 'zod';
-import type { firstOwnerSchema } from '@/contracts/bodies';
+import type { firstOwnerSchema } from '@/contracts/bodies/all';
 import { forbidden } from '@/contracts/problem';
 import { countPeople } from '@/store/people';
 import { keepSetting, readSetting } from '@/store/settings';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { keptScopeChangeSchema, newKeptScopeSchema } from '@/contracts/bodies';
+import type { keptScopeChangeSchema, newKeptScopeSchema } from '@/contracts/bodies/all';
 import { forbidden, notFound, ProblemError, wrong } from '@/contracts/problem';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import type { Right } from '@/contracts/work';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { newPersonSchema, type personChangeSchema } from '@/contracts/bodies';
+import { newPersonSchema, type personChangeSchema } from '@/contracts/bodies/all';
 import { forbidden, notFound, ProblemError, wrong } from '@/contracts/problem';
 import { selectionOf } from '@/contracts/scope';
 import type { Db } from '@/store/db';

@@ -1,4 +1,4 @@
-import type { ColumnLayout } from '@/contracts/bodies';
+import type { ColumnLayout } from '@/contracts/bodies/all';
 import { ProblemError } from '@/contracts/problem';
 import { keepPreference, preferencesOf } from '@/store/preferences';
 import type { Context } from '../asking/context';

@@ -3,7 +3,7 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Secret, TOTP } from 'otpauth';
 import type { z } from 'zod';
-import type { secondFactorChangeSchema, secondFactorRuleSchema } from '@/contracts/bodies';
+import type { secondFactorChangeSchema, secondFactorRuleSchema } from '@/contracts/bodies/all';
 import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import type { Db } from '@/store/db';
 import { type PersonRow, personByEmail } from '@/store/people';

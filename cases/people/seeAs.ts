@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { seeAsSchema } from '@/contracts/bodies';
+import type { seeAsSchema } from '@/contracts/bodies/all';
 import { ProblemError } from '@/contracts/problem';
 import { formatAmount } from '@/core/money';
 import type { CatalogueEntity } from '@/store/catalogue';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { sharingSchema } from '@/contracts/bodies';
+import type { sharingSchema } from '@/contracts/bodies/all';
 import { forbidden, wrong } from '@/contracts/problem';
 import { FIRST_RIGHTS, RIGHTS, type Right, type SharedKind } from '@/contracts/work';
 import type { Db } from '@/store/db';

@@ -1,4 +1,4 @@
-import { newTokenSchema } from '@/contracts/bodies';
+import { newTokenSchema } from '@/contracts/bodies/all';
 import { notFound, wrong } from '@/contracts/problem';
 import * as store from '@/store/people';
 import type { Context } from '../asking/context';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { newSampleSchema } from '@/contracts/bodies';
+import type { newSampleSchema } from '@/contracts/bodies/all';
 import { ProblemError, wrong } from '@/contracts/problem';
 import { readSubject, subjectText } from '@/contracts/subject';
 import type { Method, Reckoned, SampledOf } from '@/contracts/work';

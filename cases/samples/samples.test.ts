@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { newSampleSchema } from '@/contracts/bodies';
+import { newSampleSchema } from '@/contracts/bodies/all';
 import { type Item, monetaryUnits } from '@/core/sampling';
 import { demoInstallation, demoPerson, type Fresh } from '@/ops/fresh';
 import type { Viewer } from '../asking/viewer';

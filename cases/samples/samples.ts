@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import type { z } from 'zod';
-import type { replacedItemSchema, sampleChangeSchema, testedItemSchema } from '@/contracts/bodies';
+import type { replacedItemSchema, sampleChangeSchema, testedItemSchema } from '@/contracts/bodies/all';
 import { ProblemError, wrong } from '@/contracts/problem';
 import { subjectText } from '@/contracts/subject';
 import type { Reckoned } from '@/contracts/work';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { markRulesSchema } from '@/contracts/bodies';
+import type { markRulesSchema } from '@/contracts/bodies/all';
 import { ProblemError, wrong } from '@/contracts/problem';
 import { clausesOf, readQuery, type ScopeParams, scopeShape, selectionOf } from '@/contracts/scope';
 import { emptyBalance } from '@/core/balances';

@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import type { FigureOfSeveral } from '@/contracts/answers/sheets';
-import type { figuresSchema } from '@/contracts/bodies';
+import type { figuresSchema } from '@/contracts/bodies/all';
 import { ProblemError } from '@/contracts/problem';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import type { Measure } from '@/contracts/traced';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { budgetCopySchema, budgetEditSchema } from '@/contracts/bodies';
+import type { budgetCopySchema, budgetEditSchema } from '@/contracts/bodies/all';
 import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { calendar, type Period, parsePeriod, periodText } from '@/core/calendar';
 import { isTemporary } from '@/core/ledger';

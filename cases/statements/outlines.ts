@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { outlineSchema } from '@/contracts/bodies';
+import type { outlineSchema } from '@/contracts/bodies/all';
 import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { type AccountType, isTemporary, usualSide } from '@/core/ledger';
 import { type Outline, type OutlineRow, outlineFaults, usualOutline } from '@/core/statement';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { judgedHitSchema } from '@/contracts/bodies';
+import type { judgedHitSchema } from '@/contracts/bodies/all';
 import { entryPlace } from '@/contracts/places';
 import { notFound } from '@/contracts/problem';
 import type { QueryOf } from '@/contracts/routes';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { newIgnoredSchema } from '@/contracts/bodies';
+import type { newIgnoredSchema } from '@/contracts/bodies/all';
 import { notFound, wrong } from '@/contracts/problem';
 import { isTest, testOf } from '@/core/tests/list';
 import * as store from '@/store/testRuns';

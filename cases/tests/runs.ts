@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { newTestRunSchema } from '@/contracts/bodies';
+import type { newTestRunSchema } from '@/contracts/bodies/all';
 import { wrong } from '@/contracts/problem';
 import { subjectText } from '@/contracts/subject';
 import { exponentOf, formatAmount } from '@/core/money';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { testsByThemselvesSchema } from '@/contracts/bodies';
+import type { testsByThemselvesSchema } from '@/contracts/bodies/all';
 import { wrong } from '@/contracts/problem';
 import { isTest, type Kept, TEST_CODES, type TestCode, testOf } from '@/core/tests/list';
 import { GROUPS, type Param } from '@/core/tests/test';

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { newFindingSchema } from '@/contracts/bodies';
+import { newFindingSchema } from '@/contracts/bodies/all';
 import { demoInstallation, demoPerson, type Fresh } from '@/ops/fresh';
 import { looked, writeLooks } from '../asking/looked';
 import type { Viewer } from '../asking/viewer';

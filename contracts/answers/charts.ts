@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { STATUSES } from '@/core/ledger';
 import { PARTY_KINDS } from '@/core/parties';
-import { calendarSchema, newEntitySchema } from '../bodies';
+import { calendarSchema, newEntitySchema } from '../bodies/all';
 import { sentencePartSchema } from './head';
 
 export const entitiesSchema = z.strictObject({

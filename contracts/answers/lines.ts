@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { entryOriginsSchema } from '../bodies';
+import { entryOriginsSchema } from '../bodies/all';
 import { sheetHeadSchema, tieSchema } from './head';
 
 export const lineRowSchema = z.strictObject({

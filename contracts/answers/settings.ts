@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { columnLayoutSchema } from '../bodies';
+import { columnLayoutSchema } from '../bodies/all';
 import { RIGHTS } from '../work';
 
 /** A sentence that was kept by name. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { outlineSchema } from '../bodies';
+import { outlineSchema } from '../bodies/all';
 import { TRACED } from '../traced';
 import { columnHeadSchema, sheetHeadSchema } from './head';
 

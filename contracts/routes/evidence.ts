@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import * as answers from '../answers/all';
-import * as bodies from '../bodies';
+import * as bodies from '../bodies/all';
 import * as questions from '../questions';
 import { scopeShape } from '../scope';
 import { nothing, type Route } from './route';

@@ -1,5 +1,5 @@
 import * as answers from '../answers/all';
-import * as bodies from '../bodies';
+import * as bodies from '../bodies/all';
 import * as questions from '../questions';
 import { scopeShape } from '../scope';
 import { nothing, type Route } from './route';

@@ -1,5 +1,5 @@
 import * as answers from '../answers/all';
-import * as bodies from '../bodies';
+import * as bodies from '../bodies/all';
 import { nothing, type Route } from './route';
 
 /** Who comes in, who is here, and what they may. */

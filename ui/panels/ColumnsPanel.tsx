@@ -1,7 +1,7 @@
 'use client';
 
 import { Popover } from 'radix-ui';
-import type { ColumnLayout } from '@/contracts/bodies';
+import type { ColumnLayout } from '@/contracts/bodies/all';
 import { reordered } from '../sheet/arrange';
 import type { Column } from '../sheet/gridModel';
 import type { GridTable } from '../sheet/useGridState';

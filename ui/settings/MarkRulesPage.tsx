@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, type ReactNode, useState } from 'react';
 import type { z } from 'zod';
-import type { markRulesSchema } from '@/contracts/bodies';
+import type { markRulesSchema } from '@/contracts/bodies/all';
 import { Failure, Place, SETTINGS_TABS } from '../parts/Place';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';

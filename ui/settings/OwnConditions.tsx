@@ -2,7 +2,7 @@
 
 import { type FormEvent, useMemo, useState } from 'react';
 import type { z } from 'zod';
-import type { markRulesSchema } from '@/contracts/bodies';
+import type { markRulesSchema } from '@/contracts/bodies/all';
 import { plainAmount } from '@/core/writtenAmounts';
 import { changedScope } from '../address/address';
 import { amountText, decimalMark } from '../amounts';

@@ -1,4 +1,4 @@
-import type { ColumnLayout } from '@/contracts/bodies';
+import type { ColumnLayout } from '@/contracts/bodies/all';
 import type { Column } from './gridModel';
 
 export const AS_IT_COMES: ColumnLayout = { order: [], hidden: [], shown: [], widths: {}, fit: false };

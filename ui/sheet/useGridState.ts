@@ -15,7 +15,7 @@ import {
 } from '@tanstack/react-table';
 import { useCallback, useMemo, useState } from 'react';
 import type { Layouts } from '@/contracts/answers/settings';
-import type { ColumnLayout } from '@/contracts/bodies';
+import type { ColumnLayout } from '@/contracts/bodies/all';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { AS_IT_COMES, inOrder, isShown, withShown } from './arrange';

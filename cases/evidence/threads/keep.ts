@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { gatherSchema, newThreadSchema, threadChangeSchema } from '@/contracts/bodies';
+import type { gatherSchema, newThreadSchema, threadChangeSchema } from '@/contracts/bodies/all';
 import { wrong } from '@/contracts/problem';
 import { THREAD_WORDS } from '@/contracts/work';
 import type { Db } from '@/store/db';

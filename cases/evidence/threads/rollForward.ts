@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { rollForwardSchema } from '@/contracts/bodies';
+import type { rollForwardSchema } from '@/contracts/bodies/all';
 import { readSubject, subjectText } from '@/contracts/subject';
 import type { Db } from '@/store/db';
 import { keepSharing, readSharing } from '@/store/sharing';

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { newStepSchema } from '@/contracts/bodies';
+import type { newStepSchema } from '@/contracts/bodies/all';
 import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { readQuery, type ScopeParams, scopeShape } from '@/contracts/scope';
 import { entryIdOf, isWritten, readSubject, subjectText } from '@/contracts/subject';

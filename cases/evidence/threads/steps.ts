@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { stepChangeSchema } from '@/contracts/bodies';
+import type { stepChangeSchema } from '@/contracts/bodies/all';
 import { forbidden, ProblemError } from '@/contracts/problem';
 import { keepFormer } from '@/store/formerWords';
 import type { StepRow } from '@/store/threads';

@@ -7,7 +7,7 @@ import { pipeline } from 'node:stream/promises';
 import { ZipArchive } from 'archiver';
 import ExcelJS from 'exceljs';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { sourceLinkSchema } from '@/contracts/bodies';
+import { sourceLinkSchema } from '@/contracts/bodies/all';
 import { trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoFeedDay } from '@/demo/feed';

@@ -1,5 +1,5 @@
 import { createReadStream } from 'node:fs';
-import type { NewLoadFields } from '@/contracts/bodies';
+import type { NewLoadFields } from '@/contracts/bodies/all';
 import { readLoad } from '@/store/loads';
 import type { Context } from '../../asking/context';
 import type { Viewer } from '../../asking/viewer';

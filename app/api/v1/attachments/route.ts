@@ -1,5 +1,5 @@
 import { attach, keepEvidenceFile, listFiles } from '@/cases/evidence/files';
-import { attachmentSchema } from '@/contracts/bodies';
+import { attachmentSchema } from '@/contracts/bodies/all';
 import { serve } from '../../answer';
 import { readUpload } from '../../upload';
 

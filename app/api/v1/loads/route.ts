@@ -1,6 +1,6 @@
 import { ownFile } from '@/cases/loads/keptFiles';
 import { queueLoad, showLoads } from '@/cases/loads/loads';
-import { loadOfFileSchema, newLoadSchema } from '@/contracts/bodies';
+import { loadOfFileSchema, newLoadSchema } from '@/contracts/bodies/all';
 import { body, serve } from '../../answer';
 import { readUpload } from '../../upload';
 

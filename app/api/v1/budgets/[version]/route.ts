@@ -1,5 +1,5 @@
 import { keepBudget, readBudget } from '@/cases/statements/budgetSheet';
-import { budgetVersionSchema } from '@/contracts/bodies';
+import { budgetVersionSchema } from '@/contracts/bodies/all';
 import { serve } from '../../../answer';
 
 const named = (version: string | undefined): string => budgetVersionSchema.parse(version);

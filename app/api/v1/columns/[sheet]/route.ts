@@ -1,5 +1,5 @@
 import { keepColumnLayout } from '@/cases/people/preferences';
-import { sheetNameSchema } from '@/contracts/bodies';
+import { sheetNameSchema } from '@/contracts/bodies/all';
 import { serve } from '../../../answer';
 
 export const PUT = serve('PUT /columns/{sheet}', ({ ctx, viewer, body, path: { sheet } }) =>

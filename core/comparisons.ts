@@ -42,7 +42,7 @@ export function comparedWindow(cal: Calendar, window: Window, which: Comparison)
           : { by: 'date', ...yearSpan(cal, year) };
       }
       case 'trailing-12': {
-        let from = window.by === 'period' ? normal(cal, window.to) : cal.periodAt(window.to).ordinal;
+        let from = window.by === 'period' ? normalPeriod(cal, window.to) : cal.periodAt(window.to).ordinal;
         for (let i = 0; i < 11; i++) from = neighbour(cal, from, -1) ?? from;
         return window.by === 'period'
           ? { by: 'period', from, to: window.to }
@@ -82,12 +82,12 @@ function windowBefore(cal: Calendar, window: Window): Window | null {
     return { by: 'date', from: addDays(window.from, -days), to: addDays(window.from, -1) };
   }
   let length = 1;
-  for (let at = normal(cal, window.from); at < normal(cal, window.to); length++) {
+  for (let at = normalPeriod(cal, window.from); at < normalPeriod(cal, window.to); length++) {
     const next = neighbour(cal, at, 1);
     if (next === null) return null;
     at = next;
   }
-  const to = neighbour(cal, normal(cal, window.from), -1);
+  const to = neighbour(cal, normalPeriod(cal, window.from), -1);
   if (to === null) return null;
   let from = to;
   for (let i = 1; i < length; i++) {
@@ -99,7 +99,7 @@ function windowBefore(cal: Calendar, window: Window): Window | null {
 }
 
 /** An adjustment period is at its year's last normal one. */
-const normal = (cal: Calendar, of: Ordinal): Ordinal => {
+export const normalPeriod = (cal: Calendar, of: Ordinal): Ordinal => {
   const period = cal.period(of);
   return period.adjustment ? cal.periodAt(period.to).ordinal : of;
 };

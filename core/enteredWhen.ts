@@ -1,3 +1,5 @@
+import { type DateText, weekdayOf } from './dates';
+
 /**
  * On which day of the week, and in which hour, an entry was entered, as the ledger writes it: nobody says in which zone.
  * Days are numbered as ISO 8601 numbers them, Monday 1 to Sunday 7.
@@ -9,6 +11,9 @@ const NAMES: Record<Weekday, string> = {
   ...{ mon: 'Monday', tue: 'Tuesday', wed: 'Wednesday', thu: 'Thursday', fri: 'Friday' },
   ...{ sat: 'Saturday', sun: 'Sunday' },
 };
+/** @param sunday0 0 Sunday to 6 Saturday */
+const codeOf = (sunday0: number): Weekday => WEEKDAYS[(sunday0 + 6) % 7] as Weekday;
+export const weekdayCodeOf = (day: DateText): Weekday => codeOf(weekdayOf(day));
 export const weekdayName = (weekday: Weekday): string => NAMES[weekday];
 
 /** `sat`, `sat.14`, `.14`, or `sat.--`: a day of the week, an hour of it, an hour of any day, or no hour told. */
@@ -37,9 +42,11 @@ export function enteredWhen(enteredAt: string | null): { weekday: Weekday; hour:
   const day = enteredAt?.match(/^([1-9]\d{3})-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])/);
   if (!day) return null;
   const [, year, month, date] = day.map(Number) as [number, number, number, number];
-  const sunday0 = new Date(Date.UTC(year, month - 1, date)).getUTCDay();
   const hour = enteredAt?.slice(10).match(/^[T ]([01]\d|2[0-3]):/)?.[1];
-  return { weekday: WEEKDAYS[(sunday0 + 6) % 7] as Weekday, hour: hour === undefined ? 'untold' : Number(hour) };
+  return {
+    weekday: codeOf(new Date(Date.UTC(year, month - 1, date)).getUTCDay()),
+    hour: hour === undefined ? 'untold' : Number(hour),
+  };
 }
 
 /** Whether something was entered at a time that is asked for. */

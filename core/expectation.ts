@@ -34,12 +34,9 @@ export function percentOf(amount: Minor, percent: string): Minor {
 /** An amount grown by so many percent. */
 export const grownBy = (amount: Minor, percent: string): Minor => add(amount, percentOf(amount, percent));
 
-/** The average of amounts, times so many of them. */
-export function averageOf(amounts: readonly Minor[], times: number): Minor | null {
-  if (amounts.length === 0) return null;
-  const all = amounts.reduce((sum, a) => sum + BigInt(exact(a)), 0n);
-  return rounded(all * BigInt(times), BigInt(amounts.length));
-}
+/** The average of so many whose sum is known, times so many of them; null of none. */
+export const averageOf = (sum: Minor, many: number, times: number): Minor | null =>
+  many === 0 ? null : rounded(BigInt(exact(sum)) * BigInt(times), BigInt(many));
 
 /** A quantity at a price for one of it; the price in units of the currency. @param digits decimals of the currency */
 export function priced(quantity: string, price: string, digits: number): Minor {

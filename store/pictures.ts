@@ -1,5 +1,6 @@
 import type { Minor } from '@/core/money';
 import { answerOf } from './answer';
+import { whole } from './columns/words';
 import type { Db } from './db';
 import { hourSql, weekdaySql } from './enteredWhen';
 import { linesFrom } from './figureSql';
@@ -64,12 +65,12 @@ export function sizesOfLines(
   { step, from, to }: { step: Minor; from: Minor; to: Minor },
 ): Promise<{ at: number; lines: number }[]> {
   const lines = linesFrom(question);
-  const [size, by] = [`(abs(s.amount) - ${wholeNumber(from)})`, wholeNumber(step)];
+  const [size, by] = [`(abs(s.amount) - ${whole(from)})`, whole(step)];
   return answerOf(
     db,
     lines,
     `select ((${size} - ${size} % ${by}) / ${by})::integer as at_step, count(*)::integer as lines
-     ${lines.sql} and ${size} >= 0 and ${size} < ${wholeNumber(to - from)} group by 1 order by 1`,
+     ${lines.sql} and ${size} >= 0 and ${size} < ${whole(to - from)} group by 1 order by 1`,
   ).then((rows) => (rows as { at_step: number; lines: number }[]).map((r) => ({ at: r.at_step, lines: r.lines })));
 }
 
@@ -90,7 +91,7 @@ export function beginningsOfLines(
   spans: readonly { from: number; to: number }[],
 ): Promise<Beginning[]> {
   const lines = linesFrom(question);
-  const wanted = spans.map(({ from, to }) => `(t.first >= ${wholeNumber(from)} and t.first < ${wholeNumber(to)})`);
+  const wanted = spans.map(({ from, to }) => `(t.first >= ${whole(from)} and t.first < ${whole(to)})`);
   return answerOf(
     db,
     lines,
@@ -100,8 +101,3 @@ export function beginningsOfLines(
      ) t where ${wanted.join(' or ')}`,
   );
 }
-
-const wholeNumber = (n: number): string => {
-  if (!Number.isSafeInteger(n)) throw new RangeError(`${n} is no whole number`);
-  return String(n);
-};

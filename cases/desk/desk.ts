@@ -252,6 +252,7 @@ async function newHitsAfterLoads(ctx: Context, viewer: Viewer, since: number) {
   );
   return told.flat();
 }
+
 /** Says that something was seen: a mention, an answer, or all that moved until now. */
 export async function seenOnDesk(ctx: Context, viewer: Viewer, what: z.infer<typeof deskSeenSchema>): Promise<void> {
   if ('kind' in what) {

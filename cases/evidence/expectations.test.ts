@@ -91,6 +91,23 @@ test('three percent more, an average, a share, a quantity at a price, and an amo
   expect(own).toMatchObject({ expected: '820400.00', difference: '0.00', state: 'as expected' });
 });
 
+test('an adjustment period counts with the year that it adjusts, and is no period of its own', async () => {
+  const year = 'entity=KSF&accounts=type+expense';
+  // Of a window that ends with the year's adjustments twelve periods are held against the twelve before.
+  const [before, last] = [
+    await movement(`${year}&from=2025.01&to=2025.13`),
+    await movement(`${year}&from=2025.13&to=2025.13`),
+  ];
+  expect(before).not.toBe(0);
+  const made = await state(
+    { by: 'average', periods: 12, percent: '0' },
+    { subject: `figure:${year}&from=2026.01&to=2026.13` },
+  );
+  expect(made.reckoned).toMatch(/^the average of 12 periods before, .*, for 12 periods$/);
+  // What the last twelve periods moved by; the adjustments of their year come after the last of them.
+  expect(Number(made.expected)).toBeCloseTo(before - last, 2);
+});
+
 test('a closing balance is held against the average of closings', async () => {
   const closings = await Promise.all(
     ['2027.04', '2027.05'].map(async (p) =>

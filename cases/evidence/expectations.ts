@@ -5,10 +5,9 @@ import { readSubject, subjectText } from '@/contracts/subject';
 import type { Measure } from '@/contracts/traced';
 import type { ExpectationRule } from '@/contracts/work';
 import { neighbour, type Ordinal } from '@/core/calendar';
-import { comparedWindow } from '@/core/comparisons';
+import { comparedWindow, normalPeriod } from '@/core/comparisons';
 import { averageOf, grownBy, percentOf, priced, weighed } from '@/core/expectation';
-import { exponentOf, formatAmount, type Minor } from '@/core/money';
-import { amountIn } from '@/core/sheet';
+import { add, exponentOf, formatAmount, type Minor } from '@/core/money';
 import type { ExpectationRow } from '@/store/evidence';
 import { type ExplainedPart, updateExpectation } from '@/store/expectations';
 import type { Context } from '../asking/context';
@@ -19,7 +18,7 @@ import { canonicalSubject, figureAt, maySeeSubject } from '../asking/subjects';
 import { typedAmount } from '../asking/typedAmount';
 import { require, type Viewer } from '../asking/viewer';
 import { figureBalance } from '../balances/accountBalances';
-import { splitFigure } from '../sheets/readSheet';
+import { periodsBefore } from '../sheets/periodsBack';
 import { aboutOf, keepEvidence, shownAbout } from './about';
 import { type EvidenceParams, seenEvidence, seenPiece } from './seenEvidence';
 import { takeAway } from './takeAway';
@@ -122,49 +121,51 @@ async function reckon(
       return { amount: grownBy(before, rule.percent), words: `the year before, ${text(before)}${more(rule.percent)}` };
     }
     case 'average': {
-      const { amounts, times } = await periodsBefore(ctx, asked, rule.periods, measure);
-      const average = averageOf(amounts, 1);
-      const all = averageOf(amounts, measure === 'movement' || measure === 'debit' || measure === 'credit' ? times : 1);
+      const { sum, many, times } = await historyOf(ctx, asked, rule.periods, measure);
+      const average = averageOf(sum, many, 1);
+      const all = averageOf(sum, many, times);
       if (average === null || all === null) throw wrong('rule.periods', 'no period before it has anything');
       return {
         amount: grownBy(all, rule.percent),
-        words: `the average of ${amounts.length} ${amounts.length === 1 ? 'period' : 'periods'} before, ${text(average)}${
-          times > 1 && all !== average ? `, for ${times} periods` : ''
+        words: `the average of ${many} ${many === 1 ? 'period' : 'periods'} before, ${text(average)}${
+          all === average ? '' : `, for ${times} periods`
         }${more(rule.percent)}`,
       };
     }
   }
 }
 
-/** What a figure came to in each of so many periods before its window, and how many periods its window has. */
-async function periodsBefore(
+/** What adds up over periods; balances do not, and each is of its own period. */
+const ADDS_UP: readonly Measure[] = ['movement', 'debit', 'credit'];
+
+/** What a figure came to in so many periods before its window, and of how many of them what its window has is made. */
+async function historyOf(
   ctx: Context,
   asked: ResolvedFigure,
-  many: number,
+  most: number,
   measure: Measure,
-): Promise<{ amounts: Minor[]; times: number }> {
-  const { calendar: cal, entities, known } = asked;
+): Promise<{ sum: Minor; many: number; times: number }> {
+  const { calendar: cal } = asked;
   const { window } = asked.figure;
   if (window.by !== 'period') throw wrong('rule.by', 'an average of periods is for a window of periods');
-  const reach = Math.min(...entities.map((e) => known.extents.get(e.code)?.firstPeriod ?? window.from));
-  const wanted: Ordinal[] = [];
-  for (
-    let at = neighbour(cal, window.from, -1);
-    at !== null && at >= reach && wanted.length < many;
-    at = neighbour(cal, at, -1)
-  )
-    wanted.push(at);
-  const [last] = wanted;
-  const first = wanted.at(-1);
+  const periods = periodsBefore(asked, window.from, most);
+  const [first] = periods;
+  const last = periods.at(-1);
+  if (first === undefined || last === undefined) return { sum: 0, many: 0, times: 1 };
+  const many = periods.length;
+  const over = async (from: Ordinal, to: Ordinal): Promise<Minor> =>
+    (await figureBalance(ctx, asked.narrowed({ window: { by: 'period', from, to } })))[measure];
+  if (!ADDS_UP.includes(measure)) {
+    let sum = 0;
+    for (const period of periods) sum = add(sum, await over(period, period));
+    return { sum, many, times: 1 };
+  }
+  // What an adjustment period has belongs to the year that it adjusts, and counts with the periods of it.
+  const end = normalPeriod(cal, window.to);
   let times = 1;
-  for (let at: Ordinal | null = window.from; at !== null && at < window.to; at = neighbour(cal, at, 1)) times += 1;
-  if (first === undefined || last === undefined) return { amounts: [], times };
-  const wide = asked.narrowed({ window: { by: 'period', from: first, to: last } });
-  const { rows } = await splitFigure(ctx, wide, [{ by: 'period' }], null);
-  const found = rows.map((row) => amountIn(row.cells, measure));
-  // Periods in which nothing moved are as much a part of the average as others.
-  const missing = measure === 'closing' ? 0 : wanted.length - found.length;
-  return { amounts: [...found, ...Array.from({ length: Math.max(0, missing) }, () => 0)], times };
+  for (let at: Ordinal | null = normalPeriod(cal, window.from); at !== null && at < end; at = neighbour(cal, at, 1))
+    times += 1;
+  return { sum: await over(first, last), many, times };
 }
 
 /** Expectations of what the viewer may see, with how they came out on the newest load. */

@@ -1,5 +1,6 @@
 import type { ScopeParams } from '@/contracts/scope';
-import { neighbour, type Ordinal, parsePeriod, periodText } from '@/core/calendar';
+import { type Ordinal, parsePeriod, periodText } from '@/core/calendar';
+import { normalPeriod } from '@/core/comparisons';
 import { formatAmount } from '@/core/money';
 import { amountIn, asOne, countIn } from '@/core/sheet';
 import { farFrom, OUT_OF_LINE } from '@/core/tests/history';
@@ -8,7 +9,9 @@ import { nameOfPeriod } from '../asking/memberNames';
 import { shownProof } from '../asking/present';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
+import { periodEnds, periodsBefore } from '../sheets/periodsBack';
 import { splitFigure } from '../sheets/readSheet';
+import { drawnOf } from './drawn';
 
 /** Periods that are drawn, the last of the window; and accounts, those furthest from their own history. */
 const PERIODS_MAX = 24;
@@ -20,26 +23,14 @@ const ACCOUNTS_MAX = 40;
  */
 export async function readAccountMonths(ctx: Context, viewer: Viewer, params: ScopeParams) {
   const asked = await resolveFigure(ctx, viewer, params, { translates: true });
-  const { digits, entities, known, calendar: cal } = asked;
-  const { window } = asked.figure;
-  const ends =
-    window.by === 'period' ? window : { from: cal.periodAt(window.from).ordinal, to: cal.periodAt(window.to).ordinal };
-  const reach = Math.min(...entities.map((e) => known.extents.get(e.code)?.firstPeriod ?? ends.from));
+  const { digits, calendar: cal } = asked;
+  const { from, to } = periodEnds(asked);
   const { deviations: limit, history, least } = OUT_OF_LINE;
-  const before = (from: Ordinal, many: number): Ordinal[] => {
-    const found: Ordinal[] = [];
-    for (
-      let at = neighbour(cal, from, -1);
-      at !== null && at >= reach && found.length < many;
-      at = neighbour(cal, at, -1)
-    )
-      found.unshift(at);
-    return found;
-  };
-  const shown = [ends.to, ...before(ends.to, PERIODS_MAX - 1).reverse()].reverse().filter((p) => p >= ends.from);
-  const [first = ends.to] = shown;
-  const all = [...before(first, history), ...shown];
-  const wide = asked.narrowed({ window: { by: 'period', from: all[0] ?? first, to: ends.to } });
+  const last = normalPeriod(cal, to);
+  const shown = [...periodsBefore(asked, last, PERIODS_MAX - 1), last].filter((p) => p >= from);
+  const [first = last] = shown;
+  const all = [...periodsBefore(asked, first, history), ...shown];
+  const wide = asked.narrowed({ window: { by: 'period', from: all[0] ?? first, to: last } });
   const sheet = await splitFigure(ctx, wide, [{ by: 'account' }], { by: 'period' });
   const at = new Map(sheet.across.map((c, i) => [parsePeriod(c.member) as Ordinal, i]));
   const text = (minor: number): string => formatAmount(minor, digits);
@@ -70,7 +61,7 @@ export async function readAccountMonths(ctx: Context, viewer: Viewer, params: Sc
   const looked = accounts.filter((a) => a.months.some((m) => m.deviations !== null));
   looked.sort((a, b) => b.furthest - a.furthest || (a.code < b.code ? -1 : 1));
   return {
-    ...{ sentence: asked.sentence, load: asked.asOf, address: asked.address, currency: asked.currency },
+    ...{ ...drawnOf(asked), currency: asked.currency },
     tie: shownProof(asOne(sheet.proofs), digits),
     ...{ limit, history },
     periods: shown.map((period) => ({ period: periodText(period), name: nameOfPeriod(cal, period) })),

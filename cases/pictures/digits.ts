@@ -4,6 +4,7 @@ import { digitsOfLines } from '@/store/pictures';
 import type { Context } from '../asking/context';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
+import { drawnOf } from './drawn';
 
 /** With which digits the amounts of a figure's lines begin, beside what is expected of amounts of many sizes. */
 export async function readDigits(ctx: Context, viewer: Viewer, params: ScopeParams) {
@@ -23,7 +24,7 @@ export async function readDigits(ctx: Context, viewer: Viewer, params: ScopePara
     };
   };
   return {
-    ...{ sentence: asked.sentence, load: asked.asOf, address: asked.address },
+    ...drawnOf(asked),
     first: shown(1, EXPECTED_FIRST, NIGRINI_FIRST),
     two: shown(10, EXPECTED_TWO, NIGRINI_TWO),
   };

@@ -7,6 +7,7 @@ import type { Context } from '../asking/context';
 import { resolveFigure } from '../asking/resolveFigure';
 import { typedAmount } from '../asking/typedAmount';
 import type { Viewer } from '../asking/viewer';
+import { drawnOf } from './drawn';
 
 /** A step is so much of the limit, and so many are drawn on either side of it. */
 const STEP = 100;
@@ -46,7 +47,7 @@ export async function readSizes(
     beneath: n < STEPS,
   });
   return {
-    ...{ sentence: asked.sentence, load: asked.asOf, address: asked.address, currency: asked.currency },
+    ...{ ...drawnOf(asked), currency: asked.currency },
     limit: limit === undefined ? null : text(limit),
     bars: limit === undefined ? [] : Array.from({ length: 2 * STEPS }, (_, n) => bar(n)),
     limits: limits.map((l) => ({

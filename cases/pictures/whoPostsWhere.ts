@@ -5,6 +5,7 @@ import { postedBy } from '@/store/pictures';
 import type { Context } from '../asking/context';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
+import { drawnOf } from './drawn';
 
 /** So many are drawn: those of rare pairs first, then the busiest. */
 const PEOPLE_MAX = 24;
@@ -31,7 +32,7 @@ export async function readWhoPostsWhere(ctx: Context, viewer: Viewer, params: Sc
   const people = foremost(rated, (p) => p.person, PEOPLE_MAX);
   const [shownAccounts, shownPeople] = [new Set(accounts.first), new Set(people.first)];
   return {
-    ...{ sentence: asked.sentence, load: asked.asOf, address: asked.address, settings: RARE_POSTS },
+    ...{ ...drawnOf(asked), settings: RARE_POSTS },
     accounts: [...accounts.first].sort().map((code) => ({ code, name: names.get(code) ?? '' })),
     people: people.first,
     pairs: rated.filter((p) => shownAccounts.has(p.account) && shownPeople.has(p.person)),

@@ -1,5 +1,5 @@
 import type { ScopeParams } from '@/contracts/scope';
-import { neighbour, type Ordinal, ordinal, parsePeriod } from '@/core/calendar';
+import { type Ordinal, ordinal, parsePeriod } from '@/core/calendar';
 import { formatAmount } from '@/core/money';
 import { amountIn, asOne, countIn } from '@/core/sheet';
 import { spread } from '@/core/whatMoved';
@@ -7,6 +7,7 @@ import type { Context } from '../asking/context';
 import { shownProof } from '../asking/present';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
+import { periodEnds, periodsBefore } from './periodsBack';
 import { splitFigure } from './readSheet';
 
 /** A year more than is shown is read, to be held against. */
@@ -23,17 +24,9 @@ export async function readOverTime(
 ) {
   const { measure, periods, ...scope } = params;
   const asked = await resolveFigure(ctx, viewer, scope, { translates: true });
-  const { digits, entities, known, sentence, currency, calendar: cal } = asked;
-  const { window } = asked.figure;
-  const ends =
-    window.by === 'period' ? window : { from: cal.periodAt(window.from).ordinal, to: cal.periodAt(window.to).ordinal };
-  const reach = Math.min(...entities.map((e) => known.extents.get(e.code)?.firstPeriod ?? ends.from));
-  let first: Ordinal = ends.to;
-  for (let i = 1; i < periods + YEAR_OF_PERIODS; i++) {
-    const before = neighbour(cal, first, -1);
-    if (before === null || before < reach) break;
-    first = before;
-  }
+  const { digits, sentence, currency } = asked;
+  const ends = periodEnds(asked);
+  const [first = ends.to] = periodsBefore(asked, ends.to, periods + YEAR_OF_PERIODS - 1);
   const wide = asked.narrowed({ window: { by: 'period', from: first, to: ends.to } });
   const sheet = await splitFigure(ctx, wide, [{ by: 'period' }], null);
   const all = sheet.rows.map((row) => ({

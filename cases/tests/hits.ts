@@ -21,6 +21,7 @@ import { type Context, known } from '../asking/context';
 import { nameOfPeriod } from '../asking/memberNames';
 import { onRecord } from '../asking/onRecord';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
+import { spokenAmount } from '../asking/spokenNumbers';
 import { figureAt } from '../asking/subjects';
 import { maySee, require, type Viewer } from '../asking/viewer';
 import { seenPiece } from '../evidence/seenEvidence';
@@ -150,7 +151,7 @@ async function namesOf(ctx: Context, asked: ResolvedFigure, parties: readonly st
     const cal = calendar(entity.calendar);
     const digits = exponentOf(entity.currency);
     return {
-      money: (amount) => spaced(formatAmount(amount, digits)),
+      money: (amount) => spokenAmount(amount, digits),
       account: (code) => `${code} ${entity.accounts.get(code)?.name ?? ''}`.trim(),
       party: (code) => (found.has(code) && found.get(code) !== code ? `${found.get(code)} (${code})` : code),
       day: dateText,
@@ -169,9 +170,6 @@ async function namesOf(ctx: Context, asked: ResolvedFigure, parties: readonly st
     },
   };
 }
-
-/** Thousands apart, as sentences have them. */
-const spaced = (amount: string): string => amount.replace(/\B(?=(\d{3})+(?!\d))(?<!\.\d*)/g, ',');
 
 async function shownHits(ctx: Context, asked: ResolvedFigure, rows: readonly store.JudgedHit[]) {
   const names = await namesOf(

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { ExpectationRule } from '../work';
 import { about } from './evidence';
 
 /** A figure with what it is expected to be (ISA 520). Amounts in the figure's own currency, as the sheets have them. */
@@ -6,7 +7,7 @@ export const expectationSchema = z.strictObject({
   ...about,
   sentence: z.string(),
   currency: z.string(),
-  rule: z.custom<import('../work').ExpectationRule>((value) => typeof value === 'object'),
+  rule: z.custom<ExpectationRule>((value) => typeof value === 'object'),
   /** How what is expected is reckoned, in words with its amounts. */
   reckoned: z.string(),
   /** null where it cannot be reckoned any more. */

@@ -1,4 +1,5 @@
 import { type DateText, daysBetween, isDate, weekdayOf } from '../dates';
+import { weekdayCodeOf, weekdayName } from '../enteredWhen';
 import { isTemporary } from '../ledger';
 import { entriesOf, grouped, hitOf } from './looked';
 import { runningNumber } from './series';
@@ -44,10 +45,7 @@ export const weekdayNumbers = (names: readonly string[]): number[] =>
     const at = (WEEKDAYS as readonly string[]).indexOf(name.trim().toLowerCase());
     return at < 0 ? [] : [at];
   });
-const weekdayName = (day: DateText): string => {
-  const name = WEEKDAYS[weekdayOf(day)] as string;
-  return name.charAt(0).toUpperCase() + name.slice(1);
-};
+const nameOfDay = (day: DateText): string => weekdayName(weekdayCodeOf(day));
 
 export const weekend = ledgerTest({
   code: 'weekend',
@@ -65,7 +63,7 @@ export const weekend = ledgerTest({
     return onDays(ledger, (day) => numbers.includes(weekdayOf(day)));
   },
   reason: ({ parts }, say) =>
-    `Booked on ${weekdayName(told(parts.day))}, ${say.day(told(parts.day))}; ${said(parts.some)} of ${times(num(parts.all), 'entry', 'entries')} of journal ${told(parts.journal) || '(none)'} are of such days.`,
+    `Booked on ${nameOfDay(told(parts.day))}, ${say.day(told(parts.day))}; ${said(parts.some)} of ${times(num(parts.all), 'entry', 'entries')} of journal ${told(parts.journal) || '(none)'} are of such days.`,
 });
 
 export const holiday = ledgerTest({

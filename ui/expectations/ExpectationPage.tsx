@@ -10,6 +10,7 @@ import type { Measure } from '@/contracts/traced';
 import { plainAmount } from '@/core/writtenAmounts';
 import { amountText, decimalMark, momentText } from '../amounts';
 import type { Carried } from '../evidence/quoting';
+import { KeepOrCancel } from '../parts/KeepOrCancel';
 import { Failure, Labelled, Place } from '../parts/Place';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
@@ -97,10 +98,7 @@ function ChangeForm({ data, change, onDone }: Changed & { onDone(): void }) {
         reason: String(form.get('reason') ?? ''),
         least: plainAmount(String(form.get('least') ?? ''), decimalMark()),
       })
-      .then(
-        () => true,
-        () => false,
-      );
+      .catch(() => null);
     if (done) onDone();
   };
   return (
@@ -113,14 +111,7 @@ function ChangeForm({ data, change, onDone }: Changed & { onDone(): void }) {
         <input name="least" required defaultValue={data.least} className="field w-[200px] text-right" />
       </Labelled>
       <Failure error={change.error} />
-      <div className="flex gap-2">
-        <button type="submit" className="button-main" disabled={change.isPending}>
-          Keep
-        </button>
-        <button type="button" className="button" onClick={onDone}>
-          Cancel
-        </button>
-      </div>
+      <KeepOrCancel pending={change.isPending} onCancel={onDone} />
     </form>
   );
 }
@@ -234,10 +225,7 @@ function AddPart({ data, change }: Changed) {
     const part = figure
       ? { text: text || figure.label, subject: figure.subject, measure: figure.measure ?? 'movement' }
       : { text, amount: plainAmount(amount, decimalMark()) };
-    const done = await change.mutateAsync({ parts: [...sentParts(data), part] }).then(
-      () => true,
-      () => false,
-    );
+    const done = await change.mutateAsync({ parts: [...sentParts(data), part] }).catch(() => null);
     if (!done) return;
     setFigure(null);
     setText('');

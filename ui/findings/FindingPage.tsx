@@ -13,6 +13,7 @@ import { Prose } from '../evidence/Prose';
 import { SaidOn } from '../evidence/SaidOn';
 import { useColleagues } from '../evidence/useEvidence';
 import { Written } from '../evidence/Written';
+import { KeepOrCancel } from '../parts/KeepOrCancel';
 import { Failure, Labelled, Place } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { ask } from '../query/client';
@@ -197,14 +198,7 @@ function ChangeForm({ finding, onDone }: { finding: Finding; onDone(): void }) {
         />
       ))}
       <Failure error={keep.error} />
-      <div className="flex gap-2">
-        <button type="submit" className="button-main" disabled={keep.isPending}>
-          Keep
-        </button>
-        <button type="button" className="button" onClick={onDone}>
-          Cancel
-        </button>
-      </div>
+      <KeepOrCancel pending={keep.isPending} onCancel={onDone} />
     </form>
   );
 }

@@ -8,6 +8,7 @@ import { ASSERTIONS, THREAD_WORDS, type ThreadWord } from '@/contracts/work';
 import { Prose } from '../evidence/Prose';
 import { useColleagues } from '../evidence/useEvidence';
 import { Written } from '../evidence/Written';
+import { KeepOrCancel } from '../parts/KeepOrCancel';
 import { Failure, Labelled } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { SharingDialog } from '../people/SharingDialog';
@@ -151,14 +152,7 @@ function WordsForm({ thread, onDone }: { thread: SavedThread; onDone(): void }) 
         </div>
       </fieldset>
       <Failure error={keep.error} />
-      <div className="flex gap-2">
-        <button type="submit" className="button-main" disabled={keep.isPending}>
-          Keep
-        </button>
-        <button type="button" className="button" onClick={onDone}>
-          Cancel
-        </button>
-      </div>
+      <KeepOrCancel pending={keep.isPending} onCancel={onDone} />
     </form>
   );
 }

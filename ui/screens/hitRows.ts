@@ -40,9 +40,11 @@ export function hitsAsked({ options }: Screen): URLSearchParams {
 /** A page of hits; those of all tests together are more. */
 export const HITS_MOST = 1_000;
 
+const queryOf = (address: string): URLSearchParams => new URLSearchParams(address.replace(/^[^?]*\?/, ''));
+
 /** What asks for the lines behind a hit, in place of what the run was asked over. */
 export function putOf({ address }: TestHit): Record<string, string[]> {
-  const params = new URLSearchParams(address.replace(/^[^?]*\?/, ''));
+  const params = queryOf(address);
   const put: Record<string, string[]> = {};
   for (const name of params.keys()) if (name !== 'step' && name !== 'window') put[name] = params.getAll(name);
   return put;
@@ -50,7 +52,7 @@ export function putOf({ address }: TestHit): Record<string, string[]> {
 
 /** The entry that a hit is of alone; null where it is of several, or of an account. */
 function entryOf({ address, entries }: TestHit): string | null {
-  const step = new URLSearchParams(address.replace(/^[^?]*\?/, '')).get('step');
+  const step = queryOf(address).get('step');
   return entries.length > 1 || step === null ? null : new URLSearchParams(step).get('~e');
 }
 
@@ -62,8 +64,7 @@ export function hitStep(hit: TestHit, column: string): Step {
 }
 
 /** What a note, a tick or a pin on a hit is about: its entry or document, or the figure of its lines. */
-export const subjectOfHit = (hit: TestHit): string =>
-  hit.subject ?? `figure:${new URLSearchParams(hit.address.replace(/^[^?]*\?/, ''))}`;
+export const subjectOfHit = (hit: TestHit): string => hit.subject ?? `figure:${queryOf(hit.address)}`;
 
 /** @param again the row above is of the same entry, which is said once */
 export function hitRow(hit: TestHit, again: boolean): SheetRow {

@@ -8,9 +8,8 @@ import { Failure, Place, TEST_TABS } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { useAnswer } from '../query/hooks';
 import { hitsPlace } from './hitsPlace';
-import { useRuns } from './useRuns';
+import { useRun, useRuns } from './useRuns';
 
-const NO_PARAMS = new URLSearchParams();
 const TOLD = 10;
 /** Of so many the different ones are told. */
 const ASKED = 100;
@@ -78,7 +77,7 @@ export function LookPage() {
 const LEAST = 10;
 
 function Look({ id }: { id: number }) {
-  const { data: run, error } = useAnswer('GET /test-runs/{id}', NO_PARAMS, { id });
+  const { data: run, error } = useRun(id);
   if (!run) return <Failure error={error} />;
   return (
     <>

@@ -11,7 +11,7 @@ import { Failure } from '../parts/Place';
 import { useAnswer } from '../query/hooks';
 
 /** So many stand beside each other. */
-export const BESIDE = 4;
+const BESIDE = 4;
 
 const NO_PARAMS = new URLSearchParams();
 

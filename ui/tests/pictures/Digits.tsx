@@ -6,6 +6,7 @@ import { countText } from '../../amounts';
 import { Failure } from '../../parts/Place';
 import { Table, Td, Tr } from '../../parts/Table';
 import { useAnswer } from '../../query/hooks';
+import { Caption } from './Caption';
 import { linesAt, percent } from './list';
 
 /** First digits of the amounts of a figure beside Benford's law; each leads to the lines that begin so. */
@@ -16,10 +17,10 @@ export function Digits({ scope }: { scope: URLSearchParams }) {
       <Failure error={error} />
       {data && (
         <>
-          <p className="mb-4 max-w-[110ch] text-soft">
+          <Caption>
             {data.sentence}. Amounts of many sizes begin with 1 three times in ten and with 9 hardly one time in twenty
             (Benford’s law): prices that repeat, limits, and amounts that somebody made up do not.
-          </p>
+          </Caption>
           <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,7fr)] gap-x-10">
             <Bars of={data.first} address={data.address} name="The first digit" />
             <Bars of={data.two} address={data.address} name="The first two digits" />

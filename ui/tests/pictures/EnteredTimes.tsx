@@ -6,6 +6,7 @@ import { countText } from '../../amounts';
 import { Failure } from '../../parts/Place';
 import { Table, Td, Tr } from '../../parts/Table';
 import { useAnswer } from '../../query/hooks';
+import { Caption } from './Caption';
 import { linesAt, percent } from './list';
 
 type Time = Answer['times'][number];
@@ -17,7 +18,7 @@ export function EnteredTimes({ scope }: { scope: URLSearchParams }) {
   const all = data.times.reduce((sum, t) => sum + t.entries, 0);
   return (
     <>
-      <p className="mb-4 max-w-[110ch] text-soft">
+      <Caption>
         {data.sentence}. A square is as large as so many entries were entered then, in the hours as the ledger writes
         them. Tills and machines have hours of their own; whoever books by hand at night wants to be asked.
         {data.untold.entries > 0 && (
@@ -30,7 +31,7 @@ export function EnteredTimes({ scope }: { scope: URLSearchParams }) {
             the ledger does not say when.
           </>
         )}
-      </p>
+      </Caption>
       {all === 0 ? (
         <p>Nothing says when it was entered.</p>
       ) : (

@@ -2,6 +2,7 @@ import type { EntrySeries } from '@/contracts/answers/journals';
 import { countText } from '../../amounts';
 import { Failure } from '../../parts/Place';
 import { useAnswer } from '../../query/hooks';
+import { Caption } from './Caption';
 import { linesAt } from './list';
 
 type Series = NonNullable<EntrySeries['series']>[number];
@@ -17,10 +18,10 @@ export function MissingNumbers({ scope }: { scope: URLSearchParams }) {
   const broken = all.filter((s) => s.missing > 0);
   return (
     <>
-      <p className="mb-4 max-w-[110ch] text-soft">
+      <Caption>
         {data.sentence}. A series is drawn from its first number to its last; a mark stands where numbers are missing
         that no entry of the company bears. It leads to the entries before and after.
-      </p>
+      </Caption>
       {broken.length === 0 && <p className="mb-3">No number is missing in {countText(whole.length)} series.</p>}
       <div className="flex max-w-[1100px] flex-col gap-4">
         {broken.map((series) => (

@@ -2,6 +2,7 @@ import type { AccountMonths } from '@/contracts/answers/pictures';
 import { amountText, countText } from '../../amounts';
 import { Failure } from '../../parts/Place';
 import { useAnswer } from '../../query/hooks';
+import { Caption } from './Caption';
 import { linesAt } from './list';
 
 type Month = AccountMonths['accounts'][number]['months'][number];
@@ -12,7 +13,7 @@ export function MonthsMap({ scope }: { scope: URLSearchParams }) {
   if (!data) return <Failure error={error} />;
   return (
     <>
-      <p className="mb-4 max-w-[110ch] text-soft">
+      <Caption>
         {data.sentence}. A month is held against the median of up to {data.history} months before it: it is darker the
         further it lies from it, and says by how many standard deviations where that is more than {data.limit}: more
         than usual with a bar on top, less with one beneath.
@@ -21,7 +22,7 @@ export function MonthsMap({ scope }: { scope: URLSearchParams }) {
         {data.tie.ok
           ? '✓ The accounts add up to the trial balance.'
           : '✗ The accounts do not add up to the trial balance.'}
-      </p>
+      </Caption>
       {data.accounts.length === 0 ? (
         <p>No account has a history that a month could be held against; six months before it are the least.</p>
       ) : (

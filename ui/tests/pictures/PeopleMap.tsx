@@ -3,6 +3,7 @@ import { countText } from '../../amounts';
 import { Failure } from '../../parts/Place';
 import { Table, Td, Tr } from '../../parts/Table';
 import { useAnswer } from '../../query/hooks';
+import { Caption } from './Caption';
 import { linesAt } from './list';
 
 /** People by accounts, each pair as large as there are lines, and rare ones marked. */
@@ -12,13 +13,13 @@ export function PeopleMap({ scope }: { scope: URLSearchParams }) {
   const { accounts, people } = data.notDrawn;
   return (
     <>
-      <p className="mb-4 max-w-[110ch] text-soft">
+      <Caption>
         {data.sentence}. A circle is as large as somebody posted lines on an account. Ringed is a pair of one or two
         lines, where {data.settings.expected} and more would be expected of two who are both so busy elsewhere.
         {accounts + people > 0 &&
           ` Not drawn: ${[accounts > 0 ? `${countText(accounts)} accounts` : '', people > 0 ? `${countText(people)} people` : ''].filter(Boolean).join(' and ')} with fewer lines.`}
         {data.rare.length === 0 && ' No pair is rare.'}
-      </p>
+      </Caption>
       {data.rare.length > 0 && <Rare data={data} />}
       <Matrix data={data} />
     </>

@@ -5,6 +5,7 @@ import { amountText, countText } from '../../amounts';
 import { Failure } from '../../parts/Place';
 import { Table, Td, Tr } from '../../parts/Table';
 import { useAnswer } from '../../query/hooks';
+import { Caption } from './Caption';
 import { linesAt } from './list';
 
 /** How many lines there are of each size around a limit: they crowd beneath one that somebody keeps to. */
@@ -13,10 +14,10 @@ export function Sizes({ scope }: { scope: URLSearchParams }) {
   if (!data) return <Failure error={error} />;
   return (
     <>
-      <p className="mb-4 max-w-[110ch] text-soft">
+      <Caption>
         {data.sentence}. Whoever may approve up to a limit has many amounts just beneath it and few above.
         {data.limit !== null && ` Each bar is a hundredth of ${data.currency} ${amountText(data.limit)} wide.`}
-      </p>
+      </Caption>
       {data.limit === null ? (
         <p>No line is near a round amount.</p>
       ) : (

@@ -9,6 +9,7 @@ export const ASKED_TOGETHER = [
   'GET /entries/{id}',
   'GET /findings',
   'GET /expectations',
+  'GET /proposed-entries',
   'GET /lines',
   'GET /marks',
   'GET /newest',

@@ -20,4 +20,6 @@ export const wrong = (path: string, message: string): ProblemError =>
 
 export const notFound = (what: string): ProblemError =>
   new ProblemError(404, `${what} is not there, or outside what you may see`);
+/** What cannot be done as things stand. */
+export const conflict = (what: string): ProblemError => new ProblemError(409, what);
 export const forbidden = (what: string): ProblemError => new ProblemError(403, what);

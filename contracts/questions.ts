@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { DUE } from '@/core/columns';
 import { isDate } from '@/core/dates';
 import { SORTS } from '@/core/lineFields';
+import { PROPOSED_STATES } from '@/core/proposedEntry';
 import { HIT_KINDS } from './answers/search';
 import { scopeShape } from './scope';
 import { PARTS_OF_LINES } from './traced';
@@ -175,6 +176,29 @@ export const evidenceShape = {
     .string()
     .regex(/^\d{1,9}$/, 'this is no `next` of a list')
     .optional(),
+};
+
+export const proposedShape = {
+  ...evidenceShape,
+  state: z.array(z.enum(PROPOSED_STATES)).optional(),
+  set: z.array(z.string().max(100)).optional(),
+};
+
+const proposedIds = z.array(z.coerce.number().int().positive()).min(1).max(500);
+export const proposedEffectShape = {
+  ids: proposedIds.describe('Numbers of proposed entries of one company; repeat'),
+  entity: z.string().optional(),
+};
+export const handOverShape = {
+  ids: proposedIds.optional().describe('Those meant; absent: all that are approved and not handed over yet'),
+  entity: z.array(z.string()).min(1).optional(),
+  format: z.enum(['csv', 'xlsx', 'ads']).default('csv'),
+};
+export const materialityShape = { entity: z.string().optional(), year: z.coerce.number().int().optional() };
+export const misstatementsShape = {
+  entity: z.string(),
+  from: z.string().optional().describe('First period, as 2026.01; that of the year where it is not given'),
+  to: z.string().optional().describe('Last period; the last with lines where it is not given'),
 };
 
 export const hitsShape = {

@@ -5,6 +5,7 @@ import { loadsRoutes } from './routes/loads';
 import { namesRoutes } from './routes/names';
 import { peopleRoutes } from './routes/people';
 import { picturesRoutes } from './routes/pictures';
+import { proposalRoutes } from './routes/proposals';
 import { readingRoutes } from './routes/reading';
 import type { Route } from './routes/route';
 import { testsRoutes } from './routes/tests';
@@ -30,6 +31,7 @@ export const routes = {
   ...evidenceRoutes,
   ...picturesRoutes,
   ...testsRoutes,
+  ...proposalRoutes,
   ...ownRoutes,
 };
 

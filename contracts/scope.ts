@@ -5,6 +5,7 @@ import { ENTERED_WHEN } from '@/core/enteredWhen';
 import {
   ATTRIBUTES,
   type Clause,
+  FIRST_SET,
   type Figure,
   LINE_NUMBERS,
   type LineNumber,
@@ -71,6 +72,11 @@ export const scopeShape = {
     .enum(['accrual', 'cash'])
     .optional()
     .describe('cash: what documents bear counts when they are settled, in proportion; default accrual, as booked'),
+  basis: z
+    .enum(['booked', 'with-proposed', 'proposed'])
+    .optional()
+    .describe('Whether proposed entries count with what is booked, or alone; default booked'),
+  set: many.optional().describe('Sets of proposed entries that count; repeat for several; default corrections'),
   journal: many.optional(),
   counterparty: many.optional(),
   postedBy: many.optional(),
@@ -307,6 +313,8 @@ export function paramsOf(figure: Figure, digits: number): URLSearchParams {
   if (figure.adjustments === 'without') set('adjustments', ['without']);
   if (figure.status !== 'posted') set('status', [figure.status]);
   if (figure.accounting) set('accounting', [figure.accounting]);
+  if (figure.basis) set('basis', [figure.basis]);
+  if (figure.sets && !(figure.sets.length === 1 && figure.sets[0] === FIRST_SET)) set('set', figure.sets);
   for (const clause of [...figure.where].sort(byName)) {
     switch (clause.on) {
       case 'dim':
@@ -376,6 +384,8 @@ export function refinement(from: Figure, to: Figure, digits: number): Record<str
     if (values.join('\n') === before.getAll(name).join('\n')) continue;
     found[name] = values.length === 1 ? (values[0] as string) : values;
   }
+  // What is proposed is left out by saying so: a parameter that is not there changes nothing.
+  if (from.basis && !to.basis) Object.assign(found, { basis: 'booked', set: [] });
   // A window is replaced whole: if one end is given, both are.
   if ('from' in found || 'to' in found) for (const end of ['from', 'to']) found[end] = after.get(end) ?? '';
   return found;

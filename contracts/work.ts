@@ -13,6 +13,7 @@ export const EVIDENCE_KINDS = [
   'sample',
   'run',
   'expectation',
+  'proposed',
 ] as const;
 export type EvidenceKind = (typeof EVIDENCE_KINDS)[number];
 

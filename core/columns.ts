@@ -23,6 +23,8 @@ export type Column =
   | { key: string; is: 'currency'; of: string }
   /** A part of the window’s own lines that is usually asked about alone. */
   | { key: string; is: 'part'; of: Part }
+  /** The window as it is booked, of what is proposed alone, or with it. */
+  | { key: string; is: 'basis'; of: Basis }
   /** What is told of the lines of another column beside their sum: how many, how much of them, how large. */
   | { key: string; is: 'records'; of: Statistic; in: string }
   /** A column of one’s own over others: their sum, or the first over another. */
@@ -30,6 +32,14 @@ export type Column =
 
 export const PARTS = ['unposted', 'adjustments'] as const;
 export type Part = (typeof PARTS)[number];
+export const BASES = ['booked', 'proposed', 'adjusted'] as const;
+export type Basis = (typeof BASES)[number];
+const BASIS_LABEL: Record<Basis, string> = { booked: 'Booked', proposed: 'Proposed', adjusted: 'Adjusted' };
+const BASIS_HINT: Record<Basis, string> = {
+  booked: 'What is booked, without anything that is proposed.',
+  proposed: 'What proposed entries would add.',
+  adjusted: 'What is booked, with the proposed entries.',
+};
 /** When open orders fall due: up to the end of a window, after it, or whenever. */
 export const DUE = ['now', 'later', 'all'] as const;
 export type Due = (typeof DUE)[number];
@@ -60,6 +70,8 @@ export function readColumn(text: string): Column {
   if (comparison) return { key: text, is: 'comparison', of: comparison };
   const part = PARTS.find((p) => p === text);
   if (part) return { key: text, is: 'part', of: part };
+  const basis = BASES.find((b) => b === text);
+  if (basis) return { key: text, is: 'basis', of: basis };
   const orders = ORDERS[text];
   if (orders) return { key: text, is: 'orders', of: orders };
   if (text.startsWith('own|')) return readOwn(text);
@@ -80,13 +92,13 @@ export function readColumn(text: string): Column {
   if (word === 'variance' && of) return { key: text, is: 'variance', of: 'window', base: `budget:${of}` };
   if (word === 'variance-ytd' && of) return { key: text, is: 'variance', of: 'ytd', base: `budget-ytd:${of}` };
   throw new ColumnError(
-    `“${text}” is no column; columns are ${COMPARISONS.join(', ')}, budget:<version>, budget-ytd:<version>, change:<column>, change%:<column>, variance:<version>, share, share:<column>, ${PARTS.join(', ')}, ${Object.keys(ORDERS).join(', ')}, ${STATISTICS.join(', ')} (each also of another window, as quantity:year-before), own|<name>|+<column>|-<column>, own|<name>|<column>|/|<column>, in:<currency>, over:<from>..<to>`,
+    `“${text}” is no column; columns are ${COMPARISONS.join(', ')}, budget:<version>, budget-ytd:<version>, change:<column>, change%:<column>, variance:<version>, share, share:<column>, ${PARTS.join(', ')}, ${BASES.join(', ')}, ${Object.keys(ORDERS).join(', ')}, ${STATISTICS.join(', ')} (each also of another window, as quantity:year-before), own|<name>|+<column>|-<column>, own|<name>|<column>|/|<column>, in:<currency>, over:<from>..<to>`,
   );
 }
 
 /** Lines are of a window, not of what is calculated or planned. @throws ColumnError */
 function ownWindow(key: string): string {
-  if (['window', 'comparison', 'span', 'part'].includes(readColumn(key).is)) return key;
+  if (['window', 'comparison', 'span', 'part', 'basis'].includes(readColumn(key).is)) return key;
   throw new ColumnError(`“${key}” has no lines of its own`);
 }
 
@@ -175,6 +187,8 @@ export function columnLabel(column: Column, say: Say = AS_IT_IS): string {
       return ofBase('Variance from {}', column.base);
     case 'part':
       return say(PART_LABEL[column.of]);
+    case 'basis':
+      return say(BASIS_LABEL[column.of]);
     case 'orders':
       return say(ORDERS_LABEL[column.of]);
     case 'records':
@@ -232,6 +246,8 @@ export function columnHint(column: Column, shareRow: string | null): string {
         : 'What year-end adjustments made of the window.';
     case 'records':
       return STATISTIC_HINT[column.of];
+    case 'basis':
+      return BASIS_HINT[column.of];
     case 'own':
       return column.over === null
         ? `Made of: ${column.terms.map((t, i) => `${t.times === -1 ? 'less ' : i > 0 ? 'plus ' : ''}${lower(t.of)}`).join(' ')}.`

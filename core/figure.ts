@@ -48,6 +48,9 @@ export type Clause =
   /** Lines of entries that have one of these accounts on the other side. */
   | { on: 'opposite'; any: string[] };
 
+/** The set of proposed entries that counts where none is named. */
+export const FIRST_SET = 'corrections';
+
 /** A number with its whole question (method.md §5), but for the measure, which each answer gives all of. */
 export interface Figure {
   entities: string[];
@@ -59,6 +62,10 @@ export interface Figure {
   where: Clause[];
   /** Income and expense when they are settled, instead of when they are booked. */
   accounting?: 'cash';
+  /** What is proposed counts with what is booked, or alone; absent: as booked. */
+  basis?: 'with-proposed' | 'proposed' | undefined;
+  /** Sets of proposed entries that count; there with a basis. */
+  sets?: string[] | undefined;
   /** Number of a past load to ask as of; null: the newest. */
   load: number | null;
 }

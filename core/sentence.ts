@@ -1,7 +1,7 @@
 import { type Calendar, type Ordinal, type Period, periodText, yearOf } from './calendar';
 import type { DateText } from './dates';
 import { enteredWhenWords } from './enteredWhen';
-import type { Clause, Figure, MemberPick, Window } from './figure';
+import { type Clause, FIRST_SET, type Figure, type MemberPick, type Window } from './figure';
 import { LINE_KINDS } from './ledger';
 import { type Attribute, lineField } from './lineFields';
 import { formatAmount } from './money';
@@ -45,6 +45,8 @@ export function sentenceOf(figure: Figure, names: SentenceNames): SentencePart[]
     { text: ', in ' },
     { text: currencyText(names.currency), control: 'in' },
   ];
+  if (figure.basis)
+    parts.push({ text: ', ' }, { text: basisText(figure.basis, figure.sets ?? []), control: 'basis', removable: true });
   if (figure.load !== null)
     parts.push({ text: ', ' }, { text: `as of load ${figure.load}`, control: 'load', removable: true });
   const clauses: SentencePart[] = [];
@@ -54,6 +56,12 @@ export function sentenceOf(figure: Figure, names: SentenceNames): SentencePart[]
     parts.push({ text: i === 0 ? '; only ' : ' and ' }, clause);
   });
   return parts;
+}
+
+/** Which proposed entries count: “with proposed entries”, “proposed entries only, of what-if”. */
+function basisText(basis: NonNullable<Figure['basis']>, sets: readonly string[]): string {
+  const words = basis === 'proposed' ? 'proposed entries only' : 'with proposed entries';
+  return sets.length === 1 && sets[0] === FIRST_SET ? words : `${words} of ${listed(sets.map((s) => `“${s}”`))}`;
 }
 
 /** The window would go on to today, where nothing is booked yet. */

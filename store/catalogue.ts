@@ -9,6 +9,8 @@ export interface Catalogue {
   dimensions: ReadonlyMap<string, CatalogueDimension>;
   /** dimension code → its tree */
   trees: ReadonlyMap<string, Tree>;
+  /** Names of the sets of proposed entries. */
+  proposedSets: readonly string[];
 }
 
 export interface CatalogueEntity {
@@ -22,6 +24,8 @@ export interface CatalogueEntity {
   retainedEarnings: string;
   /** The further entries by which its books are on the cash basis; null where it keeps none. */
   cash: { books: number; since: number } | null;
+  /** Where lines that are proposed are kept, by the names of their sets. */
+  proposed: ReadonlyMap<string, number>;
   chart: CatalogueAccount[];
   accounts: ReadonlyMap<string, CatalogueAccount>;
   accountOf: ReadonlyMap<number, CatalogueAccount>;
@@ -67,6 +71,10 @@ export async function readCatalogue(db: Db): Promise<Catalogue> {
     'select id, dimension, code, name, parent from member order by code collate "C"',
   );
   const cash = new Map((await cashBooks(db)).map(({ entity, ...kept }) => [entity, kept]));
+  const sets = await rowsOf<{ name: string; entity: number | null; books: number | null }>(
+    db,
+    'select s.name, b.entity, b.books from proposed_set s left join proposed_books b on b.set = s.id order by s.name, b.entity',
+  );
   const charts = new Map<number, CatalogueAccount[]>();
   for (const { dim_rules, entity, ...row } of accounts) {
     const account = { ...row, dimRules: dim_rules };
@@ -98,6 +106,9 @@ export async function readCatalogue(db: Db): Promise<Catalogue> {
             yearEnd: e.year_end,
             retainedEarnings: e.retained_earnings,
             cash: cash.get(e.id) ?? null,
+            proposed: new Map(
+              sets.flatMap((s) => (s.entity === e.id && s.books !== null ? [[s.name, s.books] as const] : [])),
+            ),
             chart,
             accounts: new Map(chart.map((a) => [a.code, a])),
             accountOf: new Map(chart.map((a) => [a.id, a])),
@@ -107,12 +118,17 @@ export async function readCatalogue(db: Db): Promise<Catalogue> {
     ),
     dimensions: dimensionMap,
     trees: new Map([...dimensionMap].map(([code, d]) => [code, d.tree])),
+    proposedSets: [...new Set(sets.map((s) => s.name))],
   };
 }
 
-/** Companies by the numbers under which their lines are kept: their books, and their entries on the cash basis. */
+/** Companies by the numbers under which their lines are kept: their books, their entries on the cash basis, what is proposed. */
 export const byBooks = ({ entities }: Catalogue): Map<number, CatalogueEntity> =>
-  new Map([...entities.values()].flatMap((e) => [[e.id, e] as const, ...(e.cash ? [[e.cash.books, e] as const] : [])]));
+  new Map(
+    [...entities.values()].flatMap((e) =>
+      [e.id, ...(e.cash ? [e.cash.books] : []), ...e.proposed.values()].map((books) => [books, e] as const),
+    ),
+  );
 
 /** The number of the newest load that counts, and a stamp that changes whenever the catalogue may have. */
 export async function newestLoad(db: Db): Promise<{ load: number; stamp: string }> {

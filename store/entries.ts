@@ -18,7 +18,8 @@ export async function findEntry(
   if ('number' in by) return (await findEntries(db, { ...by, numbers: [by.number] })).get(by.number) ?? null;
   const [found] = await rowsOf<EntryHead>(
     db,
-    `select ${HEAD_FIELDS} from entry e left join cash_books c on c.books = e.entity join entity n on n.id = coalesce(c.entity, e.entity)
+    `select ${HEAD_FIELDS} from entry e left join cash_books c on c.books = e.entity left join proposed_books p on p.books = e.entity
+       join entity n on n.id = coalesce(c.entity, p.entity, e.entity)
      where e.id = ?`,
     [by.id],
   );
@@ -34,10 +35,11 @@ export async function findEntries(
     db,
     `select distinct on (e.number) ${HEAD_FIELDS}
      from (select code, id as books from entity where code = ?
-       union all select n.code, c.books from entity n join cash_books c on c.entity = n.id where n.code = ?) n
+       union all select n.code, c.books from entity n join cash_books c on c.entity = n.id where n.code = ?
+       union all select n.code, p.books from entity n join proposed_books p on p.entity = n.id where n.code = ?) n
      join entry e on e.entity = n.books
      where e.number = any(?::text[]) and e.load <= ? and e.replaced_by > ? order by e.number, e.load desc`,
-    [entity, entity, numbers, asOf, asOf],
+    [entity, entity, entity, numbers, asOf, asOf],
   );
   return new Map(found.map((e) => [e.number, e]));
 }

@@ -4,6 +4,7 @@ import { readSubject } from '@/contracts/subject';
 import type { EvidenceKind, FINDING_KINDS, FINDING_STATES, FindingWord } from '@/contracts/work';
 import { type Db, rowsOf } from './db';
 import type { ExpectationWords } from './expectations';
+import type { NewProposed, ProposedWords } from './proposed';
 import type { SampleWords } from './samples';
 import type { RunWords } from './testRuns';
 
@@ -108,6 +109,9 @@ export type RunRow = EvidenceRow & RunWords;
 
 export type ExpectationRow = EvidenceRow & { measure: string } & ExpectationWords & { changed_at: Date };
 
+export type ProposedRow = EvidenceRow &
+  ProposedWords & { set_name: string; state_by_name: string | null; changed_at: Date };
+
 interface Own {
   note: NoteRow;
   pin: PinRow;
@@ -119,6 +123,7 @@ interface Own {
   sample: SampleRow;
   run: RunRow;
   expectation: ExpectationRow;
+  proposed: ProposedRow;
 }
 
 /** A piece of evidence of some kind, as it was kept. */
@@ -137,6 +142,7 @@ interface NewOwn {
   run: Pick<RunWords, 'title' | 'tests' | 'by_itself'> & { params: string };
   /** Trees as they are handed to the database. */
   expectation: Omit<ExpectationWords, 'rule' | 'parts'> & { rule: string; parts: string };
+  proposed: NewProposed;
 }
 
 const OWN_COLUMNS: Record<EvidenceKind, string> = {
@@ -154,6 +160,10 @@ const OWN_COLUMNS: Record<EvidenceKind, string> = {
     (select coalesce(jsonb_agg(to_jsonb(i) - 'sample' order by i.no), '[]') from sample_item i where i.sample = o.id) as items`,
   run: 'o.title, o.tests, o.params, o.ran_with, o.population, o.results, o.job, o.by_itself, o.finished_at',
   expectation: 'o.rule, o.reason, o.least, o.currency, o.parts, o.conclusion, o.changed_at',
+  proposed: `o.set, o.entity, o.type, o.title, o.reason, o.lines, o.state, o.state_by, o.state_at, o.state_reason, o.links, o.laid,
+    o.exported_at, o.exported_as, o.booked, o.tax_percent, o.changed_by, o.changed_at,
+    (select s.name from proposed_set s where s.id = o.set) as set_name,
+    (select q.name from person q where q.id = o.state_by) as state_by_name`,
 };
 
 const select = (kind: EvidenceKind): string =>

@@ -42,6 +42,7 @@ const catalogue: Catalogue = {
         calendar: { kind: 'monthly', start: '01', adjustmentPeriods: 1 },
         yearEnd: 'derived',
         cash: null,
+        proposed: new Map(),
         retainedEarnings: '3000',
         chart,
         accounts: new Map(chart.map((a) => [a.code, a])),
@@ -49,6 +50,7 @@ const catalogue: Catalogue = {
       },
     ],
   ]),
+  proposedSets: [],
   dimensions: new Map([dimension('vessel', 1), dimension('fund', 2)]),
   trees: new Map([
     ['vessel', tree],

@@ -27,6 +27,7 @@ import * as sharingAndWords from './migrations/0024_sharing_and_words';
 import * as samples from './migrations/0025_samples';
 import * as tests from './migrations/0026_tests';
 import * as expectations from './migrations/0027_expectations';
+import * as proposedEntries from './migrations/0028_proposed_entries';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -58,6 +59,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0025_samples': samples,
   '0026_tests': tests,
   '0027_expectations': expectations,
+  '0028_proposed_entries': proposedEntries,
 };
 
 /**

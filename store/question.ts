@@ -20,7 +20,7 @@ export interface Question {
 
 export interface EntityQuestion {
   entity: CatalogueEntity;
-  /** Numbers under which its lines are kept: of its books, and on the cash basis of what is entered besides. */
+  /** Numbers under which its lines are kept: of its books, of what is entered besides on the cash basis, of what is proposed. */
   books: number[];
   calendar: Calendar;
   /** Selected posting accounts; null: all of them. */
@@ -43,7 +43,7 @@ export function questionOf(figure: Figure, catalogue: Catalogue, asOf: number): 
     const codes = figure.accounts && selected(figure.accounts, entity);
     return {
       entity,
-      books: [entity.id, ...(figure.accounting === 'cash' && entity.cash ? [entity.cash.books] : [])],
+      books: booksAsked(figure, entity),
       calendar: cal,
       own: codes && [...codes].map((c) => entity.accounts.get(c)?.id as number),
       retained: !codes || codes.has(entity.retainedEarnings),
@@ -53,6 +53,16 @@ export function questionOf(figure: Figure, catalogue: Catalogue, asOf: number): 
     };
   });
   return { figure, catalogue, asOf, entities };
+}
+
+/** A number under which no lines are kept: that of proposed entries where a company has none. */
+const NO_BOOKS = -1;
+
+function booksAsked({ accounting, basis, sets = [] }: Figure, entity: CatalogueEntity): number[] {
+  const booked = [entity.id, ...(accounting === 'cash' && entity.cash ? [entity.cash.books] : [])];
+  const proposed = basis === undefined ? [] : sets.flatMap((name) => entity.proposed.get(name) ?? []);
+  if (basis === 'proposed') return proposed.length > 0 ? proposed : [NO_BOOKS];
+  return [...booked, ...proposed];
 }
 
 /** Numbers under which all lines of a question are kept. */

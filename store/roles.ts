@@ -45,6 +45,7 @@ const BOOKS = [
   'books_change',
   'column_part',
   'file_text',
+  'proposed_books',
 ];
 /** Partitions of the lines, which come with companies and years. */
 const PARTITION = '^line_e[0-9]+(_[0-9]+|)$';
@@ -76,6 +77,9 @@ const PEOPLE_WRITE = [
   'sample',
   'sample_item',
   'expectation',
+  'proposed_set',
+  'proposed_template',
+  'materiality',
   'judgement',
   'ignored',
   'mention',
@@ -98,6 +102,7 @@ const BOTH_WRITE = [
   'kept_file',
   'pin_drift',
   'evidence_moved',
+  'proposed',
   'run',
   'hit',
   'mail',
@@ -207,7 +212,9 @@ export async function giveOwners(given: string): Promise<void> {
       `select oid::regprocedure::text as name, pg_get_userbyid(proowner) as has from pg_proc where pronamespace = 'public'::regnamespace`,
     );
     for (const { name, has } of functions) {
-      const owner = /^(open_books|enqueue)\(/.test(name) ? ROLES.work : ROLES.schema;
+      const owner = /^(open_books|enqueue|open_proposed|proposed_sums|lay_proposed|lift_proposed)\(/.test(name)
+        ? ROLES.work
+        : ROLES.schema;
       if (has !== owner) await admin.raw(`alter function ${name} owner to ${owner}`);
     }
   });
@@ -233,7 +240,8 @@ export async function grantRights(given: string): Promise<void> {
       ${Object.entries(MENDED)
         .map(([table, acts]) => `grant ${acts} on ${table} to ${ROLES.web};`)
         .join('\n')}
-      grant execute on function open_books(smallint), enqueue(integer, text, text) to ${both}`);
+      grant execute on function open_books(smallint), enqueue(integer, text, text), open_proposed(integer, smallint),
+        lay_proposed(smallint, integer, text, text, jsonb), lift_proposed(integer, integer) to ${both}`);
   });
 }
 

@@ -14,6 +14,7 @@ import { GET as marks } from './v1/marks/route';
 import { GET as newest } from './v1/newest/route';
 import { GET as notes } from './v1/notes/route';
 import { GET as pins } from './v1/pins/route';
+import { GET as proposedEntries } from './v1/proposed-entries/route';
 import { GET as questions } from './v1/questions/route';
 import { GET as points } from './v1/review-points/route';
 import { GET as scopes } from './v1/scopes/route';
@@ -52,6 +53,7 @@ const HANDLERS: Record<AskedTogether, Handler> = {
   'GET /attachments': attachments,
   'GET /findings': findings,
   'GET /expectations': expectations,
+  'GET /proposed-entries': proposedEntries,
   'GET /questions': questions,
   'GET /review-points': points,
   'GET /tick-marks': tickMarks,

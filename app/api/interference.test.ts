@@ -272,6 +272,72 @@ const TRIED: Record<RouteName, Tried> = {
   'GET /samples/{id}/evaluation': { paths: each('id', ids) },
   'GET /samples/{id}/redraw': { paths: each('id', ids) },
   'GET /samples/{id}/table': { paths: each('id', ids) },
+  'GET /proposed-entries': { queries: [...OF_EVIDENCE, '?state=proposed', '?set=corrections'] },
+  'POST /proposed-entries': {
+    bodies: ['ONE', 'TWO'].flatMap((entity) =>
+      ['6100', '7100'].map((account) => ({
+        ...{ entity, date: '2026-04-10', kind: 'factual', reason: 'tried' },
+        lines: [
+          { account, amount: '1.00' },
+          { account: '6100', amount: '-1.00' },
+        ],
+      })),
+    ),
+  },
+  'POST /proposed-entries/draft': {
+    bodies: ['ONE', 'TWO'].flatMap((e) =>
+      ['6100', '7100'].map((accounts) => ({
+        scope: `entity=${e}&window=everything&accounts=${accounts}`,
+        make: { by: 'move', to: { account: '6100' } },
+      })),
+    ),
+  },
+  'POST /proposed-entries/move': {
+    bodies: ['ONE', 'TWO'].map((e) => ({
+      ...{ scope: `entity=${e}&window=everything&accounts=7100`, to: { account: '6100' } },
+      ...{ reason: 'tried', kind: 'reclassification' },
+    })),
+  },
+  'POST /proposed-entries/effect': {
+    bodies: ['ONE', 'TWO'].map((entity) => ({
+      ...{ entity, date: '2026-04-10' },
+      lines: [
+        { account: '6100', amount: '1.00' },
+        { account: '7100', amount: '-1.00' },
+      ],
+    })),
+  },
+  'GET /proposed-entries/effect': { queries: ids.map((id) => `?ids=${id}`) },
+  'GET /proposed-entries/export': { queries: ['', '?entity=TWO', ...ids.map((id) => `?ids=${id}&format=ads`)] },
+  'GET /proposed-entries/{id}': { paths: each('id', ids) },
+  'PUT /proposed-entries/{id}': {
+    paths: each('id', ids),
+    bodies: [{ reason: 'changed' }, { state: 'retired', stateReason: 'tried' }],
+  },
+  'GET /proposed-sets': {},
+  'POST /proposed-sets': { bodies: [{ name: 'tried' }] },
+  'GET /proposed-templates': {},
+  'POST /proposed-templates': {
+    bodies: ['ONE', 'TWO'].map((entity) => ({
+      ...{ name: `of ${entity}`, entity, kind: 'factual', reason: 'monthly' },
+      lines: [
+        {
+          account: '6100',
+          of: { subject: `figure:entity=${entity}&accounts=7100`, measure: 'movement', percent: '10' },
+        },
+        { account: '7100' },
+      ],
+    })),
+  },
+  'DELETE /proposed-templates/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'POST /proposed-templates/{id}/draft': { paths: each('id', ids), bodies: [{ date: '2026-04-30' }] },
+  'GET /materiality': { queries: ['', '?entity=ONE', '?entity=TWO', '?year=2026'] },
+  'PUT /materiality': {
+    bodies: ['ONE', 'TWO', null].map((entity) => ({
+      ...{ entity, year: 2026, overall: '100.00', performance: '75%', trivial: '5%', reason: 'tried' },
+    })),
+  },
+  'GET /misstatements': { queries: ['?entity=ONE', '?entity=TWO'] },
   'GET /tests': {},
   'PUT /tests/by-themselves': {
     bodies: [{ tests: ['large'], scope: 'entity=TWO&window=everything' }, { firstLook: true }, null],

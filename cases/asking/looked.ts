@@ -13,7 +13,7 @@ const THINGS_MAX = 100;
 const ACCOUNTS_SHOWN = 60;
 /** Routes that answer figures, or what is behind them. */
 const SHOWS =
-  /^\/api\/v1\/(trial-balance|sheets|lines|accounts|holdings|dimensions|over-time|what-moved|other-side|statements\/[^/]+|entries\/[^/]+|journals(?:\/series)?|documents(?:\/[^/]+)?|document-register|unmatched-documents|search|parties\/[^/]+|attachments\/[^/]+(?:\/contents)?|loads\/\d+\/file|threads\/\d+(?:\/[\w-]+)*|pins\/\d+|findings(?:\/\d+)?|expectations(?:\/\d+)?|samples(?:\/\d+)*(?:\/[a-z]+)?|first-digits|entered-times|who-posts-where|account-months|sizes|test-runs(?:\/\d+)*(?:\/[a-z]+)?|questions\/\d+|completeness|budgets\/[^/]+)$/;
+  /^\/api\/v1\/(trial-balance|sheets|lines|accounts|holdings|dimensions|over-time|what-moved|other-side|statements\/[^/]+|entries\/[^/]+|journals(?:\/series)?|documents(?:\/[^/]+)?|document-register|unmatched-documents|search|parties\/[^/]+|attachments\/[^/]+(?:\/contents)?|loads\/\d+\/file|threads\/\d+(?:\/[\w-]+)*|pins\/\d+|findings(?:\/\d+)?|expectations(?:\/\d+)?|proposed-entries(?:\/\w+)?|misstatements|materiality|samples(?:\/\d+)*(?:\/[a-z]+)?|first-digits|entered-times|who-posts-where|account-months|sizes|test-runs(?:\/\d+)*(?:\/[a-z]+)?|questions\/\d+|completeness|budgets\/[^/]+)$/;
 
 interface Looks {
   person: Pick<Viewer, 'id' | 'name' | 'email'>;

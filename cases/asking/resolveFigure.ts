@@ -1,7 +1,7 @@
 import { notFound, wrong } from '@/contracts/problem';
 import { clausesOf, type ScopeParams, selectionOf, windowEnds } from '@/contracts/scope';
 import { CalendarError, calendar, type Ordinal, parsePeriod, periodText } from '@/core/calendar';
-import type { Clause, MemberPick, Window } from '@/core/figure';
+import { type Clause, FIRST_SET, type Figure, type MemberPick, type Window } from '@/core/figure';
 import { exponentOf } from '@/core/money';
 import { PATTERN_MAX, patternOf } from '@/core/pattern';
 import { accountsIn, nearest, type Selection, SelectionError } from '@/core/selection';
@@ -54,6 +54,7 @@ export async function resolveFigure(
       where,
       load: params.load ?? null,
       ...(params.accounting === 'cash' ? { accounting: cashBasisOf(entities, params.load ?? newest) } : {}),
+      ...basisOf(params, catalogue.proposedSets),
     },
     names,
     currency,
@@ -79,6 +80,25 @@ function cashBasisOf(entities: CatalogueEntity[], load: number): 'cash' {
       );
   }
   return 'cash';
+}
+
+/** What is proposed counts by the sets that are named, which are there. @throws ProblemError */
+function basisOf({ basis, set }: ScopeParams, there: readonly string[]): Pick<Figure, 'basis' | 'sets'> {
+  if (basis === undefined || basis === 'booked') {
+    if (set !== undefined)
+      throw wrong('set', 'sets of proposed entries count where basis is with-proposed or proposed; add one of them');
+    return {};
+  }
+  const sets = [...new Set(set ?? [FIRST_SET])].sort();
+  for (const name of sets) {
+    if (there.includes(name)) continue;
+    const near = nearest(name, [...there]);
+    throw wrong(
+      'set',
+      `there is no set “${name}” of proposed entries${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`,
+    );
+  }
+  return { basis, sets };
 }
 
 function currencyOf(entities: CatalogueEntity[], wanted: string | undefined, translates: boolean): string {

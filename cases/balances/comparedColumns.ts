@@ -1,9 +1,18 @@
 import { wrong } from '@/contracts/problem';
 import type { Balance } from '@/core/balances';
 import { CalendarError, type calendar } from '@/core/calendar';
-import { type Column, ColumnError, columnLabel, type Due, type Part, readColumn, withBases } from '@/core/columns';
+import {
+  type Basis,
+  type Column,
+  ColumnError,
+  columnLabel,
+  type Due,
+  type Part,
+  readColumn,
+  withBases,
+} from '@/core/columns';
 import { comparedWindow } from '@/core/comparisons';
-import type { Figure, Window } from '@/core/figure';
+import { FIRST_SET, type Figure, type Window } from '@/core/figure';
 import { currencyText, windowText } from '@/core/sentence';
 import type { SplitQuestion } from '@/core/split';
 import type { CatalogueAccount } from '@/store/catalogue';
@@ -77,6 +86,15 @@ const partOf = (figure: Figure, part: Part): Figure =>
     ? { ...figure, status: 'unposted' }
     : { ...figure, adjustments: 'with', where: [...figure.where, { on: 'kind', any: ['adjustment'] }] };
 
+/** The figure as booked, of what is proposed in the sets of the sentence, or of both. */
+function onBasis(figure: Figure, of: Basis): Figure {
+  if (of === 'booked') return { ...figure, basis: undefined, sets: undefined };
+  return { ...figure, basis: of === 'proposed' ? 'proposed' : 'with-proposed', sets: figure.sets ?? [FIRST_SET] };
+}
+
+const ownFigure = (figure: Figure, column: Column): Figure =>
+  column.is === 'part' ? partOf(figure, column.of) : column.is === 'basis' ? onBasis(figure, column.of) : figure;
+
 /** The window where the calendar has it, null where it has not. */
 function inCalendar(cal: ReturnType<typeof calendar>, window: Window): Window | null {
   try {
@@ -109,6 +127,7 @@ export function questionOfColumn(
     case 'window':
     case 'comparison':
     case 'part':
+    case 'basis':
     case 'span': {
       const compared =
         column.is === 'span'
@@ -118,7 +137,7 @@ export function questionOfColumn(
             : asked.figure.window;
       const window = compared && inCalendar(cal, compared);
       if (!window) return { is: 'nothing', title: 'outside the calendar' };
-      const figure = { ...(column.is === 'part' ? partOf(asked.figure, column.of) : asked.figure), window };
+      const figure = { ...ownFigure(asked.figure, column), window };
       return { is: 'figure', figure, own: asked.narrowed(counted(figure)), title: windowText(window, cal) };
     }
     case 'currency':

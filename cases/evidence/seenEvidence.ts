@@ -62,6 +62,7 @@ const NAMED: Record<EvidenceKind, string> = {
   sample: 'Sample',
   run: 'Run of tests',
   expectation: 'Expectation',
+  proposed: 'Proposed entry',
 };
 
 /** One piece of evidence. What the viewer may not see is not there for them, in the same words. @throws ProblemError 404 */

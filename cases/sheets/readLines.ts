@@ -7,6 +7,7 @@ import { isSort, SORTS } from '@/core/lineFields';
 import { add, exponentOf, formatAmount, type Minor, perUnit } from '@/core/money';
 import { otherSide } from '@/core/otherSide';
 import { byDay } from '@/store/balances';
+import type { CatalogueEntity } from '@/store/catalogue';
 import type { LedgerKey, Sort } from '@/store/ledgerPlaces';
 import { amountOfFirst, keyOf, ledgerPage, linesOfEntries, type StoredLine, sortedPage } from '@/store/lines';
 import type { Context } from '../asking/context';
@@ -249,6 +250,13 @@ async function otherSides({ db, question }: Asked, lines: StoredLine[]) {
 /** An entry's id in addresses: told apart from entry numbers, which are often digits too. */
 export const entryKey = (id: number): string => `e${id}`;
 
+/** What a line is that was not booked: of the cash basis, or of a set of proposed entries. */
+function besideBooks(entity: CatalogueEntity | undefined, books: number): { onCashBasis?: true; proposedIn?: string } {
+  if (!entity || entity.id === books) return {};
+  const [set] = [...entity.proposed].find(([, kept]) => kept === books) ?? [];
+  return set === undefined ? { onCashBasis: true } : { proposedIn: set };
+}
+
 export function shownLine(
   line: StoredLine,
   asked: ResolvedFigure,
@@ -305,7 +313,10 @@ export function shownLine(
     extra: line.extra ?? {},
     load: line.load,
     ...(isOutsidePeriod(line, asked) ? { outsidePeriod: true } : {}),
-    ...(entities.some((e) => e.code === line.entity && e.id !== line.books) ? { onCashBasis: true } : {}),
+    ...besideBooks(
+      entities.find((e) => e.code === line.entity),
+      line.books,
+    ),
     otherSide: ranked
       .slice(0, 3)
       .map((o) => ({ account: o.account, name: named(o.account), amount: text(o.amount), exact: o.exact })),

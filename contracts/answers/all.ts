@@ -11,6 +11,7 @@ export * from './lines';
 export * from './loads';
 export * from './people';
 export * from './pictures';
+export * from './proposals';
 export * from './samples';
 export * from './search';
 export * from './settings';

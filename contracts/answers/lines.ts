@@ -43,6 +43,8 @@ export const lineRowSchema = z.strictObject({
   standsOut: z.array(z.string()).optional(),
   /** It was not booked, but takes out or brings in on the cash basis what a document bears. */
   onCashBasis: z.boolean().optional(),
+  /** It was not booked, but is proposed in this set. */
+  proposedIn: z.string().optional(),
   /** Its date is not in the period that it was booked in. */
   outsidePeriod: z.boolean().optional(),
   dims: z.array(

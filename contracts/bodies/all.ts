@@ -3,6 +3,7 @@ export * from './charts';
 export * from './evidence';
 export * from './loads';
 export * from './people';
+export * from './proposals';
 export * from './reading';
 export { BODY_MAX, TOO_LARGE } from './shared';
 export * from './statements';

@@ -266,6 +266,8 @@ const FRAME = [
   'status',
   'adjustments',
   'accounting',
+  'basis',
+  'set',
   'load',
   'in',
   'heavy',

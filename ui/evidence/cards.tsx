@@ -4,11 +4,13 @@ import Link from 'next/link';
 import { type ReactNode, useState } from 'react';
 import type { EvidenceFile, Finding, Note, Pin, Point, Question, Tick } from '@/contracts/answers/evidence';
 import type { Expectation } from '@/contracts/answers/expectations';
+import type { Proposed } from '@/contracts/answers/proposals';
 import type { RichText } from '@/contracts/richText';
 import { writtenSubject } from '@/contracts/subject';
 import { amountText, countText, momentText } from '../amounts';
 import { later } from '../parts/later';
 import { toast } from '../parts/toast';
+import { STATE_WORD } from '../proposals/words';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { INK, type Ink } from '../sheet/ink';
@@ -393,6 +395,23 @@ export function ExpectationCard({ expectation: e }: { expectation: Expectation }
       </Link>
       <p className="text-[12.5px] leading-4 text-soft">
         {e.reckoned}; {e.by}
+      </p>
+    </article>
+  );
+}
+
+/** What is proposed to put it right. */
+export function ProposedCard({ proposed: p }: { proposed: Proposed }) {
+  return (
+    <article className="rounded-[2px] border border-rule border-l-[3px] bg-proposed px-2 py-1">
+      <p className="text-[12.5px] leading-4 text-soft">
+        {p.number}, {p.currency} {amountText(p.debit)}
+      </p>
+      <Link href={`/proposals/${p.id}`} className="block font-semibold hover:underline">
+        {p.title || p.reason.slice(0, 120)}
+      </Link>
+      <p className="text-[12.5px] leading-4 text-soft">
+        {STATE_WORD[p.state]}; {p.by}
       </p>
     </article>
   );

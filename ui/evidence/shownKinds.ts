@@ -12,6 +12,7 @@ export const KINDS = {
   questions: 'questions',
   findings: 'findings',
   expectations: 'expectations',
+  proposed: 'proposed entries',
 } as const;
 export type Kind = keyof typeof KINDS;
 

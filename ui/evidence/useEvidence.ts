@@ -3,6 +3,7 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import type { EvidenceFile, Finding, Note, Pin, Point, Question, Tick } from '@/contracts/answers/evidence';
 import type { Expectation } from '@/contracts/answers/expectations';
+import type { Proposed } from '@/contracts/answers/proposals';
 import { ask } from '../query/client';
 
 /** What was kept about what is on the screen, by its kind. */
@@ -15,6 +16,7 @@ export interface Evidence {
   questions: Question[];
   findings: Finding[];
   expectations: Expectation[];
+  proposed: Proposed[];
 }
 
 const LISTS = [
@@ -26,6 +28,7 @@ const LISTS = [
   'GET /questions',
   'GET /findings',
   'GET /expectations',
+  'GET /proposed-entries',
 ] as const;
 const pathOf = (name: (typeof LISTS)[number]): string => name.slice(4);
 
@@ -69,6 +72,7 @@ function gathered(results: readonly { data?: { rows: unknown[] } | undefined }[]
     questions: rows<Question>(5),
     findings: rows<Finding>(6),
     expectations: rows<Expectation>(7),
+    proposed: rows<Proposed>(8),
   };
 }
 

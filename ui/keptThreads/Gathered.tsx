@@ -21,6 +21,7 @@ const OWN_PLACE: Readonly<Record<string, string>> = {
   sample: '/threads/samples',
   run: '/tests',
   expectation: '/threads/expectations',
+  proposed: '/proposals',
 };
 
 /** What a thread gathered, in the order in which it came, with pins that are held against others. */

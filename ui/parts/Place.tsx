@@ -45,6 +45,14 @@ export const THREAD_TABS: readonly Tab[] = [
   { href: '/threads/done', name: 'What is done' },
 ];
 
+export const PROPOSAL_TABS: readonly Tab[] = [
+  { href: '/proposals', name: 'Entries' },
+  { href: '/proposals/new', name: 'Propose one' },
+  { href: '/proposals/misstatements', name: 'Misstatements' },
+  { href: '/proposals/materiality', name: 'Materiality' },
+  { href: '/proposals/sets', name: 'Sets and templates' },
+];
+
 export const TEST_TABS: readonly Tab[] = [
   { href: '/tests', name: 'Runs' },
   { href: '/tests/look', name: 'First look' },

@@ -1,6 +1,7 @@
 'use client';
 
 import { AccountingEditor } from './AccountingEditor';
+import { BasisEditor } from './BasisEditor';
 import { ClauseEditor } from './ClauseEditor';
 import type { ScopeChange } from './clauseProps';
 import { CurrencyEditor, EntityEditor, StatusEditor, WindowEditor } from './editors';
@@ -34,8 +35,11 @@ export function PartEditor({
             onApply={(value) => onApply({ status: [value] })}
           />
           <AccountingEditor scope={scope} onApply={onApply} />
+          <BasisEditor scope={scope} onApply={onApply} />
         </>
       );
+    case 'basis':
+      return <BasisEditor scope={scope} onApply={onApply} />;
     case 'in':
       return <CurrencyEditor scope={scope} onApply={onApply} />;
     case 'adjustments':

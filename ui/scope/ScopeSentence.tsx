@@ -64,7 +64,8 @@ export function ScopeSentence({ parts, scope, onChange, stale, adding, onAdding,
                 type="button"
                 aria-label={`Remove: ${part.text}`}
                 title="Takes this clause away"
-                onClick={() => apply({ [control]: [] })}
+                // Sets count on a basis alone, and go with it.
+                onClick={() => apply({ [control]: [], ...(control === 'basis' ? { set: [] } : {}) })}
                 className="ml-1 cursor-pointer text-faint hover:text-ink"
               >
                 ×

@@ -18,6 +18,9 @@ const COMPARED: [string, string][] = [
   ['trailing-12', 'Trailing twelve periods'],
   ['unposted', 'Unposted lines of the window'],
   ['adjustments', 'Adjustment entries of the window'],
+  ['booked', 'As booked, without what is proposed'],
+  ['proposed', 'What proposed entries add'],
+  ['adjusted', 'Booked and proposed together'],
 ];
 
 /** Open orders, where the books have plans and orders beside them. */

@@ -221,7 +221,8 @@ function fieldCell(line: LineRow, field: LineField): Cell {
   return field.holds === 'amount' ? amountCell(value) : value;
 }
 
-const tagsOf = ({ status, kind, outsidePeriod, onCashBasis }: LineRow): string[] => [
+const tagsOf = ({ status, kind, outsidePeriod, onCashBasis, proposedIn }: LineRow): string[] => [
+  ...(proposedIn ? [proposedIn === 'corrections' ? 'proposed' : `proposed: ${proposedIn}`] : []),
   ...(onCashBasis ? ['cash basis'] : []),
   ...(outsidePeriod ? ['dated outside its period'] : []),
   ...(status === 'unposted' ? ['not posted'] : []),

@@ -10,6 +10,7 @@ import {
   NoteCard,
   PinCard,
   PointCard,
+  ProposedCard,
   QuestionCard,
   TickCard,
 } from '../evidence/cards';
@@ -154,6 +155,8 @@ function Card({ item, address, thread, onDraftDone, onPin, onFile }: Props & { i
       return <FindingCard finding={item.finding} />;
     case 'expectation':
       return <ExpectationCard expectation={item.expectation} />;
+    case 'proposed':
+      return <ProposedCard proposed={item.proposed} />;
     case 'draft':
       return <Draft kind={item.kind} about={item.about} address={address} thread={thread} onDone={onDraftDone} />;
   }

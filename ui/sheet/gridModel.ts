@@ -37,7 +37,7 @@ export interface GridRow {
 
 /** A sign in the edge of a row, and what it says. */
 export interface RowMark {
-  sign: '^' | '▪' | '≠' | '!' | '§' | '○' | '?' | '‡' | '±' | 'tick';
+  sign: '^' | '▪' | '≠' | '!' | '§' | '○' | '?' | '‡' | '±' | '↷' | 'tick';
   /** The shape of a tick, which is drawn. */
   drawn?: TickShape;
   says: string;

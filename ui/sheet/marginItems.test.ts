@@ -39,6 +39,7 @@ test('answers stand under their note; a finding beside each row that it is about
       { ...base, id: 3, subject: 'line:A/9/1', shape: 'ring', meaning: 'recalculated', state: 'fresh' },
     ],
     expectations: [],
+    proposed: [],
     findings: [{ ...base, id: 1, subject: 'line:A/1/1', subjects: ['line:A/1/1', 'line:A/1/2', 'line:A/9/1'] }],
     ...{ pins: [], files: [], points: [], questions: [] },
   } as never;

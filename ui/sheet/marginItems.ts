@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import type { EvidenceFile, Finding, Note, Pin, Point, Question, Tick } from '@/contracts/answers/evidence';
 import type { Expectation } from '@/contracts/answers/expectations';
+import type { Proposed } from '@/contracts/answers/proposals';
 import { subjectKey, writtenSubject } from '@/contracts/subject';
 import type { About, Drafted } from '../evidence/Draft';
 import { type Hidden, useHidden } from '../evidence/shownKinds';
@@ -18,6 +19,7 @@ export type MarginItem = { row: number } & (
   | { is: 'question'; question: Question }
   | { is: 'finding'; finding: Finding }
   | { is: 'expectation'; expectation: Expectation }
+  | { is: 'proposed'; proposed: Proposed }
   /** What is being written. */
   | { is: 'draft'; kind: Drafted; about: About }
 );
@@ -59,6 +61,7 @@ export function shownOf(evidence: Evidence, { kinds, people }: Hidden): Evidence
     questions: by('questions', evidence.questions),
     findings: by('findings', evidence.findings),
     expectations: by('expectations', evidence.expectations),
+    proposed: by('proposed', evidence.proposed),
   };
 }
 
@@ -87,6 +90,11 @@ export function itemsOn(rowOf: (subject: string) => number | undefined, evidence
   add(evidence.pins, (pin) => ({ is: 'pin', pin }));
   add(evidence.files, (file) => ({ is: 'file', file }));
   add(evidence.expectations, (expectation) => ({ is: 'expectation', expectation }));
+  for (const proposed of evidence.proposed) {
+    // Beside what it was made of, and beside each of the lines that it puts right.
+    const rows = new Set([proposed.subject, ...proposed.links].flatMap((subject) => rowOf(subject) ?? []));
+    if (proposed.state !== 'retired') for (const row of rows) items.push({ row, is: 'proposed', proposed });
+  }
   for (const finding of evidence.findings) {
     // A finding on several things stands beside each of them that is on the sheet.
     const rows = new Set(finding.subjects.flatMap((subject) => rowOf(subject) ?? []));
@@ -119,6 +127,8 @@ export const keyOfItem = (item: MarginItem): string => {
       return `finding-${item.finding.id}-${item.row}`;
     case 'expectation':
       return `expectation-${item.expectation.id}`;
+    case 'proposed':
+      return `proposed-${item.proposed.id}-${item.row}`;
     case 'draft':
       return 'draft';
   }
@@ -160,6 +170,8 @@ export function signsOf(item: MarginItem): RowMark[] {
       return [{ sign: '?', says: 'has a question', ink: item.question.ink }];
     case 'finding':
       return [{ sign: '‡', says: 'has a finding' }];
+    case 'proposed':
+      return [{ sign: '↷', says: `is ${item.proposed.state} to be put right`, ink: item.proposed.ink }];
     case 'expectation':
       return item.expectation.state === 'needs explaining'
         ? [{ sign: '±', says: 'is not as expected', why: `${item.expectation.reckoned}: ${item.expectation.state}` }]

@@ -20,6 +20,7 @@ const PLACES = [
   { href: '/threads', name: 'Threads' },
   { href: '/tests', name: 'Tests' },
   { href: '/findings', name: 'Findings' },
+  { href: '/proposals', name: 'Proposals' },
   { href: '/loads', name: 'Loads' },
   { href: '/settings', name: 'Settings' },
 ] as const;

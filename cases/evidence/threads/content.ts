@@ -11,7 +11,7 @@ const EVERY = 100_000;
 /** All that threads gathered on the way, by kind and in the order in which it came. */
 export async function gatheredInAll(ctx: Context, threads: readonly number[]) {
   const asked = { subjects: null, entities: null, threads, limit: EVERY, after: 0 };
-  const [note, pin, tick, file, question, finding, sample, run, expectation] = await Promise.all([
+  const [note, pin, tick, file, question, finding, sample, run, expectation, proposed] = await Promise.all([
     listEvidence(ctx.write, 'note', asked),
     listEvidence(ctx.write, 'pin', asked),
     listEvidence(ctx.write, 'tick', asked),
@@ -21,8 +21,9 @@ export async function gatheredInAll(ctx: Context, threads: readonly number[]) {
     listEvidence(ctx.write, 'sample', asked),
     listEvidence(ctx.write, 'run', asked),
     listEvidence(ctx.write, 'expectation', asked),
+    listEvidence(ctx.write, 'proposed', asked),
   ]);
-  return { note, pin, tick, file, question, finding, sample, run, expectation };
+  return { note, pin, tick, file, question, finding, sample, run, expectation, proposed };
 }
 
 export const gatheredIn = (ctx: Context, thread: number) => gatheredInAll(ctx, [thread]);
@@ -100,9 +101,24 @@ function evidenceForm(kind: EvidenceKind, row: Gathered[Exclude<EvidenceKind, 'p
     as: role,
     at: created_at.toISOString(),
     load,
-    own: sortedKeys(steady(own)),
+    own: sortedKeys(steady(kind === 'proposed' ? wordsOfProposed(own) : own)),
   };
 }
+
+/** How far a proposed entry has come is no part of what it says, and goes on after it was signed. */
+const GOES_ON = [
+  'state',
+  'state_by',
+  'state_by_name',
+  'state_at',
+  'state_reason',
+  'laid',
+  'exported_at',
+  'exported_as',
+  'booked',
+];
+const wordsOfProposed = (own: Record<string, unknown>): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(own).filter(([name]) => !GOES_ON.includes(name)));
 
 /** What changes by itself, such as whether a question was answered in the meantime, is told by the answers. */
 const steady = (own: Record<string, unknown>): Record<string, unknown> =>

@@ -8,6 +8,7 @@ import { signOffsOf } from '@/store/threads';
 import { type Context, known } from '../../asking/context';
 import { withSeenSubject } from '../../asking/subjects';
 import { inkOf, seesWhole, type Viewer } from '../../asking/viewer';
+import { proposedNumber } from '../../proposals/lines';
 import { listReferences } from '../crossReferences';
 import { driftsOfPins } from '../drift';
 import { movedTicks, tickMarks } from '../ticks';
@@ -150,6 +151,7 @@ async function shownGathered(ctx: Context, viewer: Viewer, gathered: Gathered, d
     ...gathered.expectation.map((e) =>
       line('expectation', e, e.reason, e.conclusion === '' ? 'not concluded' : 'concluded'),
     ),
+    ...gathered.proposed.map((p) => line('proposed', p, `${proposedNumber(p.id)} ${p.title || p.reason}`, p.state)),
     ...gathered.sample.map((s) => line('sample', s, s.title, s.conclusion === '' ? 'under way' : 'concluded')),
   ].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.id - b.id));
 }

@@ -35,6 +35,7 @@ import { Stage } from '@/store/stage';
 import { connectionFault } from '../../asking/connectionFault';
 import { followOnCashBasis } from '../../documents/cashBasis';
 import { addJob } from '../../jobs/jobs';
+import { recogniseBooked } from '../../proposals/recognise';
 import { askTests } from '../../tests/byThemselves';
 import { askCopies } from '../copyLines';
 import { shapeOf } from '../fileShape';
@@ -377,6 +378,7 @@ async function finish(
     detail: { file: load.file_name, digest: load.file_digest, kind: load.kind, ...counts, replaced },
   });
   await endJobsOf(trx, 'load', loadSubject(load.id), 'done', null);
+  if (load.kind === 'lines') await recogniseBooked(trx, load);
   await askCopies(trx, load);
   if (load.kind === 'lines') await askTests(trx, load);
   for (const kind of ['seal', 'drift'] as const)

@@ -1,4 +1,5 @@
 import { later } from '../../parts/later';
+import { correct } from './correct';
 import { documentBeside } from './documentBeside';
 import { attach, expectation, finding, note, pin, question, review, sample, tests, ticks } from './evidence';
 import type { FeatureKey, SheetFeature } from './feature';
@@ -55,6 +56,7 @@ export const FEATURES: readonly SheetFeature[] = [
   attach,
   question,
   finding,
+  correct,
   expectation,
   sample,
   tests,

@@ -1,0 +1,217 @@
+import type { z } from 'zod';
+import type { newProposedSchema } from '@/contracts/bodies/all';
+import { notFound, ProblemError, wrong } from '@/contracts/problem';
+import { type Calendar, CalendarError, calendar, dayOf, type Ordinal, parsePeriod, periodText } from '@/core/calendar';
+import type { DateText } from '@/core/dates';
+import { exponentOf, formatAmount, sum } from '@/core/money';
+import {
+  byDay,
+  entryNumbers,
+  faultsOf,
+  type ProposedFault,
+  type ProposedLine,
+  turningAround,
+} from '@/core/proposedEntry';
+import type { CatalogueEntity } from '@/store/catalogue';
+import { KIND } from '@/store/codes';
+import type { Db } from '@/store/db';
+import { type LaidLine, layProposed, openProposed, partyNumbers } from '@/store/proposed';
+import { type Context, type Known, known } from '../asking/context';
+import { typedAmount } from '../asking/typedAmount';
+import { maySee, seesLine, type Viewer } from '../asking/viewer';
+
+/** A company in whose books an entry is proposed. */
+export interface BooksProposedIn {
+  entity: CatalogueEntity;
+  calendar: Calendar;
+  digits: number;
+  names: Known;
+}
+
+/** @throws ProblemError for a company outside of what the viewer may see, in the words for one that is not there */
+export async function proposedIn(ctx: Context, viewer: Viewer, code: string): Promise<BooksProposedIn> {
+  const names = await known(ctx.write);
+  const entity = names.catalogue.entities.get(code);
+  if (!entity || !maySee(viewer, code)) throw notFound(`Entity ${code}`);
+  return { entity, calendar: calendar(entity.calendar), digits: exponentOf(entity.currency), names };
+}
+
+type EntryWanted = Pick<z.infer<typeof newProposedSchema>, 'date' | 'period' | 'lines' | 'turnsAround'>;
+
+/** A day with its period, by the calendar where none is named. @throws ProblemError */
+export function momentOf(
+  cal: Calendar,
+  { date, period }: { date: DateText; period?: string | undefined },
+  path = 'date',
+): { date: DateText; period: Ordinal } {
+  try {
+    if (period === undefined) return { date, period: cal.periodAt(date).ordinal };
+    const ordinal = parsePeriod(period) as Ordinal;
+    cal.period(ordinal);
+    return { date, period: ordinal };
+  } catch (error) {
+    if (error instanceof CalendarError) throw wrong(path, error.message);
+    throw error;
+  }
+}
+
+/** Lines as they are sent, with what they leave out put in. @throws ProblemError naming what cannot be read */
+export function linesWanted({ calendar: cal, digits }: BooksProposedIn, wanted: EntryWanted): ProposedLine[] {
+  const on = momentOf(cal, wanted);
+  const lines = wanted.lines.map((line, i): ProposedLine => {
+    const own =
+      line.date === undefined && line.period === undefined
+        ? on
+        : momentOf(cal, { date: line.date ?? wanted.date, period: line.period }, `lines.${i}.date`);
+    return {
+      account: line.account,
+      amount: typedAmount(line.amount, digits, `lines.${i}.amount`),
+      ...own,
+      description: line.description ?? '',
+      counterparty: line.counterparty ?? null,
+      document: line.document ?? null,
+      taxCode: line.taxCode ?? null,
+      dims: line.dims ?? {},
+    };
+  });
+  if (wanted.turnsAround === undefined) return lines;
+  const back = momentOf(cal, { date: wanted.turnsAround }, 'turnsAround');
+  if (lines.some((l) => l.date >= back.date))
+    throw wrong('turnsAround', 'it is taken back on a later day than it is on');
+  return turningAround(lines, back);
+}
+
+/** Everything that stands against lines, with what the viewer may not see among it. */
+export async function faultsIn(
+  ctx: Context,
+  viewer: Viewer,
+  books: BooksProposedIn,
+  lines: readonly ProposedLine[],
+): Promise<ProposedFault[]> {
+  const { entity, calendar: cal, digits, names } = books;
+  const parties = await partyNumbers(ctx.write, [...new Set(lines.flatMap((l) => l.counterparty ?? []))]);
+  const faults = faultsOf(lines, {
+    accounts: entity.accounts,
+    dimensions: names.catalogue.dimensions,
+    counterparties: new Set(parties.keys()),
+    spanOf: (period) => spanOf(cal, period),
+    amountText: (amount) => `${entity.currency} ${formatAmount(amount, digits)}`,
+  });
+  const within = { chart: entity.chart, trees: names.catalogue.trees };
+  for (const [at, line] of lines.entries()) {
+    if (!seesLine(viewer, { account: line.account, members: line.dims }, within))
+      faults.push({ line: at, field: 'account', message: `account ${line.account} lies outside of what you may see` });
+  }
+  return faults;
+}
+
+function spanOf(cal: Calendar, period: Ordinal): { from: DateText; to: DateText } | null {
+  try {
+    return cal.period(period);
+  } catch (error) {
+    if (error instanceof CalendarError) return null;
+    throw error;
+  }
+}
+
+/** @throws ProblemError with every fault, each naming its line and field */
+export function mustStand(faults: readonly ProposedFault[]): void {
+  if (faults.length === 0) return;
+  throw new ProblemError(
+    400,
+    faults.length === 1 ? (faults[0] as ProposedFault).message : `${faults.length} things stand against this entry`,
+    faults.map(({ line, field, message }) => ({
+      path: line === null ? 'lines' : `lines.${line}.${field}`,
+      message: line === null ? message : `line ${line + 1}: ${message}`,
+    })),
+  );
+}
+
+export const proposedNumber = (id: number): string => `P-${String(id).padStart(4, '0')}`;
+
+/** The entries that a proposal is of, with the numbers that they bear. */
+export function entriesOf(number: string, lines: readonly ProposedLine[]): { number: string; lines: ProposedLine[] }[] {
+  const days = [...byDay(lines).values()];
+  const numbers = entryNumbers(number, days.length);
+  return days.map((own, i) => ({ number: numbers[i] as string, lines: own }));
+}
+
+/** Lays the entries of a proposal down, so that they count from the newest load on. @returns their numbers */
+export async function lay(
+  trx: Db,
+  books: BooksProposedIn,
+  set: number,
+  { number, said, lines }: { number: string; said: string; lines: readonly ProposedLine[] },
+): Promise<number[]> {
+  const { entity, names } = books;
+  const kept = await openProposed(trx, set, entity.id);
+  const parties = await partyNumbers(trx, [...new Set(lines.flatMap((l) => l.counterparty ?? []))]);
+  const laid: number[] = [];
+  for (const entry of entriesOf(number, lines))
+    laid.push(
+      await layProposed(trx, kept, names.newest, {
+        ...{ number: entry.number, said },
+        lines: entry.lines.map((line, i) => laidLine(books, line, i + 1, parties)),
+      }),
+    );
+  return laid;
+}
+
+function laidLine(
+  { entity, calendar: cal, names }: BooksProposedIn,
+  line: ProposedLine,
+  at: number,
+  parties: ReadonlyMap<string, number>,
+): LaidLine {
+  const day = dayOf(cal, line.date, line.period);
+  const d = [0, 0, 0, 0, 0, 0, 0, 0];
+  for (const [code, member] of Object.entries(line.dims)) {
+    const dimension = names.catalogue.dimensions.get(code);
+    if (dimension) d[dimension.slot - 1] = dimension.members.get(member) ?? 0;
+  }
+  return {
+    line_no: at,
+    account: entity.accounts.get(line.account)?.id as number,
+    amount: line.amount,
+    period: line.period,
+    day_period: cal.periodAt(day).ordinal,
+    day,
+    posting_date: line.date,
+    kind: cal.period(line.period).adjustment ? KIND.adjustment : KIND.normal,
+    counterparty: line.counterparty === null ? 0 : (parties.get(line.counterparty) ?? 0),
+    d,
+    document: line.document,
+    currency: entity.currency,
+    description: line.description,
+    extra: line.taxCode === null ? null : { tax_code: line.taxCode },
+  };
+}
+
+/** Lines as they are told, each with the names of what it bears. */
+export function shownLines({ entity, digits, names }: BooksProposedIn, lines: readonly ProposedLine[]) {
+  const { dimensions } = names.catalogue;
+  const text = (amount: number): string => formatAmount(amount, digits);
+  return lines.map((line) => ({
+    account: line.account,
+    accountName: entity.accounts.get(line.account)?.name ?? '',
+    amount: text(line.amount),
+    debit: text(Math.max(line.amount, 0)),
+    credit: text(Math.max(-line.amount, 0)),
+    date: line.date,
+    period: periodText(line.period),
+    description: line.description,
+    counterparty: line.counterparty,
+    document: line.document,
+    taxCode: line.taxCode,
+    dims: Object.entries(line.dims).map(([dimension, code]) => ({
+      dimension,
+      dimensionName: dimensions.get(dimension)?.name ?? dimension,
+      code,
+      name: dimensions.get(dimension)?.tree.get(code)?.name ?? code,
+    })),
+  }));
+}
+
+/** Σ of debits. */
+export const debitOf = (lines: readonly ProposedLine[]): number =>
+  sum(lines.map((l) => l.amount).filter((amount) => amount > 0));

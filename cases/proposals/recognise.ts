@@ -1,0 +1,215 @@
+import type { Knex } from 'knex';
+import { notFound, wrong } from '@/contracts/problem';
+import { calendar } from '@/core/calendar';
+import { addDays } from '@/core/dates';
+import { add } from '@/core/money';
+import { type Booked, differsIn, type MatchedField, type ProposedLine } from '@/core/proposedEntry';
+import { type Catalogue, type CatalogueEntity, readCatalogue, touchCatalogue } from '@/store/catalogue';
+import type { Db } from '@/store/db';
+import { findEntry } from '@/store/entries';
+import { type ProposedRow, readEvidence } from '@/store/evidence';
+import { linesOfEntries, type StoredLine } from '@/store/lines';
+import type { LoadRow } from '@/store/loads';
+import {
+  type BookedAs,
+  type Candidate,
+  candidatesOf,
+  liftProposed,
+  proposedWaiting,
+  updateProposed,
+  type WaitedFor,
+} from '@/store/proposed';
+import { type Question, questionOf } from '@/store/question';
+import { addToRecord } from '@/store/record';
+import type { Context } from '../asking/context';
+import { onRecord } from '../asking/onRecord';
+import type { Viewer } from '../asking/viewer';
+import { entriesOf, proposedIn, proposedNumber } from './lines';
+
+/**
+ * What was proposed is known again when a later load brings it (BY-19). Only what is the same in every field is taken for
+ * booked; where something differs it is told with the fields, and a person says whether that is it.
+ */
+
+/** An entry may be booked so many days before or after the one on which it was proposed. */
+const DAYS_AROUND = 62;
+
+/** Looks among the lines of a load, in its transaction, for what was proposed and waits. */
+export async function recogniseBooked(trx: Knex.Transaction, load: LoadRow): Promise<void> {
+  const catalogue = await readCatalogue(trx);
+  const entities = [...catalogue.entities.values()];
+  const ids = await proposedWaiting(
+    trx,
+    entities.map((e) => e.code),
+  );
+  if (ids.length === 0) return;
+  const rows = (await Promise.all(ids.map((id) => readEvidence(trx, 'proposed', id)))).flatMap((row) => row ?? []);
+  let changed = false;
+  for (const entity of entities) {
+    const own = rows.filter((row) => row.entity === entity.code);
+    if (own.length > 0 && (await recogniseIn(trx, load, catalogue, entity, own))) changed = true;
+  }
+  if (changed) await touchCatalogue(trx);
+}
+
+interface Waiting {
+  row: ProposedRow;
+  /** Its place among the entries of its proposal. */
+  at: number;
+  number: string;
+  lines: ProposedLine[];
+}
+
+async function recogniseIn(
+  trx: Knex.Transaction,
+  load: LoadRow,
+  catalogue: Catalogue,
+  entity: CatalogueEntity,
+  rows: readonly ProposedRow[],
+): Promise<boolean> {
+  const waiting = rows.flatMap((row): Waiting[] =>
+    entriesOf(proposedNumber(row.id), row.lines)
+      .map(({ number, lines }, at) => ({ row, at, number, lines }))
+      .filter(({ number }) => !row.booked.some((b) => b.number === number && isBooked(b))),
+  );
+  const waited = waiting.map((w) => waitedFor(entity, w));
+  const candidates = await candidatesOf(trx, entity.id, load.id, waited);
+  const lines = await linesOfAll(trx, catalogue, entity, load.id, [...new Set(candidates.map((c) => c.entry))]);
+  const taken = new Set<number>();
+  const found = new Map<ProposedRow, BookedAs[]>();
+  const say = ({ row }: Waiting, booked: BookedAs): void => void found.set(row, [...(found.get(row) ?? []), booked]);
+  const own = (w: Waiting): Candidate[] => candidates.filter((c) => c.number === w.number && !taken.has(c.entry));
+  const fieldsOf = (w: Waiting, c: Candidate): MatchedField[] =>
+    differsIn(w.lines, (lines.get(c.entry) ?? []).map(asBooked));
+  // What is the same goes first: an entry that is one proposal is not told as another that differs.
+  const open = waiting.filter((w) => {
+    const same = own(w).find((c) => fieldsOf(w, c).length === 0);
+    if (!same) return true;
+    taken.add(same.entry);
+    say(w, { number: w.number, load: load.id, entry: same.booked, how: 'as proposed', fields: [] });
+    return false;
+  });
+  const periods = await periodsOf(trx, entity.id, load.id);
+  for (const w of open) {
+    const near = own(w)
+      .map((c) => ({ ...c, fields: fieldsOf(w, c) }))
+      .filter((c) => c.named || !(c.fields.includes('accounts') || c.fields.includes('amounts')))
+      .sort((a, b) => Number(b.named) - Number(a.named) || a.fields.length - b.fields.length)[0];
+    if (near) {
+      taken.add(near.entry);
+      say(w, { number: w.number, load: load.id, entry: near.booked, how: 'differs', fields: near.fields });
+    } else if (w.row.exported_at !== null && w.lines.some((l) => periods.has(l.period)))
+      say(w, { number: w.number, load: load.id, entry: null, how: 'not booked', fields: [] });
+  }
+  for (const [row, news] of found) await keep(trx, load, row, news);
+  return found.size > 0;
+}
+
+const isBooked = ({ how }: BookedAs): boolean => how === 'as proposed' || how === 'accepted';
+
+/** The largest of its amounts, and when it may be booked. */
+function waitedFor(entity: CatalogueEntity, { number, lines }: Waiting): WaitedFor {
+  const sums = new Map<string, number>();
+  for (const line of lines) sums.set(line.account, add(sums.get(line.account) ?? 0, line.amount));
+  const [account, amount] = [...sums].sort(([, a], [, b]) => Math.abs(b) - Math.abs(a))[0] as [string, number];
+  const day = lines[0]?.date ?? '';
+  return {
+    ...{ number, account: entity.accounts.get(account)?.id ?? 0, amount },
+    ...{ from: addDays(day, -DAYS_AROUND), to: addDays(day, DAYS_AROUND) },
+  };
+}
+
+async function linesOfAll(
+  trx: Db,
+  catalogue: Catalogue,
+  entity: CatalogueEntity,
+  load: number,
+  entries: number[],
+): Promise<Map<number, StoredLine[]>> {
+  const found = new Map<number, StoredLine[]>();
+  if (entries.length === 0) return found;
+  for (const line of await linesOfEntries(trx, wholeBooks(catalogue, entity, load), entries, load))
+    found.set(line.entryId, [...(found.get(line.entryId) ?? []), line]);
+  return found;
+}
+
+/** A question of all books of a company: lines that are found by their entries need its names, and no window. */
+function wholeBooks(catalogue: Catalogue, entity: CatalogueEntity, load: number): Question {
+  const [first] = calendar(entity.calendar).periodsOf(new Date().getUTCFullYear());
+  const period = first?.ordinal ?? calendar(entity.calendar).periodAt('2026-01-01').ordinal;
+  return questionOf(
+    {
+      ...{ entities: [entity.code], accounts: null, window: { by: 'period', from: period, to: period } },
+      ...{ adjustments: 'with', status: 'all', where: [], load },
+    },
+    catalogue,
+    load,
+  );
+}
+
+const asBooked = (line: StoredLine): Booked => ({
+  ...{ account: line.account, amount: line.amount, date: line.postingDate, period: line.period },
+  ...{
+    counterparty: line.counterparty,
+    taxCode: line.taxCode === null ? null : String(line.taxCode),
+    dims: line.members,
+  },
+});
+
+async function periodsOf(trx: Db, entity: number, load: number): Promise<Set<number>> {
+  const rows = (await trx('load_total').where({ load, entity }).select('period')) as { period: number }[];
+  return new Set(rows.map((r) => r.period));
+}
+
+/** Keeps what a load brought of a proposal; what is booked counts no more beside what is booked. */
+async function keep(trx: Knex.Transaction, load: LoadRow, row: ProposedRow, news: readonly BookedAs[]): Promise<void> {
+  const booked = [...row.booked.filter((b) => !news.some((n) => n.number === b.number)), ...news];
+  const numbers = entriesOf(proposedNumber(row.id), row.lines).map((e) => e.number);
+  const gone = numbers.flatMap((number, at) =>
+    news.some((n) => n.number === number && isBooked(n)) ? (row.laid[at] ?? []) : [],
+  );
+  await liftProposed(trx, gone, load.id);
+  const all = numbers.every((number) => booked.some((b) => b.number === number && isBooked(b)));
+  await updateProposed(trx, row.id, {
+    booked,
+    ...(all ? { state: 'booked' as const, state_by: null, state_reason: '', laid: [] } : {}),
+  });
+  await addToRecord(trx, {
+    ...{ person: load.person, personName: load.person_name, act: 'found what was proposed in a load' as const },
+    ...{ subject: row.subject, detail: { proposed: row.id, load: load.id, booked: news } },
+  });
+}
+
+/** Takes an entry of the ledger for the proposed one, though it differs. @throws ProblemError */
+export async function acceptedAs(
+  ctx: Context,
+  viewer: Viewer,
+  row: ProposedRow,
+  number: string | undefined,
+): Promise<void> {
+  if (number === undefined) throw wrong('booked', 'name the entry of the ledger that it is');
+  const { entity, names } = await proposedIn(ctx, viewer, row.entity);
+  const head = await findEntry(ctx.read, { entity: entity.code, number, asOf: names.newest });
+  const lines = head && (await linesOfAll(ctx.read, names.catalogue, entity, names.newest, [head.id])).get(head.id);
+  if (!head || !lines?.every((l) => l.books === entity.id)) throw notFound(`Entry ${number}`);
+  const days = entriesOf(proposedNumber(row.id), row.lines);
+  const open = days.filter((d) => !row.booked.some((b) => b.number === d.number && isBooked(b)));
+  // Of several days it is the one that it is most like.
+  const [best] = open
+    .map((d) => ({ number: d.number, fields: differsIn(d.lines, lines.map(asBooked)) }))
+    .sort((a, b) => a.fields.length - b.fields.length);
+  if (!best) throw wrong('booked', `${proposedNumber(row.id)} is booked already`);
+  const one: BookedAs = { ...best, load: head.load, entry: number, how: 'accepted' };
+  const booked = [...row.booked.filter((b) => b.number !== best.number), one];
+  const all = days.every((d) => booked.some((b) => b.number === d.number && isBooked(b)));
+  await onRecord(ctx, viewer, async (trx, record) => {
+    const at = days.findIndex((d) => d.number === best.number);
+    await liftProposed(trx, row.laid[at] === undefined ? [] : [row.laid[at]], names.newest);
+    await updateProposed(trx, row.id, {
+      booked,
+      ...(all ? { state: 'booked' as const, state_by: viewer.id, state_reason: '', laid: [] } : {}),
+    });
+    await touchCatalogue(trx);
+    await record('took an entry for what was proposed', row.subject, { proposed: row.id, booked: one });
+  });
+}

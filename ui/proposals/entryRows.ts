@@ -1,0 +1,166 @@
+import type { Draft } from '@/contracts/answers/proposals';
+import { change, summary } from '@/core/money';
+import { plainAmount } from '@/core/writtenAmounts';
+
+/** What is typed of an entry that is proposed: its lines as texts, until they are sent. */
+export interface EntryRow {
+  account: string;
+  debit: string;
+  credit: string;
+  description: string;
+  date: string;
+  period: string;
+  counterparty: string;
+  taxCode: string;
+  document: string;
+  /** Member by the code of its dimension. */
+  dims: Readonly<Record<string, string>>;
+}
+
+export type Field = Exclude<keyof EntryRow, 'dims'> | `dims.${string}`;
+
+export const EMPTY_ROW: EntryRow = {
+  ...{ account: '', debit: '', credit: '', description: '', date: '', period: '' },
+  ...{ counterparty: '', taxCode: '', document: '', dims: {} },
+};
+
+export const isEmptyRow = (row: EntryRow): boolean =>
+  [row.account, row.debit, row.credit, row.description].every((text) => text.trim() === '');
+
+export const valueIn = (row: EntryRow, field: Field): string =>
+  field.startsWith('dims.')
+    ? (row.dims[field.slice('dims.'.length)] ?? '')
+    : row[field as Exclude<Field, `dims.${string}`>];
+
+export function withValue(row: EntryRow, field: Field, value: string): EntryRow {
+  if (field.startsWith('dims.')) return { ...row, dims: { ...row.dims, [field.slice('dims.'.length)]: value } };
+  // An amount is on one side.
+  const other = value.trim() === '' ? {} : field === 'debit' ? { credit: '' } : field === 'credit' ? { debit: '' } : {};
+  return { ...row, ...other, [field]: value };
+}
+
+export const withRow = (rows: readonly EntryRow[], at: number, row: EntryRow): EntryRow[] => {
+  const next = [...rows];
+  while (next.length <= at) next.push(EMPTY_ROW);
+  next[at] = row;
+  return next;
+};
+
+/** Rows as they were drafted by the server. */
+export const rowsOf = (lines: Draft['lines'], date: string): EntryRow[] =>
+  lines.map((l) => ({
+    account: l.account,
+    debit: isNought(l.debit) ? '' : l.debit,
+    credit: isNought(l.credit) ? '' : l.credit,
+    description: l.description,
+    // The day of the entry is said once, above.
+    date: l.date === date ? '' : l.date,
+    period: l.date === date ? '' : l.period,
+    counterparty: l.counterparty ?? '',
+    taxCode: l.taxCode ?? '',
+    document: l.document ?? '',
+    dims: Object.fromEntries(l.dims.map((d) => [d.dimension, d.code])),
+  }));
+
+const isNought = (text: string): boolean => /^0(\.0*)?$/.test(text);
+
+/** What a row comes to, debit positive, as a decimal; null where nothing that can be read is typed. */
+export function amountOf(row: EntryRow, mark: '.' | ','): string | null {
+  const [text, sign] = row.debit.trim() === '' ? [row.credit, -1] : [row.debit, 1];
+  const plain = plainAmount(text.trim(), mark);
+  if (!/^-?\d+(\.\d+)?$/.test(plain)) return null;
+  return sign === 1 ? plain : plain.startsWith('-') ? plain.slice(1) : `-${plain}`;
+}
+
+/** Debits, credits, and by how much they differ, of what can be read so far. */
+export function balanceOf(rows: readonly EntryRow[], mark: '.' | ','): { debit: string; credit: string; off: string } {
+  const amounts = rows.flatMap((row) => amountOf(row, mark) ?? []);
+  const total = (some: readonly string[]): string => summary(some)?.sum ?? '0';
+  const debit = total(amounts.filter((a) => !a.startsWith('-')));
+  const credit = total(amounts.filter((a) => a.startsWith('-')).map((a) => a.slice(1)));
+  const digits = Math.max(...[debit, credit].map((a) => a.split('.')[1]?.length ?? 0));
+  const wide = (a: string): string => {
+    const [whole = '0', fraction = ''] = a.split('.');
+    return digits === 0 ? whole : `${whole}.${fraction.padEnd(digits, '0')}`;
+  };
+  return { debit: wide(debit), credit: wide(credit), off: change(wide(debit), wide(credit)) };
+}
+
+/** A line as it is sent. */
+export function sentLine(row: EntryRow, mark: '.' | ',') {
+  const filled = (name: string, text: string) => (text.trim() === '' ? {} : { [name]: text.trim() });
+  return {
+    account: row.account.trim(),
+    amount: amountOf(row, mark) ?? (row.debit || row.credit || '0'),
+    ...filled('description', row.description),
+    ...filled('date', row.date),
+    ...filled('period', row.period),
+    ...filled('counterparty', row.counterparty),
+    ...filled('taxCode', row.taxCode),
+    ...filled('document', row.document),
+    dims: Object.fromEntries(Object.entries(row.dims).filter(([, member]) => member.trim() !== '')),
+  };
+}
+
+/** Heads of tables from elsewhere, in small letters and without spaces, and the fields that they are. */
+const HEADS: Record<string, Field> = {
+  account: 'account',
+  accountcode: 'account',
+  code: 'account',
+  debit: 'debit',
+  dr: 'debit',
+  credit: 'credit',
+  cr: 'credit',
+  description: 'description',
+  text: 'description',
+  narrative: 'description',
+  date: 'date',
+  period: 'period',
+  counterparty: 'counterparty',
+  party: 'counterparty',
+  taxcode: 'taxCode',
+  tax: 'taxCode',
+  document: 'document',
+};
+
+const foldedHead = (text: string): string => text.toLowerCase().replace(/[^a-z]/g, '');
+
+/**
+ * A table from a spreadsheet, laid over rows from a cell on: its cells go into the fields to the right of it, or where the
+ * first row of it names fields, into those; a column called amount into debit or credit by its sign.
+ */
+export function pasted(
+  rows: readonly EntryRow[],
+  text: string,
+  at: { row: number; field: Field },
+  fields: readonly Field[],
+  dimensions: readonly { code: string; name: string }[],
+): EntryRow[] {
+  const table = text
+    .replace(/\r?\n$/, '')
+    .split(/\r?\n/)
+    .map((line) => line.split('\t'));
+  const named = (table[0] ?? []).map((head): Field | 'amount' | null => {
+    const folded = foldedHead(head);
+    const dimension = dimensions.find((d) =>
+      [foldedHead(d.code), foldedHead(d.name), `dim${foldedHead(d.code)}`].includes(folded),
+    );
+    return folded === 'amount' ? 'amount' : (HEADS[folded] ?? (dimension ? `dims.${dimension.code}` : null));
+  });
+  const hasHead = named.filter((f) => f !== null).length >= 2;
+  const first = fields.indexOf(at.field);
+  const columns = hasHead ? named : fields.slice(first);
+  let next = [...rows];
+  for (const [i, cells] of (hasHead ? table.slice(1) : table).entries()) {
+    let row = next[at.row + i] ?? EMPTY_ROW;
+    for (const [k, cell] of cells.entries()) {
+      const field = columns[k];
+      if (!field) continue;
+      if (field !== 'amount') row = withValue(row, field, cell.trim());
+      else if (/^\s*[-−(]|-\s*$/.test(cell)) row = withValue(row, 'credit', cell.replace(/[-−()]/g, '').trim());
+      else row = withValue(row, 'debit', cell.trim());
+    }
+    next = withRow(next, at.row + i, row);
+  }
+  return next;
+}

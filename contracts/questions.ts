@@ -194,7 +194,11 @@ export const handOverShape = {
   entity: z.array(z.string()).min(1).optional(),
   format: z.enum(['csv', 'xlsx', 'ads']).default('csv'),
 };
-export const materialityShape = { entity: z.string().optional(), year: z.coerce.number().int().optional() };
+export const materialityShape = {
+  entity: z.string().optional(),
+  year: z.coerce.number().int().optional(),
+  figure: z.string().max(8_000).optional().describe('Address of a figure, to be told what is material of it'),
+};
 export const misstatementsShape = {
   entity: z.string(),
   from: z.string().optional().describe('First period, as 2026.01; that of the year where it is not given'),
@@ -219,7 +223,8 @@ export const statementCode = z.string().min(1).max(40).default('balance');
 export const aboveAmount = z
   .string()
   .regex(/^\d{1,13}(\.\d{1,4})?$/, 'write an amount as 50000 or 50000.00')
-  .default('0');
+  .optional()
+  .describe('What is not given is performance materiality, where it is said; else nothing');
 
 /** Review points, questions and findings: all that one may see, where nothing narrower is asked. */
 export const openWorkShape = { ...evidenceShape, state: z.string().max(20).optional() };

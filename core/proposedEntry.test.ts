@@ -64,9 +64,19 @@ test('whatever is moved, taken back, spread or split balances on every day, to t
         expect(balances(spreadOut)).toBe(true);
         // What is held is given back to the last unit.
         expect(sum(spreadOut.filter((l) => l.account === '1000').map((l) => l.amount))).toBe(0);
-        const parts = spreadOut.filter((l) => l.account === '5000').slice(1).map((l) => l.amount);
+        const parts = spreadOut
+          .filter((l) => l.account === '5000')
+          .slice(1)
+          .map((l) => l.amount);
         if (parts.length === periods) expect(Math.max(...parts) - Math.min(...parts)).toBeLessThanOrEqual(1);
-        expect(balances(splitAmong(line('5000', amount), weights.map((weight) => ({ weight, account: '1000' }))))).toBe(true);
+        expect(
+          balances(
+            splitAmong(
+              line('5000', amount),
+              weights.map((weight) => ({ weight, account: '1000' })),
+            ),
+          ),
+        ).toBe(true);
         const whole = [line('5000', amount), line('2000', -amount)];
         const on = { date: '2026-09-01', period: 2706 };
         expect(balances(movedInTime(whole, on))).toBe(true);
@@ -76,17 +86,21 @@ test('whatever is moved, taken back, spread or split balances on every day, to t
   );
 });
 
+const RULES: Record<string, Record<string, string>> = { 5000: { vessel: 'required' }, 1000: { vessel: 'forbidden' } };
+
 const BOOKS: ProposedBooks = {
   accounts: new Map(
     ['1000', '5000', '9000', '8000'].map((code) => [
       code,
       {
         ...{ code, name: `Account ${code}`, posting: code !== '9000', status: code === '8000' ? 'inactive' : 'active' },
-        dimRules: code === '5000' ? { vessel: 'required' } : code === '1000' ? { vessel: 'forbidden' } : {},
+        dimRules: RULES[code] ?? {},
       },
     ]),
   ),
-  dimensions: new Map([['vessel', { name: 'Vessel', tree: new Map([['MAREN', { code: 'MAREN', name: 'Maren', parent: null }]]) }]]),
+  dimensions: new Map([
+    ['vessel', { name: 'Vessel', tree: new Map([['MAREN', { code: 'MAREN', name: 'Maren', parent: null }]]) }],
+  ]),
   counterparties: new Set(['BRENNA']),
   spanOf: (period) => (period === 2704 ? { from: '2026-07-01', to: '2026-07-31' } : null),
   amountText: (amount) => `GBP ${(amount / 100).toFixed(2)}`,
@@ -142,17 +156,32 @@ describe('what was booked', () => {
         proposed,
         proposed.map((l, i) => (i === at ? { ...l, ...more } : l)),
       );
-    const all = (more: Partial<ProposedLine>) => differsIn(proposed, proposed.map((l) => ({ ...l, ...more })));
+    const all = (more: Partial<ProposedLine>) =>
+      differsIn(
+        proposed,
+        proposed.map((l) => ({ ...l, ...more })),
+      );
     expect(all({ date: '2026-07-07' })).toEqual(['date']);
     expect(all({ date: '2026-08-06', period: 2705 })).toEqual(['date', 'period']);
     expect(change({ account: '5001' })).toEqual(['accounts']);
-    expect(differsIn(proposed, proposed.map((l) => ({ ...l, amount: l.amount * 2 })))).toEqual(['amounts']);
+    expect(
+      differsIn(
+        proposed,
+        proposed.map((l) => ({ ...l, amount: l.amount * 2 })),
+      ),
+    ).toEqual(['amounts']);
     expect(change({ counterparty: 'TOLSEY' }, 1)).toEqual(['counterparty']);
     expect(change({ taxCode: 'V20' })).toEqual(['tax code']);
     expect(change({ dims: { vessel: 'ORLA' } })).toEqual(['dimensions']);
     // Members exchanged between two lines of one account and amount leave every field with the same values.
-    const two = [line('5000', 5, { dims: { vessel: 'A' }, taxCode: 'X' }), line('5000', 5, { dims: { vessel: 'B' }, taxCode: 'Y' })];
-    const crossed = [line('5000', 5, { dims: { vessel: 'B' }, taxCode: 'X' }), line('5000', 5, { dims: { vessel: 'A' }, taxCode: 'Y' })];
+    const two = [
+      line('5000', 5, { dims: { vessel: 'A' }, taxCode: 'X' }),
+      line('5000', 5, { dims: { vessel: 'B' }, taxCode: 'Y' }),
+    ];
+    const crossed = [
+      line('5000', 5, { dims: { vessel: 'B' }, taxCode: 'X' }),
+      line('5000', 5, { dims: { vessel: 'A' }, taxCode: 'Y' }),
+    ];
     expect(differsIn(two, crossed)).not.toEqual([]);
     expect(differsIn(proposed, [])).toContain('amounts');
   });
@@ -161,9 +190,12 @@ describe('what was booked', () => {
 test('rollover tells the year alone, iron curtain all years up to its end (SAB 108, from memory)', () => {
   // An expense of 900 left out of 2026, of which nothing turned around; and an accrual of 500 that did.
   const left = [line('5000', 900, { period: 2612 }), line('2000', -900, { period: 2612 })];
-  const accrual = turningAround([line('5000', 500, { period: 2612, date: '2026-12-31' }), line('2000', -500, { period: 2612 })], {
-    ...{ date: '2027-01-01', period: 2701 },
-  });
+  const accrual = turningAround(
+    [line('5000', 500, { period: 2612, date: '2026-12-31' }), line('2000', -500, { period: 2612 })],
+    {
+      ...{ date: '2027-01-01', period: 2701 },
+    },
+  );
   expect(onResult(left, typeOf, yearOf, 2026)).toEqual({ rollover: -900, ironCurtain: -900 });
   expect(onResult(left, typeOf, yearOf, 2027)).toEqual({ rollover: 0, ironCurtain: -900 });
   expect(onResult(accrual, typeOf, yearOf, 2026)).toEqual({ rollover: -500, ironCurtain: -500 });

@@ -33,6 +33,7 @@ import {
   writeDocuments,
   writeRestatement,
 } from './files';
+import { leaveProposals } from './proposals';
 import { RESTATED } from './restate';
 
 /** Story 1 as far as somebody has followed it: a thread with a fork, one step of which moves when two months come again. */
@@ -205,6 +206,7 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
     }
     const viewers = new Map((await listPeople(ctx.work)).map((p) => [p.email.split('@')[0], viewerOf(p)]));
     await leaveEvidence(ctx, owner, Object.fromEntries(viewers) as Parameters<typeof leaveEvidence>[2]);
+    await leaveProposals(ctx, Object.fromEntries(viewers) as Parameters<typeof leaveProposals>[1]);
   }
   return PEOPLE;
 }

@@ -86,6 +86,24 @@ export async function disconnect(db: Knex): Promise<void> {
   await Promise.all([db.destroy(), lane && lane.heavy !== db ? lane.heavy.destroy() : undefined]);
 }
 
+/**
+ * A transaction of which questions are asked one after the other, for use cases that ask several at once: it has one
+ * connection, which takes one at a time.
+ */
+export function oneAfterTheOther(trx: Knex.Transaction): Knex {
+  let last: Promise<unknown> = Promise.resolve();
+  return new Proxy(trx, {
+    get: (of, name) =>
+      name === 'raw'
+        ? (sql: string, bindings: Knex.RawBinding[]) => {
+            const next = last.then(() => of.raw(sql, bindings));
+            last = next.catch(() => {});
+            return next;
+          }
+        : Reflect.get(of, name),
+  }) as unknown as Knex;
+}
+
 export type Db = Knex | Knex.Transaction;
 
 /**

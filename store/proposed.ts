@@ -169,7 +169,7 @@ export const candidatesOf = (
     db,
     `with waited as (select * from unnest(?::text[], ?::integer[], ?::bigint[], ?::date[], ?::date[]) w(number, account, amount, first, last)),
      named as (
-       select w.number, e.id as entry from entry e join waited w on w.number in (e.number, substring(e.description from '(P-[0-9]{4,}([.][0-9]+)?)'))
+       select w.number, e.id as entry from entry e join waited w on w.number in (e.number, substring(e.description from '(P-[0-9]{4,}([.][0-9]+|))'))
        where e.entity = ? and e.load = ?
        union
        select w.number, l.entry from line l join waited w on w.number = l.document where l.entity = ? and l.load = ?),

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { deskSeenSchema } from '@/contracts/bodies/all';
 import { placeOfSubject } from '@/contracts/places';
 import { add, exponentOf, formatAmount } from '@/core/money';
+import { countsIn } from '@/core/proposedEntry';
 import { dateText } from '@/core/sentence';
 import {
   driftsOf,
@@ -25,6 +26,8 @@ import { driftsOfPins } from '../evidence/drift';
 import { listThreads } from '../evidence/threads/shown';
 import { shownText } from '../evidence/written';
 import { showKeptScopes } from '../people/keptScopes';
+import { mayApprove } from '../proposals/approval';
+import { proposedNumber } from '../proposals/lines';
 
 const DAY_MS = 86_400_000;
 const LOOKED = 'desk';
@@ -84,10 +87,11 @@ function progressOf(threads: Threads) {
 
 async function waitingFor(ctx: Context, viewer: Viewer, threads: Threads) {
   const mine = new Set(threads.filter((t) => t.mine).map((t) => t.id));
-  const [questions, points, findings, mentions] = await Promise.all([
+  const [questions, points, findings, proposed, mentions] = await Promise.all([
     questionsFor(ctx.write, viewer.id),
     openPoints(ctx.write),
     findingsOwned(ctx.write, viewer.id),
+    listEvidence(ctx.write, 'proposed', EVERY),
     mentionsOf(ctx.write, viewer.id),
   ]);
   const seenOnly = <Row extends { subject: string; entities: string[] }>(rows: Row[]): Promise<Row[]> =>
@@ -100,6 +104,12 @@ async function waitingFor(ctx: Context, viewer: Viewer, threads: Threads) {
   );
   const answered = await seenOnly(points.filter((p) => p.state === 'answered' && p.person === viewer.id));
   const owned = await seenOnly(findings);
+  // Reviewers and owners approve what others propose; who proposed it says whether what came otherwise is it.
+  const approves = viewer.role === 'reviewer' || viewer.role === 'owner';
+  const toApprove = await seenOnly(proposed.filter((p) => approves && mayApprove(viewer, p)));
+  const otherwise = await seenOnly(
+    proposed.filter((p) => p.person === viewer.id && countsIn(p.state) && p.booked.some((b) => b.how === 'differs')),
+  );
   const about = (row: { address: string; subject: string }): string => row.address || placeOfSubject(row.subject);
   const found = [
     ...(await Promise.all(
@@ -127,6 +137,15 @@ async function waitingFor(ctx: Context, viewer: Viewer, threads: Threads) {
           due: null,
         },
       })),
+    ...toApprove.map((p) => ({
+      ...{ kind: 'proposed' as const, id: p.id, by: p.name, at: p.changed_at, place: `/proposals/${p.id}` },
+      ...{ says: `proposed ${proposedNumber(p.id)}, to be approved`, body: p.title || p.reason, seen: null, due: null },
+    })),
+    ...otherwise.map((p) => ({
+      ...{ kind: 'proposed' as const, id: p.id, by: p.name, at: p.changed_at, place: `/proposals/${p.id}` },
+      says: `${proposedNumber(p.id)} may be booked otherwise`,
+      ...{ body: p.title || p.reason, seen: null, due: null },
+    })),
     ...owned.map((f) => ({
       ...{ kind: 'finding' as const, id: f.id, by: f.name, at: f.changed_at, place: `/findings/${f.id}` },
       ...{

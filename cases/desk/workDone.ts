@@ -9,6 +9,7 @@ import { figureAt } from '../asking/subjects';
 import type { Viewer } from '../asking/viewer';
 import { allSeen } from '../evidence/threads/seenThreads';
 import { rowsOfThreads } from '../evidence/threads/shown';
+import { materialAsked } from '../proposals/material';
 import { statementScope, statementSheet } from '../statements/readStatement';
 
 const STATE: Record<ThreadRow['state'], 'signed' | 'prepared' | 'under way'> = {
@@ -26,7 +27,7 @@ const RANK = ['signed', 'prepared', 'under way'] as const;
 export async function workDone(
   ctx: Context,
   viewer: Viewer,
-  { statement: code, above, ...params }: ScopeParams & { statement: string; above: string },
+  { statement: code, above: wanted, ...params }: ScopeParams & { statement: string; above?: string | undefined },
 ) {
   const asked = await statementScope(ctx, viewer, params);
   const threads = await allSeen(ctx, viewer);
@@ -35,6 +36,7 @@ export async function workDone(
     rowsOfThreads(ctx, viewer, threads),
   ]);
   const chart = asked.entities.flatMap((e) => e.chart);
+  const above = wanted ?? formatAmount((await materialAsked(ctx, asked))?.performance ?? 0, asked.digits);
   const least = parseAmount(above, asked.digits);
   const looks = new Map(shown.rows.map((t) => [t.id, t]));
   // Many threads are on the same figures.

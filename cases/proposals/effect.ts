@@ -7,6 +7,7 @@ import { formatAmount } from '@/core/money';
 import { effectOf, onResult, type ProposedFault, type ProposedLine } from '@/core/proposedEntry';
 import { periodName } from '@/core/sentence';
 import { touchCatalogue } from '@/store/catalogue';
+import { oneAfterTheOther } from '@/store/db';
 import { newestOutlines } from '@/store/outlines';
 import { openProposed, TRIED } from '@/store/proposed';
 import type { Context } from '../asking/context';
@@ -15,7 +16,7 @@ import { seenPiece } from '../evidence/seenEvidence';
 import { outlinesOf, USUAL } from '../statements/outlines';
 import { readStatement } from '../statements/readStatement';
 import { type BooksProposedIn, faultsIn, lay, linesWanted, proposedIn } from './lines';
-import { materialFor } from './materiality';
+import { materialFor } from './material';
 import { triedSet } from './sets';
 import { resultOf, seenLines, shownEffect, typeIn } from './shown';
 
@@ -121,7 +122,8 @@ async function tried(
     .transaction(async (trx) => {
       await lay(trx, books, set, { number: 'P-0000', said: '', lines });
       // Everything that is asked now is asked within the transaction, which nobody else sees.
-      const within = { ...ctx, read: trx, write: trx, patient: trx } as unknown as Context;
+      const db = oneAfterTheOther(trx);
+      const within: Context = { ...ctx, read: db, write: db, patient: db };
       found = await statementsWith(within, viewer, books, period);
       throw new TakenBack();
     })

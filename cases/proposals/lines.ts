@@ -151,7 +151,10 @@ export async function lay(
     laid.push(
       await layProposed(trx, kept, names.newest, {
         ...{ number: entry.number, said },
-        lines: entry.lines.map((line, i) => laidLine(books, line, i + 1, parties)),
+        // A line without a text of its own is called what the entry is.
+        lines: entry.lines.map((line, i) =>
+          laidLine(books, { ...line, description: line.description || said }, i + 1, parties),
+        ),
       }),
     );
   return laid;

@@ -3,37 +3,29 @@ import type { materialitySchema } from '@/contracts/bodies/all';
 import { notFound, wrong } from '@/contracts/problem';
 import { subjectText } from '@/contracts/subject';
 import { PERCENT, percentOf } from '@/core/expectation';
-import { type Material, standTogether } from '@/core/materiality';
+import { standTogether } from '@/core/materiality';
 import { exponentOf, formatAmount, type Minor } from '@/core/money';
 import { addMateriality, type MaterialBasis, type MaterialityRow, readMateriality } from '@/store/materiality';
 import { type Context, known } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
-import { canonicalSubject, maySeeSubject } from '../asking/subjects';
+import { canonicalSubject, figureAt, maySeeSubject } from '../asking/subjects';
 import { typedAmount } from '../asking/typedAmount';
 import { maySee, require, requireBooks, type Viewer } from '../asking/viewer';
 import { valueNow } from '../evidence/valueNow';
+import { materialAsked } from './material';
 
 /** What is material of a company or of the group in a year (ISA 320): what was said last counts, all of it is kept. */
 
 type Wanted = z.infer<typeof materialitySchema>;
 
-/** What counts now of a company in a year; of the group where nothing is said of the company. */
-export async function materialFor(
-  ctx: Context,
-  entity: string,
-  year: number,
-  currency: string,
-): Promise<(Material & { id: number }) | null> {
-  const rows = (await readMateriality(ctx.write)).filter((m) => m.year === year && m.currency === currency);
-  return rows.find((m) => m.entity === entity) ?? rows.find((m) => m.entity === null) ?? null;
-}
-
 /** What is material, with what was said before. */
 export async function materialityOf(
   ctx: Context,
   viewer: Viewer,
-  { entity, year }: { entity?: string | undefined; year?: number | undefined },
+  { entity, year, figure }: { entity?: string | undefined; year?: number | undefined; figure?: string | undefined },
 ) {
+  const asked = figure === undefined ? null : await figureAt(ctx, viewer, figure, null);
+  const applies = asked && (await materialAsked(ctx, asked));
   const rows = (await readMateriality(ctx.write)).filter(
     (m) =>
       (year === undefined || m.year === year) &&
@@ -42,6 +34,11 @@ export async function materialityOf(
   );
   const newest = new Set<string>();
   return {
+    applies: applies && {
+      overall: formatAmount(applies.overall, asked.digits),
+      performance: formatAmount(applies.performance, asked.digits),
+      trivial: formatAmount(applies.trivial, asked.digits),
+    },
     rows: await Promise.all(
       rows.map(async (m) => {
         const key = `${m.entity ?? ''}/${m.year}`;

@@ -19,7 +19,8 @@ import { withSeenSubject } from '../asking/subjects';
 import { requireWhole, type Viewer } from '../asking/viewer';
 import { effectOfProposed } from './effect';
 import { type BooksProposedIn, proposedIn, proposedNumber } from './lines';
-import { materialFor, materialityOf } from './materiality';
+import { materialFor } from './material';
+import { materialityOf } from './materiality';
 import { addEffects, printedEffect, resultOf, typeIn } from './shown';
 
 /**

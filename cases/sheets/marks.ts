@@ -22,6 +22,7 @@ import { require, type Viewer } from '../asking/viewer';
 import { mergedChart } from '../balances/accountBalances';
 import { balancesAcross } from '../balances/balancesAcross';
 import { columnBalances } from '../balances/comparedColumns';
+import { materialAsked } from '../proposals/material';
 import { statementSheet } from '../statements/readStatement';
 
 type Rules = z.infer<typeof markRulesSchema>;
@@ -31,7 +32,7 @@ const USUAL: Rules = {
   change: { amount: '50000', percent: 25 },
   wrongSide: true,
   silent: { periods: 6 },
-  material: null,
+  material: 'said',
   share: { points: 2 },
   own: [],
 };
@@ -42,8 +43,12 @@ export const readMarkRules = async (ctx: Context): Promise<Rules> =>
   ({ ...USUAL, ...(await readSetting<Rules>(ctx.read, NAME)) });
 
 /** The rules with their amounts in the currency of what is asked. */
-export const rulesOf = async (ctx: Context, { digits }: Pick<ResolvedFigure, 'digits'>) =>
-  inMinor(await readMarkRules(ctx), digits);
+export async function rulesOf(ctx: Context, asked: ResolvedFigure) {
+  const rules = await readMarkRules(ctx);
+  if (rules.material !== 'said') return inMinor({ ...rules, material: rules.material }, asked.digits);
+  const said = await materialAsked(ctx, asked);
+  return { ...inMinor({ ...rules, material: null }, asked.digits), material: said?.overall ?? null };
+}
 
 export async function setMarkRules(ctx: Context, viewer: Viewer, rules: Rules): Promise<Rules> {
   require(viewer, 'owner', 'set what is marked');
@@ -101,7 +106,7 @@ export async function readMarks(
   };
 }
 
-function inMinor(rules: Rules, digits: number): MarkRules & Pick<Rules, 'own'> {
+function inMinor(rules: Rules & { material: string | null }, digits: number): MarkRules & Pick<Rules, 'own'> {
   const minor = (text: string): number => parseAmount(text, digits);
   return {
     ...rules,

@@ -1,6 +1,7 @@
 import { ProblemError } from '@/contracts/problem';
 import { readSubject } from '@/contracts/subject';
 import { sha256Text } from '@/core/digest';
+import type { Minor } from '@/core/money';
 import { isTest, type Kept, type TestCode, testOf, valuesOf } from '@/core/tests/list';
 import { AT_FIELDS, type Facts } from '@/core/tests/test';
 import { readEvidence } from '@/store/evidence';
@@ -15,6 +16,7 @@ import { figureTotal } from '../balances/accountBalances';
 import { JobCancelled, type Work } from '../jobs/work';
 import { tell as tellPeople } from '../mail/tell';
 import { viewerOfPerson } from '../people/signIn';
+import { materialAsked } from '../proposals/material';
 import { populationOf } from './population';
 import { beginRun } from './runs';
 
@@ -50,7 +52,8 @@ export async function lookOver({ ctx, job, tell }: Work): Promise<{ message?: st
   let progress = READING;
   try {
     const counted = await countedIn(population);
-    const [facts, units] = [await factsOf(population), await unitsOf(population)];
+    const facts = await withMaterial(ctx, companies, await factsOf(population));
+    const units = await unitsOf(population);
     const tests = row.tests.filter(isTest);
     const ranWith: Record<string, Record<string, Kept>> = {};
     const results: store.Result[] = [];
@@ -187,4 +190,14 @@ async function tellOfNew(
       what: `has ${many} new hits of tests after a load`,
       place: `/tests/${row.id}`,
     });
+}
+
+/** Facts with what somebody said is material of each company. */
+async function withMaterial(ctx: Context, companies: readonly ResolvedFigure[], facts: Facts): Promise<Facts> {
+  const said = new Map<string, Minor>();
+  for (const company of companies) {
+    const material = await materialAsked(ctx, company);
+    for (const { code } of material ? company.entities : []) said.set(code, material?.overall ?? 0);
+  }
+  return { ...facts, of: (entity) => ({ ...facts.of(entity), material: said.get(entity) ?? null }) };
 }

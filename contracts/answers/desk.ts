@@ -2,7 +2,7 @@ import { z } from 'zod';
 
 /** Something that waits for whoever reads it. */
 export const waitingSchema = z.strictObject({
-  kind: z.enum(['question', 'answer', 'point', 'mention', 'review', 'finding']),
+  kind: z.enum(['question', 'answer', 'point', 'mention', 'review', 'finding', 'proposed']),
   id: z.number(),
   /** What is to be done, after who waits for it: “asks about 6320 Dry-docking”. */
   says: z.string(),

@@ -149,6 +149,8 @@ const basisSchema = z.strictObject({
 });
 
 export const materialitiesSchema = z.strictObject({
+  /** What is material of the figure that was named. */
+  applies: z.strictObject({ overall: z.string(), performance: z.string(), trivial: z.string() }).nullable(),
   rows: z.array(
     z.strictObject({
       id: z.number(),

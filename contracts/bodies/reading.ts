@@ -67,7 +67,10 @@ export const markRulesSchema = z.strictObject({
   change: z.strictObject({ amount: decimal, percent: z.number().int().min(0).max(10_000) }).nullable(),
   wrongSide: z.boolean(),
   silent: z.strictObject({ periods: z.number().int().min(1).max(24) }).nullable(),
-  material: decimal.nullable(),
+  material: decimal
+    .or(z.literal('said'))
+    .nullable()
+    .describe('said: what somebody said is material of the company and year of the sheet'),
   share: z.strictObject({ points: z.number().min(0.1).max(100) }).nullable(),
   own: z.array(conditionSchema).max(CONDITIONS_MAX).default([]).describe('Conditions of the workspace’s own'),
 });

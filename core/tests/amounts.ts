@@ -63,10 +63,15 @@ export const large = ledgerTest({
   name: 'Above materiality',
   group: 'Amounts',
   looksFor:
-    'Entries whose total alone is above what is material. What is proposed is one percent of a year’s income or expense, whichever is greater.',
+    'Entries whose total alone is above what is material. What is proposed is what was said of the company and year, else one percent of a year’s income or expense, whichever is greater.',
   source: 'ISA 320.A8, benchmarks; the percentage is common practice',
   looksAt: 'entries',
-  params: { from: money('Entries from', (facts, entity) => Math.trunc(facts.of(entity).turnover / 100)) },
+  params: {
+    from: money(
+      'Entries from',
+      (facts, entity) => facts.of(entity).material ?? Math.trunc(facts.of(entity).turnover / 100),
+    ),
+  },
   at: ['entry'],
   behind: ['entry'],
   plain: (ledger, { from }) =>

@@ -101,6 +101,8 @@ export interface Facts {
     large: Minor;
     /** Σ of income and expense without signs, whichever is greater, over twelve months. */
     turnover: Minor;
+    /** What somebody said is material of its year; null: nothing was said. */
+    material: Minor | null;
     /** The smallest power of ten that hardly any line is a multiple of. */
     round: Minor;
     /** The limit under which most more entries are than above it; 0: there is none. */

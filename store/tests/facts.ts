@@ -10,6 +10,7 @@ interface OfEntity {
   typical: number;
   large: number;
   turnover: number;
+  material: null;
   round: number;
   limit: number;
 }
@@ -45,6 +46,7 @@ export async function factsOf(asks: Asks): Promise<Facts> {
           typical: Math.max(1, own?.typical ?? 1),
           large: entries.find((e) => e.entity === entity)?.large ?? 1,
           turnover: turnovers.find((t) => t.entity === entity)?.turnover ?? 0,
+          material: null,
           round: POWERS[at] ?? (POWERS.at(-1) as number),
           limit: limits.get(entity) ?? 0,
         },
@@ -59,7 +61,8 @@ export async function factsOf(asks: Asks): Promise<Facts> {
      from e where ${hourSql} is not null`,
   );
   return {
-    of: (entity) => of.get(entity) ?? { typical: 1, large: 1, turnover: 0, round: POWERS[0] as number, limit: 0 },
+    of: (entity) =>
+      of.get(entity) ?? { typical: 1, large: 1, turnover: 0, material: null, round: POWERS[0] as number, limit: 0 },
     entered: entered?.days ?? 0,
     // Where every entry has the same hour, none is kept.
     hours:

@@ -20,6 +20,7 @@ const KIND: Record<Waiting['kind'], string> = {
   mention: 'mention',
   review: 'to review',
   finding: 'finding',
+  proposed: 'proposed entry',
 };
 
 /** What waits for whoever signs in, what moved since they last looked, their own threads, and how far the team is. */

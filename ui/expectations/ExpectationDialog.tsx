@@ -4,10 +4,11 @@ import { useRouter } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
 import type { Measure } from '@/contracts/traced';
 import { plainAmount } from '@/core/writtenAmounts';
-import { decimalMark } from '../amounts';
+import { amountText, decimalMark } from '../amounts';
 import { Modal, ModalClose } from '../parts/Modal';
 import { Failure, Labelled } from '../parts/Place';
 import { toast } from '../parts/toast';
+import { useMaterial } from '../proposals/useMaterial';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { RuleFields, ruleOf, typedOf } from './RuleFields';
@@ -29,6 +30,7 @@ export function ExpectationDialog({
 }) {
   const router = useRouter();
   const [typed, setTyped] = useState(typedOf());
+  const material = useMaterial(about.subject);
   const state = useChange(
     (form: FormData) =>
       ask('POST /expectations', {
@@ -61,7 +63,14 @@ export function ExpectationDialog({
           <textarea name="reason" required rows={3} maxLength={2_000} className="field h-auto w-full py-1" />
         </Labelled>
         <Labelled label="A difference of so much needs explaining">
-          <input name="least" required inputMode="decimal" className="field w-[200px] text-right" />
+          <input
+            key={material?.performance}
+            name="least"
+            required
+            inputMode="decimal"
+            defaultValue={material ? amountText(material.performance) : ''}
+            className="field w-[200px] text-right"
+          />
         </Labelled>
         <Failure error={state.error} />
         <div className="flex gap-2">

@@ -199,6 +199,30 @@ const PAGES: Record<string, HelpPage> = {
       ['Walk it again', 'For other periods, another company, another unit, an earlier load; or once for every member.'],
     ],
   },
+  '/proposals': {
+    title: 'Proposed entries',
+    says: 'What should be booked. Nothing booked is ever changed: what is proposed is seen in every figure that is asked with it.',
+    points: [
+      [
+        'Propose where the error was seen',
+        'C on a line, on chosen lines or on a figure: to another account, on another day, taken back, spread, split, or written freely. Then back to the same place.',
+      ],
+      [
+        'See it in figures',
+        'Choose “with proposed entries” where the sentence says which lines count; or the columns booked, proposed and adjusted.',
+      ],
+      ['Have it approved', 'By somebody else than who proposed or changed it. It waits on the desk of reviewers.'],
+      [
+        'Hand it over',
+        'Approved entries as a file with numbers of their own. A later load that brings one is told here: as proposed, otherwise, or not.',
+      ],
+      [
+        'Weigh what stays',
+        'Leave one uncorrected, with a reason. Under Misstatements all are summed against what is material.',
+      ],
+      ['Try something out', 'Under Sets: entries that count only where a sentence names their set.'],
+    ],
+  },
   '/loads': {
     title: 'Loads',
     says: 'Everything that came in, in the order in which it counts. A load is all or nothing.',

@@ -93,7 +93,8 @@ export function WorkDonePage() {
             name="above"
             inputMode="decimal"
             defaultValue={asked.get('above') ?? ''}
-            placeholder="0"
+            placeholder={data?.above ?? '0'}
+            title="Empty: performance materiality, where it is said"
             className="field w-[140px] text-right"
           />
         </Labelled>

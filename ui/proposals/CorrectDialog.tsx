@@ -45,12 +45,12 @@ export function CorrectDialog({
 }) {
   const router = useRouter();
   const [way, setWay] = useState<Way>('move');
-  const carry = (draft: Parameters<typeof carryDraft>[0]['draft']): void => {
+  const carry = (draft: Parameters<typeof carryDraft>[0]['draft'], where = ''): void => {
     carryDraft({
       ...{ draft, label, thread, back: address, links: lines.slice(0, 100) },
       subject: scope === null ? (lines[0] ?? null) : `figure:${scope}`,
       kind: way === 'move' ? 'reclassification' : 'factual',
-      title: way === 'free' ? '' : `${label}, ${WAYS[way]}`.slice(0, 200),
+      title: (way === 'free' ? '' : `${label} ${way === 'move' ? `moved to ${where}` : WAYS[way]}`).slice(0, 200),
     });
     onClose();
     router.push('/proposals/new');
@@ -72,7 +72,8 @@ export function CorrectDialog({
     const form = new FormData(event.currentTarget);
     if (way === 'free') return carry({ entity, currency: '', date: '', period: '', lines: [], faults: [] });
     const made = await draft.mutateAsync(makeOf(way, form)).catch(() => null);
-    if (made) carry(made);
+    const places = [...form].flatMap(([name, value]) => (name !== 'date' && value !== '' ? [String(value)] : []));
+    if (made) carry(made, places.join(', '));
   };
   return (
     <Modal

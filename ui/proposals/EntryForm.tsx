@@ -112,9 +112,11 @@ export function EntryForm({
     >
       <div className="mb-3 flex flex-wrap items-end gap-x-4 gap-y-2">
         {fixedEntity ? (
-          <p className="pb-1">
-            <span className="block text-[12.5px] text-soft">Company</span>
-            {company?.name ?? on.entity}, {company?.currency}
+          <p>
+            <span className="mb-1 block text-[12.5px] text-soft">Company</span>
+            <span className="flex h-8 items-center">
+              {company?.name ?? on.entity}, {company?.currency}
+            </span>
           </p>
         ) : (
           <Labelled label="Company">

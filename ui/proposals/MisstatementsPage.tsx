@@ -139,7 +139,7 @@ function Groups({ data, is, title }: { data: Misstatements; is: 'uncorrected' | 
           <tbody key={g.kind} className="border-b border-rule">
             <tr>
               <th scope="rowgroup" colSpan={7} className="px-3 pt-2 pb-1 text-left font-semibold">
-                {KIND_WORD[g.kind]}s
+                {KIND_WORD[g.kind]}
               </th>
             </tr>
             {g.rows.map((r) => (

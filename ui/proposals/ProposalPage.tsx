@@ -5,6 +5,7 @@ import { type FormEvent, useMemo, useState } from 'react';
 import type { Proposed } from '@/contracts/answers/proposals';
 import { placeOfSubject } from '@/contracts/places';
 import type { BodySent } from '@/contracts/routes';
+import { dateText } from '@/core/sentence';
 import { amountText, momentText } from '../amounts';
 import { Failure, Labelled, Place } from '../parts/Place';
 import { Td, Tr } from '../parts/Table';
@@ -39,8 +40,8 @@ export function ProposalPage({ id }: { id: number }) {
   return (
     <Place title={`${data.number} ${data.title}`} tabs={BACK} here="">
       <p className="-mt-2 mb-3 max-w-[110ch] text-soft">
-        {KIND_WORD[data.kind]} ({KIND_SAYS[data.kind]}); {data.entityName}, in the set {data.set}; proposed by {data.by}
-        , {momentText(data.at)}.{' '}
+        {KIND_WORD[data.kind]}: {KIND_SAYS[data.kind]}; {data.entityName}, in the set {data.set}; proposed by {data.by},{' '}
+        {momentText(data.at)}.{' '}
         {data.thread && (
           <Link href={`/threads/${data.thread}`} className="link">
             Its thread
@@ -108,6 +109,7 @@ function State({ data }: { data: Proposed }) {
 function Lines({ data }: { data: Proposed }) {
   const dims = [...new Map(data.lines.flatMap((l) => l.dims).map((d) => [d.dimension, d.dimensionName]))];
   const days = new Set(data.lines.map((l) => l.date)).size;
+  const has = (field: 'counterparty' | 'taxCode'): boolean => data.lines.some((l) => l[field] !== null);
   const ledger = (account: string, period: string): string =>
     `/lines?${new URLSearchParams({
       ...{ entity: data.entity, accounts: account, from: period, to: period, basis: 'with-proposed' },
@@ -122,8 +124,8 @@ function Lines({ data }: { data: Proposed }) {
               'Account',
               'Text',
               ...dims.map(([, name]) => name),
-              'Party',
-              'Tax code',
+              ...(has('counterparty') ? ['Party'] : []),
+              ...(has('taxCode') ? ['Tax code'] : []),
               ...(days > 1 ? ['Day'] : []),
             ].map((label) => (
               <th key={label} scope="col" className="px-2 py-1 font-normal first:pl-3">
@@ -162,16 +164,23 @@ function Lines({ data }: { data: Proposed }) {
                   </Td>
                 );
               })}
-              <Td>{l.counterparty}</Td>
-              <Td>{l.taxCode}</Td>
-              {days > 1 && <Td>{l.date}</Td>}
+              {has('counterparty') && <Td>{l.counterparty}</Td>}
+              {has('taxCode') && <Td>{l.taxCode}</Td>}
+              {days > 1 && (
+                <Td>
+                  <span className="whitespace-nowrap">{dateText(l.date)}</span>
+                </Td>
+              )}
               <Td right>{/^0(\.0+)?$/.test(l.debit) ? '' : amountText(l.debit)}</Td>
               <Td right>{/^0(\.0+)?$/.test(l.credit) ? '' : amountText(l.credit)}</Td>
             </Tr>
           ))}
           <tr className="border-t-[1.5px] border-ink font-semibold">
-            <td colSpan={4 + dims.length + (days > 1 ? 1 : 0)} className="px-3 py-[5px]">
-              {days > 1 ? `${data.lines.length} lines on ${days} days` : data.date}
+            <td
+              colSpan={2 + dims.length + Number(has('counterparty')) + Number(has('taxCode')) + Number(days > 1)}
+              className="px-3 py-[5px]"
+            >
+              {days > 1 ? `${data.lines.length} lines on ${days} days` : dateText(data.date)}
               {data.outside > 0 && (
                 <span className="ml-3 font-normal text-soft">{data.outside} lines lie outside of what you may see</span>
               )}
@@ -197,8 +206,7 @@ function Links({ data }: { data: Proposed }) {
             ['to', data.lines[0]?.period ?? ''],
             ['basis', 'with-proposed'],
             ...(data.set === 'corrections' ? [] : [['set', data.set]]),
-            ['column', 'booked'],
-            ['column', 'proposed'],
+            ['columns', 'booked,proposed'],
           ])}`}
         >
           Trial balance as booked, proposed and adjusted

@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { PROPOSED_STATES, type ProposedState } from '@/core/proposedEntry';
+import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
 import { Failure, Place, PROPOSAL_TABS } from '../parts/Place';
 import { Select } from '../parts/Select';
@@ -64,9 +65,9 @@ export function ProposalsPage() {
             columns={[
               { label: 'Number', width: 'w-[84px]' },
               { label: 'What' },
-              { label: 'Kind', width: 'w-[170px]' },
-              { label: 'Company', width: 'w-[84px]' },
-              { label: 'Day', width: 'w-[96px]' },
+              { label: 'Kind', width: 'w-[122px]' },
+              { label: 'Company', width: 'w-[78px]' },
+              { label: 'Day', width: 'w-[102px]' },
               { label: 'Amount', width: 'w-[130px]', right: true },
               { label: 'On the result', width: 'w-[130px]', right: true },
               { label: 'State', width: 'w-[130px]' },
@@ -85,7 +86,7 @@ export function ProposalsPage() {
                 </Td>
                 <Td cut>{KIND_WORD[p.kind]}</Td>
                 <Td>{p.entity}</Td>
-                <Td>{p.date}</Td>
+                <Td>{dateText(p.date)}</Td>
                 <Td right>{amountText(p.debit)}</Td>
                 <Td right>{amountText(p.effect.result)}</Td>
                 <Td>

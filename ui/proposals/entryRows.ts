@@ -1,6 +1,7 @@
 import type { Draft } from '@/contracts/answers/proposals';
 import { change, summary } from '@/core/money';
 import { plainAmount } from '@/core/writtenAmounts';
+import { amountText, isZero } from '../amounts';
 
 /** What is typed of an entry that is proposed: its lines as texts, until they are sent. */
 export interface EntryRow {
@@ -50,8 +51,8 @@ export const withRow = (rows: readonly EntryRow[], at: number, row: EntryRow): E
 export const rowsOf = (lines: Draft['lines'], date: string): EntryRow[] =>
   lines.map((l) => ({
     account: l.account,
-    debit: isNought(l.debit) ? '' : l.debit,
-    credit: isNought(l.credit) ? '' : l.credit,
+    debit: isZero(l.debit) ? '' : amountText(l.debit),
+    credit: isZero(l.credit) ? '' : amountText(l.credit),
     description: l.description,
     // The day of the entry is said once, above.
     date: l.date === date ? '' : l.date,
@@ -61,8 +62,6 @@ export const rowsOf = (lines: Draft['lines'], date: string): EntryRow[] =>
     document: l.document ?? '',
     dims: Object.fromEntries(l.dims.map((d) => [d.dimension, d.code])),
   }));
-
-const isNought = (text: string): boolean => /^0(\.0*)?$/.test(text);
 
 /** What a row comes to, debit positive, as a decimal; null where nothing that can be read is typed. */
 export function amountOf(row: EntryRow, mark: '.' | ','): string | null {

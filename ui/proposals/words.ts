@@ -4,9 +4,9 @@ import type { ProposedKind, ProposedState } from '@/core/proposedEntry';
 export const TOUCHES = 'everything' as const;
 
 export const KIND_WORD: Record<ProposedKind, string> = {
-  factual: 'Factual misstatement',
-  judgemental: 'Judgemental misstatement',
-  projected: 'Projected misstatement',
+  factual: 'Factual',
+  judgemental: 'Judgemental',
+  projected: 'Projected',
   reclassification: 'Reclassification',
   forecast: 'Plan or forecast',
 };

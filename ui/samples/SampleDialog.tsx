@@ -10,6 +10,7 @@ import { Modal, ModalClose } from '../parts/Modal';
 import { Failure, Labelled } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { toast } from '../parts/toast';
+import { useMaterial } from '../proposals/useMaterial';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 import { METHOD_WORD, OF_WORD, reckonedWords, TOUCHES } from './words';
@@ -35,6 +36,7 @@ export function SampleDialog({
   onClose(): void;
 }) {
   const router = useRouter();
+  const material = useMaterial(scope);
   const form = useRef<HTMLFormElement>(null);
   const [of, setOf] = useState<SampledOf>('lines');
   const [method, setMethod] = useState<Method>(chosen.length > 1 ? 'chosen' : 'monetary-unit');
@@ -138,7 +140,14 @@ export function SampleDialog({
         {method === 'monetary-unit' && (
           <div className="flex flex-wrap items-end gap-3">
             <Labelled label="Tolerable misstatement">
-              <input name="tolerable" required inputMode="decimal" className="field w-[160px] text-right" />
+              <input
+                key={material?.performance}
+                name="tolerable"
+                required
+                inputMode="decimal"
+                defaultValue={material?.performance ?? ''}
+                className="field w-[160px] text-right"
+              />
             </Labelled>
             <Labelled label="Expected misstatement">
               <input name="expected" inputMode="decimal" placeholder="none" className="field w-[160px] text-right" />

@@ -92,6 +92,7 @@ export function lineRow(
     label: `${line.entry} line ${line.line}`,
     opens: true,
     standsOut: line.standsOut,
+    ...(line.proposedIn === undefined ? {} : { look: 'proposed' as const }),
     cells: {
       ...Object.fromEntries(COLUMN_FIELDS.map((field) => [columnOf(field), fieldCell(line, field)])),
       ...Object.fromEntries(line.dims.map((d) => [`dim:${d.dimension}`, d.name])),

@@ -44,7 +44,7 @@ function RulesForm({ rules }: { rules: Rules }) {
         change: on.change ? { amount: text('amount'), percent: Number(text('percent')) } : null,
         wrongSide: on.wrongSide,
         silent: on.silent ? { periods: Number(text('periods')) } : null,
-        material: on.material ? text('material') : null,
+        material: on.material ? text('material') || 'said' : null,
         share: on.share ? { points: Number(text('points')) } : null,
         own: rules.own,
       })
@@ -69,7 +69,8 @@ function RulesForm({ rules }: { rules: Rules }) {
     <input
       name={name}
       aria-label={label}
-      required
+      required={name !== 'material'}
+      {...(name === 'material' ? { placeholder: 'no other' } : {})}
       defaultValue={value}
       disabled={!owner}
       inputMode="decimal"
@@ -107,8 +108,10 @@ function RulesForm({ rules }: { rules: Rules }) {
           {rule(
             'material',
             <>
-              <label htmlFor="material">It is above materiality</label>,{' '}
-              {field('material', 'Materiality', rules.material ?? '250000')}
+              <label htmlFor="material">It is above what is said to be material</label> of its company and year; or
+              above
+              {field('material', 'Amount on every sheet', rules.material === 'said' ? '' : (rules.material ?? ''))}
+              on every sheet
             </>,
           )}
           {rule(

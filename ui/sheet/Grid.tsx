@@ -248,7 +248,7 @@ export function Grid({
                 aria-rowindex={index + 2}
                 aria-selected={chosen?.has(index)}
                 tabIndex={-1}
-                className={`absolute left-0 grid w-full border-b border-hair px-1.5 ${chosen?.has(index) ? 'bg-chosen shadow-[inset_3px_0_0_var(--ink)]' : row?.look === 'marked' ? 'bg-chosen' : focus.row === index ? 'bg-chosen/60' : ''} ${row?.look === 'quiet' ? 'text-soft' : ''} ${row?.look === 'subtotal' ? 'border-t border-t-ink font-semibold' : ''} ${row?.look === 'total' ? 'border-t border-t-ink border-b-[3px] border-b-ink border-double font-semibold' : ''}`}
+                className={`absolute left-0 grid w-full border-b border-hair px-1.5 ${chosen?.has(index) ? 'bg-chosen shadow-[inset_3px_0_0_var(--ink)]' : row?.look === 'marked' ? 'bg-chosen' : row?.look === 'proposed' ? `${focus.row === index ? 'bg-chosen' : 'bg-proposed'} shadow-[inset_3px_0_0_var(--preparer)]` : focus.row === index ? 'bg-chosen/60' : ''} ${row?.look === 'quiet' ? 'text-soft' : ''} ${row?.look === 'subtotal' ? 'border-t border-t-ink font-semibold' : ''} ${row?.look === 'total' ? 'border-t border-t-ink border-b-[3px] border-b-ink border-double font-semibold' : ''}`}
                 style={{ top: rows.topOf(index), height: ROW_PX, gridTemplateColumns: template }}
               >
                 {columns.map((c, i) => {

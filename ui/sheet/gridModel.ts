@@ -26,7 +26,7 @@ export interface Column {
 export interface GridRow {
   key: string;
   cells: Record<string, Cell>;
-  look?: 'heading' | 'quiet' | 'marked' | 'subtotal' | 'total';
+  look?: 'heading' | 'quiet' | 'marked' | 'proposed' | 'subtotal' | 'total';
   depth?: number;
   /** null: nothing to fold; else whether it is folded. */
   folded?: boolean | null;

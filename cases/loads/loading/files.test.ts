@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { statementShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
+import { CYCLE, CYCLE_CHART, CYCLE_TOTALS, cycleFile } from '@/core/testing/publishedCycle';
 import { type Fresh, freshInstallation, sendFile } from '@/ops/fresh';
 import { addEntity } from '../../charts/entities';
 import { pin, showPin } from '../../evidence/pins';
@@ -285,217 +286,8 @@ test('two loads at once do not mix, and one that a stopped server left in the mi
 });
 
 test('the Printing Plus cycle gives the published trial balances', async () => {
-  // OpenStax, Principles of Accounting, Volume 1: Financial Accounting (2019, CC BY), chapters 3 to 5: the January
-  // transactions, adjusting entries and closing entries. Entries as in the book; totals from memory (checks.md):
-  // unadjusted 34,000; adjusted 35,715; service revenue 10,100; net income 4,665.
-  const accounts = [
-    '1000,Cash,asset',
-    '1100,Accounts receivable,asset',
-    '1150,Interest receivable,asset',
-    '1200,Supplies,asset',
-    '1500,Equipment,asset',
-    '1510,Accumulated depreciation: equipment,asset',
-    '2000,Accounts payable,liability',
-    '2100,Salaries payable,liability',
-    '2200,Unearned revenue,liability',
-    '3100,Common stock,equity',
-    '3200,Retained earnings,equity',
-    '3300,Dividends,equity',
-    '4000,Service revenue,income',
-    '4100,Interest revenue,income',
-    '5100,Supplies expense,expense',
-    '5200,Depreciation expense: equipment,expense',
-    '5300,Salaries expense,expense',
-    '5400,Utility expense,expense',
-  ];
-  await load('pps-chart', ['code,name,type', ...accounts], { kind: 'accounts', entity: 'PPS' });
-  const entries: [string, number, string, [string, number][]][] = [
-    [
-      '2019-01-03',
-      10,
-      'normal',
-      [
-        ['1000', 20_000],
-        ['3100', -20_000],
-      ],
-    ],
-    [
-      '2019-01-05',
-      10,
-      'normal',
-      [
-        ['1500', 3_500],
-        ['2000', -3_500],
-      ],
-    ],
-    [
-      '2019-01-09',
-      10,
-      'normal',
-      [
-        ['1000', 4_000],
-        ['2200', -4_000],
-      ],
-    ],
-    [
-      '2019-01-10',
-      10,
-      'normal',
-      [
-        ['1100', 5_500],
-        ['4000', -5_500],
-      ],
-    ],
-    [
-      '2019-01-12',
-      10,
-      'normal',
-      [
-        ['5400', 300],
-        ['1000', -300],
-      ],
-    ],
-    [
-      '2019-01-14',
-      10,
-      'normal',
-      [
-        ['3300', 100],
-        ['1000', -100],
-      ],
-    ],
-    [
-      '2019-01-17',
-      10,
-      'normal',
-      [
-        ['1000', 2_800],
-        ['4000', -2_800],
-      ],
-    ],
-    [
-      '2019-01-18',
-      10,
-      'normal',
-      [
-        ['2000', 3_500],
-        ['1000', -3_500],
-      ],
-    ],
-    [
-      '2019-01-20',
-      10,
-      'normal',
-      [
-        ['5300', 3_600],
-        ['1000', -3_600],
-      ],
-    ],
-    [
-      '2019-01-23',
-      10,
-      'normal',
-      [
-        ['1000', 5_500],
-        ['1100', -5_500],
-      ],
-    ],
-    [
-      '2019-01-27',
-      10,
-      'normal',
-      [
-        ['1100', 1_200],
-        ['4000', -1_200],
-      ],
-    ],
-    [
-      '2019-01-30',
-      10,
-      'normal',
-      [
-        ['1200', 500],
-        ['2000', -500],
-      ],
-    ],
-    [
-      '2019-01-31',
-      10,
-      'adjustment',
-      [
-        ['5100', 100],
-        ['1200', -100],
-      ],
-    ],
-    [
-      '2019-01-31',
-      10,
-      'adjustment',
-      [
-        ['5200', 75],
-        ['1510', -75],
-      ],
-    ],
-    [
-      '2019-01-31',
-      10,
-      'adjustment',
-      [
-        ['2200', 600],
-        ['4000', -600],
-      ],
-    ],
-    [
-      '2019-01-31',
-      10,
-      'adjustment',
-      [
-        ['1150', 140],
-        ['4100', -140],
-      ],
-    ],
-    [
-      '2019-01-31',
-      10,
-      'adjustment',
-      [
-        ['5300', 1_500],
-        ['2100', -1_500],
-      ],
-    ],
-    [
-      '2019-01-31',
-      10,
-      'closing',
-      [
-        ['4000', 10_100],
-        ['4100', 140],
-        ['5100', -100],
-        ['5200', -75],
-        ['5300', -5_100],
-        ['5400', -300],
-        ['3200', -4_665],
-      ],
-    ],
-    [
-      '2019-01-31',
-      10,
-      'closing',
-      [
-        ['3200', 100],
-        ['3300', -100],
-      ],
-    ],
-  ];
-  const rows = entries.flatMap(([date, , kind, lines], i) =>
-    lines.map(
-      ([account, amount], k) =>
-        `P${String(i + 1).padStart(2, '0')},${k + 1},${date},${account},${amount}.00,${kind},Transaction ${i + 1}`,
-    ),
-  );
-  expect(
-    (await load('pps', ['entry,line,date,account,amount,kind,description', ...rows], { entity: 'PPS' })).status,
-  ).toBe('loaded');
+  await load('pps-chart', ['code,name,type', ...CYCLE_CHART], { kind: 'accounts', entity: 'PPS' });
+  expect((await load('pps', cycleFile(CYCLE), { entity: 'PPS' })).status).toBe('loaded');
 
   const columns = async (kinds: string) => {
     const { rows: closing, tie } = await balances(`entity=PPS&from=2019-01-01&to=2019-01-31${kinds}`);
@@ -506,10 +298,10 @@ test('the Printing Plus cycle gives the published trial balances', async () => {
     return { closing, debits };
   };
   const unadjusted = await columns('&kind=normal');
-  expect(unadjusted.debits).toBe(34_000);
+  expect(unadjusted.debits).toBe(CYCLE_TOTALS.unadjusted);
   expect(unadjusted.closing).toMatchObject({ '1000': '24800.00', '4000': '-9500.00', '2200': '-4000.00' });
   const adjusted = await columns('&kind=normal&kind=adjustment');
-  expect(adjusted.debits).toBe(35_715);
+  expect(adjusted.debits).toBe(CYCLE_TOTALS.adjusted);
   expect(adjusted.closing).toMatchObject({
     '4000': '-10100.00',
     '5300': '5100.00',

@@ -229,7 +229,7 @@ export async function sortedPage(
 /** All lines of whole entries. */
 export async function linesOfEntries(
   db: Db,
-  question: Question,
+  question: Pick<Question, 'catalogue'>,
   entries: number[],
   asOf: number | null,
 ): Promise<StoredLine[]> {
@@ -309,8 +309,12 @@ interface RawLine {
   extra: Record<string, string> | null;
 }
 
-const read = async (db: Db, question: Question, sql: string, bindings: unknown[]): Promise<StoredLine[]> =>
-  decode(db, question, await rowsOf<RawLine>(db, sql, bindings));
+const read = async (
+  db: Db,
+  question: Pick<Question, 'catalogue'>,
+  sql: string,
+  bindings: unknown[],
+): Promise<StoredLine[]> => decode(db, question, await rowsOf<RawLine>(db, sql, bindings));
 
 interface EntryHead {
   id: number;
@@ -321,7 +325,7 @@ interface EntryHead {
   source: string | null;
 }
 
-async function decode(db: Db, question: Question, rows: RawLine[]): Promise<StoredLine[]> {
+async function decode(db: Db, question: Pick<Question, 'catalogue'>, rows: RawLine[]): Promise<StoredLine[]> {
   if (rows.length === 0) return [];
   const { catalogue } = question;
   const named = async <Row extends { id: number; code: string }>(

@@ -189,14 +189,16 @@ export const candidatesOf = (
     ],
   );
 
-/** Proposals of companies that wait to be booked. */
-export const proposedWaiting = (db: Db, entities: readonly string[]): Promise<number[]> =>
-  rowsOf<{ id: number }>(
-    db,
-    `select o.id from proposed o join evidence n on n.id = o.id and n.kind = 'proposed'
-     where n.removed_at is null and o.state in ('proposed', 'approved') and o.entity = any(?::text[]) order by o.id`,
-    [entities],
-  ).then((rows) => rows.map((r) => r.id));
+/** The periods of a company in which a load has lines. */
+export const periodsBrought = async (db: Db, entity: number, load: number): Promise<Set<number>> =>
+  new Set(
+    (
+      await rowsOf<{ period: number }>(db, 'select period from load_total where entity = ? and load = ?', [
+        entity,
+        load,
+      ])
+    ).map((r) => r.period),
+  );
 
 export interface TemplateRow {
   id: number;

@@ -1,7 +1,9 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
+import { newProposedSchema } from '@/contracts/bodies/all';
 import { openDocumentsShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
 import { demoInstallation, demoPerson, type Fresh } from '@/ops/fresh';
+import { propose } from '../proposals/propose';
 import { setAgeBands } from './ageBands';
 import { openDocuments } from './openDocuments';
 import { readAttachment, readDocument } from './readDocument';
@@ -103,4 +105,30 @@ test('story 1: both copies of the stage invoice have the very same scan, and onl
   );
   const chain = (await readDocument(fresh.ctx, fresh.owner, paid?.number as string, {})).chain.documents;
   expect(chain.filter((d) => d.type === 'invoice').map((d) => d.number)).toEqual([paid?.number]);
+});
+
+test('a payment that was applied to the wrong document is proposed for the right one, and both are shown as they would be', async () => {
+  const before = await ask('accounts=1310&to=2027.06');
+  const [from, to] = before.rows.filter((r) => r.type === 'invoice');
+  if (!from || !to) throw new Error('two open invoices are wanted');
+  await propose(
+    fresh.ctx,
+    fresh.owner,
+    newProposedSchema.parse({
+      ...{ entity: 'KSF', date: '2026-09-30', kind: 'factual', reason: 'the receipt names the other invoice' },
+      lines: [
+        { account: '1310', amount: '10.00', document: from.number },
+        { account: '1310', amount: '-10.00', document: to.number },
+      ],
+    }),
+  );
+  const after = await ask('accounts=1310&to=2027.06&basis=with-proposed');
+  const open = (number: string): number => Number(after.rows.find((r) => r.number === number)?.open);
+  expect(open(from.number)).toBeCloseTo(Number(from.open) + 10, 2);
+  expect(open(to.number)).toBeCloseTo(Number(to.open) - 10, 2);
+  expect(after.rows.filter((r) => r.proposed).map((r) => r.proposed)).toEqual(
+    expect.arrayContaining(['10.00', '-10.00']),
+  );
+  expect(after.tie).toEqual({ ok: true, offBy: '0.00' });
+  expect(await ask('accounts=1310&to=2027.06')).toEqual(before);
 });

@@ -9,6 +9,7 @@ import type { Context } from '../asking/context';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 import type { Viewer } from '../asking/viewer';
 import { figureTotal } from '../balances/accountBalances';
+import { splitOfSums } from '../balances/splitParts';
 import { readAgeBands } from './ageBands';
 import { controlsAsked } from './controlsAsked';
 import { documentHead } from './documentHead';
@@ -43,7 +44,11 @@ export async function openDocuments(
   });
   if (found.length > ITEMS_MAX)
     throw wrong('accounts', `there are more than ${ITEMS_MAX} documents; name one account or a counterparty`);
-  const items = found.map((row) => ({ row, item: itemOf(row), open: openOf(itemOf(row)) }));
+  const proposed = await proposedOn(ctx, asked, accounts);
+  const items = found.map((row) => {
+    const own = row.currency === entity.currency ? (proposed.get(proposedKey(row)) ?? 0) : 0;
+    return { row, item: itemOf(row), open: add(openOf(itemOf(row)), own), proposed: own };
+  });
   const own = items.filter(({ row }) => row.currency === entity.currency);
   const aging = await Promise.all(
     accounts.map((id) =>
@@ -75,12 +80,13 @@ export async function openDocuments(
       account: entity.accountOf.get(id)?.code ?? '',
       name: entity.accountOf.get(id)?.name ?? '',
     })),
-    rows: shown.map(({ row, item, open: left }) => ({
+    rows: shown.map(({ row, item, open: left, proposed: own }) => ({
       ...documentHead(row),
       account: entity.accountOf.get(row.account)?.code ?? '',
       open: formatAmount(left, exponentOf(row.currency)),
       band: ageBand(daysPast(item, at, aged), edges),
       daysPast: Math.max(0, daysPast(item, at, aged)),
+      ...(own === 0 ? {} : { proposed: text(own) }),
     })),
     bands: bandNames(edges).map((name, i) => ({ name, open: text(together((a) => a.bands[i] ?? 0)) })),
     accounts: aging.map((a) => {
@@ -100,6 +106,35 @@ export async function openDocuments(
     ledger: text(balance),
     tie: { ok: off === 0, offBy: text(off) },
   };
+}
+
+const proposedKey = ({ account, number }: { account: number; number: string }): string => `${account}/${number}`;
+
+/**
+ * What proposed entries add to what is open of documents, where they count: a payment that was applied to another
+ * document is put right by lines on the control account that name the one and the other.
+ */
+async function proposedOn(
+  ctx: Context,
+  asked: ResolvedFigure,
+  accounts: readonly number[],
+): Promise<Map<string, Minor>> {
+  const found = new Map<string, Minor>();
+  const [entity] = asked.entities;
+  if (asked.figure.basis === undefined || !entity) return found;
+  const codes = accounts.flatMap((id) => entity.accountOf.get(id)?.code ?? []);
+  const own = asked.narrowed({ basis: 'proposed', accounts: parseSelection(codes.join(', ')) });
+  const sheet = await splitOfSums(ctx, own, [{ by: 'account' }], { by: 'document' });
+  for (const row of sheet.rows) {
+    const account = entity.accounts.get(row.member);
+    if (!account) continue;
+    for (const [i, number] of sheet.columns.entries()) {
+      const closing = row.cells[i]?.closing ?? 0;
+      if (closing !== 0)
+        found.set(proposedKey({ account: account.id, number }), account.type === 'asset' ? closing : 0 - closing);
+    }
+  }
+  return found;
 }
 
 interface Aged {

@@ -1,13 +1,12 @@
 import type { Knex } from 'knex';
 import { notFound, wrong } from '@/contracts/problem';
-import { calendar } from '@/core/calendar';
 import { addDays } from '@/core/dates';
 import { add } from '@/core/money';
-import { type Booked, differsIn, type MatchedField, type ProposedLine } from '@/core/proposedEntry';
+import { type Booked, countsIn, differsIn, type MatchedField, type ProposedLine } from '@/core/proposedEntry';
 import { type Catalogue, type CatalogueEntity, readCatalogue, touchCatalogue } from '@/store/catalogue';
 import type { Db } from '@/store/db';
 import { findEntry } from '@/store/entries';
-import { type ProposedRow, readEvidence } from '@/store/evidence';
+import { listEvidence, type ProposedRow } from '@/store/evidence';
 import { linesOfEntries, type StoredLine } from '@/store/lines';
 import type { LoadRow } from '@/store/loads';
 import {
@@ -15,11 +14,10 @@ import {
   type Candidate,
   candidatesOf,
   liftProposed,
-  proposedWaiting,
+  periodsBrought,
   updateProposed,
   type WaitedFor,
 } from '@/store/proposed';
-import { type Question, questionOf } from '@/store/question';
 import { addToRecord } from '@/store/record';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
@@ -33,17 +31,15 @@ import { entriesOf, proposedIn, proposedNumber } from './lines';
 
 /** An entry may be booked so many days before or after the one on which it was proposed. */
 const DAYS_AROUND = 62;
+const EVERY = 100_000;
 
 /** Looks among the lines of a load, in its transaction, for what was proposed and waits. */
 export async function recogniseBooked(trx: Knex.Transaction, load: LoadRow): Promise<void> {
+  const all = await listEvidence(trx, 'proposed', { subjects: null, entities: null, limit: EVERY, after: 0 });
+  const rows = all.filter((row) => countsIn(row.state));
+  if (rows.length === 0) return;
   const catalogue = await readCatalogue(trx);
   const entities = [...catalogue.entities.values()];
-  const ids = await proposedWaiting(
-    trx,
-    entities.map((e) => e.code),
-  );
-  if (ids.length === 0) return;
-  const rows = (await Promise.all(ids.map((id) => readEvidence(trx, 'proposed', id)))).flatMap((row) => row ?? []);
   let changed = false;
   for (const entity of entities) {
     const own = rows.filter((row) => row.entity === entity.code);
@@ -74,7 +70,7 @@ async function recogniseIn(
   );
   const waited = waiting.map((w) => waitedFor(entity, w));
   const candidates = await candidatesOf(trx, entity.id, load.id, waited);
-  const lines = await linesOfAll(trx, catalogue, entity, load.id, [...new Set(candidates.map((c) => c.entry))]);
+  const lines = await linesOfAll(trx, catalogue, load.id, [...new Set(candidates.map((c) => c.entry))]);
   const taken = new Set<number>();
   const found = new Map<ProposedRow, BookedAs[]>();
   const say = ({ row }: Waiting, booked: BookedAs): void => void found.set(row, [...(found.get(row) ?? []), booked]);
@@ -89,7 +85,7 @@ async function recogniseIn(
     say(w, { number: w.number, load: load.id, entry: same.booked, how: 'as proposed', fields: [] });
     return false;
   });
-  const periods = await periodsOf(trx, entity.id, load.id);
+  const periods = await periodsBrought(trx, entity.id, load.id);
   for (const w of open) {
     const near = own(w)
       .map((c) => ({ ...c, fields: fieldsOf(w, c) }))
@@ -122,29 +118,14 @@ function waitedFor(entity: CatalogueEntity, { number, lines }: Waiting): WaitedF
 async function linesOfAll(
   trx: Db,
   catalogue: Catalogue,
-  entity: CatalogueEntity,
   load: number,
   entries: number[],
 ): Promise<Map<number, StoredLine[]>> {
   const found = new Map<number, StoredLine[]>();
   if (entries.length === 0) return found;
-  for (const line of await linesOfEntries(trx, wholeBooks(catalogue, entity, load), entries, load))
+  for (const line of await linesOfEntries(trx, { catalogue }, entries, load))
     found.set(line.entryId, [...(found.get(line.entryId) ?? []), line]);
   return found;
-}
-
-/** A question of all books of a company: lines that are found by their entries need its names, and no window. */
-function wholeBooks(catalogue: Catalogue, entity: CatalogueEntity, load: number): Question {
-  const [first] = calendar(entity.calendar).periodsOf(new Date().getUTCFullYear());
-  const period = first?.ordinal ?? calendar(entity.calendar).periodAt('2026-01-01').ordinal;
-  return questionOf(
-    {
-      ...{ entities: [entity.code], accounts: null, window: { by: 'period', from: period, to: period } },
-      ...{ adjustments: 'with', status: 'all', where: [], load },
-    },
-    catalogue,
-    load,
-  );
 }
 
 const asBooked = (line: StoredLine): Booked => ({
@@ -155,11 +136,6 @@ const asBooked = (line: StoredLine): Booked => ({
     dims: line.members,
   },
 });
-
-async function periodsOf(trx: Db, entity: number, load: number): Promise<Set<number>> {
-  const rows = (await trx('load_total').where({ load, entity }).select('period')) as { period: number }[];
-  return new Set(rows.map((r) => r.period));
-}
 
 /** Keeps what a load brought of a proposal; what is booked counts no more beside what is booked. */
 async function keep(trx: Knex.Transaction, load: LoadRow, row: ProposedRow, news: readonly BookedAs[]): Promise<void> {
@@ -190,7 +166,7 @@ export async function acceptedAs(
   if (number === undefined) throw wrong('booked', 'name the entry of the ledger that it is');
   const { entity, names } = await proposedIn(ctx, viewer, row.entity);
   const head = await findEntry(ctx.read, { entity: entity.code, number, asOf: names.newest });
-  const lines = head && (await linesOfAll(ctx.read, names.catalogue, entity, names.newest, [head.id])).get(head.id);
+  const lines = head && (await linesOfAll(ctx.read, names.catalogue, names.newest, [head.id])).get(head.id);
   if (!head || !lines?.every((l) => l.books === entity.id)) throw notFound(`Entry ${number}`);
   const days = entriesOf(proposedNumber(row.id), row.lines);
   const open = days.filter((d) => !row.booked.some((b) => b.number === d.number && isBooked(b)));

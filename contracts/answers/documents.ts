@@ -127,6 +127,8 @@ export const openDocumentsSchema = z.strictObject({
       open: z.string(),
       band: z.number(),
       daysPast: z.number(),
+      /** What proposed entries make of it, where they count. */
+      proposed: z.string().optional(),
     }),
   ),
   /** Of all accounts together; what is owed by others less what is owed to them, where there is both. */

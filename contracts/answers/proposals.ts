@@ -170,7 +170,6 @@ export const materialitiesSchema = z.strictObject({
     }),
   ),
 });
-export type Materiality = z.infer<typeof materialitiesSchema>['rows'][number];
 
 /** Misstatements of a company in a year, corrected and not, against what is material. */
 export const misstatementsSchema = z.strictObject({

@@ -173,30 +173,44 @@ function makeOf(way: Exclude<Way, 'free'>, form: FormData): Make {
   }
 }
 
+/** A field that completes codes by their names. */
+function Completing({
+  label,
+  name,
+  options,
+  required = false,
+}: {
+  label: string;
+  name: string;
+  options: readonly { code: string; name: string }[];
+  required?: boolean;
+}) {
+  const id = useId();
+  return (
+    <div>
+      <Labelled label={label} wide>
+        <input name={name} className="field w-full" list={id} autoComplete="off" required={required} />
+      </Labelled>
+      <datalist id={id}>
+        {options.map((o) => (
+          <option key={o.code} value={o.code}>
+            {o.code} {o.name}
+          </option>
+        ))}
+      </datalist>
+    </div>
+  );
+}
+
 function WayFields({ way, entity }: { way: Way; entity: string }) {
   const { data } = useEntities();
   const [params] = useState(() => new URLSearchParams({ entity }));
   const chart = useAnswer('GET /accounts', params);
-  const id = useId();
+  const accounts = (chart.data?.rows ?? [])
+    .filter((a) => a.posting && a.status === 'active')
+    .map((a) => ({ code: a.account, name: a.name }));
   const account = (label: string) => (
-    <Labelled label={label} wide>
-      <input
-        name="account"
-        className="field w-full"
-        list={`${id}-accounts`}
-        autoComplete="off"
-        required={way === 'spread'}
-      />
-      <datalist id={`${id}-accounts`}>
-        {(chart.data?.rows ?? [])
-          .filter((a) => a.posting && a.status === 'active')
-          .map((a) => (
-            <option key={a.account} value={a.account}>
-              {a.account} {a.name}
-            </option>
-          ))}
-      </datalist>
-    </Labelled>
+    <Completing label={label} name="account" options={accounts} required={way === 'spread'} />
   );
   switch (way) {
     case 'move':
@@ -206,16 +220,7 @@ function WayFields({ way, entity }: { way: Way; entity: string }) {
           {account('Account')}
           <div className="grid grid-cols-2 gap-3">
             {(data?.dimensions ?? []).map((d) => (
-              <Labelled key={d.code} label={d.name} wide>
-                <input name={`dim.${d.code}`} className="field w-full" list={`${id}-${d.code}`} autoComplete="off" />
-                <datalist id={`${id}-${d.code}`}>
-                  {d.members.map((m) => (
-                    <option key={m.code} value={m.code}>
-                      {m.code} {m.name}
-                    </option>
-                  ))}
-                </datalist>
-              </Labelled>
+              <Completing key={d.code} label={d.name} name={`dim.${d.code}`} options={d.members} />
             ))}
             <Labelled label="Party" wide>
               <input name="counterparty" className="field w-full" />

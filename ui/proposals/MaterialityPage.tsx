@@ -104,7 +104,7 @@ const sentBasis = ({ figure, percent }: Basis): NonNullable<Wanted['alternatives
 /** What is material said anew: from a figure and a percentage, with others beside it. */
 function SayForm() {
   const { data } = useEntities();
-  const entities = data?.entities ?? [];
+  const entities = (data?.entities ?? []).filter((e) => e.reach !== null);
   const [bases, setBases] = useState<Basis[]>([NO_BASIS]);
   const [times, setTimes] = useState(0);
   const say = useChange((body: Wanted) => ask('PUT /materiality', { body }), TOUCHES);
@@ -133,7 +133,7 @@ function SayForm() {
   const put = (at: number, more: Partial<Basis>): void =>
     setBases(bases.map((b, i) => (i === at ? { ...b, ...more } : b)));
   return (
-    <form key={times} onSubmit={submit} className="mt-6 flex max-w-[860px] flex-col gap-3">
+    <form key={`${times} ${entities.length}`} onSubmit={submit} className="mt-6 flex max-w-[860px] flex-col gap-3">
       <h2 className="font-book text-[16px] font-semibold">Say what is material</h2>
       <div className="flex flex-wrap items-end gap-3">
         <Labelled label="Of">

@@ -109,6 +109,7 @@ function State({ data }: { data: Proposed }) {
 function Lines({ data }: { data: Proposed }) {
   const dims = [...new Map(data.lines.flatMap((l) => l.dims).map((d) => [d.dimension, d.dimensionName]))];
   const days = new Set(data.lines.map((l) => l.date)).size;
+  const says = data.lines.some((l) => l.description !== '');
   const has = (field: 'counterparty' | 'taxCode'): boolean => data.lines.some((l) => l[field] !== null);
   const ledger = (account: string, period: string): string =>
     `/lines?${new URLSearchParams({
@@ -122,7 +123,7 @@ function Lines({ data }: { data: Proposed }) {
           <tr className="border-b-[1.5px] border-ink text-left text-[12.5px] text-soft">
             {[
               'Account',
-              'Text',
+              ...(says ? ['Text'] : []),
               ...dims.map(([, name]) => name),
               ...(has('counterparty') ? ['Party'] : []),
               ...(has('taxCode') ? ['Tax code'] : []),
@@ -155,7 +156,7 @@ function Lines({ data }: { data: Proposed }) {
                   `${l.account} ${l.accountName}`
                 )}
               </Td>
-              <Td>{l.description}</Td>
+              {says && <Td>{l.description}</Td>}
               {dims.map(([code]) => {
                 const member = l.dims.find((d) => d.dimension === code);
                 return (
@@ -177,7 +178,9 @@ function Lines({ data }: { data: Proposed }) {
           ))}
           <tr className="border-t-[1.5px] border-ink font-semibold">
             <td
-              colSpan={2 + dims.length + Number(has('counterparty')) + Number(has('taxCode')) + Number(days > 1)}
+              colSpan={
+                1 + Number(says) + dims.length + Number(has('counterparty')) + Number(has('taxCode')) + Number(days > 1)
+              }
               className="px-3 py-[5px]"
             >
               {days > 1 ? `${data.lines.length} lines on ${days} days` : dateText(data.date)}
@@ -196,7 +199,7 @@ function Lines({ data }: { data: Proposed }) {
 
 function Links({ data }: { data: Proposed }) {
   return (
-    <p className="mt-2 flex flex-wrap gap-x-4 text-[12.5px] text-soft">
+    <p className="mt-2 flex flex-wrap gap-x-4 gap-y-1 text-[12.5px] leading-6 text-soft">
       {data.counts && (
         <Link
           className="link"

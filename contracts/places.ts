@@ -72,6 +72,7 @@ export const NAMED_PLACES: readonly NamedPlace[] = [
     path: '/proposals',
   },
   { name: 'Propose an entry', also: 'journal, correcting entry, new entry', path: '/proposals/new' },
+  { name: 'Entries from a table', also: 'many entries, paste a journal, upload a journal', path: '/proposals/table' },
   {
     name: 'Misstatements',
     also: 'summary of misstatements, uncorrected, unadjusted',

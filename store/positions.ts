@@ -10,10 +10,10 @@ export interface MemberSum {
   amount: number;
 }
 
-/** Signed sums by member of a dimension, account type and period, up to a period: results and equity only. */
+/** Signed sums of a company’s books by member of a dimension, account type and period, up to a period: results and equity only. */
 export const memberSumsUpTo = (
   db: Db,
-  entity: number,
+  books: readonly number[],
   slot: number,
   to: number,
   asOf: number,
@@ -23,15 +23,15 @@ export const memberSumsUpTo = (
     db,
     `select b.member, a.type, b.period, b.kind = ${KIND.opening} as opening, sum(b.debit - b.credit)::bigint as amount
      from balance_member b join account a on a.id = b.account
-     where b.entity = ? and b.slot = ? and b.period <= ? and b.load <= ? and a.type in ('income', 'expense', 'equity')
+     where b.entity = any(?::smallint[]) and b.slot = ? and b.period <= ? and b.load <= ? and a.type in ('income', 'expense', 'equity')
        ${status === 'all' ? '' : `and b.status = ${STATUS[status]}`} group by 1, 2, 3, 4`,
-    [entity, slot, to, asOf],
+    [books, slot, to, asOf],
   );
 
 /** The same of equity by day: what is translated at the rate of the day that it came in. */
 export const equityByDay = (
   db: Db,
-  entity: number,
+  books: readonly number[],
   slot: number,
   to: number,
   asOf: number,
@@ -40,8 +40,8 @@ export const equityByDay = (
   rowsOf(
     db,
     `select l.d${Number(slot)} as member, a.type, l.period, l.day, l.kind = ${KIND.opening} as opening, sum(l.amount)::bigint as amount
-     from account a join line l on l.account = a.id and l.entity = a.entity
-     where a.entity = ? and a.type = 'equity' and l.period <= ? and l.load <= ? and l.replaced_by > ?
+     from account a join line l on l.account = a.id
+     where l.entity = any(?::smallint[]) and a.type = 'equity' and l.period <= ? and l.load <= ? and l.replaced_by > ?
        ${status === 'all' ? '' : `and l.status = ${STATUS[status]}`} group by 1, 2, 3, 4, 5`,
-    [entity, to, asOf, asOf],
+    [books, to, asOf, asOf],
   );

@@ -15,7 +15,7 @@ export default async function PlacesLayout({ children }: { children: ReactNode }
     <Providers viewer={{ id: viewer.id, name: viewer.name, role: viewer.role }}>
       {/* biome-ignore lint/security/noDangerouslySetInnerHtml: a script of our own, of nothing that anybody wrote elsewhere */}
       <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: EARLY_SCRIPT }} />
-      <div className="flex h-full overflow-hidden">
+      <div className="flex h-full overflow-hidden print:h-auto print:overflow-visible">
         <Rail name={viewer.name} role={viewer.role} />
         <main className="flex min-w-0 flex-1 flex-col">{children}</main>
       </div>

@@ -298,6 +298,12 @@ const TRIED: Record<RouteName, Tried> = {
       ...{ reason: 'tried', kind: 'reclassification' },
     })),
   },
+  'POST /proposed-entries/table': {
+    bodies: ['ONE', 'TWO'].map((entity) => ({
+      ...{ entity, kind: 'factual', reason: 'tried' },
+      text: 'date,account,debit,credit\n2026-04-10,6100,1.00,\n2026-04-10,7100,,1.00',
+    })),
+  },
   'POST /proposed-entries/effect': {
     bodies: ['ONE', 'TWO'].map((entity) => ({
       ...{ entity, date: '2026-04-10' },

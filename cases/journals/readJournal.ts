@@ -2,6 +2,7 @@ import type { ScopeParams } from '@/contracts/scope';
 import { jumpsAmong, numberAt } from '@/core/entryNumbers';
 import { exponentOf, formatAmount, sum } from '@/core/money';
 import type { CatalogueEntity } from '@/store/catalogue';
+import { byBooks } from '@/store/catalogue';
 import { type EntryOrder, entryPage, gapsOf, linesWithin, seriesOf } from '@/store/journals';
 import { linesOfEntries, type StoredLine } from '@/store/lines';
 import type { Context } from '../asking/context';
@@ -108,6 +109,7 @@ export async function readSeries(ctx: Context, viewer: Viewer, scope: ScopeParam
   if (!seesWhole(viewer)) return { ...headOf(asked), series: null, more: false };
   const { db, question } = await asked.ask(ctx, [{ by: 'entry' }]);
   const all = await seriesOf(db, question, SERIES_MAX + 1);
+  const entityOf = byBooks(asked.known.catalogue);
   const series = await Promise.all(
     all.slice(0, SERIES_MAX).map(async (row) => {
       const whole = row.last - row.first + 1 === row.count;
@@ -118,7 +120,7 @@ export async function readSeries(ctx: Context, viewer: Viewer, scope: ScopeParam
         to: numberAt(row, to),
       });
       return {
-        entity: asked.entities.find((e) => e.id === row.books)?.code ?? '',
+        entity: entityOf.get(row.books)?.code ?? '',
         first: numberAt(row, row.first),
         last: numberAt(row, row.last),
         count: row.count,

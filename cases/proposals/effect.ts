@@ -3,14 +3,15 @@ import type { draftEffectSchema } from '@/contracts/bodies/all';
 import { notFound, wrong } from '@/contracts/problem';
 import { type Ordinal, periodText, yearOf } from '@/core/calendar';
 import { above } from '@/core/materiality';
-import { formatAmount } from '@/core/money';
+import { change, formatAmount } from '@/core/money';
 import { effectOf, onResult, type ProposedFault, type ProposedLine } from '@/core/proposedEntry';
 import { periodName } from '@/core/sentence';
 import { touchCatalogue } from '@/store/catalogue';
 import { oneAfterTheOther } from '@/store/db';
 import { newestOutlines } from '@/store/outlines';
 import { openProposed, TRIED } from '@/store/proposed';
-import type { Context } from '../asking/context';
+import { hasTaxCodes } from '@/store/taxes';
+import { type Context, known } from '../asking/context';
 import { seesWhole, type Viewer } from '../asking/viewer';
 import { seenPiece } from '../evidence/seenEvidence';
 import { outlinesOf, USUAL } from '../statements/outlines';
@@ -124,7 +125,7 @@ async function tried(
       // Everything that is asked now is asked within the transaction, which nobody else sees.
       const db = oneAfterTheOther(trx);
       const within: Context = { ...ctx, read: db, write: db, patient: db };
-      found = await statementsWith(within, viewer, books, period);
+      found = await statementsWith(within, viewer, books, period, lines);
       throw new TakenBack();
     })
     .catch((error: unknown) => {
@@ -139,27 +140,48 @@ async function statementsWith(
   viewer: Viewer,
   { entity, calendar: cal }: BooksProposedIn,
   period: Ordinal,
+  lines: readonly ProposedLine[],
 ): Promise<Statement[]> {
   const [first] = cal.periodsOf(yearOf(period));
   const own = (await newestOutlines(ctx.read, entity.id)).filter((o) => !o.removed).map((o) => o.code);
   const there = await outlinesOf(ctx, entity);
-  const codes = [...new Set([...USUAL, ...own])].filter((code) => there.has(code) && code !== 'cashflow');
+  // What cash did is found line by line, which takes too long to be shown while somebody types.
+  const outlines = [...new Set([...USUAL, ...own])].filter((code) => there.has(code) && code !== 'cashflow');
+  // Positions of the funds and projects that are touched.
+  const positions = [...(await known(ctx.read)).catalogue.dimensions.keys()].filter(
+    (dim) => /fund|project/i.test(dim) && lines.some((l) => l.dims[dim] !== undefined),
+  );
+  const asked: { code: string; by?: string }[] = [
+    ...outlines.map((code) => ({ code })),
+    ...positions.map((dim) => ({ code: 'position', by: `dim:${dim}` })),
+    ...((await hasTaxCodes(ctx.read, entity.id)) ? [{ code: 'tax' }] : []),
+  ];
+  const scope = {
+    ...{ entity: [entity.code], from: periodText(first?.ordinal ?? period), to: periodText(period), dims: {} },
+  };
   const found: Statement[] = [];
-  for (const code of codes) {
-    const sheet = await readStatement(ctx, viewer, code, {
-      ...{ entity: [entity.code], from: periodText(first?.ordinal ?? period), to: periodText(period), dims: {} },
-      ...{ basis: 'with-proposed', set: [TRIED], column: ['booked', 'proposed'] },
+  for (const { code, by } of asked) {
+    const booked = await readStatement(ctx, viewer, code, { ...scope, by });
+    const adjusted = await readStatement(ctx, viewer, code, { ...scope, by, basis: 'with-proposed', set: [TRIED] });
+    const column = columnOf(adjusted.columns);
+    const before = new Map(booked.rows.map((row) => [row.key, row.values[column] ?? null]));
+    const rows = adjusted.rows.flatMap((row): Statement['rows'] => {
+      const [now, was] = [row.values[column] ?? null, before.get(row.key) ?? null];
+      if (now === was || now === null) return [];
+      const nothing = now.replace(/[1-9]/g, '0').replace('-', '');
+      return [{ key: row.key, label: row.label, booked: was, proposed: change(now, was ?? nothing), adjusted: now }];
     });
-    const rows = sheet.rows.flatMap((row): Statement['rows'] => {
-      const [adjusted, booked, change] = ['window', 'booked', 'proposed'].map((key) => row.values[key] ?? null) as [
-        string | null,
-        string | null,
-        string | null,
-      ];
-      if (adjusted === booked) return [];
-      return [{ key: row.key, label: row.label, booked, proposed: change, adjusted }];
-    });
-    if (rows.length > 0) found.push({ code, name: sheet.name, window: periodName(cal.period(period)), rows });
+    if (rows.length > 0)
+      found.push({
+        code: by === undefined ? code : `${code} ${by}`,
+        name: adjusted.name,
+        window: periodName(cal.period(period)),
+        rows,
+      });
   }
   return found;
 }
+
+/** The column that tells where a statement stands: its window, or of a position what is left. */
+const columnOf = (columns: readonly { key: string }[]): string =>
+  (columns.find((c) => c.key === 'window') ?? columns.find((c) => c.key === 'current') ?? columns.at(-1))?.key ?? '';

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { newProposedSchema } from '@/contracts/bodies/all';
-import { linesShape, sheetShape, trialBalanceShape } from '@/contracts/questions';
+import { linesShape, sheetShape, statementShape, trialBalanceShape } from '@/contracts/questions';
 import { paramsOf, readQuery, scopeShape } from '@/contracts/scope';
 import { splitText } from '@/contracts/splits';
 import { addBalance, type Balance, emptyBalance } from '@/core/balances';
@@ -23,6 +23,7 @@ import { readLines } from '../sheets/readLines';
 import { readSheet } from '../sheets/readSheet';
 import { readTotals } from '../sheets/readTotals';
 import { readTrialBalance } from '../sheets/readTrialBalance';
+import { readStatement } from '../statements/readStatement';
 import { check } from '../upkeep/check';
 import { changeProposed, propose } from './propose';
 import { makeSet } from './sets';
@@ -238,6 +239,45 @@ describe.each([
       { numRuns: runs },
     );
   });
+
+  test.each([['income'], ['balance'], ['position'], ['cashflow']])(
+    'every row of a statement (%s) is what is booked and what is proposed together',
+    async (code) => {
+      await fc.assert(
+        fc.asyncProperty(fc.nat(), async (seed) => {
+          const { window } = randomFigure(dice(seed + 3), booked, [ENTITY]);
+          if (window.by !== 'period') return;
+          const ask = (basis: string) =>
+            readStatement(
+              fresh.ctx,
+              fresh.owner,
+              code,
+              readQuery(
+                statementShape,
+                new URLSearchParams([
+                  ...Object.entries({ entity: ENTITY, from: periodText(window.from), to: periodText(window.to) }),
+                  ...(basis === 'booked' ? [] : [['basis', basis]]),
+                  ...(code === 'position' ? [['by', 'dim:fund']] : []),
+                ]),
+              ),
+            );
+          const [before, added, after] = await Promise.all(['booked', 'proposed', 'with-proposed'].map(ask));
+          const minor = (sheet: typeof after, key: string, column: string): number =>
+            Math.round(Number(sheet?.rows.find((r) => r.key === key)?.values[column] ?? 0) * 100);
+          expect(after?.rows.length).toBeGreaterThan(0);
+          for (const row of after?.rows ?? [])
+            for (const { key: column, unit } of after?.columns ?? [])
+              if (unit !== 'percent')
+                expect([row.key, column, minor(after, row.key, column)]).toEqual([
+                  row.key,
+                  column,
+                  minor(before, row.key, column) + minor(added, row.key, column),
+                ]);
+        }),
+        { numRuns: 6 },
+      );
+    },
+  );
 
   test('sets commute, and columns of booked and proposed come to the adjusted one', async () => {
     const [a, b] = ['set=corrections&set=what-if', 'set=what-if&set=corrections'].map((sets) =>

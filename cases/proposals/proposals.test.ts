@@ -2,7 +2,13 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { text as textOf } from 'node:stream/consumers';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { draftedSchema, materialitySchema, newProposedSchema, templateSchema } from '@/contracts/bodies/all';
+import {
+  draftedSchema,
+  materialitySchema,
+  newProposedSchema,
+  proposedTableSchema,
+  templateSchema,
+} from '@/contracts/bodies/all';
 import { ProblemError } from '@/contracts/problem';
 import { statementShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
@@ -21,6 +27,7 @@ import { handOver } from './handOver';
 import { materialityOf, sayMaterial } from './materiality';
 import { misstatements } from './misstatements';
 import { changeProposed, listProposed, propose, proposeMoved, showProposed } from './propose';
+import { proposeTable } from './table';
 import { fillTemplate, keepTemplate, listTemplates } from './templates';
 
 // The adjusting entries of the published cycle are proposed, seen, approved by another, handed over, and known again.
@@ -324,6 +331,48 @@ test('what is left uncorrected is weighed against what is material, with who lef
   expect(found.verdict).toBe('below performance');
   // What was left does not count in the adjusted figures.
   expect((await trialBalance(WITH)).rows.find((r) => r.account === '1150')).toBeUndefined();
+});
+
+const LAID_OUT = (rows: string[]): string => ['No;Day;Konto;Soll;Haben;Text', ...rows].join('\n');
+
+test('a table laid out in any way becomes entries, and what cannot be read is told by row and column', async () => {
+  const ask = (rows: string[], more: object = {}) =>
+    proposeTable(
+      fresh.ctx,
+      ann,
+      proposedTableSchema.parse({
+        ...{ entity: 'PPS', kind: 'factual', reason: 'from the paper', text: LAID_OUT(rows) },
+        ...more,
+      }),
+    );
+  const wrong = ['A;31.01.2019;5400;1.200,50;;x', 'A;32.01.2019;2000;;1.200,50;y', 'B;31.01.2019;54;12x;;z'];
+  const bare = await ask(wrong);
+  expect(bare.columns.map((c) => c.field)).toEqual([null, null, null, null, null, 'description']);
+  expect(bare.problems.map((p) => p.message)).toEqual([
+    'a column of accounts is missing; say which one it is',
+    'a column of days is missing; say which one it is',
+    'a column of amounts is missing; say which one it is',
+  ]);
+  const mapping = { No: 'entry', Day: 'date', Konto: 'account', Soll: 'debit', Haben: 'credit' };
+  const read = await ask(wrong, { mapping, keep: true });
+  expect(read.problems.map((p) => [p.row, p.column, p.value])).toContainEqual([3, 'Day', '32.01.2019']);
+  expect(read.problems.map((p) => [p.row, p.column, p.value])).toContainEqual([4, 'Soll', '12x']);
+  expect(read.kept).toEqual([]);
+  const right = [
+    'A;31.01.2019;5400;1.200,50;;x',
+    'A;31.01.2019;2000;;1.200,50;y',
+    'B;30.01.2019;5400;;3;z',
+    'B;30.01.2019;1000;3;;z',
+  ];
+  const good = await ask(right, { mapping, keep: true });
+  expect(good.problems).toEqual([]);
+  expect(good.entries.map((e) => [e.name, e.debit])).toEqual([
+    ['A', '1200.50'],
+    ['B', '3.00'],
+  ]);
+  expect(good.kept).toHaveLength(2);
+  for (const number of good.kept)
+    await changeProposed(fresh.ctx, ann, Number(number.slice(2)), { state: 'retired', stateReason: 'tried' });
 });
 
 test('a template works its amounts out of a figure over the period of the entry, the rest is what is left', async () => {

@@ -32,7 +32,7 @@ type Wanted = z.infer<typeof newProposedSchema>;
 export async function propose(ctx: Context, viewer: Viewer, wanted: Wanted) {
   require(viewer, 'preparer', 'propose an entry');
   const books = await proposedIn(ctx, viewer, wanted.entity);
-  return keep(ctx, viewer, books, wanted, linesWanted(books, wanted));
+  return keepProposed(ctx, viewer, books, wanted, linesWanted(books, wanted));
 }
 
 /** Proposes lines, or all lines of a figure, where they belong. @throws ProblemError */
@@ -46,7 +46,7 @@ export async function proposeMoved(ctx: Context, viewer: Viewer, wanted: z.infer
   });
   const [first] = lines;
   if (!first) throw wrong('to', inTime ? 'they are on that day already' : 'they are there already');
-  return keep(
+  return keepProposed(
     ctx,
     viewer,
     books,
@@ -66,7 +66,14 @@ type Kept = Pick<
   subject?: string | undefined;
 };
 
-async function keep(ctx: Context, viewer: Viewer, books: BooksProposedIn, wanted: Kept, lines: ProposedLine[]) {
+/** Keeps a proposal of lines that stand. @throws ProblemError with everything that stands against them */
+export async function keepProposed(
+  ctx: Context,
+  viewer: Viewer,
+  books: BooksProposedIn,
+  wanted: Kept,
+  lines: ProposedLine[],
+) {
   mustStand(await faultsIn(ctx, viewer, books, lines));
   const subject = wanted.subject ?? wanted.links[0] ?? subjectOf(books, lines);
   const about = await aboutOf(ctx, viewer, {

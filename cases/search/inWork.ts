@@ -12,6 +12,7 @@ import { listQuestions } from '../evidence/questions';
 import { allSeen } from '../evidence/threads/seenThreads';
 import { showLoads } from '../loads/loads';
 import { showKeptScopes } from '../people/keptScopes';
+import { listProposed } from '../proposals/propose';
 import { outlinesOf } from '../statements/outlines';
 import { refineOf } from '../statements/statementRows';
 import { BARE, detailOf, type Found, fitting, inverse, OncePerCompany, ranked } from './hits';
@@ -114,6 +115,27 @@ export async function findingsFound(
     }),
   );
   return ranked('finding', found, sought);
+}
+
+/** Proposed entries on what the viewer may see, by their number, what they are called and why they are proposed. */
+export async function proposedFound(
+  ctx: Context,
+  viewer: Viewer,
+  entities: readonly CatalogueEntity[],
+  sought: readonly Sought[],
+) {
+  const { rows } = await listProposed(ctx, viewer, { entity: entities.map((e) => e.code), limit: NOTES_MAX });
+  const found = fitting(rows, sought, (p) => [p.number, p.title, p.reason, p.by, p.set]).map(
+    (p): Found => ({
+      ...BARE,
+      label: `${p.number} ${p.title || p.reason}`,
+      detail: detailOf(p.kind, p.state, p.by),
+      address: `/proposals/${p.id}`,
+      own: [p.number, p.title],
+      order: inverse(p.at),
+    }),
+  );
+  return ranked('proposed', found, sought);
 }
 
 /** Sentences kept by name: one's own, and those that are shared. */

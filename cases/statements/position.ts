@@ -195,7 +195,7 @@ async function translatedPositions(
       period > yearStart &&
       cal.periodsOf(yearOf(period)).some((p) => p.ordinal === period && p.adjustment);
     const { at, averaged } = translator(rates, e, asked.currency);
-    const scope = [e.entity.id, dimension.slot, window.to, asked.asOf, figure.status] as const;
+    const scope = [e.books, dimension.slot, window.to, asked.asOf, figure.status] as const;
     const sums = await memberSumsUpTo(ctx.read, ...scope);
     const translates = e.entity.currency !== asked.currency;
     const days = translates ? await equityByDay(ctx.read, ...scope) : [];

@@ -1,6 +1,7 @@
 import { wrong } from '@/contracts/problem';
 import { add, type Minor } from '@/core/money';
 import { amountOf } from '@/core/sheet';
+import { byBooks } from '@/store/catalogue';
 import { type TaxCodeRow, taxCodesOf, taxSums } from '@/store/taxes';
 import type { Context } from '../asking/context';
 import { explainEmpty } from '../asking/explainEmpty';
@@ -37,11 +38,13 @@ export async function taxReturn(ctx: Context, asked: ResolvedFigure): Promise<St
   const coded = asked.narrowed({ where: [...figure.where, { on: 'taxCode', any: [null], not: true }] });
   const whole = await figureTotal(ctx, coded);
   const several = asked.entities.length > 1;
+  const entityOf = byBooks(asked.known.catalogue);
   const boxes = new Map<string, Part[]>();
   let net: Minor = 0;
   for (const sum of sums) {
-    const entity = asked.entities.find((e) => e.id === sum.entity)?.code ?? '';
-    const about = known.find((k) => k.entity === sum.entity && k.code === sum.code);
+    const own = entityOf.get(sum.entity);
+    const entity = own?.code ?? '';
+    const about = known.find((k) => k.entity === own?.id && k.code === sum.code);
     const refine = { taxCode: sum.code, ...(several ? { entity } : {}) };
     const name = [about?.name ?? '', several ? entity : ''].filter(Boolean).join(', ');
     net = add(net, sum.net);

@@ -90,6 +90,25 @@ export const draftSchema = z.strictObject({
 });
 export type Draft = z.infer<typeof draftSchema>;
 
+/** A table of entries as it is understood. */
+export const proposedTableAnswerSchema = z.strictObject({
+  columns: z.array(z.strictObject({ head: z.string(), field: z.string().nullable() })),
+  /** What a column can be. */
+  fields: z.array(z.string()),
+  entries: z.array(z.strictObject({ name: z.string(), lines: z.array(lineSchema), debit: z.string() })),
+  problems: z.array(
+    z.strictObject({
+      row: z.number().nullable(),
+      column: z.string().nullable(),
+      value: z.string().nullable(),
+      message: z.string(),
+    }),
+  ),
+  /** Numbers of the entries that were proposed. */
+  kept: z.array(z.string()),
+});
+export type ProposedTable = z.infer<typeof proposedTableAnswerSchema>;
+
 /** What entries do to statements, and to the results of years. */
 export const proposedEffectSchema = z.strictObject({
   entity: z.string(),

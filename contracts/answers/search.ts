@@ -13,6 +13,7 @@ export const HIT_KINDS = [
   'statement',
   'thread',
   'finding',
+  'proposed',
   'scope',
   'note',
   'file',

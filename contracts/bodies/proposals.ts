@@ -131,6 +131,20 @@ export const proposedChangeSchema = z.strictObject({
   taxPercent: words.taxPercent.optional(),
 });
 
+/** Many entries at once, as a table. */
+export const proposedTableSchema = z.strictObject({
+  entity: code,
+  text: z.string().min(1, 'paste a table').max(200_000, 'paste a smaller table, or load it'),
+  mapping: z
+    .record(z.string().max(200), z.string().max(200))
+    .optional()
+    .describe('What a column is, by its head; empty: nothing. Others are known by their heads'),
+  kind: words.kind,
+  reason: words.reason,
+  set: words.set.optional(),
+  keep: z.boolean().default(false).describe('Propose them, where nothing stands against any of them'),
+});
+
 /** What a draft would do; nothing is kept. */
 export const draftEffectSchema = z.strictObject({ ...entry, taxPercent: words.taxPercent.default('') });
 

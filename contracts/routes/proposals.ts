@@ -27,6 +27,11 @@ export const proposalRoutes = {
     status: 201,
     answer: answers.proposedSchema,
   },
+  'POST /proposed-entries/table': {
+    summary: 'Many entries from a table: its columns, what stands against each row; with keep they are proposed',
+    body: bodies.proposedTableSchema,
+    answer: answers.proposedTableAnswerSchema,
+  },
   'POST /proposed-entries/effect': {
     summary: 'What an entry would do to statements and results, before it is kept',
     body: bodies.draftEffectSchema,

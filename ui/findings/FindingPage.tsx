@@ -16,6 +16,8 @@ import { Written } from '../evidence/Written';
 import { KeepOrCancel } from '../parts/KeepOrCancel';
 import { Failure, Labelled, Place } from '../parts/Place';
 import { Select } from '../parts/Select';
+import { entityOf } from '../proposals/entityOf';
+import { ProposeLink } from '../proposals/ProposeLink';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 import { useMe } from '../shell/me';
@@ -46,6 +48,15 @@ export function FindingPage({ id }: { id: number }) {
             Change
           </button>
         )}
+        <ProposeLink
+          subject={data.subject}
+          links={[writtenSubject('finding', data.id)]}
+          label={data.title}
+          entity={entityOf(data.subject)}
+          kind="factual"
+          back={`/findings/${data.id}`}
+          thread={data.thread}
+        />
         {data.thread && (
           <Link href={`/threads/${data.thread}`} className="link">
             its thread

@@ -48,6 +48,7 @@ export const THREAD_TABS: readonly Tab[] = [
 export const PROPOSAL_TABS: readonly Tab[] = [
   { href: '/proposals', name: 'Entries' },
   { href: '/proposals/new', name: 'Propose one' },
+  { href: '/proposals/table', name: 'From a table' },
   { href: '/proposals/misstatements', name: 'Misstatements' },
   { href: '/proposals/materiality', name: 'Materiality' },
   { href: '/proposals/sets', name: 'Sets and templates' },
@@ -83,10 +84,10 @@ export function Place({
   children: ReactNode;
 }) {
   return (
-    <div className="min-h-0 flex-1 overflow-auto px-[26px] pt-4 pb-8">
+    <div className="min-h-0 flex-1 overflow-auto px-[26px] pt-4 pb-8 print:overflow-visible">
       <div className="mb-4 flex items-baseline gap-6 border-b border-rule pb-2">
         <h1 className="font-book text-[22px] leading-[28px] font-semibold">{title}</h1>
-        <nav aria-label={title} className="flex gap-5">
+        <nav aria-label={title} className="flex gap-5 print:hidden">
           {tabs.map((tab) => (
             <Link
               key={tab.href}

@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import type { Proposed } from '@/contracts/answers/proposals';
 import { PROPOSED_KINDS, type ProposedKind } from '@/core/proposedEntry';
 import { decimalMark } from '../amounts';
+import { PastedFigure } from '../expectations/PastedFigure';
 import { Labelled, Place, PROPOSAL_TABS } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { toast } from '../parts/toast';
@@ -56,6 +57,8 @@ function NewEntry({
     kind: (carried?.kind ?? 'factual') as ProposedKind,
     ...{ title: carried?.title ?? '', reason: '', set: 'corrections', taxPercent: '' },
   });
+  // What it goes back to: lines that it puts right, and figures that are pasted.
+  const [links, setLinks] = useState((carried?.links ?? []).map((subject) => ({ subject, label: wordOf(subject) })));
   const propose = useChange(
     (filled: Filled) =>
       ask('POST /proposed-entries', {
@@ -66,7 +69,7 @@ function NewEntry({
           ...(filled.period === '' ? {} : { period: filled.period }),
           ...(filled.turnsAround === '' ? {} : { turnsAround: filled.turnsAround }),
           lines: filled.rows.filter((r) => !isEmptyRow(r)).map((r) => sentLine(r, decimalMark())),
-          links: carried?.links ?? [],
+          links: links.map((l) => l.subject),
           ...(carried?.subject ? { subject: carried.subject } : {}),
           ...{ address: carried?.back ?? '', label: carried?.label ?? '', thread: carried?.thread ?? null },
         },
@@ -102,12 +105,12 @@ function NewEntry({
       <EntryForm
         entities={entities}
         first={{
-          entity: carried?.draft.entity ?? entities[0]?.code ?? '',
+          entity: carried?.draft.entity || (entities[0]?.code ?? ''),
           date: carried?.draft.date || today,
           ...{ period: '', turnsAround: '' },
           rows: carried ? rowsOf(carried.draft.lines, carried.draft.date) : [],
         }}
-        fixedEntity={carried !== null}
+        fixedEntity={carried !== null && carried.draft.entity !== ''}
         template={template}
         taxPercent={said.taxPercent}
         pending={propose.isPending}
@@ -118,10 +121,54 @@ function NewEntry({
         onTemplate={(words) => setSaid((s) => ({ ...s, ...words }))}
       >
         <Words said={said} onSaid={(more) => setSaid((s) => ({ ...s, ...more }))} />
+        <Links links={links} onLinks={setLinks} />
       </EntryForm>
     </Place>
   );
 }
+
+const wordOf = (subject: string): string =>
+  subject.startsWith('figure:') ? 'a figure' : subject.replace(/^[a-z]+:/, '').replace('/', ' ');
+
+interface LinkTo {
+  subject: string;
+  label: string;
+}
+
+/** What the entry goes back to; a figure is added by pasting it. */
+function Links({ links, onLinks }: { links: LinkTo[]; onLinks(links: LinkTo[]): void }) {
+  const [times, setTimes] = useState(0);
+  return (
+    <div className="mt-3 grid max-w-[900px] grid-cols-[250px_minmax(0,1fr)] items-end gap-x-6">
+      <PastedFigure
+        key={times}
+        label="It goes back to a figure, too"
+        held={null}
+        onFigure={(figure) => {
+          onLinks([...links, { subject: figure.subject, label: figure.label }]);
+          setTimes(times + 1);
+        }}
+      />
+      <ul className="flex flex-wrap gap-x-4 gap-y-1 pb-1 text-[13px] text-soft" aria-label="What it goes back to">
+        {links.slice(0, LINKS_SHOWN).map((l) => (
+          <li key={l.subject}>
+            {l.label}{' '}
+            <button
+              type="button"
+              aria-label={`Take ${l.label} away`}
+              className="cursor-pointer px-1 text-faint hover:text-ink"
+              onClick={() => onLinks(links.filter((one) => one !== l))}
+            >
+              ×
+            </button>
+          </li>
+        ))}
+        {links.length > LINKS_SHOWN && <li>and {links.length - LINKS_SHOWN} more</li>}
+      </ul>
+    </div>
+  );
+}
+const LINKS_SHOWN = 8;
 
 interface Said {
   kind: ProposedKind;

@@ -10,6 +10,8 @@ import { amountText, countText, momentText } from '../amounts';
 import { Failure, Labelled, Place, THREAD_TABS } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
 import { toast } from '../parts/toast';
+import { entityOf } from '../proposals/entityOf';
+import { ProposeLink } from '../proposals/ProposeLink';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
 import { useMe } from '../shell/me';
@@ -377,6 +379,18 @@ function Told({ sample }: { sample: Sample }) {
           <>
             <dt className="text-soft">Projected to the whole</dt>
             <dd className="text-right font-semibold tabular-nums">{money(data.projected)}</dd>
+            <dt className="text-soft">A projected misstatement</dt>
+            <dd className="text-right">
+              <ProposeLink
+                subject={sample.subject}
+                links={[sample.subject]}
+                label={`${sample.label}: projected ${money(data.projected)}`}
+                entity={entityOf(sample.subject)}
+                kind="projected"
+                back={`/threads/samples/${sample.id}`}
+                thread={sample.thread}
+              />
+            </dd>
           </>
         )}
         {whole && data.over && data.under ? <Sides evaluation={data} money={money} /> : null}

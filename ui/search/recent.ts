@@ -55,6 +55,7 @@ export const KIND_NAMES: Record<HitKind, string> = {
   thread: 'Threads',
   scope: 'Kept sentences',
   finding: 'Findings',
+  proposed: 'Proposed entries',
   note: 'Notes',
   file: 'Files',
   load: 'Loads',

@@ -37,7 +37,10 @@ export function Rail({ name, role }: { name: string; role: string }) {
     window.location.assign('/sign-in');
   };
   return (
-    <nav aria-label="Places" className="flex w-[124px] shrink-0 flex-col border-r border-rule pt-4 pb-3 pl-5">
+    <nav
+      aria-label="Places"
+      className="flex w-[124px] shrink-0 flex-col border-r border-rule pt-4 pb-3 pl-5 print:hidden"
+    >
       <p className="mb-5 font-book text-[18px] leading-[20px] font-semibold">
         Just
         <br />

@@ -1,0 +1,220 @@
+import type { z } from 'zod';
+import type { proposedTableSchema } from '@/contracts/bodies/all';
+import { wrong } from '@/contracts/problem';
+import { CalendarError, type Ordinal, ordinal, parsePeriod } from '@/core/calendar';
+import { isDate } from '@/core/dates';
+import { formatAmount, parseAmount } from '@/core/money';
+import type { ProposedLine } from '@/core/proposedEntry';
+import { plainAmount } from '@/core/writtenAmounts';
+import { plainDate, recogniseDates, recogniseDecimal } from '@/exchange/dialect';
+import { type PastedTable, pastedTable } from '@/exchange/pastedTable';
+import type { Context } from '../asking/context';
+import { require, type Viewer } from '../asking/viewer';
+import { type BooksProposedIn, debitOf, faultsIn, proposedIn, shownLines } from './lines';
+import { keepProposed } from './propose';
+
+/** Many entries at once, from a table laid out in any way: each row a line, its columns mapped to the fields of lines. */
+
+/** Fields of a line that a column can be, beside the dimensions. */
+export const TABLE_FIELDS = [
+  ...(['entry', 'date', 'period', 'account', 'debit', 'credit', 'amount', 'description'] as const),
+  ...(['counterparty', 'document', 'tax_code'] as const),
+] as const;
+
+const ALSO: Record<string, (typeof TABLE_FIELDS)[number]> = {
+  ...{ entrynumber: 'entry', journal: 'entry', accountcode: 'account', code: 'account', dr: 'debit', cr: 'credit' },
+  ...{ text: 'description', narrative: 'description', party: 'counterparty', tax: 'tax_code' },
+};
+
+interface Problem {
+  row: number | null;
+  column: string | null;
+  value: string | null;
+  message: string;
+}
+
+type Wanted = z.infer<typeof proposedTableSchema>;
+
+/** Looks at a table; with `keep`, and where nothing stands against it, proposes all of its entries. @throws ProblemError */
+export async function proposeTable(ctx: Context, viewer: Viewer, wanted: Wanted) {
+  require(viewer, 'preparer', 'propose an entry');
+  const books = await proposedIn(ctx, viewer, wanted.entity);
+  const table = read(wanted.text);
+  const fields = fieldsOf(books, table, wanted.mapping ?? {});
+  const { entries, problems } = entriesIn(books, table, fields);
+  for (const entry of entries)
+    for (const fault of await faultsIn(
+      ctx,
+      viewer,
+      books,
+      entry.lines.map((l) => l.line),
+    )) {
+      const at = fault.line === null ? null : (entry.lines[fault.line] ?? null);
+      const field = fault.field.startsWith('dims.') ? `dim:${fault.field.slice(5)}` : fault.field;
+      problems.push({
+        row: at?.row ?? entry.lines[0]?.row ?? null,
+        column: table.heads[fields.indexOf(field === 'amount' && !fields.includes('amount') ? 'debit' : field)] ?? null,
+        value: null,
+        message: at === null ? `entry ${entry.name}: ${fault.message}` : fault.message,
+      });
+    }
+  problems.sort((a, b) => (a.row ?? 0) - (b.row ?? 0));
+  const kept: string[] = [];
+  if (wanted.keep && problems.length === 0)
+    for (const entry of entries) {
+      const title = entry.lines[0]?.line.description ?? '';
+      const made = await keepProposed(
+        ctx,
+        viewer,
+        books,
+        {
+          ...{ kind: wanted.kind, title: title.slice(0, 200), reason: wanted.reason, set: wanted.set, links: [] },
+          ...{ taxPercent: '', address: '', label: '', thread: null },
+        },
+        entry.lines.map((l) => l.line),
+      );
+      kept.push(made.number);
+    }
+  return {
+    columns: table.heads.map((head, i) => ({ head, field: fields[i] ?? null })),
+    fields: [...TABLE_FIELDS, ...[...books.names.catalogue.dimensions.keys()].map((code) => `dim:${code}`)],
+    entries: entries.map((e) => ({
+      name: e.name,
+      lines: shownLines(
+        books,
+        e.lines.map((l) => l.line),
+      ),
+      debit: formatAmount(debitOf(e.lines.map((l) => l.line)), books.digits),
+    })),
+    problems,
+    kept,
+  };
+}
+
+function read(text: string): PastedTable {
+  try {
+    const table = pastedTable(text);
+    if (table.rows.length === 0) throw new Error('there is no row under the heads');
+    return table;
+  } catch (error) {
+    throw wrong('text', `this is no table: ${(error as Error).message}`);
+  }
+}
+
+const folded = (text: string): string => text.toLowerCase().replace(/[^a-z]/g, '');
+
+/** What each column is: as it is mapped, or as its head says; null: nothing. */
+function fieldsOf(
+  { names }: BooksProposedIn,
+  { heads }: PastedTable,
+  mapping: Readonly<Record<string, string>>,
+): (string | null)[] {
+  const dims = [...names.catalogue.dimensions.values()];
+  const known = new Set<string>([...TABLE_FIELDS, ...dims.map((d) => `dim:${d.code}`)]);
+  return heads.map((head) => {
+    const mapped = mapping[head];
+    if (mapped !== undefined) {
+      if (mapped !== '' && !known.has(mapped)) throw wrong('mapping', `“${mapped}” is no field of a line`);
+      return mapped === '' ? null : mapped;
+    }
+    const own = TABLE_FIELDS.find((f) => folded(f) === folded(head)) ?? ALSO[folded(head)];
+    if (own) return own;
+    const dim = dims.find((d) => [d.code, d.name, `dim${d.code}`].some((name) => folded(name) === folded(head)));
+    return dim ? `dim:${dim.code}` : null;
+  });
+}
+
+interface Entry {
+  name: string;
+  lines: { row: number; line: ProposedLine }[];
+}
+
+/** The entries of a table with what cannot be read of it, each with its row, its column and its value. */
+function entriesIn(
+  books: BooksProposedIn,
+  table: PastedTable,
+  fields: readonly (string | null)[],
+): { entries: Entry[]; problems: Problem[] } {
+  const problems: Problem[] = [];
+  for (const [need, why] of [
+    [['account'], 'a column of accounts'],
+    [['date'], 'a column of days'],
+    [['debit', 'credit', 'amount'], 'a column of amounts'],
+  ] as const)
+    if (!need.some((field) => fields.includes(field)))
+      problems.push({ row: null, column: null, value: null, message: `${why} is missing; say which one it is` });
+  if (problems.length > 0) return { entries: [], problems };
+  const valuesOf = (...of: string[]): string[] =>
+    table.rows.flatMap(({ cells }) => cells.filter((cell, i) => cell !== '' && of.includes(fields[i] ?? '')));
+  const decimal = recogniseDecimal(valuesOf('debit', 'credit', 'amount')).value;
+  const order = recogniseDates(valuesOf('date')).value;
+  const entries = new Map<string, Entry>();
+  for (const { row, cells } of table.rows) {
+    const value = (field: string): string => cells[fields.indexOf(field)] ?? '';
+    const fault = (field: string, message: string): null => {
+      problems.push({ row, column: table.heads[fields.indexOf(field)] ?? null, value: value(field), message });
+      return null;
+    };
+    const name = fields.includes('entry') ? value('entry') : '1';
+    const date = plainDate(value('date'), order);
+    const moment = momentIn(books, date, value('period'), fault);
+    const amount = amountIn(books, value, decimal, fault);
+    if (moment === null || amount === null) continue;
+    const dims = Object.fromEntries(
+      fields.flatMap((field, i) => {
+        const cell = cells[i] ?? '';
+        return field?.startsWith('dim:') && cell !== '' ? [[field.slice('dim:'.length), cell]] : [];
+      }),
+    );
+    const line: ProposedLine = {
+      ...{ account: value('account'), amount, date, period: moment, description: value('description') },
+      ...{ counterparty: value('counterparty') || null, document: value('document') || null },
+      ...{ taxCode: value('tax_code') || null, dims },
+    };
+    const entry = entries.get(name) ?? { name, lines: [] };
+    entries.set(name, entry);
+    entry.lines.push({ row, line });
+  }
+  return { entries: [...entries.values()], problems };
+}
+
+type Fault = (field: string, message: string) => null;
+
+/** The period of a line: as it is written, whole or within the year of its day, or that of its day. */
+function momentIn({ calendar: cal }: BooksProposedIn, date: string, period: string, fault: Fault): Ordinal | null {
+  if (!isDate(date)) return fault('date', 'this is no day; write it as 2026-04-30');
+  try {
+    const natural = cal.periodAt(date);
+    if (period === '') return natural.ordinal;
+    const whole = parsePeriod(period) ?? (/^\d{1,2}$/.test(period) ? ordinal(natural.year, Number(period)) : null);
+    if (whole === null) return fault('period', 'this is no period; write it as 2027.06');
+    return cal.period(whole).ordinal;
+  } catch (error) {
+    if (error instanceof CalendarError) return fault(period === '' ? 'date' : 'period', error.message);
+    throw error;
+  }
+}
+
+/** Debit less credit, or an amount with its sign. */
+function amountIn(
+  { digits }: BooksProposedIn,
+  value: (field: string) => string,
+  decimal: '.' | ',',
+  fault: Fault,
+): number | null {
+  let sum = 0;
+  for (const [field, sign] of [
+    ['debit', 1],
+    ['credit', -1],
+    ['amount', 1],
+  ] as const) {
+    const text = value(field);
+    if (text === '') continue;
+    try {
+      sum += sign * parseAmount(plainAmount(text, decimal), digits);
+    } catch (error) {
+      return fault(field, (error as Error).message);
+    }
+  }
+  return sum;
+}

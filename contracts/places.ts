@@ -109,6 +109,8 @@ export function placeOfSubject(text: string): string {
       return `/threads/${subject.id}`;
     case 'finding':
       return `/findings/${subject.id}`;
+    case 'proposed':
+      return `/proposals/${subject.id}`;
     case 'note':
       return '/desk';
   }

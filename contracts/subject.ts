@@ -3,7 +3,7 @@ import { wrong } from './problem';
 /**
  * What evidence or a step of a thread is about. A figure is named by its address; a line, an entry and a document by the
  * numbers that they have in their entity, so that they are found again after a later load. What was written is a subject
- * too: a thread with its conclusion, a note, a finding.
+ * too: a thread with its conclusion, a note, a finding, an entry that is proposed.
  */
 export type Subject =
   | { is: 'figure'; address: string }
@@ -18,12 +18,12 @@ export type EnteredSubject =
 
 /** Something that people wrote here. */
 export interface WrittenSubject {
-  is: 'thread' | 'note' | 'finding';
+  is: 'thread' | 'note' | 'finding' | 'proposed';
   id: number;
 }
 
 export const isWritten = (subject: Subject): subject is WrittenSubject =>
-  subject.is === 'thread' || subject.is === 'note' || subject.is === 'finding';
+  subject.is === 'thread' || subject.is === 'note' || subject.is === 'finding' || subject.is === 'proposed';
 
 /** A subject as it is written everywhere. @throws ProblemError if it is none */
 export function readSubject(text: string): Subject {
@@ -34,11 +34,11 @@ export function readSubject(text: string): Subject {
   if (entry) return { is: 'entry', entity: entry[1] as string, entry: entry[2] as string };
   const document = /^document:([^/]+)\/(.+)$/.exec(text);
   if (document) return { is: 'document', entity: document[1] as string, number: document[2] as string };
-  const written = /^(thread|note|finding):(\d{1,9})$/.exec(text);
+  const written = /^(thread|note|finding|proposed):(\d{1,9})$/.exec(text);
   if (written) return { is: written[1] as WrittenSubject['is'], id: Number(written[2]) };
   throw wrong(
     'subject',
-    `“${text}” is no subject; write figure:<address>, line:<entity>/<entry>/<line>, entry:<entity>/<entry>, document:<entity>/<number>, thread:<id>, note:<id> or finding:<id>`,
+    `“${text}” is no subject; write figure:<address>, line:<entity>/<entry>/<line>, entry:<entity>/<entry>, document:<entity>/<number>, thread:<id>, note:<id>, finding:<id> or proposed:<id>`,
   );
 }
 

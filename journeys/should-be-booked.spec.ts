@@ -53,7 +53,7 @@ test('stories 2, 8 and 3 are put right where they are seen, approved by another,
   await chooseLines(tomas, '/lines?entity=KSF&from=2027.01&to=2027.01&accounts=6410&document=HD-2026-03', 9);
   await tomas.keyboard.press('C');
   await tomas.getByLabel('How they should be').click();
-  await tomas.getByRole('option', { name: 'on another day' }).click();
+  await tomas.getByRole('option', { name: 'on another day or in another period' }).click();
   await tomas.getByLabel(/The day on which their entries belong/).fill('2026-03-31');
   await tomas.getByRole('button', { name: 'See it as an entry' }).click();
   await expect(tomas.getByText('debits and credits are equal')).toBeVisible();

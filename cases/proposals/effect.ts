@@ -1,21 +1,21 @@
 import type { z } from 'zod';
 import type { draftEffectSchema } from '@/contracts/bodies/all';
-import { notFound, wrong } from '@/contracts/problem';
+import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { type Ordinal, periodText, yearOf } from '@/core/calendar';
 import { above } from '@/core/materiality';
 import { change, formatAmount } from '@/core/money';
 import { effectOf, onResult, type ProposedFault, type ProposedLine } from '@/core/proposedEntry';
 import { periodName } from '@/core/sentence';
+import { budgetsOf } from '@/store/budgets';
 import { touchCatalogue } from '@/store/catalogue';
 import { oneAfterTheOther } from '@/store/db';
-import { newestOutlines } from '@/store/outlines';
 import { openProposed, TRIED } from '@/store/proposed';
 import { hasTaxCodes } from '@/store/taxes';
-import { type Context, known } from '../asking/context';
-import { seesWhole, type Viewer } from '../asking/viewer';
+import type { Context } from '../asking/context';
+import { maySee, seesWhole, type Viewer } from '../asking/viewer';
 import { seenPiece } from '../evidence/seenEvidence';
-import { outlinesOf, USUAL } from '../statements/outlines';
-import { readStatement } from '../statements/readStatement';
+import { outlinesOf } from '../statements/outlines';
+import { readStatement, type StatementParams } from '../statements/readStatement';
 import { type BooksProposedIn, faultsIn, lay, linesWanted, proposedIn } from './lines';
 import { materialFor } from './material';
 import { triedSet } from './sets';
@@ -134,36 +134,42 @@ async function tried(
   return found;
 }
 
+/** One statement to be asked twice, and the column of it that is told. */
+interface AskedStatement {
+  code: string;
+  by?: string;
+  /** A column of it, in place of where it stands. */
+  column?: string;
+  /** With every other company, in the currency of this one. */
+  group?: true;
+  /** What it is called, after its own name. */
+  says?: string;
+}
+
 /** Every statement of the company whose rows are changed, over the fiscal year to the period. */
 async function statementsWith(
   ctx: Context,
   viewer: Viewer,
-  { entity, calendar: cal }: BooksProposedIn,
+  books: BooksProposedIn,
   period: Ordinal,
   lines: readonly ProposedLine[],
 ): Promise<Statement[]> {
+  const { entity, calendar: cal } = books;
   const [first] = cal.periodsOf(yearOf(period));
-  const own = (await newestOutlines(ctx.read, entity.id)).filter((o) => !o.removed).map((o) => o.code);
-  const there = await outlinesOf(ctx, entity);
-  // What cash did is found line by line, which takes too long to be shown while somebody types.
-  const outlines = [...new Set([...USUAL, ...own])].filter((code) => there.has(code) && code !== 'cashflow');
-  // Positions of the funds and projects that are touched.
-  const positions = [...(await known(ctx.read)).catalogue.dimensions.keys()].filter(
-    (dim) => /fund|project/i.test(dim) && lines.some((l) => l.dims[dim] !== undefined),
-  );
-  const asked: { code: string; by?: string }[] = [
-    ...outlines.map((code) => ({ code })),
-    ...positions.map((dim) => ({ code: 'position', by: `dim:${dim}` })),
-    ...((await hasTaxCodes(ctx.read, entity.id)) ? [{ code: 'tax' }] : []),
-  ];
-  const scope = {
-    ...{ entity: [entity.code], from: periodText(first?.ordinal ?? period), to: periodText(period), dims: {} },
-  };
+  const own = { from: periodText(first?.ordinal ?? period), to: periodText(period), dims: {} };
   const found: Statement[] = [];
-  for (const { code, by } of asked) {
-    const booked = await readStatement(ctx, viewer, code, { ...scope, by });
-    const adjusted = await readStatement(ctx, viewer, code, { ...scope, by, basis: 'with-proposed', set: [TRIED] });
-    const column = columnOf(adjusted.columns);
+  for (const asked of await statementsAsked(ctx, viewer, books, lines)) {
+    const { code, by, column: wanted, group } = asked;
+    const scope = {
+      ...own,
+      ...(group ? { in: entity.currency } : { entity: [entity.code] }),
+      ...(wanted === undefined ? {} : { column: [wanted] }),
+      by,
+    };
+    const both = await asBoth(ctx, viewer, code, scope);
+    if (both === null) continue;
+    const { booked, adjusted } = both;
+    const column = wanted ?? columnOf(adjusted.columns);
     const before = new Map(booked.rows.map((row) => [row.key, row.values[column] ?? null]));
     const rows = adjusted.rows.flatMap((row): Statement['rows'] => {
       const [now, was] = [row.values[column] ?? null, before.get(row.key) ?? null];
@@ -171,15 +177,53 @@ async function statementsWith(
       const nothing = now.replace(/[1-9]/g, '0').replace('-', '');
       return [{ key: row.key, label: row.label, booked: was, proposed: change(now, was ?? nothing), adjusted: now }];
     });
-    if (rows.length > 0)
-      found.push({
-        code: by === undefined ? code : `${code} ${by}`,
-        name: adjusted.name,
-        window: periodName(cal.period(period)),
-        rows,
-      });
+    const key = [code, by, wanted, group && 'group'].filter(Boolean).join(' ');
+    const name = `${adjusted.name}${asked.says ?? ''}`;
+    if (rows.length > 0) found.push({ code: key, name, window: periodName(cal.period(period)), rows });
   }
   return found;
+}
+
+/** A statement as booked, and with what is tried; null where it cannot be asked at once, such as without a rate. */
+async function asBoth(ctx: Context, viewer: Viewer, code: string, scope: Omit<StatementParams, 'basis' | 'set'>) {
+  try {
+    const booked = await readStatement(ctx, viewer, code, scope);
+    const adjusted = await readStatement(ctx, viewer, code, { ...scope, basis: 'with-proposed', set: [TRIED] });
+    return { booked, adjusted };
+  } catch (error) {
+    if (error instanceof ProblemError) return null;
+    throw error;
+  }
+}
+
+/** The statements of a company, its shares, its budgets, its cash, what is touched of funds and tax; then the group. */
+async function statementsAsked(
+  ctx: Context,
+  viewer: Viewer,
+  { entity, names }: BooksProposedIn,
+  lines: readonly ProposedLine[],
+): Promise<AskedStatement[]> {
+  const outlines = [...(await outlinesOf(ctx, entity))];
+  const { dimensions, entities } = names.catalogue;
+  const positions = [...dimensions.keys()].filter(
+    (dim) => /fund|project/i.test(dim) && lines.some((l) => l.dims[dim] !== undefined),
+  );
+  const versions = [...new Set((await budgetsOf(ctx.read, entity.id)).map((b) => b.version))];
+  const results = outlines.filter(([, { outline }]) => outline.kind === 'income').map(([code]) => code);
+  const seen = [...entities.values()].filter((e) => maySee(viewer, e.code));
+  return [
+    ...outlines.flatMap(([code, { outline }]) => (outline.kind === 'cashflow' ? [] : [{ code }])),
+    ...results.map((code) => ({ code, column: 'share', says: ', shares, %' })),
+    ...results.flatMap((code) =>
+      versions.map((v) => ({ code, column: `variance:${v}`, says: ` beside budget ${v}, variance` })),
+    ),
+    ...positions.map((dim) => ({ code: 'position', by: `dim:${dim}` })),
+    ...((await hasTaxCodes(ctx.read, entity.id)) ? [{ code: 'tax' }] : []),
+    { code: 'cashflow' },
+    ...(seen.length > 1
+      ? (['income', 'balance'] as const).map((code) => ({ code, group: true as const, says: ' of the group' }))
+      : []),
+  ];
 }
 
 /** The column that tells where a statement stands: its window, or of a position what is left. */

@@ -13,7 +13,7 @@ import { carryDraft } from './carriedDraft';
 /** What can be made of lines that are wrong. */
 const WAYS = {
   move: 'to another account, member, party or tax code',
-  day: 'on another day',
+  day: 'on another day or in another period',
   reverse: 'taken back',
   spread: 'spread over periods',
   split: 'split over several accounts or members',
@@ -140,7 +140,13 @@ function makeOf(way: Exclude<Way, 'free'>, form: FormData): Make {
         },
       };
     case 'day':
-      return { by: 'move', to: { date: text(form, 'date') } };
+      return {
+        by: 'move',
+        to: {
+          ...(text(form, 'date') === '' ? {} : { date: text(form, 'date') }),
+          ...(text(form, 'period') === '' ? {} : { period: text(form, 'period') }),
+        },
+      };
     case 'reverse':
       return { by: 'reverse', date: text(form, 'date') };
     case 'spread':
@@ -232,13 +238,19 @@ function WayFields({ way, entity }: { way: Way; entity: string }) {
         </>
       );
     case 'day':
+      return (
+        <>
+          <Labelled label="The day on which their entries belong">
+            <input type="date" name="date" className="field" />
+          </Labelled>
+          <Labelled label="Or the period, such as 2027.13">
+            <input name="period" className="field w-[110px]" pattern="\d{4}\.\d\d" />
+          </Labelled>
+        </>
+      );
     case 'reverse':
       return (
-        <Labelled
-          label={
-            way === 'day' ? 'The day on which their entries belong' : 'The day on which their entries are taken back'
-          }
-        >
+        <Labelled label="The day on which their entries are taken back">
           <input type="date" name="date" required className="field" />
         </Labelled>
       );

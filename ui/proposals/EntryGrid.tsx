@@ -57,7 +57,15 @@ export function EntryGrid({
   const { rows, change, undo, redo } = entry;
   const mark = decimalMark();
   const accounts = useMemo(() => chart.filter((a) => a.posting && a.status === 'active'), [chart]);
-  const nameOf = useMemo(() => new Map(chart.map((a) => [a.account, a.name])), [chart]);
+  const names = useMemo(
+    () =>
+      new Map<string, string>([
+        ...chart.map((a) => [`account ${a.account}`, a.name] as const),
+        ...parties.map((p) => [`counterparty ${p.code}`, p.name] as const),
+        ...dimensions.flatMap((d) => d.members.map((m) => [`dims.${d.code} ${m.code}`, m.name] as const)),
+      ]),
+    [chart, parties, dimensions],
+  );
   const uses = (field: Field): boolean => rows.some((r) => valueIn(r, field) !== '');
   const dims = dimensions.filter((d) => shownDims.includes(d.code));
   const columns: Column[] = [
@@ -142,7 +150,7 @@ export function EntryGrid({
               at={i}
               row={row}
               columns={columns}
-              name={nameOf.get(row.account.trim())}
+              nameOf={(field) => names.get(`${field} ${valueIn(row, field).trim()}`)}
               faultAt={(field) => faultAt(i, field)}
               onKey={onKey}
               onValue={(field, value) => change(withRow(rows, i, withValue(row, field, value)), { row: i, field })}
@@ -208,7 +216,7 @@ function Line({
   at,
   row,
   columns,
-  name,
+  nameOf,
   faultAt,
   onKey,
   onValue,
@@ -218,7 +226,7 @@ function Line({
   at: number;
   row: EntryRow;
   columns: readonly Column[];
-  name: string | undefined;
+  nameOf(field: Field): string | undefined;
   faultAt(field: Field): string | undefined;
   onKey(event: KeyboardEvent<HTMLInputElement>, row: number, field: Field): void;
   onValue(field: Field, value: string): void;
@@ -229,6 +237,7 @@ function Line({
     <tr className="border-b border-hair align-top">
       {columns.map(({ field, label, list, amount }) => {
         const fault = faultAt(field);
+        const name = nameOf(field);
         return (
           <td key={field} className="border-r border-hair p-0 last:border-r-0">
             <input
@@ -250,8 +259,8 @@ function Line({
               }}
               className={`h-[27px] w-full bg-transparent px-2 outline-none focus:bg-chosen ${amount ? 'text-right tabular-nums' : ''} ${fault ? 'shadow-[inset_0_-2px_0_var(--warn)]' : ''}`}
             />
-            {field === 'account' && name && (
-              <p className="max-w-[180px] truncate px-2 pb-[3px] text-[11.5px] leading-[13px] text-soft" title={name}>
+            {name && (
+              <p className="max-w-[150px] truncate px-2 pb-[3px] text-[11.5px] leading-[13px] text-soft" title={name}>
                 {name}
               </p>
             )}

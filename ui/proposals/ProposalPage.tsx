@@ -5,8 +5,10 @@ import { type FormEvent, useMemo, useState } from 'react';
 import type { Proposed } from '@/contracts/answers/proposals';
 import { placeOfSubject } from '@/contracts/places';
 import type { BodySent } from '@/contracts/routes';
+import { writtenSubject } from '@/contracts/subject';
 import { dateText } from '@/core/sentence';
 import { amountText, momentText } from '../amounts';
+import { SaidOn } from '../evidence/SaidOn';
 import { Failure, Labelled, Place } from '../parts/Place';
 import { Td, Tr } from '../parts/Table';
 import { ask } from '../query/client';
@@ -60,6 +62,14 @@ export function ProposalPage({ id }: { id: number }) {
           <section aria-label="What it does" className="mt-6">
             <h2 className="mb-2 font-book text-[16px] font-semibold">What it does</h2>
             {effect.data ? <EffectShown effect={effect.data} /> : <Failure error={effect.error} />}
+          </section>
+          <section aria-label="What is said of it" className="mt-6 max-w-[760px]">
+            <SaidOn
+              subject={writtenSubject('proposed', data.id)}
+              label={`${data.number} ${data.title}`}
+              address={`/proposals/${data.id}`}
+              ticks
+            />
           </section>
         </>
       )}

@@ -15,26 +15,17 @@ const CHROMIUM_FLAGS = [
 // screens other journeys use, to count their keys.
 const walked = process.env.JUST_THREAD_WALK ? [] : ['**/random-walk.spec.ts', '**/a-story-counted.spec.ts'];
 const APART = ['**/server-killed.spec.ts', '**/several-servers.spec.ts'];
-/** What is walked over a world that others may have changed, in the order of its files. */
-const AGAIN = [
-  '**/documents.spec.ts',
-  '**/figure-traced.spec.ts',
-  '**/files-brought-in.spec.ts',
-  '**/should-be-booked.spec.ts',
-  '**/work-signed.spec.ts',
-];
 
 export default defineConfig({
   // A busy machine is slow, not wrong.
   expect: { timeout: 15_000 },
   testDir: 'journeys',
   globalSetup: './journeys/setup.ts',
-  // Three at a time: what walks over one demo world goes one after the other; beside two of those run the journeys with
-  // servers of their own, which mostly wait for what was killed to come back.
-  workers: 3,
+  // Two at a time: what walks over the demo world goes one after the other; beside it run those with servers of their own,
+  // which mostly wait for what was killed to come back.
+  workers: 2,
   projects: [
-    { name: 'demo world', testIgnore: [...walked, ...APART, ...AGAIN], workers: 1 },
-    { name: 'demo world again', testMatch: AGAIN, workers: 1 },
+    { name: 'demo world', testIgnore: [...walked, ...APART], workers: 1 },
     { name: 'own servers', testMatch: APART, workers: 1 },
   ],
   timeout: 150_000,

@@ -130,15 +130,15 @@ test('rows that stand out are walked by a key, by rules that an owner sets; a st
   await expect(page.getByTestId('scope')).toContainText('vessel');
 
   await page.goto(`${appUrl()}/settings/marks`);
-  await page.getByLabel('It is above materiality').check();
-  await page.getByLabel('Materiality', { exact: true }).fill('a lot');
+  await page.getByLabel('It is above what is said to be material').check();
+  await page.getByLabel('Amount on every sheet').fill('a lot');
   await page.getByRole('button', { name: 'Keep' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'write an amount as 50000' })).toBeVisible();
   await accessible(page);
-  await page.getByLabel('Materiality', { exact: true }).fill('9000000');
+  await page.getByLabel('Amount on every sheet').fill('9000000');
   await page.getByRole('button', { name: 'Keep' }).click();
   await expect(page.getByText('Kept. Every sheet is marked')).toBeVisible();
-  await page.getByLabel('It is above materiality').uncheck();
+  await page.getByLabel('It is above what is said to be material').uncheck();
   await page.getByRole('button', { name: 'Keep' }).click();
 
   // A column of one's own, and balances in two columns that agree.

@@ -1,19 +1,11 @@
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 
 /** Where the application of the journeys listens, and how one signs in to its demo world. */
-export const URL_FILE = '.test/urls.json';
-/** Worlds that are alike, each with a server of its own, over which journeys are walked at the same time. */
-export const WORLDS = ['demo world', 'demo world again'] as const;
-
-/** The address of the world that this journey is walked over. */
-export function appUrl(): string {
-  const urls = JSON.parse(readFileSync(URL_FILE, 'utf8')) as string[];
-  const at = (WORLDS as readonly string[]).indexOf(test.info().project.name);
-  return urls[Math.max(0, at)] as string;
-}
+export const URL_FILE = '.test/url';
+export const appUrl = (): string => readFileSync(URL_FILE, 'utf8');
 const PASSWORD = 'harrowick-quay';
 
 /** Signs in without the page for it, which a journey of its own walks (people.spec.ts). */

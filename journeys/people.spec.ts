@@ -53,7 +53,7 @@ test('somebody is added by a link, comes in, sees to their own password and toke
   const secret = ((await kai.locator('code').first().textContent()) ?? '').replace(/\s/g, '');
   const codes = new TOTP({ secret: Secret.fromBase32(secret) });
   const factor = kai.getByRole('region', { name: 'Second factor' });
-  await factor.getByLabel('Code').fill(codes.generate());
+  await factor.getByRole('textbox', { name: 'Code' }).fill(codes.generate());
   await factor.getByRole('button', { name: 'Confirm' }).click();
   await expect(factor.getByText(/a code from your app is asked for/)).toBeVisible();
   await accessible(kai);

@@ -3,28 +3,15 @@ import { demoInstallation, dropDemo } from '@/ops/fresh';
 import { startApp } from '@/ops/installation';
 import { freePort } from '@/ops/postgres';
 import { startIdentityProvider } from '@/standins/identityProvider';
-import { URL_FILE, WORLDS } from './app';
+import { URL_FILE } from './app';
 
 /** People whom the sign-in of the organisation knows: those of the demo world, and one whom nobody added here. */
 const KNOWN = ['Priya Lund', 'Tomas Ek', 'Nobody Here'].map((name) => ({
   ...{ subject: name, name, email: `${name.split(' ')[0]?.toLowerCase()}@kestrel.example` },
 }));
 
-/** The built application on free ports, over databases of their own that hold the demo world. */
+/** The built application on a free port, over a database of its own that holds the demo world. */
 export default async function setup(): Promise<() => Promise<void>> {
-  // The first world is made, the others are copies of it.
-  const worlds: Awaited<ReturnType<typeof world>>[] = [];
-  for (const _ of WORLDS) worlds.push(await world());
-  mkdirSync('.test', { recursive: true });
-  writeFileSync(URL_FILE, JSON.stringify(worlds.map(({ url }) => url)));
-  return async () => {
-    await Promise.all(worlds.map(({ stop }) => stop()));
-    if (!process.env.JUST_THREAD_TEST_RUN) await dropDemo(String(process.pid));
-    rmSync(URL_FILE, { force: true });
-  };
-}
-
-async function world(): Promise<{ url: string; stop(): Promise<void> }> {
   const fresh = await demoInstallation();
   const port = await freePort();
   const here = `http://127.0.0.1:${port}`;
@@ -40,12 +27,13 @@ async function world(): Promise<{ url: string; stop(): Promise<void> }> {
     },
     port,
   );
-  return {
-    url: app.url,
-    stop: async () => {
-      await app.stop();
-      await provider.close();
-      await fresh.close();
-    },
+  mkdirSync('.test', { recursive: true });
+  writeFileSync(URL_FILE, app.url);
+  return async () => {
+    await app.stop();
+    await provider.close();
+    await fresh.close();
+    if (!process.env.JUST_THREAD_TEST_RUN) await dropDemo(String(process.pid));
+    rmSync(URL_FILE, { force: true });
   };
 }

@@ -150,8 +150,8 @@ const GRANTS: Pick<Viewer, 'members' | 'accounts'>[] = [
 ];
 
 describe.each([
-  ['lines as they are', 40],
-  ['copies of lines by columns', 25],
+  ['lines as they are', 25],
+  ['copies of lines by columns', 15],
 ])('%s', (how, runs) => {
   beforeAll(async () => {
     if (how.startsWith('copies')) await copyAgain(fresh.ctx);

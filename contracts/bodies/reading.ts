@@ -67,8 +67,9 @@ export const markRulesSchema = z.strictObject({
   change: z.strictObject({ amount: decimal, percent: z.number().int().min(0).max(10_000) }).nullable(),
   wrongSide: z.boolean(),
   silent: z.strictObject({ periods: z.number().int().min(1).max(24) }).nullable(),
-  material: decimal
-    .or(z.literal('said'))
+  material: z
+    .string()
+    .regex(/^said$|^\d{1,13}(\.\d{1,4})?$/, 'write an amount as 50000 or 50000.00')
     .nullable()
     .describe('said: what somebody said is material of the company and year of the sheet'),
   share: z.strictObject({ points: z.number().min(0.1).max(100) }).nullable(),

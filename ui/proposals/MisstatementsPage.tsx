@@ -149,12 +149,12 @@ function Groups({ data, is, title }: { data: Misstatements; is: 'uncorrected' | 
                     {r.number}
                   </Link>{' '}
                   {r.title}
+                  {r.trivial && <span className="ml-2 text-[12.5px] text-faint">clearly trivial</span>}
                   {r.waivedBy && (
                     <span className="block text-[12.5px] text-soft">
                       left uncorrected by {r.waivedBy}: {r.reason}
                     </span>
                   )}
-                  {r.trivial && <span className="ml-2 text-[12.5px] text-faint">clearly trivial</span>}
                 </th>
                 {[
                   r.effect.assets,

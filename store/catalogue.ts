@@ -130,8 +130,11 @@ export const byBooks = ({ entities }: Catalogue): Map<number, CatalogueEntity> =
     ),
   );
 
-/** The number of the newest load that counts, and a stamp that changes whenever the catalogue may have. */
-export async function newestLoad(db: Db): Promise<{ load: number; stamp: string }> {
+/**
+ * The number of the newest load that counts, a stamp that changes whenever the catalogue may have, and one that changes
+ * only where loads have come.
+ */
+export async function newestLoad(db: Db): Promise<{ load: number; stamp: string; lines: string }> {
   const [row] = await rowsOf<{ load: number; loads: number; entities: number; names: number; copies: string }>(
     db,
     `select coalesce(max(id), 0) as load, count(*)::integer as loads,
@@ -139,7 +142,8 @@ export async function newestLoad(db: Db): Promise<{ load: number; stamp: string 
        (select concat_ws(' ', max(id), count(*), sum(times)) from column_part) as copies
      from load where status = 'loaded'`,
   );
-  return { load: row?.load ?? 0, stamp: `${row?.load}/${row?.loads}/${row?.entities}/${row?.names}/${row?.copies}` };
+  const lines = `${row?.load}/${row?.loads}/${row?.entities}`;
+  return { load: row?.load ?? 0, stamp: `${lines}/${row?.names}/${row?.copies}`, lines };
 }
 
 interface EntityRow {

@@ -98,6 +98,10 @@ export interface Known {
 }
 
 const kept = new WeakMap<Knex, { stamp: string; known: Promise<Known> }>();
+/** How far lines reach, and on which accounts documents are: what only loads change, and takes longest to find. */
+const reaching = new WeakMap<Knex, { lines: string; reach: ReturnType<typeof readReach> }>();
+
+const readReach = (db: Knex) => Promise.all([readExtents(db), controlAccounts(db)]);
 
 const asking = new WeakMap<Knex, ReturnType<typeof newestLoad>>();
 
@@ -120,12 +124,16 @@ function stampOf(db: Knex): ReturnType<typeof newestLoad> {
 
 /** Read again only after a load or a new entity; every request asks for the stamp first. */
 export async function known(db: Knex): Promise<Known> {
-  const { load, stamp } = await stampOf(db);
+  const { load, stamp, lines } = await stampOf(db);
   const held = kept.get(db);
   if (held?.stamp === stamp) return held.known;
-  const fresh = forEverybody(() =>
-    Promise.all([readCatalogue(db), readExtents(db), controlAccounts(db), currentParts(db)]),
-  ).then(([catalogue, extents, controls, copies]) => ({
+  const before = reaching.get(db);
+  const fresh = forEverybody(() => {
+    const reach = before?.lines === lines ? before.reach : readReach(db);
+    reaching.set(db, { lines, reach });
+    reach.catch(() => reaching.delete(db));
+    return Promise.all([readCatalogue(db), reach, currentParts(db)]);
+  }).then(([catalogue, [extents, controls], copies]) => ({
     copies,
     catalogue,
     extents,

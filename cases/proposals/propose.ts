@@ -32,7 +32,7 @@ type Wanted = z.infer<typeof newProposedSchema>;
 export async function propose(ctx: Context, viewer: Viewer, wanted: Wanted) {
   require(viewer, 'preparer', 'propose an entry');
   const books = await proposedIn(ctx, viewer, wanted.entity);
-  return keepProposed(ctx, viewer, books, wanted, linesWanted(books, wanted));
+  return keep(ctx, viewer, books, wanted, linesWanted(books, wanted));
 }
 
 /** Proposes lines, or all lines of a figure, where they belong. @throws ProblemError */
@@ -46,7 +46,7 @@ export async function proposeMoved(ctx: Context, viewer: Viewer, wanted: z.infer
   });
   const [first] = lines;
   if (!first) throw wrong('to', inTime ? 'they are on that day already' : 'they are there already');
-  return keepProposed(
+  return keep(
     ctx,
     viewer,
     books,
@@ -67,34 +67,47 @@ type Kept = Pick<
 };
 
 /** Keeps a proposal of lines that stand. @throws ProblemError with everything that stands against them */
+async function keep(ctx: Context, viewer: Viewer, books: BooksProposedIn, wanted: Kept, lines: ProposedLine[]) {
+  mustStand(await faultsIn(ctx, viewer, books, lines));
+  const [id = 0] = await keepProposed(ctx, viewer, books, [{ wanted, lines }]);
+  return showProposed(ctx, viewer, id);
+}
+
+/** Keeps proposals that stand, all of them or none. @returns their numbers @throws ProblemError */
 export async function keepProposed(
   ctx: Context,
   viewer: Viewer,
   books: BooksProposedIn,
-  wanted: Kept,
-  lines: ProposedLine[],
-) {
-  mustStand(await faultsIn(ctx, viewer, books, lines));
-  const subject = wanted.subject ?? wanted.links[0] ?? subjectOf(books, lines);
-  const about = await aboutOf(ctx, viewer, {
-    subject,
-    address: wanted.address,
-    label: wanted.label || wanted.title || wanted.reason.slice(0, 200),
-    thread: wanted.thread,
+  all: readonly { wanted: Kept; lines: ProposedLine[] }[],
+): Promise<number[]> {
+  const kept = await Promise.all(
+    all.map(async ({ wanted, lines }) => {
+      const subject = wanted.subject ?? wanted.links[0] ?? subjectOf(books, lines);
+      const about = await aboutOf(ctx, viewer, {
+        subject,
+        address: wanted.address,
+        label: wanted.label || wanted.title || wanted.reason.slice(0, 200),
+        thread: wanted.thread,
+      });
+      const own = {
+        ...{ entity: books.entity.code, type: wanted.kind, title: wanted.title, reason: wanted.reason },
+        ...{ links: await seenLinks(ctx, viewer, wanted.links), tax_percent: wanted.taxPercent },
+        set: await setNumber(ctx.write, wanted.set),
+      };
+      return { about: { ...about, entities: [books.entity.code] }, own, said: saidOf(wanted), lines };
+    }),
+  );
+  return onRecord(ctx, viewer, async (trx, record) => {
+    const ids: number[] = [];
+    for (const { about, own, said, lines } of kept) {
+      const id = await keepEvidence(trx, 'proposed', about, { ...own, lines: JSON.stringify(lines) });
+      await layDown(trx, books, { id, set: own.set, said, lines });
+      await record('proposed an entry', about.subject, { proposed: id, ...own, lines });
+      ids.push(id);
+    }
+    await counted(trx, viewer);
+    return ids;
   });
-  const links = await seenLinks(ctx, viewer, wanted.links);
-  const set = await setNumber(ctx.write, wanted.set);
-  const id = await onRecord(ctx, viewer, async (trx, record) => {
-    const own = {
-      ...{ set, entity: books.entity.code, type: wanted.kind, title: wanted.title, reason: wanted.reason },
-      ...{ links, tax_percent: wanted.taxPercent, lines: JSON.stringify(lines) },
-    };
-    const added = await keepEvidence(trx, 'proposed', { ...about, entities: [books.entity.code] }, own);
-    await counts(trx, viewer, books, { id: added, set, said: saidOf(wanted), lines });
-    await record('proposed an entry', about.subject, { proposed: added, ...own, lines });
-    return added;
-  });
-  return showProposed(ctx, viewer, id);
 }
 
 const saidOf = ({ title, reason }: { title: string; reason: string }): string => title || reason.slice(0, 200);
@@ -117,17 +130,29 @@ const subjectOf = ({ entity }: BooksProposedIn, [first]: readonly ProposedLine[]
 const seenLinks = (ctx: Context, viewer: Viewer, links: readonly string[]): Promise<string[]> =>
   Promise.all(links.map(async (text) => subjectText((await canonicalSubject(ctx, viewer, text)).subject)));
 
-/** Has the lines of a proposal count from now on. */
-async function counts(
-  trx: Parameters<Parameters<typeof onRecord>[2]>[0],
-  viewer: Viewer,
-  books: BooksProposedIn,
-  { id, set, said, lines }: { id: number; set: number; said: string; lines: readonly ProposedLine[] },
-): Promise<void> {
-  const laid = await lay(trx, books, set, { number: proposedNumber(id), said, lines });
-  await updateProposed(trx, id, { laid });
+type Trx = Parameters<Parameters<typeof onRecord>[2]>[0];
+interface Counting {
+  id: number;
+  set: number;
+  said: string;
+  lines: readonly ProposedLine[];
+}
+
+/** Lays the lines of a proposal down among those that count. */
+async function layDown(trx: Trx, books: BooksProposedIn, { id, set, said, lines }: Counting): Promise<void> {
+  await updateProposed(trx, id, { laid: await lay(trx, books, set, { number: proposedNumber(id), said, lines }) });
+}
+
+/** Says that other lines count now. */
+async function counted(trx: Trx, viewer: Viewer): Promise<void> {
   await touchCatalogue(trx);
   await askCopies(trx, begunBy(viewer));
+}
+
+/** Has the lines of a proposal count from now on. */
+async function counts(trx: Trx, viewer: Viewer, books: BooksProposedIn, of: Counting): Promise<void> {
+  await layDown(trx, books, of);
+  await counted(trx, viewer);
 }
 
 /** Has the lines of a proposal count no more. */

@@ -10,7 +10,7 @@ import { plainDate, recogniseDates, recogniseDecimal } from '@/exchange/dialect'
 import { type PastedTable, pastedTable } from '@/exchange/pastedTable';
 import type { Context } from '../asking/context';
 import { require, type Viewer } from '../asking/viewer';
-import { type BooksProposedIn, debitOf, faultsIn, proposedIn, shownLines } from './lines';
+import { type BooksProposedIn, debitOf, faultsIn, proposedIn, proposedNumber, shownLines } from './lines';
 import { keepProposed } from './propose';
 
 /** Many entries at once, from a table laid out in any way: each row a line, its columns mapped to the fields of lines. */
@@ -59,22 +59,22 @@ export async function proposeTable(ctx: Context, viewer: Viewer, wanted: Wanted)
       });
     }
   problems.sort((a, b) => (a.row ?? 0) - (b.row ?? 0));
-  const kept: string[] = [];
-  if (wanted.keep && problems.length === 0)
-    for (const entry of entries) {
-      const title = entry.lines[0]?.line.description ?? '';
-      const made = await keepProposed(
-        ctx,
-        viewer,
-        books,
-        {
-          ...{ kind: wanted.kind, title: title.slice(0, 200), reason: wanted.reason, set: wanted.set, links: [] },
-          ...{ taxPercent: '', address: '', label: '', thread: null },
-        },
-        entry.lines.map((l) => l.line),
-      );
-      kept.push(made.number);
-    }
+  const kept =
+    wanted.keep && problems.length === 0
+      ? await keepProposed(
+          ctx,
+          viewer,
+          books,
+          entries.map((entry) => ({
+            wanted: {
+              ...{ kind: wanted.kind, reason: wanted.reason, set: wanted.set, links: [] },
+              title: (entry.lines[0]?.line.description ?? '').slice(0, 200),
+              ...{ taxPercent: '', address: '', label: '', thread: null },
+            },
+            lines: entry.lines.map((l) => l.line),
+          })),
+        )
+      : [];
   return {
     columns: table.heads.map((head, i) => ({ head, field: fields[i] ?? null })),
     fields: [...TABLE_FIELDS, ...[...books.names.catalogue.dimensions.keys()].map((code) => `dim:${code}`)],
@@ -87,7 +87,7 @@ export async function proposeTable(ctx: Context, viewer: Viewer, wanted: Wanted)
       debit: formatAmount(debitOf(e.lines.map((l) => l.line)), books.digits),
     })),
     problems,
-    kept,
+    kept: kept.map(proposedNumber),
   };
 }
 

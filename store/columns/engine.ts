@@ -73,8 +73,9 @@ export class ColumnEngine implements ColumnReader {
     }
     if (parts.size === 0 || !expressible(question)) return null;
     try {
-      const [first = [], ...others] = await this.open([...parts.values()].flat());
-      const summed = new Set(first.filter((name) => others.every((of) => of.includes(name))));
+      const all = [...parts.values()].flat();
+      const found = await this.open(all);
+      const summed = new Map(all.map((part, i) => [part.id, new Set(found[i])] as const));
       await this.letGo(copies);
       return { engine: this, parts, accounts: await this.accountsOf(catalogue), summed };
     } catch (error) {

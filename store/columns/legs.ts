@@ -53,9 +53,10 @@ export function columnLegs(
   texts: Texts,
   { keepAdjusting, byYear }: { keepAdjusting: boolean; byYear: boolean },
 ): string[] {
-  const sums = sumsFor(question, splits, columns);
+  const column = summableBy(question, splits);
   return placesOf(question, columns).map((place) => {
     const { entity: e, part } = place;
+    const sums = column !== null && columns.summed.get(part.id)?.has(column) ? sumTable(column) : null;
     const { adjustments } = question.figure;
     const keys = splits.map((split) => keyIn(split, place, question));
     const adjusts = adjustments === 'without' && keepAdjusting;
@@ -105,8 +106,8 @@ export function columnLegs(
   });
 }
 
-/** The table in which the lines of a question are added up beforehand; null: it has to be put together from lines. */
-function sumsFor(question: Question, splits: readonly Split[], { summed }: Columns): string | null {
+/** The one column by which the lines of a question could be added up beforehand; null: it has to be put together from lines. */
+function summableBy(question: Question, splits: readonly Split[]): string | null {
   const columns = new Set<string>(question.figure.window.by === 'date' ? ['day'] : []);
   for (const { word, dim } of wordsAsked(question, splits)) {
     if (dim !== null) columns.add(`d${whole(dimensionOf(question, dim).slot)}`);
@@ -116,7 +117,7 @@ function sumsFor(question: Question, splits: readonly Split[], { summed }: Colum
     else if (!SUMMARISED.has(word)) return null;
   }
   const [column] = columns;
-  return columns.size === 1 && column !== undefined && summed.has(column) ? sumTable(column) : null;
+  return columns.size === 1 && column !== undefined ? column : null;
 }
 
 /**

@@ -41,8 +41,8 @@ export interface Columns {
   parts: ReadonlyMap<number, readonly Part[]>;
   /** The table with what accounts are now, by their ids. */
   accounts: string;
-  /** Columns by which the lines of all these parts are added up beforehand. */
-  summed: ReadonlySet<string>;
+  /** Columns by which the lines of each part are added up beforehand, by its number; small parts have hardly any. */
+  summed: ReadonlyMap<number, ReadonlySet<string>>;
 }
 
 /** How often books changed, and how often lines that were there came to be replaced. */

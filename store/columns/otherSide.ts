@@ -28,8 +28,9 @@ type Row = OtherSideSum<number>;
  */
 export async function otherSideIn({ question, columns, limitMs }: Copied): Promise<Row[]> {
   const texts = new Texts();
-  const summed = columns.summed.has(OTHER) && isOfPeriods(question);
+  const ofPeriods = isOfPeriods(question);
   const legs = placesOf(question, columns).map((place) => {
+    const summed = ofPeriods && (columns.summed.get(place.part.id)?.has(OTHER) ?? false);
     const part = partName(place.part);
     const entity = quoted(place.entity.entity.code);
     const where = windowLines(place, question, texts).join(' and ');

@@ -1,7 +1,7 @@
 import type { DateOrder } from '@/contracts/mapping';
 import { isDate } from '@/core/dates';
 import { SPACES } from '@/core/writtenAmounts';
-import type { Recognised } from './encoding';
+import type { Recognised } from './recognised';
 
 /**
  * How numbers and dates are written in a file. Everything that leaves this module is written our way: dates as

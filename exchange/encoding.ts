@@ -3,16 +3,9 @@ import { Transform } from 'node:stream';
 import chardet from 'chardet';
 import iconv from 'iconv-lite';
 import type { Encoding } from '@/contracts/mapping';
+import type { Recognised } from './recognised';
 import type { Source } from './source';
 import { UnreadableFile } from './source';
-
-/** How sure a recognition is: told on screen, where it can be changed. */
-export interface Recognised<Value> {
-  value: Value;
-  /** none: it can be read only so; likely: some of it speaks against; ask: it reads as well in another way. */
-  doubt: 'none' | 'likely' | 'ask';
-  why: string;
-}
 
 /** Share of zero bytes on one side from which text counts as UTF-16 without a byte order mark. */
 const UTF16_SHARE = 0.3;

@@ -1,8 +1,9 @@
 import type { DateOrder, Encoding, Format, LoadKind, Mapping, Reading } from '@/contracts/mapping';
 import { recogniseDates, recogniseDecimal } from './dialect';
-import { decodeHead, type Recognised, recogniseEncoding } from './encoding';
+import { decodeHead, recogniseEncoding } from './encoding';
 import { COLUMNS_MAX, SAMPLE_MAX } from './limits';
 import { type Preset, presetOf } from './presets';
+import type { Recognised } from './recognised';
 import { jsonRecords, type Row, recogniseDelimiter, sheetNames, textRows, workbookRows } from './rows';
 import { openSource, type Source, UnreadableFile } from './source';
 import { COLUMNS, type Columns, isKnown } from './tables';

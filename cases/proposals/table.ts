@@ -1,14 +1,15 @@
 import type { z } from 'zod';
 import type { proposedTableSchema } from '@/contracts/bodies/all';
-import { wrong } from '@/contracts/problem';
+import { ProblemError, wrong } from '@/contracts/problem';
 import { CalendarError, type Ordinal, ordinal, parsePeriod } from '@/core/calendar';
 import { isDate } from '@/core/dates';
-import { formatAmount, parseAmount } from '@/core/money';
+import { formatAmount } from '@/core/money';
 import type { ProposedLine } from '@/core/proposedEntry';
 import { plainAmount } from '@/core/writtenAmounts';
 import { plainDate, recogniseDates, recogniseDecimal } from '@/exchange/dialect';
 import { type PastedTable, pastedTable } from '@/exchange/pastedTable';
 import type { Context } from '../asking/context';
+import { typedAmount } from '../asking/typedAmount';
 import { require, type Viewer } from '../asking/viewer';
 import { type BooksProposedIn, debitOf, faultsIn, proposedIn, proposedNumber, shownLines } from './lines';
 import { keepProposed } from './propose';
@@ -211,9 +212,10 @@ function amountIn(
     const text = value(field);
     if (text === '') continue;
     try {
-      sum += sign * parseAmount(plainAmount(text, decimal), digits);
+      sum += sign * typedAmount(plainAmount(text, decimal), digits, field);
     } catch (error) {
-      return fault(field, (error as Error).message);
+      if (!(error instanceof ProblemError)) throw error;
+      return fault(field, error.errors[0]?.message ?? error.title);
     }
   }
   return sum;

@@ -90,6 +90,13 @@ export async function faultsIn(
 ): Promise<ProposedFault[]> {
   const { entity, calendar: cal, digits, names } = books;
   const parties = await partyNumbers(ctx.write, [...new Set(lines.flatMap((l) => l.counterparty ?? []))]);
+  const within = { chart: entity.chart, trees: names.catalogue.trees };
+  // Of what lies outside nothing is told, not even whether it is there.
+  const outside = new Set(
+    [...lines.entries()].flatMap(([at, l]) =>
+      seesLine(viewer, { account: l.account, members: l.dims }, within) ? [] : [at],
+    ),
+  );
   const faults = faultsOf(lines, {
     accounts: entity.accounts,
     dimensions: names.catalogue.dimensions,
@@ -97,12 +104,13 @@ export async function faultsIn(
     spanOf: (period) => spanOf(cal, period),
     amountText: (amount) => `${entity.currency} ${formatAmount(amount, digits)}`,
   });
-  const within = { chart: entity.chart, trees: names.catalogue.trees };
-  for (const [at, line] of lines.entries()) {
-    if (!seesLine(viewer, { account: line.account, members: line.dims }, within))
-      faults.push({ line: at, field: 'account', message: `account ${line.account} lies outside of what you may see` });
-  }
-  return faults;
+  return [
+    ...faults.filter((f) => f.line === null || !outside.has(f.line)),
+    ...[...outside].map((at): ProposedFault => ({
+      ...{ line: at, field: 'account' },
+      message: `account ${lines[at]?.account} lies outside of what you may see`,
+    })),
+  ];
 }
 
 function spanOf(cal: Calendar, period: Ordinal): { from: DateText; to: DateText } | null {

@@ -13,6 +13,7 @@ import { typedAmount } from '../asking/typedAmount';
 import { require, type Viewer } from '../asking/viewer';
 import { type BooksProposedIn, debitOf, faultsIn, proposedIn, proposedNumber, shownLines } from './lines';
 import { keepProposed } from './propose';
+import { seenLines } from './shown';
 
 /** Many entries at once, from a table laid out in any way: each row a line, its columns mapped to the fields of lines. */
 
@@ -83,7 +84,11 @@ export async function proposeTable(ctx: Context, viewer: Viewer, wanted: Wanted)
       name: e.name,
       lines: shownLines(
         books,
-        e.lines.map((l) => l.line),
+        seenLines(
+          viewer,
+          books,
+          e.lines.map((l) => l.line),
+        ),
       ),
       debit: formatAmount(debitOf(e.lines.map((l) => l.line)), books.digits),
     })),

@@ -106,10 +106,12 @@ export async function faultsIn(
   });
   return [
     ...faults.filter((f) => f.line === null || !outside.has(f.line)),
-    ...[...outside].map((at): ProposedFault => ({
-      ...{ line: at, field: 'account' },
-      message: `account ${lines[at]?.account} lies outside of what you may see`,
-    })),
+    ...[...outside].map(
+      (at): ProposedFault => ({
+        ...{ line: at, field: 'account' },
+        message: `account ${lines[at]?.account} lies outside of what you may see`,
+      }),
+    ),
   ];
 }
 

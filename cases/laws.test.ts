@@ -13,7 +13,7 @@ import { type Figure, NONE, refine, type Split, splitsWindow, splitWhole } from 
 import { isTemporary } from '@/core/ledger';
 import { formatAmount, parseAmount } from '@/core/money';
 import { accountsIn } from '@/core/selection';
-import { linesFile } from '@/core/testing/ledgerFile';
+import { chartFile, dimensionsFile, linesFile } from '@/core/testing/ledgerFile';
 import { CHART, dice, RETAINED, randomFigure, randomLedger, TREES } from '@/core/testing/randomLedger';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { asSeenBy, type Viewer } from './asking/viewer';
@@ -28,6 +28,7 @@ import { readOtherSide } from './sheets/readOtherSide';
 import { readSheet } from './sheets/readSheet';
 import { readTotals } from './sheets/readTotals';
 import { readTrialBalance } from './sheets/readTrialBalance';
+import { narrowedBy, texts, withParams } from './testing/asking';
 import { check } from './upkeep/check';
 
 // The laws of method.md §4 and §5 on random ledgers: the core's definitions, the SQL, and each other.
@@ -48,10 +49,7 @@ const ledgers: { ledger: Ledger; codes: string[] }[] = [];
 beforeAll(async () => {
   fresh = await freshInstallation();
   const home = fresh.env.JUST_THREAD_HOME as string;
-  const dimensions = ['dimension,code,name,parent'];
-  for (const [dim, tree] of TREES)
-    for (const m of tree.values()) dimensions.push(`${dim},${m.code},${m.name},${m.parent ?? ''}`);
-  await load(home, 'dimensions', 'dimensions', dimensions);
+  await load(home, 'dimensions', 'dimensions', dimensionsFile(TREES));
   for (let i = 0; i < LEDGERS; i++) {
     const specs = SPECS.map((s, k) => ({ ...s, code: `E${i}${'ABC'[k]}` }));
     const ledger = randomLedger(1_000 + i * 77, specs);
@@ -65,10 +63,7 @@ beforeAll(async () => {
         yearEnd,
         retainedEarnings: RETAINED,
       });
-      const chart = CHART.map((a) =>
-        [a.code, a.name, a.type, a.parent ?? '', a.posting ? 'yes' : 'no', a.groups.join(';')].join(','),
-      );
-      await load(home, `chart-${code}`, 'accounts', ['code,name,type,parent,posting,group', ...chart], code);
+      await load(home, `chart-${code}`, 'accounts', chartFile(CHART), code);
     }
     await load(home, `lines-${i}`, 'lines', linesFile(ledger));
   }
@@ -547,29 +542,6 @@ function withinCalendars(figure: Figure): Figure {
 }
 
 const movementOf = (lines: { amount: number }[]): number => lines.reduce((sum, l) => sum + l.amount, 0);
-
-function withParams(figure: Figure, extra: Record<string, string>): URLSearchParams {
-  const params = paramsOf(figure, 2);
-  for (const [name, value] of Object.entries(extra)) params.set(name, value);
-  return params;
-}
-
-const MEASURES = ['opening', 'debit', 'credit', 'movement', 'roll', 'closing'] as const;
-const texts = (b: Record<(typeof MEASURES)[number], number | string>) =>
-  Object.fromEntries(MEASURES.map((m) => [m, typeof b[m] === 'number' ? formatAmount(b[m], 2) : b[m]])) as Record<
-    (typeof MEASURES)[number],
-    string
-  >;
-
-/** A scope with what a row narrows it by put in place of what it had of the same name. */
-function narrowedBy(scope: URLSearchParams, put: Record<string, string | string[]>): URLSearchParams {
-  const found = new URLSearchParams(scope);
-  for (const [name, value] of Object.entries(put)) {
-    found.delete(name);
-    for (const v of [value].flat()) found.append(name, v);
-  }
-  return found;
-}
 
 const sumOf = (amounts: string[]): string =>
   formatAmount(

@@ -1,6 +1,9 @@
 import type { Balance } from './balances';
 import { add, type Minor } from './money';
 
+/** Whether members of a dimension have a position: what they received, spent, and have left. */
+export const hasPosition = (dimension: string): boolean => /fund|project/i.test(dimension);
+
 /** The position of a fund or a project (method.md §9), all amounts as a budget holder reads them: what there is, positive. */
 export interface Position {
   opening: Minor;

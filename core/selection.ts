@@ -28,7 +28,7 @@ export class SelectionError extends Error {
     message: string,
     readonly near: string[] = [],
   ) {
-    super(near.length > 0 ? `${message}; did you mean ${near.join(' or ')}?` : message);
+    super(message + didYouMean(near));
     this.name = 'SelectionError';
   }
 }
@@ -255,6 +255,10 @@ function unknownCode(code: string, chart: readonly Account[]): SelectionError {
         );
   return new SelectionError(code, `there is no account “${code}”`, near);
 }
+
+/** How what was written may have been meant, at the end of a sentence that says it is not there. */
+export const didYouMean = (near: readonly string[]): string =>
+  near.length > 0 ? `; did you mean ${near.join(' or ')}?` : '';
 
 /** Up to three words at the least edit distance, none when all are far off. Words of very unlike lengths are not even compared. */
 export function nearest(word: string, words: readonly string[]): string[] {

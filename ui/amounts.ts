@@ -12,6 +12,9 @@ export function amountText(amount: string): string {
   return MINUS.test(amount) ? `(${text})` : text;
 }
 
+/** The side of a line on which an amount is; on the other side nothing stands. */
+export const sideText = (amount: string): string => (isZero(amount) ? '' : amountText(amount));
+
 /** A sentence that came in pieces, its amounts as the viewer writes them. */
 export const spokenText = (pieces: readonly PieceText[]): string =>
   pieces.map((piece) => (typeof piece === 'string' ? piece : amountText(piece.amount))).join('');

@@ -1,10 +1,10 @@
 import { notFound, wrong } from '@/contracts/problem';
 import { clausesOf, type ScopeParams, selectionOf, windowEnds } from '@/contracts/scope';
-import { CalendarError, calendar, type Ordinal, parsePeriod, periodText } from '@/core/calendar';
+import { CalendarError, calendar, type Ordinal, parsePeriod, periodText, yearOf } from '@/core/calendar';
 import { type Clause, FIRST_SET, type Figure, type MemberPick, type Window } from '@/core/figure';
 import { exponentOf } from '@/core/money';
 import { PATTERN_MAX, patternOf } from '@/core/pattern';
-import { accountsIn, nearest, type Selection, SelectionError } from '@/core/selection';
+import { accountsIn, didYouMean, nearest, type Selection, SelectionError } from '@/core/selection';
 import { NAMED_WINDOWS } from '@/core/windows';
 import type { CatalogueEntity } from '@/store/catalogue';
 import { tickedLines } from '@/store/evidence';
@@ -93,10 +93,7 @@ function basisOf({ basis, set }: ScopeParams, there: readonly string[]): Pick<Fi
   for (const name of sets) {
     if (there.includes(name)) continue;
     const near = nearest(name, [...there]);
-    throw wrong(
-      'set',
-      `there is no set “${name}” of proposed entries${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`,
-    );
+    throw wrong('set', `there is no set “${name}” of proposed entries${didYouMean(near)}`);
   }
   return { basis, sets };
 }
@@ -173,7 +170,7 @@ function checkPeriod(path: string, at: Ordinal, entities: CatalogueEntity[]): vo
   if (entities.some((e) => hasPeriod(e, at))) return;
   for (const e of entities) {
     const cal = calendar(e.calendar);
-    const year = Math.floor(at / 100) + 2000;
+    const year = yearOf(at);
     const periods = cal.periodsOf(year).map((p) => periodText(p.ordinal));
     const offer = periods.length > 0 ? `; that year has ${periods[0]} to ${periods[periods.length - 1]}` : '';
     throw wrong(path, `${e.code} has no period ${periodText(at)}${offer}`);
@@ -203,10 +200,7 @@ function checkedClauses(where: Clause[], { catalogue }: Known): Clause[] {
     const dimension = catalogue.dimensions.get(clause.dim);
     if (!dimension) {
       const near = nearest(clause.dim, [...catalogue.dimensions.keys()]);
-      throw wrong(
-        `dim.${clause.dim}`,
-        `there is no dimension “${clause.dim}”${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`,
-      );
+      throw wrong(`dim.${clause.dim}`, `there is no dimension “${clause.dim}”${didYouMean(near)}`);
     }
     const any = clause.any.flatMap((pick): MemberPick[] => {
       if (pick.is === 'none' || pick.code === '~nothing' || dimension.tree.has(pick.code)) return [pick];
@@ -217,10 +211,7 @@ function checkedClauses(where: Clause[], { catalogue }: Known): Clause[] {
       const fitting = pattern ? [...dimension.tree.keys()].filter((code) => pattern.test(code)) : [];
       if (fitting.length > 0) return fitting.map((code) => ({ ...pick, code }));
       const near = nearest(pick.code, [...dimension.tree.keys()]);
-      throw wrong(
-        `dim.${clause.dim}`,
-        `there is no ${named} “${pick.code}”${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`,
-      );
+      throw wrong(`dim.${clause.dim}`, `there is no ${named} “${pick.code}”${didYouMean(near)}`);
     });
     return { ...clause, any };
   });
@@ -229,7 +220,7 @@ function checkedClauses(where: Clause[], { catalogue }: Known): Clause[] {
 function checkOpposite(code: string, entities: CatalogueEntity[]): void {
   if (entities.some((e) => e.accounts.has(code))) return;
   const near = nearest(code, [...new Set(entities.flatMap((e) => [...e.accounts.keys()]))]);
-  throw wrong('opposite', `there is no account “${code}”${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`);
+  throw wrong('opposite', `there is no account “${code}”${didYouMean(near)}`);
 }
 
 /** A selection may name accounts that only some of the entities have, but not ones that none has. */

@@ -1,6 +1,6 @@
 import { wrong } from '@/contracts/problem';
 import { paramsOf } from '@/contracts/scope';
-import { type Calendar, CalendarError, calendar, type Ordinal } from '@/core/calendar';
+import { type Calendar, CalendarError, calendar, type Ordinal, yearOf } from '@/core/calendar';
 import type { Figure, Split } from '@/core/figure';
 import { exponentOf } from '@/core/money';
 import { parseSelection, selectionText } from '@/core/selection';
@@ -182,7 +182,7 @@ export function asBooked({ figure }: ResolvedFigure, what: string): void {
 
 export const hasPeriod = (e: CatalogueEntity, at: Ordinal): boolean =>
   calendar(e.calendar)
-    .periodsOf(Math.floor(at / 100) + 2000)
+    .periodsOf(yearOf(at))
     .some((p) => p.ordinal === at);
 
 /** The calendar in which a window is said: the first that has both its ends. */

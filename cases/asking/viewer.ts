@@ -104,9 +104,11 @@ export function seesLine(
 
 const RANK: Record<Role, number> = { reader: 0, preparer: 1, reviewer: 2, owner: 3 };
 
+export const isAtLeast = (viewer: Pick<Viewer, 'role'>, role: Role): boolean => RANK[viewer.role] >= RANK[role];
+
 /** @throws ProblemError if the viewer's role is below the one needed */
 export function require(viewer: Viewer, role: Role, act: string): void {
-  if (RANK[viewer.role] < RANK[role]) throw forbidden(`A ${viewer.role} may not ${act}; ask a ${role}`);
+  if (!isAtLeast(viewer, role)) throw forbidden(`A ${viewer.role} may not ${act}; ask a ${role}`);
 }
 
 /** Whose hand wrote it: reviewers have an ink of their own, and a reader's remark is told from a preparer's work. */

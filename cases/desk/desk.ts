@@ -21,7 +21,7 @@ import { keepPreference, preferencesOf } from '@/store/preferences';
 import { countNew, runsByThemselves } from '@/store/testRuns';
 import { type Context, known } from '../asking/context';
 import { maySeeSubject, withSeenSubject } from '../asking/subjects';
-import { maySeeBooks, type Viewer } from '../asking/viewer';
+import { isAtLeast, maySeeBooks, type Viewer } from '../asking/viewer';
 import { driftsOfPins } from '../evidence/drift';
 import { listThreads } from '../evidence/threads/shown';
 import { shownText } from '../evidence/written';
@@ -105,8 +105,7 @@ async function waitingFor(ctx: Context, viewer: Viewer, threads: Threads) {
   const answered = await seenOnly(points.filter((p) => p.state === 'answered' && p.person === viewer.id));
   const owned = await seenOnly(findings);
   // Reviewers and owners approve what others propose; who proposed it says whether what came otherwise is it.
-  const approves = viewer.role === 'reviewer' || viewer.role === 'owner';
-  const toApprove = await seenOnly(proposed.filter((p) => approves && mayApprove(viewer, p)));
+  const toApprove = await seenOnly(proposed.filter((p) => isAtLeast(viewer, 'reviewer') && mayApprove(viewer, p)));
   const otherwise = await seenOnly(
     proposed.filter((p) => p.person === viewer.id && countsIn(p.state) && p.booked.some((b) => b.how === 'differs')),
   );

@@ -39,6 +39,22 @@ export async function seenEvidence<Kind extends EvidenceKind>(
   };
 }
 
+/** So many pieces of a kind are looked through at once. */
+const EVERY = 10_000;
+
+/** All evidence of a kind of some companies, or of all, of which the viewer may see what it is about. */
+export const allSeenEvidence = async <Kind extends EvidenceKind>(
+  ctx: Context,
+  viewer: Viewer,
+  kind: Kind,
+  entities: string[] | null,
+) =>
+  withSeenSubject(
+    ctx,
+    viewer,
+    await listEvidence(ctx.write, kind, { subjects: null, entities, limit: EVERY, after: 0 }),
+  );
+
 /** A figure may be asked for in any order of its parameters; evidence bears its canonical form. */
 async function canonicalText(ctx: Context, viewer: Viewer, text: string): Promise<string> {
   const subject = readSubject(text);

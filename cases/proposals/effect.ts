@@ -4,6 +4,7 @@ import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { type Ordinal, periodText, yearOf } from '@/core/calendar';
 import { above } from '@/core/materiality';
 import { change, formatAmount } from '@/core/money';
+import { hasPosition } from '@/core/position';
 import { effectOf, onResult, type ProposedFault, type ProposedLine } from '@/core/proposedEntry';
 import { periodName } from '@/core/sentence';
 import { budgetsOf } from '@/store/budgets';
@@ -206,7 +207,7 @@ async function statementsAsked(
   const outlines = [...(await outlinesOf(ctx, entity))];
   const { dimensions, entities } = names.catalogue;
   const positions = [...dimensions.keys()].filter(
-    (dim) => /fund|project/i.test(dim) && lines.some((l) => l.dims[dim] !== undefined),
+    (dim) => hasPosition(dim) && lines.some((l) => l.dims[dim] !== undefined),
   );
   const versions = [...new Set((await budgetsOf(ctx.read, entity.id)).map((b) => b.version))];
   const results = outlines.filter(([, { outline }]) => outline.kind === 'income').map(([code]) => code);

@@ -9,15 +9,14 @@ import { formatAmount } from '@/core/money';
 import type { ProposedLine } from '@/core/proposedEntry';
 import { LINE_COLUMNS } from '@/exchange/tables';
 import { type Table, type Written, writeAds, writeCsv, writeXlsx } from '@/exchange/writers';
-import { listEvidence, type ProposedRow } from '@/store/evidence';
+import type { ProposedRow } from '@/store/evidence';
 import { updateProposed } from '@/store/proposed';
 import { type Context, known } from '../asking/context';
 import { headName, onRecord } from '../asking/onRecord';
-import { withSeenSubject } from '../asking/subjects';
 import { require, type Viewer } from '../asking/viewer';
-import { seenPiece } from '../evidence/seenEvidence';
+import { allSeenEvidence, seenPiece } from '../evidence/seenEvidence';
 import { type BooksProposedIn, entriesOf, proposedIn, proposedNumber } from './lines';
-import { seenLines } from './shown';
+import { linesOutside } from './shown';
 
 type Asked = z.infer<z.ZodObject<typeof handOverShape>>;
 
@@ -26,7 +25,6 @@ const MEDIA = {
   xlsx: ['xlsx', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
   ads: ['txt', 'text/plain; charset=utf-8'],
 } as const;
-const EVERY = 10_000;
 
 /**
  * Approved entries as a file of journal lines, for the ledger to book. They bear their own numbers, by which they are
@@ -36,22 +34,16 @@ export async function handOver(ctx: Context, viewer: Viewer, { ids, entity, form
   require(viewer, 'preparer', 'hand proposed entries over');
   const rows = ids
     ? await Promise.all(ids.map((id) => seenPiece(ctx, viewer, 'proposed', id)))
-    : (
-        await withSeenSubject(
-          ctx,
-          viewer,
-          await listEvidence(ctx.write, 'proposed', {
-            ...{ subjects: null, entities: entity ?? null, limit: EVERY, after: 0 },
-          }),
-        )
-      ).filter((row) => row.state === 'approved' && row.exported_at === null);
+    : (await allSeenEvidence(ctx, viewer, 'proposed', entity ?? null)).filter(
+        (row) => row.state === 'approved' && row.exported_at === null,
+      );
   if (rows.length === 0)
     throw wrong('ids', 'no entry is approved that was not handed over yet; name those that you mean');
   const open = rows.find((row) => row.state !== 'approved');
   if (open) throw conflict(`${proposedNumber(open.id)} is ${open.state}; what leaves is approved first`);
   const all = await Promise.all(rows.map(async (row) => ({ row, books: await proposedIn(ctx, viewer, row.entity) })));
   for (const { row, books } of all)
-    if (seenLines(viewer, books, row.lines).length < row.lines.length)
+    if (linesOutside(viewer, books, row.lines) > 0)
       throw conflict(`Lines of ${proposedNumber(row.id)} lie outside of what you may see`);
   const { catalogue } = await known(ctx.write);
   const dims = [...catalogue.dimensions.values()];

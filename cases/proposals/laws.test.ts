@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { newProposedSchema } from '@/contracts/bodies/all';
 import { linesShape, sheetShape, statementShape, trialBalanceShape } from '@/contracts/questions';
-import { paramsOf, readQuery, scopeShape } from '@/contracts/scope';
+import { readQuery, scopeShape } from '@/contracts/scope';
 import { splitText } from '@/contracts/splits';
 import { addBalance, type Balance, emptyBalance } from '@/core/balances';
 import { periodText } from '@/core/calendar';
@@ -12,7 +12,7 @@ import { evaluate, evaluateTotal, type Ledger, linesOf } from '@/core/evaluate';
 import { type Figure, refine, type Split, splitWhole } from '@/core/figure';
 import type { Line } from '@/core/ledger';
 import { formatAmount } from '@/core/money';
-import { linesFile } from '@/core/testing/ledgerFile';
+import { chartFile, dimensionsFile, linesFile } from '@/core/testing/ledgerFile';
 import { CHART, dice, RETAINED, randomFigure, randomLedger, TREES } from '@/core/testing/randomLedger';
 import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { asSeenBy, type Viewer } from '../asking/viewer';
@@ -24,6 +24,7 @@ import { readSheet } from '../sheets/readSheet';
 import { readTotals } from '../sheets/readTotals';
 import { readTrialBalance } from '../sheets/readTrialBalance';
 import { readStatement } from '../statements/readStatement';
+import { narrowedBy, texts, withParams } from '../testing/asking';
 import { check } from '../upkeep/check';
 import { changeProposed, propose } from './propose';
 import { makeSet } from './sets';
@@ -40,19 +41,13 @@ const proposed = new Map<string, Line[]>(SETS.map((name) => [name, []]));
 
 beforeAll(async () => {
   fresh = await freshInstallation();
-  const dimensions = ['dimension,code,name,parent'];
-  for (const [dim, tree] of TREES)
-    for (const m of tree.values()) dimensions.push(`${dim},${m.code},${m.name},${m.parent ?? ''}`);
-  await load('dimensions', 'dimensions', dimensions);
+  await load('dimensions', 'dimensions', dimensionsFile(TREES));
   const spec = { kind: 'monthly', start: '04', adjustmentPeriods: 1 } as const;
   const whole = randomLedger(4_711, [{ code: ENTITY, spec, yearEnd: 'derived' }]);
   await addEntity(fresh.ctx, fresh.owner, {
     ...{ code: ENTITY, name: ENTITY, currency: 'GBP', calendar: spec, yearEnd: 'derived', retainedEarnings: RETAINED },
   });
-  const chart = CHART.map((a) =>
-    [a.code, a.name, a.type, a.parent ?? '', a.posting ? 'yes' : 'no', a.groups.join(';')].join(','),
-  );
-  await load('chart', 'accounts', ['code,name,type,parent,posting,group', ...chart], ENTITY);
+  await load('chart', 'accounts', chartFile(CHART), ENTITY);
   const { calendar } = whole.entities.get(ENTITY) as { calendar: { periodAt(date: string): { ordinal: number } } };
   const entries = new Map<string, Line[]>();
   for (const line of whole.lines) entries.set(line.entry, [...(entries.get(line.entry) ?? []), line]);
@@ -121,16 +116,6 @@ function asked(seed: number): { ledger: Ledger; figure: Figure } {
   return { ledger: { ...booked, lines }, figure: { ...randomFigure(roll, booked, [ENTITY]), ...on } };
 }
 
-const withParams = (figure: Figure, more: Record<string, string> = {}): URLSearchParams => {
-  const params = paramsOf(figure, 2);
-  for (const [name, value] of Object.entries(more)) params.append(name, value);
-  return params;
-};
-
-const MEASURES = ['opening', 'debit', 'credit', 'movement', 'roll', 'closing'] as const;
-const texts = (b: Record<(typeof MEASURES)[number], number | string>): string[] =>
-  MEASURES.map((m) => (typeof b[m] === 'number' ? formatAmount(b[m], 2) : b[m]));
-
 const SPLITS: Split[] = [
   ...(['account', 'type', 'period', 'day', 'week', 'kind', 'size', 'entry', 'document', 'taxCode'] as const).map(
     (by) => ({
@@ -166,11 +151,11 @@ describe.each([
           fresh.owner,
           readQuery(trialBalanceShape, withParams(figure, { zero: 'show' })),
         );
-        const empty = texts(emptyBalance()).join();
+        const empty = JSON.stringify(texts(emptyBalance()));
         const expected = [...(evaluate(ledger, figure).get(ENTITY) ?? new Map<string, Balance>())]
-          .map(([code, b]) => [code, texts(b).join()])
+          .map(([code, b]) => [code, JSON.stringify(texts(b))])
           .filter(([, b]) => b !== empty);
-        const got = answer.rows.map((r) => [r.account, texts(r).join()]).filter(([, b]) => b !== empty);
+        const got = answer.rows.map((r) => [r.account, JSON.stringify(texts(r))]).filter(([, b]) => b !== empty);
         expect(Object.fromEntries(got)).toEqual(Object.fromEntries(expected));
         expect(answer.tie).toMatchObject({ ok: true });
       }),
@@ -204,11 +189,7 @@ describe.each([
         const own = refine(splitWhole(seen, split, names), split, row.member, names);
         expect(row.count).toBe(linesOf(ledger, own).length);
         // What the row leads to is on the same basis.
-        const params = withParams(figure);
-        for (const [name, value] of Object.entries(row.refine)) {
-          params.delete(name);
-          for (const v of [value].flat()) params.append(name, v);
-        }
+        const params = narrowedBy(withParams(figure), row.refine);
         expect((await readTotals(fresh.ctx, viewer, readQuery(scopeShape, params))).total.count).toBe(row.count);
       }),
       { numRuns: runs },

@@ -3,6 +3,7 @@ import { notFound, wrong } from '@/contracts/problem';
 import type { misstatementsShape } from '@/contracts/questions';
 import { type Ordinal, parsePeriod, periodText, yearOf } from '@/core/calendar';
 import { percentOf } from '@/core/expectation';
+import { FIRST_SET } from '@/core/figure';
 import { above } from '@/core/materiality';
 import { add, formatAmount, type Minor, sum } from '@/core/money';
 import {
@@ -13,10 +14,10 @@ import {
   type ProposedKind,
   type ProposedLine,
 } from '@/core/proposedEntry';
-import { listEvidence, type ProposedRow } from '@/store/evidence';
+import type { ProposedRow } from '@/store/evidence';
 import type { Context } from '../asking/context';
-import { withSeenSubject } from '../asking/subjects';
 import { requireWhole, type Viewer } from '../asking/viewer';
+import { allSeenEvidence } from '../evidence/seenEvidence';
 import { effectOfProposed } from './effect';
 import { type BooksProposedIn, proposedIn, proposedNumber } from './lines';
 import { materialFor } from './material';
@@ -28,7 +29,6 @@ import { addEffects, printedEffect, resultOf, typeIn } from './shown';
  * corrected, which a later load booked, and those that are not, whoever has left them so and why.
  */
 
-const EVERY = 10_000;
 type Asked = z.infer<z.ZodObject<typeof misstatementsShape>>;
 
 export async function misstatements(ctx: Context, viewer: Viewer, asked: Asked) {
@@ -37,17 +37,13 @@ export async function misstatements(ctx: Context, viewer: Viewer, asked: Asked) 
   const { entity, digits, names } = books;
   const { from, to } = spanOf(books, asked);
   const year = yearOf(to);
-  const all = await withSeenSubject(
-    ctx,
-    viewer,
-    await listEvidence(ctx.write, 'proposed', { subjects: null, entities: [entity.code], limit: EVERY, after: 0 }),
-  );
+  const all = await allSeenEvidence(ctx, viewer, 'proposed', [entity.code]);
   // What is planned or foreseen is no misstatement, and what was tried out in a set of its own is none yet.
   const rows = all.filter(
     (p) =>
       p.type !== 'forecast' &&
       p.state !== 'retired' &&
-      p.set_name === 'corrections' &&
+      p.set_name === FIRST_SET &&
       p.lines.some((l) => l.period <= to && (l.period >= from || isOpen(p))),
   );
   const material = await materialFor(ctx, entity.code, year, entity.currency);

@@ -22,7 +22,7 @@ import { draftLines } from './draft';
 import { type BooksProposedIn, faultsIn, lay, linesWanted, mustStand, proposedIn, proposedNumber } from './lines';
 import { acceptedAs } from './recognise';
 import { setNumber } from './sets';
-import { seenLines, shownProposed } from './shown';
+import { linesOutside, shownProposed } from './shown';
 
 /** What should be booked: proposed, approved by another, left or taken back. Nothing booked is ever changed. */
 
@@ -201,7 +201,7 @@ export async function changeProposed(
 /** Whoever sees a part of an entry changes nothing of the whole. */
 async function mustSeeAll(ctx: Context, viewer: Viewer, row: ProposedRow): Promise<void> {
   const books = await proposedIn(ctx, viewer, row.entity);
-  if (seenLines(viewer, books, row.lines).length < row.lines.length)
+  if (linesOutside(viewer, books, row.lines) > 0)
     throw forbidden(`Lines of ${proposedNumber(row.id)} lie outside of what you may see`);
 }
 

@@ -137,19 +137,33 @@ const asBooked = (line: StoredLine): Booked => ({
   },
 });
 
-/** Keeps what a load brought of a proposal; what is booked counts no more beside what is booked. */
-async function keep(trx: Knex.Transaction, load: LoadRow, row: ProposedRow, news: readonly BookedAs[]): Promise<void> {
+/** Puts what answers a proposal with it; what is booked counts no more beside what is booked, from a load on. */
+async function answer(
+  trx: Db,
+  row: ProposedRow,
+  news: readonly BookedAs[],
+  { load, person }: { load: number; person: number | null },
+): Promise<void> {
   const booked = [...row.booked.filter((b) => !news.some((n) => n.number === b.number)), ...news];
   const numbers = entriesOf(proposedNumber(row.id), row.lines).map((e) => e.number);
-  const gone = numbers.flatMap((number, at) =>
-    news.some((n) => n.number === number && isBooked(n)) ? (row.laid[at] ?? []) : [],
+  const isOne = (some: readonly BookedAs[], number: string): boolean =>
+    some.some((b) => b.number === number && isBooked(b));
+  await liftProposed(
+    trx,
+    numbers.flatMap((number, at) => (isOne(news, number) ? (row.laid[at] ?? []) : [])),
+    load,
   );
-  await liftProposed(trx, gone, load.id);
-  const all = numbers.every((number) => booked.some((b) => b.number === number && isBooked(b)));
   await updateProposed(trx, row.id, {
     booked,
-    ...(all ? { state: 'booked' as const, state_by: null, state_reason: '', laid: [] } : {}),
+    ...(numbers.every((number) => isOne(booked, number))
+      ? { state: 'booked' as const, state_by: person, state_reason: '', laid: [] }
+      : {}),
   });
+}
+
+/** Keeps what a load brought of a proposal. */
+async function keep(trx: Knex.Transaction, load: LoadRow, row: ProposedRow, news: readonly BookedAs[]): Promise<void> {
+  await answer(trx, row, news, { load: load.id, person: null });
   await addToRecord(trx, {
     ...{ person: load.person, personName: load.person_name, act: 'found what was proposed in a load' as const },
     ...{ subject: row.subject, detail: { proposed: row.id, load: load.id, booked: news } },
@@ -176,15 +190,8 @@ export async function acceptedAs(
     .sort((a, b) => a.fields.length - b.fields.length);
   if (!best) throw wrong('booked', `${proposedNumber(row.id)} is booked already`);
   const one: BookedAs = { ...best, load: head.load, entry: number, how: 'accepted' };
-  const booked = [...row.booked.filter((b) => b.number !== best.number), one];
-  const all = days.every((d) => booked.some((b) => b.number === d.number && isBooked(b)));
   await onRecord(ctx, viewer, async (trx, record) => {
-    const at = days.findIndex((d) => d.number === best.number);
-    await liftProposed(trx, row.laid[at] === undefined ? [] : [row.laid[at]], names.newest);
-    await updateProposed(trx, row.id, {
-      booked,
-      ...(all ? { state: 'booked' as const, state_by: viewer.id, state_reason: '', laid: [] } : {}),
-    });
+    await answer(trx, row, [one], { load: names.newest, person: viewer.id });
     await touchCatalogue(trx);
     await record('took an entry for what was proposed', row.subject, { proposed: row.id, booked: one });
   });

@@ -2,26 +2,19 @@ import type { z } from 'zod';
 import type { newSetSchema } from '@/contracts/bodies/all';
 import { ProblemError, wrong } from '@/contracts/problem';
 import { FIRST_SET } from '@/core/figure';
-import { nearest } from '@/core/selection';
+import { didYouMean, nearest } from '@/core/selection';
 import { touchCatalogue } from '@/store/catalogue';
 import type { Db } from '@/store/db';
-import { listEvidence } from '@/store/evidence';
 import { addSet, readSets, TRIED } from '@/store/proposed';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
-import { withSeenSubject } from '../asking/subjects';
 import { require, type Viewer } from '../asking/viewer';
+import { allSeenEvidence } from '../evidence/seenEvidence';
 
 /** Sets of proposed entries: what should be booked, and what is tried out under a name of its own. */
 
-const EVERY = 10_000;
-
 export async function listSets(ctx: Context, viewer: Viewer) {
-  const [sets, all] = await Promise.all([
-    readSets(ctx.write),
-    listEvidence(ctx.write, 'proposed', { subjects: null, entities: null, limit: EVERY, after: 0 }),
-  ]);
-  const seen = await withSeenSubject(ctx, viewer, all);
+  const [sets, seen] = await Promise.all([readSets(ctx.write), allSeenEvidence(ctx, viewer, 'proposed', null)]);
   return {
     rows: sets
       .filter((s) => s.name !== TRIED)
@@ -57,7 +50,7 @@ export async function setNumber(db: Db, name: string = FIRST_SET): Promise<numbe
     name,
     sets.map((s) => s.name).filter((n) => n !== TRIED),
   );
-  throw wrong('set', `there is no set “${name}”${near.length ? `; did you mean ${near.join(' or ')}?` : ''}`);
+  throw wrong('set', `there is no set “${name}”${didYouMean(near)}`);
 }
 
 /** The number of the set in which drafts are tried out. */

@@ -12,7 +12,6 @@ import { type BooksProposedIn, debitOf, entriesOf, proposedIn, proposedNumber, s
 export async function shownProposed(ctx: Context, viewer: Viewer, row: ProposedRow) {
   const books = await proposedIn(ctx, viewer, row.entity);
   const lines = seenLines(viewer, books, row.lines);
-  const outside = row.lines.length - lines.length;
   const number = proposedNumber(row.id);
   return {
     ...shownAbout(row, viewer),
@@ -22,7 +21,7 @@ export async function shownProposed(ctx: Context, viewer: Viewer, row: ProposedR
     stateReason: row.state_reason,
     date: row.lines[0]?.date ?? '',
     lines: shownLines(books, lines),
-    outside,
+    outside: row.lines.length - lines.length,
     debit: formatAmount(debitOf(lines), books.digits),
     credit: formatAmount(debitOf(lines.map((l) => ({ ...l, amount: -l.amount }))), books.digits),
     effect: shownEffect(books, lines, row.tax_percent),
@@ -42,6 +41,10 @@ export const seenLines = (viewer: Viewer, books: BooksProposedIn, lines: readonl
   const within = { chart: books.entity.chart, trees: books.names.catalogue.trees };
   return lines.filter((l) => seesLine(viewer, { account: l.account, members: l.dims }, within));
 };
+
+/** How many lines lie outside of the viewer's grant. */
+export const linesOutside = (viewer: Viewer, books: BooksProposedIn, lines: readonly ProposedLine[]): number =>
+  lines.length - seenLines(viewer, books, lines).length;
 
 export const typeIn =
   ({ entity }: BooksProposedIn) =>

@@ -5,6 +5,7 @@ import { CalendarError, type Ordinal, ordinal, parsePeriod } from '@/core/calend
 import { isDate } from '@/core/dates';
 import { formatAmount } from '@/core/money';
 import type { ProposedLine } from '@/core/proposedEntry';
+import { fieldOfHead, HEAD_FIELDS } from '@/core/tableHeads';
 import { plainAmount } from '@/core/writtenAmounts';
 import { plainDate, recogniseDates, recogniseDecimal } from '@/exchange/dialect';
 import { type PastedTable, pastedTable } from '@/exchange/pastedTable';
@@ -16,17 +17,6 @@ import { keepProposed } from './propose';
 import { seenLines } from './shown';
 
 /** Many entries at once, from a table laid out in any way: each row a line, its columns mapped to the fields of lines. */
-
-/** Fields of a line that a column can be, beside the dimensions. */
-export const TABLE_FIELDS = [
-  ...(['entry', 'date', 'period', 'account', 'debit', 'credit', 'amount', 'description'] as const),
-  ...(['counterparty', 'document', 'tax_code'] as const),
-] as const;
-
-const ALSO: Record<string, (typeof TABLE_FIELDS)[number]> = {
-  ...{ entrynumber: 'entry', journal: 'entry', accountcode: 'account', code: 'account', dr: 'debit', cr: 'credit' },
-  ...{ text: 'description', narrative: 'description', party: 'counterparty', tax: 'tax_code' },
-};
 
 interface Problem {
   row: number | null;
@@ -79,7 +69,7 @@ export async function proposeTable(ctx: Context, viewer: Viewer, wanted: Wanted)
       : [];
   return {
     columns: table.heads.map((head, i) => ({ head, field: fields[i] ?? null })),
-    fields: [...TABLE_FIELDS, ...[...books.names.catalogue.dimensions.keys()].map((code) => `dim:${code}`)],
+    fields: [...HEAD_FIELDS, ...[...books.names.catalogue.dimensions.keys()].map((code) => `dim:${code}`)],
     entries: entries.map((e) => ({
       name: e.name,
       lines: shownLines(
@@ -107,8 +97,6 @@ function read(text: string): PastedTable {
   }
 }
 
-const folded = (text: string): string => text.toLowerCase().replace(/[^a-z]/g, '');
-
 /** What each column is: as it is mapped, or as its head says; null: nothing. */
 function fieldsOf(
   { names }: BooksProposedIn,
@@ -116,17 +104,14 @@ function fieldsOf(
   mapping: Readonly<Record<string, string>>,
 ): (string | null)[] {
   const dims = [...names.catalogue.dimensions.values()];
-  const known = new Set<string>([...TABLE_FIELDS, ...dims.map((d) => `dim:${d.code}`)]);
+  const known = new Set<string>([...HEAD_FIELDS, ...dims.map((d) => `dim:${d.code}`)]);
   return heads.map((head) => {
     const mapped = mapping[head];
     if (mapped !== undefined) {
       if (mapped !== '' && !known.has(mapped)) throw wrong('mapping', `“${mapped}” is no field of a line`);
       return mapped === '' ? null : mapped;
     }
-    const own = TABLE_FIELDS.find((f) => folded(f) === folded(head)) ?? ALSO[folded(head)];
-    if (own) return own;
-    const dim = dims.find((d) => [d.code, d.name, `dim${d.code}`].some((name) => folded(name) === folded(head)));
-    return dim ? `dim:${dim.code}` : null;
+    return fieldOfHead(head, dims);
   });
 }
 

@@ -2,8 +2,8 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { readQuery, scopeShape } from '@/contracts/scope';
-import { calendar } from '@/core/calendar';
-import { linesFile } from '@/core/testing/ledgerFile';
+import { calendar, periodText } from '@/core/calendar';
+import { dimensionsFile, linesFile } from '@/core/testing/ledgerFile';
 import { ODD_CHART, ODD_PARTIES, ODD_SPEC, oddLines, oddTested } from '@/core/testing/oddLedger';
 import { RETAINED, TREES } from '@/core/testing/randomLedger';
 import { type Kept, TEST_CODES, type TestCode, testOf, valuesOf } from '@/core/tests/list';
@@ -27,10 +27,7 @@ const made = new Map(LEDGERS.map((seed) => [seed, oddLines(seed * 1_009, code(se
 let fresh: Fresh;
 beforeAll(async () => {
   fresh = await freshInstallation();
-  const dimensions = ['dimension,code,name,parent'];
-  for (const [dim, tree] of TREES)
-    for (const m of tree.values()) dimensions.push(`${dim},${m.code},${m.name},${m.parent ?? ''}`);
-  await load('dimensions', 'dimensions', dimensions);
+  await load('dimensions', 'dimensions', dimensionsFile(TREES));
   const parties = ODD_PARTIES.map((p) => `${p.code},${p.name},${p.kind},${p.bankAccount}`);
   await load('parties', 'parties', ['code,name,kind,bank_account', ...parties]);
   for (const [seed, { first, restated, period }] of made) {
@@ -48,7 +45,7 @@ beforeAll(async () => {
     const bare = ODD_CHART.map((a) => [a.code, a.name, a.type, a.parent ?? '', a.posting ? 'yes' : 'no'].join(','));
     await load(`chart-${entity}`, 'accounts', ['code,name,type,parent,posting', ...bare], { entity });
     await load(`lines-${entity}`, 'lines', linesFile({ lines: first }));
-    const replaces = `${Math.floor(period / 100) + 2000}.${String(period % 100).padStart(2, '0')}`;
+    const replaces = periodText(period);
     await load(`again-${entity}`, 'lines', linesFile({ lines: restated }), { entity, replaces });
     // What a load would not have let in is there once the chart has other rules.
     const ruled = ODD_CHART.map((a, i) => [bare[i], a.status, a.dimRules.unit ?? '', a.dimRules.fund ?? ''].join(','));
@@ -99,7 +96,6 @@ const WINDOWS = [
   { by: 'period', from: 2604, to: 2609 },
   { by: 'date', from: '2025-06-10', to: '2026-11-03' },
 ] as const;
-const text = (period: number): string => `${Math.floor(period / 100) + 2000}.${String(period % 100).padStart(2, '0')}`;
 
 const told = (h: Hit) => ({
   at: Object.fromEntries(AT_FIELDS.flatMap((f) => (h.at[f] === undefined ? [] : [[f, h.at[f]]]))),
@@ -138,7 +134,8 @@ describe.each([['lines as they are'], ['copies by columns']])('%s', (how) => {
     'ledger %i, window %i: the database finds what the definitions find',
     async (seed, i, window) => {
       const status = i === 1 ? 'all' : 'posted';
-      const [from, to] = window.by === 'period' ? [text(window.from), text(window.to)] : [window.from, window.to];
+      const [from, to] =
+        window.by === 'period' ? [periodText(window.from), periodText(window.to)] : [window.from, window.to];
       const scope = readQuery(scopeShape, new URLSearchParams({ entity: code(seed), from, to, status }));
       const asked = await resolveFigure(fresh.ctx, fresh.owner, scope);
       const ledger = oddTested(code(seed), made.get(seed) as NonNullable<ReturnType<typeof made.get>>, {

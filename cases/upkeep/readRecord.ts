@@ -7,7 +7,7 @@ import type { Db } from '@/store/db';
 import { ANCHORS_FILE, listRecord, type RecordRow, readAnchors, readHead, walkRecord } from '@/store/record';
 import type { Context } from '../asking/context';
 import { headName, onRecord } from '../asking/onRecord';
-import { seesWhole, type Viewer } from '../asking/viewer';
+import { isAtLeast, seesWhole, type Viewer } from '../asking/viewer';
 import { aboutInRecord } from './aboutInRecord';
 
 type Asked = z.infer<z.ZodObject<typeof recordShape>>;
@@ -18,7 +18,7 @@ const LOOKED_THROUGH_MAX = 50_000;
 
 /** The record names what everybody did in all books: it is for owners, and for reviewers who see all of them. */
 function mustSeeAll(viewer: Viewer): void {
-  const reviews = viewer.role === 'reviewer' || viewer.role === 'owner';
+  const reviews = isAtLeast(viewer, 'reviewer');
   if (!reviews || viewer.entities !== null || !seesWhole(viewer))
     throw forbidden('The record of who did what is for owners, and for reviewers of all books');
 }

@@ -2,6 +2,14 @@ import { z } from 'zod';
 import { ACCOUNT_TYPES } from '@/core/ledger';
 import { FORMATS, LOAD_KINDS, mappingSchema, readingSchema } from '../mapping';
 
+/** What stands against a row of a table: its number in the file, the head of its column, and what is there. */
+export const rowProblemSchema = z.strictObject({
+  row: z.number().nullable(),
+  column: z.string().nullable(),
+  value: z.string().nullable(),
+  message: z.string(),
+});
+
 export const loadSchema = z.strictObject({
   id: z.number(),
   status: z.enum(['reading', 'loaded', 'refused']),
@@ -52,16 +60,7 @@ export const loadSchema = z.strictObject({
       }),
     )
     .optional(),
-  problems: z
-    .array(
-      z.strictObject({
-        row: z.number().nullable(),
-        column: z.string().nullable(),
-        value: z.string().nullable(),
-        message: z.string(),
-      }),
-    )
-    .optional(),
+  problems: z.array(rowProblemSchema).optional(),
 });
 export type Load = z.infer<typeof loadSchema>;
 
@@ -160,14 +159,7 @@ export const readableFileSchema = z.strictObject({
       rows: z.number(),
       entries: z.array(previewEntrySchema),
       balanced: z.boolean(),
-      problems: z.array(
-        z.strictObject({
-          row: z.number().nullable(),
-          column: z.string().nullable(),
-          value: z.string().nullable(),
-          message: z.string(),
-        }),
-      ),
+      problems: z.array(rowProblemSchema),
       problemCount: z.number(),
     })
     .nullable(),

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { ABOVE } from '@/core/materiality';
 import { MATCHED_FIELDS, PROPOSED_KINDS, PROPOSED_STATES } from '@/core/proposedEntry';
 import { about } from './evidence';
+import { rowProblemSchema } from './loads';
 
 /** Entries that are proposed. Amounts in the currency of the books, as the sheets have them. */
 
@@ -96,14 +97,7 @@ export const proposedTableAnswerSchema = z.strictObject({
   /** What a column can be. */
   fields: z.array(z.string()),
   entries: z.array(z.strictObject({ name: z.string(), lines: z.array(lineSchema), debit: z.string() })),
-  problems: z.array(
-    z.strictObject({
-      row: z.number().nullable(),
-      column: z.string().nullable(),
-      value: z.string().nullable(),
-      message: z.string(),
-    }),
-  ),
+  problems: z.array(rowProblemSchema),
   /** Numbers of the entries that were proposed. */
   kept: z.array(z.string()),
 });

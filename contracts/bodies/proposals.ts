@@ -69,6 +69,10 @@ const taken = {
   lines: z.array(z.string().min(1).max(1_000)).min(1).max(PROPOSED_LINES_MAX).optional().describe('Lines, as subjects'),
 };
 
+const takesOne = (d: { scope?: string | undefined; lines?: string[] | undefined }): boolean =>
+  (d.scope === undefined) !== (d.lines === undefined);
+const TAKE_ONE = { path: ['lines'], message: 'name a figure, or lines' };
+
 export const draftedSchema = z
   .strictObject({
     ...taken,
@@ -98,10 +102,7 @@ export const draftedSchema = z
     on: z.enum(['own-days', 'one-day']).default('own-days'),
     date: date.optional().describe('The day, where it is one'),
   })
-  .refine((d) => (d.scope === undefined) !== (d.lines === undefined), {
-    path: ['lines'],
-    message: 'name a figure, or lines',
-  });
+  .refine(takesOne, TAKE_ONE);
 
 export const movedEntrySchema = z
   .strictObject({
@@ -113,10 +114,7 @@ export const movedEntrySchema = z
     title: words.title.default(''),
     thread: about.thread,
   })
-  .refine((d) => (d.scope === undefined) !== (d.lines === undefined), {
-    path: ['lines'],
-    message: 'name a figure, or lines',
-  });
+  .refine(takesOne, TAKE_ONE);
 
 export const proposedChangeSchema = z.strictObject({
   state: z.enum(PROPOSED_STATES).optional(),
@@ -171,7 +169,7 @@ export const templateSchema = z.strictObject({
             .optional()
             .describe('So many percent of a figure over the period of the entry'),
         })
-        .refine((l) => (l.amount === undefined) !== (l.of === undefined) || (!l.amount && !l.of), {
+        .refine((l) => l.amount === undefined || l.of === undefined, {
           message: 'a line has an amount or a figure; with neither it takes what is left',
         }),
     )

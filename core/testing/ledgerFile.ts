@@ -1,4 +1,6 @@
+import { yearOf } from '../calendar';
 import type { Ledger } from '../evaluate';
+import type { Account, Tree } from '../ledger';
 import { exponentOf, formatAmount } from '../money';
 
 /** Lines as a file of ours has them. */
@@ -18,7 +20,7 @@ export function linesFile({ lines }: Pick<Ledger, 'lines'>): string[] {
         quoted(l.description),
         quoted(l.entryDescription),
         l.period % 100,
-        Math.floor(l.period / 100) + 2000,
+        yearOf(l.period),
         l.status,
         l.kind,
         l.journal ?? '',
@@ -46,3 +48,15 @@ export function linesFile({ lines }: Pick<Ledger, 'lines'>): string[] {
     ),
   ];
 }
+
+/** Members of dimensions as a file of ours has them. */
+export const dimensionsFile = (trees: ReadonlyMap<string, Tree>): string[] => [
+  'dimension,code,name,parent',
+  ...[...trees].flatMap(([dim, tree]) => [...tree.values()].map((m) => `${dim},${m.code},${m.name},${m.parent ?? ''}`)),
+];
+
+/** A chart of accounts as a file of ours has it. */
+export const chartFile = (chart: readonly Account[]): string[] => [
+  'code,name,type,parent,posting,group',
+  ...chart.map((a) => [a.code, a.name, a.type, a.parent ?? '', a.posting ? 'yes' : 'no', a.groups.join(';')].join(',')),
+];

@@ -3,12 +3,14 @@
 import { useRouter } from 'next/navigation';
 import { type FormEvent, useId, useState } from 'react';
 import type { BodySent } from '@/contracts/routes';
+import { Codes } from '../parts/Codes';
 import { Modal, ModalClose } from '../parts/Modal';
 import { Failure, Labelled } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useEntities } from '../query/hooks';
 import { carryDraft } from './carriedDraft';
+import { openAccounts } from './entryRows';
 
 /** What can be made of lines that are wrong. */
 const WAYS = {
@@ -45,6 +47,7 @@ export function CorrectDialog({
 }) {
   const router = useRouter();
   const [way, setWay] = useState<Way>('move');
+  const [onDay, setOnDay] = useState('');
   const carry = (draft: Parameters<typeof carryDraft>[0]['draft'], where = ''): void => {
     carryDraft({
       ...{ draft, label, thread, back: address, links: lines.slice(0, 100) },
@@ -66,7 +69,6 @@ export function CorrectDialog({
       }),
     [],
   );
-  const [onDay, setOnDay] = useState('');
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const form = new FormData(event.currentTarget);
@@ -197,13 +199,7 @@ function Completing({
       <Labelled label={label} wide>
         <input name={name} className="field w-full" list={id} autoComplete="off" required={required} />
       </Labelled>
-      <datalist id={id}>
-        {options.map((o) => (
-          <option key={o.code} value={o.code}>
-            {o.code} {o.name}
-          </option>
-        ))}
-      </datalist>
+      <Codes id={id} of={options} />
     </div>
   );
 }
@@ -212,9 +208,7 @@ function WayFields({ way, entity }: { way: Way; entity: string }) {
   const { data } = useEntities();
   const [params] = useState(() => new URLSearchParams({ entity }));
   const chart = useAnswer('GET /accounts', params);
-  const accounts = (chart.data?.rows ?? [])
-    .filter((a) => a.posting && a.status === 'active')
-    .map((a) => ({ code: a.account, name: a.name }));
+  const accounts = openAccounts(chart.data?.rows ?? []);
   const account = (label: string) => (
     <Completing label={label} name="account" options={accounts} required={way === 'spread'} />
   );

@@ -3,12 +3,14 @@
 import { type KeyboardEvent, useId, useMemo, useRef } from 'react';
 import type { Chart, Entities } from '@/contracts/answers/charts';
 import { amountText, decimalMark, isZero } from '../amounts';
+import { Codes } from '../parts/Codes';
 import {
   balanceOf,
   EMPTY_ROW,
   type EntryRow,
   type Field,
   isEmptyRow,
+  openAccounts,
   pasted,
   valueIn,
   withRow,
@@ -56,7 +58,7 @@ export function EntryGrid({
   const body = useRef<HTMLTableSectionElement>(null);
   const { rows, change, undo, redo } = entry;
   const mark = decimalMark();
-  const accounts = useMemo(() => chart.filter((a) => a.posting && a.status === 'active'), [chart]);
+  const accounts = useMemo(() => openAccounts(chart), [chart]);
   const names = useMemo(
     () =>
       new Map<string, string>([
@@ -178,28 +180,10 @@ export function EntryGrid({
           </tr>
         </tfoot>
       </table>
-      <datalist id={`${id}-accounts`}>
-        {accounts.map((a) => (
-          <option key={a.account} value={a.account}>
-            {a.account} {a.name}
-          </option>
-        ))}
-      </datalist>
-      <datalist id={`${id}-parties`}>
-        {parties.map((p) => (
-          <option key={p.code} value={p.code}>
-            {p.code} {p.name}
-          </option>
-        ))}
-      </datalist>
+      <Codes id={`${id}-accounts`} of={accounts} />
+      <Codes id={`${id}-parties`} of={parties} />
       {dims.map((d) => (
-        <datalist key={d.code} id={`${id}-${d.code}`}>
-          {d.members.map((m) => (
-            <option key={m.code} value={m.code}>
-              {m.code} {m.name}
-            </option>
-          ))}
-        </datalist>
+        <Codes key={d.code} id={`${id}-${d.code}`} of={d.members} />
       ))}
     </div>
   );

@@ -2,6 +2,7 @@
 
 import { type FormEvent, useState } from 'react';
 import type { BodySent } from '@/contracts/routes';
+import { yearOf } from '@/core/calendar';
 import { plainAmount } from '@/core/writtenAmounts';
 import { amountText, decimalMark, momentText } from '../amounts';
 import type { Carried } from '../evidence/quoting';
@@ -207,5 +208,4 @@ function SayForm() {
   );
 }
 
-const yearOfReach = (period: number | undefined): string =>
-  period === undefined ? '' : String(Math.floor(period / 100) + 2000);
+const yearOfReach = (period: number | undefined): string => (period === undefined ? '' : String(yearOf(period)));

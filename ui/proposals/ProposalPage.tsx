@@ -6,8 +6,9 @@ import type { Proposed } from '@/contracts/answers/proposals';
 import { placeOfSubject } from '@/contracts/places';
 import type { BodySent } from '@/contracts/routes';
 import { writtenSubject } from '@/contracts/subject';
+import { FIRST_SET } from '@/core/figure';
 import { dateText } from '@/core/sentence';
-import { amountText, momentText } from '../amounts';
+import { amountText, momentText, sideText } from '../amounts';
 import { SaidOn } from '../evidence/SaidOn';
 import { Failure, Labelled, Place } from '../parts/Place';
 import { Td, Tr } from '../parts/Table';
@@ -124,7 +125,7 @@ function Lines({ data }: { data: Proposed }) {
   const ledger = (account: string, period: string): string =>
     `/lines?${new URLSearchParams({
       ...{ entity: data.entity, accounts: account, from: period, to: period, basis: 'with-proposed' },
-      ...(data.set === 'corrections' ? {} : { set: data.set }),
+      ...(data.set === FIRST_SET ? {} : { set: data.set }),
     })}`;
   return (
     <div className="overflow-x-auto">
@@ -182,8 +183,8 @@ function Lines({ data }: { data: Proposed }) {
                   <span className="whitespace-nowrap">{dateText(l.date)}</span>
                 </Td>
               )}
-              <Td right>{/^0(\.0+)?$/.test(l.debit) ? '' : amountText(l.debit)}</Td>
-              <Td right>{/^0(\.0+)?$/.test(l.credit) ? '' : amountText(l.credit)}</Td>
+              <Td right>{sideText(l.debit)}</Td>
+              <Td right>{sideText(l.credit)}</Td>
             </Tr>
           ))}
           <tr className="border-t-[1.5px] border-ink font-semibold">
@@ -218,7 +219,7 @@ function Links({ data }: { data: Proposed }) {
             ['from', data.lines[0]?.period ?? ''],
             ['to', data.lines[0]?.period ?? ''],
             ['basis', 'with-proposed'],
-            ...(data.set === 'corrections' ? [] : [['set', data.set]]),
+            ...(data.set === FIRST_SET ? [] : [['set', data.set]]),
             ['columns', 'booked,proposed'],
           ])}`}
         >

@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import type { Proposed } from '@/contracts/answers/proposals';
+import { FIRST_SET } from '@/core/figure';
 import { PROPOSED_KINDS, type ProposedKind } from '@/core/proposedEntry';
 import { decimalMark } from '../amounts';
 import { PastedFigure } from '../expectations/PastedFigure';
@@ -55,7 +56,7 @@ function NewEntry({
   const router = useRouter();
   const [said, setSaid] = useState({
     kind: (carried?.kind ?? 'factual') as ProposedKind,
-    ...{ title: carried?.title ?? '', reason: '', set: 'corrections', taxPercent: '' },
+    ...{ title: carried?.title ?? '', reason: '', set: FIRST_SET as string, taxPercent: '' },
   });
   // What it goes back to: lines that it puts right, and figures that are pasted.
   const [links, setLinks] = useState((carried?.links ?? []).map((subject) => ({ subject, label: wordOf(subject) })));

@@ -6,7 +6,7 @@ import type { ProposedTable } from '@/contracts/answers/proposals';
 import type { BodySent } from '@/contracts/routes';
 import { PROPOSED_KINDS, type ProposedKind } from '@/core/proposedEntry';
 import { dateText } from '@/core/sentence';
-import { amountText, countText } from '../amounts';
+import { countText, sideText } from '../amounts';
 import { Failure, Labelled, Place, PROPOSAL_TABS } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { Table, Td, Tr } from '../parts/Table';
@@ -213,8 +213,8 @@ function Understood({ found, onSay }: { found: ProposedTable; onSay(head: string
                   {l.account} {l.accountName}
                 </Td>
                 <Td>{l.description}</Td>
-                <Td right>{/^0(\.0+)?$/.test(l.debit) ? '' : amountText(l.debit)}</Td>
-                <Td right>{/^0(\.0+)?$/.test(l.credit) ? '' : amountText(l.credit)}</Td>
+                <Td right>{sideText(l.debit)}</Td>
+                <Td right>{sideText(l.credit)}</Td>
               </Tr>
             ))}
         </Table>

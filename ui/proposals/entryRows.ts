@@ -1,7 +1,9 @@
+import type { Chart } from '@/contracts/answers/charts';
 import type { Draft } from '@/contracts/answers/proposals';
 import { change, summary } from '@/core/money';
+import { fieldOfHead } from '@/core/tableHeads';
 import { plainAmount } from '@/core/writtenAmounts';
-import { amountText, isZero } from '../amounts';
+import { sideText } from '../amounts';
 
 /** What is typed of an entry that is proposed: its lines as texts, until they are sent. */
 export interface EntryRow {
@@ -47,12 +49,16 @@ export const withRow = (rows: readonly EntryRow[], at: number, row: EntryRow): E
   return next;
 };
 
+/** Accounts that lines can be on. */
+export const openAccounts = (chart: Chart['rows']): { code: string; name: string }[] =>
+  chart.filter((a) => a.posting && a.status === 'active').map((a) => ({ code: a.account, name: a.name }));
+
 /** Rows as they were drafted by the server. */
 export const rowsOf = (lines: Draft['lines'], date: string): EntryRow[] =>
   lines.map((l) => ({
     account: l.account,
-    debit: isZero(l.debit) ? '' : amountText(l.debit),
-    credit: isZero(l.credit) ? '' : amountText(l.credit),
+    debit: sideText(l.debit),
+    credit: sideText(l.credit),
     description: l.description,
     // The day of the entry is said once, above.
     date: l.date === date ? '' : l.date,
@@ -101,28 +107,13 @@ export function sentLine(row: EntryRow, mark: '.' | ',') {
   };
 }
 
-/** Heads of tables from elsewhere, in small letters and without spaces, and the fields that they are. */
-const HEADS: Record<string, Field> = {
-  account: 'account',
-  accountcode: 'account',
-  code: 'account',
-  debit: 'debit',
-  dr: 'debit',
-  credit: 'credit',
-  cr: 'credit',
-  description: 'description',
-  text: 'description',
-  narrative: 'description',
-  date: 'date',
-  period: 'period',
-  counterparty: 'counterparty',
-  party: 'counterparty',
-  taxcode: 'taxCode',
-  tax: 'taxCode',
-  document: 'document',
-};
-
-const foldedHead = (text: string): string => text.toLowerCase().replace(/[^a-z]/g, '');
+/** The field that a head of a table from elsewhere names; numbers of entries are given here. */
+function namedBy(head: string, dimensions: readonly { code: string; name: string }[]): Field | 'amount' | null {
+  const field = fieldOfHead(head, dimensions);
+  if (field === null || field === 'entry') return null;
+  if (field === 'tax_code') return 'taxCode';
+  return field.startsWith('dim:') ? `dims.${field.slice('dim:'.length)}` : (field as Field | 'amount');
+}
 
 /**
  * A table from a spreadsheet, laid over rows from a cell on: its cells go into the fields to the right of it, or where the
@@ -139,13 +130,7 @@ export function pasted(
     .replace(/\r?\n$/, '')
     .split(/\r?\n/)
     .map((line) => line.split('\t'));
-  const named = (table[0] ?? []).map((head): Field | 'amount' | null => {
-    const folded = foldedHead(head);
-    const dimension = dimensions.find((d) =>
-      [foldedHead(d.code), foldedHead(d.name), `dim${foldedHead(d.code)}`].includes(folded),
-    );
-    return folded === 'amount' ? 'amount' : (HEADS[folded] ?? (dimension ? `dims.${dimension.code}` : null));
-  });
+  const named = (table[0] ?? []).map((head) => namedBy(head, dimensions));
   const hasHead = named.filter((f) => f !== null).length >= 2;
   const first = fields.indexOf(at.field);
   const columns = hasHead ? named : fields.slice(first);

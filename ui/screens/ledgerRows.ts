@@ -1,7 +1,9 @@
 import type { SentencePart } from '@/contracts/answers/head';
 import type { LineRow } from '@/contracts/answers/lines';
 import { lineSubject } from '@/contracts/subject';
+import { FIRST_SET } from '@/core/figure';
 import type { LineField } from '@/core/lineFields';
+import { hasPosition } from '@/core/position';
 import { dateText } from '@/core/sentence';
 import { exactly } from '@/core/values';
 import { amountText } from '../amounts';
@@ -9,9 +11,6 @@ import { accountCell, amountCell, type Cell } from '../sheet/cell';
 import type { Paper, SheetRow } from '../sheet/model';
 import { COLUMN_FIELDS, columnOf } from './ledgerColumns';
 import { documentStep, entryStep, positionStep } from './steps';
-
-/** Dimensions whose members have a position: what they received, spent, and have left. */
-const POSITIONED = /fund|project/i;
 
 export const OPENING = '~opening';
 
@@ -128,7 +127,7 @@ export function lineRow(
         ? [{ name: `Document ${line.document}`, step: documentStep(line.entity, line.document) }]
         : []),
       ...line.dims
-        .filter((d) => POSITIONED.test(d.dimension))
+        .filter((d) => hasPosition(d.dimension))
         .map((d) => ({ name: `Position of ${d.name}`, step: positionStep(line, d), whole: true })),
     ],
     step: () => step,
@@ -223,7 +222,7 @@ function fieldCell(line: LineRow, field: LineField): Cell {
 }
 
 const tagsOf = ({ status, kind, outsidePeriod, onCashBasis, proposedIn }: LineRow): string[] => [
-  ...(proposedIn ? [proposedIn === 'corrections' ? 'proposed' : `proposed: ${proposedIn}`] : []),
+  ...(proposedIn ? [proposedIn === FIRST_SET ? 'proposed' : `proposed: ${proposedIn}`] : []),
   ...(onCashBasis ? ['cash basis'] : []),
   ...(outsidePeriod ? ['dated outside its period'] : []),
   ...(status === 'unposted' ? ['not posted'] : []),

@@ -1,4 +1,4 @@
-import { CalendarError, calendar, dayOf, ordinal, type Period, parsePeriod, periodText } from '@/core/calendar';
+import { CalendarError, calendar, dayOf, ordinal, type Period, parsePeriod, periodText, yearOf } from '@/core/calendar';
 import { isDate } from '@/core/dates';
 import { AmountRangeError, exponentOf, parseAmount } from '@/core/money';
 import { nearest } from '@/core/selection';
@@ -141,7 +141,7 @@ export class Fields {
       return `period “${values.period}” of year “${values.year ?? ''}” is no period; write the number within the fiscal year`;
     }
     const wanted = whole ?? ordinal(year, Number(values.period));
-    const found = cal.periodsOf(Math.floor(wanted / 100) + 2000).find((p) => p.ordinal === wanted);
+    const found = cal.periodsOf(yearOf(wanted)).find((p) => p.ordinal === wanted);
     return found ?? `period ${periodText(wanted)} is not in the calendar`;
   }
 

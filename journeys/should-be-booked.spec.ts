@@ -57,7 +57,7 @@ test('stories 2, 8 and 3 are put right where they are seen, approved by another,
   await tomas.getByLabel(/The day on which their entries belong/).fill('2026-03-31');
   await tomas.getByRole('button', { name: 'See it as an entry' }).click();
   await expect(tomas.getByText('debits and credits are equal')).toBeVisible();
-  await expect(tomas.getByRole('table', { name: 'Effect on Income statement' })).toContainText('Result');
+  await expect(tomas.getByRole('table', { name: 'Effect on Income statement', exact: true })).toContainText('Result');
   await tomas.getByLabel('Why it should be booked').fill('The terminals booked the month in March.');
   await tomas.getByRole('button', { name: 'Propose it' }).click();
   const dues = await proposedJustNow(tomas);

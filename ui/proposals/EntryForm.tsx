@@ -9,7 +9,7 @@ import { ask } from '../query/client';
 import { useAnswer, useEntities } from '../query/hooks';
 import { EffectShown } from './EffectShown';
 import { EntryGrid } from './EntryGrid';
-import { amountOf, type EntryRow, isEmptyRow, rowsOf, sentLine } from './entryRows';
+import { amountOf, type EntryRow, isEmptyRow, momentOf, rowsOf, sentEntry } from './entryRows';
 import { useEntry } from './useEntry';
 
 const NO_PARAMS = new URLSearchParams();
@@ -83,8 +83,10 @@ export function EntryForm({
     setFilling(null);
     try {
       const draft = await ask('POST /proposed-templates/{id}/draft', { path: { id }, body: { date } });
-      setOn((o) => ({ ...o, entity: draft.entity, date: draft.date }));
-      entry.change(rowsOf(draft.lines, draft.date));
+      const spec = data?.entities.find((e) => e.code === draft.entity)?.calendar;
+      const moment = momentOf(draft, spec);
+      setOn((o) => ({ ...o, entity: draft.entity, ...moment }));
+      entry.change(rowsOf(draft.lines, moment, spec));
       const words = templates.data?.rows.find((t) => t.id === id)?.words as
         | { title?: string; reason?: string; taxPercent?: string }
         | undefined;
@@ -257,12 +259,11 @@ const isReadable = (rows: readonly EntryRow[]): boolean => {
 
 /** What the entry would do, asked when the typing has paused. */
 function useTried(filled: Filled, taxPercent: string) {
-  const lines = filled.rows.filter((r) => !isEmptyRow(r)).map((r) => sentLine(r, decimalMark()));
+  const period = /^\d{4}\.\d\d$/.test(filled.period) ? filled.period : '';
   const body = JSON.stringify({
-    ...{ entity: filled.entity, date: filled.date, lines },
+    entity: filled.entity,
+    ...sentEntry({ ...filled, period }, decimalMark()),
     ...(/^-?\d{1,6}(\.\d{1,4})?$/.test(taxPercent) ? { taxPercent } : {}),
-    ...(/^\d{4}\.\d\d$/.test(filled.period) ? { period: filled.period } : {}),
-    ...(filled.turnsAround === '' ? {} : { turnsAround: filled.turnsAround }),
   });
   const [still, setStill] = useState<string | null>(null);
   useEffect(() => {

@@ -82,6 +82,7 @@ export function EntryGrid({
     ...(uses('taxCode') ? [{ field: 'taxCode' as const, label: 'Tax code', width: 'w-[80px]' }] : []),
     ...(uses('document') ? [{ field: 'document' as const, label: 'Document', width: 'w-[110px]' }] : []),
     ...(several ? [{ field: 'date' as const, label: 'Day', width: 'w-[108px]' }] : []),
+    ...(uses('period') ? [{ field: 'period' as const, label: 'Period', width: 'w-[84px]' }] : []),
   ];
   const fields = columns.map((c) => c.field);
   const filled = rows.reduce((last, row, i) => (isEmptyRow(row) ? last : i), -1) + 1;

@@ -2,6 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
+import type { Entities } from '@/contracts/answers/charts';
 import type { Proposed } from '@/contracts/answers/proposals';
 import { FIRST_SET } from '@/core/figure';
 import { PROPOSED_KINDS, type ProposedKind } from '@/core/proposedEntry';
@@ -14,7 +15,7 @@ import { ask } from '../query/client';
 import { useAnswer, useChange, useEntities } from '../query/hooks';
 import { type CarriedDraft, carriedDraft, dropDraft } from './carriedDraft';
 import { EntryForm, type Filled } from './EntryForm';
-import { isEmptyRow, rowsOf, sentLine } from './entryRows';
+import { momentOf, rowsOf, sentEntry } from './entryRows';
 import { KIND_SAYS, KIND_WORD, TOUCHES } from './words';
 
 const NO_PARAMS = new URLSearchParams();
@@ -35,7 +36,7 @@ export function ProposePage({ template }: { template?: number | undefined }) {
     <NewEntry
       key={carried ? carried.draft.date + carried.label : 'free'}
       carried={carried}
-      entities={data.entities.map((e) => ({ code: e.code, name: e.name }))}
+      entities={data.entities}
       today={data.entities.find((e) => e.code === carried?.draft.entity)?.reach?.lastDay ?? data.today}
       template={template}
     />
@@ -49,11 +50,13 @@ function NewEntry({
   template,
 }: {
   carried: CarriedDraft | null;
-  entities: { code: string; name: string }[];
+  entities: Entities['entities'];
   today: string;
   template: number | undefined;
 }) {
   const router = useRouter();
+  const spec = entities.find((e) => e.code === carried?.draft.entity)?.calendar;
+  const moment = momentOf(carried?.draft ?? { date: '', period: '' }, spec);
   const [said, setSaid] = useState({
     kind: (carried?.kind ?? 'factual') as ProposedKind,
     ...{ title: carried?.title ?? '', reason: '', set: FIRST_SET as string, taxPercent: '' },
@@ -66,10 +69,7 @@ function NewEntry({
         body: {
           ...said,
           entity: filled.entity,
-          date: filled.date,
-          ...(filled.period === '' ? {} : { period: filled.period }),
-          ...(filled.turnsAround === '' ? {} : { turnsAround: filled.turnsAround }),
-          lines: filled.rows.filter((r) => !isEmptyRow(r)).map((r) => sentLine(r, decimalMark())),
+          ...sentEntry(filled, decimalMark()),
           links: links.map((l) => l.subject),
           ...(carried?.subject ? { subject: carried.subject } : {}),
           ...{ address: carried?.back ?? '', label: carried?.label ?? '', thread: carried?.thread ?? null },
@@ -107,9 +107,9 @@ function NewEntry({
         entities={entities}
         first={{
           entity: carried?.draft.entity || (entities[0]?.code ?? ''),
-          date: carried?.draft.date || today,
-          ...{ period: '', turnsAround: '' },
-          rows: carried ? rowsOf(carried.draft.lines, carried.draft.date) : [],
+          ...(carried?.draft.date ? moment : { date: today, period: '' }),
+          turnsAround: '',
+          rows: carried ? rowsOf(carried.draft.lines, moment, spec) : [],
         }}
         fixedEntity={carried !== null && carried.draft.entity !== ''}
         template={template}
@@ -243,6 +243,7 @@ function Words({ said, onSaid }: { said: Said; onSaid(more: Partial<Said>): void
 
 /** What an entry that was proposed says, changed on the same sheet. */
 export function ChangeEntry({ held, onDone }: { held: Proposed; onDone(): void }) {
+  const { data } = useEntities();
   const [said, setSaid] = useState<Said>({
     ...{ kind: held.kind, title: held.title, reason: held.reason, set: held.set, taxPercent: held.taxPercent },
   });
@@ -252,19 +253,20 @@ export function ChangeEntry({ held, onDone }: { held: Proposed; onDone(): void }
         path: { id: held.id },
         body: {
           ...said,
-          date: filled.date,
-          ...(filled.turnsAround === '' ? {} : { turnsAround: filled.turnsAround }),
-          lines: filled.rows.filter((r) => !isEmptyRow(r)).map((r) => sentLine(r, decimalMark())),
+          ...sentEntry(filled, decimalMark()),
         },
       }),
     TOUCHES,
   );
+  if (!data) return null;
+  const spec = data.entities.find((e) => e.code === held.entity)?.calendar;
+  const moment = momentOf(held.lines[0] ?? { date: held.date, period: '' }, spec);
   return (
     <EntryForm
       entities={[{ code: held.entity, name: held.entityName }]}
       first={{
-        ...{ entity: held.entity, date: held.date, period: '', turnsAround: '' },
-        rows: rowsOf(held.lines, held.date),
+        ...{ entity: held.entity, turnsAround: '', ...moment },
+        rows: rowsOf(held.lines, moment, spec),
       }}
       fixedEntity
       taxPercent={said.taxPercent}

@@ -1,5 +1,15 @@
 import { expect, test } from 'vitest';
-import { balanceOf, EMPTY_ROW, type Field, pasted, rowsOf, sentLine, withValue } from './entryRows';
+import {
+  balanceOf,
+  EMPTY_ROW,
+  type Field,
+  momentOf,
+  pasted,
+  rowsOf,
+  sentEntry,
+  sentLine,
+  withValue,
+} from './entryRows';
 
 const FIELDS: Field[] = ['account', 'debit', 'credit', 'description', 'dims.vessel'];
 const VESSEL = [{ code: 'vessel', name: 'Vessel' }];
@@ -32,20 +42,42 @@ test('an amount is on one side, and is sent with its sign however the reader wri
   expect(balanceOf([row, { ...EMPTY_ROW, debit: '1.000' }], ',').off).toBe('-234.5');
 });
 
+const LINE = {
+  ...{ account: '6320', accountName: '', amount: '-5.00', debit: '0.00', credit: '5.00' },
+  ...{ description: 'x', counterparty: null, document: null, taxCode: null, dims: [] },
+};
+const FROM_APRIL = { kind: 'monthly', start: '04', adjustmentPeriods: 1 } as const;
+
 test('what was drafted says its day once', () => {
-  const line = {
-    ...{ account: '6320', accountName: '', amount: '-5.00', debit: '0.00', credit: '5.00', period: '2027.04' },
-    ...{ description: 'x', counterparty: null, document: null, taxCode: null, dims: [] },
-  };
   const rows = rowsOf(
     [
-      { ...line, date: '2026-07-06' },
-      { ...line, date: '2026-08-01' },
+      { ...LINE, date: '2026-07-06', period: '2027.04' },
+      { ...LINE, date: '2026-08-01', period: '2027.05' },
     ],
-    '2026-07-06',
+    { date: '2026-07-06', period: '' },
+    FROM_APRIL,
   );
   expect(rows.map((r) => [r.debit, r.credit, r.date])).toEqual([
     ['', '5.00', ''],
     ['', '5.00', '2026-08-01'],
   ]);
+});
+
+test('an entry of an adjustment period stays in it when it is changed, and so does each of its lines', () => {
+  const lines = [
+    { ...LINE, date: '2027-03-31', period: '2027.13' },
+    { ...LINE, date: '2027-03-31', period: '2027.12' },
+    { ...LINE, date: '2027-04-01', period: '2028.01' },
+  ];
+  const on = momentOf(lines[0] as (typeof lines)[0], FROM_APRIL);
+  expect(on).toEqual({ date: '2027-03-31', period: '2027.13' });
+  const rows = rowsOf(lines, on, FROM_APRIL);
+  expect(rows.map((r) => [r.date, r.period])).toEqual([
+    ['', ''],
+    ['2027-03-31', ''],
+    ['2027-04-01', ''],
+  ]);
+  const sent = sentEntry({ ...on, turnsAround: '', rows }, '.');
+  expect(sent).toMatchObject({ date: '2027-03-31', period: '2027.13' });
+  expect(sent.lines.map((l) => 'date' in l && l.date)).toEqual([false, '2027-03-31', '2027-04-01']);
 });

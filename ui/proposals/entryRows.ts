@@ -1,5 +1,6 @@
 import type { Chart } from '@/contracts/answers/charts';
 import type { Draft } from '@/contracts/answers/proposals';
+import { CalendarError, type CalendarSpec, calendar, periodText } from '@/core/calendar';
 import { change, summary } from '@/core/money';
 import { fieldOfHead } from '@/core/tableHeads';
 import { plainAmount } from '@/core/writtenAmounts';
@@ -53,21 +54,40 @@ export const withRow = (rows: readonly EntryRow[], at: number, row: EntryRow): E
 export const openAccounts = (chart: Chart['rows']): { code: string; name: string }[] =>
   chart.filter((a) => a.posting && a.status === 'active').map((a) => ({ code: a.account, name: a.name }));
 
-/** Rows as they were drafted by the server. */
-export const rowsOf = (lines: Draft['lines'], date: string): EntryRow[] =>
+/** A day with its period, where that is another than the calendar has for the day. */
+export interface Moment {
+  date: string;
+  /** Empty: the one that the day is in. */
+  period: string;
+}
+
+/** When a line is, by the calendar of its books. */
+export function momentOf({ date, period }: Moment, spec: CalendarSpec | undefined): Moment {
+  if (spec === undefined || period === '') return { date, period };
+  try {
+    return { date, period: periodText(calendar(spec).periodAt(date).ordinal) === period ? '' : period };
+  } catch (error) {
+    if (error instanceof CalendarError) return { date, period };
+    throw error;
+  }
+}
+
+/** Rows as they were drafted by the server; when the entry is, is said once, above. */
+export const rowsOf = (lines: Draft['lines'], on: Moment, spec: CalendarSpec | undefined): EntryRow[] =>
   lines.map((l) => ({
+    ...ownMoment(momentOf(l, spec), on),
     account: l.account,
     debit: sideText(l.debit),
     credit: sideText(l.credit),
     description: l.description,
-    // The day of the entry is said once, above.
-    date: l.date === date ? '' : l.date,
-    period: l.date === date ? '' : l.period,
     counterparty: l.counterparty ?? '',
     taxCode: l.taxCode ?? '',
     document: l.document ?? '',
     dims: Object.fromEntries(l.dims.map((d) => [d.dimension, d.code])),
   }));
+
+const ownMoment = (own: Moment, on: Moment): Moment =>
+  own.date === on.date && own.period === on.period ? { date: '', period: '' } : own;
 
 /** What a row comes to, debit positive, as a decimal; null where nothing that can be read is typed. */
 export function amountOf(row: EntryRow, mark: '.' | ','): string | null {
@@ -90,6 +110,17 @@ export function balanceOf(rows: readonly EntryRow[], mark: '.' | ','): { debit: 
   };
   return { debit: wide(debit), credit: wide(credit), off: change(wide(debit), wide(credit)) };
 }
+
+/** When an entry is, and its lines, as they are sent. */
+export const sentEntry = (
+  { date, period, turnsAround, rows }: Moment & { turnsAround: string; rows: readonly EntryRow[] },
+  mark: '.' | ',',
+) => ({
+  date,
+  ...(period === '' ? {} : { period }),
+  ...(turnsAround === '' ? {} : { turnsAround }),
+  lines: rows.filter((r) => !isEmptyRow(r)).map((r) => sentLine(r, mark)),
+});
 
 /** A line as it is sent. */
 export function sentLine(row: EntryRow, mark: '.' | ',') {

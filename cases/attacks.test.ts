@@ -261,9 +261,9 @@ describe('who comes in', () => {
       entities: ['KSF'],
     });
     const secret = added.link?.split('#')[1] as string;
-    await expect(takeReset(ctx, { secret, password: 'short' })).rejects.toMatchObject({ status: 422 });
-    await takeReset(ctx, { secret, password: 'gull over the pier' });
-    await expect(takeReset(ctx, { secret, password: 'gull over the pier' })).rejects.toMatchObject({
+    await expect(takeReset(ctx, { secret, password: 'short' }, HERE)).rejects.toMatchObject({ status: 422 });
+    await takeReset(ctx, { secret, password: 'gull over the pier' }, HERE);
+    await expect(takeReset(ctx, { secret, password: 'gull over the pier' }, HERE)).rejects.toMatchObject({
       status: 410,
     });
     const session = await signIn(ctx, 'kai@kestrel.example', 'gull over the pier', HERE);
@@ -285,7 +285,15 @@ describe('who comes in', () => {
 
     const second = await signIn(ctx, 'kai@kestrel.example', 'gull over the pier', HERE);
     expect((await sessionsOf(ctx, kai, 'me', session)).rows.map((s) => s.here).sort()).toEqual([false, true]);
-    await changePassword(ctx, kai, session, { current: 'gull over the pier', password: 'pier under the gull' }, HERE);
+    const there = { ...kai, cameFrom: '198.51.100.4' };
+    await changePassword(ctx, there, session, { current: 'gull over the pier', password: 'pier under the gull' }, HERE);
+    // What was done is on record with where it was done from.
+    const { rows } = await readRecord(ctx, ines, { person: 'Kai Strand', limit: 3 });
+    expect(rows.map((r) => [r.act, r.detail.cameFrom])).toEqual([
+      ['changed the password', '198.51.100.4'],
+      ['signed in', HERE.address],
+      ['revoked tokens', undefined],
+    ]);
     expect(await viewerOfSession(ctx, second)).toBeNull();
     expect(await viewerOfSession(ctx, session)).not.toBeNull();
     await expect(

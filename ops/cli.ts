@@ -39,7 +39,8 @@ const USAGE = `Just Thread: trace any figure down to its journal lines.
   ./just-thread load FILE --entity CODE     load a file [--kind …] [--format …] [--map FILE] [--replaces 2027.04-2027.05]
   ./just-thread worker                      a process that takes jobs, beside the one that demo and start run
   ./just-thread soak                        the long tests of load, faults and growth
-  ./just-thread check                       check summaries, entries, files, pins and the record
+  ./just-thread check [WORD]                check summaries, entries, files, pins and the record; with a word, only what
+                                            is called so (sums, copies, entries, files, record …)
   ./just-thread copies                      make the copies of lines by columns again
   ./just-thread bench [--lines N]           measure loading and reading on a generated ledger; with --keep FOLDER it
                                             stays there, and is only asked the next time
@@ -145,14 +146,17 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
   async copies() {
     await withInstallation(async ({ ctx }) => say(await copyAgain(ctx)));
   },
-  async check() {
+  async check([word]) {
     await withInstallation(async ({ ctx }) => {
       let faults = 0;
+      let looked = 0;
       const from = performance.now();
-      for await (const { what, ok, detail, ms } of check(ctx)) {
+      for await (const { what, ok, detail, ms } of check(ctx, (name) => name.includes(word ?? ''))) {
+        looked += 1;
         say(`${ok ? '✓' : '✗'} ${what}: ${detail}${ms >= 100 ? ` (${(ms / 1000).toFixed(1)} s)` : ''}`);
         if (!ok) faults += 1;
       }
+      if (looked === 0) throw new SetupError(`no check is called “${word}”`);
       say(`Checked in ${((performance.now() - from) / 1000).toFixed(1)} s`);
       if (faults > 0) throw new SetupError(`${faults} ${faults === 1 ? 'check' : 'checks'} failed`);
     });

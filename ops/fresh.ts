@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import type { Knex } from 'knex';
 import { type Context, closeContext, makeContext } from '@/cases/asking/context';
 import type { Viewer } from '@/cases/asking/viewer';
+import { copyAgain } from '@/cases/loads/copyLines';
 import { loadFile } from '@/cases/loads/loading/runLoads';
 import { addPerson } from '@/cases/people/people';
 import { ownerOf, signIn, viewerOfSession } from '@/cases/people/signIn';
@@ -45,13 +46,19 @@ async function withOwner(name: string, home: string, today: string): Promise<Fre
   return { ...fresh, owner: await ownerOf(fresh.ctx.work) };
 }
 
-/** An installation that holds the demo world; it is loaded once a run and copied from then on. */
-export async function demoInstallation(): Promise<Fresh> {
-  const { name: template, home: kept } = demoTemplate(process.env.JUST_THREAD_TEST_RUN ?? String(process.pid));
-  if (!existsSync(kept)) await loadTemplate(template, kept);
-  const home = mkdtempSync(join(tmpdir(), 'just-thread-fresh-'));
-  cpSync(kept, home, { recursive: true });
-  const fresh = await installed(nextName(), home, TODAY, template);
+/**
+ * An installation that holds the demo world; it is loaded once a run and copied from then on.
+ * @param copied whether its lines are copied by columns too, which is done once a run as well
+ */
+export async function demoInstallation({ copied = false } = {}): Promise<Fresh> {
+  const template = templateOf(process.env.JUST_THREAD_TEST_RUN ?? String(process.pid), copied);
+  if (!existsSync(template.home)) await makeTemplate(template);
+  return copyOfTemplate(template, nextName(), mkdtempSync(join(tmpdir(), 'just-thread-fresh-')));
+}
+
+async function copyOfTemplate(template: Template, name: string, home: string): Promise<Fresh> {
+  cpSync(template.home, home, { recursive: true });
+  const fresh = await installed(name, home, TODAY, template.name);
   return { ...fresh, owner: await ownerOf(fresh.ctx.work) };
 }
 
@@ -63,18 +70,54 @@ export async function demoPerson({ ctx }: Fresh, who: string): Promise<Viewer> {
   return viewer;
 }
 
-/** Loads the demo world to be copied from; of several test files at once one loads, and the others wait for it. */
-async function loadTemplate(template: string, kept: string): Promise<void> {
-  const home = `${kept}-loading`;
-  const owner = `${kept}-loader`;
+/** A database and the files beside it, to be copied from. */
+interface Template {
+  name: string;
+  home: string;
+  /** Makes an installation of that name there, which is closed again. */
+  make(name: string, home: string): Promise<Fresh>;
+}
+
+/** Where the files of the demo world of a run of tests are kept. */
+export const demoHome = (run: string): string => join(tmpdir(), `just-thread-demo-${run}`);
+
+function templateOf(run: string, copied: boolean): Template {
+  const name = `demo_${run.replace(/\W/g, '_').toLowerCase()}`;
+  if (copied)
+    return {
+      name: `${name}_copied`,
+      home: `${demoHome(run)}-copied`,
+      async make(name, home) {
+        const plain = templateOf(run, false);
+        if (!existsSync(plain.home)) await makeTemplate(plain);
+        const fresh = await copyOfTemplate(plain, name, home);
+        await copyAgain(fresh.ctx);
+        return fresh;
+      },
+    };
+  return {
+    name,
+    home: demoHome(run),
+    async make(name, home) {
+      mkdirSync(home);
+      const fresh = await withOwner(name, home, TODAY);
+      await seedDemo(fresh.ctx, true, () => {});
+      return fresh;
+    },
+  };
+}
+
+/** Makes what is to be copied from; of several test files at once one does, and the others wait for it. */
+async function makeTemplate(template: Template): Promise<void> {
+  const owner = `${template.home}-loader`;
   const deadline = Date.now() + TEMPLATE_WAIT_MS;
   while (!claimed(owner)) {
-    if (existsSync(kept)) return;
+    if (existsSync(template.home)) return;
     if (Date.now() > deadline) throw new Error(`the demo world is not there after ${TEMPLATE_WAIT_MS / 1000} s`);
     await new Promise((done) => setTimeout(done, 200));
   }
   try {
-    if (!existsSync(kept)) await loadFresh(template, kept, home);
+    if (!existsSync(template.home)) await makeAnew(template);
   } catch (error) {
     // The next may try again.
     rmSync(owner, { force: true });
@@ -82,18 +125,14 @@ async function loadTemplate(template: string, kept: string): Promise<void> {
   }
 }
 
-async function loadFresh(template: string, kept: string, home: string): Promise<void> {
+async function makeAnew({ name, home: kept, make }: Template): Promise<void> {
+  const home = `${kept}-loading`;
   // Whoever began before and was ended in the middle left this behind.
   rmSync(home, { recursive: true, force: true });
-  mkdirSync(home);
   const admin = connectForWork(process.env.DATABASE_URL as string);
-  await admin.raw(`drop database if exists ${template} with (force)`).finally(() => admin.destroy());
-  const loading = await withOwner(template, home, TODAY);
-  try {
-    await seedDemo(loading.ctx, true, () => {});
-  } finally {
-    await Promise.all([closeContext(loading.ctx), loading.superuser.destroy()]);
-  }
+  await admin.raw(`drop database if exists ${name} with (force)`).finally(() => admin.destroy());
+  const made = await make(name, home);
+  await Promise.all([closeContext(made.ctx), made.superuser.destroy()]);
   // Only what is whole bears the name.
   renameSync(home, kept);
 }
@@ -119,17 +158,24 @@ function claimed(owner: string): boolean {
 /** How long a test file waits while another loads the demo world. */
 const TEMPLATE_WAIT_MS = 100_000;
 
-/** Where the files of the demo world of a run of tests are kept. */
-export const demoHome = (run: string): string => join(tmpdir(), `just-thread-demo-${run}`);
-
-const demoTemplate = (run: string) => ({ name: `demo_${run.replace(/\W/g, '_').toLowerCase()}`, home: demoHome(run) });
-
 /** Lets go of the demo world of a run. */
 export async function dropDemo(run: string): Promise<void> {
-  const { name, home } = demoTemplate(run);
-  for (const path of [home, `${home}-loading`, `${home}-loader`]) rmSync(path, { recursive: true, force: true });
+  forgetDemo(run);
   const admin = connectForWork(process.env.DATABASE_URL as string);
-  await admin.raw(`drop database if exists ${name} with (force)`).finally(() => admin.destroy());
+  try {
+    for (const copied of [true, false])
+      await admin.raw(`drop database if exists ${templateOf(run, copied).name} with (force)`);
+  } finally {
+    await admin.destroy();
+  }
+}
+
+/** Takes away the files that were kept for a run; its databases go with their server. */
+export function forgetDemo(run: string): void {
+  for (const copied of [true, false]) {
+    const { home } = templateOf(run, copied);
+    for (const path of [home, `${home}-loading`, `${home}-loader`]) rmSync(path, { recursive: true, force: true });
+  }
 }
 
 const nextName = (): string => {

@@ -106,7 +106,7 @@ export async function startApp(
   const { worker: withWorker = true, say = () => {} } = options;
   await mustBeFree(port);
   const web = await keepRunning(
-    { name: 'The web server', file: './web.ts', args: ['127.0.0.1', String(port)], env: webEnv(env) },
+    { name: 'The web server', file: 'web', args: ['127.0.0.1', String(port)], env: webEnv(env) },
     say,
   );
   let worker: Kept | null = null;
@@ -123,7 +123,7 @@ export async function startApp(
 }
 
 export const startWorker = (env: NodeJS.ProcessEnv, say: (text: string) => void = () => {}): Promise<Kept> =>
-  keepRunning({ name: 'The worker', file: './worker.ts', env }, say);
+  keepRunning({ name: 'The worker', file: 'worker', env }, say);
 
 function mustBeFree(port: number): Promise<void> {
   return new Promise((resolve, reject) => {

@@ -1,6 +1,6 @@
 import { type ChildProcess, fork } from 'node:child_process';
-import { fileURLToPath } from 'node:url';
 import { SetupError } from './postgres';
+import { makePrograms, type ProgramName, programFile } from './programs';
 
 /** What is started again when it dies waits so long before, twice as long each time, as long as it goes on dying. */
 const FIRST_WAIT_MS = 500;
@@ -19,10 +19,10 @@ export interface Kept {
   stop(): Promise<void>;
 }
 
-/** A process of ours: a file of this folder, which says a word when it is ready. */
+/** A process of ours, which says a word when it is ready. */
 export interface Program {
   name: string;
-  file: string;
+  file: ProgramName;
   args?: string[];
   env: NodeJS.ProcessEnv;
 }
@@ -30,8 +30,8 @@ export interface Program {
 class LateError extends SetupError {}
 
 function started({ file, args = [], env }: Program, readyMs: number): { child: ChildProcess; ready: Promise<void> } {
-  const child = fork(fileURLToPath(new URL(file, import.meta.url)), args, {
-    execArgv: ['--import', 'tsx'],
+  const child = fork(programFile(file), args, {
+    execArgv: [],
     env: { ...env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' } as NodeJS.ProcessEnv,
     stdio: ['ignore', 'ignore', 'pipe', 'ipc'],
     detached: true, // Ctrl-C is ours to handle, so that everything stops in order
@@ -66,6 +66,7 @@ function started({ file, args = [], env }: Program, readyMs: number): { child: C
  * @throws SetupError if it does not start at all; a start that hangs is ended and tried again before
  */
 export async function keepRunning(program: Program, say: (text: string) => void): Promise<Kept> {
+  await makePrograms();
   // Only what was ready once is started again by itself; until then whoever waits for it hears of it.
   let keeping = false;
   let wait = FIRST_WAIT_MS;

@@ -1,7 +1,7 @@
 import { readFileSync, rmSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { build, run } from './build';
-import { demoHome } from './fresh';
+import { forgetDemo } from './fresh';
 import { temporaryHome } from './installation';
 import { startPostgres } from './postgres';
 
@@ -30,7 +30,7 @@ export async function test(say: (text: string) => void): Promise<number> {
     }
   } finally {
     rmSync(home, { recursive: true, force: true });
-    rmSync(demoHome(basename(home)), { recursive: true, force: true });
+    forgetDemo(basename(home));
   }
   process.stdout.write(`${count.passed} passed, ${count.failed} failed\n`);
   return count.failed === 0 ? 0 : 1;

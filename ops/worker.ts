@@ -2,7 +2,6 @@ import { type ChildProcess, fork } from 'node:child_process';
 import { EventEmitter } from 'node:events';
 import { existsSync, readFileSync } from 'node:fs';
 import { setPriority } from 'node:os';
-import { fileURLToPath } from 'node:url';
 import { type Runner, type RunnerOptions, run } from 'graphile-worker';
 import { connectionFault } from '@/cases/asking/connectionFault';
 import { closeContext, context } from '@/cases/asking/context';
@@ -29,6 +28,7 @@ import { loadOfSubject, readLoad } from '@/store/loads';
 import { openLog } from '@/store/log';
 import { quiet } from '@/store/queue';
 import type { FromHand, ToHand } from './hand';
+import { programFile } from './programs';
 
 /** Takes jobs from the queue, and has each done by a process of its own that is watched. */
 
@@ -142,8 +142,8 @@ class Hand {
 
   /** Starts a process beforehand, so that the next job need not wait for it. */
   async start(): Promise<ChildProcess> {
-    const child = fork(fileURLToPath(new URL('./hand.ts', import.meta.url)), [], {
-      ...withParent(['--import', 'tsx', `--max-old-space-size=${HEAP_MB[this.lane]}`]),
+    const child = fork(programFile('hand'), [], {
+      ...withParent([`--max-old-space-size=${HEAP_MB[this.lane]}`]),
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });
     this.did = 0;

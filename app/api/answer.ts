@@ -207,7 +207,14 @@ export async function body<Schema extends z.ZodType>(schema: Schema, request: Re
   return schema.parse(raw);
 }
 
+/** Who asks, and from where, which the record says of whatever they do. */
 export async function viewerOf(ctx: Context, request: Request): Promise<Viewer> {
+  const viewer = await provenViewer(ctx, request);
+  const { address } = fromOf(request);
+  return address === '' ? viewer : { ...viewer, cameFrom: address };
+}
+
+async function provenViewer(ctx: Context, request: Request): Promise<Viewer> {
   const bearer = /^Bearer\s+(\S+)$/i.exec(request.headers.get('authorization') ?? '')?.[1];
   if (bearer) {
     const viewer = await viewerOfToken(ctx, bearer);

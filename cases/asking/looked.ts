@@ -16,7 +16,7 @@ const SHOWS =
   /^\/api\/v1\/(trial-balance|sheets|lines|accounts|holdings|dimensions|over-time|what-moved|other-side|statements\/[^/]+|entries\/[^/]+|journals(?:\/series)?|documents(?:\/[^/]+)?|document-register|unmatched-documents|search|parties\/[^/]+|attachments\/[^/]+(?:\/contents)?|loads\/\d+\/file|threads\/\d+(?:\/[\w-]+)*|pins\/\d+|findings(?:\/\d+)?|expectations(?:\/\d+)?|proposed-entries(?:\/\w+)?|misstatements|materiality|samples(?:\/\d+)*(?:\/[a-z]+)?|first-digits|entered-times|who-posts-where|account-months|sizes|test-runs(?:\/\d+)*(?:\/[a-z]+)?|questions\/\d+|completeness|budgets\/[^/]+)$/;
 
 interface Looks {
-  person: Pick<Viewer, 'id' | 'name' | 'email'>;
+  person: Pick<Viewer, 'id' | 'name' | 'email' | 'cameFrom'>;
   since: string;
   things: Map<string, number>;
   more: number;
@@ -24,15 +24,15 @@ interface Looks {
 
 // The pages and the server in front of them are built apart, and meet here.
 const KEY = Symbol.for('just-thread.looks');
-const shared = globalThis as unknown as Record<symbol, Map<string, Map<number, Looks>> | undefined>;
+const shared = globalThis as unknown as Record<symbol, Map<string, Map<string, Looks>> | undefined>;
 shared[KEY] ??= new Map();
 const byHome = shared[KEY];
 /** Installations whose looks are to be written down when the minute is over. */
 const waiting = new Set<string>();
 
-/** The looks of one installation, by person. */
-function looksAt({ home }: Context): Map<number, Looks> {
-  const held = byHome.get(home) ?? new Map<number, Looks>();
+/** The looks of one installation, by person and where they came from. */
+function looksAt({ home }: Context): Map<string, Looks> {
+  const held = byHome.get(home) ?? new Map<string, Looks>();
   byHome.set(home, held);
   return held;
 }
@@ -50,8 +50,9 @@ export function looked(ctx: Context, viewer: Viewer, url: URL): void {
     ...(accounts ? [`accounts ${accounts.slice(0, ACCOUNTS_SHOWN)}`] : []),
   ].join(' ');
   const looks = looksAt(ctx);
-  const mine = looks.get(viewer.id) ?? { person: viewer, since: new Date().toISOString(), things: new Map(), more: 0 };
-  looks.set(viewer.id, mine);
+  const who = `${viewer.id} ${viewer.cameFrom ?? ''}`;
+  const mine = looks.get(who) ?? { person: viewer, since: new Date().toISOString(), things: new Map(), more: 0 };
+  looks.set(who, mine);
   if (mine.things.has(thing) || mine.things.size < THINGS_MAX)
     mine.things.set(thing, (mine.things.get(thing) ?? 0) + 1);
   else mine.more += 1;

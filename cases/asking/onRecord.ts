@@ -9,11 +9,11 @@ export type Recorder = (act: Act, subject: string, detail?: object) => Promise<H
 
 /**
  * Does a change and puts it on the record of who did what: both, or neither.
- * @param viewer who does it; null: the command line
+ * @param viewer who does it, and from where; null: the command line
  */
 export const onRecord = <T>(
   ctx: Context,
-  viewer: Pick<Viewer, 'id' | 'name'> | null,
+  viewer: Pick<Viewer, 'id' | 'name' | 'cameFrom'> | null,
   change: (trx: Knex.Transaction, record: Recorder) => Promise<T>,
   db: Knex = ctx.write,
 ): Promise<T> =>
@@ -24,7 +24,7 @@ export const onRecord = <T>(
         personName: viewer?.name ?? 'command line',
         act,
         subject,
-        detail: { ...detail } as Record<string, unknown>,
+        detail: { ...detail, ...(viewer?.cameFrom ? { cameFrom: viewer.cameFrom } : {}) } as Record<string, unknown>,
       }),
     ),
   );

@@ -18,6 +18,8 @@ export interface Viewer {
   members: Readonly<Record<string, readonly string[]>>;
   /** Accounts granted, as a selection; null: all. */
   accounts: string | null;
+  /** The network address that the request came from; not there for what is asked by no request. */
+  cameFrom?: string;
 }
 
 export const maySee = (viewer: Viewer, entity: string): boolean =>

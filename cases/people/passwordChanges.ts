@@ -45,7 +45,7 @@ export async function resetPassword(ctx: Context, viewer: Viewer, id: string | u
 }
 
 /** Takes such a link up. @throws ProblemError if it is used, too old, or was never made */
-export async function takeReset(ctx: Context, wanted: { secret: string; password: string }): Promise<void> {
+export async function takeReset(ctx: Context, wanted: { secret: string; password: string }, from: From): Promise<void> {
   await ctx.write.transaction(async (trx) => {
     const person = await store.takeReset(trx, digest(wanted.secret));
     if (!person || person.suspended_at)
@@ -58,7 +58,7 @@ export async function takeReset(ctx: Context, wanted: { secret: string; password
       personName: person.name,
       act: 'chose a new password',
       subject: subjectOf(person),
-      detail: {},
+      detail: { cameFrom: from.address },
     });
   });
 }

@@ -70,7 +70,7 @@ export async function signInFromProvider(
       bound === null ? await store.personByEmail(ctx.write, email as string) : await store.personById(ctx.write, bound);
     if (!person || person.suspended_at) return 'unknown';
     if (bound === null) {
-      const isBound = await onRecord(ctx, person, async (trx, record) => {
+      const isBound = await onRecord(ctx, { ...person, cameFrom: from.address }, async (trx, record) => {
         const done = await bindPerson(trx, issuer, subject, person.id);
         if (done) await record('was known by the organisation’s sign-in', subjectOf(person), { issuer, subject });
         return done;

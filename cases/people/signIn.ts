@@ -119,7 +119,7 @@ export async function openSession(
       personName: person.name,
       act: 'signed in',
       subject: subjectOf(person),
-      detail: { from: from.address, ...more },
+      detail: { ...more, cameFrom: from.address },
     });
   });
   return secret;

@@ -6,7 +6,6 @@ import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
 import { figureTotal } from '../balances/accountBalances';
 import { runJobsHere } from '../jobs/runJob';
-import { copyAgain } from '../loads/copyLines';
 import { readHits } from '../tests/hits';
 import { beginRun } from '../tests/runs';
 import { readAccountMonths } from './accountMonths';
@@ -17,10 +16,12 @@ import { readWhoPostsWhere } from './whoPostsWhere';
 
 let fresh: Fresh;
 let tomas: Viewer;
-beforeAll(async () => {
-  fresh = await demoInstallation();
+const begin = async (copied: boolean): Promise<void> => {
+  await fresh?.close();
+  fresh = await demoInstallation({ copied });
   tomas = await demoPerson(fresh, 'tomas');
-});
+};
+beforeAll(() => begin(false));
 afterAll(() => fresh?.close());
 
 const scopeOf = (address: string) => readQuery(scopeShape, new URLSearchParams(address));
@@ -34,7 +35,7 @@ describe.each([['lines as they are'], ['copies by columns']])(
     const of = 'entity=KSF&window=everything&accounts=1520,6310';
     beforeAll(async () => {
       const copied = how.startsWith('copies');
-      if (copied) await copyAgain(fresh.ctx);
+      if (copied) await begin(copied);
       const { question } = await (await resolveFigure(fresh.ctx, tomas, scopeOf(of))).ask(fresh.ctx, [{ by: 'size' }]);
       expect(question.columns !== undefined).toBe(copied);
     });

@@ -6,7 +6,6 @@ import { demoInstallation, demoPerson, type Fresh } from '@/ops/fresh';
 import { rowsOf } from '@/store/db';
 import { known } from '../asking/context';
 import type { Viewer } from '../asking/viewer';
-import { copyAgain } from '../loads/copyLines';
 import { search } from './search';
 
 // What is found in the demo world equals what a look through everything finds that the viewer may see. The look through
@@ -137,7 +136,9 @@ test(
 );
 
 test('and by the copies of lines too, with signs at the ends of words', async () => {
-  await copyAgain(fresh.ctx);
+  // The same world, with the same people in it.
+  await fresh.close();
+  fresh = await demoInstallation({ copied: true });
   for (const q of ['F-', '-ksf', 'ki-ksf-']) await agrees(q, fresh.owner);
   // Words that very many texts have, two of them, and with ones that few or no lines have.
   for (const q of [

@@ -70,7 +70,7 @@ async function foundInRecord(
   return { rows: found, next: String(before) };
 }
 
-const COLUMNS = ['number', 'at', 'person', 'act', 'subject', 'detail', 'previous', 'hash'];
+const COLUMNS = ['number', 'at', 'person', 'cameFrom', 'act', 'subject', 'detail', 'previous', 'hash'];
 
 /** All that is asked of the record as a table, newest first. That it was taken out is on record itself. */
 export async function recordTable(ctx: Context, viewer: Viewer, asked: Asked) {
@@ -84,7 +84,8 @@ export async function recordTable(ctx: Context, viewer: Viewer, asked: Asked) {
       const { rows, next } = await foundInRecord(ctx, { ...filter, limit: PAGE_ROWS, after });
       for (const r of rows)
         yield {
-          ...{ number: String(r.id), at: r.at.toISOString(), person: r.person_name, act: r.act, subject: r.subject },
+          ...{ number: String(r.id), at: r.at.toISOString(), person: r.person_name },
+          ...{ cameFrom: String(r.detail.cameFrom ?? ''), act: r.act, subject: r.subject },
           ...{ detail: JSON.stringify(r.detail), previous: r.previous_hash, hash: r.hash },
         };
       if (next === null) return;

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { resolveFigure } from '@/cases/asking/resolveFigure';
 import { tick } from '@/cases/evidence/ticks';
-import { bringCopiesUp, copyAgain } from '@/cases/loads/copyLines';
+import { bringCopiesUp } from '@/cases/loads/copyLines';
 import { readLines } from '@/cases/sheets/readLines';
 import { readSheet } from '@/cases/sheets/readSheet';
 import { check } from '@/cases/upkeep/check';
@@ -27,8 +27,7 @@ import { allParts } from './manifest';
 
 let fresh: Fresh;
 beforeAll(async () => {
-  fresh = await demoInstallation();
-  await copyAgain(fresh.ctx);
+  fresh = await demoInstallation({ copied: true });
   const { rows } = await readLines(fresh.ctx, fresh.owner, {
     ...{ entity: ['KSF', 'STL'], from: '2026-07-01', to: '2026-07-31', dims: {}, limit: 40, sort: 'date' },
   } as never);

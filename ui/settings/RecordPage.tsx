@@ -90,6 +90,7 @@ export function RecordPage() {
             { label: 'No.', width: 'w-16', right: true },
             { label: 'When', width: 'w-36' },
             { label: 'Who', width: 'w-36' },
+            { label: 'From where', width: 'w-28' },
             { label: 'Did what', width: 'w-44' },
             { label: 'To what' },
             { label: 'More', width: 'w-[32%]' },
@@ -102,6 +103,7 @@ export function RecordPage() {
                 <Td right>{row.number}</Td>
                 <Td>{momentText(row.at)}</Td>
                 <Td cut>{row.person}</Td>
+                <Td cut>{typeof row.detail.cameFrom === 'string' ? row.detail.cameFrom : ''}</Td>
                 <Td>{row.act}</Td>
                 <Td cut title={row.subject}>
                   <SubjectInWords subject={row.subject} />
@@ -237,6 +239,6 @@ function Filter({ asked, onChange }: { asked: URLSearchParams; onChange(change: 
 
 const detailText = (detail: Record<string, unknown>): string =>
   Object.entries(detail)
-    .filter(([, value]) => value !== null && typeof value !== 'object')
+    .filter(([name, value]) => value !== null && typeof value !== 'object' && name !== 'cameFrom')
     .map(([name, value]) => `${name} ${String(value)}`)
     .join(', ');

@@ -8,7 +8,7 @@ export const PUT = serve('PUT /password', ({ ctx, viewer, request, body }) =>
 );
 
 /** Chooses a password by a link that an owner handed over. Nobody is signed in here. */
-export const POST = serveAnybody('POST /password', async ({ body }) => {
-  await takeReset(context(), body);
+export const POST = serveAnybody('POST /password', async ({ body, request }) => {
+  await takeReset(context(), body, fromOf(request));
   return { answer: { ok: true } };
 });

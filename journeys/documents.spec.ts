@@ -47,6 +47,18 @@ test('story 17: lines are walked with their papers beside them, to the change or
   await page.getByRole('button', { name: 'Next page' }).click();
   await expect(page.getByRole('img', { name: 'CON-LINK-BRE.pdf, page 2' })).toBeVisible();
   await accessible(page);
+  // A document is quoted in what is written about it, and traced from there.
+  await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
+  await page.getByRole('button', { name: 'Copy to quote it' }).click();
+  await page.getByRole('button', { name: 'Write a note' }).click();
+  await page.getByRole('textbox', { name: /^Note on/ }).click();
+  await page.keyboard.type('More was billed than ');
+  await page.keyboard.press('Control+v');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('link', { name: /^contract CON-LINK-BRE/ })).toHaveAttribute(
+    'href',
+    /^\/documents\/CON-LINK-BRE/,
+  );
 });
 
 test('journals are read as books, with the numbers that are missing, and lead to boxes, entries and their origin', async ({

@@ -51,7 +51,7 @@ test('story 1 as a record: ticked, attached, quoted, found, signed, asked about,
   await tomas.keyboard.press('Enter');
   await tomas.keyboard.press('Control+Enter');
   await expect(tomas.getByLabel('Margin').getByText('@Priya Lund')).toBeVisible();
-  await expect(tomas.getByLabel('Margin').getByRole('link', { name: /^GBP / })).toBeVisible();
+  await expect(tomas.getByLabel('Margin').getByRole('link', { name: /line 1, Debit, GBP / })).toBeVisible();
   await accessible(tomas);
 
   // A file, and what was found.

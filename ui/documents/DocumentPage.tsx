@@ -137,6 +137,7 @@ export function DocumentShown({ data, screen = null }: { data: OneDocument; scre
               label={`${data.type} ${data.number}`}
               address={documentPath(data.entity, data.number)}
               ticks
+              quotes
             />
           </section>
         </div>

@@ -7,6 +7,7 @@ import { later } from '../parts/later';
 import { toast } from '../parts/toast';
 import { useAnswer } from '../query/hooks';
 import { useMe } from '../shell/me';
+import { CopyToQuote } from './CopyToQuote';
 import { FileCard, FindingCard, NoteCard, PointCard, QuestionCard, TickCard } from './cards';
 import { Draft, type Drafted } from './Draft';
 import { TickPalette } from './TickPalette';
@@ -22,6 +23,7 @@ export function SaidOn({
   label,
   address,
   ticks = false,
+  quotes = false,
   points = true,
 }: {
   subject: string;
@@ -29,6 +31,8 @@ export function SaidOn({
   address: string;
   /** It can be ticked. */
   ticks?: boolean;
+  /** It can be quoted in a text. */
+  quotes?: boolean;
   /** Review points are shown here, and not elsewhere on the page. */
   points?: boolean;
 }) {
@@ -92,6 +96,7 @@ export function SaidOn({
               Raise a point
             </button>
           )}
+          {quotes && <CopyToQuote subject={subject} label={named} />}
           <label className="link">
             Attach a file
             <input

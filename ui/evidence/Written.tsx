@@ -55,8 +55,12 @@ const inlineAt = (piece: Inline, at: number): ReactNode => {
 };
 
 /** What a quote comes to, in words. */
-export const quoteSays = (quote: Quoted): string =>
-  quote.value === null ? quote.label : `${quote.currency ?? ''} ${amountText(quote.value)}`.trim();
+export function quoteSays(quote: Quoted): string {
+  if (quote.value === null) return quote.label;
+  const amount = `${quote.currency ?? ''} ${amountText(quote.value)}`.trim();
+  // A figure is its amount; a line, an entry or a document is itself, and has one.
+  return quote.subject.startsWith('figure:') ? amount : `${quote.label}, ${amount}`;
+}
 
 /** A figure in the middle of a text: its amount, what it is on pointing at it, and its sheet on a click. */
 export function QuotedFigure({ quote }: { quote: Quoted }) {

@@ -3,11 +3,12 @@
 import Link from 'next/link';
 import { type ReactNode, useMemo } from 'react';
 import type { Entry, LineRow } from '@/contracts/answers/lines';
-import { lineSubject } from '@/contracts/subject';
+import { lineSubject, subjectText } from '@/contracts/subject';
 import { dateText } from '@/core/sentence';
 import { scopeAt } from '../address/address';
 import { amountText, countText, enteredText } from '../amounts';
 import { documentPath } from '../documents/address';
+import { CopyToQuote } from '../evidence/CopyToQuote';
 import { useAnswer } from '../query/hooks';
 import { Tag } from '../sheet/CellView';
 import { accountCell, amountCell } from '../sheet/cell';
@@ -110,10 +111,18 @@ function Head({ entry }: { entry: Entry }) {
   ];
   return (
     <section className="shrink-0 border border-rule bg-sheet px-3 pt-3 pb-3">
-      <h2 className="font-book text-[19px] leading-6 font-semibold">
-        {entry.number} <span className="font-normal">{entry.description}</span>
-        {entry.status === 'unposted' && <Tag>not posted</Tag>}
-      </h2>
+      <div className="flex items-baseline justify-between gap-4">
+        <h2 className="font-book text-[19px] leading-6 font-semibold">
+          {entry.number} <span className="font-normal">{entry.description}</span>
+          {entry.status === 'unposted' && <Tag>not posted</Tag>}
+        </h2>
+        <span className="shrink-0 text-[13px]">
+          <CopyToQuote
+            subject={subjectText({ is: 'entry', entity: entry.entity, entry: entry.number })}
+            label={`entry ${entry.number}`}
+          />
+        </span>
+      </div>
       <dl className="mt-1.5 flex flex-wrap gap-x-6 gap-y-0.5">
         {facts.map(([name, value]) =>
           value ? (

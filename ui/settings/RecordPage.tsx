@@ -88,12 +88,12 @@ export function RecordPage() {
           fixed
           columns={[
             { label: 'No.', width: 'w-16', right: true },
-            { label: 'When', width: 'w-36' },
-            { label: 'Who', width: 'w-36' },
+            { label: 'When', width: 'w-[138px]' },
+            { label: 'Who', width: 'w-28' },
             { label: 'From where', width: 'w-28' },
             { label: 'Did what', width: 'w-44' },
             { label: 'To what' },
-            { label: 'More', width: 'w-[32%]' },
+            { label: 'More', width: 'w-[26%]' },
           ]}
         >
           {pages.data.pages

@@ -3,7 +3,7 @@ import { signIn, signOut } from '@/cases/people/signIn';
 import { fromOf, serve, serveAnybody, sessionOf } from '../../answer';
 import { sessionCookie } from './cookie';
 
-export const GET = serve('GET /session', async ({ viewer }) => viewer);
+export const GET = serve('GET /session', async ({ viewer: { cameFrom: _, ...me } }) => me);
 
 export const POST = serveAnybody('POST /session', async ({ request, body: { email, password, code } }) => {
   const secret = await signIn(context(), email, password, fromOf(request), code);

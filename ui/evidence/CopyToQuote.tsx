@@ -1,0 +1,31 @@
+'use client';
+
+import { placeOfSubject } from '@/contracts/places';
+import { toast } from '../parts/toast';
+import { CARRIED, type Carried } from './quoting';
+
+/**
+ * Copies something that is shown as a whole, an entry or a document, so that a text written here quotes it where it is
+ * pasted; elsewhere it is pasted as what it is called.
+ */
+export function CopyToQuote({ subject, label }: Pick<Carried, 'subject' | 'label'>) {
+  const copy = (): void => {
+    const put = (event: ClipboardEvent): void => {
+      const carried: Carried = { subject, label, address: placeOfSubject(subject), measure: null, value: null };
+      event.clipboardData?.setData('text/plain', label);
+      event.clipboardData?.setData(CARRIED, JSON.stringify(carried));
+      event.preventDefault();
+      event.stopPropagation();
+    };
+    document.addEventListener('copy', put, true);
+    // The way of today to the clipboard takes no kinds of our own; what a copy by keys carries, this carries.
+    const done = document.execCommand('copy');
+    document.removeEventListener('copy', put, true);
+    toast(done ? `${label} is copied: paste it into a note or a conclusion` : `${label} could not be copied here`);
+  };
+  return (
+    <button type="button" className="link" onClick={copy}>
+      Copy to quote it
+    </button>
+  );
+}

@@ -13,7 +13,7 @@ import { ProblemError } from '@/contracts/problem';
 import { statementShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
 import { CYCLE, CYCLE_CHART, CYCLE_TOTALS, type CycleEntry, cycleFile } from '@/core/testing/publishedCycle';
-import { type Fresh, freshInstallation } from '@/ops/fresh';
+import { type Fresh, freshInstallation, loadText } from '@/ops/fresh';
 import type { Viewer } from '../asking/viewer';
 import { addEntity } from '../charts/entities';
 import { loadFile } from '../loads/loading/runLoads';
@@ -396,4 +396,45 @@ test('a template works its amounts out of a figure over the period of the entry,
     ['5300', '502.50'],
     ['2100', '-502.50'],
   ]);
+});
+
+test('a template works an amount out of what the lines of a figure count, so much for each unit', async () => {
+  const { ctx, owner } = fresh;
+  await addEntity(ctx, owner, {
+    ...{ code: 'YRD', name: 'Yard', currency: 'USD', yearEnd: 'derived', retainedEarnings: '3200' },
+    calendar: { kind: 'monthly', start: '01', adjustmentPeriods: 0 },
+  });
+  await loadText(fresh, ['code,name,type', ...CYCLE_CHART].join('\n'), {
+    kind: 'accounts',
+    format: 'csv',
+    entity: 'YRD',
+  });
+  const worked = (entry: string, date: string, hours: string): string =>
+    `${entry},1,${date},5300,100.00,,${hours},h,Hours\n${entry},2,${date},1000,,100.00,,,Hours`;
+  await loadText(
+    fresh,
+    `entry,line,date,account,debit,credit,quantity,unit,description\n${worked('A', '2019-01-10', '37.5')}\n${worked('B', '2019-01-20', '40')}\n${worked('C', '2019-02-05', '8')}`,
+    { kind: 'lines', format: 'csv', entity: 'YRD' },
+  );
+  const hours = { subject: 'figure:entity=YRD&window=everything&accounts=5300', each: '2.35' };
+  await keepTemplate(
+    ctx,
+    ann,
+    templateSchema.parse({
+      ...{ name: 'Holidays', entity: 'YRD', kind: 'judgemental', reason: '2.35 for each hour that was worked' },
+      lines: [{ account: '5300', of: hours }, { account: '2100' }],
+    }),
+  );
+  const { rows } = await listTemplates(ctx, ann);
+  const id = rows.find((t) => t.name === 'Holidays')?.id ?? 0;
+  // 77.5 hours in January, 8 in February; 18.80 as it is.
+  expect((await fillTemplate(ctx, ann, id, { date: '2019-01-31' })).lines.map((l) => l.amount)).toEqual([
+    '182.13',
+    '-182.13',
+  ]);
+  expect((await fillTemplate(ctx, ann, id, { date: '2019-02-28' })).lines.map((l) => l.amount)).toEqual([
+    '18.80',
+    '-18.80',
+  ]);
+  await expect(fillTemplate(ctx, ann, id, { date: '2019-03-31' })).rejects.toThrow(/have no quantity/);
 });

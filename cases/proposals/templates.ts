@@ -3,12 +3,14 @@ import type { filledSchema, templateSchema } from '@/contracts/bodies/all';
 import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { readSubject, subjectText } from '@/contracts/subject';
 import { periodText } from '@/core/calendar';
-import { percentOf } from '@/core/expectation';
+import { percentOf, priced } from '@/core/expectation';
+import { mergeStats, noLines, quantityText, statValue } from '@/core/lineStats';
 import { add, formatAmount, type Minor } from '@/core/money';
+import { recordSums } from '@/store/balances';
 import { addTemplate, readTemplates, removeTemplate } from '@/store/proposed';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
-import { canonicalSubject } from '../asking/subjects';
+import { canonicalSubject, figureAt } from '../asking/subjects';
 import { typedAmount } from '../asking/typedAmount';
 import { maySee, require, type Viewer } from '../asking/viewer';
 import { valueNow } from '../evidence/valueNow';
@@ -16,8 +18,8 @@ import { shownDraft } from './draft';
 import { linesWanted, momentOf, proposedIn } from './lines';
 
 /**
- * Templates of entries that recur (RE-12): lines with an amount, with so many percent of a figure over the period for
- * which the entry is, or with what is left.
+ * Templates of entries that recur (RE-12): lines with an amount, with so many percent of a figure or so much for each unit
+ * of what its lines count, over the period for which the entry is, or with what is left.
  */
 
 type Template = z.infer<typeof templateSchema>;
@@ -82,7 +84,9 @@ export async function fillTemplate(ctx: Context, viewer: Viewer, id: number, on:
     words.lines.map(async ({ amount, of }, i): Promise<Minor | null> => {
       if (amount !== undefined) return typedAmount(amount, digits, `lines.${i}.amount`);
       if (of === undefined) return null;
-      const now = await valueNow(ctx, viewer, overPeriod(of.subject, periodText(moment.period)), of.measure);
+      const figure = overPeriod(of.subject, periodText(moment.period));
+      if ('each' in of) return priced(await quantityOf(ctx, viewer, figure, `lines.${i}.of`), of.each, digits);
+      const now = await valueNow(ctx, viewer, figure, of.measure);
       if (now.value === null || now.currency !== entity.currency)
         throw wrong(`lines.${i}.of`, `the figure of line ${i + 1} is no amount in ${entity.currency}`);
       return percentOf(now.value, of.percent);
@@ -94,6 +98,22 @@ export async function fillTemplate(ctx: Context, viewer: Viewer, id: number, on:
     return amount === 0 ? [] : [{ ...line, amount: formatAmount(amount, digits) }];
   });
   return shownDraft(ctx, viewer, books, linesWanted(books, { ...on, lines: wanted }));
+}
+
+/** What the lines of a figure count, added up. @throws ProblemError where they count nothing, or several things */
+async function quantityOf(ctx: Context, viewer: Viewer, text: string, path: string): Promise<string> {
+  const subject = readSubject(text);
+  if (subject.is !== 'figure') throw wrong(path, 'a quantity is that of a figure');
+  const asked = await figureAt(ctx, viewer, subject.address, null);
+  const { db, question } = await asked.ask(ctx, [{ by: 'entry' }]);
+  const { unit, quantity } = mergeStats((await recordSums(db, question, [])).map(({ kept }) => kept));
+  const found = statValue({ ...noLines(), unit, quantity }, 'quantity');
+  if (found?.is !== 'quantity')
+    throw wrong(
+      path,
+      `the lines of ${asked.sentence} ${unit === null ? 'have no quantity' : 'count in several units'}`,
+    );
+  return quantityText(found.millionths);
 }
 
 /** A figure over another period than the one that it was copied with. */

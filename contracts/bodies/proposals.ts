@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { PERCENT } from '@/core/expectation';
+import { PERCENT, QUANTITY } from '@/core/expectation';
 import { PROPOSED_KINDS, PROPOSED_LINES_MAX, PROPOSED_STATES } from '@/core/proposedEntry';
 import { MEASURES } from '../traced';
 import { about, date, money } from './shared';
@@ -9,6 +9,7 @@ import { about, date, money } from './shared';
 const period = z.string().regex(/^\d{4}\.\d\d$/, 'write a period as 2027.06');
 const code = z.string().trim().min(1).max(200);
 const percent = z.string().regex(PERCENT, 'write percents as a decimal, such as 12.5');
+const perUnit = z.string().trim().regex(QUANTITY, 'write an amount for one unit as 12 or 41.35, debit positive');
 const line = z.strictObject({
   account: code,
   amount: money.describe('Debit positive'),
@@ -165,9 +166,14 @@ export const templateSchema = z.strictObject({
           ...line.shape,
           amount: money.optional(),
           of: z
-            .strictObject({ subject: about.subject, measure: z.enum(MEASURES), percent })
+            .union([
+              z.strictObject({ subject: about.subject, measure: z.enum(MEASURES), percent }),
+              z.strictObject({ subject: about.subject, each: perUnit }),
+            ])
             .optional()
-            .describe('So many percent of a figure over the period of the entry'),
+            .describe(
+              'Over the period of the entry so many percent of a figure, or so much for each unit of the quantity of its lines',
+            ),
         })
         .refine((l) => l.amount === undefined || l.of === undefined, {
           message: 'a line has an amount or a figure; with neither it takes what is left',

@@ -22,6 +22,7 @@ import {
   numberedEntries,
   numberedLines,
   OTHER,
+  placedTables,
   SEVERAL,
   SHARED,
   SUMMED,
@@ -154,6 +155,7 @@ async function number(
     );
     await tell(0.8 + (0.15 * (i + 1)) / slices.length);
   }
+  for (const placed of placedTables()) await run(placed);
   for (const name of SUMMED) await sumUp(connection, name);
   await sumUpOthers(connection);
   await tell(0.98);

@@ -11,7 +11,7 @@ import { NUMBER_SQL } from '../clauseSql';
  */
 
 /** Parts of another shape are as if they were not there. The next number for every change to it. */
-const SHAPE = 3;
+const SHAPE = 4;
 export const fileName = (what: string): string => `shape-${SHAPE}-${what}`;
 export const isOfThisShape = (file: string): boolean => file.startsWith(fileName(''));
 
@@ -146,6 +146,26 @@ export const soughtTables = (): string[] => [
   'drop table raw_word',
   `create table sought_tail as select substr(body, i::integer, ${TAIL}) as tail, id as word
    from sought_word, range(1, 256) t(i) where i < length(body) order by tail`,
+];
+
+/** Where lines stand by what they are sought by beside their texts: the size of their amount, and their day. */
+export const AMOUNT_PLACED = SOUGHT.length;
+export const DAY_PLACED = SOUGHT.length + 1;
+
+/**
+ * Where the lines stand that have a text, an amount or a day: the number of their row by what is sought, in its order. A
+ * few lines among millions are gone to without any others being looked at.
+ */
+export const placedTables = (): string[] => [
+  'create table placed (col tinyint, value bigint, row integer)',
+  ...[
+    ...SOUGHT.map((column, i): [number, string] => [i, column]),
+    [AMOUNT_PLACED, 'abs(amount)'] as [number, string],
+    [DAY_PLACED, `datediff('day', date '1970-01-01', day)`] as [number, string],
+  ].map(
+    ([col, value]) =>
+      `insert into placed select ${col}, ${value} as value, rowid from line where ${value} is not null order by value, rowid`,
+  ),
 ];
 
 /** What is copied out of the database: of lines, of entries, and of each table of codes. */

@@ -2,11 +2,11 @@ import type { SoughtInBooks } from '@/core/searchWords';
 import type { Copied } from './legs';
 import { partName } from './manifest';
 import type { LineKey } from './pages';
-import { SOUGHT, type SoughtColumn, textTable } from './shape';
-import { type Found, type InPart, LIST_MAX, nested, type Rows, rowsOf } from './soughtTexts';
+import { AMOUNT_PLACED, DAY_PLACED, SOUGHT, type SoughtColumn, textTable } from './shape';
+import { type Found, type InPart, LIST_MAX, nested, type Rows, rowsOf, wavesOf } from './soughtTexts';
 import { among, countedIn, day, onAccounts, type Place, Texts, whole } from './words';
 
-/** Lines found by words, amounts and days in the copies, by the texts that have the words (soughtTexts). */
+/** Lines found by words, amounts and days in the copies, by the texts that have the words (soughtTexts), where they stand. */
 
 /** A line that was found, with its day. */
 export interface FoundKey extends LineKey {
@@ -51,32 +51,111 @@ async function keysIn(
   const isMany = (texts: Found | null): boolean => within.some((column) => texts?.many.has(column));
   for (const { one, texts } of sought) if (one.amounts.length === 0 && !one.days && idsIn(texts) === 0) return [];
   // The rarest of what is sought finds lines, and the others are held against those.
-  const weight = ({ one, texts }: SoughtInPart): number => {
-    const open = one.amounts.some(({ from, to }) => from !== to) || one.days !== null;
-    return (isMany(texts) ? 1e9 : idsIn(texts)) + (open ? 1e6 : one.amounts.length * 100);
-  };
-  const [rarest, ...others] = [...sought].sort((a, b) => weight(a) - weight(b));
-  if (!rarest) return [];
+  const weighed = await Promise.all(
+    sought.map(async (one) => ({
+      one,
+      lines: isMany(one.texts) ? MANY_LINES : await linesPlaced(copied, place, one, within),
+    })),
+  );
+  const [{ one: rarest, lines } = { one: undefined, lines: 0 }, ...left] = weighed.sort((a, b) => a.lines - b.lines);
+  if (!rarest || lines === 0) return [];
+  const others = left.map(({ one }) => one);
   const ask = (some: boolean): Promise<FoundKey[]> => {
     const texts = new Texts();
     const rest = [
       ...others.map(
-        (other) => `(${[...textConditions(other.texts, within, texts, false), ...numbers(other.one)].join(' or ')})`,
+        (other) => `(${[...textConditions(other.texts, within, texts), ...numbers(other.one)].join(' or ')})`,
       ),
       ...ofFigure(copied, place, texts),
     ];
-    const any = [...textConditions(rarest.texts, within, texts, some), ...numbers(rarest.one)];
+    const any = foundBy(rarest, place, within, texts, some ? FIRST_LINES : null);
     return rowsOf(copied)<FoundKey>(linesSql(place, any, rest, limit, each), texts.values);
   };
   if (!isMany(rarest.texts)) {
     // What few lines have is held against the rest line by line, rather than all that has the rest against lines.
     const narrow = each === undefined && others.some(({ texts }) => isMany(texts));
-    return (narrow ? await amongFew(copied, place, rarest, others, within, limit) : null) ?? ask(false);
+    const few = narrow ? await amongFew(copied, place, rarest, others, within, limit) : null;
+    if (few) return few;
+    if (lines <= FIRST_LINES) return ask(false);
   }
-  // Of words that are everywhere some texts have all, and lines enough; unless other clauses leave too few of them.
+  // Of what is everywhere some lines have all, and are enough; unless other clauses leave too few of them.
   const some =
-    others.length === 0 ? await ask(true) : await inOneText(copied, place, [rarest, ...others], within, limit, each);
+    others.length === 0 || !isMany(rarest.texts)
+      ? await ask(true)
+      : await inOneText(copied, place, [rarest, ...others], within, limit, each);
   return some.length >= limit ? some : ask(false);
+}
+
+/** So many lines of those that have what is sought are looked at first, one behind the other as they stand. */
+const FIRST_LINES = 4_000;
+/** More lines than this are not counted. */
+const MANY_LINES = 100_000;
+
+/** How many lines have one of the texts that are named, or a number: no more than are counted, some of them twice. */
+async function linesPlaced(
+  copied: Copied,
+  place: Place,
+  { one, texts: found }: SoughtInPart,
+  within: readonly SoughtColumn[],
+): Promise<number> {
+  // What lies between two bounds is more than is counted, most of the time.
+  if (one.amounts.some(({ from, to }) => from !== to)) return MANY_LINES;
+  const any = [
+    ...within.flatMap((column) => {
+      const ids = found?.ids.get(column) ?? [];
+      return ids.length === 0 ? [] : [placedWhere(SOUGHT.indexOf(column), among('value', ids.map(whole)))];
+    }),
+    ...numbersPlaced(one),
+  ];
+  if (any.length === 0) return 0;
+  const [row] = await wavesOf(copied)(
+    `select count(*)::integer as lines from (select 1 from ${partName(place.part)}.placed where ${any.join(' or ')} limit ${MANY_LINES})`,
+    [],
+    ['lines'],
+  );
+  return row?.lines ?? 0;
+}
+
+const placedWhere = (col: number, values: string): string => `(col = ${whole(col)} and ${values})`;
+
+/** Of amounts that are named and of days where their lines stand. */
+const numbersPlaced = ({ amounts, days }: SoughtInBooks): string[] => [
+  ...amounts.flatMap(({ from, to }) =>
+    from !== null && from === to ? [placedWhere(AMOUNT_PLACED, `value = ${whole(Math.abs(from))}`)] : [],
+  ),
+  ...(days
+    ? [
+        placedWhere(
+          DAY_PLACED,
+          `value between ${day(days.from)} - date '1970-01-01' and ${day(days.to)} - date '1970-01-01'`,
+        ),
+      ]
+    : []),
+];
+
+/**
+ * Conditions each of which finds lines that have one thing that is sought, by where they stand.
+ * @param first so many of them alone; null: all
+ */
+function foundBy(
+  { one, texts: found }: SoughtInPart,
+  place: Place,
+  within: readonly SoughtColumn[],
+  texts: Texts,
+  first: number | null,
+): string[] {
+  const standing = (where: string): string =>
+    `s.rowid in (select row from ${partName(place.part)}.placed where ${where}${first === null ? '' : ` order by row limit ${whole(first)}`})`;
+  return [
+    ...within.flatMap((column) => {
+      const ids = found?.ids.get(column) ?? [];
+      if (ids.length === 0) return [];
+      if (first === null && found?.many.has(column)) return textConditions(found, [column], texts);
+      return [standing(placedWhere(SOUGHT.indexOf(column), among('value', ids.map(whole))))];
+    }),
+    ...numbersPlaced(one).map(standing),
+    ...numbers({ ...one, amounts: one.amounts.filter(({ from, to }) => from === null || from !== to), days: null }),
+  ];
 }
 
 /** Lines that have the rarest of what is sought, if they are no more than this, are looked at one by one. */
@@ -100,7 +179,7 @@ async function amongFew(
     ...within.map((column, i) => `s.${column} as t${i}`),
     ...others.map(({ one }, i) => `(${numbers(one).join(' or ') || 'false'}) as n${i}`),
   ].join(', ');
-  const any = [...textConditions(rarest.texts, within, texts, false), ...numbers(rarest.one)];
+  const any = foundBy(rarest, place, within, texts, null);
   const legs = any.map(
     (one) => `(select ${told} from ${part}.line s where ${[one, ...rest].join(' and ')} limit ${whole(FEW + 1)})`,
   );
@@ -170,10 +249,13 @@ async function inOneText(
       return found.length === 0
         ? []
         : [
-            among(
-              `s.${column}`,
-              found.map(({ text }) => whole(text)),
-            ),
+            `s.rowid in (select row from ${partName(place.part)}.placed where ${placedWhere(
+              SOUGHT.indexOf(column),
+              among(
+                'value',
+                found.map(({ text }) => whole(text)),
+              ),
+            )} order by row limit ${whole(FIRST_LINES)})`,
           ];
     }),
   );
@@ -207,15 +289,15 @@ function linesSql(
     : `select ${key}, entry, line_no, day::varchar as day from ${lines} limit ${whole(limit)}`;
 }
 
-/** Conditions on lines, one for each column. @param some whether some of very many texts will do */
-function textConditions(found: Found | null, within: readonly SoughtColumn[], texts: Texts, some: boolean): string[] {
+/** Conditions on the texts of lines, one for each column. */
+function textConditions(found: Found | null, within: readonly SoughtColumn[], texts: Texts): string[] {
   if (found === null) return [];
   const { ids, many, sql, values } = found;
   let named: string | null = null;
   return within.flatMap((column) => {
     const list = ids.get(column) ?? [];
     if (list.length === 0) return [];
-    if (some || !many.has(column)) return [among(`s.${column}`, list.map(whole))];
+    if (!many.has(column)) return [among(`s.${column}`, list.map(whole))];
     named ??= nested(sql, values, texts);
     return [`s.${column} in (select text from (${named}) where col = ${SOUGHT.indexOf(column)})`];
   });

@@ -91,7 +91,7 @@ function inWaves(rows: Rows): Numbers {
 const waves = new WeakMap<object, Numbers>();
 
 /** The books of several companies are looked through in the same waves, as long as one person asks. */
-function wavesOf(copied: Copied): Numbers {
+export function wavesOf(copied: Copied): Numbers {
   const asker = whoAsks() ?? copied.columns.engine;
   const held = waves.get(asker) ?? inWaves(rowsOf(copied));
   waves.set(asker, held);

@@ -21,7 +21,9 @@ export function CopyToQuote({ subject, label }: Pick<Carried, 'subject' | 'label
     // The way of today to the clipboard takes no kinds of our own; what a copy by keys carries, this carries.
     const done = document.execCommand('copy');
     document.removeEventListener('copy', put, true);
-    toast(done ? `Copied: ${label}. Paste it into a note or a conclusion.` : `The browser did not let it copy ${label}.`);
+    toast(
+      done ? `Copied: ${label}. Paste it into a note or a conclusion.` : `The browser did not let it copy ${label}.`,
+    );
   };
   return (
     <button type="button" className="link" onClick={copy}>

@@ -19,12 +19,14 @@ interface TemplateLine {
   account: string;
   description: string;
   percent: string;
+  /** For each unit of what the figure's lines count, in place of a share of the figure. */
+  each: string;
   figure: Carried | null;
   amount: string;
 }
-const EMPTY: TemplateLine = { account: '', description: '', percent: '', figure: null, amount: '' };
+const EMPTY: TemplateLine = { account: '', description: '', percent: '', each: '', figure: null, amount: '' };
 
-/** A template as it is made: each line an amount, a share of a figure, or what is left. */
+/** A template as it is made: each line an amount, a share of a figure, so much for each unit of one, or what is left. */
 export function TemplateForm() {
   const { data } = useEntities();
   const [open, setOpen] = useState(false);
@@ -47,11 +49,14 @@ export function TemplateForm() {
             ...(l.description === '' ? {} : { description: l.description }),
             ...(l.figure
               ? {
-                  of: {
-                    subject: l.figure.subject,
-                    measure: l.figure.measure ?? 'movement',
-                    percent: l.percent || '100',
-                  },
+                  of:
+                    l.each === ''
+                      ? {
+                          subject: l.figure.subject,
+                          measure: l.figure.measure ?? 'movement',
+                          percent: l.percent || '100',
+                        }
+                      : { subject: l.figure.subject, each: plainAmount(l.each, decimalMark()) },
                 }
               : l.amount.trim() === ''
                 ? {}
@@ -101,7 +106,7 @@ export function TemplateForm() {
         <div
           // biome-ignore lint/suspicious/noArrayIndexKey: lines have no other name than their place
           key={i}
-          className="grid grid-cols-[110px_minmax(0,1fr)_72px_minmax(0,1.4fr)_130px] items-end gap-2"
+          className="grid grid-cols-[100px_minmax(0,1fr)_64px_92px_minmax(0,1.3fr)_122px] items-end gap-2"
         >
           <Labelled label={`Account, line ${i + 1}`} wide>
             <input className="field w-full" value={l.account} onChange={(e) => put(i, { account: e.target.value })} />
@@ -117,8 +122,16 @@ export function TemplateForm() {
             <input
               className="field w-full text-right"
               value={l.percent}
-              disabled={l.amount !== ''}
+              disabled={l.amount !== '' || l.each !== ''}
               onChange={(e) => put(i, { percent: e.target.value.trim() })}
+            />
+          </Labelled>
+          <Labelled label="or per unit" wide>
+            <input
+              className="field w-full text-right"
+              value={l.each}
+              disabled={l.amount !== '' || l.percent !== ''}
+              onChange={(e) => put(i, { each: e.target.value.trim() })}
             />
           </Labelled>
           <PastedFigure label="of a figure" held={l.figure} onFigure={(figure) => put(i, { figure, amount: '' })} />

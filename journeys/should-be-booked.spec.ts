@@ -18,7 +18,7 @@ async function proposedJustNow(page: Page): Promise<string> {
   return ((await said.textContent()) ?? '').slice(0, 6);
 }
 
-test('stories 2, 8 and 3 are put right where they are seen, approved by another, handed over, and known again', async ({
+test('stories 2, 3, 8, 9 and 10 are put right where they are seen, approved by another, handed over, and known again', async ({
   browser,
 }) => {
   test.setTimeout(240_000);
@@ -81,9 +81,14 @@ test('stories 2, 8 and 3 are put right where they are seen, approved by another,
   await expect(tomas.getByRole('button', { name: 'Change' })).toBeVisible();
   await expect(tomas.getByRole('button', { name: 'Approve' })).toHaveCount(0);
   await priya.goto(`${appUrl()}/desk`);
-  for (const number of [fund, dues]) {
+  // Story 9 is there already: an accrual of last winter, to be taken back. What it does stands beside it.
+  for (const number of [fund, dues, 'P-0004']) {
     await priya.goto(`${appUrl()}/desk`);
     await priya.getByRole('link', { name: new RegExp(`proposed ${number}, to be approved`) }).click();
+    if (number === 'P-0004')
+      await expect(priya.getByRole('table', { name: 'Effect on Income statement', exact: true })).toContainText(
+        'Result',
+      );
     await priya.getByRole('button', { name: 'Approve' }).click();
     await expect(priya.getByRole('status').first()).toContainText('Approved by Priya Lund');
   }
@@ -105,15 +110,20 @@ test('stories 2, 8 and 3 are put right where they are seen, approved by another,
     .split('\r\n');
   expect(file[0]).toContain('entity,entry,line,date,account');
   const booked = file
-    .filter((row, i) => i === 0 || row.includes(`,${fund}`) || row.includes(',P-0001'))
+    .filter((row, i) => i === 0 || [fund, 'P-0001', 'P-0002', 'P-0004'].some((number) => row.includes(`,${number}`)))
     .map((row) => (row.includes(`,${fund}.2,`) ? row.replace('2026-05-31', '2026-05-30') : row));
   await tomas.goto(`${appUrl()}/loads`);
   await tomas.locator('input[type=file]').setInputFiles(fileOf('booked.csv', booked));
   await choose(tomas, 'Books', 'KSF');
   await tomas.getByRole('button', { name: 'Load the file' }).click();
-  await expect(tomas.getByRole('status')).toContainText(/lines in 4 entries/);
-  await tomas.goto(`${appUrl()}/proposals/1`);
-  await expect(tomas.getByRole('status')).toContainText(/Booked.*booked in load \d+ as P-0001, as it was proposed/s);
+  await expect(tomas.getByRole('status')).toContainText(/lines in 6 entries/);
+  // Stories 3, 10 and 9 came as they were proposed; one entry of story 2 did not.
+  for (const id of [1, 2, 4]) {
+    await tomas.goto(`${appUrl()}/proposals/${id}`);
+    await expect(tomas.getByRole('status')).toContainText(
+      new RegExp(`Booked.*booked in load \\d+ as P-000${id}, as it was proposed`, 's'),
+    );
+  }
   await tomas.goto(`${appUrl()}/desk`);
   await tomas.getByRole('link', { name: new RegExp(`${fund} may be booked otherwise`) }).click();
   await expect(tomas.getByRole('status')).toContainText('these differ: date');

@@ -47,6 +47,8 @@ export class ColumnEngine implements ColumnReader {
     this.instance ??= openDuck(':memory:', {
       threads: String(THREADS),
       memory_limit: `${MEMORY_MB}MB`,
+      // So many rows that a part of a question finds are named to the reading of the table that it is for.
+      dynamic_or_filter_threshold: '1000',
       temp_directory: join(this.folder, `spilled-${process.pid}`),
     });
     return this.instance;

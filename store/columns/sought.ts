@@ -64,31 +64,30 @@ async function keysIn(
     const texts = new Texts();
     const rest = [
       ...others.map(
-        (other) => `(${[...textConditions(other.texts, within, texts), ...numbers(other.one)].join(' or ')})`,
+        (other) => `(${[...textConditions(other.texts, within, texts, false), ...numbers(other.one)].join(' or ')})`,
       ),
       ...ofFigure(copied, place, texts),
     ];
-    const any = foundBy(rarest, place, within, texts, some ? FIRST_LINES : null);
+    const any = foundBy(rarest, place, within, texts, lines <= FEW_LINES, some);
     return rowsOf(copied)<FoundKey>(linesSql(place, any, rest, limit, each), texts.values);
   };
   if (!isMany(rarest.texts)) {
     // What few lines have is held against the rest line by line, rather than all that has the rest against lines.
     const narrow = each === undefined && others.some(({ texts }) => isMany(texts));
-    const few = narrow ? await amongFew(copied, place, rarest, others, within, limit) : null;
+    const few = narrow ? await amongFew(copied, place, { rarest, lines }, others, within, limit) : null;
     if (few) return few;
-    if (lines <= FIRST_LINES) return ask(false);
+    return ask(false);
   }
-  // Of what is everywhere some lines have all, and are enough; unless other clauses leave too few of them.
+  // Of words that are everywhere some texts have all, and lines enough; unless other clauses leave too few of them.
   const some =
-    others.length === 0 || !isMany(rarest.texts)
-      ? await ask(true)
-      : await inOneText(copied, place, [rarest, ...others], within, limit, each);
+    others.length === 0 ? await ask(true) : await inOneText(copied, place, [rarest, ...others], within, limit, each);
   return some.length >= limit ? some : ask(false);
 }
 
-/** So many lines of those that have what is sought are looked at first, one behind the other as they stand. */
-const FIRST_LINES = 4_000;
-/** More lines than this are not counted. */
+/** So few lines are gone to where they stand; more are found sooner by looking through all, until there are enough. */
+const FEW_LINES = 1_000;
+/** Lines of more texts than this are not counted, nor more lines. */
+const COUNTED_TEXTS = 300;
 const MANY_LINES = 100_000;
 
 /** How many lines have one of the texts that are named, or a number: no more than are counted, some of them twice. */
@@ -100,16 +99,16 @@ async function linesPlaced(
 ): Promise<number> {
   // What lies between two bounds is more than is counted, most of the time.
   if (one.amounts.some(({ from, to }) => from !== to)) return MANY_LINES;
-  const any = [
-    ...within.flatMap((column) => {
-      const ids = found?.ids.get(column) ?? [];
-      return ids.length === 0 ? [] : [placedWhere(SOUGHT.indexOf(column), among('value', ids.map(whole)))];
-    }),
-    ...numbersPlaced(one),
-  ];
+  // To count the lines of very many texts takes longer than to find some.
+  const named = within.reduce((n, column) => n + (found?.ids.get(column)?.length ?? 0), 0);
+  if (named > COUNTED_TEXTS) return Math.max(FEW_LINES + 1, named);
+  const any = [...textsPlaced(found, within), ...numbersPlaced(one)];
   if (any.length === 0) return 0;
   const [row] = await wavesOf(copied)(
-    `select count(*)::integer as lines from (select 1 from ${partName(place.part)}.placed where ${any.join(' or ')} limit ${MANY_LINES})`,
+    // Each by itself: of several at once the engine would look at every row.
+    `select count(*)::integer as lines from (${any
+      .map((where) => `(select 1 from ${partName(place.part)}.placed where ${where} limit ${MANY_LINES})`)
+      .join(' union all ')})`,
     [],
     ['lines'],
   );
@@ -117,6 +116,13 @@ async function linesPlaced(
 }
 
 const placedWhere = (col: number, values: string): string => `(col = ${whole(col)} and ${values})`;
+
+/** Of the texts of columns that are named where their lines stand. */
+const textsPlaced = (found: Found | null, within: readonly SoughtColumn[]): string[] =>
+  within.flatMap((column) => {
+    const ids = found?.ids.get(column) ?? [];
+    return ids.length === 0 ? [] : [placedWhere(SOUGHT.indexOf(column), among('value', ids.map(whole)))];
+  });
 
 /** Of amounts that are named and of days where their lines stand. */
 const numbersPlaced = ({ amounts, days }: SoughtInBooks): string[] => [
@@ -134,28 +140,23 @@ const numbersPlaced = ({ amounts, days }: SoughtInBooks): string[] => [
 ];
 
 /**
- * Conditions each of which finds lines that have one thing that is sought, by where they stand.
- * @param first so many of them alone; null: all
+ * Conditions each of which finds lines that have one thing that is sought.
+ * @param few whether they are few, and are gone to where they stand
+ * @param some whether some of very many texts will do
  */
 function foundBy(
   { one, texts: found }: SoughtInPart,
   place: Place,
   within: readonly SoughtColumn[],
   texts: Texts,
-  first: number | null,
+  few: boolean,
+  some: boolean,
 ): string[] {
+  if (!few) return [...textConditions(found, within, texts, some), ...numbers(one)];
+  // The limit leaves none of them out: it tells the engine how few they are, so that it asks for them first.
   const standing = (where: string): string =>
-    `s.rowid in (select row from ${partName(place.part)}.placed where ${where}${first === null ? '' : ` order by row limit ${whole(first)}`})`;
-  return [
-    ...within.flatMap((column) => {
-      const ids = found?.ids.get(column) ?? [];
-      if (ids.length === 0) return [];
-      if (first === null && found?.many.has(column)) return textConditions(found, [column], texts);
-      return [standing(placedWhere(SOUGHT.indexOf(column), among('value', ids.map(whole))))];
-    }),
-    ...numbersPlaced(one).map(standing),
-    ...numbers({ ...one, amounts: one.amounts.filter(({ from, to }) => from === null || from !== to), days: null }),
-  ];
+    `s.rowid in (select row from ${partName(place.part)}.placed where ${where} limit ${FEW_LINES})`;
+  return [...textsPlaced(found, within), ...numbersPlaced(one)].map(standing);
 }
 
 /** Lines that have the rarest of what is sought, if they are no more than this, are looked at one by one. */
@@ -165,7 +166,7 @@ const FEW = 5_000;
 async function amongFew(
   copied: Copied,
   place: Place,
-  rarest: SoughtInPart,
+  { rarest, lines }: { rarest: SoughtInPart; lines: number },
   others: readonly SoughtInPart[],
   within: readonly SoughtColumn[],
   limit: number,
@@ -179,7 +180,7 @@ async function amongFew(
     ...within.map((column, i) => `s.${column} as t${i}`),
     ...others.map(({ one }, i) => `(${numbers(one).join(' or ') || 'false'}) as n${i}`),
   ].join(', ');
-  const any = foundBy(rarest, place, within, texts, null);
+  const any = foundBy(rarest, place, within, texts, lines <= FEW_LINES, false);
   const legs = any.map(
     (one) => `(select ${told} from ${part}.line s where ${[one, ...rest].join(' and ')} limit ${whole(FEW + 1)})`,
   );
@@ -249,13 +250,10 @@ async function inOneText(
       return found.length === 0
         ? []
         : [
-            `s.rowid in (select row from ${partName(place.part)}.placed where ${placedWhere(
-              SOUGHT.indexOf(column),
-              among(
-                'value',
-                found.map(({ text }) => whole(text)),
-              ),
-            )} order by row limit ${whole(FIRST_LINES)})`,
+            among(
+              `s.${column}`,
+              found.map(({ text }) => whole(text)),
+            ),
           ];
     }),
   );
@@ -289,15 +287,15 @@ function linesSql(
     : `select ${key}, entry, line_no, day::varchar as day from ${lines} limit ${whole(limit)}`;
 }
 
-/** Conditions on the texts of lines, one for each column. */
-function textConditions(found: Found | null, within: readonly SoughtColumn[], texts: Texts): string[] {
+/** Conditions on the texts of lines, one for each column. @param some whether some of very many texts will do */
+function textConditions(found: Found | null, within: readonly SoughtColumn[], texts: Texts, some: boolean): string[] {
   if (found === null) return [];
   const { ids, many, sql, values } = found;
   let named: string | null = null;
   return within.flatMap((column) => {
     const list = ids.get(column) ?? [];
     if (list.length === 0) return [];
-    if (!many.has(column)) return [among(`s.${column}`, list.map(whole))];
+    if (some || !many.has(column)) return [among(`s.${column}`, list.map(whole))];
     named ??= nested(sql, values, texts);
     return [`s.${column} in (select text from (${named}) where col = ${SOUGHT.indexOf(column)})`];
   });

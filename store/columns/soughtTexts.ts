@@ -13,7 +13,7 @@ import { among, type Place, Texts, whole } from './words';
  */
 
 /** So many words or texts are named one by one; more are asked for within the question. */
-export const LIST_MAX = 2_000;
+export const LIST_MAX = 1_200;
 
 /** The texts of a part that have what is sought, by the column that they are of. */
 export interface Found {
@@ -126,11 +126,15 @@ async function textsWith(part: string, wanted: string, exact: boolean, rows: Num
   const texts = new Texts();
   // Signs alone are no part of a word: every text is looked at.
   if (words.length === 0) return textsNamed(rows, everyText(part, texts.of(wanted)), texts);
+  const fitting = await Promise.all(words.map(async (piece) => ({ piece, ids: await wordsWith(part, piece, rows) })));
+  // Which of several is the rarest is told by those that few words have, if there is one.
+  const isFew = ({ ids }: (typeof fitting)[number]): boolean => ids !== null && ids.length <= FEW_WORDS;
+  const tells = fitting.some(isFew) ? isFew : () => true;
   const found = await Promise.all(
-    words.map(async (piece) => {
-      const ids = await wordsWith(part, piece, rows);
-      return { piece, ids, texts: ids === null ? Number.POSITIVE_INFINITY : await textsOf(part, ids, rows) };
-    }),
+    fitting.map(async (one) => ({
+      ...one,
+      texts: one.ids === null || !tells(one) ? Number.POSITIVE_INFINITY : await textsOf(part, one.ids, rows),
+    })),
   );
   // Of several words the rarest finds texts, which are then looked at as they stand.
   const [rarest] = found.sort((a, b) => a.texts - b.texts || b.piece.letters.length - a.piece.letters.length);
@@ -138,7 +142,7 @@ async function textsWith(part: string, wanted: string, exact: boolean, rows: Num
   const ids = rarest.ids ? rarest.ids.map(whole).join(', ') : wordsSql(part, rarest.piece, texts);
   const sql = `select x.col, x.text from ${part}.sought_text x where x.word in (${ids})`;
   if (words.length === 1 && words[0]?.letters === wanted) return textsNamed(rows, sql, texts);
-  const others = found.filter((one) => one !== rarest).map(({ piece }) => piece);
+  const others = found.filter((one) => one !== rarest);
   const narrowed = others.length === 0 ? null : await textsNarrowed(part, sql, texts, others, rows);
   if (narrowed === 'none') return NO_TEXTS;
   return textsChecked(part, narrowed ?? { sql, values: texts.values }, { wanted, exact }, rows);
@@ -149,12 +153,12 @@ async function textsNarrowed(
   part: string,
   sql: string,
   { values }: Texts,
-  others: readonly Piece[],
+  others: readonly { piece: Piece; ids: readonly number[] | null }[],
   rows: Numbers,
 ): Promise<{ sql: string; values: readonly string[] } | 'none' | null> {
   let left = await rows(`select distinct col, text from (${sql}) limit ${LIST_MAX + 1}`, values, ['col', 'text']);
   if (left.length > LIST_MAX) return null;
-  for (const piece of others) {
+  for (const { piece, ids } of others) {
     if (left.length === 0) break;
     const texts = new Texts();
     const found = await rows(
@@ -162,7 +166,7 @@ async function textsNarrowed(
         'x.text',
         left.map(({ text }) => whole(text)),
       )}
-         and x.word in (${wordsSql(part, piece, texts)})`,
+         and ${ids === null ? `x.word in (${wordsSql(part, piece, texts)})` : among('x.word', ids.map(whole))}`,
       texts.values,
       ['col', 'text'],
     );
@@ -173,6 +177,9 @@ async function textsNarrowed(
   const named = left.map(({ col, text }) => `(${whole(col)}, ${whole(text)})`);
   return { sql: `select * from (values ${named.join(', ')}) v(col, text)`, values: [] };
 }
+
+/** The texts of more words than this are not counted where those of fewer are. */
+const FEW_WORDS = 100;
 
 /** How many texts have some words; where several are in one it counts more than once. */
 async function textsOf(part: string, words: readonly number[], rows: Numbers): Promise<number> {
@@ -294,6 +301,29 @@ function piecesOf(wanted: string, exact: boolean): Piece[] {
 
 /** Numbers of the words of a part that a piece fits; null where they are too many to be named. */
 async function wordsWith(part: string, piece: Piece, rows: Numbers): Promise<number[] | null> {
+  const { letters, begins, ends } = piece;
+  if (!begins && [...letters].length >= TAIL) {
+    // Few words begin to have it: these are looked at by their numbers, where a join would look at all words.
+    const texts = new Texts();
+    const some = await rows(
+      `select distinct t.word from ${tailsSql(part, letters, texts)} limit ${LIST_MAX + 1}`,
+      texts.values,
+      ['word'],
+    );
+    if (some.length === 0) return [];
+    if (some.length <= LIST_MAX) {
+      const own = new Texts();
+      const fit = await rows(
+        `select w.id as word from ${part}.sought_word w where ${among(
+          'w.id',
+          some.map(({ word }) => whole(word)),
+        )} and ${fitsSql(letters, ends, own)}`,
+        own.values,
+        ['word'],
+      );
+      return fit.map(({ word }) => word);
+    }
+  }
   const texts = new Texts();
   const found = await rows(
     `select distinct word from (${wordsSql(part, piece, texts)}) limit ${LIST_MAX + 1}`,
@@ -305,20 +335,27 @@ async function wordsWith(part: string, piece: Piece, rows: Numbers): Promise<num
 
 /** Words that a piece fits. Words and their tails stand in their order, so that what begins with some letters is together. */
 function wordsSql(part: string, { letters, begins, ends }: Piece, texts: Texts): string {
-  const between = (column: string, start: string): string => {
-    const last = start.codePointAt(start.length - 1) as number;
-    const to = start.slice(0, -1) + String.fromCodePoint(last + 1);
-    return `${column} >= ${texts.of(start)} and ${column} < ${texts.of(to)}`;
-  };
   if (begins && ends) return `select id as word from ${part}.sought_word where body = ${texts.of(letters)}`;
-  if (begins) return `select id as word from ${part}.sought_word where ${between('body', letters)}`;
+  if (begins) return `select id as word from ${part}.sought_word where ${between('body', letters, texts)}`;
   // A tail has two letters at least.
   if ([...letters].length === 1)
     return `select id as word from ${part}.sought_word where ends_with(body, ${texts.of(letters)})`;
   if ([...letters].length < TAIL)
-    return `select t.word from ${part}.sought_tail t where ${ends ? `t.tail = ${texts.of(letters)}` : between('t.tail', letters)}`;
+    return `select t.word from ${part}.sought_tail t where ${ends ? `t.tail = ${texts.of(letters)}` : between('t.tail', letters, texts)}`;
   // Tails are cut: of the words that begin so, those go on so.
-  const fits = ends ? `ends_with(w.body, ${texts.of(letters)})` : `contains(w.body, ${texts.of(letters)})`;
   return `select t.word from ${part}.sought_tail t join ${part}.sought_word w on w.id = t.word
-    where ${between('t.tail', [...letters].slice(0, TAIL).join(''))} and ${fits}`;
+    where ${between('t.tail', [...letters].slice(0, TAIL).join(''), texts)} and ${fitsSql(letters, ends, texts)}`;
 }
+
+/** What begins with some letters, in a column that stands in its order. */
+function between(column: string, start: string, texts: Texts): string {
+  const last = start.codePointAt(start.length - 1) as number;
+  const to = start.slice(0, -1) + String.fromCodePoint(last + 1);
+  return `${column} >= ${texts.of(start)} and ${column} < ${texts.of(to)}`;
+}
+
+const tailsSql = (part: string, letters: string, texts: Texts): string =>
+  `${part}.sought_tail t where ${between('t.tail', [...letters].slice(0, TAIL).join(''), texts)}`;
+
+const fitsSql = (letters: string, ends: boolean, texts: Texts): string =>
+  ends ? `ends_with(w.body, ${texts.of(letters)})` : `contains(w.body, ${texts.of(letters)})`;

@@ -31,11 +31,23 @@ test('what moved, a crosstab, a thread kept, walked again for another year, and 
   await page.getByRole('button', { name: 'Lay out' }).click();
   const lanes = page.getByRole('dialog', { name: 'Lay out rows and columns' });
   // What is dragged has come to rest: taken up on its way, another stands where it was.
+  await page.waitForLoadState('networkidle');
   await page.waitForFunction(() => document.getAnimations().every((animation) => animation.playState !== 'running'));
-  await lanes.getByRole('button', { name: 'counterparty' }).hover();
-  await lanes
-    .getByRole('button', { name: 'counterparty' })
-    .dragTo(lanes.getByRole('region', { name: 'Rows, the outermost first' }));
+  const chip = lanes.getByRole('button', { name: 'counterparty' });
+  let before = '';
+  await expect
+    .poll(
+      async () => {
+        const now = JSON.stringify(await chip.boundingBox());
+        const rests = now === before;
+        before = now;
+        return rests;
+      },
+      { intervals: [500] },
+    )
+    .toBe(true);
+  await chip.hover();
+  await chip.dragTo(lanes.getByRole('region', { name: 'Rows, the outermost first' }));
   await expect(lanes.getByRole('region', { name: /^Rows/ }).getByRole('button')).toHaveText([
     'project',
     'counterparty',

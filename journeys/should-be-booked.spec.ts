@@ -18,7 +18,7 @@ async function proposedJustNow(page: Page): Promise<string> {
   return ((await said.textContent()) ?? '').slice(0, 6);
 }
 
-test('stories 2, 3, 8, 9 and 10 are put right where they are seen, approved by another, handed over, and known again', async ({
+test('stories 2, 3, 8 and 9 are put right where they are seen, approved by another, handed over, and known again', async ({
   browser,
 }) => {
   test.setTimeout(240_000);
@@ -110,15 +110,15 @@ test('stories 2, 3, 8, 9 and 10 are put right where they are seen, approved by a
     .split('\r\n');
   expect(file[0]).toContain('entity,entry,line,date,account');
   const booked = file
-    .filter((row, i) => i === 0 || [fund, 'P-0001', 'P-0002', 'P-0004'].some((number) => row.includes(`,${number}`)))
+    .filter((row, i) => i === 0 || [fund, 'P-0001', 'P-0004'].some((number) => row.includes(`,${number}`)))
     .map((row) => (row.includes(`,${fund}.2,`) ? row.replace('2026-05-31', '2026-05-30') : row));
   await tomas.goto(`${appUrl()}/loads`);
   await tomas.locator('input[type=file]').setInputFiles(fileOf('booked.csv', booked));
   await choose(tomas, 'Books', 'KSF');
   await tomas.getByRole('button', { name: 'Load the file' }).click();
-  await expect(tomas.getByRole('status')).toContainText(/lines in 6 entries/);
-  // Stories 3, 10 and 9 came as they were proposed; one entry of story 2 did not.
-  for (const id of [1, 2, 4]) {
+  await expect(tomas.getByRole('status')).toContainText(/lines in 5 entries/);
+  // Stories 3 and 9 came as they were proposed; one entry of story 2 did not.
+  for (const id of [1, 4]) {
     await tomas.goto(`${appUrl()}/proposals/${id}`);
     await expect(tomas.getByRole('status')).toContainText(
       new RegExp(`Booked.*booked in load \\d+ as P-000${id}, as it was proposed`, 's'),

@@ -1,10 +1,11 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { linesShape, marksShape, overTimeShape, whatMovedShape } from '@/contracts/questions';
+import { linesShape, marksShape, overTimeShape, sheetShape, whatMovedShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { demoInstallation, type Fresh } from '@/ops/fresh';
 import { readMarkRules, readMarks, setMarkRules } from './marks';
 import { readLines } from './readLines';
 import { readOverTime } from './readOverTime';
+import { readSheet } from './readSheet';
 import { readTotals } from './readTotals';
 import { readWhatMoved } from './readWhatMoved';
 
@@ -95,6 +96,13 @@ test('the rules are the workspace’s: an owner sets them, nobody else, and a ru
       row: '1110',
       marks: [{ rule: 'material', says: [expect.stringMatching(/is above $/), { amount: '40000000.00' }] }],
     },
+  ]);
+  // However a figure is broken down, its rows are weighed.
+  const split = new URLSearchParams('entity=KSF&from=2027.06&to=2027.06&accounts=1*&by=account');
+  const { material, rows: parts } = await readSheet(ctx, owner, readQuery(sheetShape, split));
+  expect([material, parts.flatMap((r) => (r.above ? [[r.member, r.above]] : []))]).toEqual([
+    '40000000.00',
+    [['1110', ['closing']]],
   ]);
   await setMarkRules(ctx, owner, rules);
 });

@@ -31,6 +31,7 @@ import { differenceAccount } from '../balances/addedAccounts';
 import { carriesOpening, type Openings, withoutOpening } from '../balances/carriedOpening';
 import { comparedSplit, type Measure } from '../balances/comparedSplit';
 import { checkSplits, splitParts, wholeOf } from '../balances/splitParts';
+import { rulesOf } from './marks';
 import { pageOfSplit } from './pageOfSplit';
 
 export interface SheetParams extends ScopeParams {
@@ -45,8 +46,10 @@ export interface SheetParams extends ScopeParams {
 }
 
 /** A figure broken down: rows, nested as asked, that add up to it, and the proof. */
-export const readSheet = async (ctx: Context, viewer: Viewer, params: SheetParams) =>
-  presentSplit(await brokenDown(ctx, viewer, params));
+export async function readSheet(ctx: Context, viewer: Viewer, params: SheetParams) {
+  const sheet = await brokenDown(ctx, viewer, params);
+  return presentSplit(sheet, (await rulesOf(ctx, sheet.asked)).material);
+}
 
 /** The same before it is printed. */
 export async function brokenDown(ctx: Context, viewer: Viewer, params: SheetParams): Promise<BrokenDown> {
@@ -310,14 +313,23 @@ export interface BrokenDown extends Sheet<BrokenDownRow> {
   others?: { cells: Cells; next: string | null };
 }
 
-/** A figure broken down, as it is answered. */
-function presentSplit({ asked, additive, columns, across, rows, whole, proofs, empty, others }: BrokenDown) {
+/** Measures of which a row may be above what is material. */
+const WEIGHED = ['movement', 'closing'] as const;
+
+/** A figure broken down, as it is answered. @param material from which its rows are marked; null: none is */
+function presentSplit(
+  { asked, additive, columns, across, rows, whole, proofs, empty, others }: BrokenDown,
+  material: Minor | null,
+) {
   const { digits } = asked;
   const beside = printerOf(columns, digits);
   const compares = columns.length > 0;
+  const above = ({ cells }: BrokenDownRow) =>
+    material === null ? [] : WEIGHED.filter((measure) => Math.abs(amountIn(cells, measure)) >= material);
   return {
     ...headOf(asked),
     additive,
+    ...(material === null ? {} : { material: formatAmount(material, digits) }),
     columns: across.map(({ cells, ...column }) => ({ ...column, total: shownCells(cells, digits) })),
     ...(compares ? { compared: shownColumns(columns), values: beside(whole) } : {}),
     rows: rows.map((row) => ({
@@ -328,6 +340,7 @@ function presentSplit({ asked, additive, columns, across, rows, whole, proofs, e
       ...(row.oneAccount === undefined ? {} : { oneAccount: row.oneAccount }),
       address: row.address,
       ...shownCells(row.cells, digits),
+      ...(above(row).length > 0 ? { above: above(row) } : {}),
       ...(row.proof ? { tie: shownProof(row.proof, digits) } : {}),
       ...(compares ? { values: beside(row.cells) } : {}),
       ...(row.scopes ? { scopes: row.scopes } : {}),

@@ -50,6 +50,8 @@ export type TrialBalance = z.infer<typeof trialBalanceSchema>;
 export const splitSheetSchema = sheetHeadSchema.extend({
   /** Measures in which the rows add up to the total. */
   additive: z.array(z.string()),
+  /** What is material of what is asked, where that is said. */
+  material: z.string().optional(),
   columns: z.array(
     z.strictObject({
       member: z.string(),
@@ -66,6 +68,8 @@ export const splitSheetSchema = sheetHeadSchema.extend({
       depth: z.number(),
       refine: z.record(z.string(), z.union([z.string(), z.array(z.string())])),
       address: z.string(),
+      /** In which measures it is at least what is material. */
+      above: z.array(z.enum(['movement', 'closing'])).optional(),
       /** Of a row with rows below it: whether they add up to it. */
       tie: tieSchema.optional(),
       /** Of a translated sheet: whether the row is of a single account. */

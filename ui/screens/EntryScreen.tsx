@@ -11,10 +11,11 @@ import { documentPath } from '../documents/address';
 import { CopyToQuote } from '../evidence/CopyToQuote';
 import { useAnswer } from '../query/hooks';
 import { Tag } from '../sheet/CellView';
-import { accountCell, amountCell } from '../sheet/cell';
+import { accountCell, amountCell, type Cell } from '../sheet/cell';
 import type { Column } from '../sheet/gridModel';
 import type { SheetModel, SheetRow } from '../sheet/model';
 import { proofOf } from '../sheet/proof';
+import { WHOLE } from '../sheet/wholeRow';
 import { paperOf, partyText } from './ledgerRows';
 import { type ScreenProps, SheetFrame } from './SheetFrame';
 
@@ -37,17 +38,19 @@ export function EntryScreen(props: ScreenProps & { id: string }) {
 
   const model = useMemo((): SheetModel => {
     const lines = data?.lines ?? [];
+    const total = data && {
+      label: `${countText(data.totals.count)} ${data.totals.count === 1 ? 'line' : 'lines'}${data.outside > 0 ? ' that you may see' : ''}, in ${data.currency}`,
+      debit: amountCell(data.totals.debit),
+      credit: amountCell(data.totals.credit),
+    };
     return {
       label: data ? `Entry ${data.number}` : 'Entry',
       columns: COLUMNS,
       count: lines.length,
       rowAt: (index) => lines[index] && lineRow(lines[index], lines[index].id === traced),
       indexOf: (key) => lines.findIndex((l) => l.id === key),
-      total: data && {
-        label: `${countText(data.totals.count)} ${data.totals.count === 1 ? 'line' : 'lines'}${data.outside > 0 ? ' that you may see' : ''}, in ${data.currency}`,
-        debit: amountCell(data.totals.debit),
-        credit: amountCell(data.totals.credit),
-      },
+      total,
+      whole: data && total && wholeEntry(data, total),
       parts: figure?.parts ?? [],
       load: figure?.load,
       tie: proofOf(data?.tie, 'debits equal credits'),
@@ -117,10 +120,7 @@ function Head({ entry }: { entry: Entry }) {
           {entry.status === 'unposted' && <Tag>not posted</Tag>}
         </h2>
         <span className="shrink-0 text-[13px]">
-          <CopyToQuote
-            subject={subjectText({ is: 'entry', entity: entry.entity, entry: entry.number })}
-            label={`entry ${entry.number}`}
-          />
+          <CopyToQuote subject={entrySubject(entry)} label={`entry ${entry.number}`} />
         </span>
       </div>
       <dl className="mt-1.5 flex flex-wrap gap-x-6 gap-y-0.5">
@@ -158,6 +158,16 @@ function Origin({ entry }: { entry: Entry }) {
     `${entry.origin.name}, without a document`
   );
 }
+
+/** The entry as a whole, on the row of its totals: ticked, noted and asked about like each of its lines. */
+const wholeEntry = (entry: Entry, cells: Record<string, Cell>): SheetRow => ({
+  ...{ key: WHOLE, label: `entry ${entry.number}`, look: 'total', cells, put: null },
+  subject: entrySubject(entry),
+  step: () => null,
+  say: () => 'The entry as a whole.',
+});
+
+const entrySubject = ({ entity, number }: Entry): string => subjectText({ is: 'entry', entity, entry: number });
 
 function lineRow(line: LineRow, isTraced: boolean): SheetRow {
   const others = line.otherSide.map((o) => `${o.account} ${o.name}${o.exact ? '' : ' (shared)'}`).join(', ');

@@ -85,6 +85,7 @@ export function splitRows(
         ...(row.inCurrency ? { inCurrency: amountCell(row.inCurrency, { unit: row.member }) } : {}),
       },
       count: row.count,
+      standsOut: aboveMaterial(row, data, crossed ? measure : comparing),
       subject: subjectText({ is: 'figure', address: row.address }),
       put,
       figureAt: (column) =>
@@ -94,6 +95,13 @@ export function splitRows(
     };
   };
 }
+
+/** That a row is above what is material, in what the sheet shows of it. */
+const aboveMaterial = (row: Row, { material, additive }: SplitSheet, measure: Measure): string[] | undefined =>
+  // Closings of windows that follow one another are one balance, told again and again.
+  material !== undefined && row.above?.some((of) => of === measure || additive.includes(of))
+    ? [`${row.name} is above ${amountText(material)}, which is material`]
+    : undefined;
 
 const crossKey = (at: number): string => `x${at}`;
 const crossAt = (column: string): number => Number(/^x(\d+)$/.exec(column)?.[1] ?? Number.NaN);

@@ -74,41 +74,37 @@ export async function demoPerson({ ctx }: Fresh, who: string): Promise<Viewer> {
 interface Template {
   name: string;
   home: string;
-  /** Makes an installation of that name there, which is closed again. */
-  make(name: string, home: string): Promise<Fresh>;
+  /** What it is made of, where that is another one; it is made before. */
+  from: Template | null;
+  /** An installation of that name there, as it is before it is filled. */
+  begin(name: string, home: string): Promise<Fresh>;
+  fill(fresh: Fresh): Promise<unknown>;
 }
 
-/** Where the files of the demo world of a run of tests are kept. */
-export const demoHome = (run: string): string => join(tmpdir(), `just-thread-demo-${run}`);
-
 function templateOf(run: string, copied: boolean): Template {
-  const name = `demo_${run.replace(/\W/g, '_').toLowerCase()}`;
-  if (copied)
-    return {
-      name: `${name}_copied`,
-      home: `${demoHome(run)}-copied`,
-      async make(name, home) {
-        const plain = templateOf(run, false);
-        if (!existsSync(plain.home)) await makeTemplate(plain);
-        const fresh = await copyOfTemplate(plain, name, home);
-        await copyAgain(fresh.ctx);
-        return fresh;
-      },
-    };
-  return {
-    name,
-    home: demoHome(run),
-    async make(name, home) {
+  const plain: Template = {
+    name: `demo_${run.replace(/\W/g, '_').toLowerCase()}`,
+    home: join(tmpdir(), `just-thread-demo-${run}`),
+    from: null,
+    begin(name, home) {
       mkdirSync(home);
-      const fresh = await withOwner(name, home, TODAY);
-      await seedDemo(fresh.ctx, true, () => {});
-      return fresh;
+      return withOwner(name, home, TODAY);
     },
+    fill: ({ ctx }) => seedDemo(ctx, true, () => {}),
+  };
+  if (!copied) return plain;
+  return {
+    name: `${plain.name}_copied`,
+    home: `${plain.home}-copied`,
+    from: plain,
+    begin: (name, home) => copyOfTemplate(plain, name, home),
+    fill: ({ ctx }) => copyAgain(ctx),
   };
 }
 
 /** Makes what is to be copied from; of several test files at once one does, and the others wait for it. */
 async function makeTemplate(template: Template): Promise<void> {
+  if (template.from && !existsSync(template.from.home)) await makeTemplate(template.from);
   const owner = `${template.home}-loader`;
   const deadline = Date.now() + TEMPLATE_WAIT_MS;
   while (!claimed(owner)) {
@@ -125,14 +121,18 @@ async function makeTemplate(template: Template): Promise<void> {
   }
 }
 
-async function makeAnew({ name, home: kept, make }: Template): Promise<void> {
+async function makeAnew({ name, home: kept, begin, fill }: Template): Promise<void> {
   const home = `${kept}-loading`;
   // Whoever began before and was ended in the middle left this behind.
   rmSync(home, { recursive: true, force: true });
   const admin = connectForWork(process.env.DATABASE_URL as string);
   await admin.raw(`drop database if exists ${name} with (force)`).finally(() => admin.destroy());
-  const made = await make(name, home);
-  await Promise.all([closeContext(made.ctx), made.superuser.destroy()]);
+  const made = await begin(name, home);
+  try {
+    await fill(made);
+  } finally {
+    await Promise.all([closeContext(made.ctx), made.superuser.destroy()]);
+  }
   // Only what is whole bears the name.
   renameSync(home, kept);
 }

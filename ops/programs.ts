@@ -2,10 +2,10 @@ import { mkdirSync, renameSync } from 'node:fs';
 import { resolve } from 'node:path';
 
 /** Programs that run beside one another, each a file of this folder. */
-export type ProgramName = 'web' | 'worker' | 'hand';
+const NAMES = ['web', 'worker', 'hand'] as const;
+export type ProgramName = (typeof NAMES)[number];
 
 const FOLDER = '.programs';
-const NAMES: readonly ProgramName[] = ['web', 'worker', 'hand'];
 
 /** What is run of a program. */
 export const programFile = (name: ProgramName): string => resolve(FOLDER, `${name}.mjs`);

@@ -4,7 +4,7 @@ import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { readSubject, subjectText } from '@/contracts/subject';
 import { periodText } from '@/core/calendar';
 import { percentOf, priced } from '@/core/expectation';
-import { mergeStats, noLines, quantityText, statValue } from '@/core/lineStats';
+import { mergeStats, quantityText, statValue } from '@/core/lineStats';
 import { add, formatAmount, type Minor } from '@/core/money';
 import { recordSums } from '@/store/balances';
 import { addTemplate, readTemplates, removeTemplate } from '@/store/proposed';
@@ -106,12 +106,12 @@ async function quantityOf(ctx: Context, viewer: Viewer, text: string, path: stri
   if (subject.is !== 'figure') throw wrong(path, 'a quantity is that of a figure');
   const asked = await figureAt(ctx, viewer, subject.address, null);
   const { db, question } = await asked.ask(ctx, [{ by: 'entry' }]);
-  const { unit, quantity } = mergeStats((await recordSums(db, question, [])).map(({ kept }) => kept));
-  const found = statValue({ ...noLines(), unit, quantity }, 'quantity');
+  const lines = mergeStats((await recordSums(db, question, [])).map(({ kept }) => kept));
+  const found = statValue(lines, 'quantity');
   if (found?.is !== 'quantity')
     throw wrong(
       path,
-      `the lines of ${asked.sentence} ${unit === null ? 'have no quantity' : 'count in several units'}`,
+      `the lines of ${asked.sentence} ${lines.unit === null ? 'have no quantity' : 'count in several units'}`,
     );
   return quantityText(found.millionths);
 }

@@ -324,8 +324,10 @@ function presentSplit(
   const { digits } = asked;
   const beside = printerOf(columns, digits);
   const compares = columns.length > 0;
-  const above = ({ cells }: BrokenDownRow) =>
-    material === null ? [] : WEIGHED.filter((measure) => Math.abs(amountIn(cells, measure)) >= material);
+  const weighed = ({ cells }: BrokenDownRow) => {
+    const above = material === null ? [] : WEIGHED.filter((measure) => Math.abs(amountIn(cells, measure)) >= material);
+    return above.length > 0 ? { above } : {};
+  };
   return {
     ...headOf(asked),
     additive,
@@ -340,7 +342,7 @@ function presentSplit(
       ...(row.oneAccount === undefined ? {} : { oneAccount: row.oneAccount }),
       address: row.address,
       ...shownCells(row.cells, digits),
-      ...(above(row).length > 0 ? { above: above(row) } : {}),
+      ...weighed(row),
       ...(row.proof ? { tie: shownProof(row.proof, digits) } : {}),
       ...(compares ? { values: beside(row.cells) } : {}),
       ...(row.scopes ? { scopes: row.scopes } : {}),

@@ -46,15 +46,14 @@ async function keysIn(
   limit: number,
   each: SoughtColumn | undefined,
 ): Promise<FoundKey[]> {
-  const idsIn = (texts: Found | null): number =>
-    within.reduce((n, column) => n + (texts?.ids.get(column)?.length ?? 0), 0);
   const isMany = (texts: Found | null): boolean => within.some((column) => texts?.many.has(column));
-  for (const { one, texts } of sought) if (one.amounts.length === 0 && !one.days && idsIn(texts) === 0) return [];
+  for (const { one, texts } of sought)
+    if (one.amounts.length === 0 && !one.days && idsIn(texts, within) === 0) return [];
   // The rarest of what is sought finds lines, and the others are held against those.
   const weighed = await Promise.all(
     sought.map(async (one) => ({
       one,
-      lines: isMany(one.texts) ? MANY_LINES : await linesPlaced(copied, place, one, within),
+      lines: isMany(one.texts) ? Number.POSITIVE_INFINITY : await linesPlaced(copied, place, one, within),
     })),
   );
   const [{ one: rarest, lines } = { one: undefined, lines: 0 }, ...left] = weighed.sort((a, b) => a.lines - b.lines);
@@ -75,14 +74,17 @@ async function keysIn(
     // What few lines have is held against the rest line by line, rather than all that has the rest against lines.
     const narrow = each === undefined && others.some(({ texts }) => isMany(texts));
     const few = narrow ? await amongFew(copied, place, { rarest, lines }, others, within, limit) : null;
-    if (few) return few;
-    return ask(false);
+    return few ?? ask(false);
   }
   // Of words that are everywhere some texts have all, and lines enough; unless other clauses leave too few of them.
   const some =
     others.length === 0 ? await ask(true) : await inOneText(copied, place, [rarest, ...others], within, limit, each);
   return some.length >= limit ? some : ask(false);
 }
+
+/** How many texts of some columns are named. */
+const idsIn = (texts: Found | null, within: readonly SoughtColumn[]): number =>
+  within.reduce((n, column) => n + (texts?.ids.get(column)?.length ?? 0), 0);
 
 /** So few lines are gone to where they stand; more are found sooner by looking through all, until there are enough. */
 const FEW_LINES = 1_000;
@@ -100,7 +102,7 @@ async function linesPlaced(
   // What lies between two bounds is more than is counted, most of the time.
   if (one.amounts.some(({ from, to }) => from !== to)) return MANY_LINES;
   // To count the lines of very many texts takes longer than to find some.
-  const named = within.reduce((n, column) => n + (found?.ids.get(column)?.length ?? 0), 0);
+  const named = idsIn(found, within);
   if (named > COUNTED_TEXTS) return Math.max(FEW_LINES + 1, named);
   const any = [...textsPlaced(found, within), ...numbersPlaced(one)];
   if (any.length === 0) return 0;

@@ -2,7 +2,7 @@
 
 import { placeOfSubject } from '@/contracts/places';
 import { toast } from '../parts/toast';
-import { CARRIED, type Carried } from './quoting';
+import { type Carried, carry } from './quoting';
 
 /**
  * Copies something that is shown as a whole, an entry or a document, so that a text written here quotes it where it is
@@ -11,9 +11,10 @@ import { CARRIED, type Carried } from './quoting';
 export function CopyToQuote({ subject, label }: Pick<Carried, 'subject' | 'label'>) {
   const copy = (): void => {
     const put = (event: ClipboardEvent): void => {
-      const carried: Carried = { subject, label, address: placeOfSubject(subject), measure: null, value: null };
-      event.clipboardData?.setData('text/plain', label);
-      event.clipboardData?.setData(CARRIED, JSON.stringify(carried));
+      if (!event.clipboardData) return;
+      carry(event.clipboardData, label, {
+        ...{ subject, label, address: placeOfSubject(subject), measure: null, value: null },
+      });
       event.preventDefault();
       event.stopPropagation();
     };

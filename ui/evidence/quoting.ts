@@ -12,6 +12,12 @@ export interface Carried {
 /** Under what a figure lies on the clipboard, beside its amount as plain text. */
 export const CARRIED = 'application/x-just-thread-figure';
 
+/** Puts on the clipboard what is pasted as words elsewhere, and into texts here as what it is. */
+export function carry(clipboard: DataTransfer, words: string, carried: Carried): void {
+  clipboard.setData('text/plain', words);
+  clipboard.setData(CARRIED, JSON.stringify(carried));
+}
+
 export function readCarried(text: string): Carried | null {
   try {
     const found = JSON.parse(text) as Partial<Carried>;

@@ -118,32 +118,26 @@ export function TemplateForm() {
               onChange={(e) => put(i, { description: e.target.value })}
             />
           </Labelled>
-          <Labelled label="%" wide>
-            <input
-              className="field w-full text-right"
-              value={l.percent}
-              disabled={l.amount !== '' || l.each !== ''}
-              onChange={(e) => put(i, { percent: e.target.value.trim() })}
-            />
-          </Labelled>
-          <Labelled label="or per unit" wide>
-            <input
-              className="field w-full text-right"
-              value={l.each}
-              disabled={l.amount !== '' || l.percent !== ''}
-              onChange={(e) => put(i, { each: e.target.value.trim() })}
-            />
-          </Labelled>
+          <Figures
+            label="%"
+            value={l.percent}
+            disabled={l.amount !== '' || l.each !== ''}
+            onValue={(percent) => put(i, { percent: percent.trim() })}
+          />
+          <Figures
+            label="or per unit"
+            value={l.each}
+            disabled={l.amount !== '' || l.percent !== ''}
+            onValue={(each) => put(i, { each: each.trim() })}
+          />
           <PastedFigure label="of a figure" held={l.figure} onFigure={(figure) => put(i, { figure, amount: '' })} />
-          <Labelled label="or an amount" wide>
-            <input
-              className="field w-full text-right"
-              value={l.amount}
-              placeholder={l.figure ? '' : 'what is left'}
-              disabled={l.figure !== null}
-              onChange={(e) => put(i, { amount: e.target.value })}
-            />
-          </Labelled>
+          <Figures
+            label="or an amount"
+            value={l.amount}
+            placeholder={l.figure ? '' : 'what is left'}
+            disabled={l.figure !== null}
+            onValue={(amount) => put(i, { amount })}
+          />
         </div>
       ))}
       <button type="button" className="link self-start" onClick={() => setLines([...lines, EMPTY])}>
@@ -159,5 +153,32 @@ export function TemplateForm() {
         </button>
       </div>
     </form>
+  );
+}
+
+/** A field for figures, which stand to the right. */
+function Figures({
+  label,
+  value,
+  disabled,
+  placeholder = '',
+  onValue,
+}: {
+  label: string;
+  value: string;
+  disabled: boolean;
+  placeholder?: string;
+  onValue(value: string): void;
+}) {
+  return (
+    <Labelled label={label} wide>
+      <input
+        className="field w-full text-right"
+        value={value}
+        placeholder={placeholder}
+        disabled={disabled}
+        onChange={(event) => onValue(event.target.value)}
+      />
+    </Labelled>
   );
 }

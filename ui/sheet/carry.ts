@@ -2,7 +2,7 @@
 
 import type { ClipboardEvent, DragEvent } from 'react';
 import { MEASURE } from '../address/measures';
-import { CARRIED, type Carried } from '../evidence/quoting';
+import { carry } from '../evidence/quoting';
 import { toast } from '../parts/toast';
 import { cellAmount, cellText } from './cell';
 import type { SheetAt } from './features/feature';
@@ -24,18 +24,17 @@ export function copyFigure(event: ClipboardEvent, at: SheetAt): void {
     return;
   }
   if (!row) return;
-  event.clipboardData.setData('text/plain', plain(row, column));
+  const words = plain(row, column);
   if (row.subject) {
     const head = model.columns.find((c) => c.key === column);
-    const carried: Carried = {
+    carry(event.clipboardData, words, {
       subject: row.subject,
       measure: at.cell?.measure ?? MEASURE[column] ?? null,
       label: head?.amount ? `${row.label}, ${head.label}` : row.label,
       address: at.address,
       value: cellAmount(row.cells[column]) ?? null,
-    };
-    event.clipboardData.setData(CARRIED, JSON.stringify(carried));
-  }
+    });
+  } else event.clipboardData.setData('text/plain', words);
   event.preventDefault();
 }
 

@@ -22,6 +22,7 @@ const config: NextConfig = {
     'iconv-lite',
     'chardet',
     'archiver',
+    'pdfkit',
     'saxes',
     'pdfkit',
     'graphile-worker',

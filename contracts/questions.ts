@@ -4,6 +4,7 @@ import { isDate } from '@/core/dates';
 import { SORTS } from '@/core/lineFields';
 import { PROPOSED_STATES } from '@/core/proposedEntry';
 import { HIT_KINDS } from './answers/search';
+import { leavingShape } from './leaving';
 import { scopeShape } from './scope';
 import { PARTS_OF_LINES } from './traced';
 
@@ -19,6 +20,7 @@ const comparedShape = {
 /** What each route that answers a question may be asked. */
 export const trialBalanceShape = {
   ...scopeShape,
+  ...leavingShape,
   zero: z
     .enum(['hide', 'show', 'active', 'moved'])
     .default('hide')
@@ -79,6 +81,7 @@ const { part: _ofLines, ...splitShape } = totalsShape;
 
 export const sheetShape = {
   ...splitShape,
+  ...leavingShape,
   by: z.array(z.string()).min(1).max(LEVELS_MAX).describe('What to split by; repeat to nest'),
   across: z.string().optional().describe('One split on columns'),
   open: z
@@ -101,6 +104,7 @@ export const PAGE_MAX = 1_000;
 
 export const linesShape = {
   ...scopeShape,
+  ...leavingShape,
   openings,
   part,
   sort: z
@@ -306,6 +310,7 @@ export const documentShape = {
 
 export const statementShape = {
   ...scopeShape,
+  ...leavingShape,
   column: z
     .array(z.string().max(200))
     .max(24)

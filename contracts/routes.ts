@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import * as answers from './answers/all';
 import { evidenceRoutes } from './routes/evidence';
+import { leavingRoutes } from './routes/leaving';
 import { loadsRoutes } from './routes/loads';
 import { namesRoutes } from './routes/names';
 import { peopleRoutes } from './routes/people';
@@ -32,6 +33,7 @@ export const routes = {
   ...picturesRoutes,
   ...testsRoutes,
   ...proposalRoutes,
+  ...leavingRoutes,
   ...ownRoutes,
 };
 

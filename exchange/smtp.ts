@@ -1,9 +1,12 @@
+import type { Readable } from 'node:stream';
 import { createTransport } from 'nodemailer';
 
 export interface Message {
   to: string;
   subject: string;
   text: string;
+  /** Files that go with it, as they lie here. */
+  files: readonly { name: string; content: Readable }[];
 }
 
 const FROM = 'Just Thread <just-thread@localhost>';
@@ -23,7 +26,11 @@ export function mailTo(url: string, from = FROM): { send(message: Message): Prom
     ...{ disableFileAccess: true, disableUrlAccess: true },
   } as never);
   return {
-    send: async (message) => void (await transport.sendMail(message)),
+    send: async ({ files, ...message }) =>
+      void (await transport.sendMail({
+        ...message,
+        attachments: files.map(({ name, content }) => ({ filename: name, content })),
+      })),
     close: () => transport.close(),
   };
 }

@@ -9,6 +9,7 @@ import { askUnreadFiles } from '@/cases/documents/readFiles';
 import { type JobKind, LANES, type Lane, laneOf } from '@/cases/jobs/jobs';
 import { KINDS, type Limits } from '@/cases/jobs/kinds';
 import { jobEndedItsProcess } from '@/cases/jobs/runJob';
+import { askSchedules } from '@/cases/leaving/schedules';
 import { askScheduled } from '@/cases/loads/connections';
 import { askMissingCopies } from '@/cases/loads/copyLines';
 import { clearFiles } from '@/cases/loads/keptFiles';
@@ -270,6 +271,7 @@ const SCHEDULES: [name: string, minutes: number, act: () => Promise<unknown>][] 
   ['digests of loads that have none', 60, () => askSeals(ctx)],
   ['copies by columns that are not there', 10, () => askMissingCopies(ctx)],
   ['attached files that nobody has read', 1, () => askUnreadFiles(ctx)],
+  ['reports by their schedule', 1, () => askSchedules(ctx)],
   ['tests by their schedule', 60, () => askScheduledTests(ctx)],
   ['files that were only looked at', 60, () => clearFiles(ctx)],
   ['what was found by looking', 60, () => forgetResults(ctx.work, 24)],

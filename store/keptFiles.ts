@@ -1,7 +1,9 @@
 import { type Db, rowsOf } from './db';
 
 /** What is needed: files of loads, files that came with documents, and files that were ever attached as evidence. */
-const NEEDED = 'select file_digest from load union select digest from attachment union select digest from file';
+const NEEDED = `select file_digest from load union select digest from attachment union select digest from file
+  union select digest from taken_out where digest is not null
+  union select f->>'digest' from mail, jsonb_array_elements(files) f where sent_at is null`;
 
 /** Files that a person sent to be looked at and did not load. */
 export async function heldBy(db: Db, person: number): Promise<{ files: number; bytes: number }> {

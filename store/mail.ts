@@ -5,11 +5,14 @@ export interface Letter {
   receiver: string;
   subject: string;
   body: string;
+  /** Files that go with it, by the digest under which they are kept. */
+  files?: readonly { name: string; digest: string }[];
 }
 
 /** Lays letters by to be sent, in the transaction of what they tell of. */
 export const layBy = async (trx: Db, letters: readonly Letter[]): Promise<void> => {
-  if (letters.length > 0) await trx('mail').insert(letters);
+  if (letters.length > 0)
+    await trx('mail').insert(letters.map(({ files = [], ...letter }) => ({ ...letter, files: JSON.stringify(files) })));
 };
 
 /** A letter is tried so often. */
@@ -19,7 +22,7 @@ const TRIES_MAX = 5;
 export const unsentLetters = (db: Db, limit: number): Promise<(Letter & { id: number })[]> =>
   rowsOf(
     db,
-    `select id, receiver, subject, body from mail where sent_at is null and tries < ${TRIES_MAX} order by tries, id limit ?`,
+    `select id, receiver, subject, body, files from mail where sent_at is null and tries < ${TRIES_MAX} order by tries, id limit ?`,
     [limit],
   );
 

@@ -28,6 +28,7 @@ import * as samples from './migrations/0025_samples';
 import * as tests from './migrations/0026_tests';
 import * as expectations from './migrations/0027_expectations';
 import * as proposedEntries from './migrations/0028_proposed_entries';
+import * as leaving from './migrations/0029_leaving';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -60,6 +61,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0026_tests': tests,
   '0027_expectations': expectations,
   '0028_proposed_entries': proposedEntries,
+  '0029_leaving': leaving,
 };
 
 /**

@@ -51,10 +51,18 @@ const BOOKS = [
 const PARTITION = '^line_e[0-9]+(_[0-9]+|)$';
 
 /** What requests change of the books themselves: names that are mended, and the register of bank accounts. */
-const MENDED: Record<string, string> = { account: 'update', member: 'update', holding: 'insert, update, delete' };
+const MENDED: Record<string, string> = {
+  account: 'update',
+  member: 'update',
+  holding: 'insert, update, delete',
+  frozen: 'insert',
+};
 
 /** What people write, which a load only reads. */
 const PEOPLE_WRITE = [
+  'report',
+  'report_version',
+  'pack',
   'person',
   'person_entity',
   'session',
@@ -94,6 +102,9 @@ const PEOPLE_WRITE = [
 ];
 /** What both write: the queue of loads, and what is around it. */
 const BOTH_WRITE = [
+  'taken_out',
+  'schedule',
+  'schedule_run',
   'entity',
   'load',
   'mapping',

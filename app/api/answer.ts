@@ -47,7 +47,7 @@ type Given<Name extends RouteName> = [AnswerOf<Name>] extends [never]
   : [AnswerOf<Name>] extends [null]
     ? // biome-ignore lint/suspicious/noConfusingVoidType: a use case that has nothing to tell gives nothing
       null | undefined | void
-    : ReadonlyDeep<AnswerOf<Name>>;
+    : ReadonlyDeep<AnswerOf<Name>> | Response;
 
 /**
  * A route that answers a signed-in viewer: checks who asks and what, calls one use case, sends its answer or the problem.

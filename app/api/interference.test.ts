@@ -102,6 +102,22 @@ async function lay(fresh: Fresh, { word, amount, more }: Outside): Promise<void>
     if (subject.startsWith('figure:')) await saveThread(ctx, owner, { name: label, steps: [step] });
   }
   await layEvidence(fresh, word, mine);
+  const { freeze } = await import('@/cases/leaving/frozen');
+  const { keepReport } = await import('@/cases/leaving/reports');
+  const { keepPack } = await import('@/cases/leaving/packs');
+  const { keepSchedule } = await import('@/cases/leaving/schedules');
+  const leaves = { folder: '', page: '/lines', format: 'csv' as const, how: {}, shared: true };
+  const path = `/lines?${window}&accounts=7100`;
+  await freeze(ctx, owner, { path });
+  const outside = await keepReport(ctx, owner, { ...leaves, name: `${word} rent`, path });
+  const inside = await keepReport(ctx, owner, { ...leaves, name: 'Costs', path: `/trial-balance?${window}` });
+  const pack = { words: null, units: null, scope: {}, shared: true };
+  await keepPack(ctx, owner, { ...pack, name: `${word} pack`, reports: [outside.id] });
+  await keepPack(ctx, owner, { ...pack, name: 'By centre', reports: [inside.id], units: 'dim:costcentre' });
+  await keepSchedule(ctx, owner, {
+    ...{ name: `${word} by night`, report: outside.id, pack: null, formats: ['csv'], receivers: [owner.id] },
+    ...{ every: 'daily', day: null, days: [], time: '07:00', zone: 'UTC', condition: null, paused: false },
+  });
   const kept = { folder: '', place: 'trial-balance' as const, shared: true, opens: false };
   await keepSentence(ctx, owner, { ...kept, name: `${word} rent`, query: `${window}&accounts=7100` });
 }
@@ -218,6 +234,14 @@ const OF_EVIDENCE = [
 const note = (subject: string) => ({ subject, address: '', label: 'x', body: 'x' });
 const ids = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '10', '99'];
 const scopeOnly = over();
+/** Sheets that might leave; the first is within the grant. */
+const LEAVING = [
+  '/trial-balance?entity=ONE&window=everything&accounts=6100',
+  '/trial-balance?entity=TWO&window=everything',
+  '/lines?entity=ONE&window=everything&accounts=7100',
+  '/sheets?entity=ONE&window=everything&accounts=7100&by=counterparty',
+  '/sheets?entity=ONE&window=everything&dim.costcentre=X1&by=account',
+];
 
 interface Tried {
   /** Names in the path, one for each try; absent: the path has none. */
@@ -473,6 +497,7 @@ const TRIED: Record<RouteName, Tried> = {
   'GET /attachments/{digest}': { paths: each('digest', ['0'.repeat(64)]) },
   'GET /trial-balance': {
     queries: over(
+      '&format=csv&heading=without',
       '&tree=yes',
       '&zero=show&tree=yes',
       '&zero=active',
@@ -487,6 +512,7 @@ const TRIED: Record<RouteName, Tried> = {
     queries: [
       ...scopeOnly,
       '?entity=ONE&window=everything&open=all',
+      '?entity=ONE&window=everything&open=all&format=csv&heading=without',
       '?entity=ONE&window=everything&across=dim:costcentre&column=budget:Plan',
       '?entity=ONE&window=everything&column=committed-all&column=committed',
       '?entity=ONE&from=2027.01&to=2027.03&by=dim:vessel',
@@ -541,7 +567,16 @@ const TRIED: Record<RouteName, Tried> = {
   'POST /answers': {
     bodies: [{ asked: SCOPES.slice(0, 12).map((query) => ({ route: 'GET /totals', query })) }],
   },
-  'GET /lines': { queries: over('&sort=-amount', '&at=1', '&limit=1', '&sort=counterparty') },
+  'GET /lines': {
+    queries: over(
+      '&format=json&heading=without',
+      '&format=csv&heading=without',
+      '&sort=-amount',
+      '&at=1',
+      '&limit=1',
+      '&sort=counterparty',
+    ),
+  },
   'GET /lines/find': { queries: over('&find=a', '&find=J-1&at=2', '&find=e&at=1&way=previous') },
   'GET /entries/{id}': {
     paths: each('id', ['e1', 'e2', 'e3', 'e4', 'e5', 'e6', 'J-1', 'X-0', 'T-1']),
@@ -714,6 +749,40 @@ const TRIED: Record<RouteName, Tried> = {
   'GET /record/table': {},
   'GET /record/check': {},
   'GET /openapi.json': {},
+  'GET /exports': {},
+  'POST /exports': { bodies: LEAVING.map((path) => ({ path, format: 'csv' })) },
+  'GET /exports/{id}': { paths: each('id', ids) },
+  'GET /exports/{id}/file': { paths: each('id', ids) },
+  'GET /frozen': {},
+  'POST /frozen': { bodies: LEAVING.slice(1).map((path) => ({ path })) },
+  'GET /frozen/{id}': { paths: each('id', ids) },
+  'GET /reports': {},
+  'POST /reports': { bodies: LEAVING.map((path) => ({ name: path, path, page: '/lines' })) },
+  'GET /reports/{id}': { paths: each('id', ids) },
+  'PUT /reports/{id}': { paths: each('id', ids), bodies: [{ name: 'x' }, ...LEAVING.map((path) => ({ path }))] },
+  'DELETE /reports/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'GET /packs': {},
+  'POST /packs': {
+    bodies: [
+      { name: 'x', reports: [1] },
+      { name: 'y', reports: [2], units: 'dim:costcentre' },
+      { name: 'z', reports: [2], scope: { entity: ['TWO'] } },
+    ],
+  },
+  'PUT /packs/{id}': { paths: each('id', ids), bodies: [{ reports: [1] }, { scope: { 'dim.costcentre': ['X1'] } }] },
+  'DELETE /packs/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'GET /packs/{id}/copies': { paths: each('id', ids) },
+  'GET /packs/{id}/file': { paths: each('id', ['1', '99']) },
+  'GET /schedules': {},
+  'POST /schedules': {
+    bodies: [1, 2, 3].map((report) => ({
+      ...{ name: 'x', report, formats: ['csv'], receivers: [1], every: 'daily', time: '07:00' },
+    })),
+  },
+  'PUT /schedules/{id}': { paths: each('id', ids), bodies: [{ receivers: [1] }] },
+  'DELETE /schedules/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'POST /schedules/{id}/run': { paths: each('id', ids), bodies: [undefined] },
+  'GET /schedules/{id}/runs': { paths: each('id', ids) },
 };
 
 /** Every question to every route, told apart by its words, with its answer. */

@@ -1,7 +1,7 @@
 import type { Balance } from '@/core/balances';
-import { quantityText } from '@/core/lineStats';
 import { formatAmount } from '@/core/money';
-import { agreement, balanceIn, type Cells, type Proof, type Value } from '@/core/sheet';
+import { agreement, balanceIn, type Cells, type Proof } from '@/core/sheet';
+import { valueText } from '@/core/valueText';
 import type { ResolvedFigure } from './resolvedFigure';
 
 /** What every answer about a figure begins with. */
@@ -51,18 +51,6 @@ export const shownProof = ({ ok, off }: Proof, digits: number): { ok: boolean; o
 /** Whether parts equal the whole, and by how much not: the worst difference among the measures. */
 export const tieOf = (whole: Balance, parts: Balance, digits: number): { ok: boolean; offBy: string } =>
   shownProof(agreement(whole, parts), digits);
-
-const TENTH_OF_PERCENT = 1_000;
-
-/** Amounts as decimal strings; shares as percent with one decimal, rounded half away from zero; null for nothing over nothing. */
-export function valueText(value: Value, digits: number): string | null {
-  if (value.is === 'amount') return formatAmount(value.amount, digits);
-  if (value.is === 'count') return String(value.count);
-  if (value.is === 'quantity') return quantityText(value.millionths);
-  if (value.millionths === null) return null;
-  const tenths = Math.sign(value.millionths) * Math.round(Math.abs(value.millionths) / TENTH_OF_PERCENT);
-  return formatAmount(tenths === 0 ? 0 : tenths, 1);
-}
 
 /** What prints the cells of a row under these columns, and no others; a column may have other decimals than the sheet. */
 export const printerOf =

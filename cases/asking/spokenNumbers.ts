@@ -19,8 +19,10 @@ export const spokenRoughly = (count: number): string =>
     : spokenCount(count);
 
 /** An amount in a sentence, to its last unit, with the marks of whoever asks. */
-export const spokenAmount = (amount: Minor, digits: number): string =>
-  // From its decimal string, since a binary number would not hold every amount.
-  inLocale({ minimumFractionDigits: digits, maximumFractionDigits: digits }).format(
-    formatAmount(amount, digits) as `${number}`,
-  );
+export const spokenAmount = (amount: Minor, digits: number): string => spokenDecimal(formatAmount(amount, digits));
+
+/** The same of an exact decimal string: a binary number would not hold every amount. */
+export function spokenDecimal(text: string): string {
+  const digits = text.split('.')[1]?.length ?? 0;
+  return inLocale({ minimumFractionDigits: digits, maximumFractionDigits: digits }).format(text as `${number}`);
+}

@@ -57,7 +57,8 @@ export async function answered<Name extends RouteName, Answer>(
 ): Promise<Answer> {
   const atLength = async (): Promise<Answer> =>
     ((await askAtLength(ctx, viewer, route, question, signal)) as Answer | null) ?? here(question.query);
-  if (!isLongRoute(route)) return here(question.query);
+  // What leaves as a file is written as it is read, and nobody waits for all of it.
+  if (!isLongRoute(route) || 'format' in (question.query ?? {})) return here(question.query);
   if (route === 'GET /loads/compare') return atLength();
   const { heavy, ...light } = question.query as ScopeParams;
   if (heavy !== 'run') return here(question.query);

@@ -23,7 +23,9 @@ export type JobKind =
   | 'columns'
   | 'files'
   | 'tests'
-  | 'mail';
+  | 'mail'
+  | 'export'
+  | 'schedule';
 
 /** Somebody waits in front of the screen for looks and for questions, and for mail in another place; none waits for the other, nor for loads. */
 export const LANES = ['quick', 'questions', 'long'] as const;
@@ -32,7 +34,7 @@ export const laneOf = (kind: JobKind): Lane =>
   kind === 'look' || kind === 'mail' ? 'quick' : kind === 'question' || kind === 'propose' ? 'questions' : 'long';
 
 /** What one person asks is theirs, and an owner's to see. */
-const OWN: readonly string[] = ['look', 'propose', 'question'] satisfies JobKind[];
+const OWN: readonly string[] = ['look', 'propose', 'question', 'export', 'schedule'] satisfies JobKind[];
 
 /** Loads come to count in the order in which they were sent. */
 const queueOf = ({ kind, subject }: NewJob): string | null =>

@@ -3,6 +3,8 @@ import type { Context } from '../asking/context';
 import { keepCashBasis } from '../documents/cashBasis';
 import { readFiles } from '../documents/readFiles';
 import { keepDrifts } from '../evidence/drift';
+import { makeExport } from '../leaving/exports';
+import { runSchedule } from '../leaving/schedules';
 import { pullConnection, pullPutAside } from '../loads/connections';
 import { copyLines } from '../loads/copyLines';
 import { lookAtFile } from '../loads/inspectFile';
@@ -94,6 +96,15 @@ export const KINDS: Record<JobKind, Kind> = {
     run: lookOver,
     // The engine keeps so much in memory, and what is more in a folder.
     limits: () => ({ memoryBytes: 3_000 * MB, timeMs: 3_600 * SECOND }),
+  },
+  export: {
+    run: makeExport,
+    // It is written as it is read; paper of fifty thousand rows is set as a whole.
+    limits: () => ({ memoryBytes: 1_500 * MB, timeMs: 3_600 * SECOND }),
+  },
+  schedule: {
+    run: runSchedule,
+    limits: () => ({ memoryBytes: 1_500 * MB, timeMs: 3_600 * SECOND }),
   },
   seal: {
     run: ({ ctx, job, tell }) => sealLoad(ctx, numberOf(job.subject), tell),

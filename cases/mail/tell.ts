@@ -35,6 +35,11 @@ export async function tell(trx: Db, by: Viewer, people: readonly number[], { wha
       body: `${by.name} ${what}.\n\n${publicAddress(place)}\n\nThis letter tells only that it is there; you are asked to sign in.\nThe record of who did what went to entry ${head.number} when it was written: ${head.hash}\n`,
     })),
   );
+  await askForMail(trx);
+}
+
+/** Has letters that are laid by sent. */
+export async function askForMail(trx: Db): Promise<void> {
   const job = await openJobOf(trx, 'mail', SUBJECT);
   if (job && job.begun_at === null) return;
   await addJob(trx, {

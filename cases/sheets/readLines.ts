@@ -24,7 +24,7 @@ import { partOfAllLines, partOfEach } from './partsOfLines';
 import { worthOfAll, worthOfEach } from './worthOfLines';
 
 /** In another order than the ledger's the running balance is worked out line by line; beyond this it is left out. */
-const RUNNING_MAX = 200_000;
+export const RUNNING_MAX = 200_000;
 
 const ledgerPart = sharedByPages(partOfAllLines);
 const ledgerWorth = sharedByPages(worthOfAll);
@@ -156,7 +156,7 @@ function shownWorth(
 }
 
 /** Whether all lines are of one account, in whichever books they are. */
-function isOfOneAccount({ books }: ResolvedFigure): boolean {
+export function isOfOneAccount({ books }: ResolvedFigure): boolean {
   const codes = new Set<string>();
   for (const { own, entity } of books) {
     if (own === null) return false;
@@ -337,7 +337,7 @@ function unitPriceOf(line: StoredLine, digits: number): string | null {
   return price === null ? null : formatAmount(Math.abs(price), digits);
 }
 
-function readSorts(text: string | undefined): Sort[] {
+export function readSorts(text: string | undefined): Sort[] {
   return (text ?? 'date').split(',').map((word) => {
     const by = word.replace(/^-/, '');
     if (!isSort(by)) throw wrong('sort', `there is no order “${word}”; it is one of ${SORTS.join(', ')}`);

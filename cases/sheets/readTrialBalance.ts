@@ -65,7 +65,12 @@ type TrialBalanceParams = ScopeParams & {
 export const readTrialBalance = async (ctx: Context, viewer: Viewer, params: TrialBalanceParams) =>
   presentTrialBalance(await trialBalance(ctx, viewer, params));
 
-async function trialBalance(ctx: Context, viewer: Viewer, params: TrialBalanceParams): Promise<TrialBalanceSheet> {
+/** The same before it is printed. */
+export async function trialBalance(
+  ctx: Context,
+  viewer: Viewer,
+  params: TrialBalanceParams,
+): Promise<TrialBalanceSheet> {
   const asked = await resolveFigure(ctx, viewer, params, {
     translates: true,
     eliminates: params.eliminated === 'yes',

@@ -153,6 +153,7 @@ async function sheetOf(
       emphasis: 'emphasis' in row ? row.emphasis : undefined,
       sign: signOf(row, outline),
       account: null as string | null,
+      terms: row.is === 'formula' ? row.terms : undefined,
       cells: caption
         ? Object.fromEntries(shown.map(({ column }) => [column.key, null]))
         : cells((key) => values.get(key)?.get(row.key)),

@@ -1,7 +1,7 @@
 import type { Traced } from '@/contracts/traced';
 import { formatAmount } from '@/core/money';
 import type { Proof, Sheet, SheetColumn, SheetRow } from '@/core/sheet';
-import type { StatementKind } from '@/core/statement';
+import type { StatementKind, Term } from '@/core/statement';
 import type { Emptiness } from '../asking/explainEmpty';
 import { headOf, printerOf, shownColumns } from '../asking/present';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
@@ -40,6 +40,8 @@ export interface StatementRow extends SheetRow {
   emphasis: 'subtotal' | 'total' | undefined;
   sign: 'debit' | 'credit';
   account: string | null;
+  /** Rows that it is made of, in natural sign, where it is. */
+  terms?: readonly Term[] | undefined;
   /** Whether it can be opened to its accounts. */
   opens: boolean;
   /** Which measure of what `refine` asks for its values are; null where nothing that can be asked for comes to them. */

@@ -7,6 +7,7 @@ export * from './expectations';
 export * from './head';
 export * from './jobs';
 export * from './journals';
+export * from './leaving';
 export * from './lines';
 export * from './loads';
 export * from './people';

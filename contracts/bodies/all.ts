@@ -1,6 +1,7 @@
 export * from './audit';
 export * from './charts';
 export * from './evidence';
+export * from './leaving';
 export * from './loads';
 export * from './people';
 export * from './proposals';

@@ -99,6 +99,7 @@ export function CondensedLedger({ runs, ...props }: ScreenProps & { runs: Exclud
       total,
       whole: data && total && wholeRow(total, data.address, { view: 'split', by: 'account' }),
       parts: data?.parts ?? [],
+      path: data && `/sheets?${params}`,
       load: data?.load,
       empty: data?.empty,
       tie: proofOf(data?.tie),
@@ -106,7 +107,7 @@ export function CondensedLedger({ runs, ...props }: ScreenProps & { runs: Exclud
       loading: isPending,
       error,
     };
-  }, [data, runs, isPlaceholderData, isPending, error]);
+  }, [data, runs, params, isPlaceholderData, isPending, error]);
 
   return <SheetFrame {...props} sheet={`lines-${runs}`} model={model} tools={<RunsChoice {...props} />} />;
 }

@@ -109,6 +109,7 @@ function LinesLedger(props: ScreenProps) {
       whole:
         head && total && wholeRow(total, head.address, { view: 'split', by: head.oneAccount ? 'period' : 'account' }),
       parts: head?.parts ?? [],
+      path: head && `/lines?${sort ? `${scope}&sort=${encodeURIComponent(sort)}` : scope}`,
       load: head?.load,
       ...(head?.empty ? { empty: head.empty } : {}),
       tie: part ? null : proofOf(ending, 'ties to its last line'),
@@ -116,7 +117,7 @@ function LinesLedger(props: ScreenProps) {
       loading,
       error,
     };
-  }, [head, rows, columns, loading, error, ending, measure, part, lead, far, seek]);
+  }, [head, rows, columns, loading, error, ending, measure, part, lead, far, seek, scope, sort]);
 
   const emptyModel = head?.empty && !/[1-9]/.test(head.opening) ? { ...model, count: 0 } : model;
   return (

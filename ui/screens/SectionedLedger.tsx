@@ -59,6 +59,7 @@ export function SectionedLedger({ by, ...props }: ScreenProps & { by: string }) 
       total,
       whole: head && total && wholeRow(total, head.address, { view: 'split', by: 'account' }),
       parts: head?.parts ?? [],
+      path: head && `/lines?${scope}`,
       load: head?.load,
       empty: head?.empty,
       tie: proofOf(head?.tie),
@@ -66,7 +67,7 @@ export function SectionedLedger({ by, ...props }: ScreenProps & { by: string }) 
       loading,
       error,
     };
-  }, [sections, head, lineAt, columns, named, stale, loading, error]);
+  }, [sections, head, lineAt, columns, named, stale, loading, error, scope]);
 
   return <SheetFrame {...props} sheet="lines" model={model} onRange={onRange} tools={<RunsChoice {...props} />} />;
 }

@@ -70,6 +70,7 @@ export function StatementScreen(props: ScreenProps) {
       indexOf: (key) => keys.get(key) ?? -1,
       standingOut: rows.flatMap((r, i) => (marks.has(r.key) ? [i] : [])),
       parts: data?.parts ?? [],
+      path: data && `/statements/${encodeURIComponent(code)}?${statementParams(screen, depth)}`,
       load: data?.load,
       empty: data?.empty,
       tie: data ? guardsProof(data.guards) : null,
@@ -77,7 +78,7 @@ export function StatementScreen(props: ScreenProps) {
       loading: isPending,
       error,
     };
-  }, [data, opened, marks, scale, options.labels, yearStart, isPlaceholderData, isPending, error]);
+  }, [data, opened, marks, scale, options.labels, yearStart, code, screen, depth, isPlaceholderData, isPending, error]);
 
   const outlinedParts: (ViewPart | null)[] = [
     {

@@ -60,6 +60,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
       total,
       whole: data && total && wholeRow(total, data.address, { view: 'split', by: 'type' }),
       parts: data?.parts ?? [],
+      path: data && `/trial-balance?${trialBalanceParams(screen)}`,
       load: data?.load,
       empty: data?.empty,
       tie: proofOf(data?.tie, data?.tie?.means === 'balances' ? 'debits equal credits' : 'ties'),
@@ -67,20 +68,7 @@ export function TrialBalanceScreen(props: ScreenProps) {
       loading: isPending,
       error,
     };
-  }, [
-    data,
-    listed,
-    folded,
-    marks,
-    controls,
-    sides,
-    scale,
-    measure,
-    screen.options,
-    isPlaceholderData,
-    isPending,
-    error,
-  ]);
+  }, [data, listed, folded, marks, controls, sides, scale, measure, screen, isPlaceholderData, isPending, error]);
 
   const chosen = (screen.options.columns ?? '').split(',').filter(Boolean);
   const set = (name: string, value: string): void =>

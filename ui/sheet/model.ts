@@ -98,6 +98,8 @@ export interface SheetModel {
   compared?: Compared | undefined;
   /** Indices of the rows that stand out; absent where no rule looks at the sheet. */
   standingOut?: number[];
+  /** What the interface is asked for all of it, where it leaves as a file. */
+  path?: string | undefined;
   /** The load as of which it was read; absent until then. */
   load?: number | undefined;
   empty?: Empty | undefined;

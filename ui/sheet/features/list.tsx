@@ -9,6 +9,7 @@ import { narrowing } from './narrow';
 import { history, otherSide, overTime, usualAccounts, whatMoved } from './panels';
 import { split } from './split';
 import { standsOut } from './standsOut';
+import { takeOut } from './takeOut';
 import { clause, walking } from './walking';
 
 const KeysDialog = later(() => import('../../shell/KeysDialog').then((m) => m.KeysDialog));
@@ -62,6 +63,7 @@ export const FEATURES: readonly SheetFeature[] = [
   tests,
   review,
   clause,
+  takeOut,
   keysList,
 ];
 

@@ -1,4 +1,4 @@
 import { readLines } from '@/cases/sheets/readLines';
-import { serve } from '../../answer';
+import { serveSheet } from '../../sheetRoute';
 
-export const GET = serve('GET /lines', ({ ctx, viewer, query }) => readLines(ctx, viewer, query));
+export const GET = serveSheet('GET /lines', ({ ctx, viewer, query }) => readLines(ctx, viewer, query));

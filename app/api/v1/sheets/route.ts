@@ -1,4 +1,4 @@
 import { readSheet } from '@/cases/sheets/readSheet';
-import { serve } from '../../answer';
+import { serveSheet } from '../../sheetRoute';
 
-export const GET = serve('GET /sheets', ({ ctx, viewer, query }) => readSheet(ctx, viewer, query));
+export const GET = serveSheet('GET /sheets', ({ ctx, viewer, query }) => readSheet(ctx, viewer, query));

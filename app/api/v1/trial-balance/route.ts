@@ -1,4 +1,4 @@
 import { readTrialBalance } from '@/cases/sheets/readTrialBalance';
-import { serve } from '../../answer';
+import { serveSheet } from '../../sheetRoute';
 
-export const GET = serve('GET /trial-balance', ({ ctx, viewer, query }) => readTrialBalance(ctx, viewer, query));
+export const GET = serveSheet('GET /trial-balance', ({ ctx, viewer, query }) => readTrialBalance(ctx, viewer, query));

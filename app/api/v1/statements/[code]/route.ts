@@ -1,6 +1,6 @@
 import { readStatement } from '@/cases/statements/readStatement';
-import { serve } from '../../../answer';
+import { serveSheet } from '../../../sheetRoute';
 
-export const GET = serve('GET /statements/{code}', ({ ctx, viewer, query, path: { code } }) =>
+export const GET = serveSheet('GET /statements/{code}', ({ ctx, viewer, query, path: { code } }) =>
   readStatement(ctx, viewer, code, query),
 );

@@ -1,0 +1,195 @@
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { demoInstallation, demoPerson, type Fresh, loadText } from '@/ops/fresh';
+import { unsentLetters } from '@/store/mail';
+import type { Viewer } from '../asking/viewer';
+import { runJobsHere } from '../jobs/runJob';
+import { askExport, exportFile, showExport, showExports } from './exports';
+import { freeze, showFrozen, showFrozenList } from './frozen';
+import { keepPack, packCopyFile, showCopies } from './packs';
+import { dropReport, keepReport, reportChanged, showReports } from './reports';
+import { askSchedules, keepSchedule, runNow, showRuns, showSchedules } from './schedules';
+
+let home: Fresh;
+let ines: Viewer;
+let tomas: Viewer;
+let col: Viewer;
+beforeAll(async () => {
+  home = await demoInstallation();
+  [ines, tomas, col] = (await Promise.all(['ines', 'tomas', 'col'].map((who) => demoPerson(home, who)))) as [
+    Viewer,
+    Viewer,
+    Viewer,
+  ];
+});
+afterAll(() => home?.close());
+
+const EXPENSES = '/sheets?entity=KSF&from=2027.06&to=2027.06&accounts=type expense&by=account';
+const report = {
+  ...{ folder: 'Month end', path: EXPENSES, page: '/lines?entity=KSF', format: 'csv' as const, how: {}, shared: true },
+};
+const schedule = {
+  ...{ pack: null, report: null, formats: ['csv' as const], every: 'daily' as const, day: null, days: [] },
+  ...{ time: '07:00', zone: 'UTC', condition: null, paused: false },
+};
+const letters = () => unsentLetters(home.ctx.write, 100);
+const textOf = async (stream: AsyncIterable<Buffer | string>): Promise<string> => {
+  let text = '';
+  for await (const chunk of stream) text += chunk.toString();
+  return text;
+};
+/** A load that changes one expense account. */
+const booked = (n: number, amount: string): Promise<unknown> =>
+  loadText(
+    home,
+    [
+      'entry,line,date,account,debit,credit,description',
+      `LV-${n},1,2026-09-30,8512,${amount},,Late rates`,
+      `LV-${n},2,2026-09-30,8510,,${amount},Late rates`,
+    ].join('\n'),
+    { kind: 'lines', entity: 'KSF' },
+  );
+
+test('a file that is made at length is kept for whoever asked, and for nobody else', async () => {
+  const { id } = await askExport(home.ctx, ines, { path: EXPENSES, format: 'csv', heading: 'without' });
+  await expect(exportFile(home.ctx, ines, id)).rejects.toThrow('not made yet');
+  await runJobsHere(home.ctx);
+  const made = await showExport(home.ctx, ines, id);
+  expect(made).toMatchObject({ state: 'done', format: 'csv' });
+  expect(await textOf((await exportFile(home.ctx, ines, id)).stream)).toContain('8218,Travel');
+  await expect(showExport(home.ctx, tomas, id)).rejects.toThrow(`Export ${id}`);
+  expect((await showExports(home.ctx, tomas)).rows).toEqual([]);
+  await expect(askExport(home.ctx, col, { path: '/lines?entity=NHS', format: 'csv' })).rejects.toThrow();
+});
+
+describe('reports', () => {
+  test('are changed by whoever made them, each shape kept, and come back when they were taken away', async () => {
+    const kept = await keepReport(home.ctx, tomas, { ...report, name: 'Expenses' });
+    await expect(keepReport(home.ctx, tomas, { ...report, name: 'Expenses' })).rejects.toThrow('taken');
+    await expect(reportChanged(home.ctx, ines, kept.id, { name: 'Mine' })).rejects.toThrow('Only Tomas Ek');
+    const wider = EXPENSES.replace('2027.06&to', '2027.05&to');
+    const changed = await reportChanged(home.ctx, tomas, kept.id, { path: wider });
+    expect(changed).toMatchObject({ version: 2, path: wider });
+    expect(changed.versions.map((v) => v.path)).toEqual([wider, EXPENSES]);
+    await dropReport(home.ctx, tomas, kept.id);
+    expect((await showReports(home.ctx, tomas)).rows.map((r) => r.id)).not.toContain(kept.id);
+    expect(await reportChanged(home.ctx, tomas, kept.id, { restored: true })).toMatchObject({ name: 'Expenses' });
+  });
+});
+
+describe('a pack', () => {
+  test('has a copy for each cost centre with anything booked on it, each of that one alone', async () => {
+    const path = '/sheets?entity=KSF&from=2027.06&to=2027.06&accounts=type expense&by=account';
+    const costs = await keepReport(home.ctx, ines, { ...report, name: 'Costs of a centre', path, format: 'pdf' });
+    const pack = await keepPack(home.ctx, ines, {
+      ...{ name: 'Centres', reports: [costs.id], words: null, units: 'dim:costcentre', scope: {}, shared: true },
+    });
+    const { rows } = await showCopies(home.ctx, ines, pack.id);
+    expect(rows.length).toBeGreaterThan(3);
+    expect(rows.every((r) => r.put['dim.costcentre']?.length === 1)).toBe(true);
+    // A restricted reader has copies of what is theirs to see, and no others.
+    const his = await showCopies(home.ctx, col, pack.id);
+    const granted = col.members.costcentre ?? [];
+    expect(granted.length).toBeGreaterThan(0);
+    expect(his.rows.map((r) => r.put['dim.costcentre']?.[0])).toEqual(
+      rows.map((r) => r.put['dim.costcentre']?.[0]).filter((centre) => granted.includes(centre as string)),
+    );
+    const { stream, fileName } = await packCopyFile(home.ctx, ines, pack.id, { format: 'pdf', copy: 0, dims: {} });
+    expect((await textOf(stream)).slice(0, 5)).toBe('%PDF-');
+    expect(fileName).toMatch(/^centres-.*\.pdf$/);
+  });
+});
+
+describe('schedules', () => {
+  test('make once what was missed, for each receiver as they may see it, and send it', async () => {
+    const kept = await keepReport(home.ctx, ines, { ...report, name: 'Daily expenses' });
+    const { id } = await keepSchedule(home.ctx, ines, {
+      ...{ ...schedule, name: 'Every morning', report: kept.id, receivers: [tomas.id, col.id] },
+    });
+    const before = (await letters()).length;
+    // Three mornings were missed while nobody was there.
+    const later = new Date(Date.now() + 3.5 * 24 * 3_600_000);
+    await askSchedules(home.ctx, later);
+    await askSchedules(home.ctx, later);
+    await runJobsHere(home.ctx);
+    const { rows } = await showRuns(home.ctx, ines, id);
+    expect(rows).toHaveLength(1);
+    expect(rows[0]).toMatchObject({ state: 'done', reason: '' });
+    const sent = (await letters()).slice(before);
+    expect(sent.map((l) => l.receiver).sort()).toEqual(['col@kestrel.example', 'tomas@kestrel.example']);
+    expect(sent.every((l) => l.files?.length === 1)).toBe(true);
+    const ofEach = await Promise.all(
+      [tomas, col].map(async (viewer) => {
+        const [file] = (await showExports(home.ctx, viewer)).rows;
+        return textOf((await exportFile(home.ctx, viewer, file?.id ?? 0)).stream);
+      }),
+    );
+    // Col sees the lines of his cost centres, Tomas all: each has the sheet of their own question.
+    expect(ofEach[0]).not.toBe(ofEach[1]);
+    expect(ofEach[1]).toContain('cost centre Deck or');
+    const again = await showSchedules(home.ctx, ines);
+    expect(new Date(again.rows.find((r) => r.id === id)?.nextAt ?? 0).getTime()).toBeGreaterThan(later.getTime());
+    // A receiver is told of what they receive, and not who else does.
+    const [his] = (await showRuns(home.ctx, col, id)).rows;
+    expect(his?.outputs.map((o) => o.name)).toEqual([col.name]);
+  });
+
+  test('fail for whom there is nothing to see, and say so to whoever set them', async () => {
+    const others = await keepReport(home.ctx, ines, {
+      ...{ ...report, name: 'Of another company', path: '/trial-balance?entity=NHS', shared: true },
+    });
+    const { id } = await keepSchedule(home.ctx, ines, {
+      ...{ ...schedule, name: 'To a reader of one company', report: others.id, receivers: [col.id] },
+    });
+    const before = (await letters()).length;
+    await runNow(home.ctx, ines, id);
+    await runJobsHere(home.ctx);
+    expect((await showRuns(home.ctx, ines, id)).rows[0]).toMatchObject({ state: 'failed' });
+    const sent = (await letters()).slice(before);
+    expect(sent.map((l) => [l.receiver, l.files?.length])).toEqual([['ines@kestrel.example', 0]]);
+  });
+
+  test('look at each load once, and at a condition when it comes true', async () => {
+    const kept = await keepReport(home.ctx, ines, { ...report, name: 'On loads' });
+    const onLoad = await keepSchedule(home.ctx, ines, {
+      ...{ ...schedule, name: 'Each load', report: kept.id, receivers: [ines.id], every: 'load' },
+    });
+    const scope = 'entity=KSF&from=2027.06&to=2027.06&accounts=8512';
+    const now = 5_000;
+    const onTravel = await keepSchedule(home.ctx, ines, {
+      ...{ ...schedule, name: 'Rates', report: kept.id, receivers: [ines.id], every: 'condition' },
+      condition: { scope, measure: 'movement', is: 'above', amount: String(now) },
+    });
+    const runs = async (id: number): Promise<number> => (await showRuns(home.ctx, ines, id)).rows.length;
+    await askSchedules(home.ctx);
+    expect([await runs(onLoad.id), await runs(onTravel.id)]).toEqual([0, 0]);
+    await booked(1, '10.00');
+    await askSchedules(home.ctx);
+    await askSchedules(home.ctx);
+    expect([await runs(onLoad.id), await runs(onTravel.id)]).toEqual([1, 0]);
+    await booked(2, '6000.00');
+    await askSchedules(home.ctx);
+    expect([await runs(onLoad.id), await runs(onTravel.id)]).toEqual([2, 1]);
+    // It is true already: nothing came true.
+    await booked(3, '1.00');
+    await askSchedules(home.ctx);
+    expect([await runs(onLoad.id), await runs(onTravel.id)]).toEqual([3, 1]);
+    await runJobsHere(home.ctx);
+  });
+});
+
+test('a frozen copy says what it said, what moved since, and is for whoever may ask the same', async () => {
+  const { id, digest } = await freeze(home.ctx, ines, { path: EXPENSES });
+  const was = await showFrozen(home.ctx, ines, id);
+  expect(was.since).toMatchObject({ moved: [], all: 0 });
+  await booked(4, '111.00');
+  const now = await showFrozen(home.ctx, ines, id);
+  expect({ ...now, since: null }).toEqual({ ...was, since: null });
+  expect(now.digest).toBe(digest);
+  const moved = now.since?.moved.filter((m) => m.column === 'Debit') ?? [];
+  expect(moved.map((m) => m.row)).toEqual(['8512 Currency differences']);
+  expect(now.since?.load).toBeGreaterThan(was.load);
+  // Col would see a part of it.
+  await expect(showFrozen(home.ctx, col, id)).rejects.toThrow('This frozen copy');
+  expect((await showFrozenList(home.ctx, col)).rows).toEqual([]);
+  expect((await showFrozenList(home.ctx, tomas)).rows.map((r) => r.id)).toEqual([id]);
+});

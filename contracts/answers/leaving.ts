@@ -1,0 +1,167 @@
+import { z } from 'zod';
+import { howShape, LEAF_FORMATS } from '../leaving';
+import { richTextSchema } from '../richText';
+import { EVERY } from '../schedules';
+import { jobSchema } from './jobs';
+
+/** What is answered of what leaves. */
+
+export const exportSchema = z.strictObject({
+  id: z.number(),
+  title: z.string(),
+  path: z.string(),
+  format: z.enum(LEAF_FORMATS),
+  state: jobSchema.shape.state,
+  message: z.string().nullable(),
+  fileName: z.string().nullable(),
+  bytes: z.number().nullable(),
+  digest: z.string().nullable(),
+  at: z.string(),
+  /** The piece of work that makes it; null where it came with a schedule. */
+  job: z.number().nullable(),
+});
+export type Export = z.infer<typeof exportSchema>;
+export const exportsSchema = z.strictObject({ rows: z.array(exportSchema) });
+
+export const frozenMadeSchema = z.strictObject({ id: z.string(), address: z.string(), digest: z.string() });
+
+const frozenHead = {
+  id: z.string(),
+  title: z.string(),
+  sentence: z.string(),
+  by: z.string(),
+  load: z.number(),
+  digest: z.string(),
+  at: z.string(),
+};
+export const frozenListSchema = z.strictObject({ rows: z.array(z.strictObject(frozenHead)) });
+
+const cells = z.record(z.string(), z.string().nullable());
+export const frozenSchema = z.strictObject({
+  ...frozenHead,
+  path: z.string(),
+  page: z.string(),
+  facts: z.array(z.array(z.string())),
+  columns: z.array(
+    z.strictObject({
+      key: z.string(),
+      label: z.string(),
+      is: z.enum(['text', 'date', 'amount', 'share', 'count', 'quantity']),
+      digits: z.number(),
+    }),
+  ),
+  rows: z.array(
+    z.strictObject({
+      key: z.string(),
+      depth: z.number(),
+      look: z.enum(['plain', 'heading', 'subtotal', 'total']),
+      cells,
+    }),
+  ),
+  total: cells.nullable(),
+  proofs: z.array(z.string()),
+  /** What the same sheet says on the newest load; null where it cannot be asked any more. */
+  since: z
+    .strictObject({
+      load: z.number(),
+      moved: z.array(
+        z.strictObject({ row: z.string(), column: z.string(), was: z.string().nullable(), now: z.string().nullable() }),
+      ),
+      all: z.number(),
+    })
+    .nullable(),
+});
+export type Frozen = z.infer<typeof frozenSchema>;
+
+const how = z.strictObject(howShape);
+
+export const reportSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  folder: z.string(),
+  path: z.string(),
+  page: z.string(),
+  format: z.enum(LEAF_FORMATS),
+  how,
+  shared: z.boolean(),
+  version: z.number(),
+  mine: z.boolean(),
+  by: z.string(),
+  at: z.string(),
+});
+export type Report = z.infer<typeof reportSchema>;
+export const reportsSchema = z.strictObject({ rows: z.array(reportSchema) });
+export const oneReportSchema = reportSchema.extend({
+  versions: z.array(z.strictObject({ version: z.number(), path: z.string(), by: z.string(), at: z.string() })),
+});
+
+export const packSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  words: richTextSchema.nullable(),
+  reports: z.array(z.number()),
+  units: z.string().nullable(),
+  scope: z.record(z.string(), z.array(z.string())),
+  shared: z.boolean(),
+  mine: z.boolean(),
+  by: z.string(),
+  at: z.string(),
+});
+export type Pack = z.infer<typeof packSchema>;
+export const packsSchema = z.strictObject({ rows: z.array(packSchema) });
+
+/** The copies that a pack comes to. */
+export const packCopiesSchema = z.strictObject({
+  rows: z.array(z.strictObject({ title: z.string(), put: z.record(z.string(), z.array(z.string())) })),
+});
+
+const RUN_STATES = ['waiting', 'under way', 'done', 'failed'] as const;
+
+export const scheduleSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  report: z.number().nullable(),
+  pack: z.number().nullable(),
+  formats: z.array(z.enum(LEAF_FORMATS)),
+  receivers: z.array(z.strictObject({ id: z.number(), name: z.string() })),
+  every: z.enum(EVERY),
+  day: z.string().nullable(),
+  days: z.array(z.number()),
+  time: z.string(),
+  zone: z.string(),
+  condition: z
+    .strictObject({ scope: z.string(), measure: z.string(), is: z.enum(['above', 'below']), amount: z.string() })
+    .nullable(),
+  paused: z.boolean(),
+  nextAt: z.string().nullable(),
+  last: z.strictObject({ id: z.number(), state: z.enum(RUN_STATES), reason: z.string(), at: z.string() }).nullable(),
+  mine: z.boolean(),
+  by: z.string(),
+});
+export type Schedule = z.infer<typeof scheduleSchema>;
+export const schedulesSchema = z.strictObject({ rows: z.array(scheduleSchema) });
+
+export const scheduleRunsSchema = z.strictObject({
+  rows: z.array(
+    z.strictObject({
+      id: z.number(),
+      /** For which moment, load or change of a condition it was. */
+      for: z.string(),
+      state: z.enum(RUN_STATES),
+      reason: z.string(),
+      at: z.string(),
+      endedAt: z.string().nullable(),
+      outputs: z.array(
+        z.strictObject({
+          name: z.string(),
+          title: z.string(),
+          format: z.enum(LEAF_FORMATS),
+          export: z.number().nullable(),
+          problem: z.string().nullable(),
+          mine: z.boolean(),
+        }),
+      ),
+    }),
+  ),
+});
+export type ScheduleRuns = z.infer<typeof scheduleRunsSchema>;

@@ -1,0 +1,60 @@
+import { z } from 'zod';
+import { ownPathOf } from './ownPath';
+
+export const LEAF_FORMATS = ['xlsx', 'pdf', 'csv', 'json'] as const;
+export type LeafFormat = (typeof LEAF_FORMATS)[number];
+export const PAPERS = ['a4', 'a3', 'letter', 'legal'] as const;
+export const ORIENTATIONS = ['portrait', 'landscape', 'fitting'] as const;
+
+const withOrWithout = z.enum(['with', 'without']);
+
+/** How a sheet is to leave; the same on every route that answers one. */
+export const howShape = {
+  details: z
+    .enum(['0', '1', '2'])
+    .optional()
+    .describe('Of a workbook: how many levels behind each figure go with it; default 0'),
+  title: z.string().trim().min(1).max(200).optional().describe('Instead of what the sheet calls itself'),
+  footer: z.string().trim().min(1).max(300).optional().describe('At the foot of each page'),
+  paper: z.enum(PAPERS).optional().describe('Default a4'),
+  orientation: z
+    .enum(ORIENTATIONS)
+    .optional()
+    .describe('fitting: whichever has room for the columns, which is the default'),
+  heading: withOrWithout.optional().describe('What it is, of what, by whom and as of when; default with'),
+  notes: withOrWithout.optional().describe('Notes and ticks on its rows; default without'),
+  protect: z
+    .enum(['yes', 'no'])
+    .optional()
+    .describe('Of a workbook: locked and sealed, so that `verify` finds what was changed'),
+  language: z
+    .string()
+    .regex(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8}){0,3}$/, 'write a language as en or de-CH')
+    .optional()
+    .describe('In which numbers are written on paper; that of whoever asks if absent'),
+  preview: z
+    .enum(['yes'])
+    .optional()
+    .describe('Of paper: its first pages, marked as what they are, to be looked at before'),
+  page: z
+    .string()
+    .max(8_000)
+    .refine((page) => ownPathOf(page) !== null, 'give the path of a page, which begins with /')
+    .optional()
+    .describe('The page on which it is read live'),
+};
+
+export const leavingShape = {
+  format: z.enum(LEAF_FORMATS).optional().describe('Gives the sheet as a file; absent: the answer itself'),
+  ...howShape,
+};
+
+const how = z.object(howShape);
+export type How = z.infer<typeof how>;
+export const HOW_NAMES = Object.keys(howShape) as (keyof How)[];
+
+export const packFileShape = {
+  format: z.enum(['pdf', 'xlsx']).default('pdf'),
+  copy: z.coerce.number().int().min(0).max(10_000).default(0).describe('Which of its copies, from 0'),
+  ...howShape,
+};

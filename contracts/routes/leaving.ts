@@ -1,0 +1,71 @@
+import * as answers from '../answers/all';
+import * as bodies from '../bodies/all';
+import { packFileShape } from '../leaving';
+import { nothing, type Route } from './route';
+
+/** What leaves: files made at length, frozen copies, reports and packs that are kept, and when they are made. */
+export const leavingRoutes = {
+  'GET /exports': { summary: 'Files that were made for the viewer', answer: answers.exportsSchema },
+  'POST /exports': {
+    summary: 'Have a sheet made into a file by a worker',
+    body: bodies.newExportSchema,
+    status: 202,
+    answer: answers.madeSchema,
+  },
+  'GET /exports/{id}': { summary: 'How far a file is', answer: answers.exportSchema },
+  'GET /exports/{id}/file': { summary: 'The file, once it is made', gives: 'file' },
+  'GET /frozen': { summary: 'Frozen copies that the viewer may see', answer: answers.frozenListSchema },
+  'POST /frozen': {
+    summary: 'Freeze a sheet as it is now',
+    body: bodies.newFrozenSchema,
+    status: 201,
+    answer: answers.frozenMadeSchema,
+  },
+  'GET /frozen/{id}': { summary: 'A frozen copy, and what has moved since', answer: answers.frozenSchema },
+  'GET /reports': { summary: 'Reports that are kept', answer: answers.reportsSchema },
+  'POST /reports': {
+    summary: 'Keep a sheet with how it leaves',
+    body: bodies.newReportSchema,
+    status: 201,
+    answer: answers.oneReportSchema,
+  },
+  'GET /reports/{id}': { summary: 'A report with its versions', answer: answers.oneReportSchema },
+  'PUT /reports/{id}': {
+    summary: 'Change a report, or bring it back',
+    body: bodies.reportChangeSchema,
+    answer: answers.oneReportSchema,
+  },
+  'DELETE /reports/{id}': { summary: 'Take a report away', answer: nothing },
+  'GET /packs': { summary: 'Packs of reports', answer: answers.packsSchema },
+  'POST /packs': { summary: 'Make a pack', body: bodies.newPackSchema, status: 201, answer: answers.packSchema },
+  'PUT /packs/{id}': {
+    summary: 'Change a pack, or bring it back',
+    body: bodies.packChangeSchema,
+    answer: answers.packSchema,
+  },
+  'DELETE /packs/{id}': { summary: 'Take a pack away', answer: nothing },
+  'GET /packs/{id}/copies': {
+    summary: 'The copies that a pack comes to: one, or one for each unit with anything booked on it',
+    answer: answers.packCopiesSchema,
+  },
+  'GET /packs/{id}/file': {
+    summary: 'A copy of a pack as a file',
+    query: packFileShape,
+    gives: 'file',
+  },
+  'GET /schedules': { summary: 'What is made by itself, and when', answer: answers.schedulesSchema },
+  'POST /schedules': {
+    summary: 'Have a report or a pack made by itself',
+    body: bodies.newScheduleSchema,
+    status: 201,
+    answer: answers.scheduleSchema,
+  },
+  'PUT /schedules/{id}': {
+    summary: 'Change when it is made, and for whom',
+    body: bodies.scheduleChangeSchema,
+    answer: answers.scheduleSchema,
+  },
+  'DELETE /schedules/{id}': { summary: 'Make it no more', answer: nothing },
+  'POST /schedules/{id}/run': { summary: 'Have it made now', status: 202, answer: answers.madeSchema },
+  'GET /schedules/{id}/runs': { summary: 'What was made, newest first', answer: answers.scheduleRunsSchema },
+} as const satisfies Record<string, Route>;

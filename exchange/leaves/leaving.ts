@@ -1,0 +1,45 @@
+import type { Leaf } from '@/core/leaf';
+import type { Signer } from '../signing';
+
+/** How somebody wants a sheet to leave, and what is said on it of who took it out. */
+export interface Leaving {
+  /** Instead of what the sheet calls itself. */
+  title: string | null;
+  /** At the foot of each page of paper, and below a sheet. */
+  footer: string | null;
+  /** Whether it is headed by what it is and of what; without, a table stands alone. */
+  heading: boolean;
+  /** The organisation whose heading it bears; null: none. */
+  organisation: string | null;
+  by: string;
+  /** When, by the clock of the server (ISO 8601, UTC). */
+  at: string;
+  /** How far the record of who did what went then. */
+  record: string;
+  /** Language and country in which numbers are written (BCP 47). */
+  locale: string;
+  paper: Paper;
+  /** How many levels behind each figure go with it. */
+  details: 0 | 1 | 2;
+  /** What is behind a row, by its path. */
+  behind(path: string): Promise<Leaf>;
+  /** Where a place of the installation is reached from outside. */
+  link(place: string): string;
+  /** Seals a workbook against change; null: it is not. */
+  signer: Signer | null;
+}
+
+export const PAPERS = ['a4', 'a3', 'letter', 'legal'] as const;
+export interface Paper {
+  size: (typeof PAPERS)[number];
+  /** fitting: whichever has room for the columns. */
+  orientation: 'portrait' | 'landscape' | 'fitting';
+}
+
+/** What stands above a sheet, each under its name. */
+export const headFacts = (leaf: Leaf, { by, at, record, link }: Leaving): [string, string][] => [
+  ...leaf.facts.map(([name, says]): [string, string] => [name, says]),
+  ['Taken out by', `${by}, ${at.slice(0, 16).replace('T', ' ')} UTC`],
+  ['Record', record],
+  ['Source', leaf.address === null ? link('/') : link(leaf.address)],
+];

@@ -1,0 +1,105 @@
+'use client';
+
+import type { How } from '@/contracts/leaving';
+import { Labelled } from '../parts/Place';
+import { Select } from '../parts/Select';
+import type { Wanted } from './how';
+
+const PAPER_WORD: [string, string][] = [
+  ['a4', 'A4'],
+  ['a3', 'A3'],
+  ['letter', 'Letter'],
+  ['legal', 'Legal'],
+];
+const WAY_WORD: [string, string][] = [
+  ['fitting', 'As the columns need it'],
+  ['portrait', 'Upright'],
+  ['landscape', 'Across'],
+];
+const DETAIL_WORD: [string, string][] = [
+  ['0', 'This sheet alone'],
+  ['1', 'With one level behind each figure'],
+  ['2', 'With two levels, down to the lines'],
+];
+
+/** What can be said of how a sheet leaves, as far as its format knows it. */
+export function HowFields({
+  wanted,
+  onChange,
+  titled,
+}: {
+  wanted: Wanted;
+  onChange(wanted: Wanted): void;
+  /** What it is called where nobody calls it otherwise. */
+  titled: string;
+}) {
+  const put = (name: keyof How, value: string): void => onChange({ ...wanted, [name]: value });
+  const choice = (name: keyof How, label: string, options: [string, string][]) => (
+    <Labelled label={label}>
+      <Select
+        aria-label={label}
+        value={wanted[name] ?? options[0]?.[0] ?? ''}
+        className="w-[215px]"
+        onChange={(event) => put(name, event.target.value)}
+      >
+        {options.map(([value, says]) => (
+          <option key={value} value={value}>
+            {says}
+          </option>
+        ))}
+      </Select>
+    </Labelled>
+  );
+  const tick = (name: keyof How, on: string, off: string, says: string) => (
+    <label className="flex cursor-pointer items-baseline gap-2">
+      <input
+        type="checkbox"
+        checked={wanted[name] === on || (wanted[name] === undefined && off === '')}
+        onChange={(event) => put(name, event.target.checked ? on : off === '' ? 'without' : off)}
+      />
+      {says}
+    </label>
+  );
+  const { format } = wanted;
+  const paged = format === 'pdf' || format === 'xlsx';
+  return (
+    <>
+      <Labelled label="Called" wide>
+        <input
+          value={wanted.title ?? ''}
+          maxLength={200}
+          placeholder={titled}
+          className="field w-full"
+          onChange={(event) => put('title', event.target.value)}
+        />
+      </Labelled>
+      {format !== 'json' && (
+        <Labelled label="At the foot" wide>
+          <input
+            value={wanted.footer ?? ''}
+            maxLength={300}
+            className="field w-full"
+            onChange={(event) => put('footer', event.target.value)}
+          />
+        </Labelled>
+      )}
+      {paged && (
+        <div className="flex flex-wrap gap-3">
+          {choice('paper', 'Paper', PAPER_WORD)}
+          {choice('orientation', 'Held', WAY_WORD)}
+        </div>
+      )}
+      {format === 'xlsx' && choice('details', 'How far', DETAIL_WORD)}
+      {format === 'xlsx' && (wanted.details ?? '0') === '0' && (
+        <p className="text-[12.5px] text-soft">
+          What is behind the figures stays here: in the file each leads to the live ledger, for who may see it.
+        </p>
+      )}
+      <div className="flex flex-col gap-1">
+        {tick('heading', 'with', '', 'Headed by what it is, of what, by whom and as of when')}
+        {tick('notes', 'with', 'without', 'Notes and ticks on its rows')}
+        {format === 'xlsx' && tick('protect', 'yes', 'no', 'Locked and sealed, so that what is changed can be found')}
+      </div>
+    </>
+  );
+}

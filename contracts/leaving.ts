@@ -1,10 +1,6 @@
 import { z } from 'zod';
+import { type HOW_NAMES, LEAF_FORMATS, ORIENTATIONS, PAPERS } from './leaves';
 import { ownPathOf } from './ownPath';
-
-export const LEAF_FORMATS = ['xlsx', 'pdf', 'csv', 'json'] as const;
-export type LeafFormat = (typeof LEAF_FORMATS)[number];
-export const PAPERS = ['a4', 'a3', 'letter', 'legal'] as const;
-export const ORIENTATIONS = ['portrait', 'landscape', 'fitting'] as const;
 
 const withOrWithout = z.enum(['with', 'without']);
 
@@ -49,9 +45,8 @@ export const leavingShape = {
   ...howShape,
 };
 
-const how = z.object(howShape);
+const how = z.object(howShape satisfies Record<(typeof HOW_NAMES)[number], z.ZodType>);
 export type How = z.infer<typeof how>;
-export const HOW_NAMES = Object.keys(howShape) as (keyof How)[];
 
 export const packFileShape = {
   format: z.enum(['pdf', 'xlsx']).default('pdf'),

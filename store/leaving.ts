@@ -1,4 +1,5 @@
-import type { How, LeafFormat } from '@/contracts/leaving';
+import type { LeafFormat } from '@/contracts/leaves';
+import type { How } from '@/contracts/leaving';
 import type { RichText } from '@/contracts/richText';
 import { type Db, rowsOf } from './db';
 

@@ -1,4 +1,4 @@
-import type { LeafFormat } from '@/contracts/leaving';
+import type { LeafFormat } from '@/contracts/leaves';
 import type { Every } from '@/contracts/schedules';
 import type { Measure } from '@/contracts/traced';
 import { type Db, rowsOf } from './db';

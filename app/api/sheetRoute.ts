@@ -2,7 +2,8 @@ import { Readable } from 'node:stream';
 import type { Exported } from '@/cases/exports/exportData';
 import type { LeavingRoute } from '@/cases/leaving/leafOf';
 import { takeOutRead } from '@/cases/leaving/takeOut';
-import type { How, LeafFormat } from '@/contracts/leaving';
+import type { LeafFormat } from '@/contracts/leaves';
+import type { How } from '@/contracts/leaving';
 import type { AnswerOf, ReadonlyDeep } from '@/contracts/routes';
 import { type Asking, type Handler, named, serve } from './answer';
 

@@ -7,7 +7,7 @@ import { type FrozenRow, insertFrozen, listFrozen, readFrozen } from '@/store/le
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import { spokenCount } from '../asking/spokenNumbers';
-import { maySeeBooks, seesWhole, type Viewer } from '../asking/viewer';
+import { maySeeBooks, require, seesWhole, type Viewer } from '../asking/viewer';
 import { unguessable } from './exports';
 import { leafOf, sheetPath } from './leafOf';
 
@@ -25,6 +25,7 @@ interface FrozenLeaf {
 
 /** Freezes a sheet as it is now: what it says stays as it is, whatever is loaded later. */
 export async function freeze(ctx: Context, viewer: Viewer, { path, page, title }: z.infer<typeof newFrozenSchema>) {
+  require(viewer, 'preparer', 'freeze copies');
   const { leaf, content, digest } = await read(ctx, viewer, path);
   const id = unguessable();
   const load = Number(leaf.facts.find(([name]) => name === 'As of load')?.[1] ?? 0);

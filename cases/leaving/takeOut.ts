@@ -1,5 +1,6 @@
 import type { Readable } from 'node:stream';
-import type { How, LeafFormat } from '@/contracts/leaving';
+import type { LeafFormat } from '@/contracts/leaves';
+import type { How } from '@/contracts/leaving';
 import { ProblemError } from '@/contracts/problem';
 import { subjectText } from '@/contracts/subject';
 import type { Leaf, LeafRow } from '@/core/leaf';

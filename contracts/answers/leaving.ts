@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { howShape, LEAF_FORMATS } from '../leaving';
+import { LEAF_FORMATS } from '../leaves';
+import { howShape } from '../leaving';
 import { richTextSchema } from '../richText';
 import { EVERY } from '../schedules';
 import { jobSchema } from './jobs';

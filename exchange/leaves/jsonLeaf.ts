@@ -11,7 +11,7 @@ export function jsonLeaf(given: Leaf, leaving: Leaving): Readable {
     const head = {
       title: leaving.title ?? leaf.title,
       sentence: leaf.sentence,
-      facts: Object.fromEntries(headFacts(leaf, leaving)),
+      ...(leaving.heading ? { facts: Object.fromEntries(headFacts(leaf, leaving)) } : {}),
       columns: leaf.columns.map(({ key, label, is, digits }) => ({ key, label, is, digits })),
     };
     yield `${JSON.stringify(head).slice(0, -1)},"rows":[`;

@@ -1,3 +1,4 @@
+import type { PAPERS } from '@/contracts/leaves';
 import type { Leaf } from '@/core/leaf';
 import type { Signer } from '../signing';
 
@@ -29,7 +30,6 @@ export interface Leaving {
   signer: Signer | null;
 }
 
-export const PAPERS = ['a4', 'a3', 'letter', 'legal'] as const;
 export interface Paper {
   size: (typeof PAPERS)[number];
   /** fitting: whichever has room for the columns. */

@@ -396,8 +396,7 @@ class Print {
       const text = this.text(row.cells[column.key], column);
       this.tagged(line, i === 0 ? 'TH' : 'TD', () => {
         if (figures) {
-          const own = doc.widthOfString(text);
-          doc.text(text, x + width - own, this.y, { lineBreak: false });
+          doc.text(text, this.rightOf(text, x + width), this.y, { lineBreak: false });
         } else
           for (const [at, words] of this.lines(text, width - indent).entries())
             doc.text(words, x + indent, this.y + at * LEADING, { lineBreak: false });
@@ -467,7 +466,7 @@ class Print {
 
   private put(text: string, column: LeafColumn, x: number, width: number): void {
     const { doc } = this;
-    if (isFigure(column)) doc.text(text, x + width - doc.widthOfString(text), this.y, { lineBreak: false });
+    if (isFigure(column)) doc.text(text, this.rightOf(text, x + width), this.y, { lineBreak: false });
     else doc.text(text, x, this.y, { lineBreak: false });
   }
 
@@ -539,6 +538,12 @@ class Print {
     return Math.max(1, ...lines) * LEADING + 2;
   }
 
+  /** Where a figure begins that ends at an edge, so that the digits of those with and without brackets line up. */
+  private rightOf(text: string, edge: number): number {
+    const bracket = text.endsWith(')') ? 0 : this.doc.widthOfString(')');
+    return edge - this.doc.widthOfString(text) - bracket;
+  }
+
   /** A text in lines of a width; what is longer than so many lines ends in an ellipsis. */
   private lines(text: string, width: number): string[] {
     const { doc } = this;
@@ -578,7 +583,9 @@ class Print {
       this.formats.set(digits, format);
     }
     // From its decimal string, since a binary number would not hold every amount.
-    return `${format.format(plain as `${number}`)}${column.is === 'share' ? ' %' : ''}`;
+    const size = format.format(plain.replace(/^-/, '') as `${number}`);
+    // What is on the other side stands in brackets, as on the screen.
+    return `${plain.startsWith('-') ? `(${size})` : size}${column.is === 'share' ? ' %' : ''}`;
   }
 }
 

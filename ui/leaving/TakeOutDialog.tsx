@@ -1,11 +1,12 @@
 'use client';
 
 import { type FormEvent, useState } from 'react';
-import { LEAF_FORMATS } from '@/contracts/leaving';
+import { LEAF_FORMATS } from '@/contracts/leaves';
 import { Modal, ModalClose } from '../parts/Modal';
 import { useDebounced } from '../query/useDebounced';
 import { HowFields } from './HowFields';
 import { FORMAT_WORD, fileAddress, lastWanted, rememberWanted, type Wanted } from './how';
+import { OtherWays } from './OtherWays';
 import { PaperPreview } from './PaperPreview';
 
 /** Has the sheet leave as a file: as which, how, and on paper how it will look. */
@@ -67,6 +68,7 @@ export function TakeOutDialog({
             </button>
             <ModalClose className="cursor-pointer text-soft hover:text-ink">Cancel</ModalClose>
           </footer>
+          <OtherWays path={path} page={page} wanted={wanted} label={label} onDone={onClose} />
         </form>
         {onPaper && <PaperPreview url={preview} />}
       </div>

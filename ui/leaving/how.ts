@@ -1,4 +1,5 @@
-import { HOW_NAMES, type How, LEAF_FORMATS, type LeafFormat } from '@/contracts/leaving';
+import { HOW_NAMES, LEAF_FORMATS, type LeafFormat } from '@/contracts/leaves';
+import type { How } from '@/contracts/leaving';
 
 /** How a sheet is to leave, as the form holds it: what is not said is the empty text. */
 export type Wanted = { format: LeafFormat } & Partial<Record<keyof How, string>>;
@@ -46,3 +47,9 @@ export function fileAddress(path: string, wanted: Wanted): string {
   }
   return `/api/v1${place}?${params}`;
 }
+
+/** What is said of how it leaves and is kept with it: not what it is of, nor what is the usual way. */
+export const howOf = (wanted: Wanted): Omit<How, 'page' | 'preview'> =>
+  Object.fromEntries(
+    HOW_NAMES.flatMap((name) => (wanted[name] && name !== 'page' && name !== 'preview' ? [[name, wanted[name]]] : [])),
+  );

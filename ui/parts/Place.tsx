@@ -54,6 +54,14 @@ export const PROPOSAL_TABS: readonly Tab[] = [
   { href: '/proposals/sets', name: 'Sets and templates' },
 ];
 
+export const REPORT_TABS: readonly Tab[] = [
+  { href: '/reports', name: 'Kept' },
+  { href: '/reports/packs', name: 'Packs' },
+  { href: '/reports/schedules', name: 'Made by themselves' },
+  { href: '/reports/files', name: 'Files made for you' },
+  { href: '/reports/frozen', name: 'Frozen copies' },
+];
+
 export const TEST_TABS: readonly Tab[] = [
   { href: '/tests', name: 'Runs' },
   { href: '/tests/look', name: 'First look' },

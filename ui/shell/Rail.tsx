@@ -21,6 +21,7 @@ const PLACES = [
   { href: '/tests', name: 'Tests' },
   { href: '/findings', name: 'Findings' },
   { href: '/proposals', name: 'Proposals' },
+  { href: '/reports', name: 'Reports' },
   { href: '/loads', name: 'Loads' },
   { href: '/settings', name: 'Settings' },
 ] as const;
@@ -49,7 +50,11 @@ export function Rail({ name, role }: { name: string; role: string }) {
       <ul>
         {PLACES.map(({ href, name: place }) => {
           // What tests found is a sheet of the place that they are run in.
-          const here = path === href || path.startsWith(`${href}/`) || (href === '/tests' && path === '/hits');
+          const here =
+            path === href ||
+            path.startsWith(`${href}/`) ||
+            (href === '/tests' && path === '/hits') ||
+            (href === '/reports' && path.startsWith('/frozen/'));
           return (
             <li key={href}>
               <Link

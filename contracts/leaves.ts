@@ -1,0 +1,19 @@
+/** Words of what leaves that the interface shares with the routes, apart from the shapes that check them. */
+export const LEAF_FORMATS = ['xlsx', 'pdf', 'csv', 'json'] as const;
+export type LeafFormat = (typeof LEAF_FORMATS)[number];
+export const PAPERS = ['a4', 'a3', 'letter', 'legal'] as const;
+export const ORIENTATIONS = ['portrait', 'landscape', 'fitting'] as const;
+/** What can be said of how a sheet leaves. */
+export const HOW_NAMES = [
+  'details',
+  'title',
+  'footer',
+  'paper',
+  'orientation',
+  'heading',
+  'notes',
+  'protect',
+  'language',
+  'preview',
+  'page',
+] as const;

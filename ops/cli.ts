@@ -1,4 +1,6 @@
 import { existsSync, readFileSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import { resolve } from 'node:path';
 import { stdin, stdout } from 'node:process';
 import { createInterface } from 'node:readline/promises';
 import { parseArgs } from 'node:util';
@@ -14,6 +16,9 @@ import { check } from '@/cases/upkeep/check';
 import { newLoadSchema, newPersonSchema } from '@/contracts/bodies/all';
 import { demoFeedDay, demoFeedEntry } from '@/demo/feed';
 import { seedDemo } from '@/demo/seed';
+import { verifyBundle } from '@/exchange/bundle/verifyBundle';
+import { checkSeal } from '@/exchange/leaves/seal';
+import { fingerprintOf, signerOf } from '@/exchange/signing';
 import { type Known, startIdentityProvider } from '@/standins/identityProvider';
 import { startLedgerFeed } from '@/standins/ledgerFeed';
 import { startMailCatcher } from '@/standins/mailCatcher';
@@ -39,6 +44,8 @@ const USAGE = `Just Thread: trace any figure down to its journal lines.
   ./just-thread load FILE --entity CODE     load a file [--kind …] [--format …] [--map FILE] [--replaces 2027.04-2027.05]
   ./just-thread worker                      a process that takes jobs, beside the one that demo and start run
   ./just-thread soak                        the long tests of load, faults and growth
+  ./just-thread verify FILE                 whether a bundle (.zip) or a sealed workbook (.xlsx) is as it left
+  ./just-thread key                         the key of this installation, by which what it signed is known
   ./just-thread check [WORD]                check summaries, entries, files, pins and the record; with a word, only what
                                             is called so (sums, copies, entries, files, record …)
   ./just-thread copies                      make the copies of lines by columns again
@@ -145,6 +152,25 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
   },
   async copies() {
     await withInstallation(async ({ ctx }) => say(await copyAgain(ctx)));
+  },
+  async verify([path]) {
+    if (!path) throw new SetupError('name the file: ./just-thread verify FILE');
+    const workbook = path.toLowerCase().endsWith('.xlsx');
+    const bytes = await readFile(path).catch((error: Error) => {
+      throw new SetupError(`the file cannot be read: ${error.message}`);
+    });
+    const found = workbook ? await checkSeal(bytes) : await verifyBundle(path);
+    for (const says of found.wrong) console.log(`≠ ${says}`);
+    if (!found.ok) throw new SetupError('it is NOT as it left');
+    const what =
+      'figures' in found
+        ? `${found.files} files, ${found.figures} figures worked out again from ${found.lines} lines`
+        : `${found.rows} rows`;
+    console.log(`✓ as it left: ${what}`);
+    console.log(`  signed by the key ${found.key}; hold it against ./just-thread key of the installation that made it`);
+  },
+  async key() {
+    console.log(fingerprintOf(signerOf(resolve(process.env.JUST_THREAD_HOME ?? '.local')).publicKey));
   },
   async check([word]) {
     await withInstallation(async ({ ctx }) => {

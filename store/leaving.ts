@@ -9,7 +9,7 @@ export interface TakenOutRow {
   person: number;
   title: string;
   path: string;
-  format: LeafFormat;
+  format: LeafFormat | 'zip';
   how: How;
   job: number | null;
   file_name: string | null;

@@ -753,6 +753,7 @@ const TRIED: Record<RouteName, Tried> = {
   'POST /exports': { bodies: LEAVING.map((path) => ({ path, format: 'csv' })) },
   'GET /exports/{id}': { paths: each('id', ids) },
   'GET /exports/{id}/file': { paths: each('id', ids) },
+  'POST /threads/{id}/bundle': { paths: each('id', ids), bodies: [undefined] },
   'GET /frozen': {},
   'POST /frozen': { bodies: LEAVING.slice(1).map((path) => ({ path })) },
   'GET /frozen/{id}': { paths: each('id', ids) },

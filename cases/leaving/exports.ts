@@ -23,6 +23,7 @@ import type { Exported } from '../exports/exportData';
 import { addJob, begunBy } from '../jobs/jobs';
 import type { Work } from '../jobs/work';
 import { viewerOfPerson } from '../people/signIn';
+import { bundleOf } from './bundle';
 import { leafOf, sheetPath } from './leafOf';
 import { fileNameOf, takeOut } from './takeOut';
 
@@ -102,7 +103,10 @@ async function fileOf(
   { id, path, format, how }: Pick<TakenOutRow, 'id' | 'path' | 'format' | 'how'>,
   told: (bytes: number) => Promise<void>,
 ): Promise<{ fileName: string; bytes: number }> {
-  const exported = await takeOut(ctx, viewer, path, format, how);
+  const exported =
+    format === 'zip'
+      ? await bundleOf(ctx, viewer, Number(path.slice('/threads/'.length)))
+      : await takeOut(ctx, viewer, path, format, how);
   const { fileName, mediaType } = exported;
   const { digest, bytes } = await ctx.files.keep(toldAsItGrows(exported.stream, told));
   await changeTakenOut(ctx.work, id, {

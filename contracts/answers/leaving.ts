@@ -11,7 +11,8 @@ export const exportSchema = z.strictObject({
   id: z.number(),
   title: z.string(),
   path: z.string(),
-  format: z.enum(LEAF_FORMATS),
+  /** zip: a bundle. */
+  format: z.enum([...LEAF_FORMATS, 'zip']),
   state: jobSchema.shape.state,
   message: z.string().nullable(),
   fileName: z.string().nullable(),
@@ -21,7 +22,6 @@ export const exportSchema = z.strictObject({
   /** The piece of work that makes it; null where it came with a schedule. */
   job: z.number().nullable(),
 });
-export type Export = z.infer<typeof exportSchema>;
 export const exportsSchema = z.strictObject({ rows: z.array(exportSchema) });
 
 export const frozenMadeSchema = z.strictObject({ id: z.string(), address: z.string(), digest: z.string() });
@@ -165,4 +165,3 @@ export const scheduleRunsSchema = z.strictObject({
     }),
   ),
 });
-export type ScheduleRuns = z.infer<typeof scheduleRunsSchema>;

@@ -14,6 +14,11 @@ export const leavingRoutes = {
   },
   'GET /exports/{id}': { summary: 'How far a file is', answer: answers.exportSchema },
   'GET /exports/{id}/file': { summary: 'The file, once it is made', gives: 'file' },
+  'POST /threads/{id}/bundle': {
+    summary: 'Have a bundle of a thread made: an offline page with its lines and files, signed',
+    status: 202,
+    answer: answers.madeSchema,
+  },
   'GET /frozen': { summary: 'Frozen copies that the viewer may see', answer: answers.frozenListSchema },
   'POST /frozen': {
     summary: 'Freeze a sheet as it is now',

@@ -14,6 +14,7 @@ import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useThread } from '../query/hooks';
 import { useMe } from '../shell/me';
+import { BundleButton } from './BundleButton';
 import { FanOut } from './FanOut';
 import { GatheredList } from './Gathered';
 import { ReplayForm } from './ReplayForm';
@@ -77,6 +78,7 @@ export function ThreadPage({ id }: { id: number }) {
             Roll forward
           </button>
         )}
+        <BundleButton thread={id} />
         {may && open && (
           <button
             type="button"

@@ -45,7 +45,7 @@ export function FilesPage() {
           {rows.map((r) => (
             <Tr key={r.id}>
               <Td>{r.title}</Td>
-              <Td>{FORMAT_WORD[r.format][0]}</Td>
+              <Td>{r.format === 'zip' ? 'Bundle' : FORMAT_WORD[r.format][0]}</Td>
               <Td>{momentText(r.at)}</Td>
               <Td>
                 {STATE_WORD[r.state]}

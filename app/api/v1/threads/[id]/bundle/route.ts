@@ -1,0 +1,6 @@
+import { askBundle } from '@/cases/leaving/bundle';
+import { idOf, serve } from '../../../../answer';
+
+export const POST = serve('POST /threads/{id}/bundle', ({ ctx, viewer, path: { id } }) =>
+  askBundle(ctx, viewer, idOf('Thread', id)),
+);

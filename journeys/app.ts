@@ -5,6 +5,9 @@ import { expect, type Page } from '@playwright/test';
 
 /** Where the application of the journeys listens, and how one signs in to its demo world. */
 export const URL_FILE = '.test/url';
+/** Where letters are caught. */
+export const MAIL_FILE = '.test/mail';
+export const mailUrl = (): string => readFileSync(MAIL_FILE, 'utf8');
 export const appUrl = (): string => readFileSync(URL_FILE, 'utf8');
 const PASSWORD = 'harrowick-quay';
 

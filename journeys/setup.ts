@@ -3,7 +3,8 @@ import { demoInstallation, dropDemo } from '@/ops/fresh';
 import { startApp } from '@/ops/installation';
 import { freePort } from '@/ops/postgres';
 import { startIdentityProvider } from '@/standins/identityProvider';
-import { URL_FILE } from './app';
+import { startMailCatcher } from '@/standins/mailCatcher';
+import { MAIL_FILE, URL_FILE } from './app';
 
 /** People whom the sign-in of the organisation knows: those of the demo world, and one whom nobody added here. */
 const KNOWN = ['Priya Lund', 'Tomas Ek', 'Nobody Here'].map((name) => ({
@@ -16,12 +17,14 @@ export default async function setup(): Promise<() => Promise<void>> {
   const port = await freePort();
   const here = `http://127.0.0.1:${port}`;
   const provider = await startIdentityProvider(() => KNOWN, `${here}/api/v1/session/provider/return`);
+  const mail = await startMailCatcher();
   const app = await startApp(
     {
       ...fresh.env,
       PUBLIC_URL: here,
       ...{ OIDC_ISSUER: provider.issuer, OIDC_CLIENT_ID: provider.clientId, OIDC_CLIENT_SECRET: provider.clientSecret },
       OIDC_NAME: 'Kestrel',
+      SMTP_URL: mail.smtp,
       // Every answer of the journeys is held against what its route promises.
       JUST_THREAD_CHECK_ANSWERS: 'yes',
     },
@@ -29,9 +32,11 @@ export default async function setup(): Promise<() => Promise<void>> {
   );
   mkdirSync('.test', { recursive: true });
   writeFileSync(URL_FILE, app.url);
+  writeFileSync(MAIL_FILE, mail.url);
   return async () => {
     await app.stop();
     await provider.close();
+    await mail.close();
     await fresh.close();
     if (!process.env.JUST_THREAD_TEST_RUN) await dropDemo(String(process.pid));
     rmSync(URL_FILE, { force: true });

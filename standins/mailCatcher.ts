@@ -10,6 +10,8 @@ export interface Caught {
   subject: string;
   text: string;
   at: string;
+  /** What went with it; each is read at its address. */
+  files: { name: string; bytes: number; address: string }[];
 }
 
 export interface MailCatcher {
@@ -22,6 +24,7 @@ export interface MailCatcher {
 }
 
 const KEPT = 500;
+const FILES_KEPT = 200;
 
 /**
  * A small stand-in for a mail server: it takes every letter, sends none on, and shows them on a page. For the demo, for
@@ -30,13 +33,24 @@ const KEPT = 500;
  */
 export async function startMailCatcher(port = 0): Promise<MailCatcher> {
   const messages: Caught[] = [];
+  const held = new Map<string, { name: string; content: Buffer }>();
+  let taken = 0;
   const smtp = new SMTPServer({
     authOptional: true,
     disabledCommands: ['STARTTLS', 'AUTH'],
-    size: 1024 ** 2,
+    size: 40 * 1024 ** 2,
     onData(stream, session, done) {
       simpleParser(stream).then((letter) => {
+        taken += 1;
+        const number = taken;
+        const files = letter.attachments.map(({ filename, content, size }, i) => {
+          const address = `/files/${number}/${i}`;
+          held.set(address, { name: filename ?? 'file', content });
+          return { name: filename ?? 'file', bytes: size, address };
+        });
+        while (held.size > FILES_KEPT) held.delete(held.keys().next().value as string);
         messages.unshift({
+          files,
           to: session.envelope.rcptTo.map((r) => r.address).join(', '),
           from: letter.from?.text ?? '',
           subject: letter.subject ?? '',
@@ -53,6 +67,15 @@ export async function startMailCatcher(port = 0): Promise<MailCatcher> {
     smtp.listen(0, '127.0.0.1', () => resolve((smtp.server.address() as AddressInfo).port));
   });
   const page = createServer((request, response) => {
+    const file = held.get(request.url ?? '');
+    if (file) {
+      response.writeHead(200, {
+        'content-type': 'application/octet-stream',
+        'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(file.name)}`,
+        'x-content-type-options': 'nosniff',
+      });
+      return response.end(file.content);
+    }
     const json = request.url === '/messages';
     response.writeHead(200, {
       'content-type': json ? 'application/json' : 'text/html; charset=utf-8',
@@ -87,6 +110,6 @@ const pageOf = (messages: readonly Caught[]): string => `<!doctype html><html la
 <h1>Letters that were sent</h1>${messages.length === 0 ? '<p>None yet.</p>' : ''}${messages
   .map(
     (m) =>
-      `<hr><p><b>${escaped(m.subject)}</b><br>to ${escaped(m.to)}, ${escaped(m.at.slice(0, 16).replace('T', ' '))}</p><pre>${escaped(m.text)}</pre>`,
+      `<hr><p><b>${escaped(m.subject)}</b><br>to ${escaped(m.to)}, ${escaped(m.at.slice(0, 16).replace('T', ' '))}</p><pre>${escaped(m.text)}</pre>${m.files.map((f) => `<p><a href="${f.address}">${escaped(f.name)}</a></p>`).join('')}`,
   )
   .join('')}</html>`;

@@ -3,7 +3,7 @@ import type { Context } from '../asking/context';
 import { keepCashBasis } from '../documents/cashBasis';
 import { readFiles } from '../documents/readFiles';
 import { keepDrifts } from '../evidence/drift';
-import { makeExport } from '../leaving/exports';
+import { makeExport } from '../leaving/makeExport';
 import { runSchedule } from '../leaving/schedules';
 import { pullConnection, pullPutAside } from '../loads/connections';
 import { copyLines } from '../loads/copyLines';

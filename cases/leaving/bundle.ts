@@ -6,12 +6,11 @@ import type { Leaf, LeafRow } from '@/core/leaf';
 import { exponentOf } from '@/core/money';
 import { type BundleFile, writeBundle } from '@/exchange/bundle/writeBundle';
 import { signerOf } from '@/exchange/signing';
-import { changeTakenOut, insertTakenOut } from '@/store/leaving';
 import type { StoredLine } from '@/store/lines';
 import { readLoad } from '@/store/loads';
 import { readHead } from '@/store/record';
 import { type Context, known } from '../asking/context';
-import { headName, onRecord } from '../asking/onRecord';
+import { headName } from '../asking/onRecord';
 import { publicAddress } from '../asking/publicAddress';
 import { spokenCount } from '../asking/spokenNumbers';
 import { figureAt, linesOfSubject } from '../asking/subjects';
@@ -22,33 +21,12 @@ import { listFiles } from '../evidence/files';
 import { listPins } from '../evidence/pins';
 import { seen } from '../evidence/threads/seenThreads';
 import { showThread } from '../evidence/threads/shown';
-import { addJob, begunBy } from '../jobs/jobs';
 import { textColumn } from './parts';
 import { fileNameOf, leavingOf, onPaper } from './takeOut';
 
 /** So many lines the page of a bundle holds and works on; a figure of more is told, and its lines leave by themselves. */
 const LINES_MAX = 100_000;
 const EVERY = 10_000;
-
-/** Has a bundle of a thread made by a worker. */
-export async function askBundle(ctx: Context, viewer: Viewer, thread: number) {
-  const { name } = await showThread(ctx, viewer, thread);
-  const id = await onRecord(ctx, viewer, async (trx, record) => {
-    const made = await insertTakenOut(trx, {
-      ...{ person: viewer.id, title: name, path: `/threads/${thread}`, format: 'zip', how: {} },
-    });
-    const job = await addJob(trx, {
-      ...begunBy(viewer),
-      ...{ kind: 'export', subject: `export ${made}`, label: `${name} as a bundle` },
-      entities: viewer.entities && [...viewer.entities],
-      input: { export: made },
-    });
-    await changeTakenOut(trx, made, { job });
-    await record('exported', `thread ${thread}`, { what: 'bundle', title: name });
-    return made;
-  });
-  return { id };
-}
 
 /** The bundle of a thread, as its maker may see it. @throws ProblemError 404 */
 export async function bundleOf(

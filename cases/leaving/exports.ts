@@ -1,31 +1,19 @@
 import { randomUUID } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { type Readable, Transform } from 'node:stream';
 import type { z } from 'zod';
 import type { newExportSchema } from '@/contracts/bodies/all';
 import type { How } from '@/contracts/leaving';
 import { notFound, ProblemError } from '@/contracts/problem';
-import { answering } from '@/store/asking';
 import { readJob } from '@/store/jobs';
-import {
-  changeTakenOut,
-  forgetTakenOut,
-  insertTakenOut,
-  type TakenOutRow,
-  takenOut,
-  takenOutOf,
-} from '@/store/leaving';
+import { changeTakenOut, insertTakenOut, type TakenOutRow, takenOut, takenOutOf } from '@/store/leaving';
 import { readHead } from '@/store/record';
 import type { Context } from '../asking/context';
 import { headName } from '../asking/onRecord';
 import type { Viewer } from '../asking/viewer';
 import type { Exported } from '../exports/exportData';
 import { addJob, begunBy } from '../jobs/jobs';
-import type { Work } from '../jobs/work';
-import { viewerOfPerson } from '../people/signIn';
-import { bundleOf } from './bundle';
 import { leafOf, sheetPath } from './leafOf';
-import { fileNameOf, takeOut } from './takeOut';
+import { fileNameOf } from './takeOut';
 
 /** Files that were made are there for so many days. */
 export const DAYS_KEPT = 30;
@@ -81,59 +69,6 @@ export async function exportFile(ctx: Context, viewer: Viewer, id: number): Prom
     mediaType: row.media_type ?? 'application/octet-stream',
     head: await readHead(ctx.read),
   };
-}
-
-/** The work of an export: the sheet as its asker may see it now, kept as a file. */
-export async function makeExport({ ctx, job, tell }: Work): Promise<{ message: string }> {
-  const { export: id } = job.input as { export: number };
-  const row = await takenOut(ctx.work, id);
-  if (!row) return { message: 'it is not wanted any more' };
-  const viewer = await viewerOfPerson(ctx, row.person);
-  const { fileName, bytes } = await answering(
-    { id: `job ${job.id}`, signal: new AbortController().signal, person: viewer.email },
-    () => fileOf(ctx, viewer, row, (bytes) => tell(0, `${Math.round(bytes / 1024)} kB are written`)),
-  );
-  await forgetTakenOut(ctx.work, DAYS_KEPT);
-  return { message: `${fileName}, ${Math.ceil(bytes / 1024)} kB` };
-}
-
-async function fileOf(
-  ctx: Context,
-  viewer: Viewer,
-  { id, path, format, how }: Pick<TakenOutRow, 'id' | 'path' | 'format' | 'how'>,
-  told: (bytes: number) => Promise<void>,
-): Promise<{ fileName: string; bytes: number }> {
-  const exported =
-    format === 'zip'
-      ? await bundleOf(ctx, viewer, Number(path.slice('/threads/'.length)))
-      : await takeOut(ctx, viewer, path, format, how);
-  const { fileName, mediaType } = exported;
-  const { digest, bytes } = await ctx.files.keep(toldAsItGrows(exported.stream, told));
-  await changeTakenOut(ctx.work, id, {
-    ...{ file_name: fileName, media_type: mediaType, digest, bytes, made_at: new Date() },
-  });
-  return { fileName, bytes };
-}
-
-const TELL_MS = 1_000;
-
-/** Says every second how much is written; a file that was asked to stop ends there. */
-function toldAsItGrows(stream: Readable, told: (bytes: number) => Promise<void>): Readable {
-  let bytes = 0;
-  let next = Date.now() + TELL_MS;
-  const counting = new Transform({
-    transform(chunk: Buffer, _encoding, done) {
-      bytes += chunk.length;
-      if (Date.now() < next) return done(null, chunk);
-      next = Date.now() + TELL_MS;
-      told(bytes).then(
-        () => done(null, chunk),
-        (error: Error) => done(error),
-      );
-    },
-  });
-  stream.on('error', (error) => counting.destroy(error));
-  return stream.pipe(counting);
 }
 
 /** What was made for somebody is kept as one of their files. */

@@ -1,4 +1,4 @@
-import { askBundle } from '@/cases/leaving/bundle';
+import { askBundle } from '@/cases/leaving/askBundle';
 import { idOf, serve } from '../../../../answer';
 
 export const POST = serve('POST /threads/{id}/bundle', ({ ctx, viewer, path: { id } }) =>

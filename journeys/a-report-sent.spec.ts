@@ -1,0 +1,161 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, type Page, test } from '@playwright/test';
+import ExcelJS from 'exceljs';
+import { archiveMember, archiveNames } from '@/exchange/archive';
+import { accessible, appUrl, choose, mailUrl, signIn } from './app';
+
+/** The file that a click brings. */
+async function brought(page: Page, act: () => Promise<void>): Promise<string> {
+  const [download] = await Promise.all([page.waitForEvent('download'), act()]);
+  const path = join(mkdtempSync(join(tmpdir(), 'just-thread-journey-')), download.suggestedFilename());
+  await download.saveAs(path);
+  return path;
+}
+
+/** What `./just-thread verify` says of a file. */
+const verified = (path: string): string =>
+  execFileSync(process.execPath, ['--import', 'tsx', 'ops/cli.ts', 'verify', path], { stdio: 'pipe' }).toString();
+
+test('a sheet is taken out, kept as a report, sent to a restricted reader, and frozen', async ({ browser }) => {
+  const page = await browser.newPage();
+  await signIn(page, 'ines');
+  await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2027.06&to=2027.06`);
+  await expect(page.getByRole('row').filter({ hasText: 'Trade debtors' })).toBeVisible();
+  const total = page.getByRole('grid', { name: 'Trial balance' }).getByRole('row').last();
+  const debits = ((await total.getByRole('gridcell').nth(2).textContent()) ?? '').replaceAll(',', '');
+
+  await page.keyboard.press('O');
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByRole('heading', { name: 'Take out: Trial balance' })).toBeVisible();
+  await dialog.getByLabel('Paper (PDF)').check();
+  await expect(dialog.getByRole('img', { name: 'Page 1 as it will be printed' })).toBeVisible({ timeout: 30_000 });
+  await dialog.getByRole('button', { name: 'Next page' }).click();
+  await expect(dialog.getByText(/page 2 of \d/)).toBeVisible();
+  await accessible(page);
+
+  await dialog.getByLabel('Spreadsheet').check();
+  await dialog.getByLabel('Locked and sealed').check();
+  const workbook = await brought(page, () => dialog.getByRole('button', { name: 'Take it out' }).click());
+  const book = new ExcelJS.Workbook();
+  await book.xlsx.readFile(workbook);
+  const written: unknown[] = [];
+  book.worksheets[0]?.eachRow((row) => row.eachCell((cell) => written.push(cell.result ?? cell.value)));
+  expect(written).toContain(Number(debits));
+  expect(verified(workbook)).toContain('as it left');
+
+  // What the last sheet left as is chosen again; the same is kept as a report.
+  await page.keyboard.press('O');
+  await expect(dialog.getByLabel('Spreadsheet')).toBeChecked();
+  await dialog.getByLabel('Text with commas').check();
+  await dialog.getByRole('button', { name: 'Keep as a report' }).click();
+  await dialog.getByLabel('Report called').fill('Balances of the month');
+  await dialog.getByLabel('Everybody may run it').check();
+  await dialog.getByRole('button', { name: 'Keep it' }).click();
+  await expect(dialog).toBeHidden();
+
+  await page.goto(`${appUrl()}/reports/schedules`);
+  await page.getByRole('button', { name: 'Have something made by itself' }).click();
+  await page.getByLabel('Called').fill('Balances, each Monday');
+  await choose(page, 'What', { label: 'Balances of the month' });
+  await choose(page, 'When', 'weekly');
+  await page.getByLabel('Monday').check();
+  await page.getByLabel('Paper (PDF)').uncheck();
+  await page.getByLabel('Text with commas').check();
+  await page.getByLabel('Ines Hallam').uncheck();
+  await page.getByLabel('Col Marsh').check();
+  await accessible(page);
+  await page.getByRole('button', { name: 'Have it made' }).click();
+  const row = page.getByRole('row').filter({ hasText: 'Balances, each Monday' });
+  await expect(row).toContainText('each Monday at 07:00, Europe/London');
+  await row.getByRole('button', { name: 'make it now' }).click();
+  await expect(row).toContainText('made, ', { timeout: 60_000 });
+
+  // The letter has it as its receiver may see it, and nothing else.
+  await expect
+    .poll(
+      async () =>
+        ((await (await page.request.get(`${mailUrl()}/messages`)).json()) as { subject: string }[]).map(
+          (m) => m.subject,
+        ),
+      {
+        timeout: 30_000,
+      },
+    )
+    .toContain('Balances, each Monday');
+  const letters = (await (await page.request.get(`${mailUrl()}/messages`)).json()) as {
+    to: string;
+    subject: string;
+    files: { address: string }[];
+  }[];
+  const letter = letters.find((m) => m.subject === 'Balances, each Monday');
+  expect(letter?.to).toBe('col@kestrel.example');
+  const sent = await (await page.request.get(`${mailUrl()}${letter?.files[0]?.address}`)).text();
+  expect(sent).toContain('cost centre Deck or');
+  expect(sent).not.toContain(debits);
+
+  const his = await browser.newPage();
+  await signIn(his, 'col');
+  await his.goto(`${appUrl()}/reports/files`);
+  const kept = await brought(his, () => his.getByRole('link', { name: 'save' }).first().click());
+  expect(readFileSync(kept, 'utf8')).toBe(sent);
+  await his.close();
+
+  await page.goto(`${appUrl()}/trial-balance?entity=KSF&from=2027.06&to=2027.06`);
+  await expect(page.getByRole('row').filter({ hasText: 'Trade debtors' })).toBeVisible();
+  await page.keyboard.press('O');
+  await dialog.getByRole('button', { name: 'Freeze it' }).click();
+  await expect(page).toHaveURL(/\/frozen\/[0-9a-f]{32}$/);
+  await expect(page.getByText('Nothing has been loaded since.')).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Trial balance' })).toContainText('Assets');
+  await accessible(page);
+  await page.close();
+});
+
+test('a thread leaves as a bundle, in which one traces with no server and no network', async ({ browser }) => {
+  const page = await browser.newPage();
+  await signIn(page, 'ines');
+  const step = {
+    address: '/lines?entity=KSF',
+    view: 'lines',
+    subject: 'figure:entity=KSF&from=2027.04&to=2027.06&accounts=1310',
+  };
+  const answer = await page.request.post(`${appUrl()}/api/v1/threads`, {
+    data: {
+      name: 'Freight customers of the quarter',
+      steps: [{ ...step, label: 'Freight customers', measure: 'closing' }],
+    },
+    headers: { origin: appUrl() },
+  });
+  const { id } = (await answer.json()) as { id: number };
+  await page.goto(`${appUrl()}/threads/${id}`);
+  await page.getByRole('button', { name: 'Make a bundle' }).click();
+  await page.goto(`${appUrl()}/reports/files`);
+  const row = page.getByRole('row').filter({ hasText: 'Freight customers of the quarter' });
+  await expect(row).toContainText('made', { timeout: 60_000 });
+  const bundle = await brought(page, () => row.getByRole('link', { name: 'save' }).click());
+  await page.close();
+  expect(verified(bundle)).toContain('1 figures worked out again');
+
+  const folder = mkdtempSync(join(tmpdir(), 'just-thread-journey-'));
+  const { writeFile } = await import('node:fs/promises');
+  for (const name of (await archiveNames(bundle)).filter((n) => !n.includes('/')))
+    await writeFile(join(folder, name), await archiveMember(bundle, name));
+  const context = await browser.newContext({ offline: true, locale: 'en-GB' });
+  const stranger = await context.newPage();
+  await stranger.goto(`file://${folder}/index.html`);
+  await expect(stranger.getByRole('status')).toContainText('✓ All 1 figures were worked out again');
+  await stranger.getByRole('button', { name: 'Freight customers', exact: true }).click();
+  await stranger.getByLabel('Split by').selectOption('counterparty');
+  await stranger.getByRole('button', { name: /^C-101/ }).click();
+  await expect(stranger.getByRole('row').last()).toContainText('11,073.14');
+  await stranger.locator('tbody').getByRole('button').first().click();
+  await expect(stranger.getByRole('heading', { name: /^Entry / })).toBeVisible();
+  await stranger.keyboard.press('Backspace');
+  await stranger.keyboard.press('Backspace');
+  await expect(stranger.getByLabel('Split by')).toHaveValue('counterparty');
+  await accessible(stranger);
+  await context.close();
+});

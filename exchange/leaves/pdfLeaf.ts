@@ -43,6 +43,9 @@ interface Placed {
   width: number;
 }
 
+/** Setting pages is work for the processor alone: whoever else is served by the process has a turn between them. */
+const othersTurn = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
+
 /** Words before the sheets of a pack: paragraphs, in the order in which they are read. */
 export interface FrontPage {
   title: string;
@@ -109,7 +112,7 @@ export async function pdfLeaves(
     const landscape =
       orientation === 'landscape' || (orientation === 'fitting' && needed > short - MARGIN.left - MARGIN.right);
     print.layout(landscape ? [long, short] : [short, long], widths);
-    print.rows(rows);
+    await print.rows(rows);
     print.foot(digest);
   }
   pageFeet(doc, root, leaving);
@@ -227,11 +230,16 @@ class Print {
     });
   }
 
-  rows(rows: readonly LeafRow[]): void {
-    const heights = rows.map((row) => Math.max(...this.leaves.map((leaf) => this.heightOf(row, leaf))));
+  async rows(rows: readonly LeafRow[]): Promise<void> {
+    const heights: number[] = [];
+    for (const row of rows) {
+      if (heights.length % MEASURED === 0) await othersTurn();
+      heights.push(Math.max(...this.leaves.map((leaf) => this.heightOf(row, leaf))));
+    }
     const totalHeight = this.leaf.total ? LEADING + 8 : 0;
     let from = 0;
     for (let first = true; first || from < rows.length; first = false) {
+      await othersTurn();
       const top = this.headHeight(first) + (first || !this.carried ? 0 : LEADING + 4);
       const room = this.bottom - MARGIN.top - top;
       let to = from;

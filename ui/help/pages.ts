@@ -22,6 +22,7 @@ const SHEET: HelpPage['points'] = [
     't: a mark of the legend on the row, or on all that are chosen. A: a file; or drop one on the row.',
   ],
   ['Ask, find, review', 'q: a question to a colleague. F: a finding. R: a review point.'],
+  ['Take it out', 'O: as a spreadsheet, on paper, as text. From there it is kept as a report, or frozen.'],
   ['Change how it is shown', 'The second sentence, above the sheet; … has all of it. Arrange sets the columns.'],
 ];
 
@@ -197,6 +198,31 @@ const PAGES: Record<string, HelpPage> = {
       ['Hold two pins against each other', 'Below what it gathered: C-3 agrees with D-1, or by how much it does not.'],
       ['Next period', 'Roll forward: the same steps for another window, with the last conclusion at hand.'],
       ['Walk it again', 'For other periods, another company, another unit, an earlier load; or once for every member.'],
+    ],
+  },
+  '/reports': {
+    title: 'Reports',
+    says: 'What leaves: sheets that are kept with how they leave, packs of them, what is made by itself, files that were made for you, and copies that stay as they were.',
+    points: [
+      ['Keep a report', 'O on any sheet, then Keep as a report. Shared, whoever runs it sees what they may see.'],
+      ['Make a pack', 'Reports in an order with a front page; one window, company or unit drives all of them.'],
+      [
+        'Have it made by itself',
+        'At a time, with each load, or when a figure comes to it; each receiver gets what they may see.',
+      ],
+      ['Freeze a sheet', 'O, then Freeze it: it says for ever what it said, and what has moved since.'],
+      [
+        'Check what was sealed',
+        './just-thread verify FILE tells of a bundle or a sealed workbook whether it is as it left, and what was changed.',
+      ],
+    ],
+  },
+  '/frozen': {
+    title: 'Frozen copy',
+    says: 'A sheet as it was when it was frozen. What the same sheet says now stands above it.',
+    points: [
+      ['Read it live', 'The link above the copy leads to the sheet as it is now.'],
+      ['Hand it on', 'Its address never changes; it opens for whoever may ask the same question whole.'],
     ],
   },
   '/proposals': {

@@ -23,6 +23,7 @@ const config: NextConfig = {
     'chardet',
     'archiver',
     'pdfkit',
+    'prom-client',
     'saxes',
     'pdfkit',
     'graphile-worker',

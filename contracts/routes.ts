@@ -16,6 +16,14 @@ export type { Route } from './routes/route';
 /** The installation itself. */
 const ownRoutes = {
   'GET /health': { summary: 'Whether the application and its database are there', answer: answers.healthSchema },
+  'GET /ready': {
+    summary: 'Whether the process takes requests: it has its database, and was not asked to stop',
+    answer: answers.healthSchema,
+  },
+  'GET /metrics': {
+    summary: 'What the process tells of itself (OpenMetrics), to its own machine or to who has METRICS_TOKEN',
+    gives: 'file',
+  },
   'GET /openapi.json': { summary: 'This document', answer: z.unknown() },
 } as const satisfies Record<string, Route>;
 

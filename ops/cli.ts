@@ -23,6 +23,7 @@ import { type Known, startIdentityProvider } from '@/standins/identityProvider';
 import { startLedgerFeed } from '@/standins/ledgerFeed';
 import { startMailCatcher } from '@/standins/mailCatcher';
 import { rowsOf } from '@/store/db';
+import { backup, restore } from './backup';
 import { build } from './build';
 import { openInstallation, startApp, startWorker } from './installation';
 import { SetupError } from './postgres';
@@ -44,6 +45,8 @@ const USAGE = `Just Thread: trace any figure down to its journal lines.
   ./just-thread load FILE --entity CODE     load a file [--kind …] [--format …] [--map FILE] [--replaces 2027.04-2027.05]
   ./just-thread worker                      a process that takes jobs, beside the one that demo and start run
   ./just-thread soak                        the long tests of load, faults and growth
+  ./just-thread backup FILE                 database, files, key and anchors in one file, while people work
+  ./just-thread restore FILE                a backup into an empty installation, checked
   ./just-thread verify FILE                 whether a bundle (.zip) or a sealed workbook (.xlsx) is as it left
   ./just-thread key                         the key of this installation, by which what it signed is known
   ./just-thread check [WORD]                check summaries, entries, files, pins and the record; with a word, only what
@@ -168,6 +171,19 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
         : `${found.rows} rows`;
     console.log(`✓ as it left: ${what}`);
     console.log(`  signed by the key ${found.key}; hold it against ./just-thread key of the installation that made it`);
+  },
+  async backup([path]) {
+    if (!path) throw new SetupError('name the file: ./just-thread backup FILE');
+    await withInstallation(async (installation) => {
+      const { files, bytes, record } = await backup(installation, process.env.DATABASE_URL ?? '', path);
+      say(`${path}: ${files} files, ${Math.ceil(bytes / 1024 ** 2)} MB, the record up to entry ${record}`);
+    });
+  },
+  async restore([path]) {
+    if (!path) throw new SetupError('name the file: ./just-thread restore FILE');
+    const { faults } = await restore(process.env, path, say);
+    if (faults > 0) throw new SetupError(`${faults} ${faults === 1 ? 'check' : 'checks'} failed`);
+    say('It is restored. Start it with ./just-thread start');
   },
   async key() {
     console.log(fingerprintOf(signerOf(resolve(process.env.JUST_THREAD_HOME ?? '.local')).publicKey));

@@ -114,6 +114,9 @@ export function freePort(): Promise<number> {
 
 const isRoot = (): boolean => process.getuid?.() === 0;
 
+/** Where a program of PostgreSQL lies. @throws SetupError if it is not here */
+export const serverProgram = (name: string): string => bin(name);
+
 function bin(name: string): string {
   const versions = existsSync('/usr/lib/postgresql')
     ? readdirSync('/usr/lib/postgresql').sort((a, b) => Number(b) - Number(a))

@@ -5,11 +5,13 @@ import type { Socket } from 'node:net';
 import next from 'next';
 import { context } from '@/cases/asking/context';
 import { writeLooks } from '@/cases/asking/looked';
+import { saysItStops } from '@/cases/upkeep/health';
 import { BODY_MAX, TOO_LARGE } from '@/contracts/bodies/all';
 import { methodsOf } from '@/contracts/openapi';
 import { ROUTES } from '@/contracts/routes';
 import { type Asking, answering } from '@/store/asking';
 import { openLog } from '@/store/log';
+import { metrics } from '@/store/metrics';
 import { peerOf, trustedProxies } from './peer';
 
 /**
@@ -103,10 +105,15 @@ async function front(request: IncomingMessage, response: ServerResponse): Promis
   const locale = localeOf(request.headers['accept-language']);
   const asking: Asking = { id, signal: gone.signal, person: null, ...(locale ? { locale } : {}) };
   underWay.add(response);
+  metrics().underWay.set(underWay.size);
   response.on('close', () => {
     underWay.delete(response);
     if (!response.writableFinished) gone.abort();
     const ms = Math.round(performance.now() - started);
+    const of = isApi ? 'interface' : 'page';
+    metrics().underWay.set(underWay.size);
+    metrics().answers.inc({ of, status: `${Math.floor(response.statusCode / 100)}xx` });
+    metrics().seconds.observe({ of }, ms / 1_000);
     if (isApi || response.statusCode >= 400) {
       log.info({
         request: id,
@@ -277,6 +284,7 @@ function letGo(request: IncomingMessage, response: ServerResponse): void {
 function stop(): void {
   if (stopping) return;
   stopping = true;
+  saysItStops();
   log.info({ underWay: underWay.size }, 'stopping');
   for (const response of underWay) if (!response.headersSent) response.setHeader('connection', 'close');
   server.close(() => void end());

@@ -49,6 +49,14 @@ export async function insertJob(db: Db, job: NewJob, lane: string, queue: string
   return id;
 }
 
+/** Jobs that are not done, in the order in which they came. */
+export const unfinishedJobs = (db: Db): Promise<JobRow[]> =>
+  rowsOf(db, 'select * from job where finished_at is null order by id');
+
+export const enqueueAgain = async (db: Db, id: number, lane: string, queue: string | null): Promise<void> => {
+  await db.raw('select enqueue(?, ?, ?)', [id, lane, queue]);
+};
+
 export const readJob = (db: Db, id: number): Promise<JobRow | undefined> =>
   db('job').where({ id }).first() as unknown as Promise<JobRow | undefined>;
 

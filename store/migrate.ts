@@ -64,6 +64,9 @@ const migrations: Record<string, Knex.Migration> = {
   '0029_leaving': leaving,
 };
 
+/** Steps of the schema that this version knows, the oldest first. */
+export const knownMigrations = (): string[] => Object.keys(migrations);
+
 /**
  * Brings the schema up to date, the queue's own with it, and gives every role what is its own; nothing happens if all is
  * as it should be.

@@ -215,7 +215,7 @@ export async function viewerOf(ctx: Context, request: Request): Promise<Viewer> 
 }
 
 async function provenViewer(ctx: Context, request: Request): Promise<Viewer> {
-  const bearer = /^Bearer\s+(\S+)$/i.exec(request.headers.get('authorization') ?? '')?.[1];
+  const bearer = bearerOf(request);
   if (bearer) {
     const viewer = await viewerOfToken(ctx, bearer);
     if (viewer) return viewer;
@@ -227,6 +227,10 @@ async function provenViewer(ctx: Context, request: Request): Promise<Viewer> {
   checkOrigin(request);
   return viewer;
 }
+
+/** What a request without a session bears to be known by. */
+export const bearerOf = (request: Request): string | null =>
+  /^Bearer\s+(\S+)$/i.exec(request.headers.get('authorization') ?? '')?.[1] ?? null;
 
 export function sessionOf(request: Request): string | null {
   const wanted = cookieName(isSecure(request));

@@ -256,6 +256,8 @@ const all = (names: string[], values: string[][]): Record<string, string>[] =>
 /** What is tried of every route; a new route does not compile before it is here. */
 const TRIED: Record<RouteName, Tried> = {
   'GET /health': {},
+  'GET /ready': {},
+  'GET /metrics': {},
   'GET /session': {},
   'POST /session': { bodies: [] },
   'DELETE /session': { bodies: [] },

@@ -1,6 +1,16 @@
 import { notFound, ProblemError } from '@/contracts/problem';
 import type { Db } from '@/store/db';
-import { anyWorker, askCancel, insertJob, type JobRow, listJobs, type NewJob, readJob } from '@/store/jobs';
+import {
+  anyWorker,
+  askCancel,
+  enqueueAgain,
+  insertJob,
+  type JobRow,
+  listJobs,
+  type NewJob,
+  readJob,
+  unfinishedJobs,
+} from '@/store/jobs';
 import { askLoadToStop, loadOfSubject } from '@/store/loads';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
@@ -42,6 +52,13 @@ const queueOf = ({ kind, subject }: NewJob): string | null =>
 
 export const addJob = (db: Db, job: NewJob & { kind: JobKind }): Promise<number> =>
   insertJob(db, job, laneOf(job.kind), queueOf(job));
+
+/** Puts every job that is not done into the queue again, which was lost; those that have ended stay. @returns how many */
+export async function askUnfinishedAgain(ctx: Context): Promise<number> {
+  const jobs = await unfinishedJobs(ctx.work);
+  for (const job of jobs) await enqueueAgain(ctx.work, job.id, laneOf(job.kind as JobKind), queueOf(job));
+  return jobs.length;
+}
 
 /** Who begins a job. */
 export const begunBy = (viewer: Pick<Viewer, 'id' | 'name'>) => ({ person: viewer.id, person_name: viewer.name });

@@ -53,3 +53,11 @@ export const packFileShape = {
   copy: z.coerce.number().int().min(0).max(10_000).default(0).describe('Which of its copies, from 0'),
   ...howShape,
 };
+
+/** What takes the place of what drives a page of panels, for whoever reads it. */
+export const panelShape = {
+  window: z.string().max(40).optional(),
+  from: z.string().max(20).optional(),
+  to: z.string().max(20).optional(),
+  entity: z.array(z.string().min(1).max(200)).max(50).optional(),
+};

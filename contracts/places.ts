@@ -81,6 +81,7 @@ export const NAMED_PLACES: readonly NamedPlace[] = [
   { name: 'Materiality', also: 'performance materiality, clearly trivial', path: '/proposals/materiality' },
   { name: 'Sets and templates', also: 'what if, recurring entries', path: '/proposals/sets' },
   { name: 'Reports', also: 'kept reports, print, export, spreadsheet', path: '/reports' },
+  { name: 'Overviews', also: 'dashboard, panels, cockpit', path: '/reports/overviews' },
   { name: 'Packs', also: 'board pack, reporting pack, set of reports', path: '/reports/packs' },
   { name: 'Made by themselves', also: 'schedules, scheduled reports, mailed reports', path: '/reports/schedules' },
   { name: 'Files made for you', also: 'exports, downloads', path: '/reports/files' },

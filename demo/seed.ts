@@ -34,6 +34,7 @@ import {
   writeRestatement,
 } from './files';
 import { leaveProposals } from './proposals';
+import { leaveReports } from './reports';
 import { RESTATED } from './restate';
 
 /** Story 1 as far as somebody has followed it: a thread with a fork, one step of which moves when two months come again. */
@@ -207,6 +208,7 @@ export async function seedDemo(ctx: Context, empty: boolean, say: (text: string)
     const viewers = new Map((await listPeople(ctx.work)).map((p) => [p.email.split('@')[0], viewerOf(p)]));
     await leaveEvidence(ctx, owner, Object.fromEntries(viewers) as Parameters<typeof leaveEvidence>[2]);
     await leaveProposals(ctx, Object.fromEntries(viewers) as Parameters<typeof leaveProposals>[1]);
+    await leaveReports(ctx, Object.fromEntries(viewers) as Parameters<typeof leaveReports>[1]);
   }
   return PEOPLE;
 }

@@ -114,6 +114,40 @@ test('a sheet is taken out, kept as a report, sent to a restricted reader, and f
   await page.close();
 });
 
+test('a page of panels is read under one sentence, traced from, and arranged by keys', async ({ browser }) => {
+  const page = await browser.newPage();
+  await signIn(page, 'ines');
+  await page.goto(`${appUrl()}/reports/overviews`);
+  await page.getByRole('link', { name: 'The month at a glance' }).click();
+  const fares = page.getByRole('region', { name: 'Fares' });
+  await expect(fares).toContainText('(1,962,563.93)');
+  await accessible(page);
+  // One choice drives every panel: the year before has other fares.
+  await choose(page, 'Window', 'last-year');
+  await expect(fares).toContainText('(18,271,976.57)');
+  await expect(fares).not.toContainText('(1,962,563.93)');
+  await choose(page, 'Window', { label: 'each report’s own window' });
+  await expect(fares).toContainText('(1,962,563.93)');
+  await page.getByRole('button', { name: 'Arrange' }).click();
+  const before = (await fares.boundingBox())?.width ?? 0;
+  await fares.focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect.poll(async () => ((await fares.boundingBox())?.width ?? 0) > before + 40).toBe(true);
+  await page.reload();
+  await expect(fares).toContainText('(1,962,563.93)');
+  expect((await fares.boundingBox())?.width ?? 0).toBeGreaterThan(before + 40);
+  await fares.getByRole('link', { name: '(1,962,563.93)' }).click();
+  await expect(page.getByRole('grid', { name: 'Split by route' })).toBeVisible();
+  await page.close();
+  // Col sees a part of the books, and no page of reports that name accounts.
+  const his = await browser.newPage();
+  await signIn(his, 'col');
+  await his.goto(`${appUrl()}/reports/overviews`);
+  await expect(his.getByRole('heading', { name: 'Reports' })).toBeVisible();
+  await expect(his.getByRole('link', { name: 'The month at a glance' })).toHaveCount(0);
+  await his.close();
+});
+
 test('a thread leaves as a bundle, in which one traces with no server and no network', async ({ browser }) => {
   const page = await browser.newPage();
   await signIn(page, 'ines');
@@ -132,6 +166,7 @@ test('a thread leaves as a bundle, in which one traces with no server and no net
   const { id } = (await answer.json()) as { id: number };
   await page.goto(`${appUrl()}/threads/${id}`);
   await page.getByRole('button', { name: 'Make a bundle' }).click();
+  await expect(page.getByText('The bundle is being made')).toBeVisible();
   await page.goto(`${appUrl()}/reports/files`);
   const row = page.getByRole('row').filter({ hasText: 'Freight customers of the quarter' });
   await expect(row).toContainText('made', { timeout: 60_000 });

@@ -29,6 +29,7 @@ import * as tests from './migrations/0026_tests';
 import * as expectations from './migrations/0027_expectations';
 import * as proposedEntries from './migrations/0028_proposed_entries';
 import * as leaving from './migrations/0029_leaving';
+import * as overviews from './migrations/0030_overviews';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -62,6 +63,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0027_expectations': expectations,
   '0028_proposed_entries': proposedEntries,
   '0029_leaving': leaving,
+  '0030_overviews': overviews,
 };
 
 /** Steps of the schema that this version knows, the oldest first. */

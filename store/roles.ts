@@ -61,6 +61,7 @@ const MENDED: Record<string, string> = {
 /** What people write, which a load only reads. */
 const PEOPLE_WRITE = [
   'report',
+  'overview',
   'report_version',
   'pack',
   'person',

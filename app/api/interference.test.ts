@@ -114,6 +114,15 @@ async function lay(fresh: Fresh, { word, amount, more }: Outside): Promise<void>
   const pack = { words: null, units: null, scope: {}, shared: true };
   await keepPack(ctx, owner, { ...pack, name: `${word} pack`, reports: [outside.id] });
   await keepPack(ctx, owner, { ...pack, name: 'By centre', reports: [inside.id], units: 'dim:costcentre' });
+  const { keepOverview } = await import('@/cases/leaving/overviews');
+  for (const [name, report] of [
+    [`${word} page`, outside.id],
+    ['Costs', inside.id],
+  ] as const)
+    await keepOverview(ctx, owner, {
+      ...{ name, scope: {}, shared: true },
+      panels: [{ key: 'a', report, kind: 'table', x: 0, y: 0, w: 6, h: 4 }],
+    });
   await keepSchedule(ctx, owner, {
     ...{ name: `${word} by night`, report: outside.id, pack: null, formats: ['csv'], receivers: [owner.id] },
     ...{ every: 'daily', day: null, days: [], time: '07:00', zone: 'UTC', condition: null, paused: false },
@@ -776,6 +785,20 @@ const TRIED: Record<RouteName, Tried> = {
   'DELETE /packs/{id}': { paths: each('id', ids), bodies: [undefined] },
   'GET /packs/{id}/copies': { paths: each('id', ids) },
   'GET /packs/{id}/file': { paths: each('id', ['1', '99']) },
+  'GET /overviews': {},
+  'POST /overviews': {
+    bodies: [1, 2].map((report) => ({
+      name: `o${report}`,
+      panels: [{ key: 'a', report, kind: 'table', x: 0, y: 0, w: 6, h: 4 }],
+    })),
+  },
+  'GET /overviews/{id}': { paths: each('id', ids) },
+  'PUT /overviews/{id}': { paths: each('id', ids), bodies: [{ scope: { entity: ['TWO'] } }] },
+  'DELETE /overviews/{id}': { paths: each('id', ids), bodies: [undefined] },
+  'GET /overviews/{id}/panels/{key}': {
+    paths: ['1', '2', '99'].flatMap((id) => each('key', ['a']).map((k) => ({ ...k, id }))),
+    queries: ['', '?entity=TWO', '?entity=ONE&window=everything'],
+  },
   'GET /schedules': {},
   'POST /schedules': {
     bodies: [1, 2, 3].map((report) => ({

@@ -161,7 +161,7 @@ export async function packCopyFile(
 const DEEPEST = 9;
 
 /** A path under what a pack puts in place of its own: a window takes the place of the whole window. */
-function driven(path: string, put: PackCopy['put']): { path: string; params: URLSearchParams } {
+export function driven(path: string, put: PackCopy['put']): { path: string; params: URLSearchParams } {
   const { params } = sheetPath(path);
   const windows = ['from', 'to', 'window'];
   if (windows.some((name) => put[name])) for (const name of windows) params.delete(name);

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { LEAF_FORMATS } from '../leaves';
 import { howShape } from '../leaving';
+import { PANEL_KINDS } from '../panels';
 import { richTextSchema } from '../richText';
 import { EVERY } from '../schedules';
 import { jobSchema } from './jobs';
@@ -165,3 +166,54 @@ export const scheduleRunsSchema = z.strictObject({
     }),
   ),
 });
+
+const panel = z.strictObject({
+  key: z.string(),
+  report: z.number(),
+  kind: z.enum(PANEL_KINDS),
+  ...{ x: z.number(), y: z.number(), w: z.number(), h: z.number() },
+});
+
+export const overviewSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  panels: z.array(panel),
+  scope: z.record(z.string(), z.array(z.string())),
+  shared: z.boolean(),
+  mine: z.boolean(),
+  by: z.string(),
+  at: z.string(),
+});
+export type Overview = z.infer<typeof overviewSchema>;
+export const overviewsSchema = z.strictObject({ rows: z.array(overviewSchema) });
+
+/** What a panel shows: the first rows of its report, and what all of it comes to. */
+export const panelShownSchema = z.strictObject({
+  name: z.string(),
+  sentence: z.string(),
+  currency: z.string(),
+  load: z.number(),
+  columns: frozenSchema.shape.columns,
+  rows: z.array(
+    z.strictObject({
+      key: z.string(),
+      depth: z.number(),
+      look: z.enum(['plain', 'heading', 'subtotal', 'total']),
+      cells,
+      /** Where what is behind it is read; null where nothing is. */
+      page: z.string().nullable(),
+      /** Its part of the figure, where there is one. */
+      value: z.string().nullable(),
+    }),
+  ),
+  /** How many rows there are, those that are not shown with them. */
+  count: z.number(),
+  total: cells.nullable(),
+  proofs: z.array(z.string()),
+  page: z.string(),
+  /** What it comes to, for what is shown as one figure: what moved, or how it closes where balances go on from year to year. */
+  figure: z.strictObject({ measure: z.enum(['movement', 'closing']), value: z.string() }).nullable(),
+  /** The same by period. */
+  course: z.array(z.strictObject({ period: z.string(), name: z.string(), value: z.string(), inWindow: z.boolean() })),
+});
+export type PanelShown = z.infer<typeof panelShownSchema>;

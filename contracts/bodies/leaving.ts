@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { LEAF_FORMATS } from '../leaves';
 import { howShape } from '../leaving';
 import { ownPathOf } from '../ownPath';
+import { PANEL_COLUMNS, PANEL_KINDS } from '../panels';
 import { richTextSchema } from '../richText';
 import { EVERY } from '../schedules';
 import { MEASURES } from '../traced';
@@ -126,3 +127,31 @@ function isZone(zone: string): boolean {
     return false;
   }
 }
+
+const panel = z.strictObject({
+  key: z.string().regex(/^[a-z0-9-]{1,40}$/),
+  report: z.number().int().positive(),
+  kind: z.enum(PANEL_KINDS),
+  x: z
+    .number()
+    .int()
+    .min(0)
+    .max(PANEL_COLUMNS - 1),
+  y: z.number().int().min(0).max(500),
+  w: z.number().int().min(1).max(PANEL_COLUMNS),
+  h: z.number().int().min(1).max(40),
+});
+
+const overview = {
+  name,
+  panels: z.array(panel).max(24),
+  scope: packScope,
+  shared: z.boolean(),
+};
+export const newOverviewSchema = z.strictObject({
+  ...overview,
+  panels: overview.panels.default([]),
+  scope: overview.scope.default({}),
+  shared: overview.shared.default(false),
+});
+export const overviewChangeSchema = z.strictObject({ ...overview, restored: z.literal(true) }).partial();

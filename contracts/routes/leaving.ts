@@ -1,6 +1,6 @@
 import * as answers from '../answers/all';
 import * as bodies from '../bodies/all';
-import { packFileShape } from '../leaving';
+import { packFileShape, panelShape } from '../leaving';
 import { nothing, type Route } from './route';
 
 /** What leaves: files made at length, frozen copies, reports and packs that are kept, and when they are made. */
@@ -57,6 +57,25 @@ export const leavingRoutes = {
     summary: 'A copy of a pack as a file',
     query: packFileShape,
     gives: 'file',
+  },
+  'GET /overviews': { summary: 'Pages of panels', answer: answers.overviewsSchema },
+  'POST /overviews': {
+    summary: 'Make a page of panels',
+    body: bodies.newOverviewSchema,
+    status: 201,
+    answer: answers.overviewSchema,
+  },
+  'GET /overviews/{id}': { summary: 'A page of panels', answer: answers.overviewSchema },
+  'PUT /overviews/{id}': {
+    summary: 'Change a page of panels, or bring it back',
+    body: bodies.overviewChangeSchema,
+    answer: answers.overviewSchema,
+  },
+  'DELETE /overviews/{id}': { summary: 'Take a page of panels away', answer: nothing },
+  'GET /overviews/{id}/panels/{key}': {
+    summary: 'What a panel shows, under the scope that drives the page',
+    query: panelShape,
+    answer: answers.panelShownSchema,
   },
   'GET /schedules': { summary: 'What is made by itself, and when', answer: answers.schedulesSchema },
   'POST /schedules': {

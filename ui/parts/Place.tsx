@@ -56,6 +56,7 @@ export const PROPOSAL_TABS: readonly Tab[] = [
 
 export const REPORT_TABS: readonly Tab[] = [
   { href: '/reports', name: 'Kept' },
+  { href: '/reports/overviews', name: 'Overviews' },
   { href: '/reports/packs', name: 'Packs' },
   { href: '/reports/schedules', name: 'Made by themselves' },
   { href: '/reports/files', name: 'Files made for you' },

@@ -21,6 +21,7 @@ export const ACTS = [
   'ended sessions',
   'exported',
   'froze a sheet',
+  'said what paper is headed by',
   'had a report made by itself',
   'changed when a report is made',
   'ended a schedule',

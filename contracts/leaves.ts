@@ -11,6 +11,7 @@ export const HOW_NAMES = [
   'paper',
   'orientation',
   'heading',
+  'letterhead',
   'notes',
   'protect',
   'language',

@@ -18,6 +18,9 @@ export const howShape = {
     .optional()
     .describe('fitting: whichever has room for the columns, which is the default'),
   heading: withOrWithout.optional().describe('What it is, of what, by whom and as of when; default with'),
+  letterhead: withOrWithout
+    .optional()
+    .describe('The heading of the organisation, where an owner said what it is; default with'),
   notes: withOrWithout.optional().describe('Notes and ticks on its rows; default without'),
   protect: z
     .enum(['yes', 'no'])

@@ -85,6 +85,7 @@ export const NAMED_PLACES: readonly NamedPlace[] = [
   { name: 'Packs', also: 'board pack, reporting pack, set of reports', path: '/reports/packs' },
   { name: 'Made by themselves', also: 'schedules, scheduled reports, mailed reports', path: '/reports/schedules' },
   { name: 'Files made for you', also: 'exports, downloads', path: '/reports/files' },
+  { name: 'Audit files', also: 'saf-t, fec, audit data standards, tax audit file', path: '/reports/audit' },
   { name: 'Frozen copies', also: 'issued copies, snapshots', path: '/reports/frozen' },
   { name: 'Tick marks', also: 'legend of ticks', path: '/settings/ticks' },
   { name: 'Loads', also: 'deliveries, files', path: '/loads' },
@@ -95,6 +96,7 @@ export const NAMED_PLACES: readonly NamedPlace[] = [
   { name: 'People', also: 'users, grants', path: '/settings', only: 'owner' },
   { name: 'You', also: 'password, preferences, keys', path: '/settings/you' },
   { name: 'What stands out', also: 'marks, rules', path: '/settings/marks' },
+  { name: 'On paper', also: 'letterhead, logo, print heading', path: '/settings/paper' },
   { name: 'Record', also: 'audit trail, log', path: '/settings/record', only: 'reviewer' },
 ];
 

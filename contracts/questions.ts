@@ -204,12 +204,14 @@ export const materialityShape = {
   figure: z.string().max(8_000).optional().describe('Address of a figure, to be told what is material of it'),
 };
 export const misstatementsShape = {
+  ...leavingShape,
   entity: z.string(),
   from: z.string().optional().describe('First period, as 2026.01; that of the year where it is not given'),
   to: z.string().optional().describe('Last period; the last with lines where it is not given'),
 };
 
 export const hitsShape = {
+  ...leavingShape,
   test: z.array(z.string().max(40)).optional(),
   entity: z.array(z.string()).min(1).optional(),
   state: z.enum(['open', 'judged', 'ignored', 'all']).default('all'),
@@ -253,6 +255,9 @@ export const exportShape = {
     .describe('with: each line with its ticks in words, and in a workbook their legend; for csv, xlsx, json, ndjson'),
 };
 
+/** What an audit file would lack. */
+export const exportCheckShape = { ...scopeShape, format: z.enum(['saft', 'fec', 'ads']) };
+
 export const openOrdersShape = {
   ...scopeShape,
   due: z.enum(DUE).default('now').describe('When orders fall due: up to the end of the window, after it, or whenever'),
@@ -260,6 +265,7 @@ export const openOrdersShape = {
 
 export const openDocumentsShape = {
   ...scopeShape,
+  ...leavingShape,
   open: z
     .enum(['yes', 'all'])
     .default('yes')
@@ -288,6 +294,7 @@ export const seriesShape = scopeShape;
 export const unmatchedShape = scopeShape;
 
 export const registerShape = {
+  ...leavingShape,
   entity: z.string().describe('Whose documents'),
   type: z.array(z.string().max(100)).max(40).optional().describe('Kinds of documents; all if absent'),
   party: z.string().max(200).optional().describe('Code of a customer, supplier or other party'),

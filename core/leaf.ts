@@ -3,8 +3,8 @@ import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import type { Value } from './sheet';
 import { valueText } from './valueText';
 
-/** What stands in a cell of a leaf: a value to the last unit, words, a day (2026-04-30), or nothing. */
-export type LeafCell = Value | string | null;
+/** What stands in a cell of a leaf: a value to the last unit, or its exact decimal string; words, a day (2026-04-30), or nothing. */
+export type LeafCell = Value | { is: 'exact'; text: string } | string | null;
 
 export interface LeafColumn {
   key: string;
@@ -71,7 +71,8 @@ export const isAtHand = (rows: Leaf['rows']): rows is readonly LeafRow[] => Arra
 /** A cell as an exact decimal string, or its words; null for nothing. Shares are percent with one decimal. */
 export function plainCell(cell: LeafCell | undefined, digits: number): string | null {
   if (cell === null || cell === undefined) return null;
-  return typeof cell === 'string' ? cell : valueText(cell, digits);
+  if (typeof cell === 'string') return cell;
+  return cell.is === 'exact' ? cell.text : valueText(cell, digits);
 }
 
 /** A row as a digest sees it: a JSON array of its cells in the order of the columns, then a line feed. */

@@ -126,6 +126,9 @@ const OPEN = [
   'get /session/provider/return',
   'post /password',
   'post /first-owner',
+  // Whether a process takes requests; and what it tells of itself, to its own machine, which this is.
+  'get /ready',
+  'get /metrics',
 ];
 
 test('no route answers a stranger, and none takes a change from a foreign page', async () => {

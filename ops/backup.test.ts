@@ -11,7 +11,7 @@ import { totalsShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { connectForWork } from '@/store/db';
 import { migrate } from '@/store/migrate';
-import { backup, restore } from './backup';
+import { backup, backupsOf, restore } from './backup';
 import { demoInstallation, demoPerson, type Fresh, loadText } from './fresh';
 
 let home: Fresh;
@@ -111,3 +111,17 @@ test('what is restored passes every check, and answers a thousand questions as b
   expect(both[1]).toEqual(both[0]);
   expect(both[0].filter((a) => typeof a !== 'string').length).toBeGreaterThan(500);
 }, 120_000);
+
+test('a backup is made once a day, and the oldest go once more than are kept are there', () => {
+  const of = (day: string): string => `just-thread-2026-12-${day}.backup`;
+  expect(backupsOf([], '2026-12-01', 3)).toEqual({ make: of('01'), drop: [] });
+  expect(backupsOf([of('01')], '2026-12-01', 3)).toEqual({ make: null, drop: [] });
+  expect(backupsOf([of('03'), of('01'), of('02'), 'letters.txt'], '2026-12-04', 3)).toEqual({
+    make: of('04'),
+    drop: [of('01')],
+  });
+  expect(backupsOf([of('01'), of('02'), of('03'), of('04')], '2026-12-04', 2)).toEqual({
+    make: null,
+    drop: [of('01'), of('02')],
+  });
+});

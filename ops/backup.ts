@@ -98,6 +98,53 @@ export async function backup(
   }
 }
 
+const NAMED = /^just-thread-(\d{4}-\d\d-\d\d)\.backup$/;
+
+/** Which backup is to be made today, and which of a folder are older than so many are kept. */
+export function backupsOf(
+  names: readonly string[],
+  today: string,
+  keep: number,
+): { make: string | null; drop: string[] } {
+  const made = names.filter((name) => NAMED.test(name)).sort();
+  const mine = `just-thread-${today}.backup`;
+  const all = made.includes(mine) ? made : [...made, mine];
+  return { make: made.includes(mine) ? null : mine, drop: all.slice(0, Math.max(0, all.length - keep)) };
+}
+
+const LOOK_EVERY_MS = 10 * 60_000;
+
+/** Makes a backup each day into a folder, by UTC, and keeps so many. What goes wrong is said, and tried again. */
+export function keepBackups(
+  installation: Pick<Installation, 'ctx' | 'server' | 'env'>,
+  given: string,
+  { folder, keep }: { folder: string; keep: number },
+  say: (text: string) => void,
+): { stop(): void } {
+  let busy = false;
+  const look = async (): Promise<void> => {
+    if (busy) return;
+    busy = true;
+    try {
+      mkdirSync(folder, { recursive: true, mode: 0o700 });
+      const { make, drop } = backupsOf(readdirSync(folder), new Date().toISOString().slice(0, 10), keep);
+      if (make !== null) {
+        const { bytes } = await backup(installation, given, join(folder, make));
+        say(`The backup of the day is made: ${join(folder, make)}, ${Math.ceil(bytes / 1024 ** 2)} MB`);
+      }
+      // The old go once the new one is there.
+      for (const name of drop) rmSync(join(folder, name), { force: true });
+    } catch (error) {
+      say(`The backup of the day could not be made: ${(error as Error).message}`);
+    } finally {
+      busy = false;
+    }
+  };
+  void look();
+  const looking = setInterval(() => void look(), LOOK_EVERY_MS);
+  return { stop: () => clearInterval(looking) };
+}
+
 /**
  * Puts a backup into an installation that is empty, brings its schema up to date and checks it. All of it is held against
  * its list before anything is touched.

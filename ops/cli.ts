@@ -23,7 +23,7 @@ import { type Known, startIdentityProvider } from '@/standins/identityProvider';
 import { startLedgerFeed } from '@/standins/ledgerFeed';
 import { startMailCatcher } from '@/standins/mailCatcher';
 import { rowsOf } from '@/store/db';
-import { backup, restore } from './backup';
+import { backup, keepBackups, restore } from './backup';
 import { build } from './build';
 import { openInstallation, startApp, startWorker } from './installation';
 import { SetupError } from './postgres';
@@ -242,7 +242,17 @@ async function serve(demo: boolean): Promise<void> {
     const code = demo ? null : await offerFirstOwner(installation.ctx);
     if (code) say(`Nobody is here yet. Open this once, to be its owner: ${app.url}/welcome#${code}`);
     say('Ctrl-C stops it.');
+    const folder = env.BACKUP_FOLDER;
+    const backups = folder
+      ? keepBackups(
+          installation,
+          env.DATABASE_URL ?? '',
+          { folder, keep: Number(env.BACKUP_KEEP) || BACKUPS_KEPT },
+          say,
+        )
+      : null;
     await stopAsked;
+    backups?.stop();
     say('\nStopping: what is under way comes to its end …');
     await app.stop();
   } finally {
@@ -252,6 +262,9 @@ async function serve(demo: boolean): Promise<void> {
     await installation.close();
   }
 }
+
+/** Backups of so many days, where nobody says how many. */
+const BACKUPS_KEPT = 14;
 
 const FEED_PORT = PORT + 1;
 const FEED_URL = `http://127.0.0.1:${FEED_PORT}/entries`;

@@ -1,7 +1,7 @@
 import { generateKeyPairSync, randomBytes } from 'node:crypto';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import type { Configuration, Provider } from 'oidc-provider';
+import type { Configuration, interactionPolicy, Provider } from 'oidc-provider';
 
 /** Somebody whom the stand-in knows; one whose e-mail address nobody has looked at says so. */
 export interface Known {
@@ -115,13 +115,26 @@ export async function startIdentityProvider(
   };
 }
 
+/** Whoever comes is asked each time, also right after they chose somebody: nobody is remembered here. */
+function alwaysAsks({ base, Check }: typeof interactionPolicy): interactionPolicy.DefaultPolicy {
+  const policy = base();
+  policy
+    .get('login')
+    ?.checks.add(
+      new Check('asked each time', 'Whoever comes is asked each time', 'login_required', ({ oidc }) =>
+        oidc.result?.login ? Check.NO_NEED_TO_PROMPT : Check.REQUEST_PROMPT,
+      ),
+    );
+  return policy;
+}
+
 /** The package says on its start what a provider for real use would need; this one is none, and keeps nothing. */
-async function quietly(issuer: string, configuration: Configuration): Promise<Provider> {
+async function quietly(issuer: string, { interactions, ...configuration }: Configuration): Promise<Provider> {
   const { warn } = console;
   console.warn = () => {};
   try {
-    const { default: Made } = await import('oidc-provider');
-    return new Made(issuer, configuration);
+    const { default: Made, interactionPolicy: policies } = await import('oidc-provider');
+    return new Made(issuer, { ...configuration, interactions: { ...interactions, policy: alwaysAsks(policies) } });
   } finally {
     console.warn = warn;
   }

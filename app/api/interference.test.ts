@@ -785,6 +785,9 @@ const TRIED: Record<RouteName, Tried> = {
   'DELETE /packs/{id}': { paths: each('id', ids), bodies: [undefined] },
   'GET /packs/{id}/copies': { paths: each('id', ids) },
   'GET /packs/{id}/file': { paths: each('id', ['1', '99']) },
+  'GET /export/check': { queries: SCOPES.flatMap((s) => ['fec', 'saft', 'ads'].map((f) => `?${s}&format=${f}`)) },
+  'GET /settings/letterhead': {},
+  'PUT /settings/letterhead': { bodies: [{ name: 'x', logo: null }] },
   'GET /overviews': {},
   'POST /overviews': {
     bodies: [1, 2].map((report) => ({

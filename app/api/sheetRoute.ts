@@ -21,7 +21,7 @@ export function serveSheet<Name extends LeavingRoute>(
     if (query.format === undefined) return read(asking as Asking<Name>);
     const exported = await takeOutRead(asking.ctx, asking.viewer, {
       name,
-      code: (asking.path as { code?: string } | undefined)?.code ?? '',
+      of: Object.values((asking.path ?? {}) as Record<string, string>)[0] ?? '',
       query,
       search: asking.params,
     });

@@ -118,18 +118,26 @@ async function streamOf(
   return format === 'fec' ? writeFec(table) : writeSaft(await saftHead(ctx, asked), table.records);
 }
 
-async function lineTable(ctx: Context, asked: ResolvedFigure, ticks: TicksOn | null): Promise<Table> {
+/** Lines of a figure as the records of a file, and each beside the line that it is of. */
+export async function lineTable(
+  ctx: Context,
+  asked: ResolvedFigure,
+  ticks: TicksOn | null,
+): Promise<Table & { lines: AsyncIterable<{ line: StoredLine; record: Written }> }> {
   const dims = [...asked.known.catalogue.dimensions.keys()].map((code) => `dim:${code}`);
   const columns = [
     ...LINE_COLUMNS.known.filter((c) => c !== 'amount' && c !== 'side' && c !== 'account_type'),
     ...dims,
     ...(ticks === null ? [] : ['ticks']),
   ];
-  const records = async function* (): AsyncGenerator<Written> {
+  const lines = async function* (): AsyncGenerator<{ line: StoredLine; record: Written }> {
     for await (const line of allLines(ctx, asked))
-      yield { ...recordOf(line, asked), ...(ticks === null ? {} : { ticks: ticks.of(line) }) };
+      yield { line, record: { ...recordOf(line, asked), ...(ticks === null ? {} : { ticks: ticks.of(line) }) } };
   };
-  return { columns, kind: LINE_COLUMNS, records: records() };
+  const records = async function* (): AsyncGenerator<Written> {
+    for await (const { record } of lines()) yield record;
+  };
+  return { columns, kind: LINE_COLUMNS, records: records(), lines: lines() };
 }
 
 /** Every line of the scope, openings too, in ledger order. */

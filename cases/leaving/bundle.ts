@@ -324,7 +324,7 @@ async function recordOnPaper(
     ),
   ].filter((l) => (l.rows as LeafRow[]).length > 0);
   const said = (name: string, text: string): string[] => (text ? [`${name}: ${text}`] : []);
-  return onPaper(leaves, leavingOf(ctx, viewer, {}, head), {
+  return onPaper(leaves, await leavingOf(ctx, viewer, {}, head), {
     title: thread.name,
     about: `${thread.reference ? `${thread.reference}, ` : ''}${thread.state}`,
     paragraphs: [

@@ -5,6 +5,7 @@ import type { Leaf } from '@/core/leaf';
 import type { Context } from '../asking/context';
 import type { Viewer } from '../asking/viewer';
 import { linesLeaf } from './linesLeaf';
+import { hitsLeaf, misstatementsLeaf, openDocumentsLeaf, registerLeaf } from './listLeaves';
 import { splitLeaf } from './splitLeaf';
 import { statementLeaf } from './statementLeaf';
 import { trialBalanceLeaf } from './trialBalanceLeaf';
@@ -12,30 +13,44 @@ import { trialBalanceLeaf } from './trialBalanceLeaf';
 /** A page of a ledger is not asked for where all of it leaves. */
 const PAGED = ['limit', 'after', 'at', 'first'];
 
-/** Routes whose sheets leave, and what makes them so. */
+/** Routes whose sheets leave, and what makes them so. `of` is what the path names: a statement, a run. */
 const LEAVES = {
-  'GET /trial-balance': (ctx, viewer, _code, query) =>
+  'GET /trial-balance': (ctx, viewer, _of, query) =>
     trialBalanceLeaf(ctx, viewer, query as QueryOf<'GET /trial-balance'>),
-  'GET /sheets': (ctx, viewer, _code, query) => splitLeaf(ctx, viewer, query as QueryOf<'GET /sheets'>),
-  'GET /lines': (ctx, viewer, _code, query) => linesLeaf(ctx, viewer, query as QueryOf<'GET /lines'>),
-  'GET /statements/{code}': (ctx, viewer, code, query) =>
-    statementLeaf(ctx, viewer, code, query as QueryOf<'GET /statements/{code}'>),
-} as const satisfies Record<string, (ctx: Context, viewer: Viewer, code: string, query: unknown) => Promise<Leaf>>;
+  'GET /sheets': (ctx, viewer, _of, query) => splitLeaf(ctx, viewer, query as QueryOf<'GET /sheets'>),
+  'GET /lines': (ctx, viewer, _of, query) => linesLeaf(ctx, viewer, query as QueryOf<'GET /lines'>),
+  'GET /statements/{code}': (ctx, viewer, of, query) =>
+    statementLeaf(ctx, viewer, of, query as QueryOf<'GET /statements/{code}'>),
+  'GET /documents': (ctx, viewer, _of, query) => openDocumentsLeaf(ctx, viewer, query as QueryOf<'GET /documents'>),
+  'GET /document-register': (ctx, viewer, _of, query) =>
+    registerLeaf(ctx, viewer, query as QueryOf<'GET /document-register'>),
+  'GET /test-runs/{id}/hits': (ctx, viewer, of, query) =>
+    hitsLeaf(ctx, viewer, Number(of), query as QueryOf<'GET /test-runs/{id}/hits'>),
+  'GET /misstatements': (ctx, viewer, _of, query) =>
+    misstatementsLeaf(ctx, viewer, query as QueryOf<'GET /misstatements'>),
+} as const satisfies Record<string, (ctx: Context, viewer: Viewer, of: string, query: unknown) => Promise<Leaf>>;
 
 export type LeavingRoute = keyof typeof LEAVES;
 
-export const LEAVING_ROUTES = Object.keys(LEAVES) as LeavingRoute[];
+const LEAVING_ROUTES = Object.keys(LEAVES) as LeavingRoute[];
 
-/** The route that a path asks, and the code of the statement in it. */
-function routeOf(pathname: string): { name: LeavingRoute; code: string } | null {
-  const [, code] = /^\/statements\/([^/]+)$/.exec(pathname) ?? [];
-  if (code !== undefined) return { name: 'GET /statements/{code}', code: decodeURIComponent(code) };
-  const name = LEAVING_ROUTES.find((route) => route === `GET ${pathname}`);
-  return name ? { name, code: '' } : null;
+/** The route that a path asks, and what it names. */
+function routeOf(pathname: string): { name: LeavingRoute; of: string } | null {
+  for (const name of LEAVING_ROUTES) {
+    const pattern = name.slice('GET '.length).replace(/\{\w+\}/, '([^/]+)');
+    const found = new RegExp(`^${pattern}$`).exec(pathname);
+    if (found) return { name, of: decodeURIComponent(found[1] ?? '') };
+  }
+  return null;
 }
 
+/** Those that ask a figure, which may be heavy. */
+const OF_SCOPE: ReadonlySet<string> = new Set([
+  ...['GET /trial-balance', 'GET /sheets', 'GET /lines', 'GET /statements/{code}', 'GET /documents'],
+]);
+
 /** A path and its query, as they are kept: of this interface, without what says how it leaves. @throws ProblemError */
-export function sheetPath(path: string): { name: LeavingRoute; code: string; params: URLSearchParams } {
+export function sheetPath(path: string): { name: LeavingRoute; of: string; params: URLSearchParams } {
   const here = 'http://sheet.invalid';
   const url = path.startsWith('/') && URL.canParse(path, here) ? new URL(path, here) : null;
   const pathname = url?.origin === here ? url.pathname.replace(/^\/api\/v1(?=\/)/, '') : '';
@@ -49,19 +64,19 @@ export function sheetPath(path: string): { name: LeavingRoute; code: string; par
 
 /** The sheet of a path as it leaves, as its viewer may see it. @throws ProblemError as its route does */
 export async function leafOf(ctx: Context, viewer: Viewer, path: string): Promise<Leaf> {
-  const { name, code, params } = sheetPath(path);
-  return leafOfRoute(ctx, viewer, name, code, readQuery(routes[name].query, params));
+  const { name, of, params } = sheetPath(path);
+  return leafOfRoute(ctx, viewer, name, of, readQuery(routes[name].query, params));
 }
 
 export async function leafOfRoute(
   ctx: Context,
   viewer: Viewer,
   name: LeavingRoute,
-  code: string,
+  of: string,
   query: object,
 ): Promise<Leaf> {
-  const make: (ctx: Context, viewer: Viewer, code: string, query: unknown) => Promise<Leaf> = LEAVES[name];
+  const make: (ctx: Context, viewer: Viewer, of: string, query: unknown) => Promise<Leaf> = LEAVES[name];
   if (!make) throw notFound(name);
   // Whoever has a sheet leave waits for all of it.
-  return make(ctx, viewer, code, { ...query, heavy: 'run' });
+  return make(ctx, viewer, of, OF_SCOPE.has(name) ? { ...query, heavy: 'run' } : query);
 }

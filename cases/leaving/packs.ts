@@ -187,7 +187,7 @@ export async function packFile(
     const leaf = await leafOf(ctx, viewer, driven(report.path, copy.put).path);
     leaves.push({ ...leaf, title: report.how.title ?? report.name });
   }
-  const leaving = leavingOf(ctx, viewer, how, headName(await readHead(ctx.read)));
+  const leaving = await leavingOf(ctx, viewer, how, headName(await readHead(ctx.read)));
   if (format === 'xlsx') return xlsxLeaves(leaves, { ...leaving, title: copy.title });
   const words = pack.words ? await wordsOf(ctx, viewer, pack.words, copy.put) : [];
   return onPaper(leaves, leaving, {

@@ -244,7 +244,7 @@ async function filesOf(ctx: Context, viewer: Viewer, row: ScheduleRow, format: O
   if (row.report !== null) {
     const report = await seenReport(ctx, sender, row.report);
     const title = report.how.title ?? report.name;
-    const leaving = leavingOf(ctx, viewer, report.how, `schedule ${row.id}`);
+    const leaving = await leavingOf(ctx, viewer, report.how, `schedule ${row.id}`);
     const stream = async () =>
       written({ ...(await leafOf(ctx, viewer, report.path)), address: report.page, title }, format, leaving);
     return [{ title, path: report.path, stream }];

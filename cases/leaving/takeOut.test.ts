@@ -15,6 +15,7 @@ import { xlsxLeaves } from '@/exchange/leaves/xlsxLeaf';
 import { demoInstallation, demoPerson, type Fresh } from '@/ops/fresh';
 import type { Viewer } from '../asking/viewer';
 import { readTrialBalance } from '../sheets/readTrialBalance';
+import { setLetterhead } from './letterhead';
 import { leavingOf, takeOut } from './takeOut';
 
 /** Every output is read back by another reader than its writer, and held against the sheet itself. */
@@ -187,7 +188,7 @@ test('no text of a ledger is run by a program that opens it', async () => {
     proofs: () => [],
     address: null,
   };
-  const leaving = { ...leavingOf(home.ctx, ines, {}, 'record-0'), at: '2026-01-01T00:00:00.000Z' };
+  const leaving = { ...(await leavingOf(home.ctx, ines, {}, 'record-0')), at: '2026-01-01T00:00:00.000Z' };
   const text = await all(csvLeaf(leaf, leaving));
   for (const line of text.toString().split('\r\n')) expect(line.replace(/^"/, '')).not.toMatch(/^[=+\-@\t\r]/);
   const book = await workbook(await all(xlsxLeaves([leaf], leaving)));
@@ -279,3 +280,33 @@ async function textOf(bytes: Buffer): Promise<string[]> {
   }
   return pages;
 }
+
+test('lists leave with amounts that are numbers, the whole of them and not a page', async () => {
+  const documents = JSON.parse((await taken('/documents?entity=KSF&accounts=1310', 'json')).toString());
+  expect(documents.rows.length).toBeGreaterThan(5);
+  expect(documents.proofs.join()).toContain('the documents on 1310 come to the ledger');
+  const sheet = (await workbook(await taken('/documents?entity=KSF&accounts=1310', 'xlsx')))
+    .worksheets[0] as ExcelJS.Worksheet;
+  const heads = sheet.getRow(rowWith(sheet, 'Account'));
+  const open = (heads.values as string[]).indexOf('Open');
+  const first = sheet.getRow(rowWith(sheet, 'Account') + 1);
+  expect(first.getCell(open).value).toBe(Number(documents.rows[0].cells.open));
+  const register = JSON.parse((await taken('/document-register?entity=KSF&limit=5', 'json')).toString());
+  expect(register.rows.length).toBeGreaterThan(1_000);
+  expect(register.sentence).toBe(`${register.rows.length} documents of KSF`);
+  const paper = (await textOf(await taken('/misstatements?entity=KSF', 'pdf'))).join(' ');
+  expect(paper).toContain('Summary of misstatements');
+  expect(paper).toContain('All that is uncorrected');
+});
+
+test('paper bears the heading of the organisation unless it is left away, and no logo that is no picture', async () => {
+  const png = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
+  const tomas = await demoPerson(home, 'tomas');
+  await expect(setLetterhead(home.ctx, tomas, { name: 'Mine', logo: null })).rejects.toThrow('owner');
+  const script = `data:image/png;base64,${Buffer.from('<script>').toString('base64')}`;
+  await expect(setLetterhead(home.ctx, ines, { name: 'Kestrel', logo: script })).rejects.toThrow('no picture');
+  await setLetterhead(home.ctx, ines, { name: 'Kestrel Group', logo: `data:image/png;base64,${png}` });
+  expect((await textOf(await taken(TB, 'pdf')))[0]).toContain('Kestrel Group');
+  expect((await textOf(await taken(TB, 'pdf', { letterhead: 'without' })))[0]).not.toContain('Kestrel Group');
+  await setLetterhead(home.ctx, ines, { name: '', logo: null });
+});

@@ -19,6 +19,7 @@ import { spokenCount } from '../asking/spokenNumbers';
 import type { Viewer } from '../asking/viewer';
 import type { Exported } from '../exports/exportData';
 import { type LeavingRoute, leafOf, leafOfRoute, sheetPath } from './leafOf';
+import { letterheadOf } from './letterhead';
 import { withNotes } from './withNotes';
 
 export const MEDIA: Record<LeafFormat, string> = {
@@ -36,9 +37,9 @@ export async function takeOut(
   format: LeafFormat,
   how: How,
 ): Promise<Exported> {
-  const { name, code, params } = sheetPath(path);
+  const { name, of, params } = sheetPath(path);
   const leaf = await leafOf(ctx, viewer, path);
-  return leave(ctx, viewer, { name, code, params }, leaf, format, how);
+  return leave(ctx, viewer, { name, of, params }, leaf, format, how);
 }
 
 /** The same of a question that its route has read already. */
@@ -47,31 +48,31 @@ export async function takeOutRead(
   viewer: Viewer,
   {
     name,
-    code,
+    of,
     query,
     search,
   }: {
     name: LeavingRoute;
-    code: string;
+    of: string;
     query: object & { format?: LeafFormat | undefined } & How;
     search: URLSearchParams;
   },
 ): Promise<Exported> {
-  const leaf = await leafOfRoute(ctx, viewer, name, code, query);
-  return leave(ctx, viewer, { name, code, params: search }, leaf, query.format ?? 'csv', query);
+  const leaf = await leafOfRoute(ctx, viewer, name, of, query);
+  return leave(ctx, viewer, { name, of, params: search }, leaf, query.format ?? 'csv', query);
 }
 
 async function leave(
   ctx: Context,
   viewer: Viewer,
-  { name, code, params }: { name: LeavingRoute; code: string; params: URLSearchParams },
+  { name, of, params }: { name: LeavingRoute; of: string; params: URLSearchParams },
   found: Leaf,
   format: LeafFormat,
   how: How,
 ): Promise<Exported> {
   const leaf = how.notes === 'with' ? await withNotes(ctx, viewer, found, params.getAll('entity')) : found;
   if (how.preview === 'yes' && format === 'pdf') return previewed(ctx, viewer, leaf, how);
-  const what = name === 'GET /statements/{code}' ? `statement ${code}` : name.slice('GET /'.length);
+  const what = of === '' ? name.slice('GET /'.length) : `${name.slice('GET /'.length).split('/{')[0]} ${of}`;
   const head = await onRecord(ctx, viewer, (_, record) =>
     record('exported', subjectText({ is: 'figure', address: leaf.address?.split('?')[1] ?? '' }), {
       what,
@@ -82,7 +83,7 @@ async function leave(
       ...(how.details && how.details !== '0' ? { details: Number(how.details) } : {}),
     }),
   );
-  const leaving = leavingOf(ctx, viewer, how, headName(head));
+  const leaving = await leavingOf(ctx, viewer, how, headName(head));
   const stream = await written(how.page === undefined ? leaf : { ...leaf, address: how.page }, format, leaving);
   return {
     stream,
@@ -105,7 +106,7 @@ async function previewed(ctx: Context, viewer: Viewer, leaf: Leaf, how: How): Pr
       yield row;
     }
   };
-  const leaving = leavingOf(ctx, viewer, how, 'none: this is a preview');
+  const leaving = await leavingOf(ctx, viewer, how, 'none: this is a preview');
   const address = how.page ?? leaf.address;
   const stream = await written({ ...leaf, address, rows: first() }, 'pdf', {
     ...leaving,
@@ -115,12 +116,12 @@ async function previewed(ctx: Context, viewer: Viewer, leaf: Leaf, how: How): Pr
 }
 
 /** How a sheet leaves, with all that is said on it of who took it out. */
-export function leavingOf(ctx: Context, viewer: Viewer, how: How, record: string): Leaving {
+export async function leavingOf(ctx: Context, viewer: Viewer, how: How, record: string): Promise<Leaving> {
   return {
     title: how.title ?? null,
     footer: how.footer ?? null,
     heading: how.heading !== 'without',
-    organisation: null,
+    letterhead: how.letterhead === 'without' ? null : await letterheadOf(ctx),
     by: viewer.name,
     at: new Date().toISOString(),
     record,

@@ -217,3 +217,29 @@ export const panelShownSchema = z.strictObject({
   course: z.array(z.strictObject({ period: z.string(), name: z.string(), value: z.string(), inWindow: z.boolean() })),
 });
 export type PanelShown = z.infer<typeof panelShownSchema>;
+
+/** What an audit file would lack before it is handed over. */
+export const exportCheckSchema = z.strictObject({
+  format: z.enum(['saft', 'fec', 'ads']),
+  sentence: z.string(),
+  currency: z.string(),
+  load: z.number(),
+  lines: z.number(),
+  debit: z.string(),
+  credit: z.string(),
+  unbalanced: z.array(z.string()),
+  unbalancedCount: z.number(),
+  missing: z.array(
+    z.strictObject({
+      field: z.string(),
+      /** What it is taken from, as a file of lines calls it. */
+      of: z.string(),
+      lines: z.number(),
+      /** Entry and line of the first one. */
+      first: z.string(),
+    }),
+  ),
+  companies: z.number(),
+  ok: z.boolean(),
+});
+export type ExportCheck = z.infer<typeof exportCheckSchema>;

@@ -155,3 +155,9 @@ export const newOverviewSchema = z.strictObject({
   shared: overview.shared.default(false),
 });
 export const overviewChangeSchema = z.strictObject({ ...overview, restored: z.literal(true) }).partial();
+
+/** What the organisation puts at the head of what leaves; a picture of at most about 120 kB. */
+export const letterheadSchema = z.strictObject({
+  name: z.string().trim().max(120),
+  logo: z.string().max(170_000, 'the logo is larger than 120 kB').nullable(),
+});

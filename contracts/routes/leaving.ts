@@ -1,6 +1,7 @@
 import * as answers from '../answers/all';
 import * as bodies from '../bodies/all';
 import { packFileShape, panelShape } from '../leaving';
+import { exportCheckShape } from '../questions';
 import { nothing, type Route } from './route';
 
 /** What leaves: files made at length, frozen copies, reports and packs that are kept, and when they are made. */
@@ -57,6 +58,17 @@ export const leavingRoutes = {
     summary: 'A copy of a pack as a file',
     query: packFileShape,
     gives: 'file',
+  },
+  'GET /settings/letterhead': { summary: 'What paper is headed by', answer: bodies.letterheadSchema },
+  'PUT /settings/letterhead': {
+    summary: 'Say what paper is headed by',
+    body: bodies.letterheadSchema,
+    answer: bodies.letterheadSchema,
+  },
+  'GET /export/check': {
+    summary: 'What an audit file would lack, held against its published structure',
+    query: exportCheckShape,
+    answer: answers.exportCheckSchema,
   },
   'GET /overviews': { summary: 'Pages of panels', answer: answers.overviewsSchema },
   'POST /overviews': {

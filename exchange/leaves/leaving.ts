@@ -10,8 +10,8 @@ export interface Leaving {
   footer: string | null;
   /** Whether it is headed by what it is and of what; without, a table stands alone. */
   heading: boolean;
-  /** The organisation whose heading it bears; null: none. */
-  organisation: string | null;
+  /** What the organisation puts at its head; null: nothing. */
+  letterhead: Letterhead | null;
   by: string;
   /** When, by the clock of the server (ISO 8601, UTC). */
   at: string;
@@ -28,6 +28,12 @@ export interface Leaving {
   link(place: string): string;
   /** Seals a workbook against change; null: it is not. */
   signer: Signer | null;
+}
+
+/** The heading of an organisation: its name, and a picture in PNG or JPEG. */
+export interface Letterhead {
+  name: string;
+  logo: Buffer | null;
 }
 
 export interface Paper {

@@ -26,6 +26,8 @@ const LEADING = 11.4;
 const GAP = 8;
 const INDENT = 9;
 const LINES_MAX = 3;
+/** The room of a logo, in points. */
+const LOGO: [number, number] = [120, 34];
 const NARROWED = 0.7;
 const INK = '#1f1b16';
 const SOFT = '#6b6459';
@@ -316,7 +318,7 @@ class Print {
     if (!of.heading) return of.title === null ? [] : [line(title, 'head', 15, INK, 4)];
     const facts = headFacts(leaf, of);
     return [
-      ...(of.organisation ? [line(of.organisation, 'strong', 9.5, SOFT, 2)] : []),
+      ...(of.letterhead?.name ? [line(of.letterhead.name, 'strong', 9.5, SOFT, 2)] : []),
       line(title, 'head', 16, INK, 3),
       line(leaf.sentence, 'spoken', 10, INK, 5),
       line(facts.map(([name, says]) => `${name}: ${says}`).join('   ·   '), 'text', 7.6, SOFT, 4),
@@ -327,10 +329,16 @@ class Print {
     const { doc, of, leaf } = this;
     const width = this.page[0] - MARGIN.left - MARGIN.right;
     if (first && part === 0) {
+      const logo = of.heading ? of.letterhead?.logo : null;
+      // Above the margin's edge at the right, where no line of the head reaches.
+      if (logo)
+        this.artifact(() => {
+          doc.image(logo, this.page[0] - MARGIN.right - LOGO[0], MARGIN.top - 12, { fit: LOGO, align: 'right' });
+        });
       for (const [i, line] of this.firstHead().entries()) {
         doc.font(line.font).fontSize(line.size).fillColor(line.color);
         const y = this.y;
-        this.tagged(this.root, i === (of.organisation && of.heading ? 1 : 0) ? 'H1' : 'P', () =>
+        this.tagged(this.root, i === (of.letterhead?.name && of.heading ? 1 : 0) ? 'H1' : 'P', () =>
           doc.text(line.text, MARGIN.left, y, { width }),
         );
         this.y += line.height;

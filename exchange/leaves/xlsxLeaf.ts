@@ -98,14 +98,14 @@ class Sheets {
     const width = columns.length + (noted ? 1 : 0);
     const facts = this.of.heading ? headFacts(leaf, this.of) : [];
     const above =
-      [back, this.of.heading, this.of.heading && this.of.organisation].filter(Boolean).length + facts.length;
+      [back, this.of.heading, this.of.heading && this.of.letterhead?.name].filter(Boolean).length + facts.length;
     // Title, what is above, an empty row, the heads.
     let sheet = this.begun(back ? name : this.fresh(name), columns, noted, above + 3);
     let put = new Rows(sheet, this.seal);
     put.text(leaf.title, { bold: true, size: 14 });
     if (back) put.link(back.says, back.to);
     if (this.of.heading) {
-      if (this.of.organisation) put.text(this.of.organisation, { bold: true });
+      if (this.of.letterhead?.name) put.text(this.of.letterhead?.name, { bold: true });
       put.text(leaf.sentence, { italic: true });
       for (const [fact, says] of facts) put.pair(fact, says);
     }

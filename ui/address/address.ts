@@ -8,6 +8,8 @@ import { splitName } from './splitNames';
  * copied link, browser history and a reload lead to the same screen.
  */
 export type Origin = 'trial-balance' | 'statements' | 'lines' | 'hits';
+/** Places whose first sheet is of a scope that can be chosen. */
+export const ORIGINS: readonly Origin[] = ['trial-balance', 'statements', 'lines'];
 
 export interface Step {
   view: (typeof STEP_VIEWS)[number];
@@ -81,6 +83,7 @@ const OPTIONS = [
   'test',
   'state',
   'key',
+  'ask',
 ];
 
 export function readScreen(origin: Origin, params: URLSearchParams): Screen {

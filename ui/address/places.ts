@@ -1,4 +1,4 @@
-import { type Origin, readScreen, type Screen, scopeAt } from './address';
+import { ORIGINS, type Origin, readScreen, type Screen, scopeAt } from './address';
 
 const NAMES: Record<Origin, string> = {
   ...{ lines: 'Lines', 'trial-balance': 'Trial balance', statements: 'Statement' },
@@ -16,7 +16,6 @@ const STATEMENTS: Record<string, string> = {
 export const firstSheet = ({ origin, options }: Screen): string =>
   (origin === 'statements' && STATEMENTS[options.statement ?? 'income']) || NAMES[origin];
 
-const ORIGINS: readonly Origin[] = ['trial-balance', 'statements', 'lines'];
 const originOf = (path: string): Origin | undefined => ORIGINS.find((origin) => path === `/${origin}`);
 
 /**

@@ -6,6 +6,7 @@ import type { OpenDocuments } from '@/contracts/answers/documents';
 import { dateText } from '@/core/sentence';
 import { exactly } from '@/core/values';
 import { amountText, countText } from '../amounts';
+import { TakeOutLink } from '../leaving/TakeOutLink';
 import { ListFilters } from '../parts/ListFilters';
 import type { ListAttribute } from '../parts/listing';
 import { DOCUMENT_TABS, Failure, Labelled, Place } from '../parts/Place';
@@ -118,7 +119,12 @@ export function DocumentsPage() {
   return (
     <>
       {data && <ScopeSentence parts={data.parts} scope={scope} onChange={change} stale={isPlaceholderData} />}
-      <Place title="Documents" tabs={DOCUMENT_TABS} here="/documents">
+      <Place
+        title="Documents"
+        tabs={DOCUMENT_TABS}
+        here="/documents"
+        aside={data && asked && <TakeOutLink path={`/documents?${asked}`} label="Open documents" />}
+      >
         <ListFilters
           list={list}
           placeholder="Number, party, words"

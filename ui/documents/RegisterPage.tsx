@@ -5,6 +5,7 @@ import { useMemo, useState } from 'react';
 import type { DocumentRegister } from '@/contracts/answers/documents';
 import { dateText } from '@/core/sentence';
 import { amountText, countText } from '../amounts';
+import { TakeOutLink } from '../leaving/TakeOutLink';
 import { DOCUMENT_TABS, Failure, Labelled, Place } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { Table, Td, Tr } from '../parts/Table';
@@ -51,7 +52,12 @@ export function RegisterPage() {
   const only = params.get('only') ?? 'all';
   const after = Number(params.get('after') ?? 0) || 0;
   return (
-    <Place title="Documents" tabs={DOCUMENT_TABS} here="/documents/all">
+    <Place
+      title="Documents"
+      tabs={DOCUMENT_TABS}
+      here="/documents/all"
+      aside={data && asked && <TakeOutLink path={`/document-register?${asked}`} label="Documents" />}
+    >
       <div className="mb-3 flex flex-wrap items-end gap-x-4 gap-y-2">
         <Labelled label="Company">
           <Select value={entity ?? ''} onChange={(event) => change('entity', event.target.value)}>

@@ -211,6 +211,7 @@ const PAGES: Record<string, HelpPage> = {
         'At a time, with each load, or when a figure comes to it; each receiver gets what they may see.',
       ],
       ['Freeze a sheet', 'O, then Freeze it: it says for ever what it said, and what has moved since.'],
+      ['Hand over an audit file', 'Audit files tells first what its structure asks for and lines lack.'],
       [
         'Check what was sealed',
         './just-thread verify FILE tells of a bundle or a sealed workbook whether it is as it left, and what was changed.',

@@ -97,6 +97,7 @@ export function HowFields({
       )}
       <div className="flex flex-col gap-1">
         {tick('heading', 'with', '', 'Headed by what it is, of what, by whom and as of when')}
+        {paged && tick('letterhead', 'with', '', 'With the heading of the organisation, where it has one')}
         {tick('notes', 'with', 'without', 'Notes and ticks on its rows')}
         {format === 'xlsx' && tick('protect', 'yes', 'no', 'Locked and sealed, so that what is changed can be found')}
       </div>

@@ -2,6 +2,8 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { ORIGINS, readScreen } from '../address/address';
+import { ASKED, ASKED_WORD, type Asked, askingPath } from '../address/asking';
 import { Failure, Labelled } from '../parts/Place';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
@@ -80,6 +82,7 @@ export function OtherWays({
           Have it made meanwhile
         </button>
       </p>
+      <AskingLink page={page} />
       {naming && (
         <div className="flex flex-col gap-2">
           <div className="flex flex-wrap gap-3">
@@ -124,5 +127,47 @@ export function OtherWays({
       )}
       <Failure error={keep.error ?? freeze.error ?? make.error} />
     </section>
+  );
+}
+
+/** A link to the sheet that leaves some of its scope to whoever opens it. */
+function AskingLink({ page }: { page: string }) {
+  const [parts, setParts] = useState<Asked[]>(['window']);
+  const [path, query = ''] = page.split(/\?(.*)/s);
+  const origin = ORIGINS.find((o) => path === `/${o}`);
+  if (!origin) return null;
+  const link = `${window.location.origin}${askingPath(readScreen(origin, new URLSearchParams(query)), parts)}`;
+  return (
+    <p className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
+      <button
+        type="button"
+        className="link"
+        disabled={parts.length === 0}
+        onClick={() =>
+          void navigator.clipboard.writeText(link).then(
+            () => toast('The link is copied'),
+            () => toast('The browser did not let it copy the link'),
+          )
+        }
+      >
+        Copy a link that asks for
+      </button>
+      {ASKED.map((part) => (
+        <label key={part} className="flex cursor-pointer items-baseline gap-1.5">
+          <input
+            type="checkbox"
+            checked={parts.includes(part)}
+            onChange={() =>
+              setParts(
+                parts.includes(part)
+                  ? parts.filter((p) => p !== part)
+                  : ASKED.filter((p) => p === part || parts.includes(p)),
+              )
+            }
+          />
+          {ASKED_WORD[part]}
+        </label>
+      ))}
+    </p>
   );
 }

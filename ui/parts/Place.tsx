@@ -61,6 +61,7 @@ export const REPORT_TABS: readonly Tab[] = [
   { href: '/reports/schedules', name: 'Made by themselves' },
   { href: '/reports/files', name: 'Files made for you' },
   { href: '/reports/frozen', name: 'Frozen copies' },
+  { href: '/reports/audit', name: 'Audit files' },
 ];
 
 export const TEST_TABS: readonly Tab[] = [
@@ -77,6 +78,7 @@ export const SETTINGS_TABS: readonly Tab[] = [
   { href: '/settings/marks', name: 'What stands out' },
   { href: '/settings/ticks', name: 'Tick marks' },
   { href: '/settings/sources', name: 'Source ledgers' },
+  { href: '/settings/paper', name: 'On paper' },
   { href: '/settings/record', name: 'Record' },
 ];
 
@@ -85,11 +87,14 @@ export function Place({
   title,
   tabs,
   here,
+  aside,
   children,
 }: {
   title: string;
   tabs: readonly Tab[];
   here: string;
+  /** What can be done with all of it, at the right of its head. */
+  aside?: ReactNode;
   children: ReactNode;
 }) {
   return (
@@ -112,6 +117,7 @@ export function Place({
             </Link>
           ))}
         </nav>
+        {aside && <span className="ml-auto">{aside}</span>}
       </div>
       {children}
     </div>

@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import type { Misstatements } from '@/contracts/answers/proposals';
 import { amountText } from '../amounts';
+import { TakeOutLink } from '../leaving/TakeOutLink';
 import { Failure, Labelled, Place, PROPOSAL_TABS } from '../parts/Place';
 import { Select } from '../parts/Select';
 import { useAnswer, useEntities } from '../query/hooks';
@@ -32,7 +33,12 @@ export function MisstatementsPage() {
   );
   const { data, error } = useAnswer('GET /misstatements', params);
   return (
-    <Place title="Misstatements" tabs={PROPOSAL_TABS} here="/proposals/misstatements">
+    <Place
+      title="Misstatements"
+      tabs={PROPOSAL_TABS}
+      here="/proposals/misstatements"
+      aside={data && params && <TakeOutLink path={`/misstatements?${params}`} label="Summary of misstatements" />}
+    >
       <div className="mb-4 flex flex-wrap items-end gap-4 print:hidden">
         <Labelled label="Company">
           <Select value={code ?? ''} onChange={(event) => setEntity(event.target.value)}>

@@ -50,6 +50,7 @@ export function HitsScreen(props: ScreenProps) {
         label: `${data.next === null ? '' : 'the first '}${countText(hits.length)} ${hits.length === 1 ? 'hit' : 'hits'}`,
       },
       parts: sentence?.parts ?? [],
+      path: data && asked ? `/test-runs/${id}/hits?${asked}` : undefined,
       load: run?.load,
       empty: data && hits.length === 0 ? nothingOf(screen) : undefined,
       // What was looked at is all there is: the ledger's own sums say the same.
@@ -61,7 +62,7 @@ export function HitsScreen(props: ScreenProps) {
       loading: isPending,
       error: error ?? runError,
     };
-  }, [data, run, sentence, screen, isPending, isPlaceholderData, error, runError]);
+  }, [data, run, sentence, screen, asked, id, isPending, isPlaceholderData, error, runError]);
   const judge =
     (act: Judging['act']) =>
     (s: SheetAt): void => {

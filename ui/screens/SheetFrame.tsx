@@ -37,6 +37,7 @@ import { useSheetAt } from './useSheetAt';
 import { useSiblings } from './useSiblings';
 
 const FileBeside = later(() => import('../evidence/FileBeside').then((m) => m.FileBeside));
+const AskScope = later(() => import('./AskScope').then((m) => m.AskScope));
 const PinDialog = later(() => import('../sheet/PinDialog').then((m) => m.PinDialog));
 
 export interface ScreenProps {
@@ -276,6 +277,7 @@ export function SheetFrame({
       </div>
       <div className="h-2 shrink-0" />
       <SheetStatus at={at} scope={scope} anyTicks={evidence.ticks.length > 0} ticked={ticked} />
+      {screen.options.ask && <AskScope screen={screen} onDone={go} />}
       {openPin && <PinDialog pin={openPin} onClose={() => setOpenPin(null)} />}
       {FEATURES.filter((f) => f.dialog && at.isOpen(f.name)).map((f) => (
         <Fragment key={f.name}>{f.dialog?.(at)}</Fragment>

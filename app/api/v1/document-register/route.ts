@@ -1,4 +1,4 @@
 import { readRegister } from '@/cases/documents/documentRegister';
-import { serve } from '../../answer';
+import { serveSheet } from '../../sheetRoute';
 
-export const GET = serve('GET /document-register', ({ ctx, viewer, query }) => readRegister(ctx, viewer, query));
+export const GET = serveSheet('GET /document-register', ({ ctx, viewer, query }) => readRegister(ctx, viewer, query));

@@ -1,4 +1,4 @@
 import { openDocuments } from '@/cases/documents/openDocuments';
-import { serve } from '../../answer';
+import { serveSheet } from '../../sheetRoute';
 
-export const GET = serve('GET /documents', ({ ctx, viewer, query }) => openDocuments(ctx, viewer, query));
+export const GET = serveSheet('GET /documents', ({ ctx, viewer, query }) => openDocuments(ctx, viewer, query));

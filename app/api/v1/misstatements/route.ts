@@ -1,4 +1,4 @@
 import { misstatements } from '@/cases/proposals/misstatements';
-import { serve } from '../../answer';
+import { serveSheet } from '../../sheetRoute';
 
-export const GET = serve('GET /misstatements', ({ ctx, viewer, query }) => misstatements(ctx, viewer, query));
+export const GET = serveSheet('GET /misstatements', ({ ctx, viewer, query }) => misstatements(ctx, viewer, query));

@@ -68,7 +68,7 @@ export function AuditFilesPage() {
       {data && (
         <div className={isPlaceholderData ? 'opacity-60' : ''}>
           <Checked data={data} />
-          <a className="button-main mt-4 inline-block" download href={`/api/v1/export?${params}`}>
+          <a className="button-main mt-4 inline-flex items-center" download href={`/api/v1/export?${params}`}>
             {data.ok ? 'Take it out' : 'Take it out all the same'}
           </a>
         </div>

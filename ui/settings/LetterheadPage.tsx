@@ -68,6 +68,7 @@ function Form({ given, owner }: { given: Letterhead; owner: boolean }) {
         <input
           type="file"
           accept="image/png,image/jpeg"
+          className="text-[13.5px] text-soft file:mr-3 file:cursor-pointer file:border file:border-rule file:bg-sheet file:px-3 file:py-1 file:text-ink"
           disabled={!owner}
           onChange={async (event) => {
             const [file] = event.target.files ?? [];

@@ -9,7 +9,7 @@ import { onRecord } from '../asking/onRecord';
 import { spokenCount } from '../asking/spokenNumbers';
 import { maySeeBooks, require, seesWhole, type Viewer } from '../asking/viewer';
 import { unguessable } from './exports';
-import { leafOf, sheetPath } from './leafOf';
+import { isOfFigure, leafOf, sheetPath } from './leafOf';
 
 /** A copy is read as a page: more rows than these are a file. */
 const ROWS_MAX = 20_000;
@@ -149,6 +149,8 @@ async function maySee(
   const { params } = sheetPath(row.path);
   const entities = params.getAll('entity');
   if (seesWhole(viewer) && entities.length > 0 && entities.every((entity) => maySeeBooks(viewer, entity))) return true;
+  // The address of a list does not say who asked; of a figure it does.
+  if (!isOfFigure(row.path)) return false;
   try {
     return addressOf(await leafOf(ctx, viewer, row.path)) === row.address;
   } catch (error) {

@@ -193,3 +193,9 @@ test('a frozen copy says what it said, what moved since, and is for whoever may 
   expect((await showFrozenList(home.ctx, col)).rows).toEqual([]);
   expect((await showFrozenList(home.ctx, tomas)).rows.map((r) => r.id)).toEqual([id]);
 });
+
+test('a frozen list is for whoever sees the books whole: its address does not say as whose it was asked', async () => {
+  const { id } = await freeze(home.ctx, ines, { path: '/misstatements?entity=KSF' });
+  expect((await showFrozen(home.ctx, tomas, id)).title).toBe('Summary of misstatements');
+  await expect(showFrozen(home.ctx, col, id)).rejects.toThrow('This frozen copy');
+});

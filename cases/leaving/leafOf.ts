@@ -49,6 +49,9 @@ const OF_SCOPE: ReadonlySet<string> = new Set([
   ...['GET /trial-balance', 'GET /sheets', 'GET /lines', 'GET /statements/{code}', 'GET /documents'],
 ]);
 
+/** Whether a sheet is of a figure, whose canonical address says as whose grant it was asked. */
+export const isOfFigure = (path: string): boolean => OF_SCOPE.has(sheetPath(path).name);
+
 /** A path and its query, as they are kept: of this interface, without what says how it leaves. @throws ProblemError */
 export function sheetPath(path: string): { name: LeavingRoute; of: string; params: URLSearchParams } {
   const here = 'http://sheet.invalid';

@@ -9,6 +9,7 @@ import type { LeafFormat } from '@/contracts/leaves';
 import type { How } from '@/contracts/leaving';
 import { trialBalanceShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
+import type { LeafRow } from '@/core/leaf';
 import { csvLeaf } from '@/exchange/leaves/csvLeaf';
 import { checkSeal } from '@/exchange/leaves/seal';
 import { xlsxLeaves } from '@/exchange/leaves/xlsxLeaf';
@@ -309,4 +310,33 @@ test('paper bears the heading of the organisation unless it is left away, and no
   expect((await textOf(await taken(TB, 'pdf')))[0]).toContain('Kestrel Group');
   expect((await textOf(await taken(TB, 'pdf', { letterhead: 'without' })))[0]).not.toContain('Kestrel Group');
   await setLetterhead(home.ctx, ines, { name: '', logo: null });
+});
+
+test('a file that nobody takes any more is read no further', async () => {
+  let read = 0;
+  const rows = async function* (): AsyncGenerator<LeafRow> {
+    for (; read < 1_000_000; read += 1)
+      yield {
+        ...{ key: String(read), depth: 0, look: 'plain', counts: true, sums: null, subject: null, behind: null },
+        cells: { name: `row ${read}` },
+      };
+  };
+  const columns = [{ key: 'name', label: 'Name', is: 'text' as const, digits: 0, width: 10, adds: false }];
+  const leaf = {
+    title: 'Long',
+    sentence: '',
+    facts: [],
+    columns,
+    rows: rows(),
+    total: null,
+    proofs: () => [],
+    address: null,
+  };
+  const stream = xlsxLeaves([leaf], await leavingOf(home.ctx, ines, {}, 'record-0'));
+  await new Promise((resolve) => stream.once('readable', resolve));
+  stream.destroy();
+  const before = await new Promise<number>((resolve) => setTimeout(() => resolve(read), 300));
+  await new Promise((resolve) => setTimeout(resolve, 300));
+  expect(read).toBe(before);
+  expect(read).toBeLessThan(1_000_000);
 });

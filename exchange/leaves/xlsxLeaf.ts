@@ -143,7 +143,12 @@ class Sheets {
 
   /** Waits until whoever takes the file has taken most of it, so that a large one is never held whole. */
   private async drained(): Promise<void> {
-    while (this.out.writableLength > HELD_MAX) await new Promise((resolve) => setTimeout(resolve, 5));
+    // Rows at hand are read without a pause: others of this process, and whoever goes, are let in here.
+    await new Promise((resolve) => setImmediate(resolve));
+    while (!this.out.destroyed && this.out.writableLength > HELD_MAX)
+      await new Promise((resolve) => setTimeout(resolve, 5));
+    // Whoever asked for it has gone: nothing more of it is read.
+    if (this.out.destroyed) throw new Error('nobody takes this file any more');
   }
 
   private begun(name: string, columns: readonly LeafColumn[], noted: boolean, heads: number): ExcelJS.Worksheet {

@@ -18,3 +18,5 @@ export const HOW_NAMES = [
   'preview',
   'page',
 ] as const;
+/** What asks for a page of a sheet, which is not said where all of it leaves. */
+export const PAGED = ['limit', 'after', 'at', 'first'] as const;

@@ -164,6 +164,13 @@ const scopeSchema = z.object(scopeShape);
 /** Scope parameters as read, dimension clauses apart: `dim.costcentre=DECK` → dims.costcentre = ["DECK"]. */
 export type ScopeParams = z.infer<typeof scopeSchema> & { dims: Record<string, string[]> };
 
+/** The scope among the parameters of a page or a sheet, whatever else they say. @throws ProblemError as `readQuery` does */
+export const scopeAmong = (params: URLSearchParams) =>
+  readQuery(
+    scopeShape,
+    new URLSearchParams([...params].filter(([name]) => name.startsWith('dim.') || Object.hasOwn(scopeShape, name))),
+  );
+
 /**
  * Reads query parameters strictly: unknown ones, and repeated ones that may not repeat, are refused.
  * @throws ProblemError naming every parameter that is wrong

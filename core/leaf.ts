@@ -75,6 +75,17 @@ export function plainCell(cell: LeafCell | undefined, digits: number): string | 
   return cell.is === 'exact' ? cell.text : valueText(cell, digits);
 }
 
+/** The cells of a row by their columns, as exact decimal strings or words. */
+export const plainCells = (
+  columns: readonly Pick<LeafColumn, 'key' | 'digits'>[],
+  cells: Readonly<Record<string, LeafCell>>,
+): Record<string, string | null> =>
+  Object.fromEntries(columns.map(({ key, digits }) => [key, plainCell(cells[key], digits)]));
+
+/** The load that a leaf was told of; 0 where it says none. */
+export const loadOf = ({ facts }: Pick<Leaf, 'facts'>): number =>
+  Number(facts.find(([name]) => name === 'As of load')?.[1] ?? 0);
+
 /** A row as a digest sees it: a JSON array of its cells in the order of the columns, then a line feed. */
 export const canonicalRow = (
   columns: readonly Pick<LeafColumn, 'key' | 'digits'>[],

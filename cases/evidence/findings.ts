@@ -8,6 +8,7 @@ import { add, exponentOf, formatAmount } from '@/core/money';
 import { type FindingRow, type FindingWords, updateFinding } from '@/store/evidence';
 import { keepFormer } from '@/store/formerWords';
 import { type Context, known } from '../asking/context';
+import { given } from '../asking/given';
 import { onRecord } from '../asking/onRecord';
 import { canonicalSubject, maySeeSubject } from '../asking/subjects';
 import { require, type Viewer } from '../asking/viewer';
@@ -79,7 +80,7 @@ export async function changeFinding(
   const { cause, effect, recommendation, ...plain } = change;
   const said = await wordsOf(ctx, viewer, FINDING_WORDS, { cause, effect, recommendation }, row.written);
   const words: Partial<FindingWords> = {
-    ...defined(plain),
+    ...given(plain),
     ...said,
     ...(kind === undefined ? {} : { type: kind }),
     ...(amount === undefined ? {} : await amountOf(ctx, viewer, amount)),
@@ -102,9 +103,6 @@ export async function changeFinding(
   });
   return showFinding(ctx, viewer, id);
 }
-
-const defined = <Of extends object>(given: Of): Partial<Of> =>
-  Object.fromEntries(Object.entries(given).filter(([, value]) => value !== undefined)) as Partial<Of>;
 
 /** Findings on what the viewer may see, with what those that are not done with come to. */
 export async function listFindings(

@@ -1,4 +1,5 @@
 import type { Readable } from 'node:stream';
+import { buffer } from 'node:stream/consumers';
 import { readSubject, subjectKey } from '@/contracts/subject';
 import { type Bundle, type BundledFigure, type BundledLine, MEASURED, type Measured } from '@/core/bundle';
 import { figureDigest } from '@/core/digest';
@@ -82,7 +83,7 @@ export async function bundleOf(
     made: { by: viewer.name, at: new Date().toISOString(), record: head, source: publicAddress(`/threads/${thread}`) },
     leftOut: inside.leftOut,
   };
-  const paper = await bytesOf(await recordOnPaper(ctx, viewer, bundle, head));
+  const paper = await buffer(await recordOnPaper(ctx, viewer, bundle, head));
   const stream = await writeBundle(
     bundle,
     [{ path: 'record.pdf', content: paper }, ...files.map(({ path, content }): BundleFile => ({ path, content }))],
@@ -337,10 +338,4 @@ async function recordOnPaper(
       ),
     ],
   });
-}
-
-async function bytesOf(stream: Readable): Promise<Buffer> {
-  const chunks: Buffer[] = [];
-  for await (const chunk of stream) chunks.push(Buffer.from(chunk));
-  return Buffer.concat(chunks);
 }

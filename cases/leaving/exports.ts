@@ -12,7 +12,7 @@ import { headName } from '../asking/onRecord';
 import type { Viewer } from '../asking/viewer';
 import type { Exported } from '../exports/exportData';
 import { addJob, begunBy } from '../jobs/jobs';
-import { leafOf, sheetPath } from './leafOf';
+import { leafOf } from './leafOf';
 import { fileNameOf } from './takeOut';
 
 /** Files that were made are there for so many days. */
@@ -27,7 +27,6 @@ export async function askExport(
 ) {
   // What may not be asked is refused now, not in a job.
   const { title } = await leafOf(ctx, viewer, path);
-  sheetPath(path);
   const id = await ctx.write.transaction(async (trx) => {
     const made = await insertTakenOut(trx, {
       person: viewer.id,

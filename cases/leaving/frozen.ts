@@ -2,7 +2,7 @@ import type { z } from 'zod';
 import type { newFrozenSchema } from '@/contracts/bodies/all';
 import { notFound, ProblemError } from '@/contracts/problem';
 import { subjectText } from '@/contracts/subject';
-import { type Leaf, type LeafCell, type LeafColumn, LeafDigest, type LeafRow, onFile, plainCell } from '@/core/leaf';
+import { type Leaf, type LeafColumn, LeafDigest, type LeafRow, loadOf, onFile, plainCells } from '@/core/leaf';
 import { type FrozenRow, insertFrozen, listFrozen, readFrozen } from '@/store/leaving';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
@@ -28,7 +28,7 @@ export async function freeze(ctx: Context, viewer: Viewer, { path, page, title }
   require(viewer, 'preparer', 'freeze copies');
   const { leaf, content, digest } = await read(ctx, viewer, path);
   const id = unguessable();
-  const load = Number(leaf.facts.find(([name]) => name === 'As of load')?.[1] ?? 0);
+  const load = loadOf(leaf);
   await onRecord(ctx, viewer, async (trx, record) => {
     await insertFrozen(trx, {
       ...{ id, person: viewer.id, person_name: viewer.name, title: title ?? leaf.title, path },
@@ -85,7 +85,7 @@ async function since(ctx: Context, viewer: Viewer, row: FrozenRow, was: FrozenLe
     throw error;
   });
   if (now === null) return null;
-  const load = Number(now.leaf.facts.find(([name]) => name === 'As of load')?.[1] ?? 0);
+  const load = loadOf(now.leaf);
   const before = new Map(was.rows.map((r) => [r.key, r]));
   const after = new Map(now.content.rows.map((r) => [r.key, r]));
   const label = (cells: Record<string, string | null>): string =>
@@ -106,17 +106,14 @@ async function read(
   viewer: Viewer,
   path: string,
 ): Promise<{ leaf: Leaf; content: FrozenLeaf; digest: string }> {
-  sheetPath(path);
   const leaf = onFile(await leafOf(ctx, viewer, path));
   const digest = new LeafDigest(leaf);
-  const cells = (of: Readonly<Record<string, LeafCell>>): Record<string, string | null> =>
-    Object.fromEntries(leaf.columns.map(({ key, digits }) => [key, plainCell(of[key], digits)]));
   const rows: FrozenLeaf['rows'] = [];
   for await (const row of leaf.rows) {
     if (rows.length === ROWS_MAX)
       throw new ProblemError(422, `A frozen copy holds at most ${spokenCount(ROWS_MAX)} rows; take a file out instead`);
     digest.row(row.cells);
-    rows.push({ key: row.key, depth: row.depth, look: row.look, cells: cells(row.cells) });
+    rows.push({ key: row.key, depth: row.depth, look: row.look, cells: plainCells(leaf.columns, row.cells) });
   }
   return {
     leaf,
@@ -124,7 +121,7 @@ async function read(
     content: {
       columns: leaf.columns.map(({ key, label, is, digits }) => ({ key, label, is, digits })),
       facts: leaf.facts.map(([name, says]) => [name, says]),
-      ...{ rows, total: leaf.total && cells(leaf.total.cells), proofs: [...leaf.proofs()] },
+      ...{ rows, total: leaf.total && plainCells(leaf.columns, leaf.total.cells), proofs: [...leaf.proofs()] },
     },
   };
 }

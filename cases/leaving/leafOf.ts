@@ -1,4 +1,5 @@
-import { notFound, wrong } from '@/contracts/problem';
+import { PAGED } from '@/contracts/leaves';
+import { wrong } from '@/contracts/problem';
 import { type QueryOf, routes } from '@/contracts/routes';
 import { readQuery } from '@/contracts/scope';
 import type { Leaf } from '@/core/leaf';
@@ -9,9 +10,6 @@ import { hitsLeaf, misstatementsLeaf, openDocumentsLeaf, registerLeaf } from './
 import { splitLeaf } from './splitLeaf';
 import { statementLeaf } from './statementLeaf';
 import { trialBalanceLeaf } from './trialBalanceLeaf';
-
-/** A page of a ledger is not asked for where all of it leaves. */
-const PAGED = ['limit', 'after', 'at', 'first'];
 
 /** Routes whose sheets leave, and what makes them so. `of` is what the path names: a statement, a run. */
 const LEAVES = {
@@ -78,8 +76,6 @@ export async function leafOfRoute(
   of: string,
   query: object,
 ): Promise<Leaf> {
-  const make: (ctx: Context, viewer: Viewer, of: string, query: unknown) => Promise<Leaf> = LEAVES[name];
-  if (!make) throw notFound(name);
   // Whoever has a sheet leave waits for all of it.
-  return make(ctx, viewer, of, OF_SCOPE.has(name) ? { ...query, heavy: 'run' } : query);
+  return LEAVES[name](ctx, viewer, of, OF_SCOPE.has(name) ? { ...query, heavy: 'run' } : query);
 }

@@ -26,6 +26,19 @@ const countColumn = (key: string, label: string, width: number): LeafColumn => (
   is: 'count',
 });
 
+/** Every page of a list, from its first on. */
+async function* pagesFrom<Page extends { next: number | null }>(
+  first: Page,
+  ask: (after: number) => Promise<Page>,
+): AsyncGenerator<Page> {
+  yield first;
+  for (let { next } = first; next !== null; ) {
+    const page = await ask(next);
+    yield page;
+    next = page.next;
+  }
+}
+
 /** Open documents by age, each with how long it is due. */
 export async function openDocumentsLeaf(ctx: Context, viewer: Viewer, query: QueryOf<'GET /documents'>): Promise<Leaf> {
   const found = await openDocuments(ctx, viewer, query);
@@ -86,7 +99,7 @@ export async function registerLeaf(
   const first = await ask(0);
   const digits = exponentOf(first.rows[0]?.currency ?? 'EUR');
   const rows = async function* (): AsyncGenerator<LeafRow> {
-    for (let page = first; ; ) {
+    for await (const page of pagesFrom(first, ask))
       for (const d of page.rows)
         yield row(d.number, {
           ...{ document: d.number, type: d.type, date: d.date, due: d.dueDate, party: d.counterparty },
@@ -94,9 +107,6 @@ export async function registerLeaf(
           ...{ amount: exact(d.amount), value: exact(d.value), open: exact(d.open) },
           lines: d.lines === null ? null : many(d.lines),
         });
-      if (page.next === null) return;
-      page = await ask(page.next);
-    }
   };
   return {
     title: 'Documents',
@@ -137,7 +147,7 @@ export async function hitsLeaf(
   const ask = (after: number) => readHits(ctx, viewer, run, { ...query, limit: PAGE, after });
   const first = await ask(0);
   const rows = async function* (): AsyncGenerator<LeafRow> {
-    for (let page = first; ; ) {
+    for await (const page of pagesFrom(first, ask))
       for (const h of page.hits)
         yield row(h.key, {
           ...{ score: String(h.score), name: h.what, description: h.reason, test: h.name, entity: h.entity },
@@ -151,9 +161,6 @@ export async function hitsLeaf(
           ...{ party: h.party, person: h.person, day: h.day },
           judged: h.judgement ? `${h.judgement.judgement}: ${h.judgement.note} (${h.judgement.by})` : '',
         });
-      if (page.next === null) return;
-      page = await ask(page.next);
-    }
   };
   return {
     title: `What tests found, run ${run}`,

@@ -2,18 +2,19 @@ import type { z } from 'zod';
 import type { newOverviewSchema, overviewChangeSchema } from '@/contracts/bodies/all';
 import { forbidden, notFound } from '@/contracts/problem';
 import type { QueryOf } from '@/contracts/routes';
-import { readQuery, scopeShape } from '@/contracts/scope';
-import { type LeafCell, type LeafRow, onFile, plainCell } from '@/core/leaf';
+import { scopeAmong } from '@/contracts/scope';
+import { type LeafRow, loadOf, onFile, plainCell, plainCells } from '@/core/leaf';
 import { isTemporary } from '@/core/ledger';
 import { changeOverview, insertOverview, listOverviews, type OverviewRow, readOverview } from '@/store/overviews';
 import type { Context } from '../asking/context';
+import { given } from '../asking/given';
 import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
 import { readOverTime } from '../sheets/readOverTime';
 import { readTotals } from '../sheets/readTotals';
 import { leafOf } from './leafOf';
-import { driven } from './packs';
-import { nameTaken, seenReport, UNIQUE } from './reports';
+import { driven, putInto } from './packs';
+import { maySeeReports, nameTaken, orNameTaken, seenReport } from './reports';
 
 /** Rows that a panel has room for; the rest is counted. */
 const ROWS_SHOWN = 60;
@@ -47,11 +48,8 @@ export async function overviewChanged(
 ) {
   const row = await own(ctx, viewer, id, restored === true);
   await Promise.all((change.panels ?? []).map((p) => seenReport(ctx, viewer, p.report)));
-  const given = Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined));
-  await changeOverview(ctx.write, id, { ...given, ...(restored ? { removed_at: null } : {}) }).catch(
-    (error: { code?: string }) => {
-      throw error.code === UNIQUE ? nameTaken(change.name ?? row.name) : error;
-    },
+  await changeOverview(ctx.write, id, { ...given(change), ...(restored ? { removed_at: null } : {}) }).catch(
+    orNameTaken(change.name ?? row.name),
   );
   return showOverview(ctx, viewer, id);
 }
@@ -78,8 +76,6 @@ export async function showPanel(
   for (const [name, value] of Object.entries(read)) if (value !== undefined) put[name] = [value].flat();
   const { path, params } = driven(report.path, put);
   const leaf = onFile(await leafOf(ctx, viewer, path));
-  const cells = (of: Readonly<Record<string, LeafCell>>): Record<string, string | null> =>
-    Object.fromEntries(leaf.columns.map(({ key: column, digits }) => [column, plainCell(of[column], digits)]));
   const rows: LeafRow[] = [];
   let count = 0;
   for await (const each of leaf.rows) {
@@ -89,19 +85,18 @@ export async function showPanel(
   }
   const told = panel.kind === 'table' ? { figure: null, course: [] } : await figureOf(ctx, viewer, params);
   const digits = leaf.columns.find((c) => c.is === 'amount')?.digits ?? 2;
-  const fact = (name: string): string => leaf.facts.find(([n]) => n === name)?.[1] ?? '';
   return {
     ...{ name: report.how.title ?? report.name, sentence: leaf.sentence },
-    ...{ currency: fact('Currency'), load: Number(fact('As of load')) },
+    ...{ currency: leaf.facts.find(([name]) => name === 'Currency')?.[1] ?? '', load: loadOf(leaf) },
     columns: leaf.columns.map(({ key: column, label, is, digits }) => ({ key: column, label, is, digits })),
     rows: rows.map((each) => ({
-      ...{ key: each.key, depth: each.depth, look: each.look, cells: cells(each.cells) },
+      ...{ key: each.key, depth: each.depth, look: each.look, cells: plainCells(leaf.columns, each.cells) },
       // The lines of a row are a place of their own.
       page: each.behind === null ? null : `/lines?${linesOf(each.behind)}`,
       value: told.figure ? plainCell(each.cells[told.figure.measure], digits) : null,
     })),
     count,
-    total: leaf.total && cells(leaf.total.cells),
+    total: leaf.total && plainCells(leaf.columns, leaf.total.cells),
     proofs: [...leaf.proofs()],
     page: pageUnder(report.page, put),
     ...told,
@@ -119,20 +114,13 @@ function linesOf(behind: string): string {
 function pageUnder(page: string, put: Readonly<Record<string, readonly string[]>>): string {
   const [place = '', query = ''] = page.split(/\?(.*)/s);
   const params = new URLSearchParams(query);
-  if (put.window || put.from || put.to) for (const name of ['window', 'from', 'to']) params.delete(name);
-  for (const [name, values] of Object.entries(put)) {
-    params.delete(name);
-    for (const value of values) params.append(name, value);
-  }
+  putInto(params, put);
   return `${place}?${params}`;
 }
 
 /** The figure of a sheet and its course: of income and expense what moved, of anything else how it closed. */
 async function figureOf(ctx: Context, viewer: Viewer, params: URLSearchParams) {
-  const scope = readQuery(
-    scopeShape,
-    new URLSearchParams([...params].filter(([name]) => name.startsWith('dim.') || Object.hasOwn(scopeShape, name))),
-  );
+  const scope = scopeAmong(params);
   const asked = await resolveFigure(ctx, viewer, scope, { translates: true });
   const measure = asked.books.every(({ own, entity }) => {
     const types = (own ?? []).flatMap((id) => entity.accountOf.get(id)?.type ?? []);
@@ -151,15 +139,9 @@ async function figureOf(ctx: Context, viewer: Viewer, params: URLSearchParams) {
 }
 
 async function mayRead(ctx: Context, viewer: Viewer, row: OverviewRow): Promise<boolean> {
-  const reports = await Promise.all(
-    row.panels.map((p) =>
-      seenReport(ctx, viewer, p.report).then(
-        () => true,
-        () => false,
-      ),
-    ),
-  );
-  return row.person === viewer.id || (row.shared && reports.every(Boolean));
+  if (row.person === viewer.id) return true;
+  const reports = row.panels.map((p) => p.report);
+  return row.shared && maySeeReports(ctx, viewer, reports);
 }
 
 async function seen(ctx: Context, viewer: Viewer, id: number): Promise<OverviewRow> {

@@ -5,7 +5,7 @@ import type { How } from '@/contracts/leaving';
 import { forbidden, notFound, wrong } from '@/contracts/problem';
 import type { Block, Inline, RichText } from '@/contracts/richText';
 import type { QueryOf } from '@/contracts/routes';
-import { readQuery, scopeShape } from '@/contracts/scope';
+import { scopeAmong } from '@/contracts/scope';
 import { readSubject } from '@/contracts/subject';
 import { NONE } from '@/core/figure';
 import type { Leaf } from '@/core/leaf';
@@ -13,6 +13,7 @@ import { xlsxLeaves } from '@/exchange/leaves/xlsxLeaf';
 import { changePack, insertPack, listPacks, type PackRow, type ReportRow, readPack } from '@/store/leaving';
 import { readHead } from '@/store/record';
 import type { Context } from '../asking/context';
+import { given } from '../asking/given';
 import { headName, onRecord } from '../asking/onRecord';
 import { spokenDecimal } from '../asking/spokenNumbers';
 import { knownMembers, type Viewer } from '../asking/viewer';
@@ -20,19 +21,12 @@ import type { Exported } from '../exports/exportData';
 import { readFigures } from '../sheets/readFigures';
 import { brokenDown } from '../sheets/readSheet';
 import { leafOf, sheetPath } from './leafOf';
-import { nameTaken, seenReport, UNIQUE } from './reports';
+import { maySeeReports, nameTaken, orNameTaken, seenReport } from './reports';
 import { fileNameOf, leavingOf, MEDIA, onPaper } from './takeOut';
 
 export async function showPacks(ctx: Context, viewer: Viewer) {
   const rows = (await listPacks(ctx.write)).filter((row) => row.shared || row.person === viewer.id);
-  const seen = await Promise.all(
-    rows.map((row) =>
-      reportsOf(ctx, viewer, row).then(
-        () => true,
-        () => false,
-      ),
-    ),
-  );
+  const seen = await Promise.all(rows.map((row) => maySeeReports(ctx, viewer, row.reports)));
   return { rows: rows.filter((_, i) => seen[i]).map((row) => shown(row, viewer)) };
 }
 
@@ -56,11 +50,8 @@ export async function packChanged(
     throw forbidden(`Only ${row.person_name} can change “${row.name}”`);
   }
   await Promise.all((change.reports ?? []).map((report) => seenReport(ctx, viewer, report)));
-  const given = Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined));
-  await changePack(ctx.write, id, { ...given, ...(restored ? { removed_at: null } : {}) }).catch(
-    (error: { code?: string }) => {
-      throw error.code === UNIQUE ? nameTaken(change.name ?? row.name) : error;
-    },
+  await changePack(ctx.write, id, { ...given(change), ...(restored ? { removed_at: null } : {}) }).catch(
+    orNameTaken(change.name ?? row.name),
   );
   return shown(await seenPack(ctx, viewer, id), viewer);
 }
@@ -103,11 +94,7 @@ export async function copiesOf(
   if (pack.units === null) return [{ title: pack.name, put: pack.scope }];
   const [first] = reports;
   if (!first) return [];
-  const params = driven(first.path, pack.scope).params;
-  const scope = new URLSearchParams(
-    [...params].filter(([name]) => name.startsWith('dim.') || Object.hasOwn(scopeShape, name)),
-  );
-  const query = readQuery(scopeShape, scope);
+  const query = scopeAmong(driven(first.path, pack.scope).params);
   const dimension = pack.units.startsWith('dim:') ? pack.units.slice('dim:'.length) : null;
   // Every member down to the last level, so that a new one is there whatever it lies beneath.
   const by = dimension === null ? pack.units : `dim:${dimension}@${DEEPEST}`;
@@ -160,15 +147,21 @@ export async function packCopyFile(
 /** Levels of a tree that a split tells apart. */
 const DEEPEST = 9;
 
-/** A path under what a pack puts in place of its own: a window takes the place of the whole window. */
-export function driven(path: string, put: PackCopy['put']): { path: string; params: URLSearchParams } {
-  const { params } = sheetPath(path);
-  const windows = ['from', 'to', 'window'];
-  if (windows.some((name) => put[name])) for (const name of windows) params.delete(name);
+const WINDOW = ['from', 'to', 'window'];
+
+/** Puts some parameters in place of others: a window takes the place of the whole window. */
+export function putInto(params: URLSearchParams, put: PackCopy['put']): void {
+  if (WINDOW.some((name) => put[name])) for (const name of WINDOW) params.delete(name);
   for (const [name, values] of Object.entries(put)) {
     params.delete(name);
     for (const value of values) params.append(name, value);
   }
+}
+
+/** A path under what a pack puts in place of its own. */
+export function driven(path: string, put: PackCopy['put']): { path: string; params: URLSearchParams } {
+  const { params } = sheetPath(path);
+  putInto(params, put);
   return { path: `${path.split('?')[0]}?${params}`, params };
 }
 
@@ -222,13 +215,13 @@ async function wordsOf(ctx: Context, viewer: Viewer, words: RichText, put: PackC
   const blocks = async (content: readonly Block[], before = ''): Promise<string[]> =>
     (
       await Promise.all(
-        content.map(async (block, i): Promise<string[]> => {
+        content.map(async (block): Promise<string[]> => {
           if (block.type === 'paragraph') return [`${before}${await paragraph(block.content)}`];
           if (block.type === 'blockquote') return blocks(block.content, before);
           const items = await Promise.all(
             block.content.map((item, n) => blocks(item.content, block.type === 'orderedList' ? `${n + 1}. ` : '– ')),
           );
-          return i >= 0 ? items.flat() : [];
+          return items.flat();
         }),
       )
     ).flat();

@@ -11,6 +11,7 @@ import {
   reportVersions,
 } from '@/store/leaving';
 import type { Context } from '../asking/context';
+import { given } from '../asking/given';
 import { maySee, type Viewer } from '../asking/viewer';
 import { leafOf, sheetPath } from './leafOf';
 
@@ -52,22 +53,18 @@ export async function reportChanged(
 ) {
   const row = await own(ctx, viewer, id, restored === true);
   if (change.path !== undefined) await leafOf(ctx, viewer, change.path);
-  const given = Object.fromEntries(
-    Object.entries(change).filter(([, value]) => value !== undefined),
-  ) as Partial<ReportRow>;
-  const next = { ...row, ...given };
+  const said = given(change);
+  const next = { ...row, ...said };
   const another = (['path', 'page', 'format', 'how'] as const).some(
     (field) => JSON.stringify(next[field]) !== JSON.stringify(row[field]),
   );
   const version = another ? row.version + 1 : row.version;
   await ctx.write
     .transaction(async (trx) => {
-      await changeReport(trx, id, { ...given, version, ...(restored ? { removed_at: null } : {}) });
+      await changeReport(trx, id, { ...said, version, ...(restored ? { removed_at: null } : {}) });
       if (another) await keepReportVersion(trx, { ...next, version }, viewer);
     })
-    .catch((error: { code?: string }) => {
-      throw error.code === UNIQUE ? nameTaken(next.name) : error;
-    });
+    .catch(orNameTaken(next.name));
   return showReport(ctx, viewer, id);
 }
 
@@ -78,16 +75,29 @@ export async function dropReport(ctx: Context, viewer: Viewer, id: number): Prom
 }
 
 /** PostgreSQL: unique_violation. */
-export const UNIQUE = '23505';
+const UNIQUE = '23505';
 
 export const nameTaken = (name: string): ProblemError =>
   new ProblemError(409, 'The name is taken', [{ path: 'name', message: `another of yours is called “${name}”` }]);
+
+/** Tells of a name that another has by now, where a change failed for it. */
+export const orNameTaken =
+  (name: string) =>
+  (error: { code?: string }): never => {
+    throw error.code === UNIQUE ? nameTaken(name) : error;
+  };
 
 /** A report that the viewer may run. @throws ProblemError 404 */
 export async function seenReport(ctx: Context, viewer: Viewer, id: number): Promise<ReportRow> {
   const row = await readReport(ctx.write, id);
   if (!row || row.removed_at || !mayRun(viewer, row)) throw notFound(`Report ${id}`);
   return row;
+}
+
+/** Whether the viewer may run every one of some reports. */
+export async function maySeeReports(ctx: Context, viewer: Viewer, ids: readonly number[]): Promise<boolean> {
+  const rows = await Promise.all(ids.map((id) => readReport(ctx.write, id)));
+  return rows.every((row) => row !== null && row.removed_at === null && mayRun(viewer, row));
 }
 
 async function own(ctx: Context, viewer: Viewer, id: number, removed: boolean): Promise<ReportRow> {

@@ -5,7 +5,6 @@ import { compareDecimals } from '@/core/values';
 import { answering } from '@/store/asking';
 import { newestLoad } from '@/store/catalogue';
 import type { Db } from '@/store/db';
-import { layBy } from '@/store/mail';
 import { listPeople } from '@/store/people';
 import {
   beginRun,
@@ -22,12 +21,13 @@ import {
   type ScheduleRow,
 } from '@/store/schedules';
 import type { Context } from '../asking/context';
+import { given } from '../asking/given';
 import { onRecord } from '../asking/onRecord';
 import { publicAddress } from '../asking/publicAddress';
 import { require, type Viewer } from '../asking/viewer';
 import { addJob } from '../jobs/jobs';
 import type { Work } from '../jobs/work';
-import { askForMail } from '../mail/tell';
+import { post } from '../mail/tell';
 import { viewerOfPerson } from '../people/signIn';
 import { readFigures } from '../sheets/readFigures';
 import { keepMade } from './exports';
@@ -44,7 +44,8 @@ const ATTACHED_MAX = 8 * 1024 ** 2;
 /** Schedules of the viewer, and those that they receive from; owners see all. */
 export async function showSchedules(ctx: Context, viewer: Viewer) {
   const rows = (await listSchedules(ctx.write)).filter((row) => concerns(viewer, row));
-  return { rows: await Promise.all(rows.map((row) => shown(ctx, viewer, row))) };
+  const people = await listPeople(ctx.write);
+  return { rows: await Promise.all(rows.map((row) => shown(ctx, viewer, row, people))) };
 }
 
 /** Has a report or a pack made by itself. @throws ProblemError where it never would be */
@@ -75,13 +76,13 @@ export async function scheduleChanged(
   change: z.infer<typeof scheduleChangeSchema>,
 ) {
   const row = await own(ctx, viewer, id);
-  const given = Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined)) as typeof change;
-  const next = { ...row, ...given } as ScheduleRow;
+  const said = given(change);
+  const next = { ...row, ...said } as ScheduleRow;
   if (row.pack !== null) for (const format of next.formats) packFormat(format);
-  if (given.receivers) await knownReceivers(ctx, given.receivers);
+  if (said.receivers) await knownReceivers(ctx, said.receivers);
   if (next.every === 'condition') await figureOf(ctx, viewer, needed(next.condition));
   await onRecord(ctx, viewer, async (trx, record) => {
-    await changeSchedule(trx, id, { ...given, next_at: firstMoment(next, new Date()) } as Partial<ScheduleRow>);
+    await changeSchedule(trx, id, { ...said, next_at: firstMoment(next, new Date()) } as Partial<ScheduleRow>);
     await record('changed when a report is made', `schedule ${id}`, { name: next.name, every: next.every });
   });
   return shown(ctx, viewer, await seen(ctx, viewer, id));
@@ -273,36 +274,28 @@ async function send(ctx: Context, row: ScheduleRow, person: number, made: readon
     return true;
   });
   const left = files.length - attached.length;
-  await ctx.work.transaction(async (trx) => {
-    await layBy(trx, [
+  await ctx.work.transaction((trx) =>
+    post(trx, [
       {
         receiver: receiver.email,
-        subject: row.name.replace(/[\r\n]+/g, ' ').slice(0, 200),
+        subject: row.name,
         body: `${made.flatMap((m) => (m.output.problem === null ? [`${m.output.title} (${m.output.format})`] : [])).join('\n')}\n\n${
           left > 0 ? `${left} of these are too large for a letter.\n` : ''
         }All of it is kept for you here: ${publicAddress('/reports/files')}\n\nSent for ${row.person_name} by the schedule “${row.name}”. What it holds is what you may see.\n`,
         files: attached.map(({ name, digest }) => ({ name, digest })),
       },
-    ]);
-    await askForMail(trx);
-  });
+    ]),
+  );
 }
 
 /** Whoever set a schedule is told where it failed for somebody. */
 async function tellMaker(ctx: Context, row: ScheduleRow, reason: string): Promise<void> {
   const maker = (await listPeople(ctx.work)).find((p) => p.id === row.person);
   if (!maker || maker.suspended_at) return;
-  await ctx.work.transaction(async (trx) => {
-    await layBy(trx, [
-      {
-        receiver: maker.email,
-        subject: `Not all of “${row.name}” could be made`.slice(0, 200),
-        body: `${reason}\n\n${publicAddress('/reports/schedules')}\n`,
-        files: [],
-      },
-    ]);
-    await askForMail(trx);
-  });
+  const body = `${reason}\n\n${publicAddress('/reports/schedules')}\n`;
+  await ctx.work.transaction((trx) =>
+    post(trx, [{ receiver: maker.email, subject: `Not all of “${row.name}” could be made`, body }]),
+  );
 }
 
 async function failed(ctx: Context, row: ScheduleRow, forWhat: string, reason: string): Promise<void> {
@@ -362,10 +355,10 @@ async function own(ctx: Context, viewer: Viewer, id: number): Promise<ScheduleRo
   return row;
 }
 
-async function shown(ctx: Context, viewer: Viewer, row: ScheduleRow) {
+async function shown(ctx: Context, viewer: Viewer, row: ScheduleRow, known?: readonly { id: number; name: string }[]) {
   const mine = row.person === viewer.id;
   const [last] = await runsOf(ctx.write, row.id, 1);
-  const people = await listPeople(ctx.write);
+  const people = known ?? (await listPeople(ctx.write));
   return {
     id: row.id,
     name: row.name,

@@ -3,7 +3,7 @@ import type { LeafFormat } from '@/contracts/leaves';
 import type { How } from '@/contracts/leaving';
 import { ProblemError } from '@/contracts/problem';
 import { subjectText } from '@/contracts/subject';
-import type { Leaf, LeafRow } from '@/core/leaf';
+import { type Leaf, type LeafRow, loadOf } from '@/core/leaf';
 import { csvLeaf } from '@/exchange/leaves/csvLeaf';
 import { jsonLeaf } from '@/exchange/leaves/jsonLeaf';
 import type { Leaving } from '@/exchange/leaves/leaving';
@@ -78,7 +78,7 @@ async function leave(
       what,
       title: how.title ?? leaf.title,
       format,
-      load: Number(leaf.facts.find(([fact]) => fact === 'As of load')?.[1] ?? 0),
+      load: loadOf(leaf),
       ...(how.notes === 'with' ? { notes: 'with' } : {}),
       ...(how.details && how.details !== '0' ? { details: Number(how.details) } : {}),
     }),

@@ -1,6 +1,6 @@
 import type { Db } from '@/store/db';
 import { openJobOf } from '@/store/jobs';
-import { layBy } from '@/store/mail';
+import { type Letter, layBy } from '@/store/mail';
 import { listPeople } from '@/store/people';
 import { readHead } from '@/store/record';
 import { publicAddress } from '../asking/publicAddress';
@@ -27,19 +27,27 @@ export async function tell(trx: Db, by: Viewer, people: readonly number[], { wha
   if (receivers.length === 0) return;
   // Whoever keeps the letter can tell later whether the record was cut or made anew.
   const head = await readHead(trx);
-  await layBy(
+  await post(
     trx,
     receivers.map((p) => ({
       receiver: p.email,
-      subject: `${by.name} ${what}`.replace(/[\r\n]+/g, ' ').slice(0, 200),
+      subject: `${by.name} ${what}`,
       body: `${by.name} ${what}.\n\n${publicAddress(place)}\n\nThis letter tells only that it is there; you are asked to sign in.\nThe record of who did what went to entry ${head.number} when it was written: ${head.hash}\n`,
     })),
+  );
+}
+
+/** Lays letters by, each subject in one line, and has them sent. */
+export async function post(trx: Db, letters: readonly Letter[]): Promise<void> {
+  await layBy(
+    trx,
+    letters.map((letter) => ({ ...letter, subject: letter.subject.replace(/[\r\n]+/g, ' ').slice(0, 200) })),
   );
   await askForMail(trx);
 }
 
 /** Has letters that are laid by sent. */
-export async function askForMail(trx: Db): Promise<void> {
+async function askForMail(trx: Db): Promise<void> {
   const job = await openJobOf(trx, 'mail', SUBJECT);
   if (job && job.begun_at === null) return;
   await addJob(trx, {

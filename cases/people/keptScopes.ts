@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 import type { keptScopeChangeSchema, newKeptScopeSchema } from '@/contracts/bodies/all';
 import { forbidden, notFound, ProblemError, wrong } from '@/contracts/problem';
-import { readQuery, scopeShape } from '@/contracts/scope';
+import { scopeAmong } from '@/contracts/scope';
 import type { Right } from '@/contracts/work';
 import {
   changeKeptScope,
@@ -15,6 +15,7 @@ import {
   replaceScope,
 } from '@/store/keptScopes';
 import type { Context } from '../asking/context';
+import { given } from '../asking/given';
 import { resolveFigure } from '../asking/resolveFigure';
 import { maySee, seesWhole, type Viewer } from '../asking/viewer';
 import { goesAsFarAs, mustReach, rightsOf, type Shared } from './sharing';
@@ -39,11 +40,8 @@ async function maySeeAllOf(ctx: Context, viewer: Viewer, row: KeptScopeRow): Pro
   if (!row.entities.every((e) => maySee(viewer, e))) return false;
   // Without a company it is about all that its reader may see, which is told by the rest of the grant.
   if (viewer.entities === null && seesWhole(viewer)) return true;
-  const params = new URLSearchParams(
-    [...new URLSearchParams(row.query)].filter(([name]) => name.startsWith('dim.') || Object.hasOwn(scopeShape, name)),
-  );
   try {
-    const scope = readQuery(scopeShape, params);
+    const scope = scopeAmong(new URLSearchParams(row.query));
     const everything: Viewer = { ...viewer, entities: null, members: {}, accounts: null };
     const [mine, whole] = await Promise.all([
       resolveFigure(ctx, viewer, scope, ANY),
@@ -91,10 +89,7 @@ export async function changeSentence(
   change: z.infer<typeof keptScopeChangeSchema>,
 ) {
   const { atHand, ...changes } = change;
-  const wanted = Object.fromEntries(Object.entries(changes).filter(([, value]) => value !== undefined)) as Omit<
-    typeof change,
-    'atHand'
-  >;
+  const wanted = given(changes);
   const { row, may } = await seen(ctx, viewer, id);
   if (Object.keys(wanted).length > 0)
     mustReach(may, wanted.shared === undefined ? 'change' : 'share', row.name, row.person_name);

@@ -6,6 +6,7 @@ import type { Db } from '@/store/db';
 import type { SeenPerson } from '@/store/people';
 import * as store from '@/store/people';
 import { type Context, known } from '../asking/context';
+import { given } from '../asking/given';
 import { onRecord } from '../asking/onRecord';
 import { require, type Viewer } from '../asking/viewer';
 import { checkPassword, hashOf } from './passwords';
@@ -124,9 +125,6 @@ export async function changePerson(
   });
   return shownPerson((await store.personById(ctx.write, person.id)) as SeenPerson);
 }
-
-const given = <T extends object>(change: T): Partial<T> =>
-  Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined)) as Partial<T>;
 
 /** Removes a person: they may come in no longer, and what they wrote stays theirs. */
 export async function removePerson(ctx: Context, viewer: Viewer, id: string | undefined): Promise<void> {

@@ -16,6 +16,7 @@ import { type Written, writeCsv } from '@/exchange/writers';
 import type { SampleRow } from '@/store/evidence';
 import * as store from '@/store/samples';
 import { type Context, known } from '../asking/context';
+import { given } from '../asking/given';
 import { onRecord } from '../asking/onRecord';
 import { typedAmount } from '../asking/typedAmount';
 import { require, type Viewer } from '../asking/viewer';
@@ -224,7 +225,7 @@ export async function changeSample(
   change: z.infer<typeof sampleChangeSchema>,
 ) {
   const row = await worked(ctx, viewer, id);
-  const wanted = Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined));
+  const wanted = given(change);
   if (Object.keys(wanted).length > 0)
     await onRecord(ctx, viewer, async (trx, record) => {
       await heldOpen(trx, row.thread);

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { buffer } from 'node:stream/consumers';
 import { parse } from 'csv-parse/sync';
 import { type Bundle, linesIn, performed } from '@/core/bundle';
 import { sum } from '@/core/money';
@@ -24,7 +25,7 @@ export interface BundleChecked {
  */
 export async function verifyBundle(path: string): Promise<BundleChecked> {
   const wrong: string[] = [];
-  const held = async (name: string): Promise<Buffer> => bytesOf(await archiveMember(path, name));
+  const held = async (name: string): Promise<Buffer> => buffer(await archiveMember(path, name));
   const names = await archiveNames(path);
   const nothing = { key: null, ok: false, files: 0, figures: 0, lines: 0 };
   if (!names.includes(MANIFEST) || !names.includes(SIGNATURE))
@@ -72,10 +73,4 @@ export async function verifyBundle(path: string): Promise<BundleChecked> {
     figures: bundle.figures.length,
     lines: bundle.lines.length,
   };
-}
-
-async function bytesOf(stream: AsyncIterable<Buffer>): Promise<Buffer> {
-  const chunks: Buffer[] = [];
-  for await (const chunk of stream) chunks.push(chunk);
-  return Buffer.concat(chunks);
 }

@@ -1,12 +1,10 @@
 import { Readable } from 'node:stream';
-import { digested, type Leaf, type LeafCell, onFile, plainCell } from '@/core/leaf';
+import { digested, type Leaf, onFile, plainCells } from '@/core/leaf';
 import { headFacts, type Leaving } from './leaving';
 
 /** A leaf as JSON: its head, its columns, each row by the keys of the columns with amounts as decimal strings, its digest. */
 export function jsonLeaf(given: Leaf, leaving: Leaving): Readable {
   const { leaf, digest } = digested(onFile(given));
-  const cells = (of: Readonly<Record<string, LeafCell>>): Record<string, string | null> =>
-    Object.fromEntries(leaf.columns.map(({ key, digits }) => [key, plainCell(of[key], digits)]));
   const pieces = async function* (): AsyncGenerator<string> {
     const head = {
       title: leaving.title ?? leaf.title,
@@ -17,11 +15,11 @@ export function jsonLeaf(given: Leaf, leaving: Leaving): Readable {
     yield `${JSON.stringify(head).slice(0, -1)},"rows":[`;
     let first = true;
     for await (const { depth, look, counts, cells: of, notes } of leaf.rows) {
-      yield `${first ? '\n' : ',\n'}${JSON.stringify({ depth, look, counts, cells: cells(of), ...(notes ? { notes } : {}) })}`;
+      yield `${first ? '\n' : ',\n'}${JSON.stringify({ depth, look, counts, cells: plainCells(leaf.columns, of), ...(notes ? { notes } : {}) })}`;
       first = false;
     }
     const foot = {
-      total: leaf.total && cells(leaf.total.cells),
+      total: leaf.total && plainCells(leaf.columns, leaf.total.cells),
       proofs: leaf.proofs(),
       digest: digest(),
       ...(leaving.footer ? { footer: leaving.footer } : {}),

@@ -1,4 +1,4 @@
-import { HOW_NAMES, LEAF_FORMATS, type LeafFormat } from '@/contracts/leaves';
+import { HOW_NAMES, LEAF_FORMATS, type LeafFormat, PAGED } from '@/contracts/leaves';
 import type { How } from '@/contracts/leaving';
 
 /** How a sheet is to leave, as the form holds it: what is not said is the empty text. */
@@ -39,7 +39,7 @@ export function rememberWanted(wanted: Wanted): void {
 export function fileAddress(path: string, wanted: Wanted): string {
   const [place, query = ''] = path.split(/\?(.*)/s);
   const params = new URLSearchParams(query);
-  for (const name of ['limit', 'after', 'at', 'first']) params.delete(name);
+  for (const name of PAGED) params.delete(name);
   params.set('format', wanted.format);
   for (const name of HOW_NAMES) {
     const value = wanted[name];

@@ -138,6 +138,37 @@ test('everything that stands against an entry is told with its line and field', 
   ]);
 });
 
+test('what is in a currency of its own comes to the whole in it too, however it is taken apart', () => {
+  const inEuros = (l: ProposedLine): number => l.inCurrency?.amount ?? 0;
+  const drawn = fc.record({
+    amount: fc.integer({ min: 1, max: 99_999 }),
+    euros: fc.integer({ min: 0, max: 99_999 }),
+    weights: fc.array(fc.integer({ min: 1, max: 9 }), { minLength: 1, maxLength: 7 }),
+  });
+  fc.assert(
+    fc.property(drawn, ({ amount, euros, weights }) => {
+      const one = line('5000', -amount, { inCurrency: { currency: 'EUR', amount: -euros } });
+      const over = weights.map((_, i) => ({ date: `2026-1${i % 3}-28`, period: 2707 + i }));
+      for (const made of [
+        spread(one, '1000', over),
+        splitAmong(
+          one,
+          weights.map((weight, i) => ({ weight, account: `600${i}` })),
+        ),
+        moved([one, one], { account: '1000' }, null),
+        movedInTime([one], { date: '2026-08-31', period: 2705 }),
+        turningAround([one, { ...one, amount, inCurrency: { currency: 'EUR', amount: euros } }], {
+          ...{ date: '2026-08-01', period: 2705 },
+        }),
+      ])
+        expect([sum(made.map((l) => l.amount)), sum(made.map(inEuros))]).toEqual([0, 0]);
+    }),
+  );
+  const two = line('5000', -100, { inCurrency: { currency: 'EUR', amount: -80 } });
+  const [taken] = moved([two, two], { account: '1000' }, null);
+  expect([taken?.amount, taken && inEuros(taken)]).toEqual([200, 160]);
+});
+
 describe('what was booked', () => {
   const proposed = [line('5000', 1000, { dims: { vessel: 'MAREN' } }), line('2000', -1000, { counterparty: 'BRENNA' })];
 
@@ -173,6 +204,11 @@ describe('what was booked', () => {
     expect(change({ counterparty: 'TOLSEY' }, 1)).toEqual(['counterparty']);
     expect(change({ taxCode: 'V20' })).toEqual(['tax code']);
     expect(change({ dims: { vessel: 'ORLA' } })).toEqual(['dimensions']);
+    expect(change({ inCurrency: { currency: 'EUR', amount: 1_150 } })).toEqual(['currency']);
+    const euros = proposed.map((l) => ({ ...l, inCurrency: { currency: 'EUR', amount: l.amount } }));
+    expect(differsIn(euros, proposed)).toEqual(['currency']);
+    const fewer = euros.map((l) => ({ ...l, inCurrency: { currency: 'EUR', amount: l.amount / 2 } }));
+    expect([differsIn(euros, fewer), differsIn(euros, euros)]).toEqual([['currency'], []]);
     // Members exchanged between two lines of one account and amount leave every field with the same values.
     const two = [
       line('5000', 5, { dims: { vessel: 'A' }, taxCode: 'X' }),

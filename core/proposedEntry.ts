@@ -20,6 +20,14 @@ export interface ProposedLine {
   taxCode: string | null;
   /** Member code by dimension code. */
   dims: Readonly<Record<string, string>>;
+  /** What it is in the currency of the transaction; absent where that is the currency of the books. */
+  inCurrency?: InCurrency | undefined;
+}
+
+/** An amount in a currency of its own (ISO 4217), debit positive, in its minor units. */
+export interface InCurrency {
+  currency: string;
+  amount: Minor;
 }
 
 /**
@@ -43,7 +51,7 @@ export const PROPOSED_LINES_MAX = 1_000;
 /** What is wrong with a line that is proposed; of no line, with the whole. */
 export interface ProposedFault {
   line: number | null;
-  field: 'account' | 'amount' | 'date' | 'period' | 'counterparty' | 'lines' | `dims.${string}`;
+  field: 'account' | 'amount' | 'currencyAmount' | 'date' | 'period' | 'counterparty' | 'lines' | `dims.${string}`;
   message: string;
 }
 
@@ -91,6 +99,11 @@ function lineFaults(line: ProposedLine, books: ProposedBooks): Omit<ProposedFaul
   else if (account.status !== 'active')
     faults.push({ field: 'account', message: `${account.code} ${account.name} is ${account.status}` });
   if (line.amount === 0) faults.push({ field: 'amount', message: 'a line has an amount' });
+  if (line.inCurrency && Math.sign(line.inCurrency.amount) === -Math.sign(line.amount) && line.amount !== 0)
+    faults.push({
+      ...{ field: 'currencyAmount' },
+      message: `in ${line.inCurrency.currency} it is on the other side than in the currency of the books`,
+    });
   const span = books.spanOf(line.period);
   if (!span) faults.push({ field: 'period', message: 'the calendar has no such period' });
   else if (line.date < span.from || line.date > span.to)
@@ -112,6 +125,31 @@ function lineFaults(line: ProposedLine, books: ProposedBooks): Omit<ProposedFaul
       faults.push({ field: `dims.${code}`, message: `account ${line.account} takes no ${name}` });
   }
   return faults;
+}
+
+/** A line on its other side. */
+const turned = (line: ProposedLine): ProposedLine => ({
+  ...line,
+  amount: -line.amount,
+  ...(line.inCurrency ? { inCurrency: { ...line.inCurrency, amount: -line.inCurrency.amount || 0 } } : {}),
+});
+
+/** A line in parts by weights, which come to it exactly in each of its currencies. */
+function inParts(line: ProposedLine, weights: readonly number[]): ProposedLine[] {
+  const { inCurrency } = line;
+  const amounts = allot(line.amount, weights);
+  // A part that comes to nothing is no line, and takes nothing of the other currency with it.
+  const foreign =
+    inCurrency &&
+    allot(
+      inCurrency.amount,
+      weights.map((weight, i) => (amounts[i] === 0 ? 0 : weight)),
+    );
+  return amounts.map((amount, i) => ({
+    ...line,
+    amount,
+    ...(inCurrency ? { inCurrency: { ...inCurrency, amount: foreign?.[i] as Minor } } : {}),
+  }));
 }
 
 const dayKey = ({ date, period }: Pick<ProposedLine, 'date' | 'period'>): string => `${period} ${date}`;
@@ -160,7 +198,7 @@ export function moved(
   for (const line of together(on ? lines.map((l) => ({ ...l, ...on })) : lines)) {
     const there = { ...line, ...changed(line, to) };
     if (alike(there) === alike(line)) continue;
-    found.push({ ...line, amount: -line.amount }, there);
+    found.push(turned(line), there);
   }
   return found;
 }
@@ -179,15 +217,12 @@ function changed(line: ProposedLine, { account, counterparty, taxCode, dims }: M
 export function movedInTime(lines: readonly ProposedLine[], to: { date: DateText; period: Ordinal }): ProposedLine[] {
   return together(lines)
     .filter((line) => dayKey(line) !== dayKey(to))
-    .flatMap((line) => [
-      { ...line, amount: -line.amount },
-      { ...line, ...to },
-    ]);
+    .flatMap((line) => [turned(line), { ...line, ...to }]);
 }
 
 /** Lines of the other sign on a day. */
 export const reversed = (lines: readonly ProposedLine[], on: { date: DateText; period: Ordinal }): ProposedLine[] =>
-  lines.map((line) => ({ ...line, ...on, amount: -line.amount }));
+  lines.map((line) => ({ ...turned(line), ...on }));
 
 /**
  * An entry that is taken back on the first day of a later period, as an accrual is: itself, and its reversal.
@@ -208,21 +243,21 @@ export function spread(
   over: readonly { date: DateText; period: Ordinal }[],
 ): ProposedLine[] {
   if (over.length === 0) return [];
-  const parts = allot(
-    line.amount,
+  const parts = inParts(
+    line,
     over.map(() => 1),
   );
-  const held = { ...line, account: holds, dims: {} };
+  const held = { account: holds, dims: {} };
   return [
-    { ...line, amount: -line.amount },
-    held,
+    turned(line),
+    { ...line, ...held },
     ...over.flatMap((on, i) => {
-      const amount = parts[i] as Minor;
-      return amount === 0
+      const part = parts[i] as ProposedLine;
+      return part.amount === 0
         ? []
         : [
-            { ...line, ...on, amount },
-            { ...held, ...on, amount: -amount },
+            { ...part, ...on },
+            { ...turned(part), ...held, ...on },
           ];
     }),
   ];
@@ -230,32 +265,45 @@ export function spread(
 
 /** One amount split by weights over several places: taken out once, brought in by parts that come to it exactly. */
 export function splitAmong(line: ProposedLine, among: readonly ({ weight: number } & MovedTo)[]): ProposedLine[] {
-  const parts = allot(
-    line.amount,
+  const parts = inParts(
+    line,
     among.map(({ weight }) => weight),
   );
-  return [
-    { ...line, amount: -line.amount },
-    ...among.map((to, i) => ({ ...line, ...changed(line, to), amount: parts[i] as Minor })),
-  ].filter(({ amount }) => amount !== 0);
+  return [turned(line), ...among.map((to, i) => ({ ...(parts[i] as ProposedLine), ...changed(line, to) }))].filter(
+    ({ amount }) => amount !== 0,
+  );
 }
 
 /** All that a line says but for its amount and its text. */
-const alike = ({ account, counterparty, document, taxCode, dims, ...on }: ProposedLine): string =>
-  JSON.stringify([dayKey(on), account, counterparty, document, taxCode, Object.entries(dims).sort()]);
+const alike = ({ account, counterparty, document, taxCode, dims, inCurrency, ...on }: ProposedLine): string =>
+  JSON.stringify([
+    ...[dayKey(on), account, counterparty, document, taxCode],
+    ...[inCurrency?.currency, Object.entries(dims).sort()],
+  ]);
 
 /** Lines that are alike as one; what cancels is left out. The text is the first line's. */
 export function together(lines: readonly ProposedLine[]): ProposedLine[] {
   const found = new Map<string, ProposedLine>();
   for (const line of lines) {
     const held = found.get(alike(line));
-    found.set(alike(line), held ? { ...held, amount: add(held.amount, line.amount) } : line);
+    found.set(alike(line), held ? addedUp(held, line) : line);
   }
   return [...found.values()].filter(({ amount }) => amount !== 0);
 }
 
+const addedUp = (to: ProposedLine, line: ProposedLine): ProposedLine => ({
+  ...to,
+  amount: add(to.amount, line.amount),
+  ...(to.inCurrency && line.inCurrency
+    ? { inCurrency: { ...to.inCurrency, amount: add(to.inCurrency.amount, line.inCurrency.amount) } }
+    : {}),
+});
+
 /** What a booked entry is held against: its lines as they are proposed ones. */
-export type Booked = Pick<ProposedLine, 'account' | 'amount' | 'date' | 'period' | 'counterparty' | 'taxCode' | 'dims'>;
+export type Booked = Pick<
+  ProposedLine,
+  'account' | 'amount' | 'date' | 'period' | 'counterparty' | 'taxCode' | 'dims' | 'inCurrency'
+>;
 
 export const MATCHED_FIELDS = [
   'date',
@@ -265,6 +313,7 @@ export const MATCHED_FIELDS = [
   'counterparty',
   'tax code',
   'dimensions',
+  'currency',
 ] as const;
 export type MatchedField = (typeof MATCHED_FIELDS)[number];
 
@@ -273,17 +322,28 @@ export type MatchedField = (typeof MATCHED_FIELDS)[number];
  * the order of lines are the ledger's own. Lines that are alike count together, however they were split.
  */
 export function differsIn(proposed: readonly Booked[], booked: readonly Booked[]): MatchedField[] {
-  const bag = (lines: readonly Booked[], of: (line: Booked) => unknown): string => {
+  const bag = (
+    lines: readonly Booked[],
+    of: (line: Booked) => unknown,
+    amountOf: (line: Booked) => Minor = (line) => line.amount,
+  ): string => {
     const sums = new Map<string, Minor>();
     for (const line of lines) {
       const key = JSON.stringify(of(line));
-      sums.set(key, add(sums.get(key) ?? 0, line.amount));
+      sums.set(key, add(sums.get(key) ?? 0, amountOf(line)));
     }
     return JSON.stringify([...sums].filter(([, amount]) => amount !== 0).sort());
   };
   const dimsOf = ({ dims }: Booked): unknown => Object.entries(dims).sort();
-  const whole = (l: Booked): unknown => [l.date, l.period, l.account, l.counterparty, l.taxCode, dimsOf(l)];
-  if (bag(proposed, whole) === bag(booked, whole)) return [];
+  const whole = (l: Booked): unknown => [
+    ...[l.date, l.period, l.account, l.counterparty, l.taxCode],
+    ...[dimsOf(l), l.inCurrency?.currency],
+  ];
+  const inCurrency = (of: (line: Booked) => unknown): boolean => {
+    const amount = (l: Booked): Minor => l.inCurrency?.amount ?? 0;
+    return bag(proposed, of, amount) === bag(booked, of, amount);
+  };
+  if (bag(proposed, whole) === bag(booked, whole) && inCurrency(whole)) return [];
   const days = (lines: readonly Booked[], by: 'date' | 'period'): string =>
     JSON.stringify([...new Set(lines.map((l) => l[by]))].sort());
   const accounts = (lines: readonly Booked[]): string =>
@@ -304,6 +364,9 @@ export function differsIn(proposed: readonly Booked[], booked: readonly Booked[]
     ['dimensions', (l: Booked) => [l.account, dimsOf(l)]],
   ] as const)
     if (sameAccounts && !differing.includes('amounts') && bag(proposed, of) !== bag(booked, of)) differing.push(field);
+  const ofCurrency = (l: Booked): unknown => [l.account, l.inCurrency?.currency];
+  if (sameAccounts && !differing.includes('amounts'))
+    if (bag(proposed, ofCurrency) !== bag(booked, ofCurrency) || !inCurrency(ofCurrency)) differing.push('currency');
   // Whatever it is that differs, it is never told as the same.
   return differing.length > 0 ? differing : ['dimensions'];
 }

@@ -3,7 +3,7 @@
 /** Fields of a line that a column can be, beside the dimensions. */
 export const HEAD_FIELDS = [
   ...(['entry', 'date', 'period', 'account', 'debit', 'credit', 'amount', 'description'] as const),
-  ...(['counterparty', 'document', 'tax_code'] as const),
+  ...(['counterparty', 'document', 'tax_code', 'currency', 'currency_amount'] as const),
 ] as const;
 export type HeadField = (typeof HEAD_FIELDS)[number];
 

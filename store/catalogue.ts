@@ -122,13 +122,16 @@ export async function readCatalogue(db: Db): Promise<Catalogue> {
   };
 }
 
-/** Companies by the numbers under which their lines are kept: their books, their entries on the cash basis, what is proposed. */
+/** All numbers under which lines of a company are kept: its books, its entries on the cash basis, what is proposed. */
+export const booksKept = (e: CatalogueEntity): number[] => [
+  e.id,
+  ...(e.cash ? [e.cash.books] : []),
+  ...e.proposed.values(),
+];
+
+/** Companies by the numbers under which their lines are kept. */
 export const byBooks = ({ entities }: Catalogue): Map<number, CatalogueEntity> =>
-  new Map(
-    [...entities.values()].flatMap((e) =>
-      [e.id, ...(e.cash ? [e.cash.books] : []), ...e.proposed.values()].map((books) => [books, e] as const),
-    ),
-  );
+  new Map([...entities.values()].flatMap((e) => booksKept(e).map((books) => [books, e] as const)));
 
 /**
  * The number of the newest load that counts, a stamp that changes whenever the catalogue may have, and one that changes

@@ -30,6 +30,7 @@ import * as expectations from './migrations/0027_expectations';
 import * as proposedEntries from './migrations/0028_proposed_entries';
 import * as leaving from './migrations/0029_leaving';
 import * as overviews from './migrations/0030_overviews';
+import * as proposedCurrency from './migrations/0031_proposed_currency';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -64,6 +65,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0028_proposed_entries': proposedEntries,
   '0029_leaving': leaving,
   '0030_overviews': overviews,
+  '0031_proposed_currency': proposedCurrency,
 };
 
 /** Steps of the schema that this version knows, the oldest first. */

@@ -73,6 +73,7 @@ export interface LaidLine {
   d: number[];
   document: string | null;
   currency: string;
+  currency_amount: number;
   description: string;
   extra: Record<string, string> | null;
 }

@@ -171,6 +171,21 @@ export async function hitsOfKeys(db: Db, run: number, keys: readonly string[]): 
   ]);
 }
 
+/** What tests found on entries, each hit in the newest run that has it. */
+export const hitsOnEntries = (
+  db: Db,
+  entity: string,
+  entries: readonly string[],
+  limit: number,
+): Promise<{ run: number; key: string }[]> =>
+  rowsOf(
+    db,
+    `select max(h.run) as run, h.key from hit h join evidence n on n.id = h.run and n.removed_at is null
+     where h.entity = ? and (h.entry = any(?::text[]) or h.entries && ?::text[])
+     group by h.key order by 1 desc, 2 limit ?`,
+    [entity, entries, entries, limit],
+  );
+
 export const hitOfKey = async (db: Db, run: number, key: string): Promise<JudgedHit | null> =>
   (await hitsOfKeys(db, run, [key]))[0] ?? null;
 

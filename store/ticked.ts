@@ -4,10 +4,13 @@ import { type Db, rowsOf } from './db';
 import { linesFrom } from './figureSql';
 import { asStored, type Question } from './question';
 
-/** The entries of ticked lines by their ids, as they count as of a load; what is gone by then is left out. */
+/**
+ * The entries of ticked lines by their ids, as they count as of a load; what is gone by then is left out.
+ * @param books all numbers under which lines of a company are kept, those of what is proposed among them
+ */
 export const storedTicks = async (
   db: Db,
-  books: ReadonlyMap<string, number>,
+  books: readonly { code: string; books: number }[],
   ticked: readonly Omit<TickedLine, 'id'>[],
   asOf: number,
 ): Promise<TickedLine[]> =>
@@ -15,11 +18,14 @@ export const storedTicks = async (
     ? []
     : rowsOf<TickedLine>(
         db,
-        `select k.code as entity, k.entry, k.line, e.id from unnest(?::text[], ?::smallint[], ?::text[], ?::integer[]) k(code, entity, entry, line)
-         join entry e on e.entity = k.entity and e.number = k.entry and e.load <= ? and e.replaced_by > ? order by e.id, k.line`,
+        `with books as (select * from unnest(?::text[], ?::smallint[]) b(code, books))
+         select k.code as entity, k.entry, k.line, e.id from unnest(?::text[], ?::text[], ?::integer[]) k(code, entry, line)
+         join books b on b.code = k.code
+         join entry e on e.entity = b.books and e.number = k.entry and e.load <= ? and e.replaced_by > ? order by e.id, k.line`,
         [
+          books.map((b) => b.code),
+          books.map((b) => b.books),
           ticked.map((t) => t.entity),
-          ticked.map((t) => books.get(t.entity) ?? 0),
           ticked.map((t) => t.entry),
           ticked.map((t) => t.line),
           asOf,
@@ -52,7 +58,7 @@ export async function shareOfLines(
   );
   const whole = { lines: Number(all?.n ?? 0), amount: Number(all?.amount ?? 0) };
   if (ticked.length === 0 || whole.lines === 0) return { ...whole, ticked: 0, tickedAmount: 0 };
-  const books = new Map(question.entities.flatMap((e) => e.books.map((b) => [e.entity.code, b] as const)));
+  const books = question.entities.flatMap((e) => e.books.map((number) => ({ code: e.entity.code, books: number })));
   const entries = await storedTicks(db, books, ticked, question.asOf);
   const stored = linesFrom(asStored(question));
   const [found] = await rowsOf<{ n: number; amount: number | null }>(

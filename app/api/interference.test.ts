@@ -351,6 +351,7 @@ const TRIED: Record<RouteName, Tried> = {
   'GET /proposed-entries/effect': { queries: ids.map((id) => `?ids=${id}`) },
   'GET /proposed-entries/export': { queries: ['', '?entity=TWO', ...ids.map((id) => `?ids=${id}&format=ads`)] },
   'GET /proposed-entries/{id}': { paths: each('id', ids) },
+  'GET /proposed-entries/{id}/rests-on': { paths: each('id', ids) },
   'PUT /proposed-entries/{id}': {
     paths: each('id', ids),
     bodies: [{ reason: 'changed' }, { state: 'retired', stateReason: 'tried' }],

@@ -6,7 +6,7 @@ import { exponentOf } from '@/core/money';
 import { PATTERN_MAX, patternOf } from '@/core/pattern';
 import { accountsIn, didYouMean, nearest, type Selection, SelectionError } from '@/core/selection';
 import { NAMED_WINDOWS } from '@/core/windows';
-import type { CatalogueEntity } from '@/store/catalogue';
+import { booksKept, type CatalogueEntity } from '@/store/catalogue';
 import { tickedLines } from '@/store/evidence';
 import { storedTicks } from '@/store/ticked';
 import { differenceAccount } from '../balances/addedAccounts';
@@ -177,7 +177,6 @@ function checkPeriod(path: string, at: Ordinal, entities: CatalogueEntity[]): vo
   }
 }
 
-/** Members are known ones; a pattern stands for all that it fits. */
 /** Which lines bear a tick is looked for now: the question is of those, whatever is ticked later. */
 async function withTicks(
   ctx: Context,
@@ -190,10 +189,12 @@ async function withTicks(
     ctx.write,
     entities.map((e) => e.code),
   );
-  const lines = await storedTicks(ctx.read, new Map(entities.map((e) => [e.code, e.id])), ticked, asOf);
+  const books = entities.flatMap((e) => booksKept(e).map((number) => ({ code: e.code, books: number })));
+  const lines = await storedTicks(ctx.read, books, ticked, asOf);
   return where.map((clause) => (clause.on === 'ticked' ? { ...clause, lines } : clause));
 }
 
+/** Members are known ones; a pattern stands for all that it fits. */
 function checkedClauses(where: Clause[], { catalogue }: Known): Clause[] {
   return where.map((clause) => {
     if (clause.on !== 'dim') return clause;

@@ -21,7 +21,7 @@ import { figureAt, linesOfSubject } from '../asking/subjects';
 import { requireWhole, type Viewer } from '../asking/viewer';
 import { figureTotal } from '../balances/accountBalances';
 import { linesOfFigure } from '../balances/linesOfFigure';
-import { type BooksProposedIn, faultsIn, momentOf, proposedIn, shownLines } from './lines';
+import { type BooksProposedIn, faultsIn, inCurrencyBooked, momentOf, proposedIn, shownLines } from './lines';
 
 type Wanted = Omit<z.infer<typeof draftedSchema>, 'scope' | 'lines'> & {
   scope?: string | undefined;
@@ -65,7 +65,7 @@ export async function draftLines(
   // What goes to another day goes with its whole entry: else neither day balances.
   const { entity, lines: taken } = await takenLines(ctx, viewer, wanted, inTime || make.by === 'reverse');
   const books = await proposedIn(ctx, viewer, entity);
-  const lines = taken.map(asProposed);
+  const lines = taken.map((line) => asProposed(books, line));
   const one = wanted.on === 'one-day' ? momentOf(books.calendar, { date: wanted.date ?? lastDay(lines) }) : null;
   switch (make.by) {
     case 'move': {
@@ -116,7 +116,7 @@ function periodsFrom(
   return found;
 }
 
-const asProposed = (line: StoredLine): ProposedLine => ({
+const asProposed = (books: BooksProposedIn, line: StoredLine): ProposedLine => ({
   account: line.account,
   amount: line.amount,
   date: line.postingDate,
@@ -126,6 +126,7 @@ const asProposed = (line: StoredLine): ProposedLine => ({
   document: line.document,
   taxCode: line.taxCode === null ? null : String(line.taxCode),
   dims: line.members,
+  inCurrency: inCurrencyBooked(line, books),
 });
 
 /** The lines that are meant, all of one company. @throws ProblemError */

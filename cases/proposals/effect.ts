@@ -1,19 +1,24 @@
 import type { z } from 'zod';
 import type { draftEffectSchema } from '@/contracts/bodies/all';
 import { notFound, ProblemError, wrong } from '@/contracts/problem';
+import type { ScopeParams } from '@/contracts/scope';
 import { type Ordinal, periodText, yearOf } from '@/core/calendar';
 import { above } from '@/core/materiality';
 import { change, formatAmount } from '@/core/money';
 import { hasPosition } from '@/core/position';
 import { effectOf, onResult, type ProposedFault, type ProposedLine } from '@/core/proposedEntry';
+import { ratiosOf, standingOf } from '@/core/ratios';
 import { periodName } from '@/core/sentence';
+import { valueText } from '@/core/valueText';
 import { budgetsOf } from '@/store/budgets';
 import { touchCatalogue } from '@/store/catalogue';
 import { oneAfterTheOther } from '@/store/db';
 import { openProposed, TRIED } from '@/store/proposed';
 import { hasTaxCodes } from '@/store/taxes';
 import type { Context } from '../asking/context';
+import { resolveFigure } from '../asking/resolveFigure';
 import { maySee, seesWhole, type Viewer } from '../asking/viewer';
+import { balancesByAccount } from '../balances/accountBalances';
 import { seenPiece } from '../evidence/seenEvidence';
 import { outlinesOf } from '../statements/outlines';
 import { readStatement, type StatementParams } from '../statements/readStatement';
@@ -182,7 +187,30 @@ async function statementsWith(
     const name = `${adjusted.name}${asked.says ?? ''}`;
     if (rows.length > 0) found.push({ code: key, name, window: periodName(cal.period(period)), rows });
   }
+  const rows = await ratiosWith(ctx, viewer, books, { ...own, entity: [entity.code] });
+  if (rows.length > 0) found.push({ code: 'ratios', name: 'Ratios, %', window: periodName(cal.period(period)), rows });
   return found;
+}
+
+/** Ratios of the company that the lines change, in percent, and by how many points. */
+async function ratiosWith(
+  ctx: Context,
+  viewer: Viewer,
+  { entity, digits }: BooksProposedIn,
+  scope: ScopeParams,
+): Promise<Statement['rows']> {
+  const standing = async (on: Partial<ScopeParams>) => {
+    const asked = await resolveFigure(ctx, viewer, { ...scope, ...on });
+    return ratiosOf(standingOf(entity.chart, await balancesByAccount(ctx, asked)));
+  };
+  const [booked, adjusted] = [await standing({}), await standing({ basis: 'with-proposed', set: [TRIED] })];
+  return adjusted.flatMap(({ key, label, millionths }, i) => {
+    const [was, now] = [booked[i]?.millionths ?? null, millionths].map((share) =>
+      valueText({ is: 'share', millionths: share }, digits),
+    );
+    if (now === was || now === null || now === undefined) return [];
+    return [{ key, label, booked: was ?? null, proposed: was ? change(now, was) : null, adjusted: now }];
+  });
 }
 
 /** A statement as booked, and with what is tried; null where it cannot be asked at once, such as without a rate. */

@@ -5,7 +5,7 @@ import type { z } from 'zod';
 import { conflict, wrong } from '@/contracts/problem';
 import type { handOverShape } from '@/contracts/questions';
 import { numberOf, yearOf } from '@/core/calendar';
-import { formatAmount } from '@/core/money';
+import { exponentOf, formatAmount } from '@/core/money';
 import type { ProposedLine } from '@/core/proposedEntry';
 import { LINE_COLUMNS } from '@/exchange/tables';
 import { type Table, type Written, writeAds, writeCsv, writeXlsx } from '@/exchange/writers';
@@ -81,7 +81,7 @@ export async function handOver(ctx: Context, viewer: Viewer, { ids, entity, form
 
 const COLUMNS = [
   ...['entity', 'entry', 'line', 'date', 'account', 'account_name', 'description', 'debit', 'credit', 'period', 'year'],
-  ...['document', 'counterparty', 'tax_code', 'currency', 'entry_description'],
+  ...['document', 'counterparty', 'tax_code', 'currency', 'currency_amount', 'entry_description'],
 ];
 
 async function* records(all: readonly { row: ProposedRow; books: BooksProposedIn }[]): AsyncGenerator<Written> {
@@ -106,7 +106,11 @@ function recordOf(
     ...{ period: String(numberOf(line.period)), year: String(yearOf(line.period)) },
     // By its number as the document of its lines it is known again, whatever number the ledger gives the entry.
     document: line.document ?? number,
-    ...{ counterparty: line.counterparty, tax_code: line.taxCode, currency: entity.currency },
+    ...{ counterparty: line.counterparty, tax_code: line.taxCode },
+    currency: line.inCurrency?.currency ?? entity.currency,
+    currency_amount: line.inCurrency
+      ? formatAmount(line.inCurrency.amount, exponentOf(line.inCurrency.currency))
+      : formatAmount(line.amount, digits),
     entry_description: `${number} ${row.title || row.reason.slice(0, 120)}`,
     ...Object.fromEntries(Object.entries(line.dims).map(([dim, code]) => [`dim:${dim}`, code])),
   };

@@ -6,6 +6,7 @@ import { newProposedSchema } from '@/contracts/bodies/all';
 import { linesShape, sheetShape, statementShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery, scopeShape } from '@/contracts/scope';
 import { splitText } from '@/contracts/splits';
+import { lineSubject } from '@/contracts/subject';
 import { addBalance, type Balance, emptyBalance } from '@/core/balances';
 import { periodText } from '@/core/calendar';
 import { evaluate, evaluateTotal, type Ledger, linesOf } from '@/core/evaluate';
@@ -17,6 +18,7 @@ import { CHART, dice, RETAINED, randomFigure, randomLedger, TREES } from '@/core
 import { type Fresh, freshInstallation } from '@/ops/fresh';
 import { asSeenBy, type Viewer } from '../asking/viewer';
 import { addEntity } from '../charts/entities';
+import { tick, tickedShare } from '../evidence/ticks';
 import { copyAgain } from '../loads/copyLines';
 import { loadFile } from '../loads/loading/runLoads';
 import { readLines } from '../sheets/readLines';
@@ -84,8 +86,12 @@ beforeAll(async () => {
     if (i % 5 === 4 && i % 10 !== 4) continue;
     proposed.get(set)?.push(...lines.map((l, at) => asProposed(l, number, at + 1)));
   }
+  const some = [booked.lines, ...SETS.map((name) => proposed.get(name) ?? [])].flatMap((lines) => lines.slice(3, 6));
+  await tick(fresh.ctx, fresh.owner, { subjects: some.map(lineSubject), mark: 'cast' });
+  for (const line of some) ticked.add(line);
 });
 afterAll(() => fresh?.close());
+const ticked = new Set<Line>();
 
 /** A line as it counts while it is proposed: what the ledger gives an entry when it is booked is not there. */
 const asProposed = (l: Line, entry: string, line: number): Line => ({
@@ -219,6 +225,30 @@ describe.each([
       }),
       { numRuns: runs },
     );
+  });
+
+  test('a tick is seen on what is proposed as on what is booked', async () => {
+    for (const { basis = 'booked', sets = [] as string[] } of BASES as Pick<Figure, 'basis' | 'sets'>[]) {
+      const lines = [
+        ...(basis === 'proposed' ? [] : booked.lines),
+        ...sets.flatMap((name) => proposed.get(name) ?? []),
+      ].filter((l) => l.kind !== 'opening');
+      const scope = new URLSearchParams({ entity: ENTITY, window: 'everything', status: 'all', basis });
+      for (const name of sets) scope.append('set', name);
+      const of = async (word: string) =>
+        (
+          await readTotals(
+            fresh.ctx,
+            fresh.owner,
+            readQuery(scopeShape, new URLSearchParams(`${scope}&ticked=${word}`)),
+          )
+        ).total.count;
+      const bear = lines.filter((l) => ticked.has(l));
+      expect([basis, ...sets, await of('yes')]).toEqual([basis, ...sets, bear.length]);
+      expect(await of('no')).toBe(lines.length - bear.length);
+      const share = await tickedShare(fresh.ctx, fresh.owner, { ...readQuery(scopeShape, scope) });
+      expect([share.ticked, share.lines]).toEqual([bear.length, lines.length]);
+    }
   });
 
   test.each([['income'], ['balance'], ['position'], ['cashflow']])(

@@ -3,11 +3,12 @@ import type { newProposedSchema } from '@/contracts/bodies/all';
 import { notFound, ProblemError, wrong } from '@/contracts/problem';
 import { type Calendar, CalendarError, calendar, dayOf, type Ordinal, parsePeriod, periodText } from '@/core/calendar';
 import type { DateText } from '@/core/dates';
-import { exponentOf, formatAmount, sum } from '@/core/money';
+import { exponentOf, formatAmount, isCurrency, sum } from '@/core/money';
 import {
   byDay,
   entryNumbers,
   faultsOf,
+  type InCurrency,
   type ProposedFault,
   type ProposedLine,
   turningAround,
@@ -56,7 +57,8 @@ export function momentOf(
 }
 
 /** Lines as they are sent, with what they leave out put in. @throws ProblemError naming what cannot be read */
-export function linesWanted({ calendar: cal, digits }: BooksProposedIn, wanted: EntryWanted): ProposedLine[] {
+export function linesWanted(books: BooksProposedIn, wanted: EntryWanted): ProposedLine[] {
+  const { calendar: cal, digits } = books;
   const on = momentOf(cal, wanted);
   const lines = wanted.lines.map((line, i): ProposedLine => {
     const own =
@@ -72,6 +74,7 @@ export function linesWanted({ calendar: cal, digits }: BooksProposedIn, wanted: 
       document: line.document ?? null,
       taxCode: line.taxCode ?? null,
       dims: line.dims ?? {},
+      inCurrency: inCurrencyOf(books, line, (field) => `lines.${i}.${field}`),
     };
   });
   if (wanted.turnsAround === undefined) return lines;
@@ -80,6 +83,32 @@ export function linesWanted({ calendar: cal, digits }: BooksProposedIn, wanted: 
     throw wrong('turnsAround', 'it is taken back on a later day than it is on');
   return turningAround(lines, back);
 }
+
+/** What a line is in the currency of its transaction, where that is another than the books'. @throws ProblemError */
+export function inCurrencyOf(
+  { entity }: BooksProposedIn,
+  { currency, currencyAmount }: { currency?: string | undefined; currencyAmount?: string | undefined },
+  pathOf: (field: 'currency' | 'currencyAmount') => string,
+): InCurrency | undefined {
+  if (currency === undefined || currency === entity.currency) {
+    if (currencyAmount !== undefined && currency === undefined)
+      throw wrong(pathOf('currency'), 'say in which currency that amount is');
+    return undefined;
+  }
+  if (!isCurrency(currency))
+    throw wrong(pathOf('currency'), `“${currency}” is no currency; write it as in ISO 4217, such as EUR`);
+  if (currencyAmount === undefined) throw wrong(pathOf('currencyAmount'), `say how much it is in ${currency}`);
+  return { currency, amount: typedAmount(currencyAmount, exponentOf(currency), pathOf('currencyAmount')) };
+}
+
+/** What a booked line is in another currency than that of the books, as a proposed one says it. */
+export const inCurrencyBooked = (
+  { currency, currencyAmount }: { currency: string | null; currencyAmount: number | null },
+  { entity }: { entity: Pick<CatalogueEntity, 'currency'> },
+): InCurrency | undefined =>
+  currency === null || currency === entity.currency || currencyAmount === null
+    ? undefined
+    : { currency, amount: currencyAmount };
 
 /** Everything that stands against lines, with what the viewer may not see among it. */
 export async function faultsIn(
@@ -194,7 +223,8 @@ function laidLine(
     counterparty: line.counterparty === null ? 0 : (parties.get(line.counterparty) ?? 0),
     d,
     document: line.document,
-    currency: entity.currency,
+    currency: line.inCurrency?.currency ?? entity.currency,
+    currency_amount: line.inCurrency?.amount ?? line.amount,
     description: line.description,
     extra: line.taxCode === null ? null : { tax_code: line.taxCode },
   };
@@ -216,6 +246,12 @@ export function shownLines({ entity, digits, names }: BooksProposedIn, lines: re
     counterparty: line.counterparty,
     document: line.document,
     taxCode: line.taxCode,
+    inCurrency: line.inCurrency
+      ? {
+          currency: line.inCurrency.currency,
+          amount: formatAmount(line.inCurrency.amount, exponentOf(line.inCurrency.currency)),
+        }
+      : null,
     dims: Object.entries(line.dims).map(([dimension, code]) => ({
       dimension,
       dimensionName: dimensions.get(dimension)?.name ?? dimension,

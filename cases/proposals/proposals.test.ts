@@ -10,7 +10,7 @@ import {
   templateSchema,
 } from '@/contracts/bodies/all';
 import { ProblemError } from '@/contracts/problem';
-import { statementShape, trialBalanceShape } from '@/contracts/questions';
+import { linesShape, statementShape, trialBalanceShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
 import { CYCLE, CYCLE_CHART, CYCLE_TOTALS, type CycleEntry, cycleFile } from '@/core/testing/publishedCycle';
 import { type Fresh, freshInstallation, loadText } from '@/ops/fresh';
@@ -19,6 +19,7 @@ import { addEntity } from '../charts/entities';
 import { loadFile } from '../loads/loading/runLoads';
 import { addPerson } from '../people/people';
 import { signIn, viewerOfSession } from '../people/signIn';
+import { readLines } from '../sheets/readLines';
 import { readTrialBalance } from '../sheets/readTrialBalance';
 import { readStatement } from '../statements/readStatement';
 import { draftEntry } from './draft';
@@ -108,6 +109,11 @@ test('what an entry would do is seen before it is kept, and nothing of it stays'
     ...{ booked: '5600.00', proposed: '-1500.00', adjusted: '4100.00' },
   });
   expect(effect.statements.map((s) => s.code)).toContain('balance');
+  // 5,600 and 4,100 of a revenue of 9,500, by hand.
+  const ratios = effect.statements.find((s) => s.code === 'ratios');
+  expect(ratios?.rows.find((r) => r.key === 'margin')).toMatchObject({
+    ...{ label: 'Result over income', booked: '58.9', proposed: '-15.7', adjusted: '43.2' },
+  });
   expect(effect.effect).toMatchObject({
     expense: '1500.00',
     liabilities: '-1500.00',
@@ -437,4 +443,48 @@ test('a template works an amount out of what the lines of a figure count, so muc
     '-18.80',
   ]);
   await expect(fillTemplate(ctx, ann, id, { date: '2019-03-31' })).rejects.toThrow(/have no quantity/);
+});
+
+test('an entry in the currency of its transaction is seen, handed over and known again in it', async () => {
+  const euros = (amount: string) => ({ currency: 'EUR', currencyAmount: amount });
+  const entry = (more: object) => ({
+    ...{ entity: 'PPS', date: '2019-02-20', kind: 'factual', reason: 'The invoice in euros was left out.' },
+    lines: [
+      { account: '5100', amount: '88.00', ...euros('100.00') },
+      { account: '2000', amount: '-88.00', ...euros('-100.00'), ...more },
+    ],
+  });
+  const made = await propose(fresh.ctx, ann, newProposedSchema.parse(entry({})));
+  expect(made.lines.map((l) => l.inCurrency)).toEqual([
+    { currency: 'EUR', amount: '100.00' },
+    { currency: 'EUR', amount: '-100.00' },
+  ]);
+  const ledger = new URLSearchParams('entity=PPS&from=2019.02&to=2019.02&basis=proposed&accounts=5100');
+  const { rows } = await readLines(fresh.ctx, ann, readQuery(linesShape, ledger));
+  expect(rows.map((r) => [r.amount, r.currency, r.currencyAmount])).toEqual([['88.00', 'EUR', '100.00']]);
+  for (const [more, says] of [
+    [{ currencyAmount: '100.00' }, /on the other side/],
+    [{ currency: 'E1R' }, /is no currency/],
+    [{ currencyAmount: undefined }, /how much it is in EUR/],
+    [{ currency: undefined }, /in which currency/],
+  ] as const) {
+    const refused = await propose(fresh.ctx, ann, newProposedSchema.parse(entry(more))).catch((e: ProblemError) => e);
+    expect([more, JSON.stringify((refused as ProblemError).errors)]).toEqual([more, expect.stringMatching(says)]);
+  }
+  await changeProposed(fresh.ctx, ben, made.id, { state: 'approved' });
+  const file = (await textOf((await handOver(fresh.ctx, ann, { ids: [made.id], format: 'csv' })).stream)).trim();
+  const booked = file.split(/\r?\n/);
+  // Booked with other euros it is told with that field; as it left it is booked.
+  await load(
+    'less',
+    booked.map((row) => row.replaceAll('100.00', '99.00')),
+  );
+  expect((await showProposed(fresh.ctx, ann, made.id)).booked).toMatchObject([
+    { how: 'differs', fields: ['currency'] },
+  ]);
+  await load(
+    'as it left',
+    booked.map((row) => row.replace(`,${made.number},`, ',B-1,')),
+  );
+  expect(await showProposed(fresh.ctx, ann, made.id)).toMatchObject({ state: 'booked' });
 });

@@ -22,7 +22,7 @@ import { addToRecord } from '@/store/record';
 import type { Context } from '../asking/context';
 import { onRecord } from '../asking/onRecord';
 import type { Viewer } from '../asking/viewer';
-import { entriesOf, proposedIn, proposedNumber } from './lines';
+import { entriesOf, inCurrencyBooked, proposedIn, proposedNumber } from './lines';
 
 /**
  * What was proposed is known again when a later load brings it (BY-19). Only what is the same in every field is taken for
@@ -76,7 +76,10 @@ async function recogniseIn(
   const say = ({ row }: Waiting, booked: BookedAs): void => void found.set(row, [...(found.get(row) ?? []), booked]);
   const own = (w: Waiting): Candidate[] => candidates.filter((c) => c.number === w.number && !taken.has(c.entry));
   const fieldsOf = (w: Waiting, c: Candidate): MatchedField[] =>
-    differsIn(w.lines, (lines.get(c.entry) ?? []).map(asBooked));
+    differsIn(
+      w.lines,
+      (lines.get(c.entry) ?? []).map((line) => asBooked(entity, line)),
+    );
   // What is the same goes first: an entry that is one proposal is not told as another that differs.
   const open = waiting.filter((w) => {
     const same = own(w).find((c) => fieldsOf(w, c).length === 0);
@@ -128,13 +131,14 @@ async function linesOfAll(
   return found;
 }
 
-const asBooked = (line: StoredLine): Booked => ({
+const asBooked = (entity: CatalogueEntity, line: StoredLine): Booked => ({
   ...{ account: line.account, amount: line.amount, date: line.postingDate, period: line.period },
   ...{
     counterparty: line.counterparty,
     taxCode: line.taxCode === null ? null : String(line.taxCode),
     dims: line.members,
   },
+  inCurrency: inCurrencyBooked(line, { entity }),
 });
 
 /** Puts what answers a proposal with it; what is booked counts no more beside what is booked, from a load on. */
@@ -186,7 +190,13 @@ export async function acceptedAs(
   const open = days.filter((d) => !row.booked.some((b) => b.number === d.number && isBooked(b)));
   // Of several days it is the one that it is most like.
   const [best] = open
-    .map((d) => ({ number: d.number, fields: differsIn(d.lines, lines.map(asBooked)) }))
+    .map((d) => ({
+      number: d.number,
+      fields: differsIn(
+        d.lines,
+        lines.map((line) => asBooked(entity, line)),
+      ),
+    }))
     .sort((a, b) => a.fields.length - b.fields.length);
   if (!best) throw wrong('booked', `${proposedNumber(row.id)} is booked already`);
   const one: BookedAs = { ...best, load: head.load, entry: number, how: 'accepted' };

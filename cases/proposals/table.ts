@@ -4,7 +4,7 @@ import { ProblemError, wrong } from '@/contracts/problem';
 import { CalendarError, type Ordinal, ordinal, parsePeriod } from '@/core/calendar';
 import { isDate } from '@/core/dates';
 import { formatAmount } from '@/core/money';
-import type { ProposedLine } from '@/core/proposedEntry';
+import type { InCurrency, ProposedLine } from '@/core/proposedEntry';
 import { fieldOfHead, HEAD_FIELDS } from '@/core/tableHeads';
 import { plainAmount } from '@/core/writtenAmounts';
 import { plainDate, recogniseDates, recogniseDecimal } from '@/exchange/dialect';
@@ -12,7 +12,7 @@ import { type PastedTable, pastedTable } from '@/exchange/pastedTable';
 import type { Context } from '../asking/context';
 import { typedAmount } from '../asking/typedAmount';
 import { require, type Viewer } from '../asking/viewer';
-import { type BooksProposedIn, debitOf, faultsIn, proposedIn, proposedNumber, shownLines } from './lines';
+import { type BooksProposedIn, debitOf, faultsIn, inCurrencyOf, proposedIn, proposedNumber, shownLines } from './lines';
 import { keepProposed } from './propose';
 import { seenLines } from './shown';
 
@@ -137,7 +137,7 @@ function entriesIn(
   if (problems.length > 0) return { entries: [], problems };
   const valuesOf = (...of: string[]): string[] =>
     table.rows.flatMap(({ cells }) => cells.filter((cell, i) => cell !== '' && of.includes(fields[i] ?? '')));
-  const decimal = recogniseDecimal(valuesOf('debit', 'credit', 'amount')).value;
+  const decimal = recogniseDecimal(valuesOf('debit', 'credit', 'amount', 'currency_amount')).value;
   const order = recogniseDates(valuesOf('date')).value;
   const entries = new Map<string, Entry>();
   for (const { row, cells } of table.rows) {
@@ -150,7 +150,8 @@ function entriesIn(
     const date = plainDate(value('date'), order);
     const moment = momentIn(books, date, value('period'), fault);
     const amount = amountIn(books, value, decimal, fault);
-    if (moment === null || amount === null) continue;
+    const inCurrency = foreignIn(books, value, decimal, amount, fault);
+    if (moment === null || amount === null || inCurrency === null) continue;
     const dims = Object.fromEntries(
       fields.flatMap((field, i) => {
         const cell = cells[i] ?? '';
@@ -160,7 +161,7 @@ function entriesIn(
     const line: ProposedLine = {
       ...{ account: value('account'), amount, date, period: moment, description: value('description') },
       ...{ counterparty: value('counterparty') || null, document: value('document') || null },
-      ...{ taxCode: value('tax_code') || null, dims },
+      ...{ taxCode: value('tax_code') || null, dims, inCurrency },
     };
     const entry = entries.get(name) ?? { name, lines: [] };
     entries.set(name, entry);
@@ -209,4 +210,30 @@ function amountIn(
     }
   }
   return sum;
+}
+
+/** What a line is in a currency of its own; tables have it with or without the sign of its side. */
+function foreignIn(
+  books: BooksProposedIn,
+  value: (field: string) => string,
+  decimal: '.' | ',',
+  amount: number | null,
+  fault: Fault,
+): InCurrency | undefined | null {
+  const [currency, text] = [value('currency').toUpperCase(), value('currency_amount')];
+  try {
+    const found = inCurrencyOf(
+      books,
+      {
+        ...(currency === '' ? {} : { currency }),
+        ...(text === '' ? {} : { currencyAmount: plainAmount(text, decimal) }),
+      },
+      (field) => field,
+    );
+    return found && { ...found, amount: (amount ?? 0) < 0 ? -Math.abs(found.amount) || 0 : found.amount };
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error;
+    const [first] = error.errors;
+    return fault(first?.path === 'currency' ? 'currency' : 'currency_amount', first?.message ?? error.title);
+  }
 }

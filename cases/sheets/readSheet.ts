@@ -313,7 +313,7 @@ export interface BrokenDown extends Sheet<BrokenDownRow> {
   others?: { cells: Cells; next: string | null };
 }
 
-/** Measures of which a row may be above what is material. */
+/** Measures of which a row, or a cell of a crosstab, may be above what is material. */
 const WEIGHED = ['movement', 'closing'] as const;
 
 /** A figure broken down, as it is answered. @param material from which its rows are marked; null: none is */
@@ -324,7 +324,7 @@ function presentSplit(
   const { digits } = asked;
   const beside = printerOf(columns, digits);
   const compares = columns.length > 0;
-  const weighed = ({ cells }: BrokenDownRow) => {
+  const weighed = ({ cells }: { cells: Cells }) => {
     const above = material === null ? [] : WEIGHED.filter((measure) => Math.abs(amountIn(cells, measure)) >= material);
     return above.length > 0 ? { above } : {};
   };
@@ -350,7 +350,13 @@ function presentSplit(
         ? { inCurrency: row.own.amount === null ? null : formatAmount(row.own.amount, exponentOf(row.own.currency)) }
         : {}),
       ...(row.across
-        ? { cells: row.across.map(({ cells, ...accounts }) => ({ ...shownCells(cells, digits), ...accounts })) }
+        ? {
+            cells: row.across.map(({ cells, ...accounts }) => ({
+              ...shownCells(cells, digits),
+              ...accounts,
+              ...weighed({ cells }),
+            })),
+          }
         : {}),
     })),
     total: shownCells(whole, digits),

@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 import type { judgedHitSchema } from '@/contracts/bodies/all';
 import { entryPlace } from '@/contracts/places';
-import { notFound } from '@/contracts/problem';
+import { notFound, ProblemError } from '@/contracts/problem';
 import type { QueryOf } from '@/contracts/routes';
 import { paramsOf } from '@/contracts/scope';
 import { readSubject, subjectText } from '@/contracts/subject';
@@ -69,6 +69,28 @@ export async function readHits(ctx: Context, viewer: Viewer, id: number, query: 
     hits: await shownHits(ctx, asked, rows.slice(0, query.limit)),
     next: rows.length > query.limit ? query.after + query.limit : null,
   };
+}
+
+/** What tests found on entries of a company, of runs that the viewer may see, each hit once. */
+export async function hitsOn(
+  ctx: Context,
+  viewer: Viewer,
+  { entity, entries, limit }: { entity: string; entries: readonly string[]; limit: number },
+) {
+  if (entries.length === 0 || !maySee(viewer, entity)) return [];
+  const runs = new Map<number, string[]>();
+  for (const { run, key } of await store.hitsOnEntries(ctx.write, entity, entries, limit))
+    runs.set(run, [...(runs.get(run) ?? []), key]);
+  const found = await Promise.all(
+    [...runs].map(async ([run, keys]) => {
+      const seen = await seenRun(ctx, viewer, run).catch((error: unknown) => {
+        if (error instanceof ProblemError) return null; // a run that is not there for the viewer
+        throw error;
+      });
+      return seen === null ? [] : shownHits(ctx, seen.asked, await store.hitsOfKeys(ctx.write, run, keys));
+    }),
+  );
+  return found.flat();
 }
 
 /** The same put together, the most unusual first. @throws ProblemError */

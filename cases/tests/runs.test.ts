@@ -1,6 +1,7 @@
 import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { newFindingSchema, newProposedSchema } from '@/contracts/bodies/all';
 import { hitsShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
 import { TEST_CODES, type TestCode } from '@/core/tests/list';
@@ -9,9 +10,13 @@ import { readJob } from '@/store/jobs';
 import type { Viewer } from '../asking/viewer';
 import { addEntity } from '../charts/entities';
 import { desk } from '../desk/desk';
+import { writeFinding } from '../evidence/findings';
+import { pin } from '../evidence/pins';
 import { cancelJob } from '../jobs/jobs';
 import { runJob, runJobsHere } from '../jobs/runJob';
 import { loadFile } from '../loads/loading/runLoads';
+import { propose } from '../proposals/propose';
+import { restsOn } from '../proposals/restsOn';
 import { askScheduledTests, beginningOf } from './byThemselves';
 import { comparedRuns, judgeHit, readGroups, readHits } from './hits';
 import { ignoreAlike, ignoreNoLonger } from './ignored';
@@ -84,6 +89,37 @@ describe('the demo world', () => {
     expect(rows[0]).toMatchObject({ key: 'JE-KSF-90606', entity: 'KSF' });
     const own = await readHits(fresh.ctx, tomas, run, asked('by=entry&key=KSF/JE-KSF-90606'));
     expect(own.hits.length).toBe(rows[0]?.hits);
+  });
+
+  test('what tests found and people kept about an entry stands with what is proposed for it', async () => {
+    const subject = 'entry:KSF/JE-KSF-90606';
+    const about = { subject, address: '', label: 'the Saturday entry', thread: null };
+    await pin(fresh.ctx, tomas, { ...about, measure: 'movement' });
+    const finding = newFindingSchema.parse({ title: 'Posted on a Saturday', kind: 'control', subjects: [subject] });
+    const { id } = await writeFinding(fresh.ctx, tomas, finding);
+    const made = await propose(
+      fresh.ctx,
+      tomas,
+      newProposedSchema.parse({
+        ...{ entity: 'KSF', date: '2026-08-31', kind: 'factual', reason: 'It has no document.' },
+        links: ['line:KSF/JE-KSF-90606/1'],
+        lines: [
+          { account: '4410', amount: '250000.00' },
+          { account: '1311', amount: '-250000.00' },
+        ],
+      }),
+    );
+    const { rows } = await restsOn(fresh.ctx, tomas, made.id);
+    expect(rows.filter((r) => r.is !== 'hit')).toEqual([
+      { is: 'pin', label: 'the Saturday entry', by: 'Tomas Ek', address: expect.stringContaining('JE-KSF-90606') },
+      { is: 'finding', label: 'Posted on a Saturday', by: 'Tomas Ek', address: `/findings/${id}` },
+    ]);
+    const own = await readHits(fresh.ctx, tomas, run, asked('by=entry&key=KSF/JE-KSF-90606&limit=1000'));
+    const hits = rows.flatMap((r) => (r.is === 'hit' ? [r.label] : []));
+    expect(hits).toEqual(expect.arrayContaining(own.hits.map((h) => h.reason)));
+    expect(hits.length).toBeGreaterThanOrEqual(4);
+    const col = await demoPerson(fresh, 'col');
+    await expect(restsOn(fresh.ctx, col, made.id)).rejects.toMatchObject({ status: 404 });
   });
 
   test('hits that are like one are ignored in every run, until that is taken back', async () => {

@@ -18,6 +18,8 @@ const lineSchema = z.strictObject({
   counterparty: z.string().nullable(),
   document: z.string().nullable(),
   taxCode: z.string().nullable(),
+  /** In the currency of the transaction, debit positive; null where that is the books'. */
+  inCurrency: z.strictObject({ currency: z.string(), amount: z.string() }).nullable(),
   dims: z.array(
     z.strictObject({ dimension: z.string(), dimensionName: z.string(), code: z.string(), name: z.string() }),
   ),
@@ -79,6 +81,19 @@ export const proposedSchema = z.strictObject({
 });
 export type Proposed = z.infer<typeof proposedSchema>;
 export const proposedListSchema = z.strictObject({ rows: z.array(proposedSchema), next: z.string().nullable() });
+
+/** Pins, files, findings and hits of tests about what a proposed entry goes back to, each with the screen that shows it. */
+export const restsOnSchema = z.strictObject({
+  rows: z.array(
+    z.strictObject({
+      is: z.enum(['pin', 'file', 'finding', 'hit']),
+      label: z.string(),
+      by: z.string().nullable(),
+      address: z.string(),
+    }),
+  ),
+});
+export type RestsOn = z.infer<typeof restsOnSchema>;
 
 /** Lines as they would be proposed, to be looked at and changed first. */
 export const draftSchema = z.strictObject({

@@ -47,6 +47,8 @@ export const trialBalanceSchema = sheetHeadSchema.extend({
 });
 export type TrialBalance = z.infer<typeof trialBalanceSchema>;
 
+const aboveSchema = z.array(z.enum(['movement', 'closing'])).optional();
+
 export const splitSheetSchema = sheetHeadSchema.extend({
   /** Measures in which the rows add up to the total. */
   additive: z.array(z.string()),
@@ -69,7 +71,7 @@ export const splitSheetSchema = sheetHeadSchema.extend({
       refine: z.record(z.string(), z.union([z.string(), z.array(z.string())])),
       address: z.string(),
       /** In which measures it is at least what is material. */
-      above: z.array(z.enum(['movement', 'closing'])).optional(),
+      above: aboveSchema,
       /** Of a row with rows below it: whether they add up to it. */
       tie: tieSchema.optional(),
       /** Of a translated sheet: whether the row is of a single account. */
@@ -79,6 +81,7 @@ export const splitSheetSchema = sheetHeadSchema.extend({
         .array(
           amountsSchema.extend({
             accounts: z.string().optional(),
+            above: aboveSchema,
           }),
         )
         .optional(),

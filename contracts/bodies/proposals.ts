@@ -19,6 +19,8 @@ const line = z.strictObject({
   counterparty: code.optional(),
   document: code.optional(),
   taxCode: code.optional(),
+  currency: z.string().trim().max(3).optional().describe('Of the transaction, where it is not that of the books'),
+  currencyAmount: money.optional().describe('In that currency, debit positive'),
   dims: z.record(z.string(), code).optional(),
 });
 

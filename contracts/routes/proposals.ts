@@ -48,6 +48,10 @@ export const proposalRoutes = {
     gives: 'file',
   },
   'GET /proposed-entries/{id}': { summary: 'One proposed entry', answer: answers.proposedSchema },
+  'GET /proposed-entries/{id}/rests-on': {
+    summary: 'What was kept, and found by tests, about what a proposed entry goes back to',
+    answer: answers.restsOnSchema,
+  },
   'PUT /proposed-entries/{id}': {
     summary: 'Change a proposed entry, approve it, leave it uncorrected, or take it back',
     body: bodies.proposedChangeSchema,

@@ -77,6 +77,7 @@ export function EntryForm({
         added.includes(code) ||
         entry.rows.some((r) => (r.dims[code] ?? '') !== '' || rules.get(r.account.trim())?.[code] === 'required'),
     );
+  const foreign = added.includes(IN_CURRENCY) || entry.rows.some((r) => r.currency !== '');
   const several = entry.rows.some((r) => r.date !== '');
   const filled: Filled = { ...on, rows: entry.rows };
   const fill = async (id: number, date: string): Promise<void> => {
@@ -171,10 +172,11 @@ export function EntryForm({
             </Select>
           </Labelled>
         )}
-        {dimensions.some((d) => !shownDims.includes(d.code)) && (
+        {(dimensions.some((d) => !shownDims.includes(d.code)) || !foreign) && (
           <Labelled label="A further column">
             <Select value="" onChange={(event) => event.target.value && setAdded([...added, event.target.value])}>
               <option value="">choose one</option>
+              {!foreign && <option value={IN_CURRENCY}>Currency of the transaction</option>}
               {dimensions
                 .filter((d) => !shownDims.includes(d.code))
                 .map((d) => (
@@ -193,6 +195,7 @@ export function EntryForm({
         dimensions={dimensions}
         parties={parties.data?.rows ?? []}
         shownDims={shownDims}
+        foreign={foreign}
         several={several}
         faults={faults}
       />
@@ -251,6 +254,9 @@ export function EntryForm({
     </form>
   );
 }
+
+/** Among the further columns, which are dimensions by their codes. */
+const IN_CURRENCY = '~currency';
 
 const isReadable = (rows: readonly EntryRow[]): boolean => {
   const lines = rows.filter((r) => !isEmptyRow(r));

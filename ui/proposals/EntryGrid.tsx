@@ -6,6 +6,7 @@ import { amountText, decimalMark, isZero } from '../amounts';
 import { Codes } from '../parts/Codes';
 import {
   balanceOf,
+  balancesIn,
   EMPTY_ROW,
   type EntryRow,
   type Field,
@@ -42,6 +43,7 @@ export function EntryGrid({
   dimensions,
   parties,
   shownDims,
+  foreign,
   several,
   faults,
 }: {
@@ -50,6 +52,8 @@ export function EntryGrid({
   dimensions: Entities['dimensions'];
   parties: readonly { code: string; name: string }[];
   shownDims: readonly string[];
+  /** Lines may be in the currency of their transaction. */
+  foreign: boolean;
   /** Lines are on several days, so that each says its own. */
   several: boolean;
   faults: readonly RowFault[];
@@ -79,6 +83,12 @@ export function EntryGrid({
       (d): Column => ({ field: `dims.${d.code}`, label: d.name, width: 'w-[108px]', list: `${id}-${d.code}` }),
     ),
     { field: 'counterparty', label: 'Party', width: 'w-[96px]', list: `${id}-parties` },
+    ...(foreign || uses('currency')
+      ? [
+          { field: 'currency' as const, label: 'Currency', width: 'w-[72px]' },
+          { field: 'currencyAmount' as const, label: 'Amount in it', width: 'w-[116px]', amount: true as const },
+        ]
+      : []),
     ...(uses('taxCode') ? [{ field: 'taxCode' as const, label: 'Tax code', width: 'w-[80px]' }] : []),
     ...(uses('document') ? [{ field: 'document' as const, label: 'Document', width: 'w-[110px]' }] : []),
     ...(several ? [{ field: 'date' as const, label: 'Day', width: 'w-[108px]' }] : []),
@@ -93,6 +103,7 @@ export function EntryGrid({
   const focus = (row: number, field: Field): void =>
     body.current?.querySelector<HTMLInputElement>(`[data-at="${row} ${field}"]`)?.focus();
   const balance = balanceOf(rows, mark);
+  const apart = balancesIn(rows, mark).filter((b) => !isZero(b.off));
 
   const onKey = (event: KeyboardEvent<HTMLInputElement>, row: number, field: Field): void => {
     const ctrl = event.ctrlKey || event.metaKey;
@@ -177,6 +188,12 @@ export function EntryGrid({
                   {`! ${amountText(balance.off.replace('-', ''))} more ${balance.off.startsWith('-') ? 'credit' : 'debit'}; = in an amount fills what is left`}
                 </span>
               )}
+              {apart.map(({ currency, off }) => (
+                // Only in the currency of the books must it balance: what rates have done stands in no other.
+                <span key={currency} className="ml-3 text-soft">
+                  {currency}: {amountText(off.replace('-', ''))} more {off.startsWith('-') ? 'credit' : 'debit'}
+                </span>
+              ))}
             </td>
           </tr>
         </tfoot>

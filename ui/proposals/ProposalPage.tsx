@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { type FormEvent, useMemo, useState } from 'react';
-import type { Proposed } from '@/contracts/answers/proposals';
+import type { Proposed, RestsOn as RestsOnAnswer } from '@/contracts/answers/proposals';
 import { placeOfSubject } from '@/contracts/places';
 import type { BodySent } from '@/contracts/routes';
 import { writtenSubject } from '@/contracts/subject';
@@ -22,6 +22,7 @@ import { KIND_SAYS, KIND_WORD, STATE_WORD, TOUCHES } from './words';
 
 const NO_PARAMS = new URLSearchParams();
 const BACK = [{ href: '/proposals', name: 'All proposed entries' }];
+type RestsOnRow = RestsOnAnswer['rows'][number];
 type Change = BodySent<'PUT /proposed-entries/{id}'>;
 
 /** One entry that is proposed: its lines, what it does, who approved it, what loads brought in its place. */
@@ -59,6 +60,7 @@ export function ProposalPage({ id }: { id: number }) {
           <p className="mb-4 max-w-[90ch] whitespace-pre-wrap">{data.reason}</p>
           <Lines data={data} />
           <Links data={data} />
+          <RestsOn id={data.id} />
           {may && <Acts data={data} onChange={() => setChanging(true)} />}
           <section aria-label="What it does" className="mt-6">
             <h2 className="mb-2 font-book text-[16px] font-semibold">What it does</h2>
@@ -121,7 +123,7 @@ function Lines({ data }: { data: Proposed }) {
   const dims = [...new Map(data.lines.flatMap((l) => l.dims).map((d) => [d.dimension, d.dimensionName]))];
   const days = new Set(data.lines.map((l) => l.date)).size;
   const says = data.lines.some((l) => l.description !== '');
-  const has = (field: 'counterparty' | 'taxCode'): boolean => data.lines.some((l) => l[field] !== null);
+  const has = (field: 'counterparty' | 'taxCode' | 'inCurrency'): boolean => data.lines.some((l) => l[field] !== null);
   const ledger = (account: string, period: string): string =>
     `/lines?${new URLSearchParams({
       ...{ entity: data.entity, accounts: account, from: period, to: period, basis: 'with-proposed' },
@@ -138,6 +140,7 @@ function Lines({ data }: { data: Proposed }) {
               ...dims.map(([, name]) => name),
               ...(has('counterparty') ? ['Party'] : []),
               ...(has('taxCode') ? ['Tax code'] : []),
+              ...(has('inCurrency') ? ['In its currency'] : []),
               ...(days > 1 ? ['Day'] : []),
             ].map((label) => (
               <th key={label} scope="col" className="px-2 py-1 font-normal first:pl-3">
@@ -178,6 +181,9 @@ function Lines({ data }: { data: Proposed }) {
               })}
               {has('counterparty') && <Td>{l.counterparty}</Td>}
               {has('taxCode') && <Td>{l.taxCode}</Td>}
+              {has('inCurrency') && (
+                <Td right>{l.inCurrency ? `${l.inCurrency.currency} ${amountText(l.inCurrency.amount)}` : ''}</Td>
+              )}
               {days > 1 && (
                 <Td>
                   <span className="whitespace-nowrap">{dateText(l.date)}</span>
@@ -190,7 +196,9 @@ function Lines({ data }: { data: Proposed }) {
           <tr className="border-t-[1.5px] border-ink font-semibold">
             <td
               colSpan={
-                1 + Number(says) + dims.length + Number(has('counterparty')) + Number(has('taxCode')) + Number(days > 1)
+                1 +
+                dims.length +
+                [says, has('counterparty'), has('taxCode'), has('inCurrency'), days > 1].filter(Boolean).length
               }
               className="px-3 py-[5px]"
             >
@@ -232,6 +240,43 @@ function Links({ data }: { data: Proposed }) {
         </Link>
       ))}
     </p>
+  );
+}
+
+const RESTS_WORD: Record<RestsOnRow['is'], string> = {
+  pin: 'Pinned',
+  file: 'File',
+  finding: 'Finding',
+  hit: 'Found by a test',
+};
+
+/** What was kept or found about the figures, lines and entries that it goes back to. */
+function RestsOn({ id }: { id: number }) {
+  const { data } = useAnswer('GET /proposed-entries/{id}/rests-on', NO_PARAMS, { id });
+  if (!data || data.rows.length === 0) return null;
+  return (
+    <section aria-label="What it rests on" className="mt-5">
+      <h2 className="mb-1 font-book text-[16px] font-semibold">What it rests on</h2>
+      <ul className="max-w-[110ch]">
+        {data.rows.map((r) => (
+          <li key={`${r.is} ${r.address} ${r.label}`} className="grid grid-cols-[130px_minmax(0,1fr)] gap-x-3 py-[3px]">
+            <span className="text-soft">{RESTS_WORD[r.is]}</span>
+            <span>
+              {r.is === 'file' ? (
+                <a href={r.address} className="link">
+                  {r.label}
+                </a>
+              ) : (
+                <Link href={r.address} className="link">
+                  {r.label}
+                </Link>
+              )}
+              {r.by && <span className="text-soft"> {r.by}</span>}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

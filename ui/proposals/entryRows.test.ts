@@ -1,6 +1,7 @@
 import { expect, test } from 'vitest';
 import {
   balanceOf,
+  balancesIn,
   EMPTY_ROW,
   type Field,
   momentOf,
@@ -44,7 +45,7 @@ test('an amount is on one side, and is sent with its sign however the reader wri
 
 const LINE = {
   ...{ account: '6320', accountName: '', amount: '-5.00', debit: '0.00', credit: '5.00' },
-  ...{ description: 'x', counterparty: null, document: null, taxCode: null, dims: [] },
+  ...{ description: 'x', counterparty: null, document: null, taxCode: null, inCurrency: null, dims: [] },
 };
 const FROM_APRIL = { kind: 'monthly', start: '04', adjustmentPeriods: 1 } as const;
 
@@ -80,4 +81,21 @@ test('an entry of an adjustment period stays in it when it is changed, and so do
   const sent = sentEntry({ ...on, turnsAround: '', rows }, '.');
   expect(sent).toMatchObject({ date: '2027-03-31', period: '2027.13' });
   expect(sent.lines.map((l) => 'date' in l && l.date)).toEqual([false, '2027-03-31', '2027-04-01']);
+});
+
+test('what is in the currency of its transaction is sent with the sign of its line, and told by how much it is off', () => {
+  const rows = [
+    { ...EMPTY_ROW, account: '5100', debit: '88', currency: 'eur', currencyAmount: '1.100,50' },
+    { ...EMPTY_ROW, account: '2000', credit: '88', currency: 'EUR', currencyAmount: '1.000' },
+    { ...EMPTY_ROW, account: '5100', debit: '7' },
+  ];
+  expect(rows.map((r) => sentLine(r, ','))).toMatchObject([
+    { currency: 'EUR', currencyAmount: '1100.50' },
+    { currency: 'EUR', currencyAmount: '-1000' },
+    { account: '5100', amount: '7' },
+  ]);
+  expect(balancesIn(rows, ',')).toEqual([{ currency: 'EUR', off: '100.50' }]);
+  const drafted = { ...LINE, date: '2026-07-06', period: '2027.04', inCurrency: { currency: 'EUR', amount: '-5.80' } };
+  const [row] = rowsOf([drafted], { date: '2026-07-06', period: '' }, FROM_APRIL);
+  expect([row?.credit, row?.currency, row?.currencyAmount]).toEqual(['5.00', 'EUR', '5.80']);
 });

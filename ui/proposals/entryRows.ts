@@ -17,6 +17,9 @@ export interface EntryRow {
   counterparty: string;
   taxCode: string;
   document: string;
+  /** Of the transaction, where it is not that of the books; the amount in it without a sign, on the side of the line. */
+  currency: string;
+  currencyAmount: string;
   /** Member by the code of its dimension. */
   dims: Readonly<Record<string, string>>;
 }
@@ -25,7 +28,7 @@ export type Field = Exclude<keyof EntryRow, 'dims'> | `dims.${string}`;
 
 export const EMPTY_ROW: EntryRow = {
   ...{ account: '', debit: '', credit: '', description: '', date: '', period: '' },
-  ...{ counterparty: '', taxCode: '', document: '', dims: {} },
+  ...{ counterparty: '', taxCode: '', document: '', currency: '', currencyAmount: '', dims: {} },
 };
 
 export const isEmptyRow = (row: EntryRow): boolean =>
@@ -83,6 +86,8 @@ export const rowsOf = (lines: Draft['lines'], on: Moment, spec: CalendarSpec | u
     counterparty: l.counterparty ?? '',
     taxCode: l.taxCode ?? '',
     document: l.document ?? '',
+    currency: l.inCurrency?.currency ?? '',
+    currencyAmount: l.inCurrency ? sideText(l.inCurrency.amount.replace('-', '')) : '',
     dims: Object.fromEntries(l.dims.map((d) => [d.dimension, d.code])),
   }));
 
@@ -111,6 +116,18 @@ export function balanceOf(rows: readonly EntryRow[], mark: '.' | ','): { debit: 
   return { debit: wide(debit), credit: wide(credit), off: change(wide(debit), wide(credit)) };
 }
 
+/** What debits and credits differ by in each currency of transactions, of what can be read so far; debit positive. */
+export function balancesIn(rows: readonly EntryRow[], mark: '.' | ','): { currency: string; off: string }[] {
+  const found = new Map<string, EntryRow[]>();
+  for (const row of rows) {
+    const currency = row.currency.trim().toUpperCase();
+    if (currency === '') continue;
+    const [debit, credit] = row.credit.trim() === '' ? [row.currencyAmount, ''] : ['', row.currencyAmount];
+    found.set(currency, [...(found.get(currency) ?? []), { ...EMPTY_ROW, debit, credit }]);
+  }
+  return [...found].map(([currency, own]) => ({ currency, off: balanceOf(own, mark).off }));
+}
+
 /** When an entry is, and its lines, as they are sent. */
 export const sentEntry = (
   { date, period, turnsAround, rows }: Moment & { turnsAround: string; rows: readonly EntryRow[] },
@@ -134,8 +151,16 @@ export function sentLine(row: EntryRow, mark: '.' | ',') {
     ...filled('counterparty', row.counterparty),
     ...filled('taxCode', row.taxCode),
     ...filled('document', row.document),
+    ...filled('currency', row.currency.toUpperCase()),
+    ...filled('currencyAmount', currencyAmountOf(row, mark)),
     dims: Object.fromEntries(Object.entries(row.dims).filter(([, member]) => member.trim() !== '')),
   };
+}
+
+/** The amount in the currency of the transaction with the sign of its line, as it is sent. */
+function currencyAmountOf(row: EntryRow, mark: '.' | ','): string {
+  const plain = plainAmount(row.currencyAmount.trim(), mark).replace('-', '');
+  return plain !== '' && row.credit.trim() !== '' ? `-${plain}` : plain;
 }
 
 /** The field that a head of a table from elsewhere names; numbers of entries are given here. */
@@ -143,6 +168,7 @@ function namedBy(head: string, dimensions: readonly { code: string; name: string
   const field = fieldOfHead(head, dimensions);
   if (field === null || field === 'entry') return null;
   if (field === 'tax_code') return 'taxCode';
+  if (field === 'currency_amount') return 'currencyAmount';
   return field.startsWith('dim:') ? `dims.${field.slice('dim:'.length)}` : (field as Field | 'amount');
 }
 

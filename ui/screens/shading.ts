@@ -1,6 +1,6 @@
 import type { SplitSheet } from '@/contracts/answers/sheets';
 import { change } from '@/core/money';
-import { amountCell, type Cell } from '../sheet/cell';
+import type { AmountCell } from '../sheet/cell';
 
 /** How the ground of a crosstab's cells is darkened. */
 export type Shading = 'no' | 'size' | 'change';
@@ -22,14 +22,15 @@ export function shadedCell(
   at: number,
   measure: 'movement' | 'closing',
   most: number,
-): Cell {
+): AmountCell {
   const value = cells[at]?.[measure] ?? '0';
-  if (shading === 'no') return amountCell(value);
-  if (shading === 'size') return amountCell(value, { shade: { share: Math.abs(Number(value)) / most } });
+  const plain: AmountCell = { is: 'amount', value };
+  if (shading === 'no') return plain;
+  if (shading === 'size') return { ...plain, shade: { share: Math.abs(Number(value)) / most } };
   const before = columns.slice(0, at).findLastIndex((c) => c.within === columns[at]?.within);
-  if (before < 0) return amountCell(value);
+  if (before < 0) return plain;
   const moved = change(value, cells[before]?.[measure] ?? '0');
   const fell = moved.startsWith('-');
   const share = Math.abs(Number(moved)) / most;
-  return amountCell(value, { shade: { share, fell, arrow: share < ARROW_SHARE ? undefined : fell ? 'less' : 'more' } });
+  return { ...plain, shade: { share, fell, arrow: share < ARROW_SHARE ? undefined : fell ? 'less' : 'more' } };
 }

@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest';
 import type { SplitSheet } from '@/contracts/answers/sheets';
 import type { Statement } from '@/contracts/answers/statements';
-import { cellText } from '../sheet/cell';
+import { type AmountCell, cellText } from '../sheet/cell';
 import { unfolded } from './splitColumns';
 import { othersRow, type SplitView, splitRows, splitTotal } from './splitRows';
 import { guardsProof, statementColumns, statementRow } from './statementRows';
@@ -53,6 +53,21 @@ const view: SplitView = {
 };
 const rowsOf = (data: SplitSheet, more: Partial<SplitView> = {}) =>
   splitRows(unfolded(data.rows, new Set()), data, { ...view, ...more });
+
+test('a cell of a crosstab that is above what is material says so, in what the sheet shows', () => {
+  const data = sheet({
+    material: '40.00',
+    columns: ['Q1', 'Q2'].map((name) => ({ member: name, name, within: null, refine: {}, total: balance('100.00') })),
+    rows: [row('MAREN', { cells: [{ ...balance('90.00'), above: ['movement'] }, balance('10.00')] })],
+  });
+  const signs = (more: Partial<SplitView>) =>
+    ['x0', 'x1'].map((key) => {
+      const cell = rowsOf(data, { across: 'period', ...more })(0)?.cells[key];
+      return (cell as AmountCell | undefined)?.standsOut;
+    });
+  expect(signs({})).toEqual(['above 40.00, which is material', undefined]);
+  expect(signs({ measure: 'closing' })).toEqual([undefined, undefined]);
+});
 
 test('a cell of a crosstab traces to its own lines, and one without any to nothing', () => {
   const data = sheet({

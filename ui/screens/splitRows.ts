@@ -52,9 +52,12 @@ export function splitRows(
     if (crossed)
       return {
         ...Object.fromEntries(
-          (row.cells ?? []).map((_, i) => [
+          (row.cells ?? []).map((cell, i) => [
             crossKey(i),
-            shadedCell(view.shading, data.columns, row.cells ?? [], i, measure, most),
+            {
+              ...shadedCell(view.shading, data.columns, row.cells ?? [], i, measure, most),
+              standsOut: cell.above?.includes(measure) ? materialText(data) : undefined,
+            },
           ]),
         ),
         whole: amountCell(row[measure]),
@@ -100,8 +103,11 @@ export function splitRows(
 const aboveMaterial = (row: Row, { material, additive }: SplitSheet, measure: Measure): string[] | undefined =>
   // Closings of windows that follow one another are one balance, told again and again.
   material !== undefined && row.above?.some((of) => of === measure || additive.includes(of))
-    ? [`${row.name} is above ${amountText(material)}, which is material`]
+    ? [`${row.name} is ${materialText({ material })}`]
     : undefined;
+
+const materialText = ({ material = '0' }: Pick<SplitSheet, 'material'>): string =>
+  `above ${amountText(material)}, which is material`;
 
 const crossKey = (at: number): string => `x${at}`;
 const crossAt = (column: string): number => Number(/^x(\d+)$/.exec(column)?.[1] ?? Number.NaN);

@@ -13,6 +13,7 @@ export function CellView({ cell, amount }: { cell: Cell; amount: boolean }) {
   const shown = (
     <>
       {cell.verdict && <VerdictWord verdict={cell.verdict} />}
+      {cell.is === 'amount' && cell.standsOut && <StandsOut why={cell.standsOut} />}
       {cell.is === 'amount' && cell.shade?.arrow && <Arrow way={cell.shade.arrow} />}
       {text}
     </>
@@ -34,6 +35,14 @@ export function CellView({ cell, amount }: { cell: Cell; amount: boolean }) {
 const VerdictWord = ({ verdict }: { verdict: Verdict }) => (
   <span className="mr-1 text-[12px] text-soft" title={verdict}>
     {verdict === 'favourable' ? 'fav' : 'adv'}
+  </span>
+);
+
+/** The same sign that a row bears in its edge. */
+const StandsOut = ({ why }: { why: string }) => (
+  <span className="mr-1 font-semibold text-warn" title={why}>
+    <span aria-hidden>!</span>
+    <span className="sr-only">{why}: </span>
   </span>
 );
 

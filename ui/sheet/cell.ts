@@ -19,6 +19,8 @@ export interface AmountCell {
   unit?: string | undefined;
   verdict?: Verdict | null | undefined;
   shade?: Shade | undefined;
+  /** Why it stands out. */
+  standsOut?: string | undefined;
   /** It was written here and is not kept yet. */
   fresh?: boolean | undefined;
 }

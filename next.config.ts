@@ -40,7 +40,9 @@ const config: NextConfig = {
   poweredByHeader: false,
   devIndicators: false,
   headers: async () => [
-    { source: '/:path*', headers },
+    // What pages elsewhere show says itself who may frame it (app/embed).
+    { source: '/((?!embed/).*)', headers },
+    { source: '/embed/:address', headers: headers.filter(({ key }) => key === 'X-Content-Type-Options') },
     // A scanned document is shown beside its data: a page of our own may frame it, and nothing in it runs.
     {
       source: '/api/v1/attachments/:digest',

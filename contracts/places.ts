@@ -87,6 +87,7 @@ export const NAMED_PLACES: readonly NamedPlace[] = [
   { name: 'Files made for you', also: 'exports, downloads', path: '/reports/files' },
   { name: 'Audit files', also: 'saf-t, fec, audit data standards, tax audit file', path: '/reports/audit' },
   { name: 'Frozen copies', also: 'issued copies, snapshots', path: '/reports/frozen' },
+  { name: 'On other pages', also: 'embed, intranet, panels elsewhere', path: '/reports/embeds' },
   { name: 'Tick marks', also: 'legend of ticks', path: '/settings/ticks' },
   { name: 'Loads', also: 'deliveries, files', path: '/loads' },
   { name: 'Begin a ledger', also: 'new company', path: '/loads/begin' },

@@ -53,7 +53,8 @@ const USAGE = `Just Thread: trace any figure down to its journal lines.
                                             is called so (sums, copies, entries, files, record …)
   ./just-thread copies                      make the copies of lines by columns again
   ./just-thread bench [--lines N]           measure loading and reading on a generated ledger; with --keep FOLDER it
-                                            stays there, and is only asked the next time
+                                            stays there, and is only asked the next time; with --proposed it is
+                                            asked as booked and with a thousand proposed lines
   ./just-thread house                       count what must not be in the code: 0 of each`;
 
 const commands: Record<string, (args: string[]) => Promise<void>> = {
@@ -83,10 +84,14 @@ const commands: Record<string, (args: string[]) => Promise<void>> = {
   async bench(args) {
     const { values } = parseArgs({
       args,
-      options: { lines: { type: 'string', default: '1000000' }, keep: { type: 'string' } },
+      options: {
+        lines: { type: 'string', default: '1000000' },
+        keep: { type: 'string' },
+        proposed: { type: 'boolean' },
+      },
     });
     const { bench } = await import('./bench/run');
-    await bench(Number(values.lines), values.keep, say);
+    await bench({ ...values, lines: Number(values.lines) }, say);
   },
   async owner(args) {
     const { values, positionals } = parseArgs({ args, options: { name: { type: 'string' } }, allowPositionals: true });

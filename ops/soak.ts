@@ -18,6 +18,7 @@ import { connectForWork, rowsOf } from '@/store/db';
 import { build } from './build';
 import { type App, type Installation, openInstallation, startApp, temporaryHome } from './installation';
 import { freePort } from './postgres';
+import { leavesOpened } from './soakLeaves';
 
 /**
  * The long tests: what is promised about attack, faults and crowds, measured on the real processes at full size. Each
@@ -73,7 +74,7 @@ export async function soak(say: (text: string) => void, only?: string): Promise<
   return failed === 0 ? 0 : 1;
 }
 
-const PARTS = [hostileFiles, longBodies, silentClients, fullDisk, crowd, leavers, drained, killed];
+const PARTS = [leaves, hostileFiles, longBodies, silentClients, fullDisk, crowd, leavers, drained, killed];
 
 /** What a server does for the first time takes longer, whatever it is: it is told apart. */
 async function warmed(soak: Soak): Promise<void> {
@@ -385,6 +386,18 @@ async function leavers(soak: Soak): Promise<void> {
   const ms = Math.round(performance.now() - from);
   await admin.destroy();
   soak.row(before > 0 && ms < 1_500, 'ten who close the connection', `${before} questions ran; none after ${ms} ms`);
+}
+
+/** What leaves, opened by other programs. */
+function leaves(soak: Soak): Promise<void> {
+  return leavesOpened({
+    ...soak,
+    async ask(path) {
+      const answer = await fetch(`${soak.app.url}/api/v1${path}`, { headers: authorised(soak) });
+      if (!answer.ok) throw new Error(`${path}: ${answer.status} ${await answer.text()}`);
+      return Buffer.from(await answer.arrayBuffer());
+    },
+  });
 }
 
 /** What is under way when the server is asked to stop comes to its end. */

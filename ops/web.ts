@@ -138,7 +138,7 @@ async function front(request: IncomingMessage, response: ServerResponse): Promis
   if (isApi) {
     response.setHeader('content-security-policy', "default-src 'none'; frame-ancestors 'none'");
     asFile(response);
-  } else {
+  } else if (!path.startsWith('/embed/')) {
     const policy = policyWith(randomBytes(16).toString('base64'));
     // The pages find the nonce for their own scripts in the request, the browser in the answer.
     say(request, { 'content-security-policy': policy });

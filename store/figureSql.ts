@@ -99,15 +99,24 @@ export function partsFrom(
     : { sql, bindings: legs.flatMap((l) => l.bindings), source, why };
 }
 
+/** The first lines of each leg in an order, beyond further conditions: what is wanted of all is among them. */
+export interface FirstOfEach {
+  where: (bind: Bind) => string[];
+  order: string;
+  many: number;
+}
+
 /**
  * The lines of a figure: those of its window, loaded opening balances left out. Columns of `line` as `s`; the caller
  * adds conditions with `and`. One leg an entity with plain conditions, so that a page comes straight off an index.
  * @param options.openings loaded opening balances in the window too: whoever passes the lines on needs them
  * @param options.bodies of the copies by columns, which number texts: the columns of which the caller looks at the text
+ * @param options.first of the database: only so many lines of each leg, each straight off its own index, where the order
+ *   of all together would have to be made of all their lines
  */
 export function linesFrom(
   question: Question,
-  options: { openings?: boolean; bodies?: readonly string[] } = {},
+  options: { openings?: boolean; bodies?: readonly string[]; first?: FirstOfEach } = {},
 ): FigureSql {
   if (question.columns) {
     const texts = new Texts();
@@ -126,11 +135,15 @@ export function linesFrom(
     return `?::${type}`;
   };
   const leg = lineLeg(question);
+  const { first } = options;
   const legs = question.entities.flatMap((e) =>
-    e.books.map(
-      (books) =>
-        `select s.* from line s where ${ownLines(e, books, question, leg, bind, options.openings ?? false).join(' and ')}`,
-    ),
+    e.books.map((books) => {
+      const own = [
+        ...ownLines(e, books, question, leg, bind, options.openings ?? false),
+        ...(first?.where(bind) ?? []),
+      ].join(' and ');
+      return `(select s.* from line s where ${own}${first ? ` order by ${first.order} limit ${Number(first.many)}` : ''})`;
+    }),
   );
   return { sql: `from (${legs.join(' union all ')}) s where true`, bindings, source: 'line', why: LINES };
 }
@@ -319,9 +332,14 @@ function legSql(
   const { figure, asOf } = question;
   const isLine = leg.table === 'line';
   const p = `s.${leg.axis}`;
+  // What is proposed in the books of one company is in the same time and on the same accounts as they are. Of one row the
+  // database takes the values for constants, of several it looks them up for each line.
+  const [only, another] = question.entities;
+  const single = another === undefined && only !== undefined;
   const scope = question.entities
-    .flatMap((e) => e.books.map((books) => scopeRow(e, books, question, leg, bind)))
+    .flatMap((e) => (single ? e.books.slice(0, 1) : e.books).map((books) => scopeRow(e, books, question, leg, bind)))
     .join(', ');
+  const books = `s.entity in (${booksOf(question).join(', ') || '-1'})`;
   const sql = `
     select ${columns.length > 0 ? `${columns.join(', ')},` : ''}
       c.entity_code${isLine && columns[0] === 's.*' ? '' : ' as entity'}, a.temporary, ${figure.adjustments === 'without' && options.keepAdjusting ? 's.period = any(c.adjustments)' : 'false'} as adjusting,
@@ -335,13 +353,9 @@ function legSql(
       ${isLine ? '1' : 's.count'} as count
     from (values ${scope})
       c(entity_id, entity_code, f, t, year_start, next_year, last_year, all_own, own, retained, cut, adjustments)
-    join ${leg.table} s on s.entity = c.entity_id
+    join ${leg.table} s on ${single ? books : 's.entity = c.entity_id'}
     join account a on a.id = s.account`;
-  const where = [
-    `s.entity in (${booksOf(question).join(', ') || '-1'})`,
-    `${p} <= c.t`,
-    '(c.all_own or s.account = any(c.own) or (c.retained and a.temporary))',
-  ];
+  const where = [books, `${p} <= c.t`, '(c.all_own or s.account = any(c.own) or (c.retained and a.temporary))'];
   const accounts = boundingAccounts(question);
   if (accounts) where.push(`s.account = any(${bind(accounts, 'integer[]')})`);
   if (!options.ofAllLoads) {

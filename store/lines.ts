@@ -2,7 +2,7 @@ import type { LineContent } from '@/core/digest';
 import { EXTRA_FIELDS } from '@/core/lineFields';
 import { answerOf, copiedOf } from './answer';
 import { byBooks } from './catalogue';
-import { sortSql } from './clauseSql';
+import { type Bind, sortSql } from './clauseSql';
 import { kindOf, statusOf } from './codes';
 import { type LineKey, ledgerKeys, sortedKeys, sortedKeysRunning } from './columns/pages';
 import { day as dayOf } from './columns/words';
@@ -103,17 +103,32 @@ export async function ledgerPage(
 ): Promise<StoredLine[]> {
   const copied = isInIndexOrder(question) ? null : copiedOf(db, question);
   if (copied) return linesOfKeys(db, question, await ledgerKeys(copied, from, limit, options.openings ?? false));
-  const { sql, bindings } = linesFrom(asStored(question), options);
-  if ('after' in from) {
-    const { day, entryNumber, entity, entry, line } = from.after;
-    const page = `select ${READ} ${sql} and s.day >= ? and (s.day, s.entry_number, s.entity, s.entry, s.line_no) > (?, ?, ?, ?, ?)
-      order by ${LEDGER_ORDER} limit ?`;
-    return read(db, question, page, [...bindings, day, day, entryNumber, entity, entry, line, limit]);
-  }
-  const bounded = from.day === null ? '' : 'and s.day >= ?';
-  const page = `select ${READ} ${sql} ${bounded} order by ${LEDGER_ORDER} offset ? limit ?`;
-  return read(db, question, page, [...bindings, ...(from.day === null ? [] : [from.day]), from.offset, limit]);
+  const after = 'after' in from ? from.after : null;
+  const [day, offset] = 'after' in from ? [from.after.day, 0] : [from.day, from.offset];
+  const { sql, bindings } = linesFrom(asStored(question), {
+    ...options,
+    first: {
+      where: (bind) => [
+        ...(day === null ? [] : [`s.day >= ${bind(day, 'date')}`]),
+        ...(after ? [`(s.day, s.entry_number, s.entity, s.entry, s.line_no) > (${placeOf(after, bind)})`] : []),
+      ],
+      ...{ order: LEDGER_ORDER, many: offset + limit },
+    },
+  });
+  return read(db, question, `select ${READ} ${sql} order by ${LEDGER_ORDER} offset ? limit ?`, [
+    ...(bindings as unknown[]),
+    ...[offset, limit],
+  ]);
 }
+
+/** A place in ledger order, as the database compares it. */
+const placeOf = ({ day, entryNumber, entity, entry, line }: LedgerKey, bind: Bind): string =>
+  [
+    bind(day, 'date'),
+    bind(entryNumber, 'text'),
+    bind(entity, 'smallint'),
+    ...[bind(entry, 'integer'), bind(line, 'integer')],
+  ].join(', ');
 
 /** Whether a page of a figure's lines comes straight off an index of the database: of one account, or of all, without clauses. */
 const isInIndexOrder = ({ entities, figure }: Question): boolean =>
@@ -151,11 +166,13 @@ export async function amountOfFirst(db: Db, question: Question, day: string, cou
     );
     return row?.amount ?? 0;
   }
-  const { sql, bindings } = linesFrom(asStored(question));
+  const { sql, bindings } = linesFrom(asStored(question), {
+    first: { where: (bind) => [`s.day >= ${bind(day, 'date')}`], order: LEDGER_ORDER, many: count },
+  });
   const [row] = await rowsOf<{ amount: number }>(
     db,
-    `select coalesce(sum(amount), 0)::bigint as amount from (select s.amount ${sql} and s.day >= ? order by ${LEDGER_ORDER} limit ?) s`,
-    [...bindings, day, count],
+    `select coalesce(sum(amount), 0)::bigint as amount from (select s.amount ${sql} order by ${LEDGER_ORDER} limit ?) s`,
+    [...bindings, count],
   );
   return row?.amount ?? 0;
 }

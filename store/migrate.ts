@@ -31,6 +31,7 @@ import * as proposedEntries from './migrations/0028_proposed_entries';
 import * as leaving from './migrations/0029_leaving';
 import * as overviews from './migrations/0030_overviews';
 import * as proposedCurrency from './migrations/0031_proposed_currency';
+import * as embeds from './migrations/0032_embeds';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -66,6 +67,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0029_leaving': leaving,
   '0030_overviews': overviews,
   '0031_proposed_currency': proposedCurrency,
+  '0032_embeds': embeds,
 };
 
 /** Steps of the schema that this version knows, the oldest first. */

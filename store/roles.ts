@@ -62,6 +62,7 @@ const MENDED: Record<string, string> = {
 const PEOPLE_WRITE = [
   'report',
   'overview',
+  'embed',
   'report_version',
   'pack',
   'person',

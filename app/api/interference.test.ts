@@ -787,6 +787,16 @@ const TRIED: Record<RouteName, Tried> = {
   'GET /packs/{id}/copies': { paths: each('id', ids) },
   'GET /packs/{id}/file': { paths: each('id', ['1', '99']) },
   'GET /export/check': { queries: SCOPES.flatMap((s) => ['fec', 'saft', 'ads'].map((f) => `?${s}&format=${f}`)) },
+  'GET /embeds': {},
+  'POST /embeds': {
+    bodies: [
+      { report: 1, kind: 'table' },
+      { report: 2, kind: 'figure', days: 400 },
+    ],
+  },
+  'DELETE /embeds/{id}': { paths: [{ id: '1' }] },
+  'GET /settings/embeds': {},
+  'PUT /settings/embeds': { bodies: [{ origins: ['https://intranet.example'] }, { origins: ['nowhere'] }] },
   'GET /settings/letterhead': {},
   'PUT /settings/letterhead': { bodies: [{ name: 'x', logo: null }] },
   'GET /overviews': {},

@@ -3,10 +3,12 @@ import { demoInstallation, demoPerson, type Fresh, loadText } from '@/ops/fresh'
 import { unsentLetters } from '@/store/mail';
 import type { Viewer } from '../asking/viewer';
 import { runJobsHere } from '../jobs/runJob';
+import { embedded, endEmbedded, makeEmbed, setEmbedOrigins, showEmbeds } from './embeds';
 import { askExport, exportFile, showExport, showExports } from './exports';
 import { freeze, showFrozen, showFrozenList } from './frozen';
 import { keepPack, packCopyFile, showCopies } from './packs';
-import { dropReport, keepReport, reportChanged, showReports } from './reports';
+import { panelOf } from './panel';
+import { dropReport, keepReport, reportChanged, seenReport, showReports } from './reports';
 import { askSchedules, keepSchedule, runNow, showRuns, showSchedules } from './schedules';
 
 let home: Fresh;
@@ -198,4 +200,64 @@ test('a frozen list is for whoever sees the books whole: its address does not sa
   const { id } = await freeze(home.ctx, ines, { path: '/misstatements?entity=KSF' });
   expect((await showFrozen(home.ctx, tomas, id)).title).toBe('Summary of misstatements');
   await expect(showFrozen(home.ctx, col, id)).rejects.toThrow('This frozen copy');
+});
+
+describe('a panel on a page elsewhere', () => {
+  const of = async (address: string, locale = 'en'): Promise<string> =>
+    (await embedded(home.ctx, address.split('/embed/')[1] ?? '', locale)).html;
+  const gone = { status: 404 };
+
+  test('is shown under a signed address that ends, to pages that an owner named, as its maker may see it', async () => {
+    const kept = await keepReport(home.ctx, tomas, { ...report, name: 'Costs <b>&amp;' });
+    const wanted = { report: kept.id, kind: 'table' as const, days: 30, scope: {} };
+    await expect(makeEmbed(home.ctx, tomas, wanted)).rejects.toMatchObject({ status: 409 });
+    await expect(setEmbedOrigins(home.ctx, tomas, { origins: ['https://a.example'] })).rejects.toMatchObject({
+      status: 403,
+    });
+    await setEmbedOrigins(home.ctx, ines, { origins: ['https://intranet.example'] });
+    await expect(makeEmbed(home.ctx, col, wanted)).rejects.toMatchObject({ status: 403 });
+    const made = await makeEmbed(home.ctx, tomas, wanted);
+    const html = await of(made.address);
+    const sheet = await showPanelOf(kept.id);
+    expect(html).toContain('Costs &lt;b&gt;&amp;amp;');
+    expect(html).not.toMatch(/<script|<b>|javascript:/);
+    for (const { cells } of sheet.rows) expect(html).toContain(String(cells.name));
+    expect(html).toContain(
+      new Intl.NumberFormat('en', { minimumFractionDigits: 2 }).format(Number(sheet.total?.closing)),
+    );
+    expect(await of(made.address, 'de')).toContain(
+      new Intl.NumberFormat('de', { minimumFractionDigits: 2 }).format(Number(sheet.total?.closing)),
+    );
+    // One figure with its course, and the rows drawn.
+    for (const kind of ['figure', 'picture'] as const)
+      expect(await of((await makeEmbed(home.ctx, tomas, { ...wanted, kind })).address)).toContain('<svg');
+
+    const [id = '', until = '', signature = ''] = (made.address.split('/embed/')[1] ?? '').split('.');
+    for (const other of [
+      `${Number(id) + 1}.${until}.${signature}`,
+      `${id}.${Number(until) + 86_400}.${signature}`,
+      `${id}.${until}.${signature.startsWith('A') ? 'B' : 'A'}${signature.slice(1)}`,
+      `${id}.${until}`,
+      '../../etc',
+    ])
+      await expect(of(`/embed/${other}`)).rejects.toMatchObject(gone);
+    expect((await showEmbeds(home.ctx, tomas)).rows.find((r) => r.id === made.id)).toMatchObject({
+      looks: 2,
+      state: 'open',
+    });
+    expect((await showEmbeds(home.ctx, col)).rows).toEqual([]);
+
+    await expect(endEmbedded(home.ctx, col, made.id)).rejects.toMatchObject({ status: 403 });
+    await endEmbedded(home.ctx, ines, made.id);
+    await expect(of(made.address)).rejects.toMatchObject(gone);
+    const another = await makeEmbed(home.ctx, tomas, wanted);
+    await home.ctx.write('person').where({ id: tomas.id }).update({ suspended_at: new Date() });
+    await expect(of(another.address)).rejects.toMatchObject(gone);
+    await home.ctx.write('person').where({ id: tomas.id }).update({ suspended_at: null });
+    await setEmbedOrigins(home.ctx, ines, { origins: [] });
+    await expect(of(another.address)).rejects.toMatchObject(gone);
+  });
+
+  const showPanelOf = async (id: number) =>
+    panelOf(home.ctx, tomas, { report: await seenReport(home.ctx, tomas, id), kind: 'table', put: {} });
 });

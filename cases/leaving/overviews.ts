@@ -2,26 +2,12 @@ import type { z } from 'zod';
 import type { newOverviewSchema, overviewChangeSchema } from '@/contracts/bodies/all';
 import { forbidden, notFound } from '@/contracts/problem';
 import type { QueryOf } from '@/contracts/routes';
-import { scopeAmong } from '@/contracts/scope';
-import { type LeafRow, loadOf, onFile, plainCell, plainCells } from '@/core/leaf';
-import { isTemporary } from '@/core/ledger';
 import { changeOverview, insertOverview, listOverviews, type OverviewRow, readOverview } from '@/store/overviews';
 import type { Context } from '../asking/context';
 import { given } from '../asking/given';
-import { resolveFigure } from '../asking/resolveFigure';
 import type { Viewer } from '../asking/viewer';
-import { readOverTime } from '../sheets/readOverTime';
-import { readTotals } from '../sheets/readTotals';
-import { leafOf } from './leafOf';
-import { driven, putInto } from './packs';
+import { panelOf } from './panel';
 import { maySeeReports, nameTaken, orNameTaken, seenReport } from './reports';
-
-/** Rows that a panel has room for; the rest is counted. */
-const ROWS_SHOWN = 60;
-/** Beyond so many rows a panel counts no further. */
-const COUNTED_MAX = 5_000;
-/** Periods of a figure's course: a year and the same period of the one before. */
-const COURSE = 13;
 
 /** Pages of panels: the viewer's own, and those that are shared of which they may run every report. */
 export async function showOverviews(ctx: Context, viewer: Viewer) {
@@ -74,68 +60,7 @@ export async function showPanel(
   const put: Record<string, string[]> = { ...row.scope };
   if (read.window || read.from || read.to) for (const name of ['window', 'from', 'to']) delete put[name];
   for (const [name, value] of Object.entries(read)) if (value !== undefined) put[name] = [value].flat();
-  const { path, params } = driven(report.path, put);
-  const leaf = onFile(await leafOf(ctx, viewer, path));
-  const rows: LeafRow[] = [];
-  let count = 0;
-  for await (const each of leaf.rows) {
-    count += 1;
-    if (rows.length < ROWS_SHOWN) rows.push(each);
-    if (count === COUNTED_MAX) break;
-  }
-  const told = panel.kind === 'table' ? { figure: null, course: [] } : await figureOf(ctx, viewer, params);
-  const digits = leaf.columns.find((c) => c.is === 'amount')?.digits ?? 2;
-  return {
-    ...{ name: report.how.title ?? report.name, sentence: leaf.sentence },
-    ...{ currency: leaf.facts.find(([name]) => name === 'Currency')?.[1] ?? '', load: loadOf(leaf) },
-    columns: leaf.columns.map(({ key: column, label, is, digits }) => ({ key: column, label, is, digits })),
-    rows: rows.map((each) => ({
-      ...{ key: each.key, depth: each.depth, look: each.look, cells: plainCells(leaf.columns, each.cells) },
-      // The lines of a row are a place of their own.
-      page: each.behind === null ? null : `/lines?${linesOf(each.behind)}`,
-      value: told.figure ? plainCell(each.cells[told.figure.measure], digits) : null,
-    })),
-    count,
-    total: leaf.total && plainCells(leaf.columns, leaf.total.cells),
-    proofs: [...leaf.proofs()],
-    page: pageUnder(report.page, put),
-    ...told,
-  };
-}
-
-/** What asks for the lines behind a row, whichever sheet comes first. */
-function linesOf(behind: string): string {
-  const params = new URLSearchParams(behind.split('?')[1] ?? '');
-  params.delete('by');
-  return params.toString();
-}
-
-/** The page of a report under what drives it. */
-function pageUnder(page: string, put: Readonly<Record<string, readonly string[]>>): string {
-  const [place = '', query = ''] = page.split(/\?(.*)/s);
-  const params = new URLSearchParams(query);
-  putInto(params, put);
-  return `${place}?${params}`;
-}
-
-/** The figure of a sheet and its course: of income and expense what moved, of anything else how it closed. */
-async function figureOf(ctx: Context, viewer: Viewer, params: URLSearchParams) {
-  const scope = scopeAmong(params);
-  const asked = await resolveFigure(ctx, viewer, scope, { translates: true });
-  const measure = asked.books.every(({ own, entity }) => {
-    const types = (own ?? []).flatMap((id) => entity.accountOf.get(id)?.type ?? []);
-    return types.length > 0 && types.every(isTemporary);
-  })
-    ? 'movement'
-    : 'closing';
-  const [{ total }, { points }] = await Promise.all([
-    readTotals(ctx, viewer, scope),
-    readOverTime(ctx, viewer, { ...scope, measure, periods: COURSE }),
-  ]);
-  return {
-    figure: { measure, value: total[measure] } as const,
-    course: points.map(({ period, name, value, inWindow }) => ({ period, name, value, inWindow })),
-  };
+  return panelOf(ctx, viewer, { report, kind: panel.kind, put });
 }
 
 async function mayRead(ctx: Context, viewer: Viewer, row: OverviewRow): Promise<boolean> {

@@ -151,6 +151,18 @@ describe('a trial balance', () => {
     for (const row of answer.rows) expect(pages.some((page) => page.includes(row.name))).toBe(true);
   });
 
+  test('on paper says of itself that it is kept for long, in metadata that can be read', async () => {
+    const title = 'R & D <2026>';
+    const pdf = await getDocument({ data: new Uint8Array(await taken(TB, 'pdf', { title })), verbosity: 0 }).promise;
+    const { info, metadata } = await pdf.getMetadata();
+    expect([metadata?.get('pdfaid:part'), metadata?.get('pdfaid:conformance')]).toEqual(['2', 'A']);
+    expect(metadata?.get('dc:title')).toBe('R + D ‹2026›');
+    expect((info as { Title: string }).Title).toBe('R + D ‹2026›');
+    expect(await pdf.getMarkInfo()).toMatchObject({ Marked: true });
+    // What is printed has it as it was given.
+    expect((await textOf(await taken(TB, 'pdf', { title })))[0]).toContain(title);
+  });
+
   test('has one digest whichever way it leaves', async () => {
     const csv = (await taken(TB, 'csv')).toString();
     const { digest } = JSON.parse((await taken(TB, 'json')).toString());

@@ -243,3 +243,21 @@ export const exportCheckSchema = z.strictObject({
   ok: z.boolean(),
 });
 export type ExportCheck = z.infer<typeof exportCheckSchema>;
+
+/** Panels that pages elsewhere show. */
+export const embedSchema = z.strictObject({
+  id: z.number(),
+  report: z.string(),
+  kind: z.enum(PANEL_KINDS),
+  by: z.string(),
+  at: z.string(),
+  expires: z.string(),
+  state: z.enum(['open', 'expired', 'ended']),
+  looks: z.number(),
+  looked: z.string().nullable(),
+  /** What a page elsewhere shows it by. */
+  address: z.string(),
+  mayEnd: z.boolean(),
+});
+export type Embed = z.infer<typeof embedSchema>;
+export const embedsSchema = z.strictObject({ rows: z.array(embedSchema), origins: z.array(z.string()) });

@@ -161,3 +161,24 @@ export const letterheadSchema = z.strictObject({
   name: z.string().trim().max(120),
   logo: z.string().max(170_000, 'the logo is larger than 120 kB').nullable(),
 });
+
+export const newEmbedSchema = z.strictObject({
+  report: z.number().int().positive(),
+  kind: z.enum(PANEL_KINDS),
+  days: z.number().int().min(1).max(366).default(90).describe('It ends by itself after so many'),
+  scope: packScope.default({}).describe('What takes the place of the report’s own window, company or member'),
+});
+
+/** Where pages stand that may show panels, as in `https://intranet.example` (RFC 6454). */
+const origin = z
+  .string()
+  .trim()
+  .max(200)
+  .refine(
+    (text) =>
+      URL.canParse(text) &&
+      new URL(text).origin === text &&
+      /^https:\/\/|^http:\/\/(localhost|127\.0\.0\.1)(:|$)/.test(text),
+    'write an address without a path, as https://intranet.example',
+  );
+export const embedOriginsSchema = z.strictObject({ origins: z.array(origin).max(20) });

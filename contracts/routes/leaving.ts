@@ -59,6 +59,20 @@ export const leavingRoutes = {
     query: packFileShape,
     gives: 'file',
   },
+  'GET /embeds': { summary: 'Panels that pages elsewhere show', answer: answers.embedsSchema },
+  'POST /embeds': {
+    summary: 'Give a panel an address under which a page elsewhere shows it',
+    body: bodies.newEmbedSchema,
+    status: 201,
+    answer: answers.embedSchema,
+  },
+  'DELETE /embeds/{id}': { summary: 'End the address of a panel', answer: nothing },
+  'GET /settings/embeds': { summary: 'Pages elsewhere that may show panels', answer: bodies.embedOriginsSchema },
+  'PUT /settings/embeds': {
+    summary: 'Say which pages elsewhere may show panels',
+    body: bodies.embedOriginsSchema,
+    answer: bodies.embedOriginsSchema,
+  },
   'GET /settings/letterhead': { summary: 'What paper is headed by', answer: bodies.letterheadSchema },
   'PUT /settings/letterhead': {
     summary: 'Say what paper is headed by',

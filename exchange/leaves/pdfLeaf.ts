@@ -88,11 +88,13 @@ export async function pdfLeaves(
     tagged,
     displayTitle: true,
     pdfVersion: '1.7',
+    // ISO 19005-2: to be read in many years, whatever is installed then; with its tags, at level A.
+    subset: tagged ? 'PDF/A-2a' : 'PDF/A-2b',
     lang: leaving.locale,
     info: {
-      Title: front?.title ?? leaving.title ?? first?.leaf.title ?? '',
-      Subject: front?.about ?? first?.leaf.sentence ?? '',
-      Author: leaving.by,
+      Title: inMetadata(front?.title ?? leaving.title ?? first?.leaf.title ?? ''),
+      Subject: inMetadata(front?.about ?? first?.leaf.sentence ?? ''),
+      Author: inMetadata(leaving.by),
       Creator: 'Just Thread',
       CreationDate: new Date(leaving.at),
     },
@@ -122,6 +124,9 @@ export async function pdfLeaves(
   doc.end();
   return doc as unknown as Readable;
 }
+
+/** What the writer puts into the metadata as it is, which is XML: signs of its own would break it off. */
+const inMetadata = (text: string): string => text.replaceAll('&', '+').replaceAll('<', '‹').replaceAll('>', '›');
 
 type Doc = PDFKit.PDFDocument;
 /** What a part of the page is, for those who have it read to them; null where nothing says so. */

@@ -19,10 +19,12 @@ import { check } from '@/cases/upkeep/check';
 import { allParts } from '@/store/columns/manifest';
 import { connectForWork, rowsOf } from '@/store/db';
 import { keepSetting } from '@/store/settings';
+import { build } from '../build';
 import { type Installation, openInstallation, startApp, temporaryHome } from '../installation';
 import { freePort } from '../postgres';
 import { type Asked, ask, type Door, measure, timingOf, together } from './asked';
 import { COLUMNS, COMPANIES, writeLedger } from './ledger';
+import { besideProposed, proposeMany } from './proposed';
 import { kinds } from './questions';
 import { beside } from './references';
 
@@ -40,9 +42,14 @@ const KEPT = 'bench.json';
  * Generates a ledger of about N lines, loads it beside a bare COPY of the same file, and asks every kind of question that
  * a screen can ask over HTTP, beside plain PostgreSQL and DuckDB over the same lines where those can be asked the same.
  * @param keep a folder in which the ledger stays; where it is there already it is only asked. Without one nothing is left
+ * @param proposed asks each kind as booked and with a thousand proposed lines in its place
  */
-export async function bench(lines: number, keep: string | undefined, say: (text: string) => void): Promise<void> {
+export async function bench(
+  { lines, keep, proposed = false }: { lines: number; keep?: string | undefined; proposed?: boolean },
+  say: (text: string) => void,
+): Promise<void> {
   if (!Number.isInteger(lines) || lines < 1) throw new Error('--lines takes a whole number');
+  await build(say);
   const home = keep ? resolve(keep) : temporaryHome('bench');
   mkdirSync(home, { recursive: true });
   const installation = await openInstallation({ ...process.env, JUST_THREAD_HOME: home, JUST_THREAD_TODAY: TODAY });
@@ -52,7 +59,10 @@ export async function bench(lines: number, keep: string | undefined, say: (text:
       ? JSON.parse(readFileSync(kept, 'utf8'))
       : await loadLedger(installation, home, lines, say);
     if (keep) writeFileSync(kept, JSON.stringify(files));
-    await askEverything(installation, files, say);
+    if (proposed) await proposeMany(installation);
+    await asking(installation, (door) =>
+      proposed ? besideProposed(door, kinds(), say) : askEverything(installation, door, files, say),
+    );
   } finally {
     await (keep ? installation.close() : installation.destroy());
   }
@@ -126,37 +136,45 @@ async function loadLedger(
   return files;
 }
 
-/** Asks every kind of question of an installation that holds the ledger. */
-async function askEverything({ ctx, env }: Installation, files: Files, say: (text: string) => void): Promise<Asked[]> {
+/** Starts the application over an installation that holds the ledger, for as long as it is asked. */
+async function asking({ ctx, env }: Installation, questions: (door: Door) => Promise<void>): Promise<void> {
   const app = await startApp({ ...env, JUST_THREAD_TODAY: TODAY }, await freePort(), { worker: false });
   try {
-    const door: Door = { url: app.url, token: await makeToken(ctx, 'bench@bench.example', {}) };
-    const first = await ask(door, kinds()[0]?.path ?? '/health');
-    say(`first question after a start: ${whole(first.ms)} ms`);
-    const found: Asked[] = [];
-    say(`${'question'.padEnd(52)} median   p95    rows  answered by`);
-    for (const kind of kinds()) {
-      const asked = await measure(door, kind, ROUNDS);
-      found.push(asked);
-      say(rowOf(asked));
-    }
-    const median = timingOf(found.map((f) => f.median));
-    const slow = found.filter((f) => f.p95 > 250).length;
-    const over = found.filter((f) => f.median > 100).length;
-    say(
-      `\n${found.length} kinds: median of medians ${whole(median.median)} ms; ${over} with a median over 100 ms, ${slow} with a p95 over 250 ms, ${found.filter((f) => f.refused).length} refused. The worst:`,
-    );
-    for (const asked of [...found].sort((a, b) => b.p95 - a.p95).slice(0, WORST)) say(rowOf(asked));
-    await beside(ctx.work, door, files, say);
-    const paths = kinds().map((k) => k.path);
-    const many = await together(door, paths, { readers: READERS, pauseMs: 1_000, seconds: 60 });
-    say(
-      `\n${READERS} readers who look at each answer for about a second, all kinds: ${many.perSecond.toFixed(1)} answers a second, median ${whole(many.median)} ms, p95 ${whole(many.p95)} ms`,
-    );
-    return found;
+    await questions({ url: app.url, token: await makeToken(ctx, 'bench@bench.example', {}) });
   } finally {
     await app.stop();
   }
+}
+
+/** Asks every kind of question. */
+async function askEverything(
+  { ctx }: Installation,
+  door: Door,
+  files: Files,
+  say: (text: string) => void,
+): Promise<void> {
+  const first = await ask(door, kinds()[0]?.path ?? '/health');
+  say(`first question after a start: ${whole(first.ms)} ms`);
+  const found: Asked[] = [];
+  say(`${'question'.padEnd(52)} median   p95    rows  answered by`);
+  for (const kind of kinds()) {
+    const asked = await measure(door, kind, ROUNDS);
+    found.push(asked);
+    say(rowOf(asked));
+  }
+  const median = timingOf(found.map((f) => f.median));
+  const slow = found.filter((f) => f.p95 > 250).length;
+  const over = found.filter((f) => f.median > 100).length;
+  say(
+    `\n${found.length} kinds: median of medians ${whole(median.median)} ms; ${over} with a median over 100 ms, ${slow} with a p95 over 250 ms, ${found.filter((f) => f.refused).length} refused. The worst:`,
+  );
+  for (const asked of [...found].sort((a, b) => b.p95 - a.p95).slice(0, WORST)) say(rowOf(asked));
+  await beside(ctx.work, door, files, say);
+  const paths = kinds().map((k) => k.path);
+  const many = await together(door, paths, { readers: READERS, pauseMs: 1_000, seconds: 60 });
+  say(
+    `\n${READERS} readers who look at each answer for about a second, all kinds: ${many.perSecond.toFixed(1)} answers a second, median ${whole(many.median)} ms, p95 ${whole(many.p95)} ms`,
+  );
 }
 
 const rowOf = ({ name, median, p95, rows, by, refused }: Asked): string =>

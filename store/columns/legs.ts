@@ -15,7 +15,18 @@ import {
 } from '../question';
 import { type Columns, partName } from './manifest';
 import { sumTable, textTable } from './shape';
-import { among, countedIn, day, keyIn, keysTold, onAccounts, type Place, plain, type Texts, whole } from './words';
+import {
+  amongNumbers,
+  countedIn,
+  day,
+  keyIn,
+  keysTold,
+  onAccounts,
+  type Place,
+  plain,
+  type Texts,
+  whole,
+} from './words';
 
 /**
  * Figures in the words of the copies. Lines are put together by plain columns first, which the engine does for millions in
@@ -69,7 +80,7 @@ export function columnLegs(
     ];
     // Lines are put together by as few different things as will do: that is what takes the time.
     const byAccount = keys.some((key) => key.ofAccount);
-    const own = e.own === null || !e.retained ? 'true' : among('id', e.own.map(whole));
+    const own = e.own === null || !e.retained ? 'true' : amongNumbers('id', e.own);
     const accounts = `(select id, temporary, type, ${own} as own from ${columns.accounts})`;
     const inner = [
       ...(byAccount ? ['s.account'] : ['a.temporary', 'a.own']),
@@ -139,7 +150,7 @@ const partOfTime = (last: number): string =>
   `case when g.reached = 0 then 0 when g.reached = 1 or (g.reached = 2 and g.opening) then 1
     when g.reached < ${last} then 2 else 3 end`;
 
-const adjusting = (column: string, e: EntityQuestion): string => among(column, adjustmentsOf(e).map(whole));
+const adjusting = (column: string, e: EntityQuestion): string => amongNumbers(column, adjustmentsOf(e));
 
 /** Conditions on the lines of a figure's window at a place; loaded opening balances left out unless asked for. */
 export function windowLines(place: Place, question: Question, texts: Texts, openings = false): string[] {

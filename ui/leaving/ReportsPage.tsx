@@ -1,6 +1,7 @@
 'use client';
 
 import Link from 'next/link';
+import { useState } from 'react';
 import type { Report } from '@/contracts/answers/leaving';
 import { momentText } from '../amounts';
 import { Failure, Place, REPORT_TABS } from '../parts/Place';
@@ -8,6 +9,8 @@ import { Table, Td, Tr } from '../parts/Table';
 import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useAnswer, useChange } from '../query/hooks';
+import { useMe } from '../shell/me';
+import { EmbedDialog } from './EmbedDialog';
 import { FORMAT_WORD, fileAddress } from './how';
 import { TOUCHES } from './words';
 
@@ -16,6 +19,8 @@ const NO_PARAMS = new URLSearchParams();
 /** Sheets that are kept with how they leave, by folder: read live, taken out, made by themselves. */
 export function ReportsPage() {
   const { data, error } = useAnswer('GET /reports', NO_PARAMS);
+  const me = useMe();
+  const [showing, setShowing] = useState<Report | null>(null);
   const drop = useChange((id: number) => ask('DELETE /reports/{id}', { path: { id } }), TOUCHES);
   const restore = useChange(
     (id: number) => ask('PUT /reports/{id}', { path: { id }, body: { restored: true } }),
@@ -43,6 +48,7 @@ export function ReportsPage() {
         runs it sees of it what they may see.
       </p>
       <Failure error={error ?? drop.error ?? share.error} />
+      {showing && <EmbedDialog report={showing.id} name={showing.name} onClose={() => setShowing(null)} />}
       {data && rows.length === 0 ? (
         <p className="text-soft">None is kept yet.</p>
       ) : (
@@ -76,6 +82,11 @@ export function ReportsPage() {
                   <a className="link" download href={fileAddress(r.path, { ...r.how, page: r.page, format: r.format })}>
                     take out
                   </a>
+                  {me.role !== 'reader' && (
+                    <button type="button" className="link" onClick={() => setShowing(r)}>
+                      on other pages
+                    </button>
+                  )}
                   {r.mine && (
                     <>
                       <button type="button" className="link" onClick={() => share.mutate(r)}>

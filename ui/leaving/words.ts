@@ -1,4 +1,5 @@
 import type { Schedule } from '@/contracts/answers/leaving';
+import type { PanelKind } from '@/contracts/panels';
 import type { Every } from '@/contracts/schedules';
 
 /** Lists that a change to what leaves touches. */
@@ -48,3 +49,5 @@ export const STATE_WORD: Record<string, string> = {
   cancelled: 'stopped',
   'put aside': 'put aside',
 };
+
+export const PANEL_WORD: Record<PanelKind, string> = { figure: 'one figure', table: 'a table', picture: 'a picture' };

@@ -61,6 +61,7 @@ export const REPORT_TABS: readonly Tab[] = [
   { href: '/reports/schedules', name: 'Made by themselves' },
   { href: '/reports/files', name: 'Files made for you' },
   { href: '/reports/frozen', name: 'Frozen copies' },
+  { href: '/reports/embeds', name: 'On other pages' },
   { href: '/reports/audit', name: 'Audit files' },
 ];
 

@@ -9,6 +9,7 @@ import type { Bundle } from '@/core/bundle';
 import { archiveMember, archiveNames } from '@/exchange/archive';
 import { verifyBundle } from '@/exchange/bundle/verifyBundle';
 import { demoInstallation, demoPerson, type Fresh } from '@/ops/fresh';
+import { checkFiles, unzipped } from '@/ui/offline/checked';
 import type { Viewer } from '../asking/viewer';
 import { pin } from '../evidence/pins';
 import { saveThread } from '../evidence/threads/keep';
@@ -91,6 +92,8 @@ function told(folder: string): { ok: boolean; says: string } {
 
 test('a bundle is found as it left, by us and by what is inside it alone', async () => {
   expect(await verifyBundle(made)).toMatchObject({ ok: true, wrong: [], figures: 3 });
+  const page = checkFiles(unzipped(new Uint8Array(readFileSync(made))));
+  expect(page).toMatchObject({ ok: true, wrong: [], key: (await verifyBundle(made)).key });
   const { ok, says } = told(unfolded().folder);
   expect(says).toContain('3 figures worked out again');
   expect(ok).toBe(true);
@@ -169,6 +172,9 @@ describe('what was done to it is found', () => {
     const found = told(folder);
     expect(found.ok).toBe(false);
     expect(found.says).toMatch(says);
+    // And by the page, from the ZIP that is chosen on it.
+    const page = checkFiles(unzipped(new Uint8Array(readFileSync(await packed(files)))));
+    expect([page.ok, page.wrong.join('\n')]).toEqual([false, expect.stringMatching(says)]);
   });
 });
 

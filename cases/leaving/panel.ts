@@ -18,8 +18,6 @@ const COUNTED_MAX = 5_000;
 /** Periods of a figure's course: a year and the same period of the one before. */
 const COURSE = 13;
 
-export type PanelOf = Awaited<ReturnType<typeof panelOf>>;
-
 /**
  * A report as a panel shows it: its first rows, what all comes to, its figure with its course.
  * @param put what takes the place of the report's own window, company or member

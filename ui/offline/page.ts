@@ -1,6 +1,7 @@
 import { type Bundle, type BundledFigure, type BundledLine, type Performed, SPLITS, type Way } from '@/core/bundle';
 import { periodText } from '@/core/calendar';
 import { formatAmount, type Minor } from '@/core/money';
+import type { FilesChecked } from './checked';
 import type { Asked } from './worker';
 
 /** The page of a bundle: opened from a folder, with no server and no network. All that it shows is inside. */
@@ -439,21 +440,59 @@ async function perform(): Promise<void> {
   if (at === null) await show();
 }
 
+const checked = make('p', { role: 'status', class: 'status', id: 'checked' });
+
+/** Holds all files of the bundle against the list that was signed. */
+async function check(asked: Asked): Promise<void> {
+  checked.textContent = 'Looking at every file …';
+  checked.className = 'status';
+  const found = await inquire<FilesChecked>(asked).catch(
+    (error: Error): FilesChecked => ({ ok: false, wrong: [error.message], files: 0, key: '' }),
+  );
+  checked.textContent = found.ok
+    ? `✓ All ${count(found.files)} files are as they left, and the signature holds. Signed by the key ${found.key}; hold it against what the installation says of itself.`
+    : `≠ Not as it left: ${found.wrong.join('; ')}.`;
+  checked.className = found.ok ? 'status good' : 'status warn';
+}
+
+/** A button that has files chosen. */
+function choosing(label: string, more: Record<string, string>, take: (files: File[]) => Promise<Asked>): Node {
+  const input = make('input', { type: 'file', class: 'hidden', 'aria-label': label, ...more }) as HTMLInputElement;
+  input.addEventListener('change', () => {
+    const files = [...(input.files ?? [])];
+    if (files.length > 0) void take(files).then(check);
+    input.value = '';
+  });
+  return make('span', {}, make('button', { type: 'button', class: 'trace', click: () => input.click() }, label), input);
+}
+
+const choices = make(
+  'p',
+  { class: 'soft' },
+  'Whether all of it is as it left: ',
+  choosing('choose its ZIP', { accept: '.zip' }, async ([zip]) => ({
+    ...{ ask: 'check', zip: await (zip as File).arrayBuffer() },
+  })),
+  ', or ',
+  choosing('its folder', { webkitdirectory: '' }, async (files) => ({
+    ask: 'check',
+    files: await Promise.all(
+      files.map(
+        async (f): Promise<[string, ArrayBuffer]> => [
+          f.webkitRelativePath.split('/').slice(1).join('/'),
+          await f.arrayBuffer(),
+        ],
+      ),
+    ),
+  })),
+  '; or, without this page, ',
+  make('code', {}, 'node verify.mjs'),
+  ' in its folder.',
+);
+
 document.title = bundle.thread.name;
 document.body.append(
-  make(
-    'header',
-    {},
-    make('h1', {}, 'Just Thread', make('span', { class: 'dot' }, '.')),
-    status,
-    make(
-      'p',
-      { class: 'soft' },
-      'Whether this is as it left tells ',
-      make('code', {}, 'node verify.mjs'),
-      ' in this folder, which needs nothing else.',
-    ),
-  ),
+  make('header', {}, make('h1', {}, 'Just Thread', make('span', { class: 'dot' }, '.')), status, choices, checked),
   main,
 );
 void (async () => {

@@ -22,6 +22,9 @@ const PLACES = Math.max(2, THREADS);
 const WAIT_MS = 20_000;
 /** Former copies that nobody asked of for so long are let go. */
 const IDLE_MS = 60_000;
+/** A part that another process is about to let go of is tried again so soon; one that cannot be read, after a while. */
+const LOCKED_MS = 1_000;
+const BROKEN_MS = 600_000;
 
 /** A question that took longer than one waits for: the same sign as the database gives (query_canceled). */
 class StoppedAtLimit extends Error {
@@ -35,7 +38,8 @@ class StoppedAtLimit extends Error {
 export class ColumnEngine implements ColumnReader {
   private readonly idle: DuckDBConnection[] = [];
   private readonly attached = new Map<number, { summed: Promise<string[]>; used: number }>();
-  private readonly broken = new Set<number>();
+  /** Parts that could not be opened, with when that is tried again. */
+  private readonly broken = new Map<number, number>();
   private readonly share = new FairShare(PLACES, PLACES, WAIT_MS);
   private accounts: { catalogue: Catalogue; name: string } | null = null;
   private named = 0;
@@ -57,7 +61,13 @@ export class ColumnEngine implements ColumnReader {
   /** Whether a part can be asked, as far as one knows without opening it. */
   has(part: Part): boolean {
     if (this.attached.has(part.id)) return true;
-    return isOfThisShape(part.file) && !this.broken.has(part.id) && existsSync(join(this.folder, part.file));
+    return isOfThisShape(part.file) && !this.isBroken(part) && existsSync(join(this.folder, part.file));
+  }
+
+  private isBroken({ id }: Part): boolean {
+    const until = this.broken.get(id);
+    if (until !== undefined && until <= Date.now()) this.broken.delete(id);
+    return this.broken.has(id);
   }
 
   /**
@@ -111,7 +121,7 @@ export class ColumnEngine implements ColumnReader {
     try {
       await summed;
     } catch (error) {
-      this.broken.add(part.id);
+      this.broken.set(part.id, Date.now() + (/lock/i.test((error as Error).message) ? LOCKED_MS : BROKEN_MS));
       this.attached.delete(part.id);
       throw error;
     }

@@ -85,10 +85,13 @@ export async function makePart(
       temp_directory: join(work, 'spilled'),
       ...FRUGAL,
     });
+    const connection = await instance.connect();
     let lines: number;
     try {
-      lines = await number(await instance.connect(), copies, codes, tell);
+      lines = await number(connection, copies, codes, tell);
     } finally {
+      // Whoever answers requests may open it as soon as it is registered, which a lock of this process would hinder.
+      connection.closeSync();
       instance.closeSync();
     }
     const file = fileName(`books-${books}-loads-${after + 1}-to-${to}-${Date.now().toString(36)}`);

@@ -355,7 +355,11 @@ function legSql(
       c(entity_id, entity_code, f, t, year_start, next_year, last_year, all_own, own, retained, cut, adjustments)
     join ${leg.table} s on ${single ? books : 's.entity = c.entity_id'}
     join account a on a.id = s.account`;
-  const where = [books, `${p} <= c.t`, '(c.all_own or s.account = any(c.own) or (c.retained and a.temporary))'];
+  // Said twice, the books are taken for two conditions, and far fewer rows are expected than there are.
+  const where = [
+    ...(single ? [] : [books]),
+    ...[`${p} <= c.t`, '(c.all_own or s.account = any(c.own) or (c.retained and a.temporary))'],
+  ];
   const accounts = boundingAccounts(question);
   if (accounts) where.push(`s.account = any(${bind(accounts, 'integer[]')})`);
   if (!options.ofAllLoads) {

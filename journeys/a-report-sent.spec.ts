@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { expect, type Page, test } from '@playwright/test';
 import ExcelJS from 'exceljs';
 import { archiveMember, archiveNames } from '@/exchange/archive';
@@ -175,13 +175,18 @@ test('a thread leaves as a bundle, in which one traces with no server and no net
   expect(verified(bundle)).toContain('1 figures worked out again');
 
   const folder = mkdtempSync(join(tmpdir(), 'just-thread-journey-'));
-  const { writeFile } = await import('node:fs/promises');
-  for (const name of (await archiveNames(bundle)).filter((n) => !n.includes('/')))
+  const { mkdir, writeFile } = await import('node:fs/promises');
+  for (const name of await archiveNames(bundle)) {
+    await mkdir(dirname(join(folder, name)), { recursive: true });
     await writeFile(join(folder, name), await archiveMember(bundle, name));
+  }
   const context = await browser.newContext({ offline: true, locale: 'en-GB' });
   const stranger = await context.newPage();
   await stranger.goto(`file://${folder}/index.html`);
-  await expect(stranger.getByRole('status')).toContainText('✓ All 1 figures were worked out again');
+  await expect(stranger.getByRole('status').first()).toContainText('✓ All 1 figures were worked out again');
+  // The page itself looks at every file, and at the signature over the list of them.
+  await stranger.getByLabel('choose its ZIP').setInputFiles(bundle);
+  await expect(stranger.getByText(/^✓ All \d+ files are as they left, and the signature holds/)).toBeVisible();
   await stranger.getByRole('button', { name: 'Freight customers', exact: true }).click();
   await stranger.getByLabel('Split by').selectOption('counterparty');
   await stranger.getByRole('button', { name: /^C-101/ }).click();
@@ -192,5 +197,9 @@ test('a thread leaves as a bundle, in which one traces with no server and no net
   await stranger.keyboard.press('Backspace');
   await expect(stranger.getByLabel('Split by')).toHaveValue('counterparty');
   await accessible(stranger);
+  // What it began with is the sum of lines that are inside too.
+  await stranger.getByRole('button', { name: 'Freight customers', exact: true }).click();
+  await stranger.getByRole('button', { name: /^opening/ }).click();
+  await expect(stranger.getByText('The lines before, of which its opening is the sum.')).toBeVisible();
   await context.close();
 });

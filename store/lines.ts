@@ -291,6 +291,47 @@ export async function linesChangedSince(
   }));
 }
 
+const BEARING_ATONCE = 20_000;
+const BEARING_SEEN = 'where s.load <= ? and s.replaced_by > ?';
+
+/** How many lines bear on a figure. */
+export async function countBearing(db: Db, question: Question): Promise<number> {
+  const { sql, bindings } = bearingLinesFrom(question);
+  const seen = [...(bindings as unknown[]), question.asOf, question.asOf];
+  const [row] = await rowsOf<{ n: number }>(db, `select count(*)::integer as n ${sql} ${BEARING_SEEN}`, seen);
+  return row?.n ?? 0;
+}
+
+/**
+ * Every line that bears on a figure, with its part: what its opening is made of as much as what its window is. They come by
+ * days, as many at once as come to some thousands of lines: no order of all of them is made.
+ */
+export async function* bearingLines(db: Db, question: Question): AsyncGenerator<BearingLine> {
+  const { sql, bindings } = bearingLinesFrom(question);
+  const known = [...(bindings as unknown[]), question.asOf, question.asOf];
+  const days = await rowsOf<{ day: string; n: number }>(
+    db,
+    `select s.day::text as day, count(*)::integer as n ${sql} ${BEARING_SEEN} group by 1 order by 1`,
+    known,
+  );
+  while (days.length > 0) {
+    const some = days.splice(0, 1);
+    let many = some[0]?.n ?? 0;
+    while (days[0] && many + days[0].n <= BEARING_ATONCE) {
+      many += days[0].n;
+      some.push(...days.splice(0, 1));
+    }
+    const rows = await rowsOf<RawLine & Omit<BearingLine, 'line'>>(
+      db,
+      `select ${READ}, s.part, s.own, s.temporary ${sql} ${BEARING_SEEN} and s.day between ? and ? order by ${LEDGER_ORDER}`,
+      [...known, some[0]?.day, some.at(-1)?.day],
+    );
+    const lines = await decode(db, question, rows);
+    for (const [i, { part, own, temporary }] of rows.entries())
+      yield { line: lines[i] as StoredLine, part, own, temporary };
+  }
+}
+
 interface RawLine {
   entity: number;
   entry: number;

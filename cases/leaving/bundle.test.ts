@@ -5,12 +5,15 @@ import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { ZipArchive } from 'archiver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import type { Bundle } from '@/core/bundle';
+import { newFindingSchema } from '@/contracts/bodies/all';
+import { type Bundle, type BundledFigure, heldParts, linesOn, PART_LINES, partsOn, performed } from '@/core/bundle';
 import { archiveMember, archiveNames } from '@/exchange/archive';
+import { linesInPart, Spool } from '@/exchange/bundle/spool';
 import { verifyBundle } from '@/exchange/bundle/verifyBundle';
 import { demoInstallation, demoPerson, type Fresh } from '@/ops/fresh';
 import { checkFiles, unzipped } from '@/ui/offline/checked';
 import type { Viewer } from '../asking/viewer';
+import { writeFinding } from '../evidence/findings';
 import { pin } from '../evidence/pins';
 import { saveThread } from '../evidence/threads/keep';
 import { bundleOf } from './bundle';
@@ -39,6 +42,14 @@ beforeAll(async () => {
   await pin(home.ctx, ines, {
     ...{ subject: `figure:${FIGURES[1]}`, measure: 'debit', address: '/lines', label: 'Charged', thread: id },
   });
+  await writeFinding(
+    home.ctx,
+    ines,
+    newFindingSchema.parse({
+      ...{ title: 'Booked twice', kind: 'error', cause: 'Two copies.', thread: id },
+      subjects: [`figure:${FIGURES[0]}`],
+    }),
+  );
   made = join(mkdtempSync(join(tmpdir(), 'just-thread-bundle-')), 'thread.zip');
   const { stream } = await bundleOf(home.ctx, ines, id);
   await pipeline(stream, createWriteStream(made));
@@ -103,6 +114,7 @@ test('a bundle is found as it left, by us and by what is inside it alone', async
     'figures.json',
     'index.html',
     'lines.csv',
+    'lines/0001.js',
     'manifest.json',
     'record.pdf',
     'signature.json',
@@ -121,7 +133,7 @@ test('its figures are those of the thread, and nothing in it ends the script tha
   expect(inside.get('record.pdf')?.subarray(0, 5).toString()).toBe('%PDF-');
   const page = inside.get('index.html')?.toString() ?? '';
   expect(page).not.toContain('<script>alert(1)');
-  expect(page.match(/<\/script>/g)).toHaveLength(3);
+  expect(page.match(/<\/script>/g)).toHaveLength(4);
   expect(page).toContain("default-src 'none'");
 });
 
@@ -180,12 +192,63 @@ describe('what was done to it is found', () => {
 
 test('a figure whose lines come to something else is found, whatever is signed', async () => {
   const bundle = JSON.parse(inside.get('bundle.json')?.toString() ?? '') as Bundle;
-  const { performed } = await import('@/core/bundle');
   const [figure] = bundle.figures;
   if (!figure) throw new Error('there is no figure inside');
-  expect(performed(bundle, figure).ok).toBe(true);
-  expect(performed(bundle, { ...figure, value: figure.value + 1 }).ok).toBe(false);
-  const line = bundle.lines[figure.runs[0]?.[0] ?? 0];
+  const lines = linesInPart(inside.get(bundle.parts[0]?.file ?? '')?.toString() ?? '');
+  const again = (of: BundledFigure) => performed(of, async () => lines);
+  expect((await again(figure)).ok).toBe(true);
+  expect((await again({ ...figure, value: figure.value + 1 })).ok).toBe(false);
+  expect((await again({ ...figure, runs: figure.runs.slice(1) })).ok).toBe(false);
+  const line = lines[figure.runs[0]?.[0] ?? 0];
   if (line) line.description = 'another text';
-  expect(performed(bundle, figure)).toMatchObject({ ok: false, value: figure.value });
+  expect(await again(figure)).toMatchObject({ ok: false, value: figure.value });
 });
+
+test('what a figure began with is the sum of the lines before it, which are inside', async () => {
+  const bundle = JSON.parse(inside.get('bundle.json')?.toString() ?? '') as Bundle;
+  const figure = bundle.figures.find((f) => f.measure === 'closing') as BundledFigure;
+  expect(figure.opening).not.toBe(0);
+  expect(figure.before?.count).toBeGreaterThan(100);
+  const lines = linesInPart(inside.get(bundle.parts[0]?.file ?? '')?.toString() ?? '');
+  const partAt = async () => lines;
+  expect(await performed(figure, partAt)).toMatchObject({ ok: true, value: figure.value });
+  const { total } = await linesOn(figure, { of: 'before', steps: [] }, 5, partAt);
+  expect([total.movement, total.count]).toEqual([figure.opening, figure.before?.count]);
+  const [first = 0] = figure.before?.opening[0] ?? [];
+  const line = lines[first];
+  if (line) line.amount = Number(line.amount) + 1;
+  expect((await performed(figure, partAt)).ok).toBe(false);
+});
+
+test('a finding and its words are inside as a table of their own', () => {
+  const { sheets, thread } = JSON.parse(inside.get('bundle.json')?.toString() ?? '') as Bundle;
+  expect(thread.gathered.find((g) => g.kind === 'finding')?.sheet).toBe(sheets[0]?.key);
+  expect(sheets[0]).toMatchObject({ title: 'Booked twice', rows: expect.arrayContaining([['Cause', 'Two copies.']]) });
+});
+
+test('very many lines lie in parts, of which a few at a time are at hand', async () => {
+  const many = 2 * PART_LINES + 5;
+  const spool = new Spool([]);
+  const line = (n: number) =>
+    ({ ...LINE, entry: `J-${n % 7}`, amount: n % 2 === 0 ? n : -n, side: n % 2 === 0 ? 'debit' : 'credit' }) as never;
+  for (let n = 0; n < many; n += 1) spool.add(line(n), { accountName: '', partyName: '', digits: 2 });
+  const { parts, files, only, csv } = spool.end();
+  expect([parts.map((p) => p.count), only]).toEqual([[PART_LINES, PART_LINES, 5], null]);
+  expect(readFileSync(csv.path, 'utf8').trimEnd().split('\n')).toHaveLength(many + 1);
+  let read = 0;
+  const partAt = heldParts(async (at) => {
+    read += 1;
+    return linesInPart(readFileSync(files[at]?.content.path ?? '', 'utf8'));
+  });
+  const figure = { runs: [[PART_LINES - 2, 2 * PART_LINES + 1]], before: null } as unknown as BundledFigure;
+  const way = { of: 'lines', steps: [] } as const;
+  const { lines, total } = await linesOn(figure, way, 3, partAt);
+  expect(lines.map((l) => l.amount)).toEqual([PART_LINES - 2, -(PART_LINES - 1), PART_LINES]);
+  expect(total.count).toBe(PART_LINES + 4);
+  const split = await partsOn(figure, way, 'entry', partAt);
+  expect(split.reduce((all, p) => all + p.movement, 0)).toBe(total.movement);
+  expect([split.length, read]).toEqual([7, 3]);
+  spool.clear();
+});
+
+const LINE = { entity: 'ONE', line: 1, account: '1', postingDate: '2026-04-01', period: 2701, members: {}, load: 1 };

@@ -1,32 +1,43 @@
 import type { Readable } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
+import { hitsShape } from '@/contracts/questions';
+import { readQuery } from '@/contracts/scope';
 import { readSubject, subjectKey } from '@/contracts/subject';
-import { type Bundle, type BundledFigure, type BundledLine, MEASURED, type Measured } from '@/core/bundle';
+import { addOwn, addRetained, type Balance, emptyBalance } from '@/core/balances';
+import { type Bundle, type BundledFigure, type BundledSheet, MEASURED, type Measured } from '@/core/bundle';
 import { figureDigest } from '@/core/digest';
-import type { Leaf, LeafRow } from '@/core/leaf';
+import { type Leaf, type LeafRow, onFile, plainCells } from '@/core/leaf';
 import { exponentOf } from '@/core/money';
+import { Spool } from '@/exchange/bundle/spool';
 import { type BundleFile, writeBundle } from '@/exchange/bundle/writeBundle';
 import { signerOf } from '@/exchange/signing';
-import type { StoredLine } from '@/store/lines';
+import type { Catalogue } from '@/store/catalogue';
+import { bearingLines, countBearing, type StoredLine } from '@/store/lines';
 import { readLoad } from '@/store/loads';
 import { readHead } from '@/store/record';
 import { type Context, known } from '../asking/context';
 import { headName } from '../asking/onRecord';
 import { publicAddress } from '../asking/publicAddress';
+import type { ResolvedFigure } from '../asking/resolvedFigure';
 import { spokenCount } from '../asking/spokenNumbers';
 import { figureAt, linesOfSubject } from '../asking/subjects';
 import { knownMembers, seesWhole, type Viewer } from '../asking/viewer';
 import { figureTotal } from '../balances/accountBalances';
 import { linesOfFigure } from '../balances/linesOfFigure';
 import { listFiles } from '../evidence/files';
+import { showFinding } from '../evidence/findings';
 import { listPins } from '../evidence/pins';
 import { seen } from '../evidence/threads/seenThreads';
 import { showThread } from '../evidence/threads/shown';
+import { showSample } from '../samples/samples';
+import { hitsLeaf } from './listLeaves';
 import { textColumn } from './parts';
 import { fileNameOf, leavingOf, onPaper } from './takeOut';
 
-/** So many lines the page of a bundle holds and works on; a figure of more is told, and its lines leave by themselves. */
-const LINES_MAX = 100_000;
+/** So many lines a bundle holds; a figure of more is told, and its lines leave by themselves. */
+const LINES_MAX = 2_000_000;
+/** So many rows of a table are inside. */
+const ROWS_MAX = 1_000;
 const EVERY = 10_000;
 
 /** The bundle of a thread, as its maker may see it. @throws ProblemError 404 */
@@ -36,7 +47,23 @@ export async function bundleOf(
   thread: number,
 ): Promise<{ stream: Readable; fileName: string; mediaType: string }> {
   const shown = await showThread(ctx, viewer, thread);
-  const inside = new Inside(ctx, viewer);
+  const { catalogue } = await known(ctx.read);
+  const inside = new Inside(ctx, viewer, catalogue);
+  try {
+    return await made(ctx, viewer, thread, shown, inside);
+  } catch (error) {
+    inside.spool.clear();
+    throw error;
+  }
+}
+
+async function made(
+  ctx: Context,
+  viewer: Viewer,
+  thread: number,
+  shown: Awaited<ReturnType<typeof showThread>>,
+  inside: Inside,
+): Promise<{ stream: Readable; fileName: string; mediaType: string }> {
   const steps: Bundle['thread']['steps'] = [];
   for (const step of (await seen(ctx, viewer, thread)).steps) {
     const { id, parent, label, note, person_name: by } = step;
@@ -45,20 +72,14 @@ export async function bundleOf(
   }
   const pins = (await listPins(ctx, viewer, { thread, limit: EVERY })).rows;
   const gathered: Bundle['thread']['gathered'] = [];
+  const sheets: BundledSheet[] = [];
   for (const piece of shown.gathered) {
     const pin = piece.kind === 'pin' ? pins.find((p) => p.id === piece.id) : undefined;
     const figure = pin ? await inside.add(`pin ${pin.id}`, pin.label, pin.subject, pin.measure, pin.load) : null;
-    gathered.push({
-      ...{
-        kind: piece.kind,
-        label: piece.label,
-        says: piece.says,
-        by: piece.by,
-        at: piece.at,
-        state: piece.state,
-        figure,
-      },
-    });
+    const sheet = await sheetOf(ctx, viewer, piece);
+    if (sheet) sheets.push(sheet);
+    const { kind, label, says, by, at, state } = piece;
+    gathered.push({ kind, label, says, by, at, state, figure, sheet: sheet?.key ?? null });
   }
   const files = await attached(ctx, viewer, thread, inside.leftOut);
   const head = headName(await readHead(ctx.read));
@@ -66,8 +87,9 @@ export async function bundleOf(
     inside.leftOut.push(
       'What lies outside of what its maker may see: it was made by somebody who sees a part of the books.',
     );
+  const spooled = inside.spool.end();
   const bundle: Bundle = {
-    version: 1,
+    version: 2,
     thread: {
       ...{ name: shown.name, reference: shown.reference, purpose: shown.purpose, result: shown.result },
       ...{ conclusion: shown.conclusion, state: shown.state, steps, gathered },
@@ -77,7 +99,8 @@ export async function bundleOf(
       })),
     },
     figures: inside.figures,
-    lines: inside.lines,
+    sheets,
+    ...{ lines: inside.spool.lines, parts: spooled.parts },
     ...(await inside.names()),
     files: files.map((f) => ({ path: f.path, name: f.name, label: f.label, by: f.by })),
     made: { by: viewer.name, at: new Date().toISOString(), record: head, source: publicAddress(`/threads/${thread}`) },
@@ -86,25 +109,99 @@ export async function bundleOf(
   const paper = await buffer(await recordOnPaper(ctx, viewer, bundle, head));
   const stream = await writeBundle(
     bundle,
+    spooled,
     [{ path: 'record.pdf', content: paper }, ...files.map(({ path, content }): BundleFile => ({ path, content }))],
     signerOf(ctx.home),
   );
+  stream.once('close', () => inside.spool.clear());
   return { stream, fileName: `${fileNameOf(shown.name)}-${head}.zip`, mediaType: 'application/zip' };
 }
 
-/** What is inside: each line once, each figure by the runs of its lines. */
+/** What a piece that was gathered is in full, where it is more than a line: a finding, a sample, what tests found. */
+async function sheetOf(
+  ctx: Context,
+  viewer: Viewer,
+  { kind, id, label }: { kind: string; id: number; label: string },
+): Promise<BundledSheet | null> {
+  const key = `${kind} ${id}`;
+  if (kind === 'run')
+    return leafSheet(key, await hitsLeaf(ctx, viewer, id, readQuery(hitsShape, new URLSearchParams())));
+  if (kind === 'sample') return sampleSheet(key, label, await showSample(ctx, viewer, id));
+  if (kind !== 'finding') return null;
+  const f = await showFinding(ctx, viewer, id);
+  const said: [string, string][] = [
+    ['Kind', f.kind],
+    ['State', f.state],
+    ...(f.amount ? [['Amount', `${f.amount.currency} ${f.amount.value}`] as [string, string]] : []),
+    ['Cause', f.cause],
+    ['Effect', f.effect],
+    ['Recommendation', f.recommendation],
+    ...(f.owner ? [['Owner', f.owner.name] as [string, string]] : []),
+    ...(f.due ? [['Due', f.due] as [string, string]] : []),
+  ];
+  return {
+    ...{ key, title: f.title, note: `by ${f.by}` },
+    heads: ['', ''].map((head) => ({ label: head, figures: false })),
+    rows: said.filter(([, text]) => text !== ''),
+  };
+}
+
+async function leafSheet(key: string, whole: Leaf): Promise<BundledSheet> {
+  const leaf = onFile(whole);
+  const rows: string[][] = [];
+  let count = 0;
+  for await (const row of leaf.rows) {
+    count += 1;
+    const cells = plainCells(leaf.columns, row.cells);
+    if (rows.length < ROWS_MAX) rows.push(leaf.columns.map((c) => cells[c.key] ?? ''));
+  }
+  return {
+    ...{ key, title: leaf.title, rows },
+    heads: leaf.columns.map((c) => ({ label: c.label, figures: c.is !== 'text' && c.is !== 'date' })),
+    note: count > rows.length ? `${spokenCount(count - rows.length)} more are not inside` : leaf.sentence,
+  };
+}
+
+/** The items of a sample with what was found of each. */
+function sampleSheet(key: string, title: string, sample: Awaited<ReturnType<typeof showSample>>): BundledSheet {
+  const { items, attributes } = sample;
+  return {
+    ...{ key, title },
+    heads: [
+      ...['No', 'Item', 'Day'].map((label) => ({ label, figures: false })),
+      ...['Booked', 'Found'].map((label) => ({ label, figures: true })),
+      ...[...attributes, 'What was looked at', 'By'].map((label) => ({ label, figures: false })),
+    ],
+    rows: items.map((i) => [
+      ...[String(i.no), `${i.label}${i.replaces === null ? '' : ` (in place of ${i.replaces}: ${i.why})`}`, i.day],
+      ...[i.amount, i.found ?? ''],
+      ...attributes.map((name) => (i.attributes[name] === undefined ? '' : i.attributes[name] ? 'yes' : 'no')),
+      ...[i.note, i.by ?? ''],
+    ]),
+    note: `${items.filter((i) => i.found !== null).length} of ${items.length} items are looked at`,
+  };
+}
+
+/** What is inside: each line once, on disk, and each figure by the runs of its lines. */
 class Inside {
   readonly figures: BundledFigure[] = [];
-  readonly lines: BundledLine[] = [];
   readonly leftOut: string[] = [];
-  private readonly at = new Map<string, number>();
+  readonly spool: Spool;
+  /** Numbers of lines by entry and line. */
+  private readonly at = new Map<number, number>();
   private readonly keys = new Map<string, string>();
   private readonly loads = new Set<number>();
+  private readonly booked = new Map<string, Set<string>>();
+  private readonly parties = new Map<string, string>();
+  private readonly members = new Map<string, Set<string>>();
 
   constructor(
     private readonly ctx: Context,
     private readonly viewer: Viewer,
-  ) {}
+    private readonly catalogue: Catalogue,
+  ) {
+    this.spool = new Spool([...catalogue.dimensions.keys()]);
+  }
 
   /** @returns the key of the figure; null where it is not inside */
   async add(
@@ -126,27 +223,28 @@ class Inside {
           ? await this.entered(read)
           : null;
     if (found === null) return null;
-    const { opening, roll, lines, sentence, currency, load: asOf } = found;
-    if (lines === null || this.lines.length + lines.length > LINES_MAX) {
+    const { whole, lines, sentence, currency, load: asOf } = found;
+    if (lines === null) {
       this.leftOut.push(
-        `The lines of “${label}”: with them the page would hold more than ${spokenCount(LINES_MAX)}; its ledger can be taken out as a file.`,
+        `The lines of “${label}”: with them the bundle would hold more than ${spokenCount(LINES_MAX)}; its ledger can be taken out as a file.`,
       );
       return null;
     }
+    const { opening, roll } = whole;
     const digest = figureDigest(opening);
-    for (const line of lines) digest.update(line);
-    const figure: BundledFigure = {
-      ...{ key, label, sentence, currency, load: asOf, opening, roll, measure: wanted },
-      ...{
-        digits: exponentOf(currency),
-        count: lines.length,
-        digest: digest.hex(),
-        runs: this.runsOf(lines),
-        value: 0,
-      },
-    };
-    figure.value = found.value(wanted);
-    this.figures.push(figure);
+    const runs = new Numbered();
+    for await (const line of lines) {
+      digest.update(line);
+      runs.add(this.numberOf(line));
+    }
+    const before = await found.before();
+    if (before === null && (opening !== 0 || roll !== 0))
+      this.leftOut.push(`The lines before “${label}”: what it began with is stated and not worked out.`);
+    this.figures.push({
+      ...{ key, label, sentence, currency, load: asOf, opening, roll, measure: wanted, before },
+      ...{ digits: exponentOf(currency), count: runs.count, digest: digest.hex(), runs: runs.runs },
+      value: whole[wanted],
+    });
     this.keys.set(same, key);
     return key;
   }
@@ -156,13 +254,33 @@ class Inside {
     if (asked.translates) return null;
     const whole = await figureTotal(this.ctx, asked);
     const { sentence, currency, asOf } = asked;
-    let lines: StoredLine[] | null = [];
-    if (whole.count + this.lines.length > LINES_MAX) lines = null;
-    else for await (const line of linesOfFigure(this.ctx.work, asked)) lines.push(line);
+    const fits = whole.count + this.spool.lines <= LINES_MAX;
     return {
-      ...{ opening: whole.opening, roll: whole.roll, lines, sentence, currency, load: asOf },
-      value: (measure: Measured) => whole[measure],
+      ...{ whole, sentence, currency, load: asOf },
+      lines: fits ? linesOfFigure(this.ctx.work, asked) : null,
+      before: () => this.before(asked, whole),
     };
+  }
+
+  /** The lines of which an opening, and what years that ended rolled, are the sums; null where they are too many. */
+  private async before(asked: ResolvedFigure, whole: Balance): Promise<BundledFigure['before']> {
+    if (whole.opening === 0 && whole.roll === 0) return null;
+    if (this.spool.lines + (await countBearing(this.ctx.work, asked.unweighed)) > LINES_MAX) return null;
+    const [opening, rolledIn, rolledOut] = [new Numbered(), new Numbered(), new Numbered()];
+    const books = new Map(asked.books.map((e) => [e.entity.code, e]));
+    for await (const { line, part, own, temporary } of bearingLines(this.ctx.work, asked.unweighed)) {
+      const e = books.get(line.entity);
+      const sum = { part, own, temporary, rolls: e?.rolls ?? false, debit: line.amount, credit: 0, count: 1 };
+      const alone = emptyBalance();
+      if (own) addOwn(alone, sum);
+      if (e?.retained) addRetained(alone, sum);
+      if (alone.opening === 0 && alone.roll === 0) continue;
+      const number = this.numberOf(line);
+      if (alone.opening !== 0) opening.add(number);
+      if (alone.roll !== 0) (alone.roll === line.amount ? rolledIn : rolledOut).add(number);
+    }
+    const count = opening.count + rolledIn.count + rolledOut.count;
+    return { opening: opening.runs, rolledIn: rolledIn.runs, rolledOut: rolledOut.runs, count };
   }
 
   private async entered(subject: Parameters<typeof linesOfSubject>[2]) {
@@ -170,77 +288,77 @@ class Inside {
     const { sentence, currency, asOf } = asked;
     const of = (side: string): number =>
       lines.reduce((all, l) => (l.side === side ? all + Math.abs(l.amount) : all), 0);
-    const values = {
-      opening: 0,
-      debit: of('debit'),
-      credit: of('credit'),
-      movement: of('debit') - of('credit'),
-      closing: of('debit') - of('credit'),
-    };
-    return {
-      opening: 0,
-      roll: 0,
-      lines,
-      sentence,
-      currency,
-      load: asOf,
-      value: (measure: Measured) => values[measure],
-    };
+    const movement = of('debit') - of('credit');
+    const whole = { ...emptyBalance(), debit: of('debit'), credit: of('credit'), movement, closing: movement };
+    return { whole, sentence, currency, load: asOf, lines, before: async () => null };
   }
 
-  private runsOf(lines: readonly StoredLine[]): [number, number][] {
-    const runs: [number, number][] = [];
-    for (const line of lines) {
-      const at = this.placeOf(line);
-      const last = runs.at(-1);
-      if (last && last[1] === at - 1) last[1] = at;
-      else runs.push([at, at]);
-    }
-    return runs;
-  }
-
-  private placeOf(line: StoredLine): number {
-    const held = this.at.get(line.id);
+  private numberOf(line: StoredLine): number {
+    const id = line.entryId * LINES_OF_ENTRY + line.line;
+    const held = this.at.get(id);
     if (held !== undefined) return held;
-    const { id: _id, entryId: _entry, books: _books, replacedBy: _replaced, extra: _extra, ...rest } = line;
-    this.lines.push(rest);
+    const {
+      id: _id,
+      entryId: _entry,
+      books: _books,
+      replacedBy: _replaced,
+      extra: _extra,
+      counterpartyName,
+      ...rest
+    } = line;
+    const entity = this.catalogue.entities.get(line.entity);
+    const accounts = this.booked.get(line.entity) ?? new Set<string>();
+    this.booked.set(line.entity, accounts.add(line.account));
+    if (line.counterparty !== null) this.parties.set(line.counterparty, counterpartyName ?? line.counterparty);
+    for (const [dim, code] of Object.entries(line.members))
+      this.members.set(dim, (this.members.get(dim) ?? new Set()).add(code));
     this.loads.add(line.load);
-    this.at.set(line.id, this.lines.length - 1);
-    return this.lines.length - 1;
+    const number = this.spool.add(rest, {
+      accountName: entity?.accounts.get(line.account)?.name ?? '',
+      partyName: counterpartyName ?? '',
+      digits: exponentOf(entity?.currency ?? ''),
+    });
+    this.at.set(id, number);
+    return number;
   }
 
   /** Names of what the lines are booked on, as far as the maker may know them. */
-  async names(): Promise<Pick<Bundle, 'accounts' | 'dimensions' | 'loads'>> {
-    const { catalogue } = await known(this.ctx.read);
-    const accounts: Bundle['accounts'] = {};
-    const members = new Map<string, Set<string>>();
-    for (const { entity, account, members: of } of this.lines) {
-      const books = catalogue.entities.get(String(entity));
-      accounts[String(entity)] = {
-        ...accounts[String(entity)],
-        [String(account)]: books?.accounts.get(String(account))?.name ?? '',
-      };
-      for (const [dim, code] of Object.entries(of)) members.set(dim, (members.get(dim) ?? new Set()).add(code));
-    }
-    const dimensions = [...catalogue.dimensions.values()].flatMap(({ code, name, tree }) => {
-      const used = members.get(code);
-      const seen = knownMembers(this.viewer, code, tree);
-      return used
-        ? [
-            {
-              ...{ code, name },
-              members: Object.fromEntries(
-                [...used].filter((m) => seen === null || seen.has(m)).map((m) => [m, tree.get(m)?.name ?? m]),
-              ),
-            },
-          ]
-        : [];
+  async names(): Promise<Pick<Bundle, 'accounts' | 'parties' | 'dimensions' | 'loads'>> {
+    const { entities, dimensions: all } = this.catalogue;
+    const accounts = Object.fromEntries(
+      [...this.booked].map(([entity, codes]) => [
+        entity,
+        Object.fromEntries([...codes].map((code) => [code, entities.get(entity)?.accounts.get(code)?.name ?? ''])),
+      ]),
+    );
+    const dimensions = [...all.values()].flatMap(({ code, name, tree }) => {
+      const used = this.members.get(code);
+      const known = knownMembers(this.viewer, code, tree);
+      if (!used) return [];
+      const members = [...used].filter((m) => known === null || known.has(m));
+      return [{ code, name, members: Object.fromEntries(members.map((m) => [m, tree.get(m)?.name ?? m])) }];
     });
     const loads = await Promise.all([...this.loads].sort((a, b) => a - b).map((load) => readLoad(this.ctx.read, load)));
     return {
-      ...{ accounts, dimensions },
+      ...{ accounts, dimensions, parties: Object.fromEntries(this.parties) },
       loads: loads.flatMap((l) => (l ? [{ load: l.id, file: l.file_name, sha256: l.file_digest || null }] : [])),
     };
+  }
+}
+
+/** No entry has as many lines. */
+const LINES_OF_ENTRY = 10_000_000;
+
+/** Numbers of lines as they come, those that follow one another as one run. */
+class Numbered {
+  readonly runs: [number, number][] = [];
+  count = 0;
+
+  add(number: number): void {
+    const last = this.runs.at(-1);
+    if (last && last[1] === number - 1) last[1] = number;
+    else this.runs.push([number, number]);
+    this.count += 1;
   }
 }
 

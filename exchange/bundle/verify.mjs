@@ -2,7 +2,7 @@
 // It needs nothing but what is here: the digest of every file, the signature over the list of them, and every figure
 // worked out again from lines.csv. Amounts are whole numbers of the smallest unit, so that nothing is rounded.
 import { createHash, createPublicKey, verify } from 'node:crypto';
-import { readdirSync, readFileSync } from 'node:fs';
+import { closeSync, openSync, readdirSync, readFileSync, readSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -10,6 +10,18 @@ const here = process.argv[2] ?? dirname(fileURLToPath(import.meta.url));
 const wrong = [];
 const sha256 = (bytes) => createHash('sha256').update(bytes).digest('hex');
 const read = (name) => readFileSync(join(here, name));
+/** A file a piece at a time: it may be larger than the memory. */
+function* pieces(name) {
+  const file = openSync(join(here, name));
+  const piece = Buffer.alloc(1024 * 1024);
+  for (let size = readSync(file, piece); size > 0; size = readSync(file, piece)) yield piece.subarray(0, size);
+  closeSync(file);
+}
+function digestOf(name) {
+  const hash = createHash('sha256');
+  for (const piece of pieces(name)) hash.update(piece);
+  return hash.digest('hex');
+}
 
 // 1. The list of files bears the signature of the installation (Ed25519, RFC 8032).
 const list = read('manifest.json');
@@ -23,7 +35,7 @@ if (!verify(null, list, key, Buffer.from(signature, 'base64')))
 for (const { path, sha256: digest } of manifest.files) {
   let found;
   try {
-    found = sha256(read(path));
+    found = digestOf(path);
   } catch {
     found = null;
   }
@@ -37,60 +49,66 @@ const all = (folder) =>
   );
 for (const path of all('')) if (!listed.has(path)) wrong.push(`${path} was added`);
 
-// 3. Every figure again from the lines (RFC 4180).
-function* records(text) {
-  let row = [];
-  let cell = '';
-  let quoted = false;
-  for (let i = 0; i < text.length; i += 1) {
-    const c = text[i];
-    if (quoted) {
-      if (c !== '"') cell += c;
-      else if (text[i + 1] === '"') {
-        cell += '"';
-        i += 1;
-      } else quoted = false;
-    } else if (c === '"') quoted = true;
-    else if (c === ',') {
-      row.push(cell);
-      cell = '';
-    } else if (c === '\n') {
-      row.push(cell.replace(/\r$/, ''));
-      yield row;
-      row = [];
-      cell = '';
-    } else cell += c;
-  }
+// 3. Every figure again from the lines (RFC 4180), which come a piece at a time.
+function* records(name) {
+  const decoder = new TextDecoder();
+  let [row, cell, quoted, closed] = [[], '', false, false];
+  for (const piece of pieces(name))
+    for (const c of decoder.decode(piece, { stream: true })) {
+      if (closed && c === '"') {
+        cell += '"'; // two of them within quotes are one
+        [quoted, closed] = [true, false];
+        continue;
+      }
+      closed = false;
+      if (quoted && c !== '"') cell += c;
+      else if (quoted) [quoted, closed] = [false, true];
+      else if (c === '"') quoted = true;
+      else if (c === ',' || c === '\n') {
+        row.push(c === '\n' ? cell.replace(/\r$/, '') : cell);
+        cell = '';
+        if (c === '\n') {
+          yield row;
+          row = [];
+        }
+      } else cell += c;
+    }
 }
-const lines = [];
+const amounts = [];
+const debits = [];
 let heads = null;
-for (const row of records(read('lines.csv').toString('utf8'))) {
-  if (heads === null) heads = row;
-  else {
-    const minor = row[heads.indexOf('minor')];
-    if (!/^-?\d+$/.test(minor)) wrong.push(`lines.csv: line ${lines.length} has no amount`);
-    lines.push({ side: row[heads.indexOf('side')], amount: /^-?\d+$/.test(minor) ? BigInt(minor) : 0n });
+for (const row of records('lines.csv')) {
+  if (heads === null) {
+    heads = row;
+    continue;
   }
+  const minor = row[heads.indexOf('minor')];
+  const isAmount = /^-?\d{1,15}$/.test(minor);
+  if (!isAmount) wrong.push(`lines.csv: line ${amounts.length} has no amount`);
+  amounts.push(isAmount ? Number(minor) : 0);
+  debits.push(row[heads.indexOf('side')] === 'debit');
+}
+/** What the lines of some runs come to. */
+function sums(runs) {
+  let [debit, credit, count] = [0n, 0n, 0];
+  for (const [first, last] of runs)
+    for (let at = first; at <= last && at < amounts.length; at += 1) {
+      if (debits[at]) debit += BigInt(amounts[at]);
+      else credit -= BigInt(amounts[at]);
+      count += 1;
+    }
+  return { debit, credit, count, movement: debit - credit };
 }
 let agreed = 0;
 for (const figure of JSON.parse(read('figures.json'))) {
-  let debit = 0n;
-  let credit = 0n;
-  let count = 0;
-  for (const [first, last] of figure.runs)
-    for (const { side, amount } of lines.slice(first, last + 1)) {
-      if (side === 'debit') debit += amount;
-      else credit -= amount;
-      count += 1;
-    }
-  const opening = BigInt(figure.opening);
-  const values = {
-    opening,
-    debit,
-    credit,
-    movement: debit - credit,
-    closing: opening + debit - credit + BigInt(figure.roll),
-  };
+  const { debit, credit, count, movement } = sums(figure.runs);
+  const [opening, roll] = [BigInt(figure.opening), BigInt(figure.roll)];
+  const values = { opening, debit, credit, movement, closing: opening + movement + roll };
+  // What was there before is the sum of the lines before, where these are inside.
+  const { before } = figure;
+  const rolled = () => sums(before.rolledIn).movement - sums(before.rolledOut).movement;
+  if (before && (sums(before.opening).movement !== opening || rolled() !== roll))
+    wrong.push(`“${figure.label}”: the lines before come to something else than what it began with`);
   if (values[figure.measure] !== BigInt(figure.value) || count !== figure.count)
     wrong.push(
       `“${figure.label}”: its ${count} lines come to ${values[figure.measure]}, and ${figure.value} with ${figure.count} lines is said`,
@@ -104,7 +122,7 @@ if (wrong.length > 0) {
   process.exit(1);
 }
 console.log(
-  `As it left: ${manifest.files.length} files, ${agreed} figures worked out again from ${lines.length} lines.`,
+  `As it left: ${manifest.files.length} files, ${agreed} figures worked out again from ${amounts.length} lines.`,
 );
 console.log(
   `Signed by the key ${fingerprint}; hold it against what the installation says of itself (./just-thread key).`,

@@ -3,20 +3,10 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { ZipArchive } from 'archiver';
-import { stringify } from 'csv-stringify/sync';
 import { build } from 'esbuild';
 import type { Bundle } from '@/core/bundle';
-import { periodText } from '@/core/calendar';
-import { formatAmount, type Minor } from '@/core/money';
 import type { Signer } from '../signing';
-import { guardedCell } from '../writers';
-
-/** A file that lies here under its SHA-256. */
-interface Lying {
-  path: string;
-  sha256: string;
-  bytes: number;
-}
+import type { Lying, Spool } from './spool';
 
 const isLying = (content: BundleFile['content']): content is Lying =>
   typeof content === 'object' && !Buffer.isBuffer(content);
@@ -36,24 +26,32 @@ const PAGE_FOLDER = 'ui/offline';
  * A bundle as a ZIP (PKWARE's APPNOTE): the page that shows it and works on it, its lines, figures and files, a list of all
  * of them with their SHA-256, the signature over that list (Ed25519, RFC 8032), and what checks it without us.
  */
-export async function writeBundle(bundle: Bundle, more: readonly BundleFile[], signer: Signer): Promise<Readable> {
+export async function writeBundle(
+  bundle: Bundle,
+  spooled: ReturnType<Spool['end']>,
+  more: readonly BundleFile[],
+  signer: Signer,
+): Promise<Readable> {
   const data = JSON.stringify(bundle);
-  const files: BundleFile[] = [
-    { path: 'index.html', content: await pageOf(data) },
-    { path: 'bundle.json', content: data },
-    { path: 'lines.csv', content: linesText(bundle) },
-    { path: 'figures.json', content: figuresText(bundle) },
-    { path: 'verify.mjs', content: readFileSync(ownFile('exchange/bundle/verify.mjs')) },
-    ...more,
-  ];
+  return sealed(
+    { format: 'just-thread bundle', thread: bundle.thread.name, made: bundle.made },
+    [
+      { path: 'index.html', content: await pageOf(data, spooled.only) },
+      { path: 'bundle.json', content: data },
+      { path: 'lines.csv', content: spooled.csv },
+      ...spooled.files,
+      { path: 'figures.json', content: JSON.stringify(bundle.figures, null, 1) },
+      { path: 'verify.mjs', content: readFileSync(ownFile('exchange/bundle/verify.mjs')) },
+      ...more,
+    ],
+    signer,
+  );
+}
+
+/** Files as a ZIP with the list of them and the signature over it. */
+function sealed(said: object, files: readonly BundleFile[], signer: Signer): Readable {
   const manifest = JSON.stringify(
-    {
-      format: 'just-thread bundle',
-      version: 1,
-      thread: bundle.thread.name,
-      made: bundle.made,
-      files: files.map(({ path, content }) => ({ path, ...digestOf(content) })),
-    },
+    { ...said, version: 2, files: files.map(({ path, content }) => ({ path, ...digestOf(content) })) },
     null,
     1,
   );
@@ -75,63 +73,6 @@ function digestOf(content: BundleFile['content']): { sha256: string; bytes: numb
   const bytes = Buffer.from(content);
   return { sha256: createHash('sha256').update(bytes).digest('hex'), bytes: bytes.length };
 }
-
-const HEADS = [
-  ...[
-    'number',
-    'entity',
-    'entry',
-    'line',
-    'date',
-    'period',
-    'account',
-    'account_name',
-    'side',
-    'debit',
-    'credit',
-    'minor',
-  ],
-  ...[
-    'description',
-    'entry_description',
-    'journal',
-    'document',
-    'counterparty',
-    'counterparty_name',
-    'posted_by',
-    'load',
-  ],
-];
-
-/** The lines by their numbers; `minor` is the amount in the smallest unit, debit positive, from which figures are worked out. */
-function linesText({ lines, accounts, dimensions, figures }: Bundle): string {
-  const digits = figures[0]?.digits ?? 2;
-  const dims = dimensions.map((d) => d.code);
-  const rows = lines.map((l, i) => {
-    const minor = l.amount as Minor;
-    const text = formatAmount(Math.abs(minor), digits);
-    const size = (l.side === 'debit') === minor >= 0 || minor === 0 ? text : `-${text}`;
-    return [
-      ...[i, l.entity, l.entry, l.line, l.postingDate, periodText(Number(l.period)), l.account],
-      accounts[String(l.entity)]?.[String(l.account)] ?? '',
-      ...[l.side, l.side === 'debit' ? size : '', l.side === 'credit' ? size : '', minor],
-      ...[
-        l.description,
-        l.entryDescription,
-        l.journal,
-        l.document,
-        l.counterparty,
-        l.counterpartyName,
-        l.postedBy,
-        l.load,
-      ],
-      ...dims.map((code) => l.members[code] ?? ''),
-    ].map((cell) => (typeof cell === 'string' && !/^-?\d+(\.\d+)?$/.test(cell) ? guardedCell(cell) : (cell ?? '')));
-  });
-  return stringify([[...HEADS, ...dims.map((code) => `dim:${code}`)], ...rows]);
-}
-
-const figuresText = ({ figures }: Bundle): string => JSON.stringify(figures, null, 1);
 
 let made: Promise<{ page: string; worker: string; style: string }> | null = null;
 
@@ -160,19 +101,21 @@ function scripts(): Promise<{ page: string; worker: string; style: string }> {
 const inScript = (text: string): string => text.replaceAll('<', '\\u003c');
 const inProgram = (text: string): string => text.replace(/<\/(script)/gi, '<\\/$1').replaceAll('<!--', '<\\!--');
 
-async function pageOf(data: string): Promise<string> {
+/** @param only the lines, where they are few enough to be within the page */
+async function pageOf(data: string, only: string | null): Promise<string> {
   const { page, worker, style } = await scripts();
   return `<!doctype html>
 <html lang="en">
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width">
-<meta http-equiv="Content-Security-Policy" content="default-src 'none'; script-src 'unsafe-inline' blob:; worker-src blob:; style-src 'unsafe-inline'; img-src data:">
+<meta http-equiv="Content-Security-Policy" content="default-src 'none'; script-src 'unsafe-inline' blob: file: 'self'; worker-src blob:; style-src 'unsafe-inline'; img-src data:">
 <title>Bundle</title>
 <style>${style}</style>
 </head>
 <body>
 <script type="application/json" id="bundle">${inScript(data)}</script>
+<script type="text/plain" id="lines">${only === null ? '' : inScript(only)}</script>
 <script type="text/plain" id="worker">${inProgram(worker)}</script>
 <script>${inProgram(page)}</script>
 </body>

@@ -1,8 +1,18 @@
-import { type Bundle, type BundledFigure, type BundledLine, type Performed, SPLITS, type Way } from '@/core/bundle';
+import {
+  type Bundle,
+  type BundledFigure,
+  type BundledLine,
+  type BundledPart,
+  type BundledSheet,
+  type LinesOn,
+  type Performed,
+  SPLITS,
+  type Way,
+} from '@/core/bundle';
 import { periodText } from '@/core/calendar';
 import { formatAmount, type Minor } from '@/core/money';
 import type { FilesChecked } from './checked';
-import type { Asked } from './worker';
+import type { Asked, Brought, Wanted } from './worker';
 
 /** The page of a bundle: opened from a folder, with no server and no network. All that it shows is inside. */
 
@@ -14,11 +24,12 @@ const script = document.getElementById('worker')?.textContent ?? '';
 const worker = new Worker(URL.createObjectURL(new Blob([script], { type: 'text/javascript' })));
 const waiting = new Map<number, { done(is: unknown): void; failed(error: Error): void }>();
 let asking = 0;
-worker.onmessage = ({ data: { id, is, failed } }: MessageEvent<{ id: number; is: unknown; failed?: string }>) => {
-  const who = waiting.get(id);
-  waiting.delete(id);
-  if (failed === undefined) who?.done(is);
-  else who?.failed(new Error(failed));
+worker.onmessage = ({ data }: MessageEvent<{ id: number; is: unknown; failed?: string } | Wanted>) => {
+  if ('part' in data) return bring(data.part);
+  const who = waiting.get(data.id);
+  waiting.delete(data.id);
+  if (data.failed === undefined) who?.done(data.is);
+  else who?.failed(new Error(data.failed));
 };
 const inquire = <Is>(asked: Asked): Promise<Is> =>
   new Promise<Is>((done, failed) => {
@@ -26,6 +37,29 @@ const inquire = <Is>(asked: Asked): Promise<Is> =>
     waiting.set(asking, { done: done as (is: unknown) => void, failed });
     worker.postMessage({ id: asking, asked });
   });
+
+/** Called by the script of a part with its lines, which go to the worker. */
+(window as unknown as { partOf(part: number, lines: BundledLine[]): void }).partOf = (part, lines) =>
+  worker.postMessage({ part, lines } satisfies Brought);
+
+/** Brings the lines of a part: from within the page, or by its script, which is all that a page may read of a folder. */
+function bring(part: number): void {
+  const script = document.createElement('script');
+  const within = document.getElementById('lines')?.textContent ?? '';
+  const file = bundle.parts[part]?.file ?? '';
+  if (within !== '') script.textContent = within;
+  else {
+    script.src = file;
+    script.onload = () => script.remove();
+    script.onerror = () => {
+      script.remove();
+      const failed = `${file} cannot be read: unfold the ZIP into a folder first, and open index.html there`;
+      worker.postMessage({ part, failed } satisfies Brought);
+    };
+  }
+  document.head.append(script);
+  if (within !== '') script.remove();
+}
 
 type Child = Node | string | null | false;
 
@@ -60,23 +94,25 @@ const accountName = (code: string): string =>
   Object.values(bundle.accounts)
     .map((of) => of[code])
     .find(Boolean) ?? '';
-const parties = new Map(bundle.lines.map((l) => [l.counterparty, l.counterpartyName]));
 
 function nameOfPart(by: string, key: string): string {
   if (key === '') return 'none';
   if (by === 'account') return `${key} ${accountName(key)}`;
   if (by === 'period') return periodText(Number(key));
-  if (by === 'counterparty') return `${key} ${parties.get(key) ?? ''}`.trim();
+  if (by === 'counterparty') return `${key} ${bundle.parties[key] ?? ''}`.trim();
   const dimension = bundle.dimensions.find((d) => `dim:${d.code}` === by);
   return dimension ? `${key} ${dimension.members[key] ?? ''}` : key;
 }
 
+/** Where one is: on a figure and the way down from it, or at a table that belongs to what was gathered. */
 interface At {
   figure: number;
   way: Way;
   by: string | null;
-  line: number | null;
+  entry: { entity: string; entry: string } | null;
+  sheet: string | null;
 }
+const AT: At = { figure: 0, way: { of: 'lines', steps: [] }, by: null, entry: null, sheet: null };
 let at: At | null = null;
 
 const main = make('main', { tabindex: '-1' });
@@ -96,19 +132,23 @@ window.addEventListener('keydown', (event) => {
   go(up(at));
 });
 
-const up = (from: At): At | null =>
-  from.line !== null
-    ? { ...from, line: null }
-    : from.by !== null
-      ? { ...from, by: null }
-      : from.way.length > 0
-        ? { ...from, way: from.way.slice(0, -1), by: from.way.at(-1)?.by ?? null }
-        : null;
+const up = (from: At): At | null => {
+  const { steps, of } = from.way;
+  if (from.entry !== null) return { ...from, entry: null };
+  if (from.by !== null) return { ...from, by: null };
+  return steps.length > 0
+    ? { ...from, way: { of, steps: steps.slice(0, -1) }, by: steps.at(-1)?.by ?? null }
+    : of === 'before'
+      ? { ...from, way: { of: 'lines', steps: [] } }
+      : null;
+};
 
 async function show(): Promise<void> {
   if (at === null) return main.replaceChildren(...record());
-  const figure = bundle.figures[at.figure] as BundledFigure;
   const here = at;
+  const sheet = bundle.sheets.find((s) => s.key === here.sheet);
+  if (sheet) return main.replaceChildren(...sheetShown(sheet));
+  const figure = bundle.figures[at.figure] as BundledFigure;
   const head = [
     make('nav', { 'aria-label': 'Thread', class: 'strips' }, ...strips(here, figure)),
     make('h2', {}, figure.label),
@@ -118,19 +158,17 @@ async function show(): Promise<void> {
       { class: 'soft' },
       `${figure.measure} ${figure.currency} ${amount(figure.value, figure.digits)}, ${count(figure.count)} lines, as of load ${figure.load}`,
     ),
+    begun(here, figure),
     splitting(here),
-  ];
+  ].filter((node): node is HTMLElement => node !== null);
   try {
     const body =
-      here.line !== null
-        ? entryTable(
-            await inquire<BundledLine[]>({ ask: 'entry', figure: here.figure, way: here.way, line: here.line }),
-            figure,
-          )
+      here.entry !== null
+        ? entryTable(await inquire<BundledLine[]>({ ask: 'entry', ...here.entry }), figure)
         : here.by === null
-          ? lineTable(await inquire<BundledLine[]>({ ask: 'lines', figure: here.figure, way: here.way }), figure, here)
+          ? await lineTable(figure, here, SHOWN)
           : partTable(
-              await inquire<Part[]>({ ask: 'parts', figure: here.figure, way: here.way, by: here.by }),
+              await inquire<BundledPart[]>({ ask: 'parts', figure: here.figure, way: here.way, by: here.by }),
               figure,
               here,
             );
@@ -140,14 +178,60 @@ async function show(): Promise<void> {
   }
 }
 
+/** What was there before the lines of a figure, and the way to the lines that it is the sum of. */
+function begun(here: At, { before, opening, digits }: BundledFigure): HTMLElement | null {
+  if (here.way.of === 'before')
+    return make('p', { class: 'soft' }, 'The lines before, of which its opening is the sum.');
+  if (opening === 0 && (before?.count ?? 0) === 0) return null;
+  const says = `opening ${amount(opening, digits)}`;
+  return make(
+    'p',
+    { class: 'soft' },
+    ...(before
+      ? [
+          make(
+            'button',
+            {
+              type: 'button',
+              class: 'trace',
+              click: () => go({ ...AT, figure: here.figure, way: { of: 'before', steps: [] } }),
+            },
+            says,
+          ),
+          `, the sum of ${count(before.count)} lines before`,
+        ]
+      : [`${says}, of which the lines before are not inside`]),
+  );
+}
+
+/** A table that belongs to what was gathered: what tests found, items of a sample, a finding in full. */
+function sheetShown({ title, heads, rows, note }: BundledSheet): Node[] {
+  const figures = heads.map((h) => h.figures);
+  return [
+    make(
+      'nav',
+      { 'aria-label': 'Thread', class: 'strips' },
+      make('button', { type: 'button', click: () => go(null) }, 'The record'),
+    ),
+    make('h2', {}, title),
+    make('p', { class: 'soft' }, `${count(rows.length)} rows${note ? `; ${note}` : ''}`),
+    table(
+      heads.map((h) => [h.label, h.figures]),
+      rows.map((r) => make('tr', {}, ...r.map((text, i) => cell(text, figures[i])))),
+      null,
+    ),
+  ];
+}
+
 function strips(here: At, figure: BundledFigure): Node[] {
   const step = (says: string, to: At | null): Node => make('button', { type: 'button', click: () => go(to) }, says);
+  const { of, steps } = here.way;
+  const top = { ...AT, figure: here.figure };
   return [
     step('The record', null),
-    step(figure.label, { ...here, way: [], by: null, line: null }),
-    ...here.way.map(({ by, key }, i) =>
-      step(nameOfPart(by, key), { ...here, way: here.way.slice(0, i + 1), by: null, line: null }),
-    ),
+    step(figure.label, top),
+    ...(of === 'before' ? [step('before', { ...top, way: { of, steps: [] } })] : []),
+    ...steps.map(({ by, key }, i) => step(nameOfPart(by, key), { ...top, way: { of, steps: steps.slice(0, i + 1) } })),
   ];
 }
 
@@ -158,16 +242,8 @@ function splitting(here: At): Node {
     ...splits().map((by) => make('option', { value: by }, `by ${nameOfSplit(by)}`)),
   );
   choose.value = here.by ?? '';
-  choose.addEventListener('change', () => go({ ...here, by: choose.value || null, line: null }));
+  choose.addEventListener('change', () => go({ ...here, by: choose.value || null, entry: null }));
   return make('p', { class: 'tools' }, 'Shown as ', choose, make('span', { class: 'soft' }, ' Backspace goes back'));
-}
-
-interface Part {
-  key: string;
-  debit: Minor;
-  credit: Minor;
-  movement: Minor;
-  count: number;
 }
 
 function table(heads: readonly [label: string, figures: boolean][], rows: readonly Node[], total: Node | null): Node {
@@ -193,9 +269,9 @@ function table(heads: readonly [label: string, figures: boolean][], rows: readon
 }
 const cell = (says: string, figures = false): Node => make('td', figures ? { class: 'figure' } : {}, says);
 
-function partTable(parts: readonly Part[], figure: BundledFigure, here: At): Node {
+function partTable(parts: readonly BundledPart[], figure: BundledFigure, here: At): Node {
   const by = here.by as string;
-  const sum = (of: (p: Part) => Minor): Minor => parts.reduce((all, p) => all + of(p), 0);
+  const sum = (of: (p: BundledPart) => Minor): Minor => parts.reduce((all, p) => all + of(p), 0);
   const money = (minor: Minor): Node => cell(amount(minor, figure.digits), true);
   return table(
     [
@@ -217,7 +293,8 @@ function partTable(parts: readonly Part[], figure: BundledFigure, here: At): Nod
             {
               type: 'button',
               class: 'trace',
-              click: () => go({ ...here, way: [...here.way, { by, key: p.key }], by: null }),
+              click: () =>
+                go({ ...here, way: { ...here.way, steps: [...here.way.steps, { by, key: p.key }] }, by: null }),
             },
             nameOfPart(by, p.key),
           ),
@@ -241,21 +318,42 @@ function partTable(parts: readonly Part[], figure: BundledFigure, here: At): Nod
 }
 
 const SHOWN = 500;
+/** More lines than these no page shows; what all of them come to it says. */
+const SHOWN_MOST = 20_000;
 
-function lineTable(lines: readonly BundledLine[], figure: BundledFigure, here: At): Node {
-  let running = here.way.length === 0 ? figure.opening : 0;
-  const rows = lines.map((line, i) => {
+async function lineTable(figure: BundledFigure, here: At, most: number): Promise<Node> {
+  const { lines, total } = await inquire<LinesOn>({ ask: 'lines', figure: here.figure, way: here.way, most });
+  const { of, steps } = here.way;
+  let running = of === 'lines' && steps.length === 0 ? figure.opening : 0;
+  const end = running + total.movement;
+  const rows = lines.map((line) => {
     running += line.amount as Minor;
-    return lineRow(line, figure, running, () => go({ ...here, line: i }));
+    const entry = { entity: String(line.entity), entry: String(line.entry) };
+    return lineRow(line, figure, running, () => go({ ...here, entry }));
   });
-  const more = make('button', { type: 'button', class: 'trace' }, `Show all ${count(rows.length)} lines`);
-  const whole = table(LINE_HEADS, rows.slice(0, SHOWN), totalRow(lines, figure, running));
-  if (rows.length <= SHOWN) return whole;
-  more.addEventListener('click', () => {
-    (whole as HTMLElement).querySelector('tbody')?.append(...rows.slice(SHOWN));
-    more.remove();
-  });
-  return make('div', {}, whole, more);
+  const whole = table(LINE_HEADS, rows, totalRow(total, figure, end));
+  if (total.count <= lines.length) return whole;
+  const next = Math.min(total.count, SHOWN_MOST);
+  const holder = make('div', {}, whole);
+  if (most >= SHOWN_MOST)
+    holder.append(
+      make('p', { class: 'soft' }, `The first ${count(lines.length)} lines are shown; all of them are in lines.csv.`),
+    );
+  else
+    holder.append(
+      make(
+        'button',
+        {
+          type: 'button',
+          class: 'trace',
+          click: () => void lineTable(figure, here, SHOWN_MOST).then((more) => holder.replaceWith(more)),
+        },
+        next === total.count
+          ? `Show all ${count(total.count)} lines`
+          : `Show the first ${count(next)} of ${count(total.count)} lines`,
+      ),
+    );
+  return holder;
 }
 
 const LINE_HEADS: [string, boolean][] = [
@@ -288,7 +386,7 @@ function lineRow(line: BundledLine, { digits }: BundledFigure, running: Minor | 
     ),
     cell(`${line.account} ${bundle.accounts[String(line.entity)]?.[String(line.account)] ?? ''}`),
     cell(String(line.description ?? '')),
-    cell(line.counterpartyName ?? String(line.counterparty ?? '')),
+    cell(bundle.parties[String(line.counterparty)] ?? String(line.counterparty ?? '')),
     cell(String(line.document ?? '')),
     cell(Object.values(line.members).join(' · ')),
     cell(line.side === 'debit' ? amount(size, digits) : '', true),
@@ -297,15 +395,14 @@ function lineRow(line: BundledLine, { digits }: BundledFigure, running: Minor | 
   );
 }
 
-function totalRow(lines: readonly BundledLine[], { digits }: BundledFigure, running: Minor): Node {
-  const of = (side: string): Minor => lines.reduce((all, l) => (l.side === side ? all + (l.amount as Minor) : all), 0);
+function totalRow(total: LinesOn['total'], { digits }: BundledFigure, running: Minor): Node {
   return make(
     'tr',
     {},
-    cell(`${count(lines.length)} lines`),
+    cell(`${count(total.count)} lines`),
     ...Array.from({ length: 6 }, () => cell('')),
-    cell(amount(of('debit'), digits), true),
-    cell(amount(-of('credit'), digits), true),
+    cell(amount(total.debit, digits), true),
+    cell(amount(total.credit, digits), true),
     cell(amount(running, digits), true),
   );
 }
@@ -344,11 +441,7 @@ function figureOf(key: string | null, label: string): Node {
   return make(
     'span',
     {},
-    make(
-      'button',
-      { type: 'button', class: 'trace', click: () => go({ figure: index, way: [], by: null, line: null }) },
-      label,
-    ),
+    make('button', { type: 'button', class: 'trace', click: () => go({ ...AT, figure: index }) }, label),
     ` ${figure.currency} ${amount(figure.value, figure.digits)}`,
     sign(key),
   );
@@ -389,7 +482,9 @@ function record(): Node[] {
           'div',
           {},
           `${g.kind}: `,
-          figureOf(g.figure, g.label),
+          g.sheet === null
+            ? figureOf(g.figure, g.label)
+            : make('button', { type: 'button', class: 'trace', click: () => go({ ...AT, sheet: g.sheet }) }, g.label),
           g.kind === 'pin' ? null : ` ${g.says}`,
           make('p', { class: 'soft' }, `${g.by}, ${moment(g.at)}${g.state ? `, ${g.state}` : ''}`),
         ),
@@ -433,7 +528,7 @@ async function perform(): Promise<void> {
   });
   status.textContent =
     wrong.length === 0
-      ? `✓ All ${count(bundle.figures.length)} figures were worked out again from the ${count(bundle.lines.length)} lines inside, and agree.`
+      ? `✓ All ${count(bundle.figures.length)} figures were worked out again from the ${count(bundle.lines)} lines inside, and agree.`
       : `≠ ${wrong.map((f) => f.label).join(', ')}: the lines inside come to something else.`;
   status.className = wrong.length === 0 ? 'status good' : 'status warn';
   document.documentElement.dataset.performed = wrong.length === 0 ? 'agrees' : 'differs';

@@ -787,6 +787,7 @@ const TRIED: Record<RouteName, Tried> = {
   'GET /packs/{id}/copies': { paths: each('id', ids) },
   'GET /packs/{id}/file': { paths: each('id', ['1', '99']) },
   'GET /export/check': { queries: SCOPES.flatMap((s) => ['fec', 'saft', 'ads'].map((f) => `?${s}&format=${f}`)) },
+  'POST /threads/bundles': { bodies: [{ threads: [1, 2], name: 'x' }] },
   'GET /embeds': {},
   'POST /embeds': {
     bodies: [

@@ -21,6 +21,7 @@ import { bundleOf } from './bundle';
 let home: Fresh;
 let ines: Viewer;
 let made: string;
+let first: number;
 let inside: Map<string, Buffer>;
 
 const FIGURES = [
@@ -50,8 +51,9 @@ beforeAll(async () => {
       subjects: [`figure:${FIGURES[0]}`],
     }),
   );
+  first = id;
   made = join(mkdtempSync(join(tmpdir(), 'just-thread-bundle-')), 'thread.zip');
-  const { stream } = await bundleOf(home.ctx, ines, id);
+  const { stream } = await bundleOf(home.ctx, ines, [id]);
   await pipeline(stream, createWriteStream(made));
   inside = new Map(
     await Promise.all(
@@ -224,6 +226,37 @@ test('a finding and its words are inside as a table of their own', () => {
   const { sheets, thread } = JSON.parse(inside.get('bundle.json')?.toString() ?? '') as Bundle;
   expect(thread.gathered.find((g) => g.kind === 'finding')?.sheet).toBe(sheets[0]?.key);
   expect(sheets[0]).toMatchObject({ title: 'Booked twice', rows: expect.arrayContaining([['Cause', 'Two copies.']]) });
+});
+
+test('several threads leave as one bundle, in folders of their own, and what was done to any of them is found', async () => {
+  const { id: other } = await saveThread(home.ctx, ines, {
+    name: 'Freight',
+    steps: [
+      { address: '/lines', view: 'lines', label: 'Freight', subject: `figure:${FIGURES[1]}`, measure: 'movement' },
+    ],
+  });
+  const file = join(mkdtempSync(join(tmpdir(), 'just-thread-bundle-')), 'folder.zip');
+  await pipeline((await bundleOf(home.ctx, ines, [first, other], '2027 Q2')).stream, createWriteStream(file));
+  expect(await verifyBundle(file)).toMatchObject({ ok: true, wrong: [], figures: 4 });
+  const files = unzipped(new Uint8Array(readFileSync(file)));
+  expect(checkFiles(files)).toMatchObject({ ok: true, wrong: [] });
+  const folders = [...new Set([...files.keys()].filter((n) => n.includes('/')).map((n) => n.split('/')[0]))];
+  expect(folders).toEqual([expect.stringMatching(/^001-/), '002-freight']);
+  expect(new TextDecoder().decode(files.get('index.html'))).toContain('002-freight/index.html');
+  const folder = mkdtempSync(join(tmpdir(), 'just-thread-bundle-'));
+  const write = (name: string, content: Uint8Array | string): void => {
+    mkdirSync(dirname(join(folder, name)), { recursive: true });
+    writeFileSync(join(folder, name), content);
+  };
+  for (const [name, content] of files) write(name, content);
+  expect(told(folder)).toMatchObject({ ok: true, says: expect.stringContaining('4 figures worked out again') });
+  // One of them by itself, too.
+  expect(told(join(folder, '002-freight'))).toMatchObject({ ok: true });
+  write(
+    '002-freight/lines.csv',
+    `${readFileSync(join(folder, '002-freight/lines.csv'), 'utf8').replace(/\n0,/, '\n00,')}`,
+  );
+  expect(told(folder)).toMatchObject({ ok: false, says: expect.stringContaining('002-freight/lines.csv was changed') });
 });
 
 test('very many lines lie in parts, of which a few at a time are at hand', async () => {

@@ -1,5 +1,6 @@
 import type { Readable } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
+import { notFound } from '@/contracts/problem';
 import { hitsShape } from '@/contracts/questions';
 import { readQuery } from '@/contracts/scope';
 import { readSubject, subjectKey } from '@/contracts/subject';
@@ -9,7 +10,7 @@ import { figureDigest } from '@/core/digest';
 import { type Leaf, type LeafRow, onFile, plainCells } from '@/core/leaf';
 import { exponentOf } from '@/core/money';
 import { Spool } from '@/exchange/bundle/spool';
-import { type BundleFile, writeBundle } from '@/exchange/bundle/writeBundle';
+import { type BundledInFolder, type BundleFile, bundleFiles, folderFiles, zipOf } from '@/exchange/bundle/writeBundle';
 import { signerOf } from '@/exchange/signing';
 import type { Catalogue } from '@/store/catalogue';
 import { bearingLines, countBearing, type StoredLine } from '@/store/lines';
@@ -40,30 +41,56 @@ const LINES_MAX = 2_000_000;
 const ROWS_MAX = 1_000;
 const EVERY = 10_000;
 
-/** The bundle of a thread, as its maker may see it. @throws ProblemError 404 */
+/**
+ * The bundle of a thread, or of several in folders of their own, as its maker may see them.
+ * @param name of several; one bears its own
+ * @throws ProblemError 404
+ */
 export async function bundleOf(
   ctx: Context,
   viewer: Viewer,
-  thread: number,
+  threads: readonly number[],
+  name = '',
 ): Promise<{ stream: Readable; fileName: string; mediaType: string }> {
-  const shown = await showThread(ctx, viewer, thread);
-  const { catalogue } = await known(ctx.read);
-  const inside = new Inside(ctx, viewer, catalogue);
+  const spools: Spool[] = [];
+  const clear = (): void => {
+    for (const spool of spools) spool.clear();
+  };
   try {
-    return await made(ctx, viewer, thread, shown, inside);
+    const made: { bundle: Bundle; files: BundleFile[] }[] = [];
+    for (const thread of threads) made.push(await threadFiles(ctx, viewer, thread, spools));
+    const [first, another] = made;
+    if (!first) throw notFound('A thread');
+    const { record } = first.bundle.made;
+    const about = { ...first.bundle.made, source: publicAddress('/threads') };
+    const files = another ? folderFiles(name, about, inFolders(made), signerOf(ctx.home)) : first.files;
+    const stream = zipOf(files);
+    stream.once('close', clear);
+    const fileName = `${fileNameOf(another ? name : first.bundle.thread.name)}-${record}.zip`;
+    return { stream, fileName, mediaType: 'application/zip' };
   } catch (error) {
-    inside.spool.clear();
+    clear();
     throw error;
   }
 }
 
-async function made(
+/** Each thread in a folder that is called after it. */
+const inFolders = (made: readonly { bundle: Bundle; files: BundleFile[] }[]): BundledInFolder[] =>
+  made.map(({ bundle: { thread }, files }, i) => ({
+    folder: `${String(i + 1).padStart(3, '0')}-${fileNameOf(`${thread.reference} ${thread.name}`.trim())}`,
+    ...{ thread, files },
+  }));
+
+async function threadFiles(
   ctx: Context,
   viewer: Viewer,
   thread: number,
-  shown: Awaited<ReturnType<typeof showThread>>,
-  inside: Inside,
-): Promise<{ stream: Readable; fileName: string; mediaType: string }> {
+  spools: Spool[],
+): Promise<{ bundle: Bundle; files: BundleFile[] }> {
+  const shown = await showThread(ctx, viewer, thread);
+  const { catalogue } = await known(ctx.read);
+  const inside = new Inside(ctx, viewer, catalogue);
+  spools.push(inside.spool);
   const steps: Bundle['thread']['steps'] = [];
   for (const step of (await seen(ctx, viewer, thread)).steps) {
     const { id, parent, label, note, person_name: by } = step;
@@ -107,14 +134,13 @@ async function made(
     leftOut: inside.leftOut,
   };
   const paper = await buffer(await recordOnPaper(ctx, viewer, bundle, head));
-  const stream = await writeBundle(
+  const made = await bundleFiles(
     bundle,
     spooled,
     [{ path: 'record.pdf', content: paper }, ...files.map(({ path, content }): BundleFile => ({ path, content }))],
     signerOf(ctx.home),
   );
-  stream.once('close', () => inside.spool.clear());
-  return { stream, fileName: `${fileNameOf(shown.name)}-${head}.zip`, mediaType: 'application/zip' };
+  return { bundle, files: made };
 }
 
 /** What a piece that was gathered is in full, where it is more than a line: a finding, a sample, what tests found. */

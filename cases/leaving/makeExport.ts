@@ -26,12 +26,12 @@ export async function makeExport({ ctx, job, tell }: Work): Promise<{ message: s
 async function fileOf(
   ctx: Context,
   viewer: Viewer,
-  { id, path, format, how }: Pick<TakenOutRow, 'id' | 'path' | 'format' | 'how'>,
+  { id, title, path, format, how }: Pick<TakenOutRow, 'id' | 'title' | 'path' | 'format' | 'how'>,
   told: (bytes: number) => Promise<void>,
 ): Promise<{ fileName: string; bytes: number }> {
   const exported =
     format === 'zip'
-      ? await bundleOf(ctx, viewer, Number(path.slice('/threads/'.length)))
+      ? await bundleOf(ctx, viewer, path.slice('/threads/'.length).split(',').map(Number), title)
       : await takeOut(ctx, viewer, path, format, how);
   const { fileName, mediaType } = exported;
   const { digest, bytes } = await ctx.files.keep(toldAsItGrows(exported.stream, told));

@@ -182,3 +182,8 @@ const origin = z
     'write an address without a path, as https://intranet.example',
   );
 export const embedOriginsSchema = z.strictObject({ origins: z.array(origin).max(20) });
+
+export const newBundlesSchema = z.strictObject({
+  threads: z.array(z.number().int().positive()).min(1).max(200),
+  name: z.string().trim().min(1, 'give it a name').max(120),
+});

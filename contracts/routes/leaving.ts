@@ -20,6 +20,12 @@ export const leavingRoutes = {
     status: 202,
     answer: answers.madeSchema,
   },
+  'POST /threads/bundles': {
+    summary: 'Have a bundle of several threads made, each in a folder of its own',
+    body: bodies.newBundlesSchema,
+    status: 202,
+    answer: answers.madeSchema,
+  },
   'GET /frozen': { summary: 'Frozen copies that the viewer may see', answer: answers.frozenListSchema },
   'POST /frozen': {
     summary: 'Freeze a sheet as it is now',

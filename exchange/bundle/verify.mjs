@@ -74,46 +74,56 @@ function* records(name) {
       } else cell += c;
     }
 }
-const amounts = [];
-const debits = [];
-let heads = null;
-for (const row of records('lines.csv')) {
-  if (heads === null) {
-    heads = row;
-    continue;
-  }
-  const minor = row[heads.indexOf('minor')];
-  const isAmount = /^-?\d{1,15}$/.test(minor);
-  if (!isAmount) wrong.push(`lines.csv: line ${amounts.length} has no amount`);
-  amounts.push(isAmount ? Number(minor) : 0);
-  debits.push(row[heads.indexOf('side')] === 'debit');
-}
-/** What the lines of some runs come to. */
-function sums(runs) {
-  let [debit, credit, count] = [0n, 0n, 0];
-  for (const [first, last] of runs)
-    for (let at = first; at <= last && at < amounts.length; at += 1) {
-      if (debits[at]) debit += BigInt(amounts[at]);
-      else credit -= BigInt(amounts[at]);
-      count += 1;
+/** @param folder of one thread, where several are here */
+function workedOut(folder) {
+  const amounts = [];
+  const debits = [];
+  let heads = null;
+  for (const row of records(join(folder, 'lines.csv'))) {
+    if (heads === null) {
+      heads = row;
+      continue;
     }
-  return { debit, credit, count, movement: debit - credit };
+    const minor = row[heads.indexOf('minor')];
+    const isAmount = /^-?\d{1,15}$/.test(minor);
+    if (!isAmount) wrong.push(`lines.csv: line ${amounts.length} has no amount`);
+    amounts.push(isAmount ? Number(minor) : 0);
+    debits.push(row[heads.indexOf('side')] === 'debit');
+  }
+  /** What the lines of some runs come to. */
+  function sums(runs) {
+    let [debit, credit, count] = [0n, 0n, 0];
+    for (const [first, last] of runs)
+      for (let at = first; at <= last && at < amounts.length; at += 1) {
+        if (debits[at]) debit += BigInt(amounts[at]);
+        else credit -= BigInt(amounts[at]);
+        count += 1;
+      }
+    return { debit, credit, count, movement: debit - credit };
+  }
+  let agreed = 0;
+  for (const figure of JSON.parse(read(join(folder, 'figures.json')))) {
+    const { debit, credit, count, movement } = sums(figure.runs);
+    const [opening, roll] = [BigInt(figure.opening), BigInt(figure.roll)];
+    const values = { opening, debit, credit, movement, closing: opening + movement + roll };
+    // What was there before is the sum of the lines before, where these are inside.
+    const { before } = figure;
+    const rolled = () => sums(before.rolledIn).movement - sums(before.rolledOut).movement;
+    if (before && (sums(before.opening).movement !== opening || rolled() !== roll))
+      wrong.push(`“${figure.label}”: the lines before come to something else than what it began with`);
+    if (values[figure.measure] !== BigInt(figure.value) || count !== figure.count)
+      wrong.push(
+        `“${figure.label}”: its ${count} lines come to ${values[figure.measure]}, and ${figure.value} with ${figure.count} lines is said`,
+      );
+    else agreed += 1;
+  }
+  return { agreed, lines: amounts.length };
 }
-let agreed = 0;
-for (const figure of JSON.parse(read('figures.json'))) {
-  const { debit, credit, count, movement } = sums(figure.runs);
-  const [opening, roll] = [BigInt(figure.opening), BigInt(figure.roll)];
-  const values = { opening, debit, credit, movement, closing: opening + movement + roll };
-  // What was there before is the sum of the lines before, where these are inside.
-  const { before } = figure;
-  const rolled = () => sums(before.rolledIn).movement - sums(before.rolledOut).movement;
-  if (before && (sums(before.opening).movement !== opening || rolled() !== roll))
-    wrong.push(`“${figure.label}”: the lines before come to something else than what it began with`);
-  if (values[figure.measure] !== BigInt(figure.value) || count !== figure.count)
-    wrong.push(
-      `“${figure.label}”: its ${count} lines come to ${values[figure.measure]}, and ${figure.value} with ${figure.count} lines is said`,
-    );
-  else agreed += 1;
+let [agreed, lines] = [0, 0];
+for (const folder of manifest.threads ?? ['']) {
+  const found = workedOut(folder);
+  agreed += found.agreed;
+  lines += found.lines;
 }
 
 const fingerprint = sha256(Buffer.from(publicKey, 'base64')).slice(0, 32).match(/.{4}/g).join(' ');
@@ -121,9 +131,7 @@ if (wrong.length > 0) {
   console.error(`NOT as it left:\n${wrong.map((w) => `  ${w}`).join('\n')}`);
   process.exit(1);
 }
-console.log(
-  `As it left: ${manifest.files.length} files, ${agreed} figures worked out again from ${amounts.length} lines.`,
-);
+console.log(`As it left: ${manifest.files.length} files, ${agreed} figures worked out again from ${lines} lines.`);
 console.log(
   `Signed by the key ${fingerprint}; hold it against what the installation says of itself (./just-thread key).`,
 );

@@ -35,7 +35,11 @@ export async function verifyBundle(path: string): Promise<BundleChecked> {
   const { publicKey, signature } = JSON.parse((await held(SIGNATURE)).toString('utf8')) as Record<string, string>;
   if (!isSigned(list, signature ?? '', publicKey ?? ''))
     wrong.push(`the signature does not hold: ${MANIFEST} was changed, or signed by another key`);
-  const { files } = JSON.parse(list) as { files: { path: string; sha256: string }[] };
+  const { files, threads = [''] } = JSON.parse(list) as {
+    files: { path: string; sha256: string }[];
+    /** Of a bundle of several threads the folder of each. */
+    threads?: string[];
+  };
   const digests = new Map(files.map((f) => [f.path, f.sha256]));
   for (const [name, sha256] of digests) {
     if (!names.includes(name)) wrong.push(`${name} is missing`);
@@ -43,13 +47,24 @@ export async function verifyBundle(path: string): Promise<BundleChecked> {
   }
   for (const name of names)
     if (!digests.has(name) && name !== MANIFEST && name !== SIGNATURE) wrong.push(`${name} was added`);
-  const key = fingerprintOf(publicKey ?? '');
-  if (!names.includes('bundle.json') || !names.includes('lines.csv'))
-    return { ...nothing, key, wrong, files: files.length };
+  let [figures, lines] = [0, 0];
+  for (const folder of threads) {
+    const within = folder === '' ? '' : `${folder}/`;
+    if (!names.includes(`${within}bundle.json`) || !names.includes(`${within}lines.csv`)) continue;
+    const bundle = await workedOut(path, within, wrong);
+    figures += bundle.figures.length;
+    lines += bundle.lines;
+  }
+  return { key: fingerprintOf(publicKey ?? ''), ok: wrong.length === 0, wrong, files: files.length, figures, lines };
+}
 
-  const bundle = JSON.parse((await held('bundle.json')).toString('utf8')) as Bundle;
-  const partAt = heldParts(async (part) => linesInPart((await held(bundle.parts[part]?.file ?? '')).toString('utf8')));
-  const amounts = await amountsIn(await archiveMember(path, 'lines.csv'), bundle.lines);
+/** Works every figure of a thread out again. @param wrong what is not as it left is added to it */
+async function workedOut(path: string, within: string, wrong: string[]): Promise<Bundle> {
+  const held = async (name: string): Promise<string> =>
+    (await buffer(await archiveMember(path, `${within}${name}`))).toString('utf8');
+  const bundle = JSON.parse(await held('bundle.json')) as Bundle;
+  const partAt = heldParts(async (part) => linesInPart(await held(bundle.parts[part]?.file ?? '')));
+  const amounts = await amountsIn(await archiveMember(path, `${within}lines.csv`), bundle.lines);
   for (const figure of bundle.figures) {
     const again = await performed(figure, partAt).catch((error: Error) => error);
     if (again instanceof Error) wrong.push(`“${figure.label}” cannot be worked out: ${again.message}`);
@@ -57,14 +72,7 @@ export async function verifyBundle(path: string): Promise<BundleChecked> {
     if (!(await sameAmounts(figure, amounts, partAt).catch(() => false)))
       wrong.push(`“${figure.label}”: lines.csv holds other amounts than the record`);
   }
-  return {
-    key,
-    ok: wrong.length === 0,
-    wrong,
-    files: files.length,
-    figures: bundle.figures.length,
-    lines: bundle.lines,
-  };
+  return bundle;
 }
 
 /** The amounts of the table by the numbers of its lines. */

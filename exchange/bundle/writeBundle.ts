@@ -23,15 +23,15 @@ export const SIGNATURE = 'signature.json';
 const PAGE_FOLDER = 'ui/offline';
 
 /**
- * A bundle as a ZIP (PKWARE's APPNOTE): the page that shows it and works on it, its lines, figures and files, a list of all
- * of them with their SHA-256, the signature over that list (Ed25519, RFC 8032), and what checks it without us.
+ * A bundle of a thread: the page that shows it and works on it, its lines, figures and files, a list of all of them with
+ * their SHA-256, the signature over that list (Ed25519, RFC 8032), and what checks it without us.
  */
-export async function writeBundle(
+export async function bundleFiles(
   bundle: Bundle,
   spooled: ReturnType<Spool['end']>,
   more: readonly BundleFile[],
   signer: Signer,
-): Promise<Readable> {
+): Promise<BundleFile[]> {
   const data = JSON.stringify(bundle);
   return sealed(
     { format: 'just-thread bundle', thread: bundle.thread.name, made: bundle.made },
@@ -41,29 +41,94 @@ export async function writeBundle(
       { path: 'lines.csv', content: spooled.csv },
       ...spooled.files,
       { path: 'figures.json', content: JSON.stringify(bundle.figures, null, 1) },
-      { path: 'verify.mjs', content: readFileSync(ownFile('exchange/bundle/verify.mjs')) },
+      verifier(),
       ...more,
     ],
     signer,
   );
 }
 
-/** Files as a ZIP with the list of them and the signature over it. */
-function sealed(said: object, files: readonly BundleFile[], signer: Signer): Readable {
+/** A thread within a bundle of several: what its bundle holds, in a folder of its own. */
+export interface BundledInFolder {
+  folder: string;
+  thread: Bundle['thread'];
+  files: readonly BundleFile[];
+}
+
+/** Bundles of several threads as one, with a page that leads to each, and a list of everything that is signed once more. */
+export function folderFiles(
+  name: string,
+  made: Bundle['made'],
+  threads: readonly BundledInFolder[],
+  signer: Signer,
+): BundleFile[] {
+  return sealed(
+    { format: 'just-thread bundle of threads', name, threads: threads.map((t) => t.folder), made },
+    [
+      { path: 'index.html', content: contentsPage(name, made, threads) },
+      verifier(),
+      ...threads.flatMap(({ folder, files }) => files.map((f) => ({ ...f, path: `${folder}/${f.path}` }))),
+    ],
+    signer,
+  );
+}
+
+const verifier = (): BundleFile => ({
+  path: 'verify.mjs',
+  content: readFileSync(ownFile('exchange/bundle/verify.mjs')),
+});
+
+/** Files with the list of them and the signature over it. */
+function sealed(said: object, files: readonly BundleFile[], signer: Signer): BundleFile[] {
   const manifest = JSON.stringify(
     { ...said, version: 2, files: files.map(({ path, content }) => ({ path, ...digestOf(content) })) },
     null,
     1,
   );
+  const signed = JSON.stringify({ publicKey: signer.publicKey, signature: signer.sign(manifest) });
+  return [...files, { path: MANIFEST, content: manifest }, { path: SIGNATURE, content: signed }];
+}
+
+/** Files as a ZIP (PKWARE's APPNOTE). */
+export function zipOf(files: readonly BundleFile[]): Readable {
   const zip = new ZipArchive({ zlib: { level: 6 } });
   for (const { path, content } of files) {
     if (isLying(content)) zip.file(content.path, { name: path });
     else zip.append(content, { name: path });
   }
-  zip.append(manifest, { name: MANIFEST });
-  zip.append(JSON.stringify({ publicKey: signer.publicKey, signature: signer.sign(manifest) }), { name: SIGNATURE });
   void zip.finalize();
   return zip as unknown as Readable;
+}
+
+const ESCAPED: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
+const inPage = (text: string): string => text.replace(/[&<>"]/g, (sign) => ESCAPED[sign] as string);
+
+/** A page that leads to the threads that are inside. */
+function contentsPage(name: string, made: Bundle['made'], threads: readonly BundledInFolder[]): string {
+  const rows = threads.map(
+    ({ folder, thread }) =>
+      `<tr><td>${inPage(thread.reference)}</td><td><a href="${folder}/index.html">${inPage(thread.name)}</a></td><td>${inPage(thread.state)}</td><td>${inPage(thread.conclusion)}</td></tr>`,
+  );
+  return `<!doctype html>
+<html lang="en">
+<head>
+<meta charset="utf-8">
+<meta name="viewport" content="width=device-width">
+<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'">
+<title>${inPage(name)}</title>
+<style>${readFileSync(ownFile(`${PAGE_FOLDER}/style.css`), 'utf8')}</style>
+</head>
+<body>
+<header><h1>Just Thread<span class="dot">.</span></h1></header>
+<main>
+<h2>${inPage(name)}</h2>
+<p class="soft">${inPage(`${threads.length} threads; made by ${made.by}, ${made.at.slice(0, 10)}; ${made.record}`)}</p>
+<table><thead><tr><th scope="col">Ref.</th><th scope="col">Thread</th><th scope="col">State</th><th scope="col">Conclusion</th></tr></thead><tbody>${rows.join('')}</tbody></table>
+<p class="soft">Whether all of it is as it left tells <code>node verify.mjs</code> in this folder, which needs nothing else.</p>
+</main>
+</body>
+</html>
+`;
 }
 
 const ownFile = (path: string): string => join(/* turbopackIgnore: true */ process.cwd(), path);

@@ -5,14 +5,34 @@ import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useChange } from '../query/hooks';
 
-/** Has a thread made into a bundle: an offline page in which tracing works, signed, that anybody can check. */
-export function BundleButton({ thread }: { thread: number }) {
+/**
+ * Has a thread, or all of a folder, made into a bundle: an offline page in which tracing works, signed, that anybody can
+ * check.
+ */
+export function BundleButton({
+  threads,
+  name,
+  className = 'link',
+  children = 'Make a bundle',
+}: {
+  threads: number[];
+  name: string;
+  className?: string;
+  children?: string;
+}) {
   const router = useRouter();
-  const make = useChange(() => ask('POST /threads/{id}/bundle', { path: { id: thread } }), ['/exports']);
+  const [only, another] = threads;
+  const make = useChange(
+    () =>
+      only !== undefined && another === undefined
+        ? ask('POST /threads/{id}/bundle', { path: { id: only } })
+        : ask('POST /threads/bundles', { body: { threads, name } }),
+    ['/exports'],
+  );
   return (
     <button
       type="button"
-      className="link"
+      className={className}
       disabled={make.isPending}
       title="An offline page with its lines and files, signed, that anybody can check without us"
       onClick={() =>
@@ -25,7 +45,7 @@ export function BundleButton({ thread }: { thread: number }) {
         )
       }
     >
-      Make a bundle
+      {children}
     </button>
   );
 }

@@ -78,7 +78,7 @@ export function ThreadPage({ id }: { id: number }) {
             Roll forward
           </button>
         )}
-        <BundleButton thread={id} />
+        <BundleButton threads={[id]} name="" />
         {may && open && (
           <button
             type="button"

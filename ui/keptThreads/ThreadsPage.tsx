@@ -10,6 +10,7 @@ import { Select } from '../parts/Select';
 import { Table, Td, Tr } from '../parts/Table';
 import { useThreads } from '../query/hooks';
 import { useMe } from '../shell/me';
+import { BundleButton } from './BundleButton';
 import { RollForward } from './RollForward';
 import { STATE_WORD } from './words';
 
@@ -92,6 +93,13 @@ export function ThreadsPage() {
                 roll forward
               </button>
             )}
+            <BundleButton
+              threads={its.map((t) => t.id).slice(0, 200)}
+              name={folder === '' ? 'Threads in no folder' : folder}
+              className="link font-sans text-[12.5px] font-normal text-soft"
+            >
+              make a bundle
+            </BundleButton>
           </h2>
           <Table
             label={folder === '' ? 'Threads in no folder' : `Threads in ${folder}`}

@@ -31,6 +31,8 @@ export const ACTS = [
   'load refused',
   'loaded',
   'looked at',
+  'kept a template of how sheets leave',
+  'took a template of how sheets leave away',
   'gave a panel an address',
   'ended the address of a panel',
   'said which pages may show panels',

@@ -2,6 +2,8 @@
 export const LEAF_FORMATS = ['xlsx', 'pdf', 'csv', 'json'] as const;
 export type LeafFormat = (typeof LEAF_FORMATS)[number];
 export const PAPERS = ['a4', 'a3', 'letter', 'legal'] as const;
+/** How far amounts are written on paper and shown in a workbook; what they come to is exact in each. */
+export const DECIMALS = ['exact', 'whole', 'thousands'] as const;
 export const ORIENTATIONS = ['portrait', 'landscape', 'fitting'] as const;
 /** What can be said of how a sheet leaves. */
 export const HOW_NAMES = [
@@ -15,6 +17,7 @@ export const HOW_NAMES = [
   'notes',
   'protect',
   'language',
+  'decimals',
   'preview',
   'page',
 ] as const;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type HOW_NAMES, LEAF_FORMATS, ORIENTATIONS, PAPERS } from './leaves';
+import { DECIMALS, type HOW_NAMES, LEAF_FORMATS, ORIENTATIONS, PAPERS } from './leaves';
 import { ownPathOf } from './ownPath';
 
 const withOrWithout = z.enum(['with', 'without']);
@@ -31,6 +31,10 @@ export const howShape = {
     .regex(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8}){0,3}$/, 'write a language as en or de-CH')
     .optional()
     .describe('In which numbers are written on paper; that of whoever asks if absent'),
+  decimals: z
+    .enum(DECIMALS)
+    .optional()
+    .describe('How far amounts are written on paper and shown in a workbook; default exact'),
   preview: z
     .enum(['yes'])
     .optional()

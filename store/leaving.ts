@@ -207,3 +207,35 @@ export const changePack = (
       ...(words === undefined ? {} : { words: words && JSON.stringify(words) }),
       ...(scope ? { scope: JSON.stringify(scope) } : {}),
     });
+
+export interface PaperTemplateRow {
+  id: number;
+  person: number;
+  person_name: string;
+  name: string;
+  format: LeafFormat;
+  how: How;
+  at: Date;
+}
+
+export const listPaperTemplates = (db: Db): Promise<PaperTemplateRow[]> =>
+  rowsOf(
+    db,
+    'select t.*, p.name as person_name from paper_template t join person p on p.id = t.person order by lower(t.name)',
+  );
+
+/** @returns null where the name is taken */
+export async function insertPaperTemplate(
+  db: Db,
+  { how, ...row }: Pick<PaperTemplateRow, 'person' | 'name' | 'format' | 'how'>,
+): Promise<number | null> {
+  const [made] = await rowsOf<{ id: number }>(
+    db,
+    `insert into paper_template (person, name, format, how) values (?, ?, ?, ?)
+     on conflict (lower(name)) do nothing returning id`,
+    [row.person, row.name, row.format, JSON.stringify(how)],
+  );
+  return made?.id ?? null;
+}
+
+export const removePaperTemplate = (db: Db, id: number): Promise<number> => db('paper_template').where({ id }).delete();

@@ -32,6 +32,7 @@ import * as leaving from './migrations/0029_leaving';
 import * as overviews from './migrations/0030_overviews';
 import * as proposedCurrency from './migrations/0031_proposed_currency';
 import * as embeds from './migrations/0032_embeds';
+import * as paperTemplates from './migrations/0033_paper_templates';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -68,6 +69,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0030_overviews': overviews,
   '0031_proposed_currency': proposedCurrency,
   '0032_embeds': embeds,
+  '0033_paper_templates': paperTemplates,
 };
 
 /** Steps of the schema that this version knows, the oldest first. */

@@ -63,6 +63,7 @@ const PEOPLE_WRITE = [
   'report',
   'overview',
   'embed',
+  'paper_template',
   'report_version',
   'pack',
   'person',

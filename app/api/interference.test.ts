@@ -788,6 +788,9 @@ const TRIED: Record<RouteName, Tried> = {
   'GET /packs/{id}/file': { paths: each('id', ['1', '99']) },
   'GET /export/check': { queries: SCOPES.flatMap((s) => ['fec', 'saft', 'ads'].map((f) => `?${s}&format=${f}`)) },
   'POST /threads/bundles': { bodies: [{ threads: [1, 2], name: 'x' }] },
+  'GET /paper-templates': {},
+  'POST /paper-templates': { bodies: [{ name: 'x', format: 'pdf', how: { paper: 'a3' } }] },
+  'DELETE /paper-templates/{id}': { paths: [{ id: '1' }] },
   'GET /embeds': {},
   'POST /embeds': {
     bodies: [

@@ -8,6 +8,7 @@ import { askExport, exportFile, showExport, showExports } from './exports';
 import { freeze, showFrozen, showFrozenList } from './frozen';
 import { keepPack, packCopyFile, showCopies } from './packs';
 import { panelOf } from './panel';
+import { dropPaperTemplate, keepPaperTemplate, showPaperTemplates } from './paperTemplates';
 import { dropReport, keepReport, reportChanged, seenReport, showReports } from './reports';
 import { askSchedules, keepSchedule, runNow, showRuns, showSchedules } from './schedules';
 
@@ -260,4 +261,18 @@ describe('a panel on a page elsewhere', () => {
 
   const showPanelOf = async (id: number) =>
     panelOf(home.ctx, tomas, { report: await seenReport(home.ctx, tomas, id), kind: 'table', put: {} });
+});
+
+test('a way in which sheets leave is kept under a name for everybody, and goes with whoever kept it or an owner', async () => {
+  const house = { name: 'House style', format: 'pdf' as const, how: { paper: 'a3' as const, footer: 'Kestrel' } };
+  await expect(keepPaperTemplate(home.ctx, col, house)).rejects.toMatchObject({ status: 403 });
+  await keepPaperTemplate(home.ctx, tomas, house);
+  await expect(keepPaperTemplate(home.ctx, ines, { ...house, name: 'HOUSE style' })).rejects.toMatchObject({
+    status: 409,
+  });
+  const [row] = (await showPaperTemplates(home.ctx, col)).rows;
+  expect(row).toMatchObject({ ...house, by: 'Tomas Ek', mayRemove: false });
+  await expect(dropPaperTemplate(home.ctx, col, row?.id ?? 0)).rejects.toMatchObject({ status: 403 });
+  await dropPaperTemplate(home.ctx, ines, row?.id ?? 0);
+  expect((await showPaperTemplates(home.ctx, tomas)).rows).toEqual([]);
 });

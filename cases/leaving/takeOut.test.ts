@@ -163,6 +163,26 @@ describe('a trial balance', () => {
     expect((await textOf(await taken(TB, 'pdf', { title })))[0]).toContain(title);
   });
 
+  test('on paper and in a workbook is shown in thousands where that is wanted, and stays exact', async () => {
+    const { totals, rows } = await sheetOf();
+    const [row] = rows.filter((r) => Math.abs(Number(r.closing)) > 1_000_000);
+    const thousands = (text: string): string => {
+      const size = Math.round(Math.abs(Number(text)) / 1_000).toLocaleString('en');
+      return Number(text) < 0 ? `(${size})` : size;
+    };
+    const paper = (await textOf(await taken(TB, 'pdf', { decimals: 'thousands' }))).join(' ');
+    expect(paper).toContain(`${thousands(totals.debit)} ${thousands(totals.credit)}`);
+    expect(paper).toContain(thousands(row?.closing ?? ''));
+    expect(paper).toContain('Amounts in thousands; sums are of the exact amounts.');
+    expect((await textOf(await taken(TB, 'pdf', { decimals: 'whole', language: 'de-DE' }))).join(' ')).toContain(
+      Math.round(Number(totals.debit)).toLocaleString('de'),
+    );
+    const sheet = (await workbook(await taken(TB, 'xlsx', { decimals: 'thousands' })))
+      .worksheets[0] as ExcelJS.Worksheet;
+    const cell = sheet.getRow(rowWith(sheet, row?.account ?? '')).getCell(6);
+    expect([held(cell), cell.numFmt]).toEqual([Number(row?.closing), '#,##0,;-#,##0,;0']);
+  });
+
   test('has one digest whichever way it leaves', async () => {
     const csv = (await taken(TB, 'csv')).toString();
     const { digest } = JSON.parse((await taken(TB, 'json')).toString());

@@ -126,6 +126,7 @@ export async function leavingOf(ctx: Context, viewer: Viewer, how: How, record: 
     at: new Date().toISOString(),
     record,
     locale: how.language ?? whoAsks()?.locale ?? 'en',
+    decimals: how.decimals ?? 'exact',
     paper: { size: how.paper ?? 'a4', orientation: how.orientation ?? 'fitting' },
     details: Number(how.details ?? '0') as 0 | 1 | 2,
     behind: (path) => leafOf(ctx, viewer, path),

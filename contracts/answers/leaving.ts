@@ -261,3 +261,18 @@ export const embedSchema = z.strictObject({
 });
 export type Embed = z.infer<typeof embedSchema>;
 export const embedsSchema = z.strictObject({ rows: z.array(embedSchema), origins: z.array(z.string()) });
+
+/** Ways in which sheets leave that are kept under names. */
+export const paperTemplatesSchema = z.strictObject({
+  rows: z.array(
+    z.strictObject({
+      id: z.number(),
+      name: z.string(),
+      format: z.enum(LEAF_FORMATS),
+      how: z.record(z.string(), z.string()),
+      by: z.string(),
+      mayRemove: z.boolean(),
+    }),
+  ),
+});
+export type PaperTemplate = z.infer<typeof paperTemplatesSchema>['rows'][number];

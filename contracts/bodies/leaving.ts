@@ -20,6 +20,7 @@ const ownPage = z
   .refine((page) => ownPathOf(page) !== null, 'give the path of a page, which begins with /');
 const name = z.string().trim().min(1, 'give it a name').max(120);
 const { page: _page, preview: _preview, ...kept } = howShape;
+const { title: _title, ...ofTemplate } = kept;
 
 export const newExportSchema = z.strictObject({ path: sheetPath, format: z.enum(LEAF_FORMATS), ...howShape });
 
@@ -186,4 +187,10 @@ export const embedOriginsSchema = z.strictObject({ origins: z.array(origin).max(
 export const newBundlesSchema = z.strictObject({
   threads: z.array(z.number().int().positive()).min(1).max(200),
   name: z.string().trim().min(1, 'give it a name').max(120),
+});
+
+export const newPaperTemplateSchema = z.strictObject({
+  name,
+  format: z.enum(LEAF_FORMATS),
+  how: z.strictObject(ofTemplate),
 });

@@ -65,6 +65,17 @@ export const leavingRoutes = {
     query: packFileShape,
     gives: 'file',
   },
+  'GET /paper-templates': {
+    summary: 'Ways in which sheets leave, kept under names',
+    answer: answers.paperTemplatesSchema,
+  },
+  'POST /paper-templates': {
+    summary: 'Keep a way in which sheets leave under a name',
+    body: bodies.newPaperTemplateSchema,
+    status: 201,
+    answer: answers.paperTemplatesSchema,
+  },
+  'DELETE /paper-templates/{id}': { summary: 'Take such a way away', answer: nothing },
   'GET /embeds': { summary: 'Panels that pages elsewhere show', answer: answers.embedsSchema },
   'POST /embeds': {
     summary: 'Give a panel an address under which a page elsewhere shows it',

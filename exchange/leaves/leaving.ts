@@ -1,4 +1,4 @@
-import type { PAPERS } from '@/contracts/leaves';
+import type { DECIMALS, PAPERS } from '@/contracts/leaves';
 import type { Leaf } from '@/core/leaf';
 import type { Signer } from '../signing';
 
@@ -19,6 +19,8 @@ export interface Leaving {
   record: string;
   /** Language and country in which numbers are written (BCP 47). */
   locale: string;
+  /** How far amounts are written; none is changed by it. */
+  decimals: (typeof DECIMALS)[number];
   paper: Paper;
   /** How many levels behind each figure go with it. */
   details: 0 | 1 | 2;

@@ -509,8 +509,16 @@ class Print {
     this.y += 8;
     if (this.of.heading) {
       for (const says of this.leaf.proofs()) say(`Proof: ${says}`, 'text', 7.6, SOFT);
+      if (this.of.decimals !== 'exact')
+        say(
+          `Amounts are in ${this.of.decimals === 'thousands' ? 'thousands' : 'whole units'}; what they come to is of the exact ones.`,
+          ...(['text', 7.6, SOFT] as const),
+        );
       say(`Digest: SHA-256 ${digest}`, 'text', 7.6, SOFT);
     }
+    const { decimals } = this.of;
+    const unit = decimals === 'thousands' ? 'thousands' : 'whole units';
+    if (decimals !== 'exact') say(`Amounts in ${unit}; sums are of the exact amounts.`, 'text', 7.6, SOFT);
     if (this.notes.length === 0) return;
     this.y += 6;
     say('Notes', 'head', 11, INK);
@@ -596,6 +604,7 @@ class Print {
     if (plain === null) return '';
     if (typeof cell === 'string') return plain;
     if (cell?.is === 'amount' && cell.amount === 0) return NOUGHT;
+    if (column.is === 'amount' && this.of.decimals !== 'exact') return this.rounded(plain);
     const digits =
       column.is === 'amount' ? column.digits : column.is === 'share' ? 1 : (plain.split('.')[1]?.length ?? 0);
     let format = this.formats.get(digits);
@@ -607,6 +616,19 @@ class Print {
     const size = format.format(plain.replace(/^-/, '') as `${number}`);
     // What is on the other side stands in brackets, as on the screen.
     return `${plain.startsWith('-') ? `(${size})` : size}${column.is === 'share' ? ' %' : ''}`;
+  }
+
+  /** An exact amount to whole units, or thousands of them, rounded half away from zero. */
+  private rounded(plain: string): string {
+    const places = this.of.decimals === 'thousands' ? 3 : 0;
+    const [whole = '0', fraction = ''] = plain.replace('-', '').split('.');
+    const padded = whole.padStart(places + 1, '0');
+    const kept = BigInt(padded.slice(0, padded.length - places));
+    const next = `${padded.slice(padded.length - places)}${fraction}`[0] ?? '0';
+    const size = kept + (next >= '5' ? 1n : 0n);
+    if (size === 0n) return NOUGHT;
+    const said = new Intl.NumberFormat(this.of.locale).format(size);
+    return plain.startsWith('-') ? `(${said})` : said;
   }
 }
 

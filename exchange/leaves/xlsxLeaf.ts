@@ -101,7 +101,7 @@ class Sheets {
       [back, this.of.heading, this.of.heading && this.of.letterhead?.name].filter(Boolean).length + facts.length;
     // Title, what is above, an empty row, the heads.
     let sheet = this.begun(back ? name : this.fresh(name), columns, noted, above + 3);
-    let put = new Rows(sheet, this.seal);
+    let put = new Rows(sheet, this.seal, this.of.decimals);
     put.text(leaf.title, { bold: true, size: 14 });
     if (back) put.link(back.says, back.to);
     if (this.of.heading) {
@@ -122,7 +122,7 @@ class Sheets {
         this.ended(sheet, width, put.row);
         const more = this.fresh(name);
         sheet = this.begun(more, columns, noted, 1);
-        put = new Rows(sheet, this.seal);
+        put = new Rows(sheet, this.seal, this.of.decimals);
         put.heads([...columns.map((c) => c.label), ...(noted ? ['Notes'] : [])], columns);
       }
       const at = put.row + 1;
@@ -254,8 +254,10 @@ function written(cell: LeafCell | undefined, { is, digits }: LeafColumn): CellVa
 
 const isExact = (text: string): boolean => text.replace(/\D/g, '').length <= EXACT_DIGITS;
 
-function formatOf({ is, digits }: LeafColumn): string | null {
+/** How a number is shown; what the cell holds is exact whatever is shown of it. */
+function formatOf({ is, digits }: LeafColumn, shown: Leaving['decimals']): string | null {
   const decimals = digits === 0 ? '' : `.${'0'.repeat(digits)}`;
+  if (is === 'amount' && shown !== 'exact') return shown === 'thousands' ? '#,##0,;-#,##0,;0' : '#,##0;-#,##0;0';
   if (is === 'amount') return `#,##0${decimals};-#,##0${decimals};${digits === 0 ? '0' : `0${decimals}`}`;
   if (is === 'share') return '0.0%';
   if (is === 'date') return 'yyyy-mm-dd';
@@ -270,6 +272,7 @@ class Rows {
   constructor(
     private readonly sheet: ExcelJS.Worksheet,
     private readonly seal: Sealing | null,
+    private readonly shown: Leaving['decimals'],
   ) {}
 
   text(says: string, font: Partial<ExcelJS.Font>): void {
@@ -319,7 +322,7 @@ class Rows {
     const bold = row.look !== 'plain';
     for (const [i, column] of columns.entries()) {
       const cell = line.getCell(i + 1);
-      const format = formatOf(column);
+      const format = formatOf(column, this.shown);
       if (format && typeof row.cells[column.key] !== 'undefined') cell.numFmt = format;
       if (bold) cell.font = { bold };
       if (row.look === 'subtotal' || row.look === 'total')
@@ -336,7 +339,7 @@ class Rows {
     const line = this.begin(columns.map((c) => withFormula(written(cells[c.key], c), formulas[c.key])));
     for (const [i, column] of columns.entries()) {
       const cell = line.getCell(i + 1);
-      const format = formatOf(column);
+      const format = formatOf(column, this.shown);
       if (format) cell.numFmt = format;
       cell.font = { bold: true };
       cell.border = { top: { style: 'thin' }, bottom: { style: 'double' } };

@@ -16,6 +16,33 @@ const WAY_WORD: [string, string][] = [
   ['portrait', 'Upright'],
   ['landscape', 'Across'],
 ];
+const DECIMALS_WORD: [string, string][] = [
+  ['exact', 'To the last unit'],
+  ['whole', 'Whole, without decimals'],
+  ['thousands', 'In thousands'],
+];
+/** Languages in which numbers may be written on paper, by their tags (BCP 47); another can be asked of the interface. */
+const LANGUAGE_WORD: [string, string][] = [
+  ['', 'As you read them'],
+  ...[
+    'en-GB',
+    'en-US',
+    'de-DE',
+    'de-CH',
+    'fr-FR',
+    'nl-NL',
+    'nb-NO',
+    'sv-SE',
+    'da-DK',
+    'fi-FI',
+    'es-ES',
+    'it-IT',
+    'pl-PL',
+  ].map((tag): [string, string] => [
+    tag,
+    `${tag}: ${new Intl.NumberFormat(tag, { minimumFractionDigits: 2 }).format(12_345.6)}`,
+  ]),
+];
 const DETAIL_WORD: [string, string][] = [
   ['0', 'This sheet alone'],
   ['1', 'With one level behind each figure'],
@@ -87,6 +114,8 @@ export function HowFields({
         <div className="flex flex-wrap gap-3">
           {choice('paper', 'Paper', PAPER_WORD)}
           {choice('orientation', 'Held', WAY_WORD)}
+          {choice('decimals', 'Amounts', DECIMALS_WORD)}
+          {format === 'pdf' && choice('language', 'Numbers written', LANGUAGE_WORD)}
         </div>
       )}
       {format === 'xlsx' && choice('details', 'How far', DETAIL_WORD)}

@@ -8,6 +8,7 @@ import { HowFields } from './HowFields';
 import { FORMAT_WORD, fileAddress, lastWanted, rememberWanted, type Wanted } from './how';
 import { OtherWays } from './OtherWays';
 import { PaperPreview } from './PaperPreview';
+import { Templates } from './Templates';
 
 /** Has the sheet leave as a file: as which, how, and on paper how it will look. */
 export function TakeOutDialog({
@@ -61,6 +62,7 @@ export function TakeOutDialog({
               </label>
             ))}
           </fieldset>
+          <Templates wanted={wanted} onWanted={setWanted} />
           <HowFields wanted={wanted} onChange={setWanted} titled={label} />
           <footer className="mt-1 flex items-center gap-4">
             <button type="submit" className="button-main">

@@ -68,3 +68,5 @@ export const panelShape = {
   to: z.string().max(20).optional(),
   entity: z.array(z.string().min(1).max(200)).max(50).optional(),
 };
+
+export const overviewFileShape = { format: z.enum(['pdf', 'xlsx']).default('pdf'), ...panelShape, ...howShape };

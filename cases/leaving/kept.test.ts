@@ -1,3 +1,5 @@
+import { buffer } from 'node:stream/consumers';
+import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { demoInstallation, demoPerson, type Fresh, loadText } from '@/ops/fresh';
 import { unsentLetters } from '@/store/mail';
@@ -6,6 +8,7 @@ import { runJobsHere } from '../jobs/runJob';
 import { embedded, endEmbedded, makeEmbed, setEmbedOrigins, showEmbeds } from './embeds';
 import { askExport, exportFile, showExport, showExports } from './exports';
 import { freeze, showFrozen, showFrozenList } from './frozen';
+import { keepOverview, overviewFile } from './overviews';
 import { keepPack, packCopyFile, showCopies } from './packs';
 import { panelOf } from './panel';
 import { dropPaperTemplate, keepPaperTemplate, showPaperTemplates } from './paperTemplates';
@@ -201,6 +204,42 @@ test('a frozen list is for whoever sees the books whole: its address does not sa
   const { id } = await freeze(home.ctx, ines, { path: '/misstatements?entity=KSF' });
   expect((await showFrozen(home.ctx, tomas, id)).title).toBe('Summary of misstatements');
   await expect(showFrozen(home.ctx, col, id)).rejects.toThrow('This frozen copy');
+});
+
+test('a page of panels leaves whole on paper, and is frozen whole with what moved in any of its sheets', async () => {
+  const [costs, income] = await Promise.all(
+    (['expense', 'income'] as const).map((type) =>
+      keepReport(home.ctx, ines, { ...report, name: `All ${type}`, path: EXPENSES.replace('expense', type) }),
+    ),
+  );
+  const panel = { kind: 'table' as const, x: 0, w: 6, h: 4 };
+  const page = await keepOverview(home.ctx, ines, {
+    ...{ name: 'Month', scope: {}, shared: true },
+    panels: [
+      { ...panel, key: 'b', report: income?.id ?? 0, y: 4 },
+      { ...panel, key: 'a', report: costs?.id ?? 0, y: 0 },
+    ],
+  });
+  const path = `/overviews/${page.id}?entity=KSF`;
+  const { id } = await freeze(home.ctx, ines, { path });
+  const was = await showFrozen(home.ctx, ines, id);
+  expect([was.title, was.sheets.map((s) => s.title), was.since?.all]).toEqual([
+    'Month',
+    ['All expense', 'All income'],
+    0,
+  ]);
+  await booked(5, '222.00');
+  const now = await showFrozen(home.ctx, ines, id);
+  expect(now.sheets).toEqual(was.sheets);
+  expect(now.since?.moved.map((m) => m.row)).toContain('All expense: 8512 Currency differences');
+  await expect(showFrozen(home.ctx, col, id)).rejects.toThrow('This frozen copy');
+  const { stream } = await overviewFile(home.ctx, ines, page.id, { format: 'pdf', window: 'latest-period', dims: {} });
+  const pdf = await getDocument({ data: new Uint8Array(await buffer(stream)), verbosity: 0 }).promise;
+  const text: string[] = [];
+  for (let i = 1; i <= pdf.numPages; i += 1)
+    for (const item of (await (await pdf.getPage(i)).getTextContent()).items) if ('str' in item) text.push(item.str);
+  for (const says of ['Month', 'All expense', 'All income', 'Currency differences'])
+    expect(text.some((t) => t.includes(says))).toBe(true);
 });
 
 describe('a panel on a page elsewhere', () => {

@@ -39,29 +39,38 @@ const frozenHead = {
 export const frozenListSchema = z.strictObject({ rows: z.array(z.strictObject(frozenHead)) });
 
 const cells = z.record(z.string(), z.string().nullable());
+const columnsSchema = z.array(
+  z.strictObject({
+    key: z.string(),
+    label: z.string(),
+    is: z.enum(['text', 'date', 'amount', 'share', 'count', 'quantity']),
+    digits: z.number(),
+  }),
+);
+
 export const frozenSchema = z.strictObject({
   ...frozenHead,
   path: z.string(),
   page: z.string(),
-  facts: z.array(z.array(z.string())),
-  columns: z.array(
+  /** One, or those of a page of panels. */
+  sheets: z.array(
     z.strictObject({
-      key: z.string(),
-      label: z.string(),
-      is: z.enum(['text', 'date', 'amount', 'share', 'count', 'quantity']),
-      digits: z.number(),
+      title: z.string(),
+      sentence: z.string(),
+      facts: z.array(z.array(z.string())),
+      columns: columnsSchema,
+      rows: z.array(
+        z.strictObject({
+          key: z.string(),
+          depth: z.number(),
+          look: z.enum(['plain', 'heading', 'subtotal', 'total']),
+          cells,
+        }),
+      ),
+      total: cells.nullable(),
+      proofs: z.array(z.string()),
     }),
   ),
-  rows: z.array(
-    z.strictObject({
-      key: z.string(),
-      depth: z.number(),
-      look: z.enum(['plain', 'heading', 'subtotal', 'total']),
-      cells,
-    }),
-  ),
-  total: cells.nullable(),
-  proofs: z.array(z.string()),
   /** What the same sheet says on the newest load; null where it cannot be asked any more. */
   since: z
     .strictObject({
@@ -193,7 +202,7 @@ export const panelShownSchema = z.strictObject({
   sentence: z.string(),
   currency: z.string(),
   load: z.number(),
-  columns: frozenSchema.shape.columns,
+  columns: columnsSchema,
   rows: z.array(
     z.strictObject({
       key: z.string(),

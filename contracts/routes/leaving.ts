@@ -1,6 +1,6 @@
 import * as answers from '../answers/all';
 import * as bodies from '../bodies/all';
-import { packFileShape, panelShape } from '../leaving';
+import { overviewFileShape, packFileShape, panelShape } from '../leaving';
 import { exportCheckShape } from '../questions';
 import { nothing, type Route } from './route';
 
@@ -113,6 +113,11 @@ export const leavingRoutes = {
     summary: 'Change a page of panels, or bring it back',
     body: bodies.overviewChangeSchema,
     answer: answers.overviewSchema,
+  },
+  'GET /overviews/{id}/file': {
+    summary: 'A page of panels as a file: each of its sheets in full, under the scope that drives the page',
+    query: overviewFileShape,
+    gives: 'file',
   },
   'DELETE /overviews/{id}': { summary: 'Take a page of panels away', answer: nothing },
   'GET /overviews/{id}/panels/{key}': {

@@ -6,7 +6,8 @@ import { amountText, countText, momentText, percentText } from '../amounts';
 import { Failure, Place, REPORT_TABS } from '../parts/Place';
 import { useAnswer } from '../query/hooks';
 
-type Column = Frozen['columns'][number];
+type Sheet = Frozen['sheets'][number];
+type Column = Sheet['columns'][number];
 
 const isFigure = ({ is }: Column): boolean => is !== 'text' && is !== 'date';
 
@@ -37,11 +38,21 @@ export function FrozenPage({ id }: { id: string }) {
             </Link>
           </p>
           <Since frozen={data} />
-          <Copy frozen={data} />
-          {data.proofs.map((says) => (
-            <p key={says} className="mt-1 text-[12.5px] text-soft">
-              {says}
-            </p>
+          {data.sheets.map((sheet) => (
+            <section key={`${sheet.title} ${sheet.sentence}`} aria-label={sheet.title}>
+              {data.sheets.length > 1 && (
+                <>
+                  <h3 className="mt-6 font-book text-[17px] font-semibold">{sheet.title}</h3>
+                  <p className="font-book text-[14px] italic">{sheet.sentence}</p>
+                </>
+              )}
+              <Copy sheet={sheet} />
+              {sheet.proofs.map((says) => (
+                <p key={says} className="mt-1 text-[12.5px] text-soft">
+                  {says}
+                </p>
+              ))}
+            </section>
           ))}
         </article>
       )}
@@ -94,7 +105,7 @@ function Since({ frozen: { since, load } }: { frozen: Frozen }) {
   );
 }
 
-function Copy({ frozen: { title, columns, rows, total } }: { frozen: Frozen }) {
+function Copy({ sheet: { title, columns, rows, total } }: { sheet: Sheet }) {
   const wide = columns.findIndex((c) => c.key === 'name' || c.key === 'description');
   return (
     <table className="mt-4 w-full border border-rule bg-sheet text-[13.5px]">

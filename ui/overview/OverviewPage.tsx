@@ -8,8 +8,10 @@ import type { Overview } from '@/contracts/answers/leaving';
 import { PANEL_COLUMNS, PANEL_KINDS, type Panel, type PanelKind } from '@/contracts/panels';
 import { Failure, Place, REPORT_TABS } from '../parts/Place';
 import { Select } from '../parts/Select';
+import { toast } from '../parts/toast';
 import { ask } from '../query/client';
 import { useAnswer, useChange, useEntities } from '../query/hooks';
+import { useMe } from '../shell/me';
 import { moved, placed } from './layout';
 import { PanelView } from './PanelView';
 
@@ -122,6 +124,7 @@ function Page({ overview }: { overview: Overview }) {
           </Select>
         </span>
         <span className="ml-auto flex gap-x-4 text-[13.5px] print:hidden">
+          {panels.length > 0 && <Leaves overview={overview} scope={scope} />}
           {overview.mine && (
             <>
               <button type="button" className="link" onClick={() => keep.mutate({ shared: !overview.shared })}>
@@ -217,6 +220,52 @@ function Page({ overview }: { overview: Overview }) {
           </GridLayout>
         )}
       </div>
+    </>
+  );
+}
+
+/** A page of panels leaves whole: on paper, as a workbook, or frozen under a link that never changes. */
+function Leaves({ overview, scope }: { overview: { id: number; name: string }; scope: URLSearchParams }) {
+  const router = useRouter();
+  const me = useMe();
+  const freeze = useChange(
+    () =>
+      ask('POST /frozen', {
+        body: { path: `/overviews/${overview.id}?${scope}`, page: `/reports/overviews/${overview.id}` },
+      }),
+    ['/frozen'],
+  );
+  const file = (format: 'pdf' | 'xlsx'): string => {
+    const query = new URLSearchParams(scope);
+    query.set('format', format);
+    return `/api/v1/overviews/${overview.id}/file?${query}`;
+  };
+  return (
+    <>
+      <a className="link" download href={file('pdf')}>
+        On paper
+      </a>
+      <a className="link" download href={file('xlsx')}>
+        As a workbook
+      </a>
+      {me.role !== 'reader' && (
+        <button
+          type="button"
+          className="link"
+          disabled={freeze.isPending}
+          onClick={() =>
+            void freeze.mutateAsync(undefined).then(
+              ({ address }) =>
+                toast(`“${overview.name}” is frozen as it is`, {
+                  action: { label: 'Open', onClick: () => router.push(address) },
+                }),
+              (error: Error) => toast(error.message),
+            )
+          }
+        >
+          Freeze
+        </button>
+      )}
     </>
   );
 }

@@ -33,6 +33,7 @@ import * as overviews from './migrations/0030_overviews';
 import * as proposedCurrency from './migrations/0031_proposed_currency';
 import * as embeds from './migrations/0032_embeds';
 import * as paperTemplates from './migrations/0033_paper_templates';
+import * as scheduleParts from './migrations/0034_schedule_parts';
 import { migrateQueue } from './queue';
 import { type Addresses, giveOwners, grantRights, makeRoles } from './roles';
 
@@ -70,6 +71,7 @@ const migrations: Record<string, Knex.Migration> = {
   '0031_proposed_currency': proposedCurrency,
   '0032_embeds': embeds,
   '0033_paper_templates': paperTemplates,
+  '0034_schedule_parts': scheduleParts,
 };
 
 /** Steps of the schema that this version knows, the oldest first. */

@@ -18,6 +18,8 @@ export interface ScheduleRow {
   name: string;
   report: number | null;
   pack: number | null;
+  /** Of a pack the reports that are sent; none: all of them. */
+  parts: number[];
   formats: LeafFormat[];
   receivers: number[];
   every: Every;

@@ -125,7 +125,7 @@ async function lay(fresh: Fresh, { word, amount, more }: Outside): Promise<void>
     });
   await keepSchedule(ctx, owner, {
     ...{ name: `${word} by night`, report: outside.id, pack: null, formats: ['csv'], receivers: [owner.id] },
-    ...{ every: 'daily', day: null, days: [], time: '07:00', zone: 'UTC', condition: null, paused: false },
+    ...{ every: 'daily', parts: [], day: null, days: [], time: '07:00', zone: 'UTC', condition: null, paused: false },
   });
   const kept = { folder: '', place: 'trial-balance' as const, shared: true, opens: false };
   await keepSentence(ctx, owner, { ...kept, name: `${word} rent`, query: `${window}&accounts=7100` });

@@ -1,4 +1,5 @@
 import { buffer } from 'node:stream/consumers';
+import ExcelJS from 'exceljs';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { demoInstallation, demoPerson, type Fresh, loadText } from '@/ops/fresh';
@@ -34,7 +35,7 @@ const report = {
   ...{ folder: 'Month end', path: EXPENSES, page: '/lines?entity=KSF', format: 'csv' as const, how: {}, shared: true },
 };
 const schedule = {
-  ...{ pack: null, report: null, formats: ['csv' as const], every: 'daily' as const, day: null, days: [] },
+  ...{ pack: null, report: null, parts: [], formats: ['csv' as const], every: 'daily' as const, day: null, days: [] },
   ...{ time: '07:00', zone: 'UTC', condition: null, paused: false },
 };
 const letters = () => unsentLetters(home.ctx.write, 100);
@@ -137,6 +138,25 @@ describe('schedules', () => {
     // A receiver is told of what they receive, and not who else does.
     const [his] = (await showRuns(home.ctx, col, id)).rows;
     expect(his?.outputs.map((o) => o.name)).toEqual([col.name]);
+  });
+
+  test('send of a pack the reports that are chosen', async () => {
+    const [one, other] = await Promise.all(
+      ['first', 'second'].map((n) => keepReport(home.ctx, ines, { ...report, name: `Of a pack, ${n}` })),
+    );
+    const [a, b] = [one?.id ?? 0, other?.id ?? 0];
+    const pack = await keepPack(home.ctx, ines, {
+      ...{ name: 'Two of them', words: null, units: null, scope: {}, shared: true, reports: [a, b] },
+    });
+    const wanted = { ...schedule, name: 'A part', pack: pack.id, formats: ['xlsx' as const], receivers: [ines.id] };
+    await expect(keepSchedule(home.ctx, ines, { ...wanted, parts: [b + 1] })).rejects.toMatchObject({ status: 422 });
+    const { id } = await keepSchedule(home.ctx, ines, { ...wanted, parts: [b] });
+    await runNow(home.ctx, ines, id);
+    await runJobsHere(home.ctx);
+    const [file] = (await showExports(home.ctx, ines)).rows;
+    const book = new ExcelJS.Workbook();
+    await book.xlsx.load((await buffer((await exportFile(home.ctx, ines, file?.id ?? 0)).stream)) as never);
+    expect(book.worksheets.map((sheet) => sheet.name)).toEqual(['Of a pack, second']);
   });
 
   test('fail for whom there is nothing to see, and say so to whoever set them', async () => {

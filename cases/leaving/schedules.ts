@@ -54,7 +54,7 @@ export async function keepSchedule(ctx: Context, viewer: Viewer, body: z.infer<t
   if ((body.report === null) === (body.pack === null)) throw wrong('report', 'name a report or a pack, one of them');
   if (body.report !== null) await seenReport(ctx, viewer, body.report);
   if (body.pack !== null) {
-    await seenPack(ctx, viewer, body.pack);
+    mustHave(await seenPack(ctx, viewer, body.pack), body.parts);
     for (const format of body.formats) packFormat(format);
   }
   await knownReceivers(ctx, body.receivers);
@@ -69,6 +69,12 @@ export async function keepSchedule(ctx: Context, viewer: Viewer, body: z.infer<t
   return shown(ctx, viewer, await seen(ctx, viewer, id));
 }
 
+/** @throws ProblemError for a report that is not in the pack */
+function mustHave(pack: { name: string; reports: readonly number[] }, parts: readonly number[]): void {
+  const odd = parts.find((part) => !pack.reports.includes(part));
+  if (odd !== undefined) throw wrong('parts', `report ${odd} is not in “${pack.name}”`);
+}
+
 export async function scheduleChanged(
   ctx: Context,
   viewer: Viewer,
@@ -78,7 +84,10 @@ export async function scheduleChanged(
   const row = await own(ctx, viewer, id);
   const said = given(change);
   const next = { ...row, ...said } as ScheduleRow;
-  if (row.pack !== null) for (const format of next.formats) packFormat(format);
+  if (row.pack !== null) {
+    for (const format of next.formats) packFormat(format);
+    mustHave(await seenPack(ctx, viewer, row.pack), said.parts ?? []);
+  }
   if (said.receivers) await knownReceivers(ctx, said.receivers);
   if (next.every === 'condition') await figureOf(ctx, viewer, needed(next.condition));
   await onRecord(ctx, viewer, async (trx, record) => {
@@ -251,7 +260,10 @@ async function filesOf(ctx: Context, viewer: Viewer, row: ScheduleRow, format: O
     return [{ title, path: report.path, stream }];
   }
   const pack = await seenPack(ctx, sender, row.pack as number);
-  const reports = await reportsOf(ctx, sender, pack);
+  const all = await reportsOf(ctx, sender, pack);
+  // What left the pack since is not missed; where nothing of it is left, all of the pack is what was meant.
+  const some = all.filter((r) => row.parts.includes(r.id));
+  const reports = some.length > 0 ? some : all;
   const copies = await copiesOf(ctx, viewer, pack, reports);
   if (copies.length === 0)
     throw new ProblemError(422, 'Nothing was booked on any unit that you see, so there is no copy');
@@ -364,6 +376,7 @@ async function shown(ctx: Context, viewer: Viewer, row: ScheduleRow, known?: rea
     name: row.name,
     report: row.report,
     pack: row.pack,
+    parts: row.parts,
     formats: row.formats,
     // Who else receives it is told to whoever sends it.
     receivers: row.receivers

@@ -133,6 +133,7 @@ export const scheduleSchema = z.strictObject({
   name: z.string(),
   report: z.number().nullable(),
   pack: z.number().nullable(),
+  parts: z.array(z.number()),
   formats: z.array(z.enum(LEAF_FORMATS)),
   receivers: z.array(z.strictObject({ id: z.number(), name: z.string() })),
   every: z.enum(EVERY),

@@ -42,6 +42,7 @@ export function ScheduleForm({
   );
   const [every, setEvery] = useState<Every>(schedule?.every ?? 'daily');
   const [days, setDays] = useState<number[]>(schedule?.days ?? []);
+  const [parts, setParts] = useState<number[]>(schedule?.parts ?? []);
   const [formats, setFormats] = useState<LeafFormat[]>(schedule?.formats ?? ['pdf']);
   const [receivers, setReceivers] = useState<number[]>(schedule?.receivers.map((r) => r.id) ?? [me.id]);
   const [figure, setFigure] = useState(schedule?.condition ?? null);
@@ -60,7 +61,7 @@ export function ScheduleForm({
     const timed = every !== 'load' && every !== 'condition';
     const done = await keep
       .mutateAsync({
-        ...{ name: text('name'), formats, receivers, every, days },
+        ...{ name: text('name'), formats, receivers, every, days, parts: kind === 'pack' ? parts : [] },
         ...{ report: kind === 'report' ? Number(id) : null, pack: kind === 'pack' ? Number(id) : null },
         ...(timed ? { time: text('time'), zone: text('zone') } : {}),
         day: every === 'once' ? text('day') : null,
@@ -81,6 +82,8 @@ export function ScheduleForm({
   const toggled = <Of,>(list: readonly Of[], of: Of): Of[] =>
     list.includes(of) ? list.filter((one) => one !== of) : [...list, of];
   const ofPack = what.startsWith('pack');
+  const pack = packs.find((p) => what === `pack ${p.id}`);
+  const inPack = reports.filter((r) => pack?.reports.includes(r.id));
   const people = [{ id: me.id, name: me.name }, ...(colleagues.data?.rows ?? []).filter((c) => c.id !== me.id)];
   return (
     <form onSubmit={submit} className="mt-5 flex max-w-[820px] flex-col gap-3 border-t border-rule pt-4">
@@ -96,7 +99,10 @@ export function ScheduleForm({
             value={what}
             disabled={schedule !== null}
             className="w-[260px]"
-            onChange={(event) => setWhat(event.target.value)}
+            onChange={(event) => {
+              setWhat(event.target.value);
+              setParts([]);
+            }}
           >
             <option value="">choose …</option>
             <optgroup label="Reports">
@@ -125,6 +131,16 @@ export function ScheduleForm({
           </Select>
         </Labelled>
       </div>
+      {ofPack && inPack.length > 1 && (
+        <fieldset className="flex flex-wrap gap-x-4 gap-y-1">
+          <legend className="mb-1 text-[12.5px] text-soft">Its reports; none chosen: all of them</legend>
+          {inPack.map((r) => (
+            <Tick key={r.id} on={parts.includes(r.id)} act={() => setParts(toggled(parts, r.id))}>
+              {r.name}
+            </Tick>
+          ))}
+        </fieldset>
+      )}
       {every === 'weekly' && (
         <fieldset className="flex flex-wrap gap-x-4 gap-y-1">
           <legend className="sr-only">Days of the week</legend>

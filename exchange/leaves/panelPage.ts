@@ -80,7 +80,10 @@ function amountsIn(locale: string): Amounts {
       formats.get(digits) ??
       new Intl.NumberFormat(locale, { minimumFractionDigits: digits, maximumFractionDigits: digits });
     formats.set(digits, format);
-    return format.format(exact as Intl.StringNumericLiteral);
+    if (!/[1-9]/.test(exact)) return '–';
+    // What is on the other side stands in brackets, as it does on every sheet.
+    const size = format.format(exact.replace(/^-/, '') as Intl.StringNumericLiteral);
+    return exact.startsWith('-') ? `(${size})` : size;
   };
 }
 

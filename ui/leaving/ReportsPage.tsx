@@ -56,11 +56,11 @@ export function ReportsPage() {
           label="Reports"
           columns={[
             { label: 'Report' },
-            { label: 'Folder', width: 'w-[150px]' },
-            { label: 'Leaves as', width: 'w-[150px]' },
-            { label: 'Kept by', width: 'w-[210px]' },
+            { label: 'Folder', width: 'w-[120px]' },
+            { label: 'Leaves as', width: 'w-[120px]' },
+            { label: 'Kept by', width: 'w-[200px]' },
             { label: 'Seen by', width: 'w-[90px]' },
-            { label: '', width: 'w-[230px]' },
+            { label: '', width: 'w-[350px]' },
           ]}
         >
           {rows.map((r) => (

@@ -39,7 +39,7 @@ const inquire = <Is>(asked: Asked): Promise<Is> =>
   });
 
 /** Called by the script of a part with its lines, which go to the worker. */
-(window as unknown as { partOf(part: number, lines: BundledLine[]): void }).partOf = (part, lines) =>
+(window as unknown as { partOf(part: number, lines: string): void }).partOf = (part, lines) =>
   worker.postMessage({ part, lines } satisfies Brought);
 
 /** Brings the lines of a part: from within the page, or by its script, which is all that a page may read of a folder. */
@@ -161,6 +161,7 @@ async function show(): Promise<void> {
     begun(here, figure),
     splitting(here),
   ].filter((node): node is HTMLElement => node !== null);
+  main.replaceChildren(...head, make('p', { class: 'soft' }, 'Looking through the lines …'));
   try {
     const body =
       here.entry !== null
@@ -485,7 +486,7 @@ function record(): Node[] {
           g.sheet === null
             ? figureOf(g.figure, g.label)
             : make('button', { type: 'button', class: 'trace', click: () => go({ ...AT, sheet: g.sheet }) }, g.label),
-          g.kind === 'pin' ? null : ` ${g.says}`,
+          g.kind === 'pin' || g.says === g.label ? null : ` ${g.says}`,
           make('p', { class: 'soft' }, `${g.by}, ${moment(g.at)}${g.state ? `, ${g.state}` : ''}`),
         ),
       ),

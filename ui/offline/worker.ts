@@ -26,7 +26,7 @@ export interface Wanted {
   part: number;
 }
 /** What the page brings. */
-export type Brought = { part: number; lines: BundledLine[] } | { part: number; failed: string };
+export type Brought = { part: number; lines: string } | { part: number; failed: string };
 
 let bundle: Bundle | null = null;
 const waiting = new Map<number, { done(lines: BundledLine[]): void; failed(error: Error): void }>();
@@ -63,7 +63,7 @@ self.onmessage = ({ data }: MessageEvent<{ id: number; asked: Asked } | Brought>
   if ('part' in data) {
     const who = waiting.get(data.part);
     waiting.delete(data.part);
-    if ('lines' in data) who?.done(data.lines);
+    if ('lines' in data) who?.done(JSON.parse(data.lines) as BundledLine[]);
     else who?.failed(new Error(data.failed));
     return;
   }

@@ -18,7 +18,11 @@ export function EffectShown({ effect }: { effect: ProposedEffect }) {
   return (
     <div className="flex flex-wrap items-start gap-x-8 gap-y-4">
       {statements.length === 0 && (
-        <p className="text-soft">No row of a statement changes: what it moves stays within the same rows.</p>
+        <p className="text-soft">
+          {effect.faults.some((f) => f.line !== null)
+            ? 'Statements are shown with it once nothing stands against its lines.'
+            : 'No row of a statement changes: what it moves stays within the same rows.'}
+        </p>
       )}
       {statements.map((s) => (
         <table key={s.code} className="border border-rule bg-sheet" aria-label={`Effect on ${s.name}`}>

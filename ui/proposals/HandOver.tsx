@@ -7,7 +7,15 @@ import { Select } from '../parts/Select';
 const FORMATS = { csv: 'CSV', xlsx: 'a spreadsheet', ads: 'an audit data standard journal' } as const;
 
 /** Approved entries as a file for the ledger to book. @param ids null: all that were not handed over yet */
-export function HandOver({ ids, many }: { ids: readonly number[] | null; many: number }) {
+export function HandOver({
+  ids,
+  many,
+  className = '',
+}: {
+  ids: readonly number[] | null;
+  many: number;
+  className?: string;
+}) {
   const [format, setFormat] = useState<keyof typeof FORMATS>('csv');
   const client = useQueryClient();
   const params = new URLSearchParams([
@@ -15,7 +23,7 @@ export function HandOver({ ids, many }: { ids: readonly number[] | null; many: n
     ...(ids ?? []).map((id): [string, string] => ['ids', String(id)]),
   ]);
   return (
-    <span className="ml-auto flex items-baseline gap-x-2">
+    <span className={`flex items-baseline gap-x-2 ${className}`}>
       <a
         href={`/api/v1/proposed-entries/export?${params}`}
         download

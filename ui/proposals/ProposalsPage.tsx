@@ -56,7 +56,9 @@ export function ProposalsPage() {
                 </option>
               ))}
             </Select>
-            {me.role !== 'reader' && leaving.length > 0 && <HandOver ids={null} many={leaving.length} />}
+            {me.role !== 'reader' && leaving.length > 0 && (
+              <HandOver ids={null} many={leaving.length} className="ml-auto" />
+            )}
           </div>
           <Table
             label="Proposed entries"

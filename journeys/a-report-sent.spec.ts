@@ -32,6 +32,10 @@ test('a sheet is taken out, kept as a report, sent to a restricted reader, and f
   await expect(dialog.getByRole('heading', { name: 'Take out: Trial balance' })).toBeVisible();
   await dialog.getByLabel('Paper (PDF)').check();
   await expect(dialog.getByRole('img', { name: 'Page 1 as it will be printed' })).toBeVisible({ timeout: 30_000 });
+  await dialog.getByRole('button', { name: 'keep these choices as a template' }).click();
+  await dialog.getByLabel('Template called').fill('House style');
+  await page.keyboard.press('Enter');
+  await expect(dialog.getByLabel('As in the template')).toBeVisible();
   await dialog.getByRole('button', { name: 'Next page' }).click();
   await expect(dialog.getByText(/page 2 of \d/)).toBeVisible();
   await accessible(page);
@@ -114,6 +118,96 @@ test('a sheet is taken out, kept as a report, sent to a restricted reader, and f
   await page.close();
 });
 
+test('a pack for every vessel is made by itself, and each receiver opens from the letter what they may see', async ({
+  browser,
+}) => {
+  const page = await browser.newPage();
+  await signIn(page, 'ines');
+  await page.goto(`${appUrl()}/reports/schedules`);
+  await page.getByRole('button', { name: 'Have something made by itself' }).click();
+  await page.getByLabel('Called').fill('Vessels, each month');
+  await choose(page, 'What', { label: 'Costs of each vessel' });
+  await choose(page, 'When', 'monthly');
+  await page.getByLabel('Paper (PDF)').uncheck();
+  await page.getByLabel('Spreadsheet').check();
+  await page.getByLabel('Col Marsh').check();
+  await page.getByRole('button', { name: 'Have it made' }).click();
+  const row = page.getByRole('row').filter({ hasText: 'Vessels, each month' });
+  await row.getByRole('button', { name: 'make it now' }).click();
+  await expect(row).toContainText('made, ', { timeout: 90_000 });
+  interface Letter {
+    to: string;
+    subject: string;
+    files: { address: string; name: string }[];
+  }
+  const letterTo = async (who: string): Promise<Letter | undefined> =>
+    ((await (await page.request.get(`${mailUrl()}/messages`)).json()) as Letter[]).find(
+      (m) => m.subject === 'Vessels, each month' && m.to === `${who}@kestrel.example`,
+    );
+  await expect.poll(async () => (await letterTo('col'))?.files.length ?? 0, { timeout: 30_000 }).toBeGreaterThan(1);
+  await expect.poll(async () => (await letterTo('ines'))?.files.length ?? 0, { timeout: 30_000 }).toBeGreaterThan(1);
+  // One copy for each vessel on which anything was booked that its receiver sees.
+  const said = async (who: string): Promise<Map<string, { sentence: string; total: number }>> => {
+    const found = new Map<string, { sentence: string; total: number }>();
+    for (const { address } of (await letterTo(who))?.files ?? []) {
+      const book = new ExcelJS.Workbook();
+      await book.xlsx.load((await (await page.request.get(`${mailUrl()}${address}`)).body()) as never);
+      const sheet = book.worksheets[0] as ExcelJS.Worksheet;
+      const words: string[] = [];
+      let total = 0;
+      sheet.eachRow((r) => {
+        words.push(String(r.getCell(1).text));
+        if (r.getCell(2).text === 'Total')
+          total = Number(r.getCell(r.cellCount).result ?? r.getCell(r.cellCount).value);
+      });
+      found.set(book.title || words[0] || address, { sentence: words.join(' '), total });
+    }
+    return found;
+  };
+  const [hers, his] = [await said('ines'), await said('col')];
+  expect(his.size).toBeGreaterThan(1);
+  expect(hers.size).toBeGreaterThanOrEqual(his.size);
+  for (const { sentence } of his.values()) expect(sentence).toContain('cost centre Deck or');
+  for (const { sentence } of hers.values()) expect(sentence).not.toContain('cost centre Deck or');
+  await page.close();
+});
+
+test('a panel of a report stands on another page under an address that ends', async ({ browser }) => {
+  const page = await browser.newPage();
+  await signIn(page, 'ines');
+  await page.goto(`${appUrl()}/reports/embeds`);
+  await page.getByLabel(/^Pages that may show them/).fill('https://intranet.example');
+  await page.getByRole('button', { name: 'Keep it so' }).click();
+  await expect(page.getByText('These pages may show panels from now on')).toBeVisible();
+  await page.goto(`${appUrl()}/reports`);
+  const report = page.getByRole('row').filter({ hasText: 'Expenses by account' });
+  await report.getByRole('button', { name: 'on other pages' }).click();
+  await choose(page, 'Shown as', 'picture');
+  await page.getByRole('button', { name: 'Give it an address' }).click();
+  const words = await page.getByLabel('Words for the page').inputValue();
+  await accessible(page);
+  const path = new URL(/src="([^"]+)"/.exec(words)?.[1] ?? '').pathname;
+  // Whoever reads the intranet is not signed in here.
+  const reader = await (await browser.newContext()).newPage();
+  const answer = await reader.goto(`${appUrl()}${path}`);
+  expect(answer?.status()).toBe(200);
+  expect(answer?.headers()['content-security-policy']).toContain('frame-ancestors https://intranet.example');
+  expect(answer?.headers()['x-frame-options']).toBeUndefined();
+  await expect(reader.getByRole('heading', { name: 'Expenses by account' })).toBeVisible();
+  await expect(reader.getByText('6210 Marine diesel', { exact: true })).toBeVisible();
+  await accessible(reader);
+  await page.goto(`${appUrl()}/reports/embeds`);
+  const row = page.getByRole('row').filter({ hasText: 'Expenses by account' });
+  await expect(row).toContainText('once');
+  await accessible(page);
+  await row.getByRole('button', { name: 'end', exact: true }).click();
+  await expect(row).toContainText('ended');
+  expect((await reader.goto(`${appUrl()}${path}`))?.status()).toBe(404);
+  await expect(reader.getByText('This panel is not here any more.')).toBeVisible();
+  await reader.context().close();
+  await page.close();
+});
+
 test('a page of panels is read under one sentence, traced from, and arranged by keys', async ({ browser }) => {
   const page = await browser.newPage();
   await signIn(page, 'ines');
@@ -127,6 +221,16 @@ test('a page of panels is read under one sentence, traced from, and arranged by 
   await expect(fares).toContainText('(18,271,976.57)');
   await expect(fares).not.toContainText('(1,962,563.93)');
   await choose(page, 'Window', { label: 'each report’s own window' });
+  await expect(fares).toContainText('(1,962,563.93)');
+  // It leaves whole, and is frozen whole.
+  const paper = await brought(page, () => page.getByRole('link', { name: 'On paper' }).click());
+  expect(readFileSync(paper).subarray(0, 5).toString()).toBe('%PDF-');
+  await page.getByRole('button', { name: 'Freeze' }).click();
+  await page.getByRole('button', { name: 'Open' }).click();
+  await expect(page.getByRole('region', { name: 'Money in the bank' })).toContainText('39,246,234.80');
+  await expect(page.getByText('Nothing has been loaded since.')).toBeVisible();
+  await accessible(page);
+  await page.goBack();
   await expect(fares).toContainText('(1,962,563.93)');
   await page.getByRole('button', { name: 'Arrange' }).click();
   const before = (await fares.boundingBox())?.width ?? 0;

@@ -183,6 +183,17 @@ describe('a trial balance', () => {
     expect([held(cell), cell.numFmt]).toEqual([Number(row?.closing), '#,##0,;-#,##0,;0']);
   });
 
+  test('by a statutory scheme says which accounts have no code of it', async () => {
+    const [scheme] = (await sheetOf()).schemes;
+    const proofs = async (of: string): Promise<string> =>
+      JSON.parse((await taken(`${TB}&scheme=${of}`, 'json')).toString()).proofs.join('; ');
+    expect(await proofs(scheme ?? '')).toContain(`every account that is listed has a code of ${scheme}`);
+    const bare = { codes: home.ctx.write.raw('codes - ?', [scheme ?? '']) };
+    await home.ctx.work('account').where({ code: '1520' }).update(bare);
+    await home.ctx.work.raw('update catalogue_change set times = times + 1');
+    expect(await proofs(scheme ?? '')).toContain(`have no code of ${scheme}: 1520 Operating account`);
+  });
+
   test('has one digest whichever way it leaves', async () => {
     const csv = (await taken(TB, 'csv')).toString();
     const { digest } = JSON.parse((await taken(TB, 'json')).toString());

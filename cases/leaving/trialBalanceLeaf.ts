@@ -1,5 +1,6 @@
 import type { QueryOf } from '@/contracts/routes';
 import type { Leaf, LeafRow } from '@/core/leaf';
+import type { CatalogueAccount } from '@/store/catalogue';
 import type { Context } from '../asking/context';
 import type { Viewer } from '../asking/viewer';
 import { trialBalance } from '../sheets/readTrialBalance';
@@ -61,8 +62,8 @@ export async function trialBalanceLeaf(
       };
     }),
     total: { label: 'Total', cells: { name: 'Total', ...whole } },
-    proofs: () =>
-      proof
+    proofs: () => [
+      ...(proof
         ? [
             proofWords(
               proof,
@@ -70,7 +71,20 @@ export async function trialBalanceLeaf(
               asked,
             ),
           ]
-        : [],
+        : []),
+      ...(query.scheme === undefined ? [] : [codesSaid(query.scheme, rows)]),
+    ],
     address: `/trial-balance?${asked.address}`,
   };
+}
+
+const NAMED = 20;
+
+/** Whether every account that is listed bears a code of the scheme by which the sheet is handed over; those that do not. */
+function codesSaid(scheme: string, rows: readonly { account: CatalogueAccount }[]): string {
+  const without = rows.filter(({ account }) => account.posting && !account.codes[scheme]).map(({ account }) => account);
+  if (without.length === 0) return `every account that is listed has a code of ${scheme}`;
+  const named = without.slice(0, NAMED).map((a) => `${a.code} ${a.name}`);
+  const more = without.length > NAMED ? ` and ${without.length - NAMED} more` : '';
+  return `${without.length} of the accounts that are listed have no code of ${scheme}: ${named.join(', ')}${more}`;
 }

@@ -2,7 +2,7 @@
 
 import { type FormEvent, useState } from 'react';
 import type { Embed } from '@/contracts/answers/leaving';
-import { momentText } from '../amounts';
+import { countText, momentText } from '../amounts';
 import { Failure, Labelled, Place, REPORT_TABS } from '../parts/Place';
 import { Table, Td, Tr } from '../parts/Table';
 import { toast } from '../parts/toast';
@@ -53,7 +53,7 @@ export function EmbedsPage() {
               <Td>{PANEL_WORD[e.kind]}</Td>
               <Td>{e.by}</Td>
               <Td>{momentText(e.expires)}</Td>
-              <Td>{e.looked === null ? 'never' : `${e.looks} times, last ${momentText(e.looked)}`}</Td>
+              <Td>{looksText(e)}</Td>
               <Td>
                 {e.state === 'open' && (
                   <span className="flex gap-x-3">
@@ -72,6 +72,12 @@ export function EmbedsPage() {
       )}
     </Place>
   );
+}
+
+/** How often it was looked at, and when last. */
+function looksText({ looks, looked }: Embed): string {
+  if (looked === null) return 'never';
+  return `${looks === 1 ? 'once' : `${countText(looks)} times`}, last ${momentText(looked)}`;
 }
 
 async function copied({ address }: Embed): Promise<void> {

@@ -202,8 +202,8 @@ test('every table is written by one of the roles that the product runs under: no
   const unwritten = await rowsOf<{ name: string }>(
     fresh.superuser,
     `select tablename as name from pg_tables where schemaname = 'public'
-       and not has_table_privilege('${ROLES.work}', quote_ident(tablename), 'insert')
-       and not has_table_privilege('${ROLES.web}', quote_ident(tablename), 'insert') order by 1`,
+       and not has_table_privilege('${ROLES.work}', quote_ident(schemaname) || '.' || quote_ident(tablename), 'insert')
+       and not has_table_privilege('${ROLES.web}', quote_ident(schemaname) || '.' || quote_ident(tablename), 'insert') order by 1`,
   );
   expect(unwritten.map((t) => t.name)).toEqual(['knex_migrations', 'knex_migrations_lock']);
 });

@@ -813,7 +813,7 @@ const TRIED: Record<RouteName, Tried> = {
   'GET /overviews/{id}': { paths: each('id', ids) },
   'PUT /overviews/{id}': { paths: each('id', ids), bodies: [{ scope: { entity: ['TWO'] } }] },
   'DELETE /overviews/{id}': { paths: each('id', ids), bodies: [undefined] },
-  'GET /overviews/{id}/file': { paths: each('id', ids), queries: ['', '?format=xlsx&window=latest-period'] },
+  'GET /overviews/{id}/file': { paths: each('id', ['1', '99']), queries: ['', '?format=xlsx&window=latest-period'] },
   'GET /overviews/{id}/panels/{key}': {
     paths: ['1', '2', '99'].flatMap((id) => each('key', ['a']).map((k) => ({ ...k, id }))),
     queries: ['', '?entity=TWO', '?entity=ONE&window=everything'],

@@ -1,5 +1,5 @@
 import type { Db } from '@/store/db';
-import { keyOf, ledgerPage, type StoredLine } from '@/store/lines';
+import { type BearingLine, bearingLines, countBearing, keyOf, ledgerPage, type StoredLine } from '@/store/lines';
 import type { ResolvedFigure } from '../asking/resolvedFigure';
 
 const PAGE = 2_000;
@@ -18,3 +18,9 @@ export async function* linesOfFigure(
     page = await ledgerPage(db, question, { after: keyOf(last) }, PAGE, options);
   }
 }
+
+/** Every line that bears on a figure: what its opening is made of too. For work that nobody waits for. */
+export const linesBearingOn = (db: Db, { unweighed }: ResolvedFigure): AsyncGenerator<BearingLine> =>
+  bearingLines(db, unweighed);
+
+export const countBearingOn = (db: Db, { unweighed }: ResolvedFigure): Promise<number> => countBearing(db, unweighed);

@@ -13,7 +13,7 @@ import { Spool } from '@/exchange/bundle/spool';
 import { type BundledInFolder, type BundleFile, bundleFiles, folderFiles, zipOf } from '@/exchange/bundle/writeBundle';
 import { signerOf } from '@/exchange/signing';
 import type { Catalogue } from '@/store/catalogue';
-import { bearingLines, countBearing, type StoredLine } from '@/store/lines';
+import type { StoredLine } from '@/store/lines';
 import { readLoad } from '@/store/loads';
 import { readHead } from '@/store/record';
 import { type Context, known } from '../asking/context';
@@ -24,7 +24,7 @@ import { spokenCount } from '../asking/spokenNumbers';
 import { figureAt, linesOfSubject } from '../asking/subjects';
 import { knownMembers, seesWhole, type Viewer } from '../asking/viewer';
 import { figureTotal } from '../balances/accountBalances';
-import { linesOfFigure } from '../balances/linesOfFigure';
+import { countBearingOn, linesBearingOn, linesOfFigure } from '../balances/linesOfFigure';
 import { listFiles } from '../evidence/files';
 import { showFinding } from '../evidence/findings';
 import { listPins } from '../evidence/pins';
@@ -291,10 +291,10 @@ class Inside {
   /** The lines of which an opening, and what years that ended rolled, are the sums; null where they are too many. */
   private async before(asked: ResolvedFigure, whole: Balance): Promise<BundledFigure['before']> {
     if (whole.opening === 0 && whole.roll === 0) return null;
-    if (this.spool.lines + (await countBearing(this.ctx.work, asked.unweighed)) > LINES_MAX) return null;
+    if (this.spool.lines + (await countBearingOn(this.ctx.work, asked)) > LINES_MAX) return null;
     const [opening, rolledIn, rolledOut] = [new Numbered(), new Numbered(), new Numbered()];
     const books = new Map(asked.books.map((e) => [e.entity.code, e]));
-    for await (const { line, part, own, temporary } of bearingLines(this.ctx.work, asked.unweighed)) {
+    for await (const { line, part, own, temporary } of linesBearingOn(this.ctx.work, asked)) {
       const e = books.get(line.entity);
       const sum = { part, own, temporary, rolls: e?.rolls ?? false, debit: line.amount, credit: 0, count: 1 };
       const alone = emptyBalance();

@@ -285,4 +285,3 @@ export const paperTemplatesSchema = z.strictObject({
     }),
   ),
 });
-export type PaperTemplate = z.infer<typeof paperTemplatesSchema>['rows'][number];

@@ -67,11 +67,12 @@ export async function addToRecord(
     person_name: personName,
     act,
     subject,
-    detail,
+    // As it will be read: a moment, for one, is kept as a text, and what is undefined not at all.
+    detail: JSON.parse(JSON.stringify(detail)) as Hashed['detail'],
     previous_hash: last.hash,
   };
   const hash = hashOf(entry);
-  await db('record').insert({ ...entry, detail: JSON.stringify(detail), hash });
+  await db('record').insert({ ...entry, detail: JSON.stringify(entry.detail), hash });
   db.executionPromise.then(() => anchor({ number: entry.id, hash }, entry.at)).catch(() => {}); // what was rolled back has no anchor
   return { number: entry.id, hash };
 }

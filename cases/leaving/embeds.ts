@@ -64,7 +64,12 @@ export async function makeEmbed(
   const expires_at = new Date(Math.ceil((Date.now() + days * DAY_MS) / 1_000) * 1_000);
   const id = await onRecord(ctx, viewer, async (trx, record) => {
     const made = await insertEmbed(trx, { person: viewer.id, report, kind, scope, expires_at });
-    await record('gave a panel an address', `report ${report}`, { embed: made, kind, scope, until: expires_at });
+    await record('gave a panel an address', `report ${report}`, {
+      embed: made,
+      kind,
+      scope,
+      until: expires_at.toISOString(),
+    });
     return made;
   });
   return shown(ctx, viewer, (await readEmbed(ctx.write, id)) as EmbedRow);

@@ -6,6 +6,7 @@ import { demoInstallation, demoPerson, type Fresh, loadText } from '@/ops/fresh'
 import { unsentLetters } from '@/store/mail';
 import type { Viewer } from '../asking/viewer';
 import { runJobsHere } from '../jobs/runJob';
+import { checkRecord } from '../upkeep/readRecord';
 import { embedded, endEmbedded, makeEmbed, setEmbedOrigins, showEmbeds } from './embeds';
 import { askExport, exportFile, showExport, showExports } from './exports';
 import { freeze, showFrozen, showFrozenList } from './frozen';
@@ -277,6 +278,8 @@ describe('a panel on a page elsewhere', () => {
     await setEmbedOrigins(home.ctx, ines, { origins: ['https://intranet.example'] });
     await expect(makeEmbed(home.ctx, col, wanted)).rejects.toMatchObject({ status: 403 });
     const made = await makeEmbed(home.ctx, tomas, wanted);
+    // What was done is on record, and the record holds.
+    expect(await checkRecord(home.ctx, ines)).toMatchObject({ ok: true });
     const html = await of(made.address);
     const sheet = await showPanelOf(kept.id);
     expect(html).toContain('Costs &lt;b&gt;&amp;amp;');

@@ -75,7 +75,8 @@ test.each(SPLITS)('a split by %s, alone and within another, over periods and ove
   expect(
     await same('entity=KSF&entity=STL&accounts=2*,7*&from=2026-04-17&to=2026-09-12&status=all', [by, 'dim:costcentre']),
   ).toBeGreaterThan(0);
-  await same(`${KSF}&adjustments=without&accounts=3*,6*`, [by]);
+  // Without adjustments the words are the same; each third of the splits is enough to see it.
+  if (SPLITS.indexOf(by) % 3 === 0) await same(`${KSF}&adjustments=without&accounts=3*,6*`, [by]);
 });
 
 /** A value that lines have, and others: some clauses of every kind. */
@@ -152,7 +153,6 @@ test.each(SORTS)('lines in the order of %s, up and down, page after page, with t
   for (const descending of [false, true])
     for (const [offset, running] of [
       [0, true],
-      [0, false],
       [333, false],
     ] as const) {
       const { db, copied, stored } = await both(`entity=KSF&entity=STL&accounts=6*,71*&from=2027.01&to=2027.03`);

@@ -39,6 +39,12 @@ const frozenHead = {
 export const frozenListSchema = z.strictObject({ rows: z.array(z.strictObject(frozenHead)) });
 
 const cells = z.record(z.string(), z.string().nullable());
+const rowSchema = z.strictObject({
+  key: z.string(),
+  depth: z.number(),
+  look: z.enum(['plain', 'heading', 'subtotal', 'total']),
+  cells,
+});
 const columnsSchema = z.array(
   z.strictObject({
     key: z.string(),
@@ -59,14 +65,7 @@ export const frozenSchema = z.strictObject({
       sentence: z.string(),
       facts: z.array(z.array(z.string())),
       columns: columnsSchema,
-      rows: z.array(
-        z.strictObject({
-          key: z.string(),
-          depth: z.number(),
-          look: z.enum(['plain', 'heading', 'subtotal', 'total']),
-          cells,
-        }),
-      ),
+      rows: z.array(rowSchema),
       total: cells.nullable(),
       proofs: z.array(z.string()),
     }),
@@ -205,11 +204,7 @@ export const panelShownSchema = z.strictObject({
   load: z.number(),
   columns: columnsSchema,
   rows: z.array(
-    z.strictObject({
-      key: z.string(),
-      depth: z.number(),
-      look: z.enum(['plain', 'heading', 'subtotal', 'total']),
-      cells,
+    rowSchema.extend({
       /** Where what is behind it is read; null where nothing is. */
       page: z.string().nullable(),
       /** Its part of the figure, where there is one. */

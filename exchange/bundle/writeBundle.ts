@@ -5,6 +5,7 @@ import type { Readable } from 'node:stream';
 import { ZipArchive } from 'archiver';
 import { build } from 'esbuild';
 import type { Bundle } from '@/core/bundle';
+import { inPage, wholePage } from '../page';
 import type { Signer } from '../signing';
 import type { Lying, Spool } from './spool';
 
@@ -100,35 +101,23 @@ export function zipOf(files: readonly BundleFile[]): Readable {
   return zip as unknown as Readable;
 }
 
-const ESCAPED: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
-const inPage = (text: string): string => text.replace(/[&<>"]/g, (sign) => ESCAPED[sign] as string);
-
 /** A page that leads to the threads that are inside. */
 function contentsPage(name: string, made: Bundle['made'], threads: readonly BundledInFolder[]): string {
   const rows = threads.map(
     ({ folder, thread }) =>
       `<tr><td>${inPage(thread.reference)}</td><td><a href="${folder}/index.html">${inPage(thread.name)}</a></td><td>${inPage(thread.state)}</td><td>${inPage(thread.conclusion)}</td></tr>`,
   );
-  return `<!doctype html>
-<html lang="en">
-<head>
-<meta charset="utf-8">
-<meta name="viewport" content="width=device-width">
-<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'">
-<title>${inPage(name)}</title>
-<style>${readFileSync(ownFile(`${PAGE_FOLDER}/style.css`), 'utf8')}</style>
-</head>
-<body>
-<header><h1>Just Thread<span class="dot">.</span></h1></header>
+  return wholePage({
+    ...{ lang: 'en', title: name, style: readFileSync(ownFile(`${PAGE_FOLDER}/style.css`), 'utf8') },
+    policy: "default-src 'none'; style-src 'unsafe-inline'",
+    body: `<header><h1>Just Thread<span class="dot">.</span></h1></header>
 <main>
 <h2>${inPage(name)}</h2>
 <p class="soft">${inPage(`${threads.length} threads; made by ${made.by}, ${made.at.slice(0, 10)}; ${made.record}`)}</p>
 <table><thead><tr><th scope="col">Ref.</th><th scope="col">Thread</th><th scope="col">State</th><th scope="col">Conclusion</th></tr></thead><tbody>${rows.join('')}</tbody></table>
 <p class="soft">Whether all of it is as it left tells <code>node verify.mjs</code> in this folder, which needs nothing else.</p>
-</main>
-</body>
-</html>
-`;
+</main>`,
+  });
 }
 
 const ownFile = (path: string): string => join(/* turbopackIgnore: true */ process.cwd(), path);
@@ -169,21 +158,13 @@ const inProgram = (text: string): string => text.replace(/<\/(script)/gi, '<\\/$
 /** @param only the lines, where they are few enough to be within the page */
 async function pageOf(data: string, only: string | null): Promise<string> {
   const { page, worker, style } = await scripts();
-  return `<!doctype html>
-<html lang="en">
-<head>
-<meta charset="utf-8">
-<meta name="viewport" content="width=device-width">
-<meta http-equiv="Content-Security-Policy" content="default-src 'none'; script-src 'unsafe-inline' blob: file: 'self'; worker-src blob:; style-src 'unsafe-inline'; img-src data:">
-<title>Bundle</title>
-<style>${style}</style>
-</head>
-<body>
-<script type="application/json" id="bundle">${inScript(data)}</script>
+  return wholePage({
+    ...{ lang: 'en', title: 'Bundle', style },
+    policy:
+      "default-src 'none'; script-src 'unsafe-inline' blob: file: 'self'; worker-src blob:; style-src 'unsafe-inline'; img-src data:",
+    body: `<script type="application/json" id="bundle">${inScript(data)}</script>
 <script type="text/plain" id="lines">${only === null ? '' : inScript(only)}</script>
 <script type="text/plain" id="worker">${inProgram(worker)}</script>
-<script>${inProgram(page)}</script>
-</body>
-</html>
-`;
+<script>${inProgram(page)}</script>`,
+  });
 }

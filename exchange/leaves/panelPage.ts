@@ -1,4 +1,5 @@
 import type { LeafColumn } from '@/core/leaf';
+import { inPage as text, wholePage } from '../page';
 
 /** What a panel shows, as it is drawn on a page elsewhere. */
 export interface PanelDrawn {
@@ -37,22 +38,13 @@ export function panelPage(panel: PanelDrawn, framed: Framed): string {
   const body =
     kind === 'figure' ? figure(panel, amount) : kind === 'table' ? table(panel, amount, locale) : bars(panel, amount);
   const when = new Intl.DateTimeFormat(locale, { dateStyle: 'medium', timeStyle: 'short', timeZone: 'UTC' }).format(at);
-  return `<!doctype html>
-<html lang="${text(locale)}">
-<head>
-<meta charset="utf-8">
-<meta name="viewport" content="width=device-width">
-<title>${text(panel.name)}</title>
-<style>${STYLE}</style>
-</head>
-<body>
-<header><h1><a href="${text(live)}" target="_blank" rel="noopener noreferrer">${text(panel.name)}</a></h1><span>${text(panel.currency)}</span></header>
+  return wholePage({
+    ...{ lang: locale, title: panel.name, style: STYLE },
+    body: `<header><h1><a href="${text(live)}" target="_blank" rel="noopener noreferrer">${text(panel.name)}</a></h1><span>${text(panel.currency)}</span></header>
 <p class="soft">${text(panel.sentence)}</p>
 <main>${body}</main>
-<p class="soft">${text(`As of load ${panel.load}; ${when} UTC; as ${by} may see it`)}</p>
-</body>
-</html>
-`;
+<p class="soft">${text(`As of load ${panel.load}; ${when} UTC; as ${by} may see it`)}</p>`,
+  });
 }
 
 const STYLE = `:root{--ground:#fffdf6;--ink:#1f242b;--soft:#635d52;--rule:#d3c9b6;--hair:#ebe4d4;--bar:#8f99a6}
@@ -64,9 +56,6 @@ table{border-collapse:collapse;width:100%;font-size:13px}th{font-weight:400;text
 td{border-bottom:1px solid var(--hair);padding:2px 6px;vertical-align:top}.n{text-align:right;white-space:nowrap;font-variant-numeric:tabular-nums}
 tr.sum td{font-weight:600}tfoot td{font-weight:600;border-top:1px solid var(--ink);border-bottom:3px double var(--ink)}
 svg{display:block;width:100%;height:auto;margin:6px 0}:focus-visible{outline:2px solid var(--ink);outline-offset:2px}`;
-
-const ESCAPED: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' };
-const text = (words: string): string => words.replace(/[&<>"']/g, (sign) => ESCAPED[sign] as string);
 
 type Amounts = (exact: string | null | undefined) => string;
 

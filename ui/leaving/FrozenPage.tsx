@@ -2,21 +2,12 @@
 
 import Link from 'next/link';
 import type { Frozen } from '@/contracts/answers/leaving';
-import { amountText, countText, momentText, percentText } from '../amounts';
+import { amountText, countText, momentText } from '../amounts';
 import { Failure, Place, REPORT_TABS } from '../parts/Place';
 import { useAnswer } from '../query/hooks';
+import { isFigure, shown } from './cells';
 
 type Sheet = Frozen['sheets'][number];
-type Column = Sheet['columns'][number];
-
-const isFigure = ({ is }: Column): boolean => is !== 'text' && is !== 'date';
-
-const shown = (text: string | null | undefined, { is }: Column): string => {
-  if (text === null || text === undefined) return '';
-  if (is === 'amount') return amountText(text);
-  if (is === 'count') return countText(Number(text));
-  return is === 'share' ? `${percentText(text)} %` : text;
-};
 
 const NO_PARAMS = new URLSearchParams();
 const INDENT_PX = 14;

@@ -4,22 +4,14 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import type { PanelShown } from '@/contracts/answers/leaving';
 import type { Panel } from '@/contracts/panels';
-import { amountText, countText, percentText } from '../amounts';
+import { amountText, countText } from '../amounts';
+import { isFigure, shown } from '../leaving/cells';
 import { Bars } from '../panels/picture/Bars';
 import { Course } from '../panels/picture/Course';
 import { useAnswer } from '../query/hooks';
 import { useWidth } from '../sheet/useWidth';
 
 type Column = PanelShown['columns'][number];
-
-const isFigure = ({ is }: Column): boolean => is !== 'text' && is !== 'date';
-
-const shown = (text: string | null | undefined, { is }: Column): string => {
-  if (text === null || text === undefined) return '';
-  if (is === 'amount') return amountText(text);
-  if (is === 'count') return countText(Number(text));
-  return is === 'share' ? `${percentText(text)} %` : text;
-};
 
 /** One panel: its head, which it is moved by, and what its report says under the scope that drives the page. */
 export function PanelView({
